@@ -1,0 +1,78 @@
+"""Why a rule has its status, in words and values."""
+
+from collections.abc import Iterable, Mapping
+
+from thistlequartz.core.expression import Vocabulary, condition_words, plain
+from thistlequartz.core.ruleset import LoweredRule, Moment
+from thistlequartz.core.values import Fault, Reading, show_value
+
+MOMENT_WORDS: dict[Moment, str] = {
+    "entry": "while typing",
+    "save": "on saving",
+    "submit": "on submitting",
+}
+
+
+def switched_off() -> str:
+    """The rule is switched off."""
+    return "The rule is switched off."
+
+
+def silent_by_setting(moment: Moment) -> str:
+    """The rule has no severity at the moment."""
+    return f"It is set to say nothing {MOMENT_WORDS[moment]}."
+
+
+def silent_until_touched(reads: Iterable[str], vocabulary: Vocabulary) -> str:
+    """While typing, no field of the rule has been left yet."""
+    labels = [declared.label for key, declared in vocabulary.items() if key in set(reads)]
+    return f"It speaks once {_either(labels)} has been left."
+
+
+def does_not_apply(
+    lowered: LoweredRule, readings: Mapping[str, Reading], vocabulary: Vocabulary
+) -> str:
+    """The condition is not met, with the values that decide it."""
+    assert lowered.when is not None
+    condition = plain(condition_words(lowered.when, vocabulary))
+    return f"Only when {condition}. Here {_values(lowered.governors, readings, vocabulary)}."
+
+
+def nothing_to_judge(
+    fields: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary
+) -> str:
+    """Blank or unreadable values leave nothing to judge."""
+    wanting = [key for key in fields if readings.get(key) is None] or [
+        key for key in fields if isinstance(readings.get(key), Fault)
+    ]
+    if not wanting:
+        return "Its condition has no answer for these values."
+    return f"{_values(wanting, readings, vocabulary).capitalize_first()}."
+
+
+def judged(fields: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
+    """The values that a broken or kept rule was judged by."""
+    said = _values(fields, readings, vocabulary)
+    return f"{said.capitalize_first()}." if said else "No values decide it."
+
+
+class _Said(str):
+    def capitalize_first(self) -> str:
+        return self[:1].upper() + self[1:]
+
+
+def _values(keys: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> _Said:
+    wanted = set(keys)
+    parts = []
+    for key, declared in vocabulary.items():
+        if key in wanted:
+            value = readings.get(key)
+            shown = "unreadable" if isinstance(value, Fault) else show_value(value, declared.type)
+            parts.append(f"{declared.label} is {shown}")
+    return _Said(
+        " and ".join([", ".join(parts[:-1]), parts[-1]]) if len(parts) > 1 else "".join(parts)
+    )
+
+
+def _either(labels: list[str]) -> str:
+    return " or ".join([", ".join(labels[:-1]), labels[-1]]) if len(labels) > 1 else "".join(labels)

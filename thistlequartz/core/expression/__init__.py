@@ -1,0 +1,33 @@
+"""Expressions: one tree with many readers (formula text, builder clauses, words, types)."""
+
+from .clauses import Clause, ClauseGroup, Operand, clauses_from_tree, tree_from_clauses
+from .declared import Declared, Vocabulary
+from .feel import read_formula, write_formula
+from .inference import check_types
+from .operators import Operator, OperatorOffer, offers
+from .problems import FormulaError, Position, Problem, nearest
+from .words import Segment, condition_words, obligation_words, plain
+
+__all__ = [
+    "Clause",
+    "ClauseGroup",
+    "Declared",
+    "FormulaError",
+    "Operand",
+    "Operator",
+    "OperatorOffer",
+    "Position",
+    "Problem",
+    "Segment",
+    "Vocabulary",
+    "check_types",
+    "clauses_from_tree",
+    "condition_words",
+    "nearest",
+    "obligation_words",
+    "offers",
+    "plain",
+    "read_formula",
+    "tree_from_clauses",
+    "write_formula",
+]

@@ -1,0 +1,7 @@
+"""FEEL, the expression language of the OMG's Decision Model and Notation 1.4, as formula text."""
+
+from .keys import KEY_PATTERN, key_problem
+from .read import read_formula
+from .write import write_formula
+
+__all__ = ["KEY_PATTERN", "key_problem", "read_formula", "write_formula"]

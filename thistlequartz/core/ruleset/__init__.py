@@ -1,0 +1,56 @@
+"""What a steward writes: forms, their fields and their rules, as documents."""
+
+from .document import (
+    AllowedValuesRule,
+    Bound,
+    ChoiceField,
+    ChoiceOption,
+    CrossFieldRule,
+    DateField,
+    DecimalField,
+    Field,
+    Form,
+    MandatoryRule,
+    Moment,
+    Placement,
+    RangeRule,
+    Rule,
+    RuleSet,
+    Severities,
+    Severity,
+    TextField,
+    WholeNumberField,
+    YesNoField,
+)
+from .lowering import Check, LoweredRule, lower_rule
+from .sentence import drafted_message, rule_sentence
+from .vocabulary import vocabulary_of
+
+__all__ = [
+    "AllowedValuesRule",
+    "Bound",
+    "Check",
+    "ChoiceField",
+    "ChoiceOption",
+    "CrossFieldRule",
+    "DateField",
+    "DecimalField",
+    "Field",
+    "Form",
+    "LoweredRule",
+    "MandatoryRule",
+    "Moment",
+    "Placement",
+    "RangeRule",
+    "Rule",
+    "RuleSet",
+    "Severities",
+    "Severity",
+    "TextField",
+    "WholeNumberField",
+    "YesNoField",
+    "drafted_message",
+    "lower_rule",
+    "rule_sentence",
+    "vocabulary_of",
+]

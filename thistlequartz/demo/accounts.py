@@ -1,0 +1,22 @@
+"""The demo's people, one for each role. They are invented."""
+
+from thistlequartz.server.people.models import Person, Role
+
+from .names import NAMES, PASSWORD
+
+_SHOWN_NAMES = ("Odile Farrowby", "Tamsin Oke", "Ruben Halloway", "Ines Brackley")
+_ROLES = (Role.STEWARD, Role.CLERK, Role.APPROVER, Role.READER)
+
+
+def make_accounts() -> dict[str, Person]:
+    """The demo's accounts by name; those already there are left as they are."""
+    people = {}
+    for name, shown_name, role in zip(NAMES, _SHOWN_NAMES, _ROLES, strict=True):
+        person, new = Person.objects.get_or_create(
+            username=name, defaults={"shown_name": shown_name, "role": role}
+        )
+        if new:
+            person.set_password(PASSWORD)
+            person.save()
+        people[name] = person
+    return people

@@ -1,0 +1,1 @@
+"""The web service: Django apps, one for each noun of the product."""

@@ -1,0 +1,1 @@
+"""Who changed what, when and why."""

@@ -1,0 +1,27 @@
+"""The API: one router for each noun."""
+
+from ninja import NinjaAPI
+from ninja.security import SessionAuth
+
+from . import problems
+from .bench.api import router as bench
+from .forms.api import router as forms
+from .people.api import router as people
+from .records.api import router as records
+from .releases.api import router as releases
+
+api = NinjaAPI(
+    title="Thistlequartz",
+    version="1",
+    description="Forms, their rules, and what they do to records.",
+    auth=SessionAuth(),
+    parser=problems.StrictParser(),
+    docs_url=None,
+    openapi_url="/openapi.json",
+)
+problems.install(api)
+api.add_router("", people, tags=["people"])
+api.add_router("", forms, tags=["forms"])
+api.add_router("", releases, tags=["releases"])
+api.add_router("", bench, tags=["bench"])
+api.add_router("", records, tags=["records"])

@@ -1,0 +1,1 @@
+"""Forms in draft: their fields and rules, as stewards write them."""

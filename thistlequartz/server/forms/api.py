@@ -1,0 +1,135 @@
+"""The catalogue, and the fields and rules of a draft."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from thistlequartz.core.expression import FormulaError
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails
+
+from . import services
+from .drafts import form_document, get_draft
+from .presenting import catalogue, form_view
+from .shapes import (
+    ChangedField,
+    ChangedRule,
+    FieldView,
+    FormSummary,
+    FormView,
+    NewField,
+    NewRule,
+    RuleAdjustment,
+    RuleEntry,
+    RuleReading,
+    RuleView,
+    field_view,
+    read_rule,
+    rule_view,
+)
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+
+
+@router.get("/forms", response=list[FormSummary])
+def list_forms(request: HttpRequest) -> list[FormSummary]:
+    """Every form with its counts."""
+    person_with(request, Right.READ)
+    return catalogue()
+
+
+@router.get("/forms/{form_key}", response={200: FormView, **REFUSALS})
+def show_form(request: HttpRequest, form_key: str) -> FormView:
+    """A draft, whole."""
+    person_with(request, Right.READ)
+    return form_view(get_draft(form_key))
+
+
+@router.post("/forms/{form_key}/rules/read", response={200: RuleReading, **REFUSALS})
+def read_a_rule(request: HttpRequest, form_key: str, body: RuleEntry) -> RuleReading:
+    """How a rule would read, and what is to be mended in it. Stores nothing."""
+    person_with(request, Right.EDIT_DRAFT)
+    form = form_document(get_draft(form_key))
+    try:
+        rule = services.with_clauses(body.rule, body.when_clauses, body.must_clauses, form)
+    except FormulaError as error:
+        return read_rule(body.rule, form, error.problems)
+    return read_rule(rule, form)
+
+
+@router.post("/forms/{form_key}/rules", response={201: RuleView, **REFUSALS})
+def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> tuple[int, RuleView]:
+    """Add a rule to the draft."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    row = services.create_rule(
+        person,
+        form_key,
+        body.rule,
+        when=body.when_clauses,
+        must=body.must_clauses,
+        draw_key=body.draw_key,
+        position=body.position,
+    )
+    return 201, rule_view(row, form_document(row.form))
+
+
+@router.put("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
+def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: ChangedRule) -> RuleView:
+    """Replace a rule of the draft."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    row = services.change_rule(
+        person,
+        form_key,
+        rule_key,
+        body.rule,
+        body.version,
+        when=body.when_clauses,
+        must=body.must_clauses,
+    )
+    return rule_view(row, form_document(row.form))
+
+
+@router.patch("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
+def adjust_rule(
+    request: HttpRequest, form_key: str, rule_key: str, body: RuleAdjustment
+) -> RuleView:
+    """Step severities or the switch of a rule."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    row = services.adjust_rule(person, form_key, rule_key, body.version, body.changes())
+    return rule_view(row, form_document(row.form))
+
+
+@router.delete("/forms/{form_key}/rules/{rule_key}", response={204: None, **REFUSALS})
+def remove_rule(
+    request: HttpRequest, form_key: str, rule_key: str, version: int
+) -> tuple[int, None]:
+    """Take a rule out of the draft."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.remove_rule(person, form_key, rule_key, version)
+    return 204, None
+
+
+@router.post("/forms/{form_key}/fields", response={201: FieldView, **REFUSALS})
+def add_field(request: HttpRequest, form_key: str, body: NewField) -> tuple[int, FieldView]:
+    """Add a field to the draft."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    return 201, field_view(services.create_field(person, form_key, body.field))
+
+
+@router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView, **REFUSALS})
+def replace_field(
+    request: HttpRequest, form_key: str, field_key: str, body: ChangedField
+) -> FieldView:
+    """Replace a field of the draft; refused where a rule could not work then."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    return field_view(services.change_field(person, form_key, field_key, body.field, body.version))
+
+
+@router.delete("/forms/{form_key}/fields/{field_key}", response={204: None, **REFUSALS})
+def remove_field(
+    request: HttpRequest, form_key: str, field_key: str, version: int
+) -> tuple[int, None]:
+    """Take a field out of the draft; refused while a rule names it."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.remove_field(person, form_key, field_key, version)
+    return 204, None

@@ -1,0 +1,49 @@
+"""The drafts of forms, as rows. Each field and rule is a document of the core."""
+
+from django.conf import settings
+from django.db import models
+
+
+class DraftForm(models.Model):
+    """A form as stewards are writing it. `revision` counts every change to any part."""
+
+    key = models.CharField(max_length=60, unique=True)
+    name = models.CharField(max_length=200)
+    purpose = models.TextField(default="", blank=True)
+    revision = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ("name",)
+
+
+class _Part(models.Model):
+    key = models.CharField(max_length=60)
+    position = models.PositiveIntegerField()
+    document = models.JSONField()
+    version = models.PositiveIntegerField(default=1)
+    changed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        abstract = True
+        ordering = ("position", "id")
+
+
+class DraftField(_Part):
+    """A field of a draft."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="field_rows")
+
+    class Meta(_Part.Meta):
+        constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_field_of_a_key"),)
+
+
+class DraftRule(_Part):
+    """A rule of a draft."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="rule_rows")
+
+    class Meta(_Part.Meta):
+        constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_rule_of_a_key"),)

@@ -1,0 +1,75 @@
+"""Drafts as the catalogue and the rules' screen show them."""
+
+from django.db.models import Count
+
+from thistlequartz.core.ruleset import Form, MandatoryRule
+from thistlequartz.server.releases.models import Release
+from thistlequartz.server.releases.services import draft_changed, newest_release
+
+from .drafts import form_document
+from .models import DraftForm
+from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view
+
+
+def release_view(release: Release) -> ReleaseView:
+    """A release as the screens need it."""
+    return ReleaseView(
+        number=release.number,
+        note=release.note,
+        released_by=release.released_by.shown_name if release.released_by else None,
+        released_at=release.released_at,
+    )
+
+
+def catalogue() -> list[FormSummary]:
+    """Every form with its counts, by name."""
+    drafts = DraftForm.objects.annotate(record_count=Count("records"))
+    return [_summary(draft, draft.record_count) for draft in drafts]
+
+
+def _summary(draft: DraftForm, records: int) -> FormSummary:
+    form = form_document(draft)
+    on = [rule for rule in form.rules if rule.on]
+    newest = newest_release(draft)
+    return FormSummary(
+        key=draft.key,
+        name=draft.name,
+        purpose=draft.purpose,
+        fields=len(form.fields),
+        mandatory_fields=len(_demanded(form)),
+        rules=len(on),
+        can_block_save=sum(rule.severity.save == "block" for rule in on),
+        can_block_submit=sum(rule.severity.submit == "block" for rule in on),
+        can_warn=sum("warn" in (r.severity.entry, r.severity.save, r.severity.submit) for r in on),
+        records=records,
+        release=release_view(newest) if newest else None,
+        draft_changed=draft_changed(draft, newest),
+    )
+
+
+def _demanded(form: Form) -> set[str]:
+    """Fields that some mandatory rule demands, always or under a condition."""
+    return {
+        target
+        for rule in form.rules
+        if rule.on
+        and isinstance(rule, MandatoryRule)
+        and "block" in (rule.severity.save, rule.severity.submit)
+        for target in rule.targets
+    }
+
+
+def form_view(draft: DraftForm) -> FormView:
+    """The draft, whole."""
+    form = form_document(draft)
+    newest = newest_release(draft)
+    return FormView(
+        key=draft.key,
+        name=draft.name,
+        purpose=draft.purpose,
+        revision=draft.revision,
+        fields=[field_view(row) for row in draft.field_rows.all()],
+        rules=[rule_view(row, form) for row in draft.rule_rows.select_related("changed_by")],
+        release=release_view(newest) if newest else None,
+        draft_changed=draft_changed(draft, newest),
+    )

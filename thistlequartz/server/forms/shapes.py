@@ -1,0 +1,221 @@
+"""The shapes that the forms' addresses take and give. Fields and rules are the core's documents."""
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, TypeAdapter
+from pydantic import Field as Setting
+
+from thistlequartz.core.expression import (
+    ClauseGroup,
+    FormulaError,
+    OperatorOffer,
+    Problem,
+    Segment,
+    clauses_from_tree,
+    offers,
+    read_formula,
+)
+from thistlequartz.core.ruleset import (
+    CrossFieldRule,
+    Field,
+    Form,
+    LoweredRule,
+    Rule,
+    Severity,
+    drafted_message,
+    lower_rule,
+    rule_sentence,
+    vocabulary_of,
+)
+from thistlequartz.core.ruleset.document import EntrySeverity
+from thistlequartz.server.problems import ProblemItem, item
+
+from .models import DraftField, DraftRule
+
+_FIELD: TypeAdapter[Field] = TypeAdapter(Field)
+
+
+class _Given(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class RuleEntry(_Given):
+    """A rule to be stored or looked at. Clauses, where given, take the place of its formulas."""
+
+    rule: Rule
+    when_clauses: ClauseGroup | None = None
+    must_clauses: ClauseGroup | None = None
+
+
+class NewRule(RuleEntry):
+    """A rule to be added; with `draw_key` its key is drawn from its name."""
+
+    draw_key: bool = False
+    position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
+
+
+class ChangedRule(RuleEntry):
+    """A rule to be replaced, and the version it was made from."""
+
+    version: int
+
+
+class SeverityChange(_Given):
+    """New severities for some moments."""
+
+    entry: EntrySeverity | None = None
+    save: Severity | None = None
+    submit: Severity | None = None
+
+
+class RuleAdjustment(_Given):
+    """A change to severities or the switch only."""
+
+    version: int
+    severity: SeverityChange | None = None
+    on: bool | None = None
+
+    def changes(self) -> dict[str, object]:
+        """What is to be changed, by name."""
+        changes: dict[str, object] = {}
+        if self.severity is not None:
+            changes["severity"] = self.severity.model_dump(exclude_none=True)
+        if self.on is not None:
+            changes["on"] = self.on
+        return changes
+
+
+class NewField(_Given):
+    """A field to be added."""
+
+    field: Field
+
+
+class ChangedField(_Given):
+    """A field to be replaced, and the version it was made from."""
+
+    field: Field
+    version: int
+
+
+class FieldView(BaseModel):
+    """A field, with the comparisons that fit it in a condition."""
+
+    field: Field
+    version: int
+    operators: list[OperatorOffer]
+
+
+class RuleReading(BaseModel):
+    """A rule as it reads: its sentence, its clauses, the drafted message, and what to mend."""
+
+    rule: Rule
+    sentence: list[Segment]
+    drafted_message: str
+    when_clauses: ClauseGroup | None
+    """None where there is no condition, or where only a formula can say it."""
+    must_clauses: ClauseGroup | None
+    problems: list[ProblemItem]
+
+
+class RuleView(RuleReading):
+    """A rule of the draft."""
+
+    version: int
+    position: int
+    changed_by: str | None
+    changed_at: datetime
+
+
+class ReleaseView(BaseModel):
+    """A release of a form."""
+
+    number: int
+    note: str
+    released_by: str | None
+    released_at: datetime
+
+
+class FormSummary(BaseModel):
+    """A form in the catalogue. The counts are of rules that are switched on in the draft."""
+
+    key: str
+    name: str
+    purpose: str
+    fields: int
+    mandatory_fields: int
+    rules: int
+    can_block_save: int
+    can_block_submit: int
+    can_warn: int
+    records: int
+    release: ReleaseView | None
+    draft_changed: bool
+    """Whether the draft differs from the newest release."""
+
+
+class FormView(BaseModel):
+    """A draft, whole."""
+
+    key: str
+    name: str
+    purpose: str
+    revision: int
+    fields: list[FieldView]
+    rules: list[RuleView]
+    release: ReleaseView | None
+    draft_changed: bool
+
+
+def field_view(row: DraftField) -> FieldView:
+    """A field of the draft as the screens need it."""
+    return described_field(_FIELD.validate_python(row.document), row.version)
+
+
+def described_field(field: Field, version: int) -> FieldView:
+    """`field` with the comparisons that fit it."""
+    declared = vocabulary_of(Form(key="form", name="Form", fields=(field,)))[field.key]
+    return FieldView(field=field, version=version, operators=list(offers(declared.type)))
+
+
+def read_rule(rule: Rule, form: Form, found: tuple[Problem, ...] = ()) -> RuleReading:
+    """How `rule` reads among the fields of `form`; `found` are problems known already."""
+    vocabulary = vocabulary_of(form)
+    lowered: LoweredRule | None = None
+    problems = found
+    if not found:
+        try:
+            lowered = lower_rule(rule, vocabulary)
+        except FormulaError as error:
+            problems = error.problems
+    messages = [drafted_message(lowered, c, vocabulary) for c in lowered.checks] if lowered else []
+    return RuleReading(
+        rule=rule,
+        sentence=rule_sentence(lowered, vocabulary) if lowered else [],
+        drafted_message=messages[0] if messages else "",
+        when_clauses=_clauses(rule.when, form),
+        must_clauses=_clauses(rule.must, form) if isinstance(rule, CrossFieldRule) else None,
+        problems=[item(problem) for problem in problems],
+    )
+
+
+def rule_view(row: DraftRule, form: Form) -> RuleView:
+    """A rule of the draft as the screens need it."""
+    rule = next(rule for rule in form.rules if rule.key == row.key)
+    return RuleView(
+        **dict(read_rule(rule, form)),
+        version=row.version,
+        position=row.position,
+        changed_by=row.changed_by.shown_name if row.changed_by else None,
+        changed_at=row.changed_at,
+    )
+
+
+def _clauses(formula: str | None, form: Form) -> ClauseGroup | None:
+    if not formula:
+        return None
+    try:
+        return clauses_from_tree(read_formula(formula), vocabulary_of(form))
+    except FormulaError:
+        return None

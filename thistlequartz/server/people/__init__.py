@@ -1,0 +1,1 @@
+"""Who uses the product, and what each role may do."""

@@ -1,0 +1,201 @@
+"""Refusals as RFC 9457 problem details: what is wrong, where, and how to mend it."""
+
+import json
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from django.core.exceptions import RequestDataTooBig
+from django.core.serializers.json import DjangoJSONEncoder
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.parser import Parser
+from pydantic import BaseModel
+
+from thistlequartz.core.expression import Problem
+
+MAX_ERRORS = 50
+"""Errors told in one answer."""
+
+
+class ProblemItem(BaseModel):
+    """One thing to mend."""
+
+    place: str
+    message: str
+    remedy: str = ""
+    line: int | None = None
+    column: int | None = None
+
+
+class ProblemDetails(BaseModel):
+    """The body of every refusal (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[ProblemItem] = []
+
+
+class Refusal(Exception):
+    """Something asked that is not done. Nothing has been changed."""
+
+    def __init__(
+        self,
+        status: int,
+        name: str,
+        title: str,
+        detail: str,
+        errors: Iterable[ProblemItem] = (),
+        **more: Any,
+    ) -> None:
+        super().__init__(title)
+        self.status = status
+        self.name = name
+        self.title = title
+        self.detail = detail
+        self.errors = list(errors)
+        self.more = more
+
+
+def item(problem: Problem) -> ProblemItem:
+    """A problem of the core, for an answer."""
+    at = problem.position
+    return ProblemItem(
+        place=problem.place,
+        message=problem.message,
+        remedy=problem.remedy,
+        line=at.line if at else None,
+        column=at.column if at else None,
+    )
+
+
+def respond(refusal: Refusal) -> HttpResponse:
+    """The answer that carries `refusal`."""
+    details = ProblemDetails(
+        type=f"urn:thistlequartz:problem:{refusal.name}",
+        title=refusal.title,
+        status=refusal.status,
+        detail=refusal.detail,
+        errors=refusal.errors[:MAX_ERRORS],
+    )
+    body: Mapping[str, Any] = {**details.model_dump(), **refusal.more}
+    return HttpResponse(
+        json.dumps(body, cls=DjangoJSONEncoder),
+        status=refusal.status,
+        content_type="application/problem+json",
+    )
+
+
+class StrictParser(Parser):
+    """JSON by RFC 8259: no NaN or Infinity, no name twice; depth bounded by the reader."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        try:
+            return json.loads(
+                request.body, parse_constant=_no_constant, object_pairs_hook=_no_name_twice
+            )
+        except RecursionError:
+            raise _broken("It holds too many lists or objects inside one another.") from None
+        except UnicodeDecodeError as error:
+            raise _broken(f"Byte {error.start + 1} is not UTF-8.") from None
+        except json.JSONDecodeError as error:
+            place = f"line {error.lineno}, column {error.colno}"
+            raise _broken(f"At {place}: {error.msg[:1].lower()}{error.msg[1:]}.") from None
+        except ValueError as error:
+            raise _broken(str(error)) from None
+
+
+def _broken(detail: str) -> Refusal:
+    return Refusal(
+        400, "broken-json", "The body of this call is not JSON.", f"{detail} Mend it and try again."
+    )
+
+
+def _no_constant(name: str) -> None:
+    raise ValueError(f"{name} is not a JSON value.")
+
+
+def _no_name_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    result = dict(pairs)
+    if len(result) < len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise ValueError(f"The name “{twice[:60]}” stands twice in one object.")
+    return result
+
+
+def install(api: NinjaAPI) -> None:
+    """Make every refusal of `api` a problem-details answer."""
+
+    @api.exception_handler(Refusal)
+    def refused(request: HttpRequest, error: Refusal) -> HttpResponse:
+        return respond(error)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        return respond(
+            Refusal(
+                422,
+                "invalid",
+                "Part of what was sent cannot be used.",
+                "Mend the places named here and send it again; nothing has been changed.",
+                [_validation_item(one) for one in error.errors],
+            )
+        )
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return respond(
+            Refusal(
+                413,
+                "too-large",
+                "This is more than one call may carry.",
+                "Send at most 1 MB; split larger work into several calls.",
+            )
+        )
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return respond(
+            Refusal(
+                404,
+                "not-found",
+                "This is not here, or no longer.",
+                "Go back to the list and choose again.",
+            )
+        )
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return respond(
+            Refusal(401, "signed-out", "You are not signed in.", "Sign in and try again.")
+        )
+
+    @api.exception_handler(HttpError)
+    def other(request: HttpRequest, error: HttpError) -> HttpResponse:
+        if isinstance(error.__cause__, Refusal):
+            return respond(error.__cause__)
+        if error.status_code == 403:
+            return respond(
+                Refusal(
+                    403,
+                    "no-token",
+                    "This call did not carry the page's own token.",
+                    "Reload the page and try again.",
+                )
+            )
+        return respond(
+            Refusal(error.status_code, "refused", str(error), "Mend the call and try again.")
+        )
+
+
+def _validation_item(error: Mapping[str, Any]) -> ProblemItem:
+    place = ".".join(str(part) for part in error["loc"] if part not in ("body", "query", "path"))
+    remedy = {
+        "extra_forbidden": "Take it out: nothing of this name is known here.",
+        "missing": "Add it.",
+    }.get(error["type"], "")
+    message = error["msg"].removeprefix("Value error, ")
+    return ProblemItem(place=place[:300], message=message, remedy=remedy)

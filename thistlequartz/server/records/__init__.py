@@ -1,0 +1,1 @@
+"""Records: what clerks fill in, judged again on every save and submit."""

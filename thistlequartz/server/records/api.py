@@ -1,0 +1,157 @@
+"""The desk: records listed, filled in, saved and submitted."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from django.http import HttpRequest
+from ninja import Query, Router
+from pydantic import BaseModel, ConfigDict, Field
+
+from thistlequartz.core.ruleset import Field as FormField
+from thistlequartz.server.bench.services import judge_all
+from thistlequartz.server.bench.shapes import Judgement, Trying, Values
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails
+
+from . import services
+from .models import Record
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+PAGE = 50
+"""Records in one answer."""
+
+
+class DeskForm(BaseModel):
+    """What clerks fill in: the fields of the newest release."""
+
+    key: str
+    name: str
+    release: int
+    fields: list[FormField]
+
+
+class RecordSummary(BaseModel):
+    """A record in the list."""
+
+    number: int
+    title: str
+    state: Literal["saved", "submitted"]
+    outcome: Literal["clear", "noted", "warned"]
+    breaches: list[str]
+    """The names of the rules it breaks."""
+    release: int
+    changed_by: str | None
+    changed_at: datetime
+    version: int
+
+
+class RecordPage(BaseModel):
+    """A part of the list, newest first."""
+
+    total: int
+    records: list[RecordSummary]
+
+
+class RecordView(RecordSummary):
+    """A record, whole."""
+
+    values: Values
+
+
+class Entry(BaseModel):
+    """The values of a record, and the version they were made from (none for a new one)."""
+
+    model_config = ConfigDict(extra="forbid")
+    values: Values
+    version: int | None = None
+    submit: bool = False
+
+
+class Listing(BaseModel):
+    """Which records to list."""
+
+    model_config = ConfigDict(extra="forbid")
+    state: Literal["saved", "submitted"] | None = None
+    outcome: Literal["clear", "noted", "warned"] | None = None
+    search: Annotated[str, Field(max_length=200)] = ""
+    offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
+
+
+def _summary(record: Record) -> RecordSummary:
+    return RecordSummary.model_validate(
+        {
+            "number": record.number,
+            "title": record.title,
+            "state": record.state,
+            "outcome": record.outcome,
+            "breaches": [breach.rule_name for breach in record.breaches.all()],
+            "release": record.release.number,
+            "changed_by": record.changed_by.shown_name if record.changed_by else None,
+            "changed_at": record.changed_at,
+            "version": record.version,
+        }
+    )
+
+
+def _view(record: Record) -> RecordView:
+    return RecordView(**dict(_summary(record)), values=record.values)
+
+
+@router.get("/forms/{form_key}/desk", response={200: DeskForm, **REFUSALS})
+def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
+    """The form as clerks fill it in now."""
+    person_with(request, Right.READ)
+    desk = services.desk_of(form_key)
+    form = desk.compiled.form
+    return DeskForm(
+        key=form.key, name=form.name, release=desk.release.number, fields=list(form.fields)
+    )
+
+
+@router.post("/forms/{form_key}/desk/judge", response={200: Judgement, **REFUSALS})
+def judge_entry(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
+    """What the newest release says of a record being filled in. Stores nothing."""
+    person_with(request, Right.READ)
+    return judge_all(services.desk_of(form_key).compiled, body.values, body.touched)
+
+
+@router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
+def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -> RecordPage:
+    """The records of a form, newest first, fifty at a time."""
+    person_with(request, Right.READ)
+    found = services.list_records(
+        form_key, state=listing.state, outcome=listing.outcome, search=listing.search
+    )
+    page = found.prefetch_related("breaches")[listing.offset : listing.offset + PAGE]
+    return RecordPage(total=found.count(), records=[_summary(record) for record in page])
+
+
+@router.get("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
+    """A record, whole."""
+    person_with(request, Right.READ)
+    return _view(services.get_record(form_key, number))
+
+
+@router.post("/forms/{form_key}/records", response={201: RecordView, **REFUSALS})
+def create_record(request: HttpRequest, form_key: str, body: Entry) -> tuple[int, RecordView]:
+    """Save a new record, or save and submit it."""
+    person = person_with(request, Right.WRITE_RECORDS)
+    record = services.store_record(person, form_key, body.values, submit=body.submit)
+    return 201, _view(record)
+
+
+@router.put("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+def change_record(request: HttpRequest, form_key: str, number: int, body: Entry) -> RecordView:
+    """Save a changed record, or save and submit it, unless it was changed meanwhile."""
+    person = person_with(request, Right.WRITE_RECORDS)
+    record = services.store_record(
+        person,
+        form_key,
+        body.values,
+        submit=body.submit,
+        number=number,
+        version=body.version,
+    )
+    return _view(record)

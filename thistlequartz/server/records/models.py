@@ -1,0 +1,58 @@
+"""Records, and which rules each of them breaks."""
+
+from django.conf import settings
+from django.db import models
+
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.releases.models import Release
+
+
+class State(models.TextChoices):
+    """How far a record has come."""
+
+    SAVED = "saved"
+    SUBMITTED = "submitted"
+
+
+class Outcome(models.TextChoices):
+    """What the rules said when the record was last stored."""
+
+    CLEAR = "clear"
+    NOTED = "noted"
+    WARNED = "warned"
+
+
+class Record(models.Model):
+    """One record: its values as one document, and the release they were judged by."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="records")
+    number = models.PositiveIntegerField()
+    values = models.JSONField()
+    title = models.CharField(max_length=200, default="")
+    state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
+    outcome = models.CharField(max_length=20, choices=Outcome.choices)
+    release = models.ForeignKey(Release, on_delete=models.PROTECT, related_name="+")
+    version = models.PositiveIntegerField(default=1)
+    changed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ("-number",)
+        constraints = (
+            models.UniqueConstraint(fields=["form", "number"], name="one_record_of_a_number"),
+        )
+        indexes = (models.Index(fields=["form", "state", "-number"]),)
+
+
+class Breach(models.Model):
+    """A rule that a stored record breaks, so that lists filter in the database."""
+
+    record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="breaches")
+    rule_key = models.CharField(max_length=60)
+    rule_name = models.CharField(max_length=200)
+    severity = models.CharField(max_length=10)
+
+    class Meta:
+        indexes = (models.Index(fields=["rule_key", "severity"]),)

@@ -1,0 +1,1 @@
+"""Releases: what clerks' records are judged by."""

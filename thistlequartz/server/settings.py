@@ -1,0 +1,120 @@
+"""Django's settings; what differs between places comes from THISTLEQUARTZ_* variables."""
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF, UNSAFE_INLINE
+
+ROOT = Path(__file__).resolve().parents[2]
+WEB = ROOT / "web" / "dist"
+
+SECRET_KEY = os.environ.get("THISTLEQUARTZ_SECRET", "for-commands-that-serve-nobody")
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("THISTLEQUARTZ_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "ninja",
+    "thistlequartz.server.people",
+    "thistlequartz.server.activity",
+    "thistlequartz.server.forms",
+    "thistlequartz.server.releases",
+    "thistlequartz.server.records",
+    "thistlequartz.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "thistlequartz.server.urls"
+WSGI_APPLICATION = "thistlequartz.server.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": os.environ.get("THISTLEQUARTZ_DB_NAME", "thistlequartz"),
+        "USER": os.environ.get("THISTLEQUARTZ_DB_USER", "thistlequartz"),
+        "PASSWORD": os.environ.get("THISTLEQUARTZ_DB_PASSWORD", ""),
+        "CONN_MAX_AGE": None,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {
+            "unix_socket": os.environ.get("THISTLEQUARTZ_DB_SOCKET", ""),
+            "charset": "utf8mb4",
+            "isolation_level": "read committed",
+        },
+        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_bin"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.1
+"""Hours until a name that was tried too often may sign in again: six minutes."""
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_NAME = "thistlequartz_session"
+CSRF_COOKIE_NAME = "thistlequartz_csrf"
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+X_FRAME_OPTIONS = "DENY"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        # Radix places its floating parts by style attributes.
+        "style-src": [SELF, UNSAFE_INLINE],
+        "img-src": [SELF, "data:"],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "form-action": [SELF],
+    }
+}
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+"""Bytes in the body of one call."""
+
+LANGUAGE_CODE = "en"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+WHITENOISE_ROOT = WEB
+WHITENOISE_INDEX_FILE = False
+STATIC_URL = "/static/"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
+}

@@ -1,0 +1,40 @@
+"""The API at /api/; every other address is a screen, which the web's own router resolves."""
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from .api import api
+from .problems import Refusal, respond
+
+
+@ensure_csrf_cookie
+def screen(request: HttpRequest) -> HttpResponse | FileResponse:
+    """The one page that the screens live in."""
+    page = settings.WEB / "index.html"
+    if not page.exists():
+        return HttpResponse(
+            "The screens have not been built yet: stop this server and run ./start.",
+            status=503,
+            content_type="text/plain; charset=utf-8",
+        )
+    response = FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+def unknown_address(request: HttpRequest) -> HttpResponse:
+    """An address under /api/ that nothing answers."""
+    return respond(
+        Refusal(
+            404, "no-such-address", "There is nothing at this address.", "See /api/openapi.json."
+        )
+    )
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^api/", unknown_address),
+    re_path(r"^(?!assets/)", screen),
+]
