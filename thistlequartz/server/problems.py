@@ -94,7 +94,7 @@ class StrictParser(Parser):
     def parse_body(self, request: HttpRequest) -> Any:
         try:
             return json.loads(
-                request.body, parse_constant=_no_constant, object_pairs_hook=_no_name_twice
+                request.body.decode(), parse_constant=_no_constant, object_pairs_hook=_no_name_twice
             )
         except RecursionError:
             raise _broken("It holds too many lists or objects inside one another.") from None
@@ -191,11 +191,34 @@ def install(api: NinjaAPI) -> None:
         )
 
 
+_PLAIN_WORDS: dict[str, tuple[str, str]] = {
+    "extra_forbidden": ("Nothing of this name is known here.", "Take it out."),
+    "missing": ("This is missing.", "Add it."),
+    "too_short": ("There are too few here.", "Give at least {min_length}."),
+    "too_long": ("There are too many here.", "Give at most {max_length}."),
+    "string_too_short": ("This must not be empty.", "Write at least {min_length} characters."),
+    "string_too_long": ("This is too long.", "Write at most {max_length} characters."),
+    "string_type": ("A text is expected here.", "Write it between quotation marks."),
+    "string_unicode": ("This text holds half a character.", "Type it again."),
+    "int_type": ("A whole number is expected here.", "Write digits only."),
+    "int_parsing": ("A whole number is expected here.", "Write digits only."),
+    "bool_type": ("Yes or no is expected here.", "Write true or false."),
+    "dict_type": ("An object is expected here.", "Write names and values between { and }."),
+    "literal_error": ("This is not one of the words known here.", "Use {expected}."),
+    "union_tag_invalid": ("“{tag}” is not known here.", "Use {expected_tags}."),
+    "union_tag_not_found": ("It does not say which kind it is.", "Add {discriminator}."),
+}
+"""By the type of a validation error: what is wrong, and how to mend it."""
+
+
 def _validation_item(error: Mapping[str, Any]) -> ProblemItem:
     place = ".".join(str(part) for part in error["loc"] if part not in ("body", "query", "path"))
-    remedy = {
-        "extra_forbidden": "Take it out: nothing of this name is known here.",
-        "missing": "Add it.",
-    }.get(error["type"], "")
-    message = error["msg"].removeprefix("Value error, ")
-    return ProblemItem(place=place[:300], message=message, remedy=remedy)
+    if error["type"] in _PLAIN_WORDS:
+        context = error.get("ctx", {})
+        message, remedy = (
+            text.replace("{ and }", "{{ and }}").format_map(context)
+            for text in _PLAIN_WORDS[error["type"]]
+        )
+    else:
+        message, remedy = error["msg"].removeprefix("Value error, "), "Mend it and send it again."
+    return ProblemItem(place=place[:300], message=message[:500], remedy=remedy[:500])

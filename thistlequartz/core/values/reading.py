@@ -9,7 +9,7 @@ import re
 import unicodedata
 from dataclasses import dataclass
 from datetime import date
-from decimal import Decimal
+from decimal import Context, Decimal
 
 from .types import ChoiceType, DateType, NumberType, TextType, ValueType, YesNoType
 
@@ -32,6 +32,7 @@ MAX_DIGITS = 34
 MAX_TEXT = 20_000
 """Code points in one text value."""
 
+_EXACT = Context(prec=MAX_DIGITS * 2)
 _SHOWN = 40
 _MONTHS = {name.casefold(): n for n, name in enumerate(calendar.month_name) if name}
 _MONTHS |= {name.casefold(): n for n, name in enumerate(calendar.month_abbr) if name}
@@ -126,7 +127,8 @@ def _number_from_text(text: str) -> Decimal | Fault:
 
 
 def _fit_to_scale(number: Decimal, scale: int | None) -> Reading:
-    exponent = number.normalize().as_tuple().exponent
+    number = number.normalize(_EXACT)
+    exponent = number.as_tuple().exponent
     assert isinstance(exponent, int)
     if number == 0 or exponent > 0:
         number = Decimal(int(number))
@@ -134,7 +136,7 @@ def _fit_to_scale(number: Decimal, scale: int | None) -> Reading:
         if scale == 0:
             return Fault(f"{number} is not a whole number: leave out what follows the point.")
         return Fault(f"{number} has more than {scale} digits after the point: round it.")
-    return number.quantize(Decimal(1)) if scale == 0 else number
+    return number
 
 
 def _read_date(given: object) -> Reading:

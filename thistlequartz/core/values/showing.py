@@ -20,7 +20,8 @@ def show_value(value: Value | None, type_: ValueType | None = None) -> str:
         case Decimal():
             unit = type_.unit if isinstance(type_, NumberType) else None
             space = "" if unit in _CLOSE_UNITS else " "
-            return f"{value:,f}{space}{unit}" if unit else f"{value:,f}"
+            number = f"{value:,f}".replace("-", "−")
+            return f"{number}{space}{unit}" if unit else number
         case date():
             return f"{value.day} {value:%B} {value.year}"
         case str():

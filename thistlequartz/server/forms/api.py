@@ -1,7 +1,7 @@
 """The catalogue, and the fields and rules of a draft."""
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from thistlequartz.core.expression import FormulaError
 from thistlequartz.server.people.rights import Right, person_with
@@ -58,7 +58,7 @@ def read_a_rule(request: HttpRequest, form_key: str, body: RuleEntry) -> RuleRea
 
 
 @router.post("/forms/{form_key}/rules", response={201: RuleView, **REFUSALS})
-def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> tuple[int, RuleView]:
+def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> Status[RuleView]:
     """Add a rule to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
     row = services.create_rule(
@@ -70,7 +70,7 @@ def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> tuple[int, R
         draw_key=body.draw_key,
         position=body.position,
     )
-    return 201, rule_view(row, form_document(row.form))
+    return Status(201, rule_view(row, form_document(row.form)))
 
 
 @router.put("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
@@ -100,20 +100,18 @@ def adjust_rule(
 
 
 @router.delete("/forms/{form_key}/rules/{rule_key}", response={204: None, **REFUSALS})
-def remove_rule(
-    request: HttpRequest, form_key: str, rule_key: str, version: int
-) -> tuple[int, None]:
+def remove_rule(request: HttpRequest, form_key: str, rule_key: str, version: int) -> Status[None]:
     """Take a rule out of the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
     services.remove_rule(person, form_key, rule_key, version)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/forms/{form_key}/fields", response={201: FieldView, **REFUSALS})
-def add_field(request: HttpRequest, form_key: str, body: NewField) -> tuple[int, FieldView]:
+def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[FieldView]:
     """Add a field to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
-    return 201, field_view(services.create_field(person, form_key, body.field))
+    return Status(201, field_view(services.create_field(person, form_key, body.field)))
 
 
 @router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView, **REFUSALS})
@@ -126,10 +124,8 @@ def replace_field(
 
 
 @router.delete("/forms/{form_key}/fields/{field_key}", response={204: None, **REFUSALS})
-def remove_field(
-    request: HttpRequest, form_key: str, field_key: str, version: int
-) -> tuple[int, None]:
+def remove_field(request: HttpRequest, form_key: str, field_key: str, version: int) -> Status[None]:
     """Take a field out of the draft; refused while a rule names it."""
     person = person_with(request, Right.EDIT_DRAFT)
     services.remove_field(person, form_key, field_key, version)
-    return 204, None
+    return Status(204, None)

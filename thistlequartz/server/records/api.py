@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.ruleset import Field as FormField
@@ -135,11 +135,11 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
 
 
 @router.post("/forms/{form_key}/records", response={201: RecordView, **REFUSALS})
-def create_record(request: HttpRequest, form_key: str, body: Entry) -> tuple[int, RecordView]:
+def create_record(request: HttpRequest, form_key: str, body: Entry) -> Status[RecordView]:
     """Save a new record, or save and submit it."""
     person = person_with(request, Right.WRITE_RECORDS)
     record = services.store_record(person, form_key, body.values, submit=body.submit)
-    return 201, _view(record)
+    return Status(201, _view(record))
 
 
 @router.put("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})

@@ -178,10 +178,6 @@ def _write(record: Record, desk: Desk, verdict: Verdict, state: str, person: Per
 
 
 def _title(compiled: CompiledForm, values: Mapping[str, Value | None]) -> str:
-    """The first two short texts that are filled in: what people know a record by."""
-    texts = [
-        str(values[field.key])
-        for field in compiled.form.fields
-        if isinstance(field, TextField) and not field.long and values.get(field.key)
-    ]
-    return " · ".join(texts[:2])[:200]
+    """The form's first two short texts, where they are filled in: what people know a record by."""
+    short = [f.key for f in compiled.form.fields if isinstance(f, TextField) and not f.long][:2]
+    return " · ".join(str(values[key]) for key in short if values.get(key))[:200]

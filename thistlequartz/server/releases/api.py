@@ -3,7 +3,7 @@
 from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from thistlequartz.server.forms.presenting import release_view
@@ -24,7 +24,7 @@ class NewRelease(BaseModel):
 
 
 @router.post("/forms/{form_key}/releases", response={201: ReleaseView, 409: ProblemDetails})
-def release(request: HttpRequest, form_key: str, body: NewRelease) -> tuple[int, ReleaseView]:
+def release(request: HttpRequest, form_key: str, body: NewRelease) -> Status[ReleaseView]:
     """Release the draft as it stands, with a note."""
     person = person_with(request, Right.RELEASE)
-    return 201, release_view(release_form(person, form_key, body.note))
+    return Status(201, release_view(release_form(person, form_key, body.note)))

@@ -1,0 +1,82 @@
+"""A browser on the real server with the real database and the demo."""
+
+import json
+import subprocess
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tests.private_server import private_folder
+from thistlequartz.demo.names import PASSWORD
+
+ROOT = Path(__file__).resolve().parents[2]
+CHROMIUM = "/usr/bin/chromium"
+SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+STARTED_WITHIN = 60
+
+SignIn = Callable[..., Page]
+
+
+@pytest.fixture(scope="session")
+def address() -> Iterator[str]:
+    """The address of a server started as ./start starts it, in a folder of its own."""
+    with private_folder() as folder:
+        command = [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", str(folder)]
+        server = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
+        stuck = threading.Timer(STARTED_WITHIN, server.kill)
+        stuck.start()
+        try:
+            assert server.stdout is not None
+            ready = any(line.startswith("Ctrl-C") for line in server.stdout)
+            stuck.cancel()
+            assert ready, "the server did not start"
+            yield json.loads((folder / "running.json").read_text())["address"]
+        finally:
+            stuck.cancel()
+            server.terminate()
+            server.wait(60)
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=SWITCHES)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def sign_in(address: str, chromium: Browser) -> Iterator[SignIn]:
+    """Sign in under a name in a browser window of one's own; no page may report an error."""
+    windows, errors = [], []
+
+    def enter(name: str, theme: str = "light") -> Page:
+        window = chromium.new_context(
+            viewport={"width": 1280, "height": 800}, color_scheme=theme, base_url=address
+        )
+        windows.append(window)
+        page = window.new_page()
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.goto("/")
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="Forms")).to_be_visible()
+        return page
+
+    yield enter
+    for window in windows:
+        window.close()
+    assert errors == []
+
+
+def open_form(page: Page, place: str) -> None:
+    """From the catalogue to a place of the plant accession."""
+    page.get_by_role("link", name="Forms").click()
+    page.get_by_role("link", name="Plant accession").click()
+    if place != "Rules":
+        page.get_by_role("link", name=place, exact=True).click()

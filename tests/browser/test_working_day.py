@@ -1,0 +1,159 @@
+"""Ways of working: by keyboard, two at once, a lost connection, and access for everyone."""
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import ROOT, SignIn, open_form
+
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def test_severities_are_stepped_by_keyboard_alone(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    rule = "(Datum is one we convert)"
+    saving = page.get_by_role("button", name=f"Saving: warn {rule}")
+    saving.focus()
+    page.keyboard.press("+")
+    expect(page.get_by_role("button", name=f"Saving: block {rule}")).to_be_focused()
+    page.keyboard.press("-")
+    expect(saving).to_be_focused()
+    page.keyboard.press("ArrowLeft")
+    typing = page.get_by_role("button", name=f"Typing: note {rule}")
+    expect(typing).to_be_focused()
+    for expected in ("warn", "nothing", "note"):
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name=f"Typing: {expected} {rule}")).to_be_focused()
+    page.keyboard.press("ArrowUp")
+    expect(
+        page.get_by_role(
+            "button", name="Typing: nothing (Coordinates come with datum and uncertainty)"
+        )
+    ).to_be_focused()
+
+
+def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    expect(page.get_by_role("button", name="New rule")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_label("Name", exact=True)).to_be_focused()
+    page.keyboard.type("Numbers stay on the label")
+    page.keyboard.press("Tab")  # always or under a condition
+    page.keyboard.press("Tab")  # the fields: the first field already
+    page.keyboard.press("Tab")  # what must hold
+    page.keyboard.press("Enter")
+    page.keyboard.type("must be one")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("combobox", name="What must hold")).to_have_text("must be one of")
+    page.keyboard.press("Tab")
+    page.keyboard.type("QH-P-1, QH-P-2")
+    expect(
+        page.get_by_text("Reads: Accession number must be one of “QH-P-1” or “QH-P-2”.")
+    ).to_be_visible()
+    page.keyboard.press("Control+Enter")
+    rewrite = page.get_by_role("button", name="Rewrite “Numbers stay on the label”")
+    rewrite.focus()
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take it out").press("Enter")
+    expect(rewrite).to_be_hidden()
+    page.get_by_role("button", name="Undo").press("Enter")
+    expect(rewrite).to_be_visible()
+    rewrite.press("Enter")
+    page.get_by_role("button", name="Take it out").press("Enter")
+    expect(rewrite).to_be_hidden()
+
+
+def test_what_cannot_be_stored_is_told_while_writing_and_kept_on_leaving(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
+    page.get_by_label("Upper bound", exact=True).fill("-95")
+    expect(page.get_by_text("No value lies between these bounds.")).to_be_visible()
+    open_form(page, "Records")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
+    expect(page.get_by_label("Upper bound", exact=True)).to_have_value("-95")
+    page.get_by_role("button", name="Store the rule").click()
+    expect(page.get_by_text("This rule cannot be used as it is written.")).to_be_visible()
+    page.get_by_role("button", name="Drop my changes").click()
+    expect(page.get_by_text("Latitude must be from −90 to 90°.")).to_be_visible()
+
+
+def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
+    first, second = sign_in("clerk"), sign_in("approver")
+    open_form(first, "Records")
+    first.get_by_role("link", name="New record").click()
+    first.get_by_label("Accession number", exact=True).fill("QH-P-000100")
+    first.get_by_role("button", name="Save").click()
+    expect(first.get_by_role("heading", name=re.compile(r"Record \d+"))).to_be_visible()
+    second.goto(first.url)
+    second.get_by_label("Scientific name", exact=True).fill("Merrowia obscura")
+    first.get_by_label("Determined by", exact=True).fill("L. Sorrowdale")
+    first.get_by_role("button", name="Save").click()
+    expect(first.get_by_text("is saved")).to_be_visible()
+    second.get_by_role("button", name="Save").click()
+    expect(second.get_by_text("Tamsin Oke has changed this record")).to_be_visible()
+    expect(second.get_by_label("Scientific name", exact=True)).to_have_value("Merrowia obscura")
+    second.get_by_role("button", name="Take the newer version").click()
+    expect(second.get_by_label("Determined by", exact=True)).to_have_value("L. Sorrowdale")
+
+
+def test_a_lost_connection_is_told_and_tried_again(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Bench")
+    expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Blocked")
+    page.context.set_offline(True)
+    page.get_by_label("Accession number", exact=True).fill("QH-P-000008")
+    lost = page.get_by_text("The server cannot be reached. It is being tried again")
+    expect(lost.first).to_be_visible()
+    page.context.set_offline(False)
+    expect(lost).to_have_count(0)
+    expect(page.get_by_label("Accession number", exact=True)).to_have_value("QH-P-000008")
+    expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Warned")
+
+
+def violations(page: Page) -> list[str]:
+    page.evaluate(Path(AXE).read_text())
+    found = page.evaluate(
+        "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})"
+    )
+    return [
+        f"{one['id']}: {json.dumps([node['html'][:120] for node in one['nodes'][:3]])}"
+        for one in found["violations"]
+    ]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_every_view_is_accessible_in_both_themes(sign_in: SignIn, theme: str) -> None:
+    """WCAG 2.2 A and AA, as far as axe-core can tell."""
+    page = sign_in("steward", theme)
+    assert violations(page) == []
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Rewrite “Coordinates come with datum and uncertainty”").click()
+    expect(page.get_by_text("Reads: When either")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Close", exact=True).click()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    open_form(page, "Bench")
+    page.get_by_label("Latitude", exact=True).fill("95")
+    page.get_by_label("Coordinate uncertainty", exact=True).fill("1,250")
+    page.get_by_role("button", name="Submit").click()
+    expect(page.get_by_text("“1,250” can be read as 1250 or as 1.250").first).to_be_visible()
+    assert violations(page) == []
+    open_form(page, "Records")
+    expect(page.get_by_text(re.compile(r"\d+ records"))).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("link", name="New record").click()
+    expect(page.get_by_role("button", name="Submit")).to_contain_text("will be refused")
+    assert violations(page) == []
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+    assert violations(page) == []

@@ -1,0 +1,96 @@
+"""The service on a real MariaDB, with the demo's form, and a caller for each role."""
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from django.conf import settings
+from django.core.management import call_command
+from django.test import Client
+
+from tests.private_server import private_mariadb
+from thistlequartz.demo.names import NAMES, PASSWORD
+from thistlequartz.server.forms import drafts
+from thistlequartz.server.releases import services as releases
+
+FORM = "/api/forms/plant_accession"
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings() -> Iterator[None]:
+    with private_mariadb() as database:
+        kept = settings.DATABASES["default"]
+        kept["USER"], kept["NAME"] = "thistlequartz", "thistlequartz"
+        kept["PASSWORD"] = database.password
+        kept["OPTIONS"]["unix_socket"] = str(database.socket)
+        kept["CONN_MAX_AGE"] = 0
+        yield
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
+    with django_db_blocker.unblock():
+        call_command("load_demo", records=12)
+
+
+@pytest.fixture(autouse=True)
+def nothing_compiled_before() -> None:
+    """Tests are rolled back, so the same revision can mean another draft in each."""
+    drafts._compiled.cache_clear()
+    releases._compiled.cache_clear()
+
+
+class Caller:
+    """Speaks JSON with the service as a page does: session cookie, token, problem details."""
+
+    def __init__(self, name: str | None = None) -> None:
+        self.client = Client(enforce_csrf_checks=True, raise_request_exception=False)
+        self.token = self.get("/api/session").json()["token"]
+        if name:
+            body = {"name": name, "password": PASSWORD}
+            self.token = self.post("/api/session", body).json()["token"]
+
+    def get(self, address: str) -> Any:
+        return self.client.get(address)
+
+    def send(self, method: str, address: str, body: Any) -> Any:
+        """`body` as JSON, or as it is when it is bytes."""
+        data = body if isinstance(body, bytes) else json.dumps(body)
+        return self.client.generic(
+            method,
+            address,
+            data,
+            content_type="application/json",
+            headers={"X-CSRFToken": getattr(self, "token", "")},
+        )
+
+    def post(self, address: str, body: Any) -> Any:
+        return self.send("POST", address, body)
+
+
+@pytest.fixture(params=NAMES)
+def anyone(db: None, request: pytest.FixtureRequest) -> Caller:
+    return Caller(request.param)
+
+
+@pytest.fixture
+def steward(db: None) -> Caller:
+    return Caller("steward")
+
+
+@pytest.fixture
+def clerk(db: None) -> Caller:
+    return Caller("clerk")
+
+
+def demand(**parts: Any) -> dict[str, Any]:
+    """A rule as the screens send it."""
+    return {
+        "kind": "mandatory",
+        "key": "holotypes",
+        "name": "Holotypes name their determiner",
+        "targets": ["determined_by"],
+        "when": 'type_status = "holotype"',
+        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+    } | parts

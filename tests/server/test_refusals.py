@@ -1,0 +1,153 @@
+"""Bad input and missing rights: a clear 4xx with the place and the remedy, and nothing changed."""
+
+import json
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from thistlequartz.demo.names import PASSWORD
+from thistlequartz.server.forms.models import DraftForm, DraftRule
+from thistlequartz.server.records.models import Record
+
+from .conftest import FORM, Caller, demand
+
+pytestmark = pytest.mark.django_db
+
+
+def state():
+    return (
+        list(DraftForm.objects.values_list("revision", flat=True)),
+        list(DraftRule.objects.values_list("version", flat=True)),
+        Record.objects.count(),
+    )
+
+
+MAY = {
+    ("GET", "/api/forms"): {"steward", "clerk", "approver", "reader"},
+    ("GET", f"{FORM}/records"): {"steward", "clerk", "approver", "reader"},
+    ("POST", f"{FORM}/bench"): {"steward", "approver"},
+    ("POST", f"{FORM}/records"): {"steward", "clerk", "approver"},
+    ("POST", f"{FORM}/rules"): {"steward"},
+    ("POST", f"{FORM}/fields"): {"steward"},
+    ("POST", f"{FORM}/releases"): {"steward"},
+    ("PATCH", f"{FORM}/rules/name_given"): {"steward"},
+    ("DELETE", f"{FORM}/rules/name_given?version=1"): {"steward"},
+}
+BODIES = {
+    "bench": {"values": {}},
+    "records": {"values": {}},
+    "rules": {"rule": demand()},
+    "fields": {"field": {"type": "text", "key": "remarks", "label": "Remarks"}},
+    "releases": {"note": "A note."},
+    "name_given": {"version": 1, "on": False},
+}
+
+
+@pytest.mark.parametrize(("method", "address"), MAY)
+def test_each_role_may_do_what_it_is_for_and_no_more(anyone, method, address):
+    role = anyone.get("/api/session").json()["role"]
+    before = state()
+    body = BODIES.get(address.rsplit("/", 1)[-1], {})
+    answer = anyone.get(address) if method == "GET" else anyone.send(method, address, body)
+    if role in MAY[method, address]:
+        assert answer.status_code != 403
+    else:
+        assert answer.status_code == 403
+        assert f"Your role, {role}, may not" in answer.json()["title"]
+        assert "Ask somebody who is a steward" in answer.json()["detail"]
+        assert state() == before
+
+
+def test_nobody_gets_in_without_signing_in_or_with_a_wrong_password(db):
+    stranger = Caller()
+    assert stranger.get("/api/forms").status_code == 401
+    wrong = stranger.post("/api/session", {"name": "steward", "password": "guess"})
+    assert (wrong.status_code, wrong.json()["title"]) == (
+        422,
+        "The name and the password do not go together.",
+    )
+
+
+def test_a_name_tried_too_often_must_wait(db):
+    stranger = Caller()
+    for _ in range(8):
+        last = stranger.post("/api/session", {"name": "reader", "password": "guess"})
+    assert last.status_code == 429
+    right = stranger.post("/api/session", {"name": "reader", "password": PASSWORD})
+    assert right.status_code == 429
+
+
+def test_a_call_without_the_page_s_token_is_refused(steward):
+    steward.token = "forged"
+    before = state()
+    assert steward.post(f"{FORM}/rules", {"rule": demand()}).status_code == 403
+    assert state() == before
+    stranger = Caller()
+    stranger.token = ""
+    body = {"name": "steward", "password": PASSWORD}
+    assert stranger.post("/api/session", body).status_code == 403
+
+
+RULES, BENCH, RECORDS = f"{FORM}/rules", f"{FORM}/bench", f"{FORM}/records"
+DEEP = b'{"values":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
+BAD = [
+    (BENCH, {"values": {"latitud": "5"}}, 422, "values.latitud", "“latitude”"),
+    (BENCH, {"values": {"latitude": [1]}}, 422, "values.latitude", ""),
+    (BENCH, {"values": []}, 422, "values", "between { and }"),
+    (BENCH, {"valves": {}}, 422, "values", "Add it"),
+    (BENCH, b'{"values": {', 400, "", "column"),
+    (BENCH, b'{"values": {"latitude": NaN}}', 400, "", "NaN"),
+    (BENCH, b'{"values": {}, "values": {}}', 400, "", "twice"),
+    (BENCH, b"\xff\xfe", 400, "", "UTF-8"),
+    (BENCH, b"", 422, "", "Add it"),
+    (BENCH, DEEP, 400, "", "inside one another"),
+    (BENCH, {"values": {"reason_withheld": "x" * 1_000_001}}, 413, "", "1 MB"),
+    (RECORDS, {"values": {"colour": "red"}}, 422, "values.colour", "Take it out"),
+    (RULES, {"rule": demand(targets=["gone"])}, 422, "targets.0", "Choose a field"),
+    (RULES, {"rule": demand(targets=["determined_buy"])}, 422, "targets.0", "“determined_by”"),
+    (RULES, {"rule": demand(when='type_status = "holo"')}, 422, "when", "“holotype”"),
+    (RULES, {"rule": demand(when="type_status =")}, 422, "when", "Expected here"),
+    (RULES, {"rule": demand(kind="colour")}, 422, "rule", "Use 'mandatory'"),
+    (RULES, {"rule": demand(shade="dark")}, 422, "rule.mandatory.shade", "Take it out"),
+    (RULES, {"rule": demand(key="name_given")}, 409, "key", "another key"),
+    (RULES, {"rule": demand(name="\ud800")}, 422, "rule.mandatory.name", ""),
+    (
+        RULES,
+        {"rule": demand(severity={"save": "shout"})},
+        422,
+        "rule.mandatory.severity.save",
+        "Use",
+    ),
+    (f"{FORM}/releases", {"note": "Nothing new."}, 409, "", "Change something"),
+    ("/api/forms/gone/bench", {"values": {}}, 404, "", "list"),
+    ("/api/nowhere", {}, 404, "", "openapi"),
+]
+
+
+@pytest.mark.parametrize(("address", "body", "status", "place", "remedy"), BAD)
+def test_bad_input_is_told_with_its_place_and_remedy(steward, address, body, status, place, remedy):
+    before = state()
+    answer = steward.post(address, body)
+    assert answer.status_code == status, answer.content[:300]
+    assert answer["content-type"] == "application/problem+json"
+    told = answer.json()
+    assert told["status"] == status
+    error = (told["errors"] or [{"place": "", "message": "", "remedy": ""}])[0]
+    assert error["place"].startswith(place)
+    assert remedy in f"{told['detail']} {error['message']} {error['remedy']}"
+    assert state() == before
+
+
+ANYTHING = st.recursive(
+    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(), inner, max_size=3),
+)
+ADDRESSES = st.sampled_from([BENCH, RECORDS, RULES, f"{RULES}/read", f"{FORM}/fields"])
+
+
+@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(ADDRESSES, ANYTHING, st.sampled_from(["values", "rule", "field", "when_clauses", ""]))
+def test_whatever_is_sent_nothing_is_ever_a_server_error(steward, address, body, name):
+    sent = json.dumps({name: body} if name else body).encode()
+    assert steward.post(address, sent).status_code < 500

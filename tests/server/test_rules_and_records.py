@@ -1,0 +1,149 @@
+"""From a rule in the draft to a record that is warned and refused, and back."""
+
+import threading
+
+import pytest
+from django.core.management import call_command
+from django.db import connections
+
+from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.records.models import Record
+
+from .conftest import FORM, Caller, demand
+
+pytestmark = pytest.mark.django_db
+
+
+def plant(**values):
+    return {
+        "accession_number": "QH-P-000001",
+        "scientific_name": "Brindlea montana",
+        **values,
+    }
+
+
+def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
+    added = steward.post(f"{FORM}/rules", {"rule": demand(), "draw_key": True})
+    assert added.status_code == 201
+    words = "".join(segment["text"] for segment in added.json()["sentence"])
+    assert words == "When Type status is Holotype, Determined by must be filled in."
+    holotype = plant(type_status="holotype")
+    tried = steward.post(f"{FORM}/bench", {"values": holotype}).json()
+    assert (tried["save"]["outcome"], tried["submit"]["outcome"]) == ("warned", "blocked")
+    before = clerk.post(f"{FORM}/desk/judge", {"values": holotype}).json()
+    assert before["submit"]["outcome"] == "clear", "the draft must not reach the desk by itself"
+
+    assert steward.post(f"{FORM}/releases", {"note": "Holotypes."}).status_code == 201
+    saved = clerk.post(f"{FORM}/records", {"values": holotype})
+    assert saved.status_code == 201
+    record = saved.json()
+    assert record["outcome"] == "warned"
+    assert record["breaches"] == ["Holotypes name their determiner"]
+    address = f"{FORM}/records/{record['number']}"
+    refused = clerk.send("PUT", address, {"values": holotype, "version": 1, "submit": True})
+    assert refused.status_code == 422
+    assert refused.json()["judgement"]["submit"]["may_pass"] is False
+    assert clerk.get(address).json() == record, "a refusal changes nothing"
+    mended = {"values": holotype | {"determined_by": "A. Vennick"}, "version": 1, "submit": True}
+    submitted = clerk.send("PUT", address, mended).json()
+    assert (submitted["state"], submitted["outcome"]) == ("submitted", "clear")
+    again = clerk.send("PUT", address, mended | {"version": 2})
+    assert (again.status_code, again.json()["type"].split(":")[-1]) == (409, "submitted-already")
+
+
+def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(steward, clerk):
+    rule = demand(severity={"entry": "off", "save": "block", "submit": "off"})
+    steward.post(f"{FORM}/rules", {"rule": rule})
+    steward.post(f"{FORM}/releases", {"note": "Holotypes."})
+    count = Record.objects.count()
+    body = {"values": plant(type_status="holotype"), "submit": True}
+    assert clerk.post(f"{FORM}/records", body).status_code == 422
+    assert Record.objects.count() == count
+
+
+def test_values_are_stored_as_they_mean_not_as_they_were_typed(clerk):
+    typed = plant(coordinate_uncertainty="20 000", gathered_on="3 May 2020", latitude="1.50")
+    number = clerk.post(f"{FORM}/records", {"values": typed}).json()["number"]
+    stored = clerk.get(f"{FORM}/records/{number}").json()["values"]
+    assert stored == plant(coordinate_uncertainty="20000", gathered_on="2020-05-03", latitude="1.5")
+
+
+def test_two_who_change_the_same_record_are_told_and_nothing_is_lost(steward, clerk):
+    number = clerk.post(f"{FORM}/records", {"values": plant()}).json()["number"]
+    address = f"{FORM}/records/{number}"
+    theirs = plant(determined_by="M. Quist")
+    assert steward.send("PUT", address, {"values": theirs, "version": 1}).status_code == 200
+    late = clerk.send("PUT", address, {"values": plant(latitude="5"), "version": 1})
+    assert late.status_code == 409
+    assert late.json()["title"] == "Odile Farrowby has changed this record since you opened it."
+    assert (late.json()["version"], late.json()["current"]) == (2, theirs)
+    assert clerk.get(address).json()["values"] == theirs
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_two_racing_saves_exactly_one_wins():
+    call_command("load_demo", records=1)
+    callers = [Caller("clerk"), Caller("steward")]
+    number = callers[0].post(f"{FORM}/records", {"values": plant()}).json()["number"]
+    start, statuses = threading.Barrier(2), []
+
+    def save(caller: Caller, who: str) -> None:
+        start.wait()
+        body = {"values": plant(determined_by=who), "version": 1}
+        statuses.append(caller.send("PUT", f"{FORM}/records/{number}", body).status_code)
+        connections.close_all()
+
+    threads = [threading.Thread(target=save, args=(c, str(n))) for n, c in enumerate(callers)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(statuses) == [200, 409]
+
+
+def test_a_rule_changed_meanwhile_is_not_overwritten(steward):
+    rule = next(v for v in steward.get(FORM).json()["rules"] if v["rule"]["key"] == "name_given")
+    address = f"{FORM}/rules/name_given"
+    step = {"version": rule["version"], "severity": {"save": "block"}}
+    stepped = steward.send("PATCH", address, step)
+    assert stepped.json()["rule"]["severity"] == {
+        "entry": "note",
+        "save": "block",
+        "submit": "block",
+    }
+    stale = steward.send("PUT", address, {"rule": demand(), "version": rule["version"]})
+    assert (stale.status_code, stale.json()["current"]["severity"]["save"]) == (409, "block")
+
+
+def test_a_rule_taken_out_can_be_put_back_in_its_place(steward):
+    views = steward.get(FORM).json()["rules"]
+    third = views[2]
+    address = f"{FORM}/rules/{third['rule']['key']}"
+    assert steward.send("DELETE", f"{address}?version=1", b"").status_code == 204
+    assert len(steward.get(FORM).json()["rules"]) == len(views) - 1
+    back = {"rule": third["rule"], "position": third["position"]}
+    assert steward.post(f"{FORM}/rules", back).status_code == 201
+    assert [v["rule"] for v in steward.get(FORM).json()["rules"]] == [v["rule"] for v in views]
+
+
+def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
+    refused = steward.send("DELETE", f"{FORM}/fields/latitude?version=1", b"")
+    assert refused.status_code == 409
+    assert {error["place"].split(".")[1] for error in refused.json()["errors"]} == {
+        "latitude_on_earth",
+        "coordinates_complete",
+    }
+    text = {"type": "text", "key": "latitude", "label": "Latitude"}
+    changed = steward.send("PUT", f"{FORM}/fields/latitude", {"field": text, "version": 1})
+    assert "has no order" in changed.json()["errors"][0]["message"]
+    new = {"field": {"type": "text", "key": "remarks", "label": "Remarks"}}
+    assert steward.post(f"{FORM}/fields", new).status_code == 201
+    assert steward.send("DELETE", f"{FORM}/fields/remarks?version=1", b"").status_code == 204
+    assert steward.get(FORM).json()["revision"] == 3
+
+
+def test_every_change_is_in_the_log_with_who_and_what(steward):
+    steward.post(f"{FORM}/rules", {"rule": demand()})
+    entry = Activity.objects.first()
+    assert (entry.person.username, entry.act) == ("steward", "add rule")
+    assert entry.after["when"] == 'type_status = "holotype"'

@@ -1,0 +1,65 @@
+// The one way to the server. Every answer that is not a success is thrown as a Refused.
+import createClient, { type Middleware } from "openapi-fetch";
+import { connection } from "./connection";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+type Problem = Schemas["ProblemDetails"] & {
+  judgement?: Schemas["Judgement"];
+  version?: number;
+  current?: Record<string, unknown>;
+};
+
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+}
+
+let token = "";
+export function keepToken(next: string) {
+  token = next;
+}
+
+const carryToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", token);
+    return request;
+  },
+};
+
+async function watched(request: Request): Promise<Response> {
+  try {
+    const response = await fetch(request);
+    connection.report(true);
+    return response;
+  } catch (error) {
+    if (!request.signal.aborted) connection.report(false);
+    throw error;
+  }
+}
+
+export const client = createClient<paths>({ fetch: watched });
+client.use(carryToken);
+
+/** The data of an answer, or a Refused with the server's own words. */
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  const { data, error, response } = await call;
+  if (response.ok) return data as T;
+  if (typeof error === "object" && error !== null && "title" in error)
+    throw new Refused(error as Problem);
+  throw new Refused({
+    type: "about:blank",
+    title: "The server could not answer.",
+    status: response.status,
+    detail: "Try again in a moment; nothing on your screen is lost.",
+    errors: [],
+  });
+}
+
+/** Whether trying again may help: the connection was lost, rather than the call refused. */
+export function mayRetry(count: number, error: unknown) {
+  return !(error instanceof Refused) && count < 100;
+}

@@ -1,0 +1,141 @@
+// A form's name, its places, and its release.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { NavLink, Outlet, useParams } from "react-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { useNotify } from "../../ui/notices";
+import { Sheet } from "../../ui/sheet";
+import { Trouble } from "../../ui/trouble";
+
+export type FormView = Schemas["FormView"];
+
+export const formQuery = (formKey: string) => ({
+  queryKey: ["form", formKey],
+  queryFn: () =>
+    answer(client.GET("/api/forms/{form_key}", { params: { path: { form_key: formKey } } })),
+});
+
+export function useForm() {
+  const { formKey = "" } = useParams();
+  return useQuery(formQuery(formKey));
+}
+
+export function FormFrame() {
+  const form = useForm();
+  const mayTry = useMay("use_bench");
+  if (form.error)
+    return (
+      <main className="p-6">
+        <Trouble error={form.error} />
+      </main>
+    );
+  if (!form.data) return <main className="p-6 text-muted">The form is being fetched.</main>;
+  return (
+    <>
+      <div className="border-b border-hairline px-6 pt-4">
+        <div className="flex items-baseline gap-6">
+          <h1 className="text-3xl">{form.data.name}</h1>
+          <p className="text-muted">{form.data.purpose}</p>
+          <div className="ml-auto">
+            <ReleaseState form={form.data} />
+          </div>
+        </div>
+        <nav aria-label={`Places of ${form.data.name}`} className="mt-2 flex gap-6">
+          <Place to="rules">Rules</Place>
+          {mayTry && <Place to="bench">Bench</Place>}
+          <Place to="records">Records</Place>
+        </nav>
+      </div>
+      <Outlet />
+    </>
+  );
+}
+
+function Place({ to, children }: { to: string; children: string }) {
+  return (
+    <NavLink
+      to={to}
+      className={({ isActive }) =>
+        `border-b-3 px-0.5 py-1.5 ${isActive ? "border-thistle font-semibold" : "border-transparent hover:border-hairline"}`
+      }
+    >
+      {children}
+    </NavLink>
+  );
+}
+
+function ReleaseState({ form }: { form: FormView }) {
+  const mayRelease = useMay("release");
+  const [open, setOpen] = useState(false);
+  const state = form.release
+    ? `Release ${form.release.number} is in use${form.draft_changed ? "; the draft differs" : ""}.`
+    : "Not released yet.";
+  return (
+    <div className="flex items-center gap-3">
+      <span className="text-muted">{state}</span>
+      {mayRelease && form.draft_changed && (
+        <Button look="solid" onClick={() => setOpen(true)}>
+          Release the draft…
+        </Button>
+      )}
+      <ReleaseSheet form={form} open={open} onOpenChange={setOpen} />
+    </div>
+  );
+}
+
+type SheetProps = { form: FormView; open: boolean; onOpenChange: (open: boolean) => void };
+
+function ReleaseSheet({ form, open, onOpenChange }: SheetProps) {
+  const [note, setNote] = useState("");
+  const queries = useQueryClient();
+  const notify = useNotify();
+  const release = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/releases", {
+          params: { path: { form_key: form.key } },
+          body: { note },
+        }),
+      ),
+    onSuccess: (made) => {
+      queries.invalidateQueries();
+      setNote("");
+      onOpenChange(false);
+      notify({ text: `Release ${made.number} is in use from now on.` });
+    },
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    release.mutate();
+  }
+  return (
+    <Sheet title="Release the draft" open={open} onOpenChange={onOpenChange}>
+      <form onSubmit={submit}>
+        <p>
+          From then on every record is judged by these {form.rules.filter((r) => r.rule.on).length}{" "}
+          rules. Records already stored stay as they are.
+        </p>
+        <label className="mt-4 block">
+          What changed, and why
+          <textarea
+            className="line-input mt-1 block w-full"
+            rows={3}
+            required
+            minLength={3}
+            spellCheck
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        </label>
+        <div className="mt-4">
+          <Trouble error={release.error} />
+        </div>
+        <Button look="solid" type="submit" className="mt-3" disabled={release.isPending}>
+          Release
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,81 @@
+// What surrounds every screen: the name, the person, the theme, the shortcuts, the connection.
+import { useQuery } from "@tanstack/react-query";
+import { Contrast, Keyboard, LogOut } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, Outlet } from "react-router";
+import { answer, client } from "../../api/client";
+import { useReachable } from "../../api/connection";
+import { useSignOut, useVisitor } from "../../api/session";
+import { Button } from "../../ui/button";
+import { switchTheme } from "../../ui/theme";
+import { SignInPage } from "../sign-in/sign-in-page";
+import { Shortcuts } from "./shortcuts";
+
+export function Frame() {
+  const visitor = useVisitor();
+  const signOut = useSignOut();
+  const [shortcuts, setShortcuts] = useState(false);
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const typing = (event.target as HTMLElement).closest("input, textarea, select");
+      if (event.key === "?" && !typing) setShortcuts(true);
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+
+  if (!visitor.data) return <LostConnection />;
+  if (!visitor.data.name) return <SignInPage />;
+  return (
+    <div className="flex min-h-screen flex-col">
+      <a href="#main" className="sr-only focus:not-sr-only focus:p-2">
+        Skip to the content
+      </a>
+      <header className="flex items-center gap-6 border-b border-hairline bg-leaf px-6 py-2">
+        <Link to="/" className="flex items-center gap-2 font-serif text-xl">
+          <img src="/mark.svg" alt="" width="24" height="24" />
+          Thistlequartz
+        </Link>
+        <nav aria-label="Main">
+          <Link to="/" className="px-1 py-1 hover:text-thistle">
+            Forms
+          </Link>
+        </nav>
+        <p className="ml-auto text-muted">
+          {visitor.data.shown_name}, <span className="italic">{visitor.data.role}</span>
+        </p>
+        <div className="flex">
+          <Button look="quiet" aria-label="Keyboard shortcuts" onClick={() => setShortcuts(true)}>
+            <Keyboard size={18} aria-hidden="true" />
+          </Button>
+          <Button look="quiet" aria-label="Switch light and dark" onClick={switchTheme}>
+            <Contrast size={18} aria-hidden="true" />
+          </Button>
+          <Button look="quiet" onClick={signOut}>
+            <LogOut size={18} aria-hidden="true" /> Sign out
+          </Button>
+        </div>
+      </header>
+      <LostConnection />
+      <Outlet />
+      <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
+    </div>
+  );
+}
+
+function LostConnection() {
+  const reachable = useReachable();
+  useQuery({
+    queryKey: ["still-there"],
+    queryFn: () => answer(client.GET("/api/session")),
+    enabled: !reachable,
+    refetchInterval: 2000,
+    retry: false,
+  });
+  if (reachable) return null;
+  return (
+    <p role="alert" className="border-b border-madder bg-tint px-6 py-1.5">
+      The server cannot be reached. It is being tried again; what you have typed stays here.
+    </p>
+  );
+}

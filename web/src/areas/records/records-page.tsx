@@ -1,0 +1,181 @@
+// The records of a form: how far each has come, and what it breaks.
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { Trouble } from "../../ui/trouble";
+
+type Summary = Schemas["RecordSummary"];
+export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
+  clear: "clear",
+  noted: "note",
+  warned: "warn",
+};
+const PAGE = 50;
+
+export function RecordsPage() {
+  const { formKey = "" } = useParams();
+  const mayWrite = useMay("write_records");
+  // The choices stand in the address, so that the list keeps its place when one comes back.
+  const [asked, setAsked] = useSearchParams();
+  const offset = Number(asked.get("offset") ?? 0);
+  const query = {
+    state: (asked.get("state") || undefined) as Summary["state"] | undefined,
+    outcome: (asked.get("outcome") || undefined) as Summary["outcome"] | undefined,
+    search: asked.get("search") ?? "",
+    offset,
+  };
+  const records = useQuery({
+    queryKey: ["records", formKey, query],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET("/api/forms/{form_key}/records", {
+          params: { path: { form_key: formKey }, query },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  function ask(name: string, value: string) {
+    const next = new URLSearchParams(asked);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    if (name !== "offset") next.delete("offset");
+    setAsked(next, { replace: true });
+  }
+  const total = records.data?.total ?? 0;
+  return (
+    <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
+      <div className="mb-3 flex flex-wrap items-center gap-4">
+        <label>
+          <span className="sr-only">Search the records</span>
+          <input
+            type="search"
+            className="line-input w-64"
+            placeholder="Search number or name"
+            value={query.search}
+            onChange={(event) => ask("search", event.target.value)}
+          />
+        </label>
+        <Filter
+          label="State"
+          value={query.state ?? ""}
+          options={["saved", "submitted"]}
+          onChange={(value) => ask("state", value)}
+        />
+        <Filter
+          label="Outcome"
+          value={query.outcome ?? ""}
+          options={["clear", "noted", "warned"]}
+          onChange={(value) => ask("outcome", value)}
+        />
+        <span className="mr-auto text-muted">{total.toLocaleString("en")} records</span>
+        {mayWrite && (
+          <Link
+            to="new"
+            className="inline-flex min-h-8 items-center gap-1.5 rounded-xs bg-thistle px-3 text-on-thistle"
+          >
+            <Plus size={18} aria-hidden="true" /> New record
+          </Link>
+        )}
+      </div>
+      <Trouble error={records.error} />
+      {records.data && <Listing records={records.data.records} />}
+      <div className="mt-3 flex gap-2">
+        {offset > 0 && (
+          <Button onClick={() => ask("offset", String(Math.max(0, offset - PAGE)))}>
+            Newer ones
+          </Button>
+        )}
+        {offset + PAGE < total && (
+          <Button onClick={() => ask("offset", String(offset + PAGE))}>Older ones</Button>
+        )}
+      </div>
+    </main>
+  );
+}
+
+type FilterProps = {
+  label: string;
+  value: string;
+  options: string[];
+  onChange: (value: string) => void;
+};
+
+function Filter({ label, value, options, onChange }: FilterProps) {
+  return (
+    <label className="text-muted">
+      {label}{" "}
+      <select
+        className="line-input text-ink"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        <option value="">any</option>
+        {options.map((option) => (
+          <option key={option}>{option}</option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function Listing({ records }: { records: Summary[] }) {
+  if (records.length === 0)
+    return (
+      <p className="border-t border-hairline py-6 text-muted">
+        No record fits. Clear the search and the filters, or fill in a new record.
+      </p>
+    );
+  return (
+    <table className="w-full border-t border-b border-edge">
+      <thead className="text-left text-muted">
+        <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
+          <th className="w-16 text-right">No.</th>
+          <th>Record</th>
+          <th>State</th>
+          <th>Outcome</th>
+          <th>Judged by</th>
+          <th>Last stored</th>
+        </tr>
+      </thead>
+      <tbody>
+        {records.map((record) => (
+          <tr key={record.number} className="border-b border-hairline align-top *:px-2 *:py-1.5">
+            <td className="text-right">{record.number}</td>
+            <td>
+              <Link to={String(record.number)} className="text-thistle hover:underline">
+                {record.title || "Without number or name"}
+              </Link>
+            </td>
+            <td>{record.state}</td>
+            <td>
+              <span
+                className={`flex items-center gap-1.5 ${LEVEL_COLOUR[OUTCOME_LEVEL[record.outcome]]}`}
+              >
+                <Facet level={OUTCOME_LEVEL[record.outcome]} /> {record.outcome}
+              </span>
+              {record.breaches.length > 0 && (
+                <span className="text-sm text-muted">
+                  breaks {record.breaches.map((name) => `“${name}”`).join(", ")}
+                </span>
+              )}
+            </td>
+            <td>release {record.release}</td>
+            <td className="text-muted">
+              {new Date(record.changed_at).toLocaleDateString("en-GB", {
+                day: "numeric",
+                month: "long",
+                year: "numeric",
+              })}
+              {record.changed_by && `, ${record.changed_by}`}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,122 @@
+// A rule while it is being written. Shapes only: what it means is asked of the server.
+import type { Schemas } from "../../api/client";
+
+export type Rule = Schemas["RuleView"]["rule"];
+export type Kind = Rule["kind"];
+export type Clause = Schemas["Clause"];
+export type ClauseGroup = Schemas["ClauseGroup"];
+export type Operand = NonNullable<Clause["operand"]>;
+export type FieldView = Schemas["FieldView"];
+export type Severity = Schemas["Severities"]["save"];
+export type Moment = "entry" | "save" | "submit";
+type Part = ClauseGroup["parts"][number];
+
+export type RuleDraft = { rule: Rule; when: ClauseGroup | null; must: ClauseGroup | null };
+
+export const MOMENTS: Moment[] = ["entry", "save", "submit"];
+export const MOMENT_WORDS: Record<Moment, string> = {
+  entry: "Typing",
+  save: "Saving",
+  submit: "Submitting",
+};
+
+const LADDER: Severity[] = ["off", "note", "warn", "block"];
+
+/** The severities a moment can have: nothing is ever blocked while typing. */
+export function ladder(moment: Moment): Severity[] {
+  return moment === "entry" ? LADDER.slice(0, 3) : LADDER;
+}
+
+/** One step harder (or milder with -1); from the end it goes round. */
+export function step(severity: Severity, moment: Moment, by: 1 | -1): Severity {
+  const rungs = ladder(moment);
+  const next = (rungs.indexOf(severity) + by + rungs.length) % rungs.length;
+  return rungs[next] ?? "off";
+}
+
+export function blankClause(field: FieldView): Clause {
+  const offer = field.operators[0];
+  return {
+    kind: "clause",
+    field: field.field.key,
+    operator: offer?.operator ?? "is",
+    operand: blankOperand(offer?.operand ?? "one"),
+  };
+}
+
+export function blankOperand(kind: "none" | "one" | "several"): Operand | null {
+  if (kind === "none") return null;
+  return kind === "one" ? { kind: "value", value: "" } : { kind: "values", values: [] };
+}
+
+export function group(join: "and" | "or", parts: Part[]): ClauseGroup {
+  return { kind: "group", join, parts };
+}
+
+/** The group with one part replaced, or taken out where `next` is null; null when none is left. */
+export function withPart(whole: ClauseGroup, index: number, next: Part | null): ClauseGroup | null {
+  const parts = whole.parts.flatMap((part, position) =>
+    position === index ? (next ? [next] : []) : [part],
+  );
+  return parts.length > 0 ? { ...whole, parts } : null;
+}
+
+/** The group with a clause joined to one of its parts: beside it, or in a group of their own. */
+export function joined(
+  whole: ClauseGroup,
+  index: number,
+  join: "and" | "or",
+  added: Clause,
+): ClauseGroup {
+  if (whole.join === join || whole.parts.length === 1) {
+    const parts = [...whole.parts.slice(0, index + 1), added, ...whole.parts.slice(index + 1)];
+    return { ...whole, join, parts };
+  }
+  const part = whole.parts[index];
+  if (!part) return whole;
+  return withPart(whole, index, group(join, [part, added])) ?? whole;
+}
+
+const SHARED = {
+  name: "",
+  why: "",
+  message: null,
+  placement: "field",
+  on: true,
+  when: null,
+} as const;
+
+export function newRule(target: string): RuleDraft {
+  const severity = { entry: "off", save: "warn", submit: "block" } as const;
+  const rule: Rule = { ...SHARED, kind: "mandatory", key: "new", targets: [target], severity };
+  return { rule, when: null, must: null };
+}
+
+/** The same rule demanding something else of its targets. */
+export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): RuleDraft {
+  const { key, name, why, targets, when, severity, message, placement, on } = draft.rule;
+  const base = { key, name, why, targets, when, severity, message, placement, on };
+  switch (kind) {
+    case "mandatory":
+      return { ...draft, rule: { ...base, kind }, must: null };
+    case "range":
+      return {
+        ...draft,
+        rule: { ...base, kind, lower: { value: "", inclusive: true }, upper: null },
+        must: null,
+      };
+    case "allowed_values":
+      return { ...draft, rule: { ...base, kind, values: [], ignore_case: false }, must: null };
+    case "cross_field": {
+      const target = fields.find((one) => one.field.key === targets[0]);
+      const clause = target && blankClause(target);
+      const must = clause ? group("and", [clause]) : null;
+      return { ...draft, rule: { ...base, kind, must: "" }, must };
+    }
+  }
+}
+
+/** What is sent to the server to be read or stored. */
+export function entryOf(draft: RuleDraft): Schemas["RuleEntry"] {
+  return { rule: draft.rule, when_clauses: draft.when, must_clauses: draft.must };
+}

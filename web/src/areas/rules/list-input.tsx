@@ -1,0 +1,69 @@
+// Several values: ticked in a menu where the field has answers, typed with commas elsewhere.
+import { Check } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import type { Option } from "../../ui/choice-part";
+
+type Props = {
+  label: string;
+  values: readonly string[];
+  options: Option[] | null;
+  onChange: (values: string[]) => void;
+  italic?: boolean;
+};
+
+export function ListInput({ label, values, options, onChange, italic }: Props) {
+  const [text, setText] = useState(values.join(", "));
+  if (!options)
+    return (
+      <input
+        aria-label={label}
+        placeholder="one, two, three"
+        className="line-input w-72 font-sans text-base"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          onChange(
+            event.target.value
+              .split(",")
+              .map((value) => value.trim())
+              .filter(Boolean),
+          );
+        }}
+      />
+    );
+  const chosen = options.filter((option) => values.includes(option.value));
+  function toggle(value: string) {
+    onChange(values.includes(value) ? values.filter((one) => one !== value) : [...values, value]);
+  }
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label={label} className={`part ${italic ? "part-field" : ""}`}>
+        {chosen.map((option) => option.label).join(", ") || "which ones?"}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          sideOffset={4}
+          className="z-50 max-h-80 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
+        >
+          {options.map((option) => (
+            <DropdownMenu.CheckboxItem
+              key={option.value}
+              checked={values.includes(option.value)}
+              onCheckedChange={() => toggle(option.value)}
+              onSelect={(event) => event.preventDefault()}
+              className="flex cursor-pointer items-center gap-2 rounded-xs py-1 pr-3 pl-2 outline-none data-[highlighted]:bg-tint"
+            >
+              <span className="w-4">
+                <DropdownMenu.ItemIndicator>
+                  <Check size={14} aria-hidden="true" />
+                </DropdownMenu.ItemIndicator>
+              </span>
+              {option.label}
+            </DropdownMenu.CheckboxItem>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,29 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { RouterProvider } from "react-router";
+import { mayRetry } from "./api/client";
+import { router } from "./router";
+import "./theme.css";
+import { Notices } from "./ui/notices";
+import { applyTheme } from "./ui/theme";
+
+applyTheme();
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { retry: mayRetry, retryDelay: 1500, networkMode: "always" },
+    mutations: { retry: false, networkMode: "always" },
+  },
+});
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <Notices>
+          <RouterProvider router={router} />
+        </Notices>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

@@ -1,0 +1,39 @@
+// The mark of a severity: a six-sided facet, filled further the harder it speaks.
+export type Level = "clear" | "note" | "warn" | "block";
+
+export const LEVEL_WORDS: Record<Level, string> = {
+  clear: "clear",
+  note: "note",
+  warn: "warn",
+  block: "block",
+};
+
+export const LEVEL_COLOUR: Record<Level, string> = {
+  clear: "text-moss",
+  note: "text-slate",
+  warn: "text-ochre",
+  block: "text-madder",
+};
+
+const OUTLINE = "M8 1.2 13.9 4.6v6.8L8 14.8 2.1 11.4V4.6z";
+
+export function Facet({ level, size = 16 }: { level: Level; size?: number }) {
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 16 16"
+      aria-hidden="true"
+      className={`inline-block shrink-0 ${LEVEL_COLOUR[level]}`}
+    >
+      <path
+        d={OUTLINE}
+        fill={level === "block" ? "currentColor" : "none"}
+        stroke="currentColor"
+        strokeWidth="1.5"
+      />
+      {level === "note" && <circle cx="8" cy="8" r="2.3" fill="currentColor" />}
+      {level === "warn" && <path d="M2.1 4.6v6.8L8 14.8V1.2z" fill="currentColor" />}
+    </svg>
+  );
+}

@@ -1,0 +1,45 @@
+// Short notices at the foot of the screen, with a way to undo what they tell.
+import { X } from "lucide-react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
+import { Button } from "./button";
+
+const SHOWN_FOR = 20_000; // milliseconds
+type Notice = { text: string; undo?: () => void };
+const Notify = createContext<(notice: Notice) => void>(() => {});
+
+export const useNotify = () => useContext(Notify);
+
+export function Notices({ children }: { children: ReactNode }) {
+  const [notice, setNotice] = useState<Notice | null>(null);
+  const notify = useCallback((next: Notice) => setNotice(next), []);
+  useEffect(() => {
+    const timer = notice && setTimeout(() => setNotice(null), SHOWN_FOR);
+    return () => clearTimeout(timer ?? undefined);
+  }, [notice]);
+  return (
+    <Notify.Provider value={notify}>
+      {children}
+      <div role="status" className="fixed inset-x-0 bottom-4 z-40 flex justify-center empty:hidden">
+        {notice && (
+          <div className="flex items-center gap-3 rounded-xs border border-edge bg-leaf py-1 pr-1 pl-4 shadow-lg">
+            <span>{notice.text}</span>
+            {notice.undo && (
+              <Button
+                look="quiet"
+                onClick={() => {
+                  notice.undo?.();
+                  setNotice(null);
+                }}
+              >
+                Undo
+              </Button>
+            )}
+            <Button look="quiet" aria-label="Put this notice away" onClick={() => setNotice(null)}>
+              <X size={16} aria-hidden="true" />
+            </Button>
+          </div>
+        )}
+      </div>
+    </Notify.Provider>
+  );
+}
