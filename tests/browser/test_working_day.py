@@ -117,6 +117,62 @@ def test_a_lost_connection_is_told_and_tried_again(sign_in: SignIn) -> None:
     expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Warned")
 
 
+def test_a_reader_looks_at_everything_and_changes_nothing(sign_in: SignIn) -> None:
+    page = sign_in("reader")
+    open_form(page, "Rules")
+    expect(
+        page.get_by_role("button", name="Saving: warn (Datum is one we convert)")
+    ).to_be_disabled()
+    expect(page.get_by_role("switch").first).to_be_disabled()
+    for name in ("New rule", "Release the draft…"):
+        expect(page.get_by_role("button", name=name)).to_have_count(0)
+    expect(page.get_by_role("link", name="Bench")).to_have_count(0)
+    page.get_by_role("link", name="Records", exact=True).click()
+    expect(page.get_by_role("link", name="New record")).to_have_count(0)
+    page.get_by_role("link", name="QH-P-004230").click()
+    expect(page.get_by_label("Accession number", exact=True)).to_have_attribute("readonly", "")
+    expect(page.get_by_role("button", name="Save")).to_have_count(0)
+
+
+def test_lists_are_searched_and_filtered_and_keep_their_place(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_label("Search the rules").fill("globe")
+    expect(page.get_by_role("switch")).to_have_count(2)
+    page.get_by_label("Search the rules").fill("nothing like it")
+    expect(page.get_by_text("No rule fits.")).to_be_visible()
+    page.get_by_label("Search the rules").fill("")
+    page.get_by_role("button", name="4 can stop it").click()
+    expect(page.get_by_role("switch")).to_have_count(4)
+    open_form(page, "Records")
+    page.get_by_label("Outcome").select_option("warned")
+    page.get_by_label("Search the records").fill("QH-P-0042")
+    rows = page.get_by_role("row").filter(has_text="release 1")
+    expect(rows.filter(has_not_text="warned")).to_have_count(0)
+    expect(rows.first).to_contain_text("breaks “")
+    rows.first.get_by_role("link").click()
+    expect(page.get_by_role("heading", name=re.compile(r"Record \d+"))).to_be_visible()
+    page.go_back()
+    expect(page.get_by_label("Outcome")).to_have_value("warned")
+    expect(page.get_by_label("Search the records")).to_have_value("QH-P-0042")
+
+
+@pytest.mark.parametrize("width", [1024, 1280, 1920])
+def test_no_view_scrolls_sideways(sign_in: SignIn, width: int) -> None:
+    page = sign_in("steward")
+    page.set_viewport_size({"width": width, "height": 800})
+    overhang = "document.documentElement.scrollWidth - window.innerWidth"
+    assert page.evaluate(overhang) <= 0
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Rewrite “Determination follows gathering”").click()
+    expect(page.get_by_text("Reads: Determined on must be on or after")).to_be_visible()
+    assert page.evaluate(overhang) <= 0
+    for place in ("Bench", "Records"):
+        page.get_by_role("link", name=place, exact=True).click()
+        expect(page.get_by_role("table")).to_be_visible()
+        assert page.evaluate(overhang) <= 0
+
+
 def violations(page: Page) -> list[str]:
     page.evaluate(Path(AXE).read_text())
     found = page.evaluate(

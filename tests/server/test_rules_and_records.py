@@ -142,6 +142,21 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
     assert steward.get(FORM).json()["revision"] == 3
 
 
+def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk):
+    begun = steward.post("/api/forms", {"name": "Loan out", "purpose": "Lends."}).json()
+    assert (begun["key"], begun["fields"], begun["release"]) == ("loan_out", [], None)
+    again = steward.post("/api/forms", {"name": "Loan, out!"}).json()
+    assert again["key"] == "loan_out_2"
+    assert steward.post("/api/forms", {"name": "123"}).json()["key"] == "form_123"
+    early = clerk.post("/api/forms/loan_out/records", {"values": {}})
+    assert early.json()["title"] == "Loan out has not been released yet."
+    field = {"type": "text", "key": "borrower", "label": "Borrower"}
+    steward.post("/api/forms/loan_out/fields", {"field": field})
+    steward.post("/api/forms/loan_out/releases", {"note": "First."})
+    stored = clerk.post("/api/forms/loan_out/records", {"values": {"borrower": "B"}}).json()
+    assert (stored["number"], stored["outcome"], stored["title"]) == (1, "clear", "B")
+
+
 def test_every_change_is_in_the_log_with_who_and_what(steward):
     steward.post(f"{FORM}/rules", {"rule": demand()})
     entry = Activity.objects.first()

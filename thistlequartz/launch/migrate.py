@@ -1,9 +1,11 @@
 """Bring the database up to date, and load the demo where asked: one process for both."""
 
 import os
+import secrets
 import sys
 
 import django
+from django.apps import apps
 from django.core.management import call_command
 
 
@@ -14,6 +16,20 @@ def main() -> None:
     call_command("migrate", verbosity=0, interactive=False)
     if "--demo" in sys.argv[1:]:
         call_command("load_demo")
+    else:
+        _first_account()
+
+
+def _first_account() -> None:
+    """Without the demo nobody could sign in: make one steward and say the password, once."""
+    people = apps.get_model("people", "Person")
+    if people.objects.exists():
+        return
+    password = secrets.token_urlsafe(9)
+    people.objects.create_user(
+        username="steward", password=password, role="steward", shown_name="Steward"
+    )
+    print(f"\nThe first account: steward, password {password}  (it is not shown again)")
 
 
 if __name__ == "__main__":

@@ -92,6 +92,7 @@ def _serve(folder: Path, options: argparse.Namespace, running: Path) -> None:
     if options.port and port != options.port:
         raise StartTrouble(f"Port {options.port} is in use: give another with --port, or none.")
     signal.signal(signal.SIGTERM, _interrupt)
+    signal.signal(signal.SIGHUP, _interrupt)
     with PrivateMariaDB(folder / "mariadb") as database:
         environment = {
             **os.environ,

@@ -17,6 +17,7 @@ from .shapes import (
     FormSummary,
     FormView,
     NewField,
+    NewForm,
     NewRule,
     RuleAdjustment,
     RuleEntry,
@@ -36,6 +37,13 @@ def list_forms(request: HttpRequest) -> list[FormSummary]:
     """Every form with its counts."""
     person_with(request, Right.READ)
     return catalogue()
+
+
+@router.post("/forms", response={201: FormView, **REFUSALS})
+def begin_form(request: HttpRequest, body: NewForm) -> Status[FormView]:
+    """Begin a form with nothing in it."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    return Status(201, form_view(services.create_form(person, body.name, body.purpose)))
 
 
 @router.get("/forms/{form_key}", response={200: FormView, **REFUSALS})

@@ -3,9 +3,10 @@
 import re
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import cast
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Manager, Max
 from django.http import Http404
 
 from thistlequartz.core.evaluation import CompiledForm
@@ -36,6 +37,17 @@ def _changing(form_key: str) -> Iterator[DraftForm]:
         yield draft
         draft.revision += 1
         draft.save(update_fields=["revision"])
+
+
+def create_form(person: Person, name: str, purpose: str) -> DraftForm:
+    """Begin a form with nothing in it; its key is drawn from its name."""
+    with transaction.atomic():
+        taken = set(DraftForm.objects.select_for_update().values_list("key", flat=True))
+        draft = DraftForm.objects.create(
+            key=_key_from(name, taken, "form"), name=name, purpose=purpose
+        )
+        log(person, "begin form", draft.key, name)
+        return draft
 
 
 def with_clauses(
@@ -83,7 +95,7 @@ def create_rule(
         form = form_document(draft)
         if draw_key:
             taken = {existing.key for existing in form.rules}
-            rule = rule.model_copy(update={"key": _key_from(rule.name, taken)})
+            rule = rule.model_copy(update={"key": _key_from(rule.name, taken, "rule")})
         rule = _usable(rule, when, must, form)
         if any(existing.key == rule.key for existing in form.rules):
             raise _key_taken("rule", rule.key)
@@ -233,18 +245,19 @@ def _refuse_breaking(before: Form, after: Form, label: str) -> None:
 
 
 def _rule_row(draft: DraftForm, key: str, version: int) -> DraftRule:
-    row = draft.rule_rows.filter(key=key).select_related("changed_by").first()
-    if row is None:
-        raise Http404(key)
-    _refuse_stale("rule", row, version)
-    return row
+    return cast(DraftRule, _row(draft.rule_rows, "rule", key, version))
 
 
 def _field_row(draft: DraftForm, key: str, version: int) -> DraftField:
-    row = draft.field_rows.filter(key=key).select_related("changed_by").first()
+    return cast(DraftField, _row(draft.field_rows, "field", key, version))
+
+
+def _row(rows: Manager, what: str, key: str, version: int) -> DraftRule | DraftField:
+    """The row with `key`, unless it has been changed since `version`."""
+    row = rows.filter(key=key).select_related("changed_by").first()
     if row is None:
         raise Http404(key)
-    _refuse_stale("field", row, version)
+    _refuse_stale(what, row, version)
     return row
 
 
@@ -278,11 +291,11 @@ def _next_position(draft: DraftForm, rows: type[DraftRule] | type[DraftField]) -
     return 0 if last is None else last + 1
 
 
-def _key_from(name: str, taken: set[str]) -> str:
+def _key_from(name: str, taken: set[str], what: str) -> str:
     """A key that says what the name says, and is not taken."""
-    stem = re.sub(r"[^a-z0-9]+", "_", name.casefold()).strip("_")[:40].strip("_") or "rule"
+    stem = re.sub(r"[^a-z0-9]+", "_", name.casefold()).strip("_")[:40].strip("_") or what
     if key_problem(stem):
-        stem = f"rule_{stem}"
+        stem = f"{what}_{stem}"
     key, count = stem, 1
     while key in taken:
         count += 1

@@ -28,7 +28,7 @@ from thistlequartz.core.ruleset import (
     rule_sentence,
     vocabulary_of,
 )
-from thistlequartz.core.ruleset.document import EntrySeverity
+from thistlequartz.core.ruleset.document import EntrySeverity, Label, Prose
 from thistlequartz.server.problems import ProblemItem, item
 
 from .models import DraftField, DraftRule
@@ -84,6 +84,13 @@ class RuleAdjustment(_Given):
         if self.on is not None:
             changes["on"] = self.on
         return changes
+
+
+class NewForm(_Given):
+    """A form to be begun; its key is drawn from its name."""
+
+    name: Label
+    purpose: Prose = ""
 
 
 class NewField(_Given):

@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { Facet, type Level } from "../../ui/facet";
+import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 
 type Summary = Schemas["FormSummary"];
@@ -34,27 +35,30 @@ export function CataloguePage() {
           />
           with rules only
         </label>
-        <label>
-          <span className="sr-only">Search the forms</span>
-          <input
-            type="search"
-            placeholder="Search the forms"
-            className="line-input w-64"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-          />
-        </label>
+        <SearchBox
+          label="Search the forms"
+          placeholder="Search the forms"
+          value={search}
+          onChange={setSearch}
+        />
       </div>
       <Trouble error={forms.error} />
-      {shown && (shown.length > 0 ? <Register forms={shown} /> : <Nothing />)}
+      {shown &&
+        (shown.length > 0 ? (
+          <Register forms={shown} />
+        ) : (
+          <Nothing any={forms.data?.length !== 0} />
+        ))}
     </main>
   );
 }
 
-function Nothing() {
+function Nothing({ any }: { any: boolean }) {
   return (
     <p className="mt-10 border-t border-hairline pt-6 text-muted">
-      No form fits. Clear the search, or take the tick off “with rules only”.
+      {any
+        ? "No form fits. Clear the search, or take the tick off “with rules only”."
+        : "There is no form yet. A form is begun through the service (POST /api/forms); started without --no-demo, the demo brings one along."}
     </p>
   );
 }

@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 
 type Summary = Schemas["RecordSummary"];
@@ -50,16 +51,12 @@ export function RecordsPage() {
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-4">
-        <label>
-          <span className="sr-only">Search the records</span>
-          <input
-            type="search"
-            className="line-input w-64"
-            placeholder="Search number or name"
-            value={query.search}
-            onChange={(event) => ask("search", event.target.value)}
-          />
-        </label>
+        <SearchBox
+          label="Search the records"
+          placeholder="Search number or name"
+          value={query.search}
+          onChange={(value) => ask("search", value)}
+        />
         <Filter
           label="State"
           value={query.state ?? ""}

@@ -1,7 +1,7 @@
 // A rule as a sentence whose parts open where they stand, with what happens when, and the message.
 import { Trash2 } from "lucide-react";
 import { type KeyboardEvent, useEffect, useRef } from "react";
-import type { Schemas } from "../../api/client";
+import { Refused, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { useKept } from "../../ui/kept";
@@ -66,6 +66,7 @@ export function RuleEditor({ form, view, onClose }: Props) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
+  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const problems = reading.data?.problems ?? [];
   return (
     <section
@@ -139,6 +140,17 @@ export function RuleEditor({ form, view, onClose }: Props) {
       </div>
       <div className="mt-3">
         <Trouble error={store.error ?? remove.error ?? reading.error} />
+        {newer && (
+          <Button
+            className="mt-2"
+            onClick={() => {
+              kept.change({ draft, version: newer });
+              store.reset();
+            }}
+          >
+            Keep mine and put it on top
+          </Button>
+        )}
       </div>
       <div className="mt-3 flex items-center gap-2">
         <Button look="solid" onClick={save} disabled={store.isPending}>

@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
+import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form-frame";
 import { MOMENT_WORDS, MOMENTS, type Moment } from "./draft";
 import { RuleEditor } from "./rule-editor";
@@ -44,16 +45,14 @@ function Rules({ form }: { form: FormView }) {
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex items-center gap-4">
-        <label className="mr-auto">
-          <span className="sr-only">Search the rules</span>
-          <input
-            type="search"
-            className="line-input w-72"
+        <div className="mr-auto">
+          <SearchBox
+            label="Search the rules"
             placeholder="Search names and sentences"
             value={search}
-            onChange={(event) => setSearch(event.target.value)}
+            onChange={setSearch}
           />
-        </label>
+        </div>
         {mayEdit && (
           <Button look="solid" onClick={() => setOpen(NEW)}>
             <Plus size={18} aria-hidden="true" /> New rule

@@ -1,0 +1,137 @@
+"""How long the service takes to answer, as ratios in one run.
+
+Run it with `.venv/bin/python -m benchmarks.service`.
+
+Starts a server of its own with the demo, then measures in turn, on one kept connection:
+an empty answer (who is signed in), the bench's answer for the plant accession, and, in Chromium,
+the first page from the call of its address until it can be used.
+"""
+
+import http.client
+import json
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from http.cookies import SimpleCookie
+from pathlib import Path
+from urllib.parse import urlsplit
+
+from playwright.sync_api import sync_playwright
+
+from thistlequartz.demo.names import PASSWORD
+
+ROOT = Path(__file__).resolve().parents[1]
+ROUNDS = 400
+WARM_UP = 40
+PAGES = 7
+
+
+class Caller:
+    """One kept connection, signed in."""
+
+    def __init__(self, address: str) -> None:
+        self.connection = http.client.HTTPConnection(urlsplit(address).netloc)
+        self.cookies: dict[str, str] = {}
+        self.token = self.call("GET", "/api/session")["token"]
+        body = {"name": "steward", "password": PASSWORD}
+        self.token = self.call("POST", "/api/session", body)["token"]
+
+    def call(self, method: str, path: str, body: object = None) -> dict[str, str]:
+        """The answer's JSON."""
+        headers = {
+            "Content-Type": "application/json",
+            "X-CSRFToken": getattr(self, "token", ""),
+            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
+        }
+        sent = None if body is None else json.dumps(body)
+        self.connection.request(method, path, sent, headers)
+        response = self.connection.getresponse()
+        for header in response.headers.get_all("Set-Cookie") or []:
+            for name, morsel in SimpleCookie(header).items():
+                self.cookies[name] = morsel.value
+        text = response.read()
+        if response.status != 200:
+            raise SystemExit(f"{path} answered {response.status}: {text[:300]!r}")
+        return json.loads(text)
+
+
+def milliseconds(act: Callable[[], object]) -> float:
+    """How long one call takes."""
+    start = time.perf_counter()
+    act()
+    return (time.perf_counter() - start) * 1000
+
+
+def report(name: str, times: list[float], against: list[float]) -> None:
+    """One line: median, 95th percentile, and the ratio of the medians."""
+    ordered = sorted(times)
+    ratio = statistics.median(times) / statistics.median(against)
+    p95 = ordered[int(len(ordered) * 0.95)]
+    print(f"{name:28} {statistics.median(times):7.1f} ms {p95:9.1f} ms {ratio:9.2f}")
+
+
+def first_pages(address: str) -> list[float]:
+    """From the call of the address, in a new window each time, to a form that can be typed in."""
+    times = []
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+        )
+        for _ in range(PAGES):
+            page = browser.new_context().new_page()
+
+            def open_it(page=page):
+                page.goto(address)
+                page.get_by_label("Name").fill("steward")
+
+            times.append(milliseconds(open_it))
+        browser.close()
+    return times
+
+
+def main() -> None:
+    """Measure and print."""
+    with tempfile.TemporaryDirectory() as folder:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", folder],
+            cwd=ROOT,
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        try:
+            assert server.stdout is not None
+            for line in server.stdout:
+                if line.startswith("Ctrl-C"):
+                    break
+            address = json.loads((Path(folder) / "running.json").read_text())["address"]
+            measure(Caller(address), address)
+        finally:
+            server.terminate()
+            server.wait(60)
+
+
+def measure(caller: Caller, address: str) -> None:
+    """The figures, each kind of call in turn with the other."""
+    empty, bench = [], []
+    for number in range(ROUNDS + WARM_UP):
+        values = {"latitude": str(number), "type_status": "holotype", "gathered_on": "2026-06-11"}
+        body = {"values": values, "touched": ["latitude"]}
+        a = milliseconds(lambda: caller.call("GET", "/api/session"))
+        b = milliseconds(
+            lambda body=body: caller.call("POST", "/api/forms/plant_accession/bench", body)
+        )
+        if number >= WARM_UP:
+            empty.append(a)
+            bench.append(b)
+    pages = first_pages(address)
+    print(f"{'':28} {'median':>10} {'p95':>12} {'ratio':>9}")
+    report("an empty answer", empty, empty)
+    report("the bench's answer", bench, empty)
+    report("first page, new window", pages, empty)
+
+
+if __name__ == "__main__":
+    main()

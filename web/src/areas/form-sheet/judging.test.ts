@@ -1,0 +1,52 @@
+import { describe, expect, it } from "vitest";
+import { type Judgement, messagesOf } from "./judging";
+import { readiness } from "./passing-bar";
+
+type Verdict = Judgement["save"];
+
+function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block"): Verdict {
+  const messages = [{ text: `Told on ${moment}.`, fields: ["depth"] }];
+  return {
+    moment,
+    outcome: "blocked",
+    may_pass: false,
+    blocks: 2,
+    warns: 1,
+    notes: 0,
+    results: [
+      { rule: "r1", status: "broken", severity, reason: "", messages, placement: "both" },
+      { rule: "r2", status: "kept", severity, reason: "", messages: [], placement: "field" },
+    ],
+    fields: { depth: { value: null, fault: null, mark: null } },
+  };
+}
+
+const JUDGEMENT: Judgement = {
+  entry: verdict("entry", "note"),
+  save: verdict("save", "warn"),
+  submit: verdict("submit", "block"),
+};
+
+describe("messages", () => {
+  it("are those of typing until a control is pressed, then those of its moment, once each", () => {
+    expect(messagesOf(JUDGEMENT, null).atField.get("depth")).toEqual([
+      { text: "Told on entry.", severity: "note", rule: "r1" },
+    ]);
+    const pressed = messagesOf(JUDGEMENT, "submit");
+    expect(pressed.atField.get("depth")?.map((told) => told.severity)).toEqual(["block"]);
+    expect(pressed.atTop.map((told) => told.field)).toEqual(["depth"]);
+  });
+
+  it("are none before the first answer", () => {
+    expect(messagesOf(undefined, null).atField.size).toBe(0);
+  });
+});
+
+describe("readiness", () => {
+  it("says what pressing would do", () => {
+    expect(readiness(JUDGEMENT.save)).toBe("will be refused: 2 blocks, 1 warning");
+    expect(readiness({ ...JUDGEMENT.save, may_pass: true, blocks: 0, warns: 0 })).toBe(
+      "goes through",
+    );
+  });
+});

@@ -1,0 +1,79 @@
+import { describe, expect, it } from "vitest";
+import {
+  blankClause,
+  type Clause,
+  type FieldView,
+  group,
+  joined,
+  ladder,
+  newRule,
+  step,
+  withKind,
+  withPart,
+} from "./draft";
+
+const FIELD: FieldView = {
+  field: { key: "depth", label: "Depth", hint: "", type: "whole_number", unit: "m" },
+  version: 1,
+  operators: [
+    { operator: "is_more", words: "is more than", operand: "one" },
+    { operator: "is_blank", words: "is blank", operand: "none" },
+  ],
+};
+const clause = (field: string): Clause => ({
+  kind: "clause",
+  field,
+  operator: "is_blank",
+  operand: null,
+});
+const [a, b, c] = [clause("a"), clause("b"), clause("c")];
+
+describe("severities", () => {
+  it("step round, and never block while typing", () => {
+    expect(step("block", "save", 1)).toBe("off");
+    expect(step("off", "save", -1)).toBe("block");
+    expect(step("warn", "entry", 1)).toBe("off");
+    expect(ladder("entry")).not.toContain("block");
+  });
+});
+
+describe("clauses", () => {
+  it("begin with the first comparison that fits the field", () => {
+    expect(blankClause(FIELD)).toEqual({
+      kind: "clause",
+      field: "depth",
+      operator: "is_more",
+      operand: { kind: "value", value: "" },
+    });
+  });
+
+  it("join a lone clause by either word", () => {
+    expect(joined(group("and", [a]), 0, "or", b)).toEqual(group("or", [a, b]));
+  });
+
+  it("stand beside one another under the same word, and in a group of their own otherwise", () => {
+    expect(joined(group("and", [a, b]), 0, "and", c)).toEqual(group("and", [a, c, b]));
+    expect(joined(group("and", [a, b]), 1, "or", c)).toEqual(
+      group("and", [a, group("or", [b, c])]),
+    );
+  });
+
+  it("leave no empty group behind", () => {
+    expect(withPart(group("and", [a, b]), 0, null)).toEqual(group("and", [b]));
+    expect(withPart(group("and", [a]), 0, null)).toBeNull();
+  });
+});
+
+describe("a change of what must hold", () => {
+  it("keeps name, targets and severities", () => {
+    const draft = newRule("depth");
+    const range = withKind(draft, "range", [FIELD]).rule;
+    expect(range).toMatchObject({ kind: "range", targets: ["depth"], upper: null });
+    expect(range.severity).toEqual(draft.rule.severity);
+  });
+
+  it("begins a constraint with a clause on the target", () => {
+    const draft = withKind(newRule("depth"), "cross_field", [FIELD]);
+    expect(draft.must).toEqual(group("and", [blankClause(FIELD)]));
+  });
+});
