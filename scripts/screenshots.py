@@ -49,7 +49,7 @@ def main(address: str) -> None:
         page.get_by_text("check both dates").first.wait_for()
         shoot(page, "bench")
         page.get_by_role("link", name="Records").click()
-        page.get_by_text("records", exact=False).first.wait_for()
+        page.get_by_role("table").wait_for()
         shoot(page, "records")
         page.get_by_role("link", name="New record").click()
         page.get_by_label("Accession number", exact=True).fill("QH-P-004301")

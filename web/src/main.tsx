@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { mayRetry } from "./api/client";
+import { visitorQuery } from "./api/session";
 import { router } from "./router";
 import "./theme.css";
 import { Notices } from "./ui/notices";
@@ -15,6 +16,9 @@ const queries = new QueryClient({
     mutations: { retry: false, networkMode: "always" },
   },
 });
+
+// Asked before anything is drawn: the first screen waits for nothing else.
+queries.prefetchQuery(visitorQuery);
 
 const root = document.getElementById("root");
 if (root)

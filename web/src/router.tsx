@@ -1,28 +1,37 @@
+// Which screen answers which address. Each area is fetched when it is first opened.
 import { createBrowserRouter, Navigate } from "react-router";
-import { BenchPage } from "./areas/bench/bench-page";
-import { CataloguePage } from "./areas/catalogue/catalogue-page";
 import { FormFrame } from "./areas/frame/form-frame";
 import { Frame } from "./areas/frame/frame";
 import { NotHere } from "./areas/frame/not-here";
-import { RecordPage } from "./areas/records/record-page";
-import { RecordsPage } from "./areas/records/records-page";
-import { RulesPage } from "./areas/rules/rules-page";
+
+const catalogue = async () => ({
+  Component: (await import("./areas/catalogue/catalogue-page")).CataloguePage,
+});
+const rules = async () => ({ Component: (await import("./areas/rules/rules-page")).RulesPage });
+const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
+const records = async () => ({
+  Component: (await import("./areas/records/records-page")).RecordsPage,
+});
+const record = async () => ({
+  Component: (await import("./areas/records/record-page")).RecordPage,
+});
 
 export const router = createBrowserRouter([
   {
     path: "/",
     element: <Frame />,
+    hydrateFallbackElement: <p className="p-6">The page is being fetched.</p>,
     children: [
-      { index: true, element: <CataloguePage /> },
+      { index: true, lazy: catalogue },
       {
         path: "forms/:formKey",
         element: <FormFrame />,
         children: [
           { index: true, element: <Navigate to="rules" replace /> },
-          { path: "rules", element: <RulesPage /> },
-          { path: "bench", element: <BenchPage /> },
-          { path: "records", element: <RecordsPage /> },
-          { path: "records/:number", element: <RecordPage /> },
+          { path: "rules", lazy: rules },
+          { path: "bench", lazy: bench },
+          { path: "records", lazy: records },
+          { path: "records/:number", lazy: record },
         ],
       },
       { path: "*", element: <NotHere /> },

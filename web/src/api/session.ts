@@ -5,17 +5,17 @@ import { answer, client, keepToken, type Schemas } from "./client";
 export type Visitor = Schemas["Visitor"];
 export type Right = Visitor["rights"][number];
 
-export function useVisitor() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: async () => {
-      const visitor = await answer(client.GET("/api/session"));
-      keepToken(visitor.token);
-      return visitor;
-    },
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-}
+export const visitorQuery = {
+  queryKey: ["session"],
+  queryFn: async () => {
+    const visitor = await answer(client.GET("/api/session"));
+    keepToken(visitor.token);
+    return visitor;
+  },
+  staleTime: Number.POSITIVE_INFINITY,
+};
+
+export const useVisitor = () => useQuery(visitorQuery);
 
 export function useMay(right: Right) {
   return useVisitor().data?.rights.includes(right) ?? false;

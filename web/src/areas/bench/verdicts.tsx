@@ -119,7 +119,7 @@ function reasonOf(saving: Result, submitting: Result) {
 function Head({ name, verdict }: { name: string; verdict: Judgement["save"] }) {
   const level = levelOf(verdict);
   return (
-    <th className="w-40">
+    <th className="w-44">
       <span className="block font-serif text-xl">{name}</span>
       <output
         aria-label={`Verdict on ${name.toLowerCase()}`}

@@ -6,7 +6,8 @@ type Props = {
   field: Field;
   value: Entered;
   described: string;
-  invalid: boolean;
+  /** The hardest severity of what is told about the field. */
+  hardest: "block" | "warn" | "note" | undefined;
   onChange: (value: Entered) => void;
   onTouch: () => void;
   readOnly: boolean;
@@ -23,14 +24,20 @@ export function FieldControl(props: Props) {
   }
 }
 
-function Typed({ id, field, value, described, invalid, onChange, onTouch, readOnly }: Props) {
+/** A note tells something about a value; it does not call it wrong. */
+function isWrong(hardest: Props["hardest"]) {
+  return hardest === "block" || hardest === "warn";
+}
+
+function Typed({ id, field, value, described, hardest, onChange, onTouch, readOnly }: Props) {
   const shared = {
     id,
     className: "line-input w-full",
     value: value === null ? "" : String(value),
     readOnly,
     "aria-describedby": described,
-    "aria-invalid": invalid,
+    "aria-invalid": isWrong(hardest),
+    "data-told": hardest,
     onBlur: onTouch,
     onChange: (event: { target: { value: string } }) => onChange(event.target.value),
   };
@@ -56,7 +63,7 @@ function Choice({
   value,
   choices,
   described,
-  invalid,
+  hardest,
   onChange,
   onTouch,
   readOnly,
@@ -68,7 +75,8 @@ function Choice({
       value={value === null ? "" : String(value)}
       disabled={readOnly}
       aria-describedby={described}
-      aria-invalid={invalid}
+      aria-invalid={isWrong(hardest)}
+      data-told={hardest}
       onBlur={onTouch}
       onChange={(event) => {
         onChange(event.target.value || null);

@@ -89,6 +89,11 @@ const MARK_WORDS = {
   expected: { entry: "wanted", save: "wanted", submit: "wanted" },
 };
 
+function hardestOf(told: Told[]) {
+  const said = told.map((one) => one.severity);
+  return (["block", "warn", "note"] as const).find((severity) => said.includes(severity));
+}
+
 function FieldRow({ id, field, told, mark, pointed, ...control }: RowProps) {
   const messages = `${id}-messages`;
   const hint = `${id}-hint`;
@@ -112,7 +117,7 @@ function FieldRow({ id, field, told, mark, pointed, ...control }: RowProps) {
           id={id}
           field={field}
           described={`${hint} ${messages}`}
-          invalid={told.length > 0}
+          hardest={hardestOf(told)}
           {...control}
         />
         <p id={hint} className="text-sm text-muted empty:hidden">

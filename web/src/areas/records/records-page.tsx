@@ -69,7 +69,9 @@ export function RecordsPage() {
           options={["clear", "noted", "warned"]}
           onChange={(value) => ask("outcome", value)}
         />
-        <span className="mr-auto text-muted">{total.toLocaleString("en")} records</span>
+        <span className="mr-auto text-muted">
+          {records.data && `${total.toLocaleString("en")} records`}
+        </span>
         {mayWrite && (
           <Link
             to="new"

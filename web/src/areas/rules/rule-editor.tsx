@@ -47,7 +47,10 @@ export function RuleEditor({ form, view, onClose }: Props) {
   const store = useStoreRule(form.key);
   const remove = useRemoveRule(form.key);
   const section = useRef<HTMLElement>(null);
-  useEffect(() => section.current?.querySelector("input")?.focus(), []);
+  useEffect(() => {
+    section.current?.querySelector("input")?.focus({ preventScroll: true });
+    section.current?.scrollIntoView({ block: "nearest" });
+  }, []);
 
   function change(next: RuleDraft) {
     kept.change({ draft: next, version });
