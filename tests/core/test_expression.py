@@ -55,10 +55,12 @@ values = st.recursive(
 )
 signs = st.sampled_from(["=", "!=", "<", "<=", ">", ">="])
 intervals = st.builds(tree.Interval, values, values, st.booleans(), st.booleans())
-tests = st.lists(values, min_size=1, max_size=3).map(tuple) | st.tuples(intervals)
+unary = st.builds(tree.UnaryTest, signs, values)
+tests = st.lists(values | unary, min_size=1, max_size=3).map(tuple) | st.tuples(intervals)
 conditions = st.recursive(
     st.builds(tree.Comparison, signs, values, values | st.just(tree.Null()))
-    | st.builds(tree.Membership, values, tests),
+    | st.builds(tree.Membership, values, tests)
+    | st.builds(tree.InstanceOf, values, st.sampled_from(["number", "date and time", "Any"])),
     lambda inner: (
         st.builds(tree.And, st.lists(inner, min_size=2, max_size=3).map(tuple))
         | st.builds(tree.Or, st.lists(inner, min_size=2, max_size=3).map(tuple))
@@ -131,6 +133,10 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
     [
         ('kind = "fern" and (depth > 1250 or seen = null)',
          "Kind is Fern and either Depth is more than 1,250 m or Seen on is blank"),
+        ('seen + duration("P1Y2M") > today', "Seen on plus 1 year 2 months is after today"),
+        ("string length(name) >= 3", "string length of Name is at least 3"),
+        ("seen.year = 2026", "the year of Seen on is 2026"),
+        ("depth in (< 3, > 5)", "Depth is one of less than 3 m or more than 5 m"),
         ("depth in (0..12.5]", "Depth is more than 0 m and at most 12.5 m"),
         ("depth between -5 and 5", "Depth is from −5 to 5 m"),
         ('not(kind in ("fern", "moss"))', "Kind is none of Fern or Moss"),
@@ -153,10 +159,20 @@ def test_a_tree_reads_as_a_plain_sentence(formula, words):
         ('kind < "moss"', "A choice has no order", "=", 1),
         ("depth", "a number where a condition", "Compare", 1),
         ("depth > null", "Blank has no order", "=", 1),
-        ("depth + name > 3", "text where a number", "number", 9),
+        ("depth + name > 3", "“+” does not work between a number and text", "number", 9),
         ("depth = = 3", "“=”", "a number", 9),
         ('name = "open', "no closing quotation mark", '"', 8),
         ("depth § 3", "“§” has no meaning", "Take it out", 7),
+        ("sum(wet) + name", "“+” does not work", "number", 12),
+        ("lower_case(name)", "no function “lower_case”", "“lower case”", 1),
+        ("substring(name)", "cannot take these arguments", "start position", 1),
+        ("string length(depth) > 2", "takes text as string", "Use text", 15),
+        ("seen.yeer = 2020", "no property “yeer”", "“year”", 1),
+        ("seen + depth = seen", "between a date and a number", "number", 1),
+        ('[name] = "x"', "A list is compared with text", "list contains", 10),
+        ("[1, 2][name] = 1", "filtered by a condition", "item > 1", 8),
+        ('date("2026-06-11") < time("10:00:00")', "compared with a time", "same type", 22),
+        ("if depth then wet else wet", "a number where a condition", "Compare", 4),
         ("depth >", "ends too early", "a field", None),
         ("", "empty", "Write", None),
         ("1=1 and " * 2000, "characters", "Shorten", None),

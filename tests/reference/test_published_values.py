@@ -68,6 +68,84 @@ def test_feel_gives_what_dmn_1_4_says(formula, expected):
     assert value_of(formula) is expected
 
 
+@pytest.mark.parametrize(
+    ("formula", "expected"),
+    [
+        ('substring("foobar", 3)', '"obar"'),
+        ('substring("foobar", -2, 1)', '"a"'),
+        ("decimal(1/3, 2)", "0.33"),
+        ("decimal(2.5, 0)", "2"),
+        ("floor(-1.56)", "-2"),
+        ("ceiling(-1.5)", "-1"),
+        ("round half up(5.5, 0)", "6"),
+        ("round half down(-5.5, 0)", "-5"),
+        ("round up(1.121, 2)", "1.13"),
+        ("modulo(-12, 5)", "3"),
+        ("modulo(12, -5)", "-3"),
+        ("sqrt(16)", "4"),
+        ("-2 ** 2", "4"),
+        ('date("2012-12-25") - date("2012-12-24")', 'duration("P1D")'),
+        ('date("2020-01-31") + duration("P1M")', 'date("2020-02-29")'),
+        ('time("23:30:00") + duration("PT1H")', 'time("00:30:00")'),
+        ("day of week(date(2019, 9, 17))", '"Tuesday"'),
+        ("month of year(date(2019, 9, 17))", '"September"'),
+        ("day of year(date(2019, 9, 17))", "260"),
+        ("week of year(date(2019, 9, 17))", "38"),
+        (
+            'years and months duration(date("2011-12-22"), date("2013-08-24"))',
+            'duration("P1Y8M")',
+        ),
+        ('matches("foobar", "^fo*b")', "true"),
+        ('replace("abcd", "(ab)|(a)", "[1=$1][2=$2]")', '"[1=ab][2=]cd"'),
+        ('split("John Doe", "\\\\s")', '["John", "Doe"]'),
+        ('number("1 000,0", " ", ",")', "1000"),
+        ('string length("\\U01F40Eab")', "3"),
+        ("list contains([1,2,null], null)", "true"),
+        ("insert before([1,3], 1, 2)", "[2, 1, 3]"),
+        ("distinct values([1,2,3,2,1])", "[1, 2, 3]"),
+        ("flatten([[1,2],[[3]], 4])", "[1, 2, 3, 4]"),
+        ("median(8, 2, 5, 3, 4)", "4"),
+        ("mode([6, 1, 9, 6, 1])", "[1, 6]"),
+        ("decimal(stddev(2, 4, 7, 5), 10)", "2.0816659995"),
+        ("for i in 0..4 return if i = 0 then 1 else i * partial[-1]", "[1, 1, 2, 6, 24]"),
+        ("all([true, false, true])", "false"),
+        ("any([false, true])", "true"),
+        ('get value({key1: "value1"}, "key1")', '"value1"'),
+        ("[1, 2, 3, 4][item > 2]", "[3, 4]"),
+        ("[1, 2, 3, 4][-1]", "4"),
+        ("5 in (<= 3, > 4)", "true"),
+        ("1 instance of number", "true"),
+        ('@"2019-09-17T10:00:00+02:00".time offset', 'duration("PT2H")'),
+    ],
+)
+def test_feel_functions_give_what_dmn_1_4_says(formula, expected):
+    """OMG DMN 1.4, clause 10.3.4: the examples of its tables, from memory."""
+    assert value_of(f"({formula}) = ({expected})") is True, value_of(formula)
+
+
+@pytest.mark.parametrize(
+    ("relation", "true", "false"),
+    [
+        ("before", ["1, 10", "1, (1..10]", "[1..10), [10..20]"], ["10, 1", "1, [1..10]"]),
+        ("after", ["12, [1..10]", "[11..20], [1..11)"], ["[11..20], [1..11]"]),
+        ("meets", ["[1..5], [5..10]"], ["[1..5), [5..10]", "[1..5], (5..10]"]),
+        ("overlaps", ["[1..5], [3..8]", "[1..5], [5..8]"], ["[1..5), [5..8]", "[1..5], [6..8]"]),
+        ("overlaps before", ["[1..5], [3..8]", "[1..5], [5..8]"], ["[1..5], [6..8]"]),
+        ("overlaps after", ["[3..8], [1..5]", "(5..8], [1..5]"][:1], ["[6..8], [1..5]"]),
+        ("finishes", ["10, [1..10]", "[5..10], [1..10]"], ["10, [1..10)", "[5..10), [1..10]"]),
+        ("includes", ["[1..10], 5", "[1..10], (1..10)"], ["(1..10), [1..10]", "[1..10), 10"]),
+        ("during", ["5, [1..10]", "[1..5), [1..10]"], ["12, [1..10]", "10, [1..10)"]),
+        ("starts", ["1, [1..10]", "(1..5], (1..10]"], ["1, (1..10]", "(1..5], [1..10]"]),
+        ("started by", ["[1..10], 1"], ["(1..10], 1"]),
+        ("coincides", ["5, 5", "[1..5], [1..5]"], ["3, 4", "(1..5), [1..5]"]),
+    ],
+)
+def test_relations_of_ranges(relation, true, false):
+    """OMG DMN 1.4, clause 10.3.4.10, table 78, from memory."""
+    assert [value_of(f"{relation}({pair})") for pair in true] == [True] * len(true)
+    assert [value_of(f"{relation}({pair})") for pair in false] == [False] * len(false)
+
+
 @given(
     st.decimals(-(10**6), 10**6, places=4),
     st.sampled_from("+-*/"),

@@ -21,7 +21,8 @@ from thistlequartz.core.ruleset import (
 from thistlequartz.core.values import Fault, Reading, read_value
 
 from . import reasons
-from .interpretation import TODAY, UNREADABLE, Environment, Evaluator, interpret
+from .interpretation import TODAY, Environment, Evaluator, interpret
+from .operations import UNREADABLE
 from .verdict import OUTCOME_OF, SEVERITIES, FieldState, Mark, Message, RuleResult, Status, Verdict
 
 BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")

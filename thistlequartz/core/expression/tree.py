@@ -2,16 +2,31 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, fields
-from datetime import date
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Literal
+
+from thistlequartz.core.values import Months
 
 from .problems import Position
 
 EqualityOperator = Literal["=", "!="]
 OrderOperator = Literal["<", "<=", ">", ">="]
 ComparisonOperator = EqualityOperator | OrderOperator
-ArithmeticOperator = Literal["+", "-", "*", "/"]
+ArithmeticOperator = Literal["+", "-", "*", "/", "**"]
+TypeName = Literal[
+    "number",
+    "string",
+    "boolean",
+    "date",
+    "time",
+    "date and time",
+    "days and time duration",
+    "years and months duration",
+    "list",
+    "context",
+    "Any",
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,10 +70,38 @@ class Date(Node):
 
 
 @dataclass(frozen=True, slots=True)
+class Time(Node):
+    """A literal time of day, with an offset where it was given one."""
+
+    value: time
+
+
+@dataclass(frozen=True, slots=True)
+class DateTime(Node):
+    """A literal day and time, with an offset where it was given one."""
+
+    value: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Duration(Node):
+    """A literal length of time: exact (days to seconds), or in years and months."""
+
+    value: timedelta | Months
+
+
+@dataclass(frozen=True, slots=True)
 class Field(Node):
     """The value of a field of the form."""
 
     key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Variable(Node):
+    """A name that the expression itself gives: in `for`, `some`, `every`, a filter or a context."""
+
+    name: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,6 +154,14 @@ class Membership(Node):
 
 
 @dataclass(frozen=True, slots=True)
+class UnaryTest(Node):
+    """A comparison whose left side is the value being tested: `> 5`."""
+
+    operator: ComparisonOperator
+    operand: Node
+
+
+@dataclass(frozen=True, slots=True)
 class And(Node):
     """All parts are true."""
 
@@ -131,6 +182,103 @@ class Not(Node):
     operand: Node
 
 
+@dataclass(frozen=True, slots=True)
+class If(Node):
+    """One of two values, by a condition."""
+
+    condition: Node
+    then: Node
+    otherwise: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Iteration(Node):
+    """A name for each item of a list in turn."""
+
+    name: str
+    items: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Counting(Node):
+    """The whole numbers from one to another, up or down."""
+
+    first: Node
+    last: Node
+
+
+@dataclass(frozen=True, slots=True)
+class For(Node):
+    """The value of the body for every combination of the iterations, as a list."""
+
+    iterations: tuple[Iteration, ...]
+    body: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Quantified(Node):
+    """Whether some, or every, combination of the iterations satisfies the condition."""
+
+    quantifier: Literal["some", "every"]
+    iterations: tuple[Iteration, ...]
+    condition: Node
+
+
+@dataclass(frozen=True, slots=True)
+class ListOf(Node):
+    """A list."""
+
+    items: tuple[Node, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Entry(Node):
+    """A named value in a context."""
+
+    key: str
+    value: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Context(Node):
+    """Named values; later ones may use earlier ones."""
+
+    entries: tuple[Entry, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Filter(Node):
+    """The items of a list that satisfy a condition on `item`, or the item at a position."""
+
+    subject: Node
+    condition: Node
+
+
+@dataclass(frozen=True, slots=True)
+class Path(Node):
+    """A property of a date, time or duration, or an entry of a context."""
+
+    subject: Node
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class InstanceOf(Node):
+    """Whether a value has a type."""
+
+    subject: Node
+    type: TypeName
+
+
+@dataclass(frozen=True, slots=True)
+class Call(Node):
+    """A built-in function with its arguments, by place or by name (then `names` has them)."""
+
+    function: str
+    arguments: tuple[Node, ...]
+    names: tuple[str, ...] = ()
+
+
 def children(node: Node) -> Iterator[Node]:
     """The nodes directly under `node`, in reading order."""
     for part in fields(node):
@@ -138,7 +286,7 @@ def children(node: Node) -> Iterator[Node]:
         if isinstance(value, Node):
             yield value
         elif isinstance(value, tuple):
-            yield from value
+            yield from (part for part in value if isinstance(part, Node))
 
 
 def walk(node: Node) -> Iterator[Node]:

@@ -2,16 +2,32 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Literal
 
-from thistlequartz.core.values import DateType, NumberType, ValueType, show_value
+from thistlequartz.core.values import (
+    DateType,
+    Months,
+    NumberType,
+    ValueType,
+    show_value,
+    write_date_time,
+    write_time,
+)
 
 from . import tree
 from .declared import Vocabulary
+from .feel.write import write_formula
 from .operators import OPERATOR_OF, words_for
 
 SegmentKind = Literal["word", "field", "value"]
-_ARITHMETIC = {"+": " plus ", "-": " minus ", "*": " times ", "/": " divided by "}
+_ARITHMETIC = {
+    "+": " plus ",
+    "-": " minus ",
+    "*": " times ",
+    "/": " divided by ",
+    "**": " to the power of ",
+}
 _OBLIGED = {"is": "must be", "has": "must have"}
 
 
@@ -77,6 +93,8 @@ class _Speaker:
                 return self._comparison(node)
             case tree.Membership(value, tests, ignore_case):
                 return self._membership(value, tests, ignore_case)
+            case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
+                return [Segment("value", write_formula(node)), word(" holds")]
             case _:
                 return [*self._operand(node, None), word(" " + self._verb("is")), word(" yes")]
 
@@ -94,11 +112,14 @@ class _Speaker:
             return [*self._operand(tested, None), word(f" {self._verb(verb)}")]
         type_ = self._type(node.left) or self._type(node.right)
         verb = words_for(OPERATOR_OF[node.operator], type_)
-        return [
-            *self._operand(node.left, type_),
-            word(f" {self._verb(verb)} "),
-            *self._operand(node.right, type_),
+        sides = [
+            # A year is written without thousands marks.
+            [Segment("value", f"{side.value:f}")]
+            if isinstance(side, tree.Number) and _is_year(other)
+            else self._operand(side, type_)
+            for side, other in ((node.left, node.right), (node.right, node.left))
         ]
+        return [*sides[0], word(f" {self._verb(verb)} "), *sides[1]]
 
     def _membership(
         self,
@@ -117,16 +138,21 @@ class _Speaker:
             case _:
                 verb = self._verb("is none of" if negated else "is one of")
                 listed = enumerate_words(
-                    [
-                        self._interval(test, type_)
-                        if isinstance(test, tree.Interval)
-                        else self._operand(test, type_)
-                        for test in tests
-                    ],
+                    [self._test(test, type_) for test in tests],
                     "or",
                 )
                 ending = [word(", in capitals or small letters")] if ignore_case else []
                 return [*subject, word(f" {verb} "), *listed, *ending]
+
+    def _test(self, test: tree.Node, type_: ValueType | None) -> Words:
+        match test:
+            case tree.Interval():
+                return self._interval(test, type_)
+            case tree.UnaryTest(sign, operand):
+                said = words_for(OPERATOR_OF[sign], type_).removeprefix("is ")
+                return [word(f"{said} "), *self._operand(operand, type_)]
+            case _:
+                return self._operand(test, type_)
 
     def _interval(self, node: tree.Interval, type_: ValueType | None) -> Words:
         low, high = self._operand(node.low, type_), self._operand(node.high, type_)
@@ -149,7 +175,10 @@ class _Speaker:
                 return self.vocabulary[key].type
             case tree.Date() | tree.Today():
                 return DateType()
-            case tree.Arithmetic() | tree.Negate():
+            case tree.Arithmetic(_, left, right):
+                moved = any(isinstance(self._type(side), DateType) for side in (left, right))
+                return DateType() if moved else NumberType()
+            case tree.Negate():
                 return NumberType()
             case _:
                 return None
@@ -173,5 +202,54 @@ class _Speaker:
                     word(_ARITHMETIC[sign]),
                     *self._operand(right, None),
                 ]
-            case _:
+            case tree.And() | tree.Or() | tree.Not() | tree.Comparison() | tree.Membership():
                 return [word("(whether "), *self.say(node, nested=True), word(")")]
+            case _:
+                return self._beyond_everyday(node)
+
+    def _beyond_everyday(self, node: tree.Node) -> Words:
+        """What few conditions use is said with the formula's own words around the labels."""
+        match node:
+            case tree.Time(value):
+                return [Segment("value", write_time(value))]
+            case tree.DateTime(value):
+                return [Segment("value", write_date_time(value))]
+            case tree.Duration(value):
+                return [Segment("value", _duration_words(value))]
+            case tree.Path(subject, name):
+                return [word(f"the {name} of "), *self._operand(subject, None)]
+            case tree.Call(function, arguments):
+                return [word(f"{function} of "), *self._list(arguments, "and")]
+            case tree.ListOf(items):
+                return self._list(items, "and")
+            case tree.If(condition, then, otherwise):
+                return [
+                    *self._operand(then, None),
+                    word(" (if "),
+                    *self.say(condition),
+                    word(", otherwise "),
+                    *self._operand(otherwise, None),
+                    word(")"),
+                ]
+            case _:
+                return [Segment("value", write_formula(node))]
+
+    def _list(self, nodes: tuple[tree.Node, ...], joining: str) -> Words:
+        return enumerate_words([self._operand(node, None) for node in nodes], joining)
+
+
+def _is_year(node: tree.Node) -> bool:
+    return isinstance(node, tree.Path) and node.name == "year"
+
+
+def _duration_words(value: timedelta | Months) -> str:
+    if isinstance(value, Months):
+        years, months = divmod(abs(value.count), 12)
+        parts = [(years, "year"), (months, "month")]
+        negative = value.count < 0
+    else:
+        size, negative = abs(value), value < timedelta(0)
+        hours, rest = divmod(size.seconds, 3600)
+        parts = [(size.days, "day"), (hours, "hour"), (rest // 60, "minute"), (rest % 60, "second")]
+    said = [f"{count} {unit}{'' if count == 1 else 's'}" for count, unit in parts if count]
+    return ("minus " if negative else "") + (" ".join(said) or "no time")

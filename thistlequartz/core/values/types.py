@@ -30,6 +30,16 @@ class DateType:
 
 
 @dataclass(frozen=True, slots=True)
+class TimeType:
+    """A time of day."""
+
+
+@dataclass(frozen=True, slots=True)
+class DateTimeType:
+    """A day and a time."""
+
+
+@dataclass(frozen=True, slots=True)
 class YesNoType:
     """Yes or no; blank is neither."""
 

@@ -1,0 +1,123 @@
+"""Text: clause 10.3.4.3. Characters are code points; patterns are RE2's."""
+
+import re
+from collections.abc import Callable
+from decimal import Decimal
+from typing import Any
+
+from thistlequartz.core.evaluation.operations import MAX_TEXT
+from thistlequartz.core.formats import PatternError, compile_pattern
+
+_GROUP = re.compile(r"\\(.)|\$(\d)")
+
+
+def _text(value: Any) -> str:
+    if not isinstance(value, str):
+        raise TypeError
+    return value
+
+
+def position(value: Any) -> int:
+    """A whole number as a position. Raises TypeError for anything else."""
+    if not isinstance(value, Decimal) or value != int(value):
+        raise TypeError
+    return int(value)
+
+
+def slice_of(length: int, start: Any, count: Any) -> slice | None:
+    """The part from a position, counted from 1 or back from the end; null for position 0."""
+    first = position(start)
+    if first == 0 or abs(first) > length:
+        return None
+    begin = first - 1 if first > 0 else length + first
+    if count is None:
+        return slice(begin, None)
+    wanted = position(count)
+    return slice(begin, begin + wanted) if wanted >= 1 else None
+
+
+def _substring(string: Any, start: Any, length: Any = None) -> str | None:
+    text = _text(string)
+    part = slice_of(len(text), start, length)
+    return None if part is None else text[part]
+
+
+def _before(string: Any, match: Any) -> str:
+    before, found, _ = _text(string).partition(match) if match else ("", "", "")
+    return before if found else ""
+
+
+def _after(string: Any, match: Any) -> str:
+    if match == "":
+        return _text(string)
+    _, _, after = _text(string).partition(_text(match))
+    return after
+
+
+def _matches(string: Any, pattern: Any, flags: Any = None) -> bool | None:
+    try:
+        compiled = compile_pattern(_text(pattern), flags or "")
+    except PatternError:
+        return None
+    return compiled.search(_text(string)) is not None
+
+
+def _replace(string: Any, pattern: Any, replacement: Any, flags: Any = None) -> str | None:
+    """XPath's replace: `$1` is a group, a backslash takes the next character as it is."""
+    try:
+        compiled = compile_pattern(_text(pattern), flags or "")
+    except PatternError:
+        return None
+    template = _text(replacement)
+    if compiled.search("") is not None:
+        return None
+
+    def filled(found: Any) -> str:
+        def group(part: re.Match[str]) -> str:
+            if part[1]:
+                return part[1]
+            number = int(part[2])
+            return (found.group(number) or "") if number <= compiled.groups else ""
+
+        return _GROUP.sub(group, template)
+
+    result: str = compiled.sub(filled, _text(string))
+    return result if len(result) <= MAX_TEXT else None
+
+
+def _split(string: Any, delimiter: Any) -> list[str] | None:
+    try:
+        compiled = compile_pattern(_text(delimiter))
+    except PatternError:
+        return None
+    text, parts, begin = _text(string), [], 0
+    for found in compiled.finditer(text):
+        if found.end() > found.start():
+            parts.append(text[begin : found.start()])
+            begin = found.end()
+    return [*parts, text[begin:]]
+
+
+def _join(texts: Any, delimiter: Any = None) -> str | None:
+    """The texts of a list, blanks left out."""
+    parts = [texts] if isinstance(texts, str) else texts
+    kept = [_text(part) for part in parts if part is not None]
+    joined = _text(delimiter or "").join(kept)
+    return joined if len(joined) <= MAX_TEXT else None
+
+
+FUNCTIONS: dict[str, Callable[..., Any]] = {
+    "substring": _substring,
+    "string length": lambda string: Decimal(len(_text(string))),
+    "upper case": lambda string: _text(string).upper(),
+    "lower case": lambda string: _text(string).lower(),
+    "substring before": _before,
+    "substring after": _after,
+    "contains": lambda string, match: _text(match) in _text(string),
+    "starts with": lambda string, match: _text(string).startswith(_text(match)),
+    "ends with": lambda string, match: _text(string).endswith(_text(match)),
+    "matches": _matches,
+    "replace": _replace,
+    "split": _split,
+    "string join": _join,
+}

@@ -1,0 +1,74 @@
+"""The types that expressions have beyond those of fields, and their names in words."""
+
+from dataclasses import dataclass, field
+
+from thistlequartz.core.values import (
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    TextType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class DaysType:
+    """An exact duration: days, hours, minutes, seconds."""
+
+
+@dataclass(frozen=True, slots=True)
+class MonthsType:
+    """A duration in years and months."""
+
+
+@dataclass(frozen=True, slots=True)
+class ListType:
+    """A list; the type of its items where it is known."""
+
+    item: "ExpressionType" = None
+
+
+@dataclass(frozen=True, slots=True)
+class RangeType:
+    """A range of values of one type."""
+
+    item: "ExpressionType" = None
+
+
+@dataclass(frozen=True, slots=True)
+class ContextType:
+    """Named values."""
+
+    entries: dict[str, "ExpressionType"] = field(default_factory=dict, hash=False)
+
+
+KnownType = (
+    ValueType | TimeType | DateTimeType | DaysType | MonthsType | ListType | RangeType | ContextType
+)
+ExpressionType = KnownType | None
+"""None is the type of blank, and of what cannot be known before it is evaluated."""
+
+TYPE_WORDS: dict[type[KnownType], str] = {
+    TextType: "text",
+    NumberType: "a number",
+    DateType: "a date",
+    TimeType: "a time",
+    DateTimeType: "a date and time",
+    YesNoType: "yes or no",
+    ChoiceType: "a choice",
+    DaysType: "a duration in days",
+    MonthsType: "a duration in months",
+    ListType: "a list",
+    RangeType: "a range",
+    ContextType: "a context",
+}
+ORDERED = (NumberType, DateType, TimeType, DateTimeType, TextType, DaysType, MonthsType)
+"""The types whose values have an order."""
+
+
+def in_words(type_: KnownType) -> str:
+    """“a date”, “text”: the type as it stands in a message."""
+    return TYPE_WORDS[type(type_)]

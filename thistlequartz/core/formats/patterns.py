@@ -1,0 +1,45 @@
+"""Patterns on RE2: every match takes time in proportion to the text, whatever the pattern."""
+
+import re
+from functools import lru_cache
+from typing import Any
+
+import re2
+
+re2.set_fallback_notification(re2.FALLBACK_EXCEPTION)
+
+MAX_PATTERN = 1_000
+"""Characters in one pattern."""
+_FLAGS = {"i": "i", "s": "s", "m": "m"}
+
+
+class PatternError(ValueError):
+    """A pattern that cannot be used; the message says why and what to do."""
+
+
+@lru_cache(maxsize=512)
+def compile_pattern(pattern: str, flags: str = "") -> Any:
+    """The compiled pattern, with `search`, `fullmatch`, `sub` and `split`. Raises PatternError.
+
+    `flags` are those of XPath that RE2 knows: i (ignore case), s (dot matches all), m (lines).
+    """
+    if len(pattern) > MAX_PATTERN:
+        raise PatternError(f"The pattern has {len(pattern):,} characters: shorten it.")
+    unknown = set(flags) - set(_FLAGS)
+    if unknown:
+        raise PatternError(f"The flag “{min(unknown)}” is not known: use i, s or m.")
+    inline = f"(?{''.join(sorted(set(flags)))})" if flags else ""
+    try:
+        return re2.compile(inline + pattern)
+    except re2.RegexError as error:
+        raise PatternError(f"The pattern cannot be used ({_reason(error)}): mend it.") from None
+    except (re.error, re2.BackreferencesException, re2.CharClassProblemException) as error:
+        raise PatternError(
+            f"The pattern looks ahead, looks back or repeats what it found ({_reason(error)}):"
+            " write it without."
+        ) from None
+
+
+def _reason(error: Exception) -> str:
+    said = error.args[0] if error.args else error
+    return said.decode("utf-8", "replace") if isinstance(said, bytes) else str(said)

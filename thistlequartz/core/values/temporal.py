@@ -1,0 +1,99 @@
+"""Times, date-times and durations: read from and written to ISO 8601, as DMN 1.4 spells them."""
+
+import re
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta, timezone
+
+_DURATION = re.compile(
+    r"(-)?P(?:(\d{1,9})Y)?(?:(\d{1,9})M)?(?:(\d{1,9})D)?"
+    r"(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})(?:\.(\d{1,9}))?S)?)?"
+)
+_TIME = re.compile(r"T?(\d{2}):(\d{2}):(\d{2})(?:\.(\d{1,9}))?(Z|[+-]\d{2}:\d{2})?")
+_MICROSECOND_DIGITS = 6
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class Months:
+    """A length of time in whole years and months, which no number of days can stand for."""
+
+    count: int
+
+
+def read_time(text: str) -> time | None:
+    """`23:59:00`, with a fraction, and an offset or Z; None where it is no such time."""
+    found = _TIME.fullmatch(text)
+    if not found:
+        return None
+    hour, minute, second = (int(part) for part in found.groups()[:3])
+    micro = int((found[4] or "0").ljust(_MICROSECOND_DIGITS, "0")[:_MICROSECOND_DIGITS])
+    try:
+        return time(hour, minute, second, micro, _offset(found[5]))
+    except ValueError:
+        return None
+
+
+def _offset(text: str | None) -> timezone | None:
+    if text is None:
+        return None
+    if text == "Z":
+        return UTC
+    size = timedelta(hours=int(text[1:3]), minutes=int(text[4:6]))
+    return timezone(-size if text[0] == "-" else size)
+
+
+def read_date_time(text: str) -> datetime | None:
+    """`2026-06-11T10:00:00`, with an offset or Z where it has one; a day alone is its midnight."""
+    day, _, rest = text.partition("T")
+    try:
+        midnight = date.fromisoformat(day)
+    except ValueError:
+        return None
+    clock = read_time(rest) if rest else time()
+    return datetime.combine(midnight, clock) if clock is not None else None
+
+
+def read_duration(text: str) -> timedelta | Months | None:
+    """`P1DT2H` or `P1Y8M`; None for anything else, or for a mixture of both."""
+    found = _DURATION.fullmatch(text)
+    if not found or text[-1] in "PT":
+        return None
+    sign = -1 if found[1] else 1
+    years, months, days, hours, minutes, seconds = (int(part or 0) for part in found.groups()[1:7])
+    exact = any(part is not None for part in found.groups()[3:])
+    if not exact:
+        return Months(sign * (12 * years + months))
+    if found[2] or found[3]:
+        return None
+    micro = int((found[8] or "0").ljust(_MICROSECOND_DIGITS, "0")[:_MICROSECOND_DIGITS])
+    try:
+        return sign * timedelta(days, seconds, micro, 0, minutes, hours)
+    except OverflowError:
+        return None
+
+
+def write_time(value: time) -> str:
+    """ISO 8601, with Z for no offset from UTC."""
+    return value.isoformat().replace("+00:00", "Z")
+
+
+def write_date_time(value: datetime) -> str:
+    """ISO 8601, with Z for no offset from UTC."""
+    return value.isoformat().replace("+00:00", "Z")
+
+
+def write_duration(value: timedelta | Months) -> str:
+    """ISO 8601: the shortest spelling."""
+    if isinstance(value, Months):
+        years, months = divmod(abs(value.count), 12)
+        body = (f"{years}Y" if years else "") + (f"{months}M" if months or not years else "")
+        return f"{'-' if value.count < 0 else ''}P{body}"
+    size = abs(value)
+    minutes, seconds = divmod(size.seconds, 60)
+    hours, minutes = divmod(minutes, 60)
+    fraction = f".{size.microseconds:06}".rstrip("0") if size.microseconds else ""
+    clock = "".join(f"{part}{sign}" for part, sign in ((hours, "H"), (minutes, "M")) if part) + (
+        f"{seconds}{fraction}S" if seconds or fraction else ""
+    )
+    days = f"{size.days}D" if size.days else ""
+    body = days + (f"T{clock}" if clock else "") or "T0S"
+    return f"{'-' if value < timedelta(0) else ''}P{body}"
