@@ -68,6 +68,37 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     expect(rewrite).to_be_hidden()
 
 
+def test_a_format_is_asked_for_by_name_and_its_reason_reaches_the_field(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="New rule").click()
+    page.get_by_label("Name", exact=True).fill("Determiners have an ORCID")
+    page.get_by_role("button", name="Fields the rule is about").click()
+    page.get_by_role("menuitemcheckbox", name="Determined by").click()
+    page.get_by_role("menuitemcheckbox", name="Accession number").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("combobox", name="What must hold").click()
+    page.get_by_role("option", name="must be written as").click()
+    expect(page.get_by_text("No format is chosen yet.")).to_be_visible()
+    page.get_by_role("combobox", name="Format").click()
+    page.get_by_role("option", name="ORCID").click()
+    expect(page.get_by_text("Reads: Determined by must be an ORCID")).to_be_visible()
+    page.get_by_role("button", name="Add the rule").click()
+    rewrite = page.get_by_role("button", name="Rewrite “Determiners have an ORCID”")
+    expect(rewrite).to_be_visible()
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_label("Determined by", exact=True).fill("0000-0002-1825-0098")
+    page.get_by_role("button", name="Submit").click()
+    reason = page.get_by_text("the check digit should be 7")
+    expect(reason.first).to_be_visible()
+    page.get_by_label("Determined by", exact=True).fill("0000-0002-1825-0097")
+    expect(reason).to_have_count(0)
+    page.get_by_role("link", name="Rules").click()
+    rewrite.click()
+    page.get_by_role("button", name="Take it out").click()
+    expect(rewrite).to_have_count(0)
+
+
 def test_what_cannot_be_stored_is_told_while_writing_and_kept_on_leaving(sign_in: SignIn) -> None:
     page = sign_in("steward")
     open_form(page, "Rules")

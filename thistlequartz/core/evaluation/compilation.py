@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from thistlequartz.core.expression import FormulaError, Problem, Vocabulary
+from thistlequartz.core.expression import FormulaError, Problem, Vocabulary, tree
+from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
     Check,
     Form,
@@ -152,7 +153,15 @@ class CompiledForm:
             return _Finding("nothing_to_judge", said, applies=True)
         read = {key for check in judged for key in _read_by(check.check)}
         said = reasons.judged(read, readings, self.vocabulary)
-        messages = tuple(check.message for check in broken)
+        explained = [(check, _why_unfit(check, environment)) for check in broken]
+        said = " ".join([said, *(why for _, why in explained if why)])
+        drafted = compiled.rule.message is None
+        messages = tuple(
+            Message(f"{check.message.text} {why}", check.message.fields)
+            if why and drafted
+            else check.message
+            for check, why in explained
+        )
         return _Finding("broken" if broken else "kept", said, messages, applies=True)
 
     def _verdict(
@@ -225,6 +234,14 @@ class CompiledForm:
             else:
                 states[key] = FieldState(reading, None, marks.get(key))
         return states
+
+
+def _why_unfit(check: _CompiledCheck, environment: Environment) -> str | None:
+    """What is wrong with a text that does not fit its format, beyond that it does not."""
+    must = check.check.must
+    if not isinstance(must, tree.Fits) or not isinstance(must.value, tree.Field):
+        return None
+    return NAMED_FORMATS[must.format].why_not(environment[must.value.key], must.country)
 
 
 def _read_by(check: Check) -> frozenset[str]:

@@ -11,6 +11,7 @@ from typing import Any, Final
 
 from thistlequartz.core.expression import tree
 from thistlequartz.core.expression.feel.functions import FUNCTIONS
+from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
 from thistlequartz.core.values import Months
 
 from . import operations
@@ -74,6 +75,12 @@ def interpret(node: tree.Node) -> Evaluator:
 
 def _structure(node: tree.Node) -> Evaluator:
     match node:
+        case tree.Fits(value, format_key, country):
+            why_not = NAMED_FORMATS[format_key].why_not
+            return _text_test(interpret(value), lambda text: why_not(text, country) is None)
+        case tree.FitsPattern(value, pattern):
+            compiled = compile_pattern(pattern)
+            return _text_test(interpret(value), lambda text: compiled.fullmatch(text) is not None)
         case tree.If(condition, then, otherwise):
             return _choice(interpret(condition), interpret(then), interpret(otherwise))
         case tree.For(iterations, body):
@@ -97,6 +104,14 @@ def _structure(node: tree.Node) -> Evaluator:
             return _call(node)
         case _:
             raise NotImplementedError(f"{type(node).__name__} cannot be evaluated on its own")
+
+
+def _text_test(value: Evaluator, fits: Callable[[str], bool]) -> Evaluator:
+    def tested(environment: Environment) -> bool | None:
+        text = value(environment)
+        return fits(text) if isinstance(text, str) else None
+
+    return tested
 
 
 def _variable(name: str) -> str:

@@ -117,6 +117,9 @@ class _Checker:
             case tree.Comparison() | tree.Membership() | tree.InstanceOf():
                 self._check_comparing(node, given)
                 return YesNoType()
+            case tree.Fits(value) | tree.FitsPattern(value):
+                self._need(value, TextType, given)
+                return YesNoType()
             case tree.And() | tree.Or() | tree.Not():
                 for part in tree.children(node):
                     self._need(part, YesNoType, given)

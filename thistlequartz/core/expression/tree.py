@@ -154,6 +154,24 @@ class Membership(Node):
 
 
 @dataclass(frozen=True, slots=True)
+class Fits(Node):
+    """A text that is written in a named format, by the rules of a country where it needs one."""
+
+    value: Node
+    format: str
+    country: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FitsPattern(Node):
+    """A text that a pattern matches from its first character to its last."""
+
+    value: Node
+    pattern: str
+    described: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class UnaryTest(Node):
     """A comparison whose left side is the value being tested: `> 5`."""
 

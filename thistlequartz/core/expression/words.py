@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Literal
 
+from thistlequartz.core.formats import NAMED_FORMATS, with_article
 from thistlequartz.core.values import (
     DateType,
     Months,
@@ -93,6 +94,16 @@ class _Speaker:
                 return self._comparison(node)
             case tree.Membership(value, tests, ignore_case):
                 return self._membership(value, tests, ignore_case)
+            case tree.Fits(value, format_key, country):
+                named = NAMED_FORMATS[format_key]
+                of = f" of {country}" if country else ""
+                verb = f" {self._verb('is')} {with_article(named.label)}{of}, such as "
+                return [*self._operand(value, None), word(verb), Segment("value", named.example)]
+            case tree.FitsPattern(value, pattern, described):
+                if described:
+                    return [*self._operand(value, None), word(f" {self._verb('is')} {described}")]
+                verb = f" {self._verb('is')} written by the pattern "
+                return [*self._operand(value, None), word(verb), Segment("value", pattern)]
             case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
                 return [Segment("value", write_formula(node)), word(" holds")]
             case _:

@@ -14,7 +14,7 @@ _FLAGS = {"i": "i", "s": "s", "m": "m"}
 
 
 class PatternError(ValueError):
-    """A pattern that cannot be used; the message says why and what to do."""
+    """A pattern that cannot be used; the message says why."""
 
 
 @lru_cache(maxsize=512)
@@ -24,20 +24,22 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
     `flags` are those of XPath that RE2 knows: i (ignore case), s (dot matches all), m (lines).
     """
     if len(pattern) > MAX_PATTERN:
-        raise PatternError(f"The pattern has {len(pattern):,} characters: shorten it.")
+        raise PatternError(
+            f"The pattern has {len(pattern):,} characters; {MAX_PATTERN:,} are the most."
+        )
     unknown = set(flags) - set(_FLAGS)
     if unknown:
-        raise PatternError(f"The flag “{min(unknown)}” is not known: use i, s or m.")
+        raise PatternError(f"The flag “{min(unknown)}” is not known; i, s and m are.")
     inline = f"(?{''.join(sorted(set(flags)))})" if flags else ""
     try:
         return re2.compile(inline + pattern)
-    except re2.RegexError as error:
-        raise PatternError(f"The pattern cannot be used ({_reason(error)}): mend it.") from None
-    except (re.error, re2.BackreferencesException, re2.CharClassProblemException) as error:
-        raise PatternError(
-            f"The pattern looks ahead, looks back or repeats what it found ({_reason(error)}):"
-            " write it without."
-        ) from None
+    except (
+        re2.RegexError,
+        re.error,
+        re2.BackreferencesException,
+        re2.CharClassProblemException,
+    ) as error:
+        raise PatternError(f"The pattern cannot be used: {_reason(error)}.") from None
 
 
 def _reason(error: Exception) -> str:

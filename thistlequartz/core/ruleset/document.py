@@ -181,6 +181,17 @@ class AllowedValuesRule(_RuleBase):
     ignore_case: bool = False
 
 
+class FormatRule(_RuleBase):
+    """Each target must be written in a named format, or fit a pattern from end to end."""
+
+    kind: Literal["format"] = "format"
+    format: str | None = None
+    country: Annotated[str, StringConstraints(pattern="^[A-Z]{2}$")] | None = None
+    pattern: Annotated[str, _Clean, StringConstraints(max_length=1_000)] | None = None
+    described: Line = ""
+    """The pattern in plain words, as they follow “must be”: “exactly ten digits”."""
+
+
 class CrossFieldRule(_RuleBase):
     """What the FEEL condition says of several fields must be true; told at the targets."""
 
@@ -189,7 +200,8 @@ class CrossFieldRule(_RuleBase):
 
 
 Rule = Annotated[
-    MandatoryRule | RangeRule | AllowedValuesRule | CrossFieldRule, Setting(discriminator="kind")
+    MandatoryRule | RangeRule | AllowedValuesRule | FormatRule | CrossFieldRule,
+    Setting(discriminator="kind"),
 ]
 
 

@@ -16,9 +16,15 @@ from thistlequartz.core.expression import (
     tree,
 )
 from thistlequartz.core.expression.clauses import literal
+from thistlequartz.core.formats import (
+    NAMED_FORMATS,
+    POSTAL_COUNTRIES,
+    PatternError,
+    compile_pattern,
+)
 from thistlequartz.core.values import DateType, Fault, NumberType, TextType, ValueType, read_value
 
-from .document import AllowedValuesRule, Bound, CrossFieldRule, RangeRule, Rule
+from .document import AllowedValuesRule, Bound, CrossFieldRule, FormatRule, RangeRule, Rule
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +115,8 @@ def _must(
     match rule:
         case RangeRule():
             return _range(rule, subject, vocabulary, problems)
+        case FormatRule():
+            return _format(rule, subject, vocabulary, problems)
         case AllowedValuesRule():
             return _allowed(rule, subject, vocabulary[target].type, problems)
         case _:
@@ -175,6 +183,66 @@ def _wrong_way_round(low: tree.Node, high: tree.Node, rule: RangeRule) -> bool:
             return bool(a > b or (a == b and not closed))  # type: ignore[operator]
         case _:
             return False
+
+
+def _format(
+    rule: FormatRule, subject: tree.Field, vocabulary: Vocabulary, problems: list[Problem]
+) -> tree.Node | None:
+    declared = vocabulary[subject.key]
+    found: Problem | None
+    if not isinstance(declared.type, TextType):
+        found = Problem(
+            f"{declared.label} is not a text, so it cannot have a format.",
+            "Choose a text field, or say a range.",
+            f"targets.{rule.targets.index(subject.key)}",
+        )
+    elif rule.pattern is not None:
+        found = _pattern_problem(rule.pattern)
+        if not found:
+            return tree.FitsPattern(subject, rule.pattern, rule.described)
+    else:
+        found = _named_problem(rule)
+        if not found and rule.format:
+            return tree.Fits(subject, rule.format, rule.country)
+    if found:
+        problems.append(found)
+    return None
+
+
+def _pattern_problem(pattern: str) -> Problem | None:
+    if not pattern:
+        return Problem("The pattern is empty.", "Write one, such as [0-9]{10}.", "pattern")
+    try:
+        compile_pattern(pattern)
+    except PatternError as error:
+        remedy = "Mend it. Looking ahead or back, and repeating what was found, cannot be had."
+        return Problem(str(error), remedy, "pattern")
+    return None
+
+
+def _named_problem(rule: FormatRule) -> Problem | None:
+    if not rule.format:
+        return Problem("No format is chosen yet.", "Choose one, or write a pattern.", "format")
+    named = NAMED_FORMATS.get(rule.format)
+    if named is None:
+        near = nearest(rule.format, NAMED_FORMATS)
+        remedy = f"Did you mean “{near}”?" if near else "Choose one of the formats."
+        return Problem(f"There is no format “{rule.format[:40]}”.", remedy, "format")
+    if not named.needs_country:
+        return None
+    if rule.country is None:
+        return Problem(
+            f"{named.label.capitalize()}s differ from country to country.",
+            "Say which country, such as GB.",
+            "country",
+        )
+    known = POSTAL_COUNTRIES if named.key == "postal_code" else None
+    if NAMED_FORMATS["country"].why_not(rule.country, None) or (
+        known and rule.country not in known
+    ):
+        said = f"The {named.label}s of {rule.country} are not known here."
+        return Problem(said, "Choose another country, or write a pattern.", "country")
+    return None
 
 
 def _allowed(

@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from thistlequartz.core.expression import FormulaError
+from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
@@ -14,6 +15,7 @@ from .shapes import (
     ChangedField,
     ChangedRule,
     FieldView,
+    FormatView,
     FormSummary,
     FormView,
     NewField,
@@ -30,6 +32,22 @@ from .shapes import (
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+
+
+@router.get("/formats", response=list[FormatView])
+def list_formats(request: HttpRequest) -> list[FormatView]:
+    """The named formats, with their standards and examples."""
+    person_with(request, Right.READ)
+    return [
+        FormatView(
+            key=named.key,
+            label=named.label,
+            standard=named.standard,
+            example=named.example,
+            needs_country=named.needs_country,
+        )
+        for named in NAMED_FORMATS.values()
+    ]
 
 
 @router.get("/forms", response=list[FormSummary])

@@ -106,6 +106,16 @@ class ChangedField(_Given):
     version: int
 
 
+class FormatView(BaseModel):
+    """A named format that a rule can ask for."""
+
+    key: str
+    label: str
+    standard: str
+    example: str
+    needs_country: bool
+
+
 class FieldView(BaseModel):
     """A field, with the comparisons that fit it in a condition."""
 

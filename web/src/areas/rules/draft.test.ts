@@ -72,6 +72,14 @@ describe("a change of what must hold", () => {
     expect(range.severity).toEqual(draft.rule.severity);
   });
 
+  it("begins a format with nothing chosen", () => {
+    expect(withKind(newRule("depth"), "format", [FIELD]).rule).toMatchObject({
+      kind: "format",
+      format: null,
+      pattern: null,
+    });
+  });
+
   it("begins a constraint with a clause on the target", () => {
     const draft = withKind(newRule("depth"), "cross_field", [FIELD]);
     expect(draft.must).toEqual(group("and", [blankClause(FIELD)]));

@@ -107,6 +107,12 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
       };
     case "allowed_values":
       return { ...draft, rule: { ...base, kind, values: [], ignore_case: false }, must: null };
+    case "format":
+      return {
+        ...draft,
+        rule: { ...base, kind, format: null, country: null, pattern: null, described: "" },
+        must: null,
+      };
     case "cross_field": {
       const target = fields.find((one) => one.field.key === targets[0]);
       const clause = target && blankClause(target);

@@ -3,6 +3,7 @@ import { ChoicePart } from "../../ui/choice-part";
 import type { FormView } from "../frame/form-frame";
 import { Condition } from "./condition";
 import { type Kind, type Rule, type RuleDraft, withKind } from "./draft";
+import { FormatParts } from "./format-parts";
 import { ListInput } from "./list-input";
 import { answersOf } from "./operand-part";
 
@@ -15,6 +16,7 @@ const KINDS: { value: Kind; label: string }[] = [
   { value: "mandatory", label: "must be filled in" },
   { value: "range", label: "must lie between" },
   { value: "allowed_values", label: "must be one of" },
+  { value: "format", label: "must be written as" },
   { value: "cross_field", label: "it must hold that" },
 ];
 
@@ -52,6 +54,9 @@ export function Obligation({ form, draft, onChange }: Props) {
       {kind}
       {rule.kind === "range" && (
         <RangeParts rule={rule} onChange={(next) => onChange({ ...draft, rule: next })} />
+      )}
+      {rule.kind === "format" && (
+        <FormatParts rule={rule} onChange={(next) => onChange({ ...draft, rule: next })} />
       )}
       {rule.kind === "allowed_values" && (
         <AllowedParts

@@ -1,0 +1,86 @@
+"""Numbers with check digits: judged by python-stdnum, explained here."""
+
+import re
+from collections.abc import Callable
+from itertools import product
+from typing import Any
+
+from stdnum.exceptions import (
+    InvalidChecksum,
+    InvalidComponent,
+    InvalidFormat,
+    InvalidLength,
+    ValidationError,
+)
+from stdnum.iso7064 import mod_11_2
+
+_ALPHABET = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*"
+_ORCID = re.compile(r"[0-9]{4}-[0-9]{4}-[0-9]{4}-[0-9]{3}[0-9X]")
+_SHORTEST = 3
+"""Characters below which a check digit says nothing."""
+MAX_LENGTH = 100
+"""Characters of any number with check digits."""
+
+
+def by_library(
+    module: Any, label: str, example: str, check: slice | None
+) -> Callable[[str, str | None], str | None]:
+    """Why a text is not the number that `module` of python-stdnum knows."""
+    compact = getattr(module, "compact", str)
+
+    def why_not(text: str, _: str | None = None) -> str | None:
+        if len(text) > MAX_LENGTH:
+            return f"It is too long for {with_article(label)}: write it like {example}."
+        try:
+            module.validate(text)
+        except InvalidLength:
+            there, wanted = len(compact(text)), len(compact(example))
+            said = f"{there} character{'' if there == 1 else 's'}"
+            return f"It has {said}; {example} has {wanted}. Look for one too many or few."
+        except InvalidChecksum:
+            return _expected(module, compact(text), check) or (
+                "Its check digits do not fit the rest: look for a slip in copying."
+            )
+        except InvalidFormat:
+            return f"Some of it cannot stand in {with_article(label)}: write it like {example}."
+        except InvalidComponent:
+            return f"A part of it is not in use: compare it with {example}."
+        except (ValidationError, ValueError, IndexError, KeyError):
+            return f"It is not {with_article(label)}: write it like {example}."
+        return None
+
+    return why_not
+
+
+def with_article(label: str) -> str:
+    """“an IBAN”, “a Luhn number”: by how the first letter is spoken."""
+    word = label.split(maxsplit=1)[0]
+    spoken = "AEFHILMNORSX" if word.isupper() else "AEIOaeio"
+    return f"an {label}" if word[0] in spoken else f"a {label}"
+
+
+def _expected(module: Any, number: str, check: slice | None) -> str | None:
+    """Which check digits would fit, found by trying them all."""
+    if check is None or len(number) < _SHORTEST:
+        return None
+    begin, end, _ = check.indices(len(number))
+    alphabet = _ALPHABET if end - begin == 1 else _ALPHABET[:10]
+    for tried in product(alphabet, repeat=end - begin):
+        digits = "".join(tried)
+        try:
+            module.validate(number[:begin] + digits + number[end:])
+        except (ValidationError, ValueError, IndexError, KeyError):
+            continue
+        what = "digit" if len(digits) == 1 else "digits"
+        return f"If the rest is right, the check {what} should be {digits}: compare each character."
+    return None
+
+
+def orcid(text: str, _: str | None = None) -> str | None:
+    """Why a text is not an ORCID: sixteen characters in fours, the last by ISO 7064 MOD 11-2."""
+    if not _ORCID.fullmatch(text):
+        return "An ORCID is four groups of four with hyphens: write it like 0000-0002-1825-0097."
+    number = text.replace("-", "")
+    if mod_11_2.is_valid(number):
+        return None
+    return _expected(mod_11_2, number, slice(-1, None))

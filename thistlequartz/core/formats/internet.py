@@ -1,0 +1,81 @@
+"""Addresses of the network."""
+
+import ipaddress
+import re
+import uuid as standard_uuid
+from urllib.parse import urlsplit
+
+from email_validator import EmailNotValidError, validate_email
+
+_LABEL = re.compile(r"(?!-)[A-Za-z0-9-]{1,63}(?<!-)")
+_DOI = re.compile(r"10\.[0-9]{4,9}(\.[0-9]+)*/\S+")
+_UUID = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
+_LONGEST_DOMAIN = 253
+
+
+def email(text: str, _: str | None = None) -> str | None:
+    """Why a text is not an e-mail address; whether anybody reads it is not asked."""
+    try:
+        validate_email(text, check_deliverability=False, test_environment=True, strict=True)
+    except EmailNotValidError as error:
+        return f"{str(error).rstrip('.')}: write it like m.quist@example.org."
+    return None
+
+
+def domain(text: str, _: str | None = None) -> str | None:
+    """Why a text is not a domain name."""
+    labels = text.rstrip(".").split(".")
+    fits = len(text) <= _LONGEST_DOMAIN and len(labels) > 1 and not labels[-1].isdigit()
+    if fits and all(_LABEL.fullmatch(label) for label in labels):
+        return None
+    return "A domain name is words joined by points: write it like herbarium.example.org."
+
+
+def url(text: str, _: str | None = None) -> str | None:
+    """Why a text is not the address of a web page."""
+    try:
+        parts = urlsplit(text)
+        host = parts.hostname or ""
+        _port = parts.port
+    except ValueError:
+        return "Its host or port cannot be read: write it like https://example.org/herbarium."
+    if parts.scheme not in ("http", "https"):
+        return "A web address begins with https:// or http://: add it."
+    if any(character.isspace() for character in text):
+        return "A web address holds no spaces: write %20 in their place."
+    if host == "localhost" or domain(host) is None or ipv4(host) is None or ipv6(host) is None:
+        return None
+    return "Its host is not a domain name or an IP address: write it like https://example.org/."
+
+
+def ipv4(text: str, _: str | None = None) -> str | None:
+    """Why a text is not an IPv4 address."""
+    try:
+        ipaddress.IPv4Address(text)
+    except ValueError:
+        return "An IPv4 address is four numbers from 0 to 255: write it like 192.0.2.17."
+    return None
+
+
+def ipv6(text: str, _: str | None = None) -> str | None:
+    """Why a text is not an IPv6 address."""
+    try:
+        ipaddress.IPv6Address(text)
+    except ValueError:
+        return "An IPv6 address is up to eight groups of hex digits: write it like 2001:db8::17."
+    return None
+
+
+def uuid(text: str, _: str | None = None) -> str | None:
+    """Why a text is not a UUID."""
+    if _UUID.fullmatch(text):
+        standard_uuid.UUID(text)
+        return None
+    return "A UUID is 32 hex digits in groups of 8, 4, 4, 4 and 12, joined by hyphens."
+
+
+def doi(text: str, _: str | None = None) -> str | None:
+    """Why a text is not a DOI."""
+    if _DOI.fullmatch(text):
+        return None
+    return "A DOI begins with 10., a number and a slash: write it like 10.1000/182."

@@ -1,0 +1,38 @@
+"""Telephone numbers, by the numbering plans that the library phonenumbers keeps."""
+
+import phonenumbers
+
+_TOO = {
+    phonenumbers.ValidationResult.TOO_SHORT: "It has too few digits: look for a missing one.",
+    phonenumbers.ValidationResult.TOO_LONG: "It has too many digits: look for one too many.",
+    phonenumbers.ValidationResult.INVALID_COUNTRY_CODE: "Its country code is not in use.",
+}
+
+
+def international(text: str, _: str | None = None) -> str | None:
+    """Why a text is not a telephone number with its country (ITU-T E.164)."""
+    if not text.startswith("+"):
+        return "It must begin with + and the country code: write it like +44 20 7946 0958."
+    return _why_not(text, None)
+
+
+def national(text: str, country: str | None) -> str | None:
+    """Why a text is not a telephone number as it is dialled within a country."""
+    return _why_not(text, country)
+
+
+def _why_not(text: str, country: str | None) -> str | None:
+    try:
+        number = phonenumbers.parse(text, country)
+    except phonenumbers.NumberParseException as error:
+        if error.error_type == phonenumbers.NumberParseException.TOO_LONG:
+            return "It has too many digits: look for one too many."
+        return "This is not a telephone number: write digits, with spaces where they help."
+    length = phonenumbers.is_possible_number_with_reason(number)
+    if length in _TOO:
+        return _TOO[length]
+    if country and phonenumbers.country_code_for_region(country) != number.country_code:
+        return f"It belongs to another country than {country}: write it as dialled there."
+    if not phonenumbers.is_valid_number(number):
+        return "No such number is given out there: compare it digit by digit."
+    return None
