@@ -1,6 +1,6 @@
 """Refresh docs/screenshots/ from the demo.
 
-Run ./start in one terminal, then: .venv/bin/python scripts/screenshots.py http://127.0.0.1:8640/
+Run ./start in one terminal, then: .venv/bin/python -m scripts.screenshots http://127.0.0.1:8640/
 """
 
 import sys
@@ -8,8 +8,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from thistlequartz.demo.names import PASSWORD
+
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
-PASSWORD = "quartz-on-thistle"  # noqa: S105 - the demo's
 
 
 def shoot(page: Page, name: str) -> None:

@@ -99,6 +99,29 @@ def test_a_format_is_asked_for_by_name_and_its_reason_reaches_the_field(sign_in:
     expect(rewrite).to_have_count(0)
 
 
+def test_a_rule_for_new_records_from_a_day_on_says_so_in_the_register(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    rewrite = page.get_by_role("button", name="Rewrite “Datum is one we convert”")
+    rewrite.click()
+    page.get_by_role("combobox", name="Which records it counts for").click()
+    page.get_by_role("option", name="new records only").click()
+    page.get_by_label("from", exact=True).fill("2199-12-01")
+    page.get_by_role("button", name="Store the rule").click()
+    expect(page.get_by_text("counts for new records only, from 1 December 2199")).to_be_visible()
+    page.get_by_role("link", name="Bench").click()
+    row = page.get_by_role("row", name="Datum is one we convert")
+    expect(row).to_contain_text("It counts from 1 December 2199 on.")
+    expect(row).to_contain_text("out of scope")
+    page.get_by_role("link", name="Rules").click()
+    rewrite.click()
+    page.get_by_role("combobox", name="Which records it counts for").click()
+    page.get_by_role("option", name="new and changed records").click()
+    page.get_by_label("from", exact=True).fill("")
+    page.get_by_role("button", name="Store the rule").click()
+    expect(page.get_by_text("counts for new records only")).to_have_count(0)
+
+
 def test_what_cannot_be_stored_is_told_while_writing_and_kept_on_leaving(sign_in: SignIn) -> None:
     page = sign_in("steward")
     open_form(page, "Rules")

@@ -27,6 +27,8 @@ def test_a_ruleset_reads_and_writes_json_without_loss():
         ([{"key": "a", "type": "text"}] * 2, [], "", "“a” is there twice"),
         ([{"key": "a", "type": "colour"}], [], "fields.0", "does not match"),
         (NUMBER, [{"kind": "range", "targets": ["low"]}], "rules.0", "give one"),
+        (NUMBER, [{"kind": "mandatory", "targets": ["low"], "in_force_from": "2026-02-01",
+                   "in_force_to": "2026-01-01"}], "rules.0", "end before it begins"),
         (NUMBER, [{"kind": "mandatory", "targets": []}], "rules.0", "at least 1 item"),
         (NUMBER, [{"kind": "mandatory", "targets": ["low"], "severity": {"entry": "block"}}],
          "rules.0", "'off', 'note' or 'warn'"),

@@ -115,6 +115,38 @@ def test_a_mark_promises_only_what_is_enforced(judging, severity, mark):
     assert unmarked.fields["determined_by"].mark is None
 
 
+@pytest.mark.parametrize(
+    ("part", "circumstances", "reason"),
+    [
+        ({"scope": {"events": ["create"]}}, {"event": "update"}, "It counts for new records only."),
+        ({"scope": {"events": ["update"]}}, {"event": "create"}, "It counts for changed records only."),
+        ({"scope": {"roles": ["clerk", "reader"]}}, {"role": "steward"},
+         "It counts for the role clerk or reader only."),
+        ({"scope": {"entry_points": ["import"]}}, {"entry_point": "desk"},
+         "It counts for entries by import only."),
+        ({"in_force_from": "2026-06-13"}, {}, "It counts from 13 June 2026 on."),
+        ({"in_force_to": "2026-06-11"}, {}, "It counted until 11 June 2026."),
+    ],
+)  # fmt: skip
+def test_a_rule_counts_only_within_its_scope_and_says_so(part, circumstances, reason):
+    def judged(rule):
+        compiled = compile_ruleset(RuleSet(forms=(form_of(FIELDS, [rule]),)), form="form")
+        values = {"type_status": "holotype"}
+        return compiled.judge(values, moment="submit", today=TODAY, **circumstances)
+
+    outside = judged({**DEMAND, **part})
+    assert (result(outside).status, result(outside).reason) == ("out_of_scope", reason)
+    assert outside.outcome == "clear"
+    assert outside.fields["determined_by"].mark is None, "no mark promises what nothing enforces"
+    assert result(judged(DEMAND)).status == "broken"
+
+
+@pytest.mark.parametrize("bounds", [{"in_force_from": "2026-06-12"}, {"in_force_to": "2026-06-12"}])
+def test_the_days_a_rule_is_in_force_include_both_ends(judging, bounds):
+    verdict = judging(FIELDS, [{**DEMAND, **bounds}])(type_status="holotype")
+    assert result(verdict).status == "broken"
+
+
 def test_a_worded_message_replaces_the_drafted_one(judging):
     judge = judging(FIELDS, [DEMAND, {**DEMAND, "message": "Ask the curator."}])
     verdict = judge(type_status="holotype")

@@ -61,6 +61,23 @@ def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(ste
     assert Record.objects.count() == count
 
 
+def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk):
+    scope = {"events": ["create"], "roles": ["clerk"], "entry_points": []}
+    block = {"entry": "off", "save": "block", "submit": "block"}
+    steward.post(f"{FORM}/rules", {"rule": demand(scope=scope, severity=block)})
+    steward.post(f"{FORM}/releases", {"note": "Holotypes of clerks."})
+    holotype = {"values": plant(type_status="holotype")}
+    assert clerk.post(f"{FORM}/records", holotype).status_code == 422
+    stored = steward.post(f"{FORM}/records", holotype).json()
+    address = f"{FORM}/records/{stored['number']}"
+    assert clerk.send("PUT", address, {**holotype, "version": 1}).status_code == 200
+    new = clerk.post(f"{FORM}/desk/judge", holotype).json()
+    changed = clerk.post(f"{FORM}/desk/judge", {**holotype, "event": "update"}).json()
+    assert (new["save"]["outcome"], changed["save"]["outcome"]) == ("blocked", "clear")
+    tried = steward.post(f"{FORM}/bench", holotype).json()
+    assert tried["save"]["outcome"] == "blocked", "the bench answers as a clerk will be answered"
+
+
 def test_values_are_stored_as_they_mean_not_as_they_were_typed(clerk):
     typed = plant(coordinate_uncertainty="20 000", gathered_on="3 May 2020", latitude="1.50")
     number = clerk.post(f"{FORM}/records", {"values": typed}).json()["number"]

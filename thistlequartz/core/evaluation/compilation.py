@@ -9,6 +9,8 @@ from thistlequartz.core.expression import FormulaError, Problem, Vocabulary, tre
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
     Check,
+    EntryPoint,
+    Event,
     Form,
     LoweredRule,
     MandatoryRule,
@@ -22,6 +24,7 @@ from thistlequartz.core.ruleset import (
 from thistlequartz.core.values import Fault, Reading, read_value
 
 from . import reasons
+from .circumstances import Circumstances
 from .interpretation import TODAY, Environment, Evaluator, interpret
 from .operations import UNREADABLE
 from .verdict import OUTCOME_OF, SEVERITIES, FieldState, Mark, Message, RuleResult, Status, Verdict
@@ -82,10 +85,21 @@ class CompiledForm:
         *,
         moment: Moment,
         today: date,
+        event: Event = "create",
+        entry_point: EntryPoint = "desk",
+        role: str | None = None,
         touched: Collection[str] = (),
     ) -> Verdict:
         """The verdict of one moment on a record. `touched` counts while typing only."""
-        return self.judge_moments(values, moments=(moment,), today=today, touched=touched)[moment]
+        return self.judge_moments(
+            values,
+            moments=(moment,),
+            today=today,
+            event=event,
+            entry_point=entry_point,
+            role=role,
+            touched=touched,
+        )[moment]
 
     def judge_moments(
         self,
@@ -93,6 +107,9 @@ class CompiledForm:
         *,
         today: date,
         moments: Iterable[Moment] = BOTH_MOMENTS,
+        event: Event = "create",
+        entry_point: EntryPoint = "desk",
+        role: str | None = None,
         touched: Collection[str] = (),
     ) -> dict[Moment, Verdict]:
         """The verdicts of several moments on one record, with the values judged once.
@@ -115,14 +132,22 @@ class CompiledForm:
             for key, reading in readings.items()
         }
         environment[TODAY] = today
-        findings = {rule.key: self._find(rule, environment, readings) for rule in self.form.rules}
+        circumstances = Circumstances(today, event, entry_point, role)
+        findings = {
+            rule.key: self._find(rule, circumstances, environment, readings)
+            for rule in self.form.rules
+        }
         return {
             moment: self._verdict(moment, readings, findings, ignored, frozenset(touched))
             for moment in moments
         }
 
     def _find(
-        self, rule: Rule, environment: Environment, readings: Mapping[str, Reading]
+        self,
+        rule: Rule,
+        circumstances: Circumstances,
+        environment: Environment,
+        readings: Mapping[str, Reading],
     ) -> _Finding:
         compiled = self._rules.get(rule.key)
         if compiled is None:
@@ -130,6 +155,9 @@ class CompiledForm:
             return _Finding("unfinished", f"{first.message} {first.remedy}")
         if not rule.on:
             return _Finding("off", reasons.switched_off())
+        outside = reasons.out_of_scope(rule, circumstances)
+        if outside:
+            return _Finding("out_of_scope", outside)
         if compiled.when is not None and compiled.when(environment) is not True:
             said = reasons.does_not_apply(compiled.lowered, readings, self.vocabulary)
             return _Finding("does_not_apply", said)
@@ -195,7 +223,7 @@ class CompiledForm:
         self, rule: Rule, finding: _Finding, moment: Moment, touched: frozenset[str]
     ) -> RuleResult:
         severity = rule.severity.at(moment)
-        if finding.status in ("unfinished", "off"):
+        if finding.status in ("unfinished", "off", "out_of_scope"):
             return RuleResult(rule.key, finding.status, severity, finding.reason)
         if severity == "off":
             return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))

@@ -3,8 +3,10 @@
 from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.expression import Vocabulary, condition_words, plain
-from thistlequartz.core.ruleset import LoweredRule, Moment
+from thistlequartz.core.ruleset import Event, LoweredRule, Moment, Rule
 from thistlequartz.core.values import Fault, Reading, show_value
+
+from .circumstances import Circumstances
 
 MOMENT_WORDS: dict[Moment, str] = {
     "entry": "while typing",
@@ -13,9 +15,28 @@ MOMENT_WORDS: dict[Moment, str] = {
 }
 
 
+EVENT_WORDS: dict[Event, str] = {"create": "new records", "update": "changed records"}
+
+
 def switched_off() -> str:
     """The rule is switched off."""
     return "The rule is switched off."
+
+
+def out_of_scope(rule: Rule, circumstances: Circumstances) -> str | None:
+    """Why the rule does not count here and now; None where it does."""
+    scope, today = rule.scope, circumstances.today
+    if scope.events and circumstances.event not in scope.events:
+        return f"It counts for {EVENT_WORDS[scope.events[0]]} only."
+    if scope.entry_points and circumstances.entry_point not in scope.entry_points:
+        return f"It counts for entries by {_either(list(scope.entry_points))} only."
+    if scope.roles and circumstances.role not in scope.roles:
+        return f"It counts for the role {_either(list(scope.roles))} only."
+    if rule.in_force_from and today < rule.in_force_from:
+        return f"It counts from {show_value(rule.in_force_from)} on."
+    if rule.in_force_to and today > rule.in_force_to:
+        return f"It counted until {show_value(rule.in_force_to)}."
+    return None
 
 
 def silent_by_setting(moment: Moment) -> str:

@@ -10,6 +10,7 @@ from thistlequartz.core.values import Value
 Status = Literal[
     "unfinished",
     "off",
+    "out_of_scope",
     "silent",
     "does_not_apply",
     "nothing_to_judge",

@@ -4,6 +4,7 @@ Formulas and conditions stand in them as FEEL text. A document that breaks the s
 is refused with the place of each fault; whether its formulas make sense is asked of `lowering`.
 """
 
+from datetime import date
 from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints, model_validator
@@ -15,6 +16,8 @@ Severity = Literal["off", "note", "warn", "block"]
 EntrySeverity = Literal["off", "note", "warn"]
 Moment = Literal["entry", "save", "submit"]
 Placement = Literal["field", "top", "both"]
+Event = Literal["create", "update"]
+EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
 
 MAX_FIELDS = 500
 MAX_RULES = 5_000
@@ -128,6 +131,14 @@ class Severities(Document):
         return {"entry": self.entry, "save": self.save, "submit": self.submit}[moment]
 
 
+class Scope(Document):
+    """Whom and what a rule counts for. An empty list leaves nobody and nothing out."""
+
+    events: Annotated[tuple[Event, ...], Setting(max_length=2)] = ()
+    entry_points: Annotated[tuple[EntryPoint, ...], Setting(max_length=5)] = ()
+    roles: Annotated[tuple[Label, ...], Setting(max_length=50)] = ()
+
+
 class _RuleBase(Document):
     key: Key
     name: Label
@@ -138,11 +149,22 @@ class _RuleBase(Document):
     message: Prose | None = None
     """What people are told; drafted from the rule while nobody has worded it."""
     placement: Placement = "field"
+    scope: Scope = Scope()
+    in_force_from: date | None = None
+    in_force_to: date | None = None
+    """The days from and to which it counts, both included; None: without a bound."""
     on: bool = True
 
     @model_validator(mode="after")
     def _targets_differ(self) -> Self:
         _refuse_twice("target", self.targets)
+        return self
+
+    @model_validator(mode="after")
+    def _in_force_for_some_time(self) -> Self:
+        begin, end = self.in_force_from, self.in_force_to
+        if begin and end and end < begin:
+            raise ValueError("It would end before it begins: swap or change the two days.")
         return self
 
 

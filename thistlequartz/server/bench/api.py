@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
+from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
@@ -18,6 +19,12 @@ router = Router()
     response={200: Judgement, 403: ProblemDetails, 404: ProblemDetails, 422: ProblemDetails},
 )
 def try_draft(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
-    """What the draft says of these values while typing, on saving and on submitting."""
+    """What the draft says of these values to a clerk: while typing, saving and submitting."""
     person_with(request, Right.USE_BENCH)
-    return judge_all(compiled_draft(get_draft(form_key)), body.values, body.touched)
+    return judge_all(
+        compiled_draft(get_draft(form_key)),
+        body.values,
+        event=body.event,
+        role=Role.CLERK,
+        touched=body.touched,
+    )

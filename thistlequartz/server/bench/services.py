@@ -6,18 +6,29 @@ from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm
 from thistlequartz.core.expression import nearest
+from thistlequartz.core.ruleset import Event
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .shapes import Judgement, verdict_view
 
 
 def judge_all(
-    compiled: CompiledForm, values: Mapping[str, object], touched: Collection[str] = ()
+    compiled: CompiledForm,
+    values: Mapping[str, object],
+    *,
+    event: Event,
+    role: str,
+    touched: Collection[str] = (),
 ) -> Judgement:
-    """The verdicts of the three moments today. Fields that the form does not know are refused."""
+    """The verdicts of the three moments, today, at the desk. Unknown fields are refused."""
     refuse_unknown(compiled, values)
     verdicts = compiled.judge_moments(
-        values, moments=("entry", "save", "submit"), today=timezone.localdate(), touched=touched
+        values,
+        moments=("entry", "save", "submit"),
+        today=timezone.localdate(),
+        event=event,
+        role=role,
+        touched=touched,
     )
     return Judgement(**{moment: verdict_view(verdict) for moment, verdict in verdicts.items()})
 

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
 from thistlequartz.core.evaluation import FieldState, Outcome, RuleResult, Verdict
-from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.ruleset import Event, Moment
 
 Entered = str | int | float | bool | None
 """What a screen or a service sends for one field. Decimals best travel as strings."""
@@ -20,6 +20,8 @@ class Trying(BaseModel):
     values: Values
     touched: Annotated[list[str], Setting(max_length=1_000)] = []
     """The fields that have been left or chosen since the record was opened."""
+    event: Event = "create"
+    """Whether the record is new or one that is changed."""
 
 
 class VerdictView(BaseModel):

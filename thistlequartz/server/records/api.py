@@ -112,8 +112,14 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
 @router.post("/forms/{form_key}/desk/judge", response={200: Judgement, **REFUSALS})
 def judge_entry(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
     """What the newest release says of a record being filled in. Stores nothing."""
-    person_with(request, Right.READ)
-    return judge_all(services.desk_of(form_key).compiled, body.values, body.touched)
+    person = person_with(request, Right.READ)
+    return judge_all(
+        services.desk_of(form_key).compiled,
+        body.values,
+        event=body.event,
+        role=person.role,
+        touched=body.touched,
+    )
 
 
 @router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})

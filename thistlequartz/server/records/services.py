@@ -10,10 +10,11 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm, Verdict
-from thistlequartz.core.ruleset import Moment, TextField
+from thistlequartz.core.ruleset import Event, Moment, TextField
 from thistlequartz.core.values import Value, to_json
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.bench.services import judge_all, refuse_unknown
+from thistlequartz.server.bench.shapes import Judgement
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
@@ -94,8 +95,16 @@ def store_record(
         record = _record_to_write(desk, number, version)
         state = State.SUBMITTED if submit else State.SAVED
         moments: tuple[Moment, ...] = ("save", "submit") if submit else ("save",)
-        verdicts = desk.compiled.judge_moments(values, moments=moments, today=timezone.localdate())
-        _refuse_blocked(desk, values, verdicts, submit)
+        event: Event = "update" if record.pk else "create"
+        verdicts = desk.compiled.judge_moments(
+            values, moments=moments, today=timezone.localdate(), event=event, role=person.role
+        )
+        if not all(verdict.may_pass for verdict in verdicts.values()):
+            everything = list(desk.compiled.vocabulary)
+            judgement = judge_all(
+                desk.compiled, values, event=event, role=person.role, touched=everything
+            )
+            raise _blocked(submit, judgement)
         before = record.values if record.pk else None
         _write(record, desk, verdicts[STORED_AT[state]], state, person)
         log(
@@ -137,20 +146,14 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
     return record
 
 
-def _refuse_blocked(
-    desk: Desk, values: Mapping[str, object], verdicts: Mapping[Moment, Verdict], submit: bool
-) -> None:
-    if all(verdict.may_pass for verdict in verdicts.values()):
-        return
+def _blocked(submit: bool, judgement: Judgement) -> Refusal:
     act = "submitted" if submit else "saved"
-    raise Refusal(
+    return Refusal(
         422,
         "blocked",
         f"The record was not {act}.",
         "Mend what is named at the fields, then try again. Your entries are still on your screen.",
-        judgement=judge_all(
-            desk.compiled, values, touched=list(desk.compiled.vocabulary)
-        ).model_dump(mode="json"),
+        judgement=judgement.model_dump(mode="json"),
     )
 
 

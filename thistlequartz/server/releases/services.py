@@ -33,9 +33,7 @@ def ruleset_hash(ruleset: RuleSet) -> str:
 
 def draft_changed(draft: DraftForm, release: Release | None) -> bool:
     """Whether the draft says something else than its newest release."""
-    if release is None:
-        return True
-    return ruleset_hash(RuleSet(forms=(form_document(draft),))) != release.hash
+    return release is None or form_document(draft) != compiled_release(release).form
 
 
 def release_form(person: Person, form_key: str, note: str) -> Release:
@@ -47,7 +45,7 @@ def release_form(person: Person, form_key: str, note: str) -> Release:
         ruleset = RuleSet(forms=(form_document(draft),))
         newest = newest_release(draft)
         digest = ruleset_hash(ruleset)
-        if newest is not None and newest.hash == digest:
+        if newest is not None and not draft_changed(draft, newest):
             raise Refusal(
                 409,
                 "nothing-new",

@@ -17,6 +17,7 @@ type Props = {
 const STATUS_WORDS: Record<Status, string> = {
   unfinished: "unfinished",
   off: "switched off",
+  out_of_scope: "out of scope",
   silent: "says nothing",
   does_not_apply: "does not apply",
   nothing_to_judge: "nothing to judge",

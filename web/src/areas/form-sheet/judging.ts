@@ -21,14 +21,15 @@ export function useJudgement(
   revision: number,
   values: Values,
   touched: string[],
+  event: "create" | "update" = "create",
 ) {
   return useQuery({
-    queryKey: ["judgement", door, formKey, revision, values, touched],
+    queryKey: ["judgement", door, formKey, revision, values, touched, event],
     queryFn: ({ signal }) =>
       answer(
         client.POST(DOORS[door], {
           params: { path: { form_key: formKey } },
-          body: { values, touched },
+          body: { values, touched, event },
           signal,
         }),
       ),

@@ -54,7 +54,14 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const state = useTouched(useLocation().state?.pressed ?? null);
   const mayWrite = useMay("write_records");
   const readOnly = !mayWrite || record?.state === "submitted";
-  const judgement = useJudgement("desk", desk.key, desk.release, values, state.touched);
+  const judgement = useJudgement(
+    "desk",
+    desk.key,
+    desk.release,
+    values,
+    state.touched,
+    record ? "update" : "create",
+  );
   const store = useStore(desk, record, kept.forget);
 
   function press(moment: "save" | "submit") {

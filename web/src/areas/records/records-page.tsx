@@ -5,6 +5,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { writtenDay } from "../../ui/dates";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
@@ -165,11 +166,7 @@ function Listing({ records }: { records: Summary[] }) {
             </td>
             <td>release {record.release}</td>
             <td className="text-muted">
-              {new Date(record.changed_at).toLocaleDateString("en-GB", {
-                day: "numeric",
-                month: "long",
-                year: "numeric",
-              })}
+              {writtenDay(record.changed_at)}
               {record.changed_by && `, ${record.changed_by}`}
             </td>
           </tr>

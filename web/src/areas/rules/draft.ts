@@ -84,18 +84,31 @@ const SHARED = {
   placement: "field",
   on: true,
   when: null,
+  in_force_from: null,
+  in_force_to: null,
 } as const;
+
+const COUNTS_FOR_ALL: Rule["scope"] = { events: [], entry_points: [], roles: [] };
 
 export function newRule(target: string): RuleDraft {
   const severity = { entry: "off", save: "warn", submit: "block" } as const;
-  const rule: Rule = { ...SHARED, kind: "mandatory", key: "new", targets: [target], severity };
+  const rule: Rule = {
+    ...SHARED,
+    kind: "mandatory",
+    key: "new",
+    targets: [target],
+    severity,
+    scope: COUNTS_FOR_ALL,
+  };
   return { rule, when: null, must: null };
 }
 
 /** The same rule demanding something else of its targets. */
 export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): RuleDraft {
   const { key, name, why, targets, when, severity, message, placement, on } = draft.rule;
-  const base = { key, name, why, targets, when, severity, message, placement, on };
+  const { scope, in_force_from, in_force_to } = draft.rule;
+  const counting = { on, scope, in_force_from, in_force_to };
+  const base = { key, name, why, targets, when, severity, message, placement, ...counting };
   switch (kind) {
     case "mandatory":
       return { ...draft, rule: { ...base, kind }, must: null };

@@ -10,9 +10,18 @@ type Props = {
   options: Option[] | null;
   onChange: (values: string[]) => void;
   italic?: boolean;
+  /** What stands there while nothing is chosen. */
+  empty?: string;
 };
 
-export function ListInput({ label, values, options, onChange, italic }: Props) {
+export function ListInput({
+  label,
+  values,
+  options,
+  onChange,
+  italic,
+  empty = "which ones?",
+}: Props) {
   const [text, setText] = useState(values.join(", "));
   if (!options)
     return (
@@ -39,7 +48,7 @@ export function ListInput({ label, values, options, onChange, italic }: Props) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger aria-label={label} className={`part ${italic ? "part-field" : ""}`}>
-        {chosen.map((option) => option.label).join(", ") || "which ones?"}
+        {chosen.map((option) => option.label).join(", ") || empty}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -9,6 +9,7 @@ import { Sentence } from "../../ui/sentence";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import type { FormView } from "../frame/form-frame";
 import { Condition } from "./condition";
+import { Counting } from "./counting";
 import {
   blankClause,
   group,
@@ -141,6 +142,7 @@ export function RuleEditor({ form, view, onClose }: Props) {
           onChoose={(placement) => set({ placement: placement as Rule["placement"] })}
         />
       </div>
+      <Counting rule={rule} onChange={set} />
       <div className="mt-3">
         <Trouble error={store.error ?? remove.error ?? reading.error} />
         {newer && (

@@ -5,6 +5,7 @@ import { useMay } from "../../api/session";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
 import type { FormView } from "../frame/form-frame";
+import { countingWords } from "./counting";
 import { MOMENTS } from "./draft";
 import { useAdjustRule } from "./queries";
 import { SeverityMark } from "./severity-mark";
@@ -20,12 +21,16 @@ export function RuleRow({ form, view, row, onOpen }: Props) {
   const { rule, sentence, problems } = view;
   const adjust = useAdjustRule(form.key);
   const mayEdit = useMay("edit_draft");
+  const counting = countingWords(rule);
   return (
     <tr
       className={`border-b border-hairline align-top *:px-2 *:py-2 ${rule.on ? "" : "opacity-70"}`}
     >
       <td>
-        <p className="text-sm text-muted">{rule.name}</p>
+        <p className="text-sm text-muted">
+          {rule.name}
+          {counting && <span className="text-plum"> — counts {counting}</span>}
+        </p>
         <p className="text-[1.05rem]">
           <Sentence segments={sentence} />
           {onOpen && (
