@@ -1,0 +1,112 @@
+"""`thistlequartz judge`: verdicts for a file, exit codes, and unusable input by its place."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from thistlequartz.cli import main
+from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.demo.plant_accession import PLANT_ACCESSION
+
+SCHEMA = Path(__file__).parents[2] / "docs" / "ruleset.schema.json"
+GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"}
+
+
+@pytest.fixture
+def judge(tmp_path, capsys):
+    """Write records under a name, judge them by the demo's form, give code, output and errors."""
+    ruleset = tmp_path / "rules.json"
+    ruleset.write_text(RuleSet(forms=(PLANT_ACCESSION,)).model_dump_json())
+
+    def run(name, text, *options, rules=None):
+        if rules is not None:
+            ruleset.write_text(rules)
+        records = tmp_path / name
+        records.write_bytes(text if isinstance(text, bytes) else text.encode())
+        code = main(
+            [
+                "judge",
+                str(ruleset),
+                str(records),
+                "--moment",
+                "submit",
+                "--today",
+                "2026-06-12",
+                *options,
+            ]
+        )
+        said = capsys.readouterr()
+        return code, said.out, said.err
+
+    return run
+
+
+def test_all_pass(judge):
+    code, out, _ = judge("good.json", json.dumps([GOOD, GOOD]))
+    assert (code, out) == (0, "1: clear\n2: clear\n")
+
+
+def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
+    text = "accession_number,scientific_name,latitude\nA,B,5\nC,,95\nD,E,north\n"
+    code, out, _ = judge("plants.csv", text)
+    assert code == 1
+    assert out.splitlines()[0:2] == [
+        "2: blocked",
+        "    block  coordinate_uncertainty: Coordinate uncertainty must be filled in. This is asked"
+        " when either Latitude has a value or Longitude has a value.",
+    ]
+    assert "    block  latitude: Latitude must be from −90 to 90°." in out
+    assert "    block  latitude: “north” is not a number" in out
+
+
+def test_each_line_can_be_json(judge):
+    lines = "\n".join(json.dumps(one) for one in (GOOD, {}))
+    code, out, _ = judge("plants.jsonl", lines, "--json")
+    first, second = (json.loads(line) for line in out.splitlines())
+    assert code == 1
+    assert (first["row"], first["may_pass"], first["told"]) == (1, True, [])
+    assert (second["outcome"], len(second["told"])) == ("blocked", 2)
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "words"),
+    [
+        (
+            "a.json",
+            '[{"latitud": 5}]',
+            "row 1, column “latitud”: the form has no such field. Did you mean “latitude”?",
+        ),
+        ("a.json", '[{"latitude": 5', "row 1, column 16"),
+        ("a.jsonl", '{}\n{"a": }\n', "row 2, column 7"),
+        ("a.json", "[3]", "row 1: a record is an object"),
+        ("a.csv", "latitude,longitude\n1,2\n3\n", "row 3: 1 cells under 2 heads"),
+        ("a.csv", b"latitude\n\xff\n", "byte 10 is not UTF-8"),
+        ("a.txt", "", "“.txt” is not known"),
+    ],
+)
+def test_unusable_records_are_named_by_row_and_column(judge, name, text, words):
+    code, _, err = judge(name, text)
+    assert code == 2
+    assert words in err
+
+
+def test_unusable_rules_are_named_by_place(judge):
+    def with_rule(**parts):
+        form = PLANT_ACCESSION.model_dump(mode="json")
+        form["rules"] = [{**form["rules"][0], **parts}]
+        return json.dumps({"forms": [form]})
+
+    for parts, words in (
+        ({"when": "latitud > 3"}, "rules.accession_number_given.when: There is no field “latitud”"),
+        ({"colour": "red"}, "forms.0.rules.0.mandatory.colour"),
+    ):
+        code, _, err = judge("a.json", "[]", rules=with_rule(**parts))
+        assert code == 2
+        assert words in err
+    assert judge("a.json", "[]", "--form", "gone", rules=with_rule())[0] == 2
+
+
+def test_the_published_schema_is_that_of_the_documents():
+    """docs/ruleset.schema.json; after a change: python -m scripts.publish_schema"""
+    assert json.loads(SCHEMA.read_text()) == RuleSet.model_json_schema()

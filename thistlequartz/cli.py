@@ -1,0 +1,184 @@
+"""The core for pipelines and terminals: `thistlequartz judge RULESET RECORDS --moment save`."""
+
+import argparse
+import csv
+import json
+import sys
+from collections.abc import Iterator
+from datetime import UTC, date, datetime
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from thistlequartz.core.evaluation import CompiledForm, Verdict, compile_ruleset
+from thistlequartz.core.expression import nearest
+from thistlequartz.core.ruleset import RuleSet
+
+ALL_PASS, SOME_BLOCKED, UNUSABLE = 0, 1, 2
+"""Exit codes."""
+
+
+class UnusableInputError(ValueError):
+    """A file that cannot be used; the message names the file, the row and the column."""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command. Gives the exit code: 0 all pass, 1 some are blocked, 2 unusable input."""
+    options = _options(arguments)
+    try:
+        compiled = _compiled(options.ruleset, options.form)
+        blocked = 0
+        for place, values in _records(options.records):
+            _refuse_unknown(compiled, options.records, place, values)
+            verdict = compiled.judge(
+                values,
+                moment=options.moment,
+                event=options.event,
+                entry_point="service",
+                today=options.today,
+            )
+            blocked += not verdict.may_pass
+            print(_as_json(place, verdict) if options.json else _as_text(place, verdict))
+    except UnusableInputError as trouble:
+        print(trouble, file=sys.stderr)
+        return UNUSABLE
+    return SOME_BLOCKED if blocked else ALL_PASS
+
+
+def _options(arguments: list[str] | None) -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="thistlequartz")
+    commands = parser.add_subparsers(dest="command", required=True)
+    judge = commands.add_parser("judge", help="the verdict for each record of a file")
+    judge.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
+    judge.add_argument("records", type=Path, help="records as .json, .jsonl or .csv")
+    judge.add_argument("--moment", choices=("save", "submit"), required=True)
+    judge.add_argument("--form", help="the form's key, where the RuleSet has several")
+    judge.add_argument("--event", choices=("create", "update"), default="create")
+    judge.add_argument("--today", type=date.fromisoformat, default=datetime.now(UTC).date())
+    judge.add_argument("--json", action="store_true", help="one JSON object a line")
+    return parser.parse_args(arguments)
+
+
+def _text_of(path: Path) -> str:
+    try:
+        return path.read_text(encoding="utf-8-sig")
+    except OSError as error:
+        raise UnusableInputError(f"{path}: {error.strerror}. Check the name.") from None
+    except UnicodeDecodeError as error:
+        raise UnusableInputError(
+            f"{path}: byte {error.start + 1} is not UTF-8. Save the file as UTF-8."
+        ) from None
+
+
+def _json_of(path: Path, text: str, row: int | None = None) -> Any:
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        line = row or error.lineno
+        raise UnusableInputError(
+            f"{path}, row {line}, column {error.colno}: {error.msg}. Mend the JSON there."
+        ) from None
+    except RecursionError:
+        raise UnusableInputError(f"{path}: too many objects inside one another.") from None
+
+
+def _compiled(path: Path, form: str | None) -> CompiledForm:
+    try:
+        ruleset = RuleSet.model_validate(_json_of(path, _text_of(path)))
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "the document"
+        raise UnusableInputError(f"{path}, {place}: {first['msg']}.") from None
+    keys = [one.key for one in ruleset.forms]
+    if form is None and len(keys) > 1:
+        raise UnusableInputError(f"{path}: say which form with --form: {', '.join(keys)}.")
+    if form is not None and form not in keys:
+        raise UnusableInputError(f"{path}: there is no form “{form}”; here: {', '.join(keys)}.")
+    compiled = compile_ruleset(ruleset, form=form or keys[0])
+    for key, problems in compiled.problems.items():
+        problem = problems[0]
+        raise UnusableInputError(
+            f"{path}, rules.{key}.{problem.place}: {problem.message} {problem.remedy}"
+        )
+    return compiled
+
+
+def _records(path: Path) -> Iterator[tuple[int, dict[str, object]]]:
+    """Each record with its row, counted from 1 as an editor shows it."""
+    text = _text_of(path)
+    match path.suffix.lower():
+        case ".csv":
+            yield from _csv_records(path, text)
+        case ".jsonl":
+            for row, line in enumerate(text.splitlines(), 1):
+                if line.strip():
+                    yield row, _object(path, row, _json_of(path, line, row))
+        case ".json":
+            records = _json_of(path, text)
+            listed = records if isinstance(records, list) else [records]
+            for number, record in enumerate(listed, 1):
+                yield number, _object(path, number, record)
+        case other:
+            raise UnusableInputError(f"{path}: “{other}” is not known. Use .json, .jsonl or .csv.")
+
+
+def _csv_records(path: Path, text: str) -> Iterator[tuple[int, dict[str, object]]]:
+    reader = csv.reader(text.splitlines(keepends=True))
+    heads: list[str] | None = None
+    try:
+        for cells in reader:
+            if heads is None:
+                heads = cells
+            elif len(cells) != len(heads):
+                raise UnusableInputError(
+                    f"{path}, row {reader.line_num}: {len(cells)} cells under {len(heads)} heads."
+                    " Look for a missing comma or quotation mark."
+                )
+            else:
+                yield reader.line_num, dict(zip(heads, cells, strict=True))
+    except csv.Error as error:
+        raise UnusableInputError(f"{path}, row {reader.line_num}: {error}.") from None
+
+
+def _object(path: Path, row: int, record: Any) -> dict[str, object]:
+    if not isinstance(record, dict):
+        raise UnusableInputError(f"{path}, row {row}: a record is an object of names and values.")
+    return record
+
+
+def _refuse_unknown(
+    compiled: CompiledForm, path: Path, row: int, values: dict[str, object]
+) -> None:
+    for key in values:
+        if key not in compiled.vocabulary:
+            near = nearest(key, compiled.vocabulary)
+            remedy = f"Did you mean “{near}”?" if near else "Take it out."
+            raise UnusableInputError(
+                f"{path}, row {row}, column “{key}”: the form has no such field. {remedy}"
+            )
+
+
+def _told(verdict: Verdict) -> list[tuple[str, str, str]]:
+    """What stands against a record: severity, what it is about, and the message."""
+    faults = [("block", key, state.fault) for key, state in verdict.fields.items() if state.fault]
+    return faults + [
+        (result.severity, ", ".join(message.fields), message.text)
+        for result in verdict.broken
+        for message in result.messages
+    ]
+
+
+def _as_text(row: int, verdict: Verdict) -> str:
+    lines = [f"{row}: {verdict.outcome}"]
+    lines += [f"    {severity}  {about}: {text}" for severity, about, text in _told(verdict)]
+    return "\n".join(lines)
+
+
+def _as_json(row: int, verdict: Verdict) -> str:
+    told = [
+        {"severity": severity, "fields": about, "message": text}
+        for severity, about, text in _told(verdict)
+    ]
+    body = {"row": row, "outcome": verdict.outcome, "may_pass": verdict.may_pass, "told": told}
+    return json.dumps(body, ensure_ascii=False)
