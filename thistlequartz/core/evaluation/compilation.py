@@ -5,14 +5,20 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from thistlequartz.core.expression import FormulaError, Problem, Vocabulary, tree
+from thistlequartz.core.expression import (
+    FormulaError,
+    Problem,
+    Vocabulary,
+    condition_words,
+    plain,
+    tree,
+)
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
     Check,
     EntryPoint,
     Event,
     Form,
-    LoweredRule,
     MandatoryRule,
     Moment,
     Rule,
@@ -45,12 +51,18 @@ class _CompiledCheck:
     check: Check
     must: Evaluator
     message: Message
+    reads: tuple[str, ...]
+    needed: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class _CompiledRule:
     rule: Rule
-    lowered: LoweredRule
+    reads: tuple[str, ...]
+    """Every field it targets or reads, in the order of the form."""
+    governors: tuple[str, ...]
+    condition: str
+    """When it applies, in words."""
     when: Evaluator | None
     checks: tuple[_CompiledCheck, ...]
 
@@ -159,7 +171,9 @@ class CompiledForm:
         if outside:
             return _Finding("out_of_scope", outside)
         if compiled.when is not None and compiled.when(environment) is not True:
-            said = reasons.does_not_apply(compiled.lowered, readings, self.vocabulary)
+            said = reasons.does_not_apply(
+                compiled.condition, compiled.governors, readings, self.vocabulary
+            )
             return _Finding("does_not_apply", said)
         return self._judge_checks(compiled, environment, readings)
 
@@ -169,18 +183,17 @@ class CompiledForm:
         broken: list[_CompiledCheck] = []
         kept: list[_CompiledCheck] = []
         for check in compiled.checks:
-            if any(environment.get(key) is None for key in check.check.needed):
+            if any(environment.get(key) is None for key in check.needed):
                 continue
             holds = check.must(environment)
             if holds is not None:
                 (kept if holds else broken).append(check)
         judged = broken or kept
         if not judged:
-            asked = {key for check in compiled.lowered.checks for key in _read_by(check)}
+            asked = _merged(compiled.checks)
             said = reasons.nothing_to_judge(asked, readings, self.vocabulary)
             return _Finding("nothing_to_judge", said, applies=True)
-        read = {key for check in judged for key in _read_by(check.check)}
-        said = reasons.judged(read, readings, self.vocabulary)
+        said = reasons.judged(_merged(judged), readings, self.vocabulary)
         explained = [(check, _why_unfit(check, environment)) for check in broken]
         said = " ".join([said, *(why for _, why in explained if why)])
         drafted = compiled.rule.message is None
@@ -228,8 +241,8 @@ class CompiledForm:
         if severity == "off":
             return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))
         compiled = self._rules[rule.key]
-        if moment == "entry" and touched.isdisjoint(compiled.lowered.reads):
-            said = reasons.silent_until_touched(compiled.lowered.reads, self.vocabulary)
+        if moment == "entry" and touched.isdisjoint(compiled.reads):
+            said = reasons.silent_until_touched(compiled.reads, self.vocabulary)
             return RuleResult(rule.key, "silent", severity, said)
         return RuleResult(
             rule=rule.key,
@@ -272,24 +285,35 @@ def _why_unfit(check: _CompiledCheck, environment: Environment) -> str | None:
     return NAMED_FORMATS[must.format].why_not(environment[must.value.key], must.country)
 
 
-def _read_by(check: Check) -> frozenset[str]:
-    return check.needed | frozenset(check.targets)
+def _merged(checks: Iterable[_CompiledCheck]) -> list[str]:
+    """The fields that any of the checks reads, each once."""
+    return list(dict.fromkeys(key for check in checks for key in check.reads))
 
 
 def _compile_rule(rule: Rule, vocabulary: Vocabulary) -> _CompiledRule:
     lowered = lower_rule(rule, vocabulary)
+
+    def in_order(keys: Iterable[str]) -> tuple[str, ...]:
+        wanted = set(keys)
+        return tuple(key for key in vocabulary if key in wanted)
+
+    def compiled(check: Check) -> _CompiledCheck:
+        text = rule.message or drafted_message(lowered, check, vocabulary)
+        return _CompiledCheck(
+            check=check,
+            must=interpret(check.must),
+            message=Message(text, check.targets),
+            reads=in_order(check.needed | set(check.targets)),
+            needed=in_order(check.needed),
+        )
+
     return _CompiledRule(
         rule=rule,
-        lowered=lowered,
+        reads=in_order(lowered.reads),
+        governors=in_order(lowered.governors),
+        condition=plain(condition_words(lowered.when, vocabulary)) if lowered.when else "",
         when=interpret(lowered.when) if lowered.when else None,
-        checks=tuple(
-            _CompiledCheck(
-                check,
-                interpret(check.must),
-                Message(rule.message or drafted_message(lowered, check, vocabulary), check.targets),
-            )
-            for check in lowered.checks
-        ),
+        checks=tuple(compiled(check) for check in lowered.checks),
     )
 
 

@@ -1,9 +1,9 @@
 """Why a rule has its status, in words and values."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 
-from thistlequartz.core.expression import Vocabulary, condition_words, plain
-from thistlequartz.core.ruleset import Event, LoweredRule, Moment, Rule
+from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.ruleset import Event, Moment, Rule
 from thistlequartz.core.values import Fault, Reading, show_value
 
 from .circumstances import Circumstances
@@ -44,23 +44,23 @@ def silent_by_setting(moment: Moment) -> str:
     return f"It is set to say nothing {MOMENT_WORDS[moment]}."
 
 
-def silent_until_touched(reads: Iterable[str], vocabulary: Vocabulary) -> str:
+def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     """While typing, no field of the rule has been left yet."""
-    labels = [declared.label for key, declared in vocabulary.items() if key in set(reads)]
-    return f"It speaks once {_either(labels)} has been left."
+    return f"It speaks once {_either([vocabulary[key].label for key in reads])} has been left."
 
 
 def does_not_apply(
-    lowered: LoweredRule, readings: Mapping[str, Reading], vocabulary: Vocabulary
+    condition: str,
+    governors: Sequence[str],
+    readings: Mapping[str, Reading],
+    vocabulary: Vocabulary,
 ) -> str:
-    """The condition is not met, with the values that decide it."""
-    assert lowered.when is not None
-    condition = plain(condition_words(lowered.when, vocabulary))
-    return f"Only when {condition}. Here {_values(lowered.governors, readings, vocabulary)}."
+    """The condition, in words, is not met; with the values that decide it."""
+    return f"Only when {condition}. Here {_values(governors, readings, vocabulary)}."
 
 
 def nothing_to_judge(
-    fields: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary
+    fields: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary
 ) -> str:
     """Blank or unreadable values leave nothing to judge."""
     wanting = [key for key in fields if readings.get(key) is None] or [
@@ -68,31 +68,25 @@ def nothing_to_judge(
     ]
     if not wanting:
         return "Its condition has no answer for these values."
-    return f"{_values(wanting, readings, vocabulary).capitalize_first()}."
+    return _sentence(_values(wanting, readings, vocabulary))
 
 
-def judged(fields: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
+def judged(fields: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
     """The values that a broken or kept rule was judged by."""
-    said = _values(fields, readings, vocabulary)
-    return f"{said.capitalize_first()}." if said else "No values decide it."
+    return _sentence(_values(fields, readings, vocabulary) or "no values decide it")
 
 
-class _Said(str):
-    def capitalize_first(self) -> str:
-        return self[:1].upper() + self[1:]
+def _sentence(said: str) -> str:
+    return f"{said[:1].upper()}{said[1:]}."
 
 
-def _values(keys: Iterable[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> _Said:
-    wanted = set(keys)
+def _values(keys: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
     parts = []
-    for key, declared in vocabulary.items():
-        if key in wanted:
-            value = readings.get(key)
-            shown = "unreadable" if isinstance(value, Fault) else show_value(value, declared.type)
-            parts.append(f"{declared.label} is {shown}")
-    return _Said(
-        " and ".join([", ".join(parts[:-1]), parts[-1]]) if len(parts) > 1 else "".join(parts)
-    )
+    for key in keys:
+        declared, value = vocabulary[key], readings.get(key)
+        shown = "unreadable" if isinstance(value, Fault) else show_value(value, declared.type)
+        parts.append(f"{declared.label} is {shown}")
+    return " and ".join([", ".join(parts[:-1]), parts[-1]]) if len(parts) > 1 else "".join(parts)
 
 
 def _either(labels: list[str]) -> str:

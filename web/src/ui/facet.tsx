@@ -1,13 +1,6 @@
 // The mark of a severity: a six-sided facet, filled further the harder it speaks.
 export type Level = "clear" | "note" | "warn" | "block";
 
-export const LEVEL_WORDS: Record<Level, string> = {
-  clear: "clear",
-  note: "note",
-  warn: "warn",
-  block: "block",
-};
-
 export const LEVEL_COLOUR: Record<Level, string> = {
   clear: "text-moss",
   note: "text-slate",
