@@ -32,6 +32,7 @@ MAX_DIGITS = 34
 MAX_TEXT = 20_000
 """Code points in one text value."""
 
+_TOO_MANY_DIGITS = f"This number has more than {MAX_DIGITS} digits: shorten it."
 _EXACT = Context(prec=MAX_DIGITS * 2)
 _SHOWN = 40
 _MONTHS = {name.casefold(): n for n, name in enumerate(calendar.month_name) if name}
@@ -86,8 +87,8 @@ def _read_text(given: object) -> Reading:
 def _read_number(given: object, type_: NumberType) -> Reading:
     if isinstance(given, bool):
         return Fault("A number is expected here, not yes or no: write digits, such as 12.")
-    if isinstance(given, int | float):
-        given = str(given) if isinstance(given, float) or abs(given) < 10**MAX_DIGITS else "1e99"
+    if isinstance(given, int) and abs(given) >= 10**MAX_DIGITS:
+        return Fault(_TOO_MANY_DIGITS)
     if isinstance(given, Decimal):
         number = given
     else:
@@ -96,7 +97,7 @@ def _read_number(given: object, type_: NumberType) -> Reading:
             return read
         number = read
     if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
-        return Fault(f"This number has more than {MAX_DIGITS} digits: shorten it.")
+        return Fault(_TOO_MANY_DIGITS)
     return _fit_to_scale(number, type_.scale)
 
 
@@ -122,7 +123,7 @@ def _number_from_text(text: str) -> Decimal | Fault:
     if not _PLAIN_NUMBER.fullmatch(compact):
         return Fault(f"{_quoted(text)} is not a number: write digits, such as 12 or 0.5.")
     if len(compact) > MAX_DIGITS * 4:
-        return Fault(f"This number has more than {MAX_DIGITS} digits: shorten it.")
+        return Fault(_TOO_MANY_DIGITS)
     return Decimal(compact)
 
 
