@@ -96,6 +96,13 @@ def test_what_is_no_time(text):
     assert read_time(text) is None
 
 
+@given(st.integers(-10_000, 10_000), st.integers(1, 400))
+def test_a_multiple_divided_gives_back_what_was_multiplied(size, times):
+    length = timedelta(seconds=size)
+    assert divide(multiply(length, Decimal(times)), Decimal(times)) == length
+    assert divide(multiply(Months(size), Decimal(times)), Decimal(times)) == Months(size)
+
+
 def test_durations_are_scaled_and_compared_by_number():
     assert multiply(timedelta(hours=1), Decimal("1.5")) == timedelta(minutes=90)
     assert multiply(Months(5), Decimal(2)) == Months(10)

@@ -144,8 +144,10 @@ def divide(a: Any, b: Any) -> Any:
             return divide(Decimal(in_microseconds(a)), Decimal(in_microseconds(b)))
         case Months(), Months():
             return divide(Decimal(a.count), Decimal(b.count))
-        case ((timedelta() | Months()), Decimal()) if b != 0:
-            return multiply(a, ARITHMETIC.divide(Decimal(1), b)) if b not in (1,) else a
+        case (timedelta(), Decimal()) if b != 0:
+            return timedelta(microseconds=int(ARITHMETIC.divide(in_microseconds(a), b)))
+        case (Months(), Decimal()) if b != 0:
+            return Months(int(ARITHMETIC.divide(a.count, b)))
         case _:
             return None
 

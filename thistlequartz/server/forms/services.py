@@ -18,7 +18,7 @@ from thistlequartz.core.expression import (
     write_formula,
 )
 from thistlequartz.core.expression.feel import key_problem
-from thistlequartz.core.ruleset import CrossFieldRule, Field, Form, Rule, lower_rule, vocabulary_of
+from thistlequartz.core.ruleset import Field, Form, Rule, lower_rule, vocabulary_of
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
@@ -209,8 +209,6 @@ def _usable(rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form
         lower_rule(rule, vocabulary_of(form))
     except FormulaError as error:
         raise rule_refused(error) from None
-    if isinstance(rule, CrossFieldRule) and not rule.must:
-        raise rule_refused(FormulaError([Problem("Nothing must hold yet.", "Say what.", "must")]))
     return rule
 
 
