@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from thistlequartz.core.expression import FormulaError
-from thistlequartz.core.ruleset import Form, RuleSet, lower_rule, vocabulary_of
+from thistlequartz.core.ruleset import Form, RuleSet, language_of, lower_rule
 from thistlequartz.demo.plant_accession import PLANT_ACCESSION
 
 from .conftest import form_of
@@ -60,7 +60,7 @@ def test_a_document_out_of_shape_is_refused_at_its_place(fields, rules, place, w
 def test_a_rule_that_cannot_work_is_refused_at_its_place(rule, place, words):
     form = form_of(NUMBER, [rule])
     with pytest.raises(FormulaError) as caught:
-        lower_rule(form.rules[0], vocabulary_of(form))
+        lower_rule(form.rules[0], language_of(form))
     problem = caught.value.problems[0]
     assert problem.place == place
     assert words in problem.message

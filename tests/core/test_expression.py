@@ -134,7 +134,7 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
         ('kind = "fern" and (depth > 1250 or seen = null)',
          "Kind is Fern and either Depth is more than 1,250 m or Seen on is blank"),
         ('seen + duration("P1Y2M") > today', "Seen on plus 1 year 2 months is after today"),
-        ("string length(name) >= 3", "string length of Name is at least 3"),
+        ("string length(name) >= 3", "the length of Name is at least 3"),
         ("seen.year = 2026", "the year of Seen on is 2026"),
         ("depth in (< 3, > 5)", "Depth is one of less than 3 m or more than 5 m"),
         ("depth in (0..12.5]", "Depth is more than 0 m and at most 12.5 m"),

@@ -1,16 +1,36 @@
 """Judging: from a form and the values of one record to a verdict for each moment."""
 
 from .compilation import CompiledForm, compile_ruleset
-from .verdict import FieldState, Mark, Message, Outcome, RuleResult, Status, Verdict
+from .entry import ReadRecord
+from .lookup import Found, Lookup, folded_key
+from .verdict import (
+    FieldState,
+    Mark,
+    Message,
+    Outcome,
+    Proposal,
+    RuleResult,
+    SectionState,
+    Status,
+    Verdict,
+    Waiver,
+)
 
 __all__ = [
     "CompiledForm",
     "FieldState",
+    "Found",
+    "Lookup",
     "Mark",
     "Message",
     "Outcome",
+    "Proposal",
+    "ReadRecord",
     "RuleResult",
+    "SectionState",
     "Status",
     "Verdict",
+    "Waiver",
     "compile_ruleset",
+    "folded_key",
 ]

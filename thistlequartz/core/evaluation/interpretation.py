@@ -3,8 +3,7 @@
 Source: DMN 1.4 clause 10.3 (FEEL) and the SQL:2016 truth tables for `and`, `or`, `not`.
 """
 
-import unicodedata
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any, Final
@@ -15,18 +14,16 @@ from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
 from thistlequartz.core.values import Months
 
 from . import operations
+from .environment import NOW, TODAY, Environment, Evaluator, other, stored, variable
 from .functions import BUILT_IN
+from .lookup import folded
 from .operations import COMPARISONS, UNREADABLE, RangeValue, all_true, any_true, equal
+from .record_tests import record_test
 
-TODAY: Final = "today"
-"""The key under which an environment keeps the day of the evaluation."""
 MAX_STEPS: Final = 10_000
 """Steps that one `for`, `some` or `every` may take; beyond that it is null."""
 MAX_STEPS_WITH_PARTIAL: Final = 1_000
 """The same for a `for` whose body looks at what it has given so far."""
-
-Environment = Mapping[str, Any]
-Evaluator = Callable[[Environment], Any]
 
 _NO_ANSWER = (TypeError, ValueError, ArithmeticError, OverflowError, AttributeError)
 """What a function may raise where it cannot answer."""
@@ -49,12 +46,21 @@ def interpret(node: tree.Node) -> Evaluator:
         case tree.Time(value) | tree.DateTime(value) | tree.Duration(value):
             return lambda _: value
         case tree.Field(key):
-            return lambda environment: environment.get(key)
+            return _read(key)
         case tree.Variable(name):
-            given = _variable(name)
-            return lambda environment: environment.get(given)
+            return _read(variable(name))
         case tree.Today():
-            return lambda environment: environment[TODAY]
+            return _read(TODAY)
+        case tree.Now():
+            return _read(NOW)
+        case tree.Circumstance(name):
+            return _read(name)
+        case tree.Stored(key):
+            return _read(stored(key))
+        case tree.OtherField(key):
+            return _read(other(key))
+        case tree.Named(_, condition):
+            return interpret(condition)
         case tree.Negate(operand):
             return _applied(operations.negate, (interpret(operand),))
         case tree.Arithmetic(sign, left, right):
@@ -103,7 +109,11 @@ def _structure(node: tree.Node) -> Evaluator:
         case tree.Call():
             return _call(node)
         case _:
-            raise NotImplementedError(f"{type(node).__name__} cannot be evaluated on its own")
+            return record_test(node, interpret)
+
+
+def _read(name: str) -> Evaluator:
+    return lambda environment: environment.get(name)
 
 
 def _text_test(value: Evaluator, fits: Callable[[str], bool]) -> Evaluator:
@@ -112,11 +122,6 @@ def _text_test(value: Evaluator, fits: Callable[[str], bool]) -> Evaluator:
         return fits(text) if isinstance(text, str) else None
 
     return tested
-
-
-def _variable(name: str) -> str:
-    """Where an environment keeps a name that the expression gives; no field has such a key."""
-    return f"${name}"
 
 
 def _applied(function: Callable[..., Any], arguments: tuple[Evaluator, ...]) -> Evaluator:
@@ -179,7 +184,7 @@ def _test(node: tree.Node, ignore_case: bool) -> Callable[[Any, Environment], bo
             return _comparison_of(sign, operand)
     expected = interpret(node)
     if ignore_case:
-        return lambda given, env: equal(folded(given), folded(expected(env)))
+        return lambda given, env: equal(_folded(given), _folded(expected(env)))
     return lambda given, env: _fits(given, expected(env))
 
 
@@ -197,9 +202,8 @@ def _fits(given: Any, expected: Any) -> bool | None:
     return equal(given, expected)
 
 
-def folded(value: Any) -> Any:
-    """Text without regard to case: NFC of its case folding. Other values as they are."""
-    return unicodedata.normalize("NFC", value.casefold()) if isinstance(value, str) else value
+def _folded(value: Any) -> Any:
+    return folded(value) if isinstance(value, str) else value
 
 
 def _conjunction(parts: list[Evaluator]) -> Evaluator:
@@ -227,7 +231,7 @@ def _steps(
     iterations: tuple[tree.Iteration, ...],
 ) -> Callable[[Environment], Iterator[dict[str, Any]] | None]:
     """The environments of every combination, in order; null where one iterates over no list."""
-    compiled = [(_variable(one.name), _items(one.items)) for one in iterations]
+    compiled = [(variable(one.name), _items(one.items)) for one in iterations]
 
     def over(environment: Environment, rest: list[Any]) -> Iterator[dict[str, Any]]:
         if not rest:
@@ -266,7 +270,7 @@ def _counted(first: Any, last: Any) -> Iterator[Decimal]:
 
 
 def _for(iterations: tuple[tree.Iteration, ...], body: tree.Node) -> Evaluator:
-    steps, partial = _steps(iterations), _variable("partial")
+    steps, partial = _steps(iterations), variable("partial")
     most = MAX_STEPS_WITH_PARTIAL if tree.Variable("partial") in tree.walk(body) else MAX_STEPS
     give = interpret(body)
 
@@ -313,7 +317,7 @@ def _context(entries: tuple[tree.Entry, ...]) -> Evaluator:
     def built(environment: Environment) -> dict[str, Any]:
         inner, result = dict(environment), {}
         for key, value in inside:
-            result[key] = inner[_variable(key)] = value(inner)
+            result[key] = inner[variable(key)] = value(inner)
         return result
 
     return built
@@ -332,7 +336,7 @@ def _interval(node: tree.Interval) -> Evaluator:
 
 
 def _filter(subject: Evaluator, condition: Evaluator) -> Evaluator:
-    item = _variable("item")
+    item = variable("item")
 
     def filtered(environment: Environment) -> Any:
         value = subject(environment)

@@ -180,7 +180,18 @@ def equal(a: Any, b: Any) -> bool | None:
         if len(a) != len(b):
             return False
         return all_true(equal(x, y) for x, y in zip(a, b, strict=True))
+    if isinstance(a, datetime) and isinstance(b, datetime):
+        a, b = _in_one_zone(a, b)
     return type(a) is type(b) and bool(a == b)
+
+
+def _in_one_zone(a: datetime, b: datetime) -> tuple[datetime, datetime]:
+    """A date-time without an offset is a local time where the other one is taken."""
+    if a.tzinfo is None and b.tzinfo is not None:
+        return a.replace(tzinfo=b.tzinfo), b
+    if b.tzinfo is None and a.tzinfo is not None:
+        return a, b.replace(tzinfo=a.tzinfo)
+    return a, b
 
 
 def unequal(a: Any, b: Any) -> bool | None:
@@ -197,6 +208,8 @@ def _ordered(order: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool | N
         if type(a) is not type(b) or not isinstance(a, _ORDERED):
             return None
         try:
+            if isinstance(a, datetime):
+                a, b = _in_one_zone(a, b)
             return order(a, b)
         except TypeError:  # one of two times has an offset, the other none
             return None

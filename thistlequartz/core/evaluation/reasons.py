@@ -1,12 +1,15 @@
 """Why a rule has its status, in words and values."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 from thistlequartz.core.expression import Vocabulary
-from thistlequartz.core.ruleset import Event, Moment, Rule
-from thistlequartz.core.values import Fault, Reading, show_value
+from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.values import show_value
 
-from .circumstances import Circumstances
+from .operations import UNREADABLE
+from .rules import CompiledRule
+from .scoping import either
+from .settling import Settled
 
 MOMENT_WORDS: dict[Moment, str] = {
     "entry": "while typing",
@@ -15,28 +18,10 @@ MOMENT_WORDS: dict[Moment, str] = {
 }
 
 
-EVENT_WORDS: dict[Event, str] = {"create": "new records", "update": "changed records"}
-
-
-def switched_off() -> str:
-    """The rule is switched off."""
-    return "The rule is switched off."
-
-
-def out_of_scope(rule: Rule, circumstances: Circumstances) -> str | None:
-    """Why the rule does not count here and now; None where it does."""
-    scope, today = rule.scope, circumstances.today
-    if scope.events and circumstances.event not in scope.events:
-        return f"It counts for {EVENT_WORDS[scope.events[0]]} only."
-    if scope.entry_points and circumstances.entry_point not in scope.entry_points:
-        return f"It counts for entries by {_either(list(scope.entry_points))} only."
-    if scope.roles and circumstances.role not in scope.roles:
-        return f"It counts for the role {_either(list(scope.roles))} only."
-    if rule.in_force_from and today < rule.in_force_from:
-        return f"It counts from {show_value(rule.in_force_from)} on."
-    if rule.in_force_to and today > rule.in_force_to:
-        return f"It counted until {show_value(rule.in_force_to)}."
-    return None
+def not_in_play(targets: Sequence[str], vocabulary: Vocabulary) -> str:
+    """No target of the rule is asked."""
+    labels = [vocabulary[key].label for key in targets]
+    return f"{_both(labels)} {'is' if len(labels) == 1 else 'are'} not asked here."
 
 
 def silent_by_setting(moment: Moment) -> str:
@@ -46,48 +31,68 @@ def silent_by_setting(moment: Moment) -> str:
 
 def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     """While typing, no field of the rule has been left yet."""
-    return f"It speaks once {_either([vocabulary[key].label for key in reads])} has been left."
+    return f"It speaks once {either([vocabulary[key].label for key in reads])} has been left."
 
 
-def does_not_apply(
-    condition: str,
-    governors: Sequence[str],
-    readings: Mapping[str, Reading],
-    vocabulary: Vocabulary,
-) -> str:
+def does_not_apply(compiled: CompiledRule, settled: Settled, vocabulary: Vocabulary) -> str:
     """The condition, in words, is not met; with the values that decide it."""
-    return f"Only when {condition}. Here {_values(governors, readings, vocabulary)}."
+    values = _values(compiled.governors, settled, vocabulary)
+    return f"Only when {compiled.condition}." + (f" Here {values}." if values else "")
 
 
-def nothing_to_judge(
-    fields: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary
-) -> str:
+def nothing_to_judge(fields: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
     """Blank or unreadable values leave nothing to judge."""
-    wanting = [key for key in fields if readings.get(key) is None] or [
-        key for key in fields if isinstance(readings.get(key), Fault)
+    environment = settled.environment
+    wanting = [key for key in fields if environment.get(key) is None] or [
+        key for key in fields if environment.get(key) is UNREADABLE
     ]
     if not wanting:
         return "Its condition has no answer for these values."
-    return _sentence(_values(wanting, readings, vocabulary))
+    return _sentence(_values(wanting, settled, vocabulary))
 
 
-def judged(fields: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
+def judged(fields: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
     """The values that a broken or kept rule was judged by."""
-    return _sentence(_values(fields, readings, vocabulary) or "no values decide it")
+    return _sentence(_values(fields, settled, vocabulary) or "no values decide it")
+
+
+def in_effect(compiled: CompiledRule, settled: Settled, vocabulary: Vocabulary) -> str:
+    """What a rule with an effect does to its targets here."""
+    labels = [vocabulary[key].label for key in compiled.rule.targets]
+    are = "is" if len(labels) == 1 else "are"
+    match compiled.rule.kind:
+        case "open":
+            return f"{_both(labels)} {are} asked."
+        case "close":
+            return f"{_both(labels)} {are} not asked."
+        case "lock":
+            return f"{_both(labels)} {are} locked."
+        case "wait" if settled.waiting.keys() & set(compiled.rule.targets):
+            return compiled.waiting_for
+        case "wait":
+            return f"{_both(labels)} can be filled in."
+        case "propose":
+            return f"It has a proposal at {_both(labels)}."
+        case _:
+            return _sentence(_values(compiled.rule.targets, settled, vocabulary))
 
 
 def _sentence(said: str) -> str:
     return f"{said[:1].upper()}{said[1:]}."
 
 
-def _values(keys: Sequence[str], readings: Mapping[str, Reading], vocabulary: Vocabulary) -> str:
+def _values(keys: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
     parts = []
+    environment = settled.environment
     for key in keys:
-        declared, value = vocabulary[key], readings.get(key)
-        shown = "unreadable" if isinstance(value, Fault) else show_value(value, declared.type)
+        declared, value = vocabulary[key], environment.get(key)
+        if key in settled.closed:
+            shown = "not asked"
+        else:
+            shown = "unreadable" if value is UNREADABLE else show_value(value, declared.type)
         parts.append(f"{declared.label} is {shown}")
+    return _both(parts)
+
+
+def _both(parts: list[str]) -> str:
     return " and ".join([", ".join(parts[:-1]), parts[-1]]) if len(parts) > 1 else "".join(parts)
-
-
-def _either(labels: list[str]) -> str:
-    return " or ".join([", ".join(labels[:-1]), labels[-1]]) if len(labels) > 1 else "".join(labels)

@@ -45,8 +45,10 @@ def result_type(
 
 
 def _bare(type_: KnownType) -> KnownType:
-    """The type without scale and unit, which do not matter here."""
-    return _NUMBER if isinstance(type_, NumberType) else type_
+    """The type without scale, unit and zone, which do not matter here."""
+    if isinstance(type_, NumberType):
+        return _NUMBER
+    return _MOMENT if isinstance(type_, DateTimeType) else type_
 
 
 def guess(operator: ArithmeticOperator, known: ExpressionType) -> ExpressionType:

@@ -4,13 +4,21 @@ A second spelling of the same tree as the formula; whatever clauses can say is s
 clauses, whoever wrote it.
 """
 
-from datetime import date
+from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from thistlequartz.core.values import Fault, Value, ValueType, read_value, to_json
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    Fault,
+    Value,
+    ValueType,
+    read_value,
+    to_json,
+)
 
 from . import tree
 from .declared import Vocabulary
@@ -145,10 +153,17 @@ def _clause_tree(
     if declared is None:
         # The type check names the missing field, with the nearest one.
         return tree.Comparison("=", subject, tree.Null())
-    operands = _operand_nodes(clause, declared.type, place, problems)
+    type_ = declared.type
+    if isinstance(type_, ChoicesType):
+        type_ = ChoiceType(type_.choices)
+    operands = _operand_nodes(clause, type_, place, problems)
     if not operands:
         return None
     match clause.operator:
+        case "includes":
+            return tree.Membership(operands[0], (subject,))
+        case "includes_not":
+            return tree.Not(tree.Membership(operands[0], (subject,)))
         case "is_one_of":
             return tree.Membership(subject, operands)
         case "is_none_of":
@@ -210,8 +225,14 @@ def literal(value: Value) -> tree.Node:
             return tree.Text(value)
         case Decimal():
             return tree.Number(value)
+        case datetime():
+            return tree.DateTime(value)
         case date():
             return tree.Date(value)
+        case time():
+            return tree.Time(value)
+        case tuple():
+            return tree.ListOf(tuple(tree.Text(code) for code in value))
 
 
 def _part(node: tree.Node, vocabulary: Vocabulary) -> Clause | ClauseGroup | None:
@@ -224,12 +245,22 @@ def _part(node: tree.Node, vocabulary: Vocabulary) -> Clause | ClauseGroup | Non
             return ClauseGroup(join=join, parts=tuple(part for part in parts if part))
         case tree.Comparison(sign, tree.Field(key), right):
             return _comparison_clause(key, OPERATOR_OF[sign], right)
+        case tree.Membership(tree.Text(code), (tree.Field(key),)) if _several(key, vocabulary):
+            return Clause(field=key, operator="includes", operand=ValueOperand(value=code))
+        case tree.Not(tree.Membership(tree.Text(code), (tree.Field(key),))) if _several(
+            key, vocabulary
+        ):
+            return Clause(field=key, operator="includes_not", operand=ValueOperand(value=code))
         case tree.Membership(tree.Field(key), tests, ignore_case=False):
             return _list_clause(key, "is_one_of", tests)
         case tree.Not(tree.Membership(tree.Field(key), tests, ignore_case=False)):
             return _list_clause(key, "is_none_of", tests)
         case _:
             return None
+
+
+def _several(key: str, vocabulary: Vocabulary) -> bool:
+    return key in vocabulary and isinstance(vocabulary[key].type, ChoicesType)
 
 
 def _comparison_clause(key: str, operator: Operator, right: tree.Node) -> Clause | None:
@@ -259,7 +290,12 @@ def _list_clause(key: str, operator: Operator, tests: tuple[tree.Node, ...]) -> 
 
 def _literal_value(node: tree.Node) -> str | bool | None:
     match node:
-        case tree.Number(value) | tree.Text(value) | tree.Date(value) | tree.Truth(value):
-            return to_json(value)
+        case tree.Truth(value):
+            return value
+        case tree.Number(value) | tree.Text(value) | tree.Date(value):
+            written = to_json(value)
+        case tree.Time(value) | tree.DateTime(value):
+            written = to_json(value)
         case _:
             return None
+    return written if isinstance(written, str) else None

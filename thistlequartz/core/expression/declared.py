@@ -1,17 +1,22 @@
-"""What an expression may name: fields with their labels and types."""
+"""What an expression may name: fields and named conditions."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from thistlequartz.core.values import ValueType
+from thistlequartz.core.values import PLAIN, Manner, ValueType
 
 
 @dataclass(frozen=True, slots=True)
 class Declared:
-    """A field as an expression sees it."""
+    """A field, or a named condition, as an expression sees it."""
 
     label: str
     type: ValueType
+    manner: Manner = PLAIN
+    fields: "Vocabulary | None" = None
+    """Of a reference: the fields of the form it refers to."""
+    condition: bool = False
+    """Whether it is a named condition instead of a field."""
 
 
 Vocabulary = Mapping[str, Declared]

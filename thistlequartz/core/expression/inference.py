@@ -1,10 +1,14 @@
 """Type inference: what an expression gives, and what in it cannot work."""
 
 from thistlequartz.core.values import (
+    Choice,
+    ChoicesType,
     ChoiceType,
+    Choosing,
     DateTimeType,
     DateType,
     NumberType,
+    ReferenceType,
     TextType,
     TimeType,
     ValueType,
@@ -13,8 +17,10 @@ from thistlequartz.core.values import (
 
 from . import tree
 from .arithmetic_types import guess, result_type
+from .call_types import SHAPES, fits, matched, shape_words
 from .declared import Vocabulary
-from .feel.functions import FUNCTIONS, Parameter, Shape
+from .feel.functions import FUNCTIONS, Parameter
+from .feel.scoping import HOLDERS
 from .problems import Problem, nearest
 from .shapes import (
     ORDERED,
@@ -32,24 +38,24 @@ from .shapes import (
 Given = dict[str, ExpressionType]
 """The types of the names that the expression gives itself."""
 
-_SHAPES: dict[Shape, KnownType] = {
-    "boolean": YesNoType(),
-    "text": TextType(),
-    "number": NumberType(),
-    "date": DateType(),
-    "time": TimeType(),
-    "date and time": DateTimeType(),
-    "days duration": DaysType(),
-    "months duration": MonthsType(),
-    "list": ListType(),
-    "context": ContextType(),
-}
-_TEMPORAL = (DateType, TimeType, DateTimeType)
 _PROPERTIES: dict[type[KnownType], dict[str, ExpressionType]] = {
     DateType: dict.fromkeys(("year", "month", "day", "weekday"), NumberType()),
     TimeType: dict.fromkeys(("hour", "minute", "second"), NumberType()),
     DaysType: dict.fromkeys(("days", "hours", "minutes", "seconds"), NumberType()),
     MonthsType: dict.fromkeys(("years", "months"), NumberType()),
+}
+_COMPARABLE: list[set[type[KnownType]]] = [
+    {ChoiceType, TextType},
+    {ReferenceType, TextType},
+    {ChoicesType, ListType},
+]
+"""Types that may stand on the two sides of an equality though they differ."""
+CIRCUMSTANCES: dict[str, KnownType] = {
+    "event": ChoiceType((Choice("create", "new"), Choice("update", "changed"))),
+    "entry_point": ChoiceType(
+        tuple(Choice(one, one) for one in ("desk", "handheld", "link", "import", "service"))
+    ),
+    "role": TextType(),
 }
 _PROPERTIES[TimeType]["time offset"] = DaysType()
 _PROPERTIES[DateTimeType] = _PROPERTIES[DateType] | _PROPERTIES[TimeType]
@@ -68,6 +74,11 @@ def check_types(
             _remedy_for(wanted),
         )
     return tuple(checker.problems)
+
+
+def type_of_formula(node: tree.Node, vocabulary: Vocabulary) -> ExpressionType:
+    """The type that `node` gives; None where that shows only when it is evaluated."""
+    return _Checker(vocabulary).type_of(node, {})
 
 
 def _wanted_words(type_: type[KnownType]) -> str:
@@ -106,8 +117,19 @@ class _Checker:
                 return DateTimeType()
             case tree.Duration(value):
                 return DaysType() if hasattr(value, "days") else MonthsType()
-            case tree.Field():
-                return self._type_of_field(node)
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+                return self._type_of_field(node, key)
+            case tree.Changed(key):
+                self._type_of_field(node, key)
+                return YesNoType()
+            case tree.Referred(subject, _, name):
+                return self._fields_referred_to(subject).get(name)
+            case tree.Named():
+                return YesNoType()
+            case tree.Now():
+                return DateTimeType()
+            case tree.Circumstance(name):
+                return CIRCUMSTANCES[name]
             case tree.Variable(name):
                 return given.get(name)
             case tree.Negate(operand):
@@ -116,6 +138,10 @@ class _Checker:
                 return self._arithmetic(node, given)
             case tree.Comparison() | tree.Membership() | tree.InstanceOf():
                 self._check_comparing(node, given)
+                return YesNoType()
+            case tree.Filled() | tree.EnteredTwice() | tree.Unique() | tree.NoOther():
+                return YesNoType()
+            case tree.AllAmong() | tree.Goes():
                 return YesNoType()
             case tree.Fits(value) | tree.FitsPattern(value):
                 self._need(value, TextType, given)
@@ -158,13 +184,17 @@ class _Checker:
             case _:
                 return None
 
-    def _type_of_field(self, node: tree.Field) -> ExpressionType:
-        declared = self.vocabulary.get(node.key)
-        if declared:
+    def _type_of_field(self, node: tree.Node, key: str) -> ExpressionType:
+        declared = self.vocabulary.get(key)
+        if declared and (isinstance(node, tree.Field) or not declared.condition):
             return declared.type
-        near = nearest(node.key, self.vocabulary)
+        if key in HOLDERS:
+            said = f"“{key}” is read with the key of a field."
+            self.report(node, said, f"Write it as {key}.key, such as {key}.amount.")
+            return None
+        near = nearest(key, self.vocabulary)
         remedy = f"Did you mean “{near}”?" if near else "Use the key of a field of this form."
-        self.report(node, f"There is no field “{node.key}” in this form.", remedy)
+        self.report(node, f"There is no field “{key}” in this form.", remedy)
         return None
 
     def _need(self, node: tree.Node, wanted: type[KnownType], given: Given) -> None:
@@ -206,13 +236,12 @@ class _Checker:
                 self._need(one.items.last, NumberType, inside)
                 inside[one.name] = NumberType()
             else:
-                found = self.type_of(one.items, inside)
-                inside[one.name] = found.item if isinstance(found, ListType | RangeType) else found
+                inside[one.name] = _item(self.type_of(one.items, inside))
         return inside
 
     def _filter(self, node: tree.Filter, given: Given) -> ExpressionType:
         found = self.type_of(node.subject, given)
-        item = found.item if isinstance(found, ListType) else found
+        item = found if isinstance(found, RangeType) else _item(found)
         by = self.type_of(node.condition, given | {"item": item})
         if by and not isinstance(by, YesNoType | NumberType):
             self.report(
@@ -226,9 +255,12 @@ class _Checker:
         found = self.type_of(node.subject, given)
         if found is None or isinstance(found, ListType | RangeType):
             return None
-        known = (
-            found.entries if isinstance(found, ContextType) else _PROPERTIES.get(type(found), {})
-        )
+        if isinstance(found, ContextType):
+            known = found.entries
+        elif isinstance(found, ReferenceType):
+            known = self._fields_referred_to(node.subject)
+        else:
+            known = _PROPERTIES.get(type(found), {})
         if node.name in known:
             return known[node.name]
         near = nearest(node.name, known)
@@ -236,26 +268,38 @@ class _Checker:
         self.report(node, f"{_capital(found)} has no property “{node.name}”.", remedy)
         return None
 
+    def _fields_referred_to(self, subject: tree.Node) -> Given:
+        match subject:
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+                fields = self.vocabulary[key].fields or {}
+                return {name: declared.type for name, declared in fields.items()}
+            case _:
+                return {}
+
     def _call(self, node: tree.Call, given: Given) -> ExpressionType:
         function = FUNCTIONS[node.function]
         types = [self.type_of(argument, given) for argument in node.arguments]
-        ways = [matched for way in function.ways if (matched := _matched(way, node)) is not None]
+        if types and isinstance(types[0], ChoicesType):
+            for argument in node.arguments[1:]:
+                if isinstance(argument, tree.Text):
+                    self._check_choice(types[0], argument)
+        ways = [way_taken for way in function.ways if (way_taken := matched(way, node)) is not None]
         best = min((self._misfits(way, types) for way in ways), key=len, default=[])
         for position, parameter in best[:1]:
             found = types[position]
             assert found is not None
             self.report(
                 node.arguments[position],
-                f"“{node.function}” takes {_shape_words(parameter.shape)} as {parameter.name},"
+                f"“{node.function}” takes {shape_words(parameter.shape)} as {parameter.name},"
                 f" not {in_words(found)}.",
-                f"Use {_shape_words(parameter.shape)} here.",
+                f"Use {shape_words(parameter.shape)} here.",
             )
         if function.result == "same":
             first = types[0] if types else None
             return first.item if isinstance(first, ListType) else first
         if function.result == "list":
             return types[0] if types and isinstance(types[0], ListType) else ListType()
-        return _SHAPES.get(function.result)
+        return SHAPES.get(function.result)
 
     def _misfits(
         self, parameters: list[Parameter], types: list[ExpressionType]
@@ -263,7 +307,7 @@ class _Checker:
         return [
             (position, parameter)
             for position, (parameter, found) in enumerate(zip(parameters, types, strict=True))
-            if found is not None and not _fits(parameter.shape, found)
+            if found is not None and not fits(parameter.shape, found)
         ]
 
     def _check_comparing(self, node: tree.Node, given: Given) -> None:
@@ -309,7 +353,9 @@ class _Checker:
                     self._check_test(value, item, given)
             case _:
                 found = self.type_of(test, given)
-                if not isinstance(found, ListType | RangeType):
+                if isinstance(found, ChoicesType):
+                    self._check_same(value, self.type_of(value, given), test, _item(found))
+                elif not isinstance(found, ListType | RangeType):
                     self._check_same(value, self.type_of(value, given), test, found)
 
     def _check_same(
@@ -325,7 +371,11 @@ class _Checker:
                 return
         if left_type is None or right_type is None or type(left_type) is type(right_type):
             return
-        if {type(left_type), type(right_type)} == {ChoiceType, TextType}:
+        kinds = {type(left_type), type(right_type)}
+        if kinds in _COMPARABLE:
+            return
+        if ChoicesType in kinds and kinds & {ChoiceType, TextType}:
+            self._suggest_includes(left, right, right_type)
             return
         remedy = "Compare values of the same type."
         if isinstance(left_type, DateType) and isinstance(right, tree.Text):
@@ -335,7 +385,18 @@ class _Checker:
         said = f"{_capital(left_type)} is compared with {in_words(right_type)}."
         self.report(right, said, remedy)
 
-    def _check_choice(self, type_: ChoiceType, text: tree.Text) -> None:
+    def _suggest_includes(
+        self, left: tree.Node, right: tree.Node, right_type: ExpressionType
+    ) -> None:
+        several, one = (right, left) if isinstance(right_type, ChoicesType) else (left, right)
+        code = one.value if isinstance(one, tree.Text) else "…"
+        key = several.key if isinstance(several, tree.Field) else "…"
+        said = (
+            "Several choices are compared with a single one, which fails as soon as two are ticked."
+        )
+        self.report(right, said, f'Use “includes”: "{code}" in {key}')
+
+    def _check_choice(self, type_: Choosing, text: tree.Text) -> None:
         codes = [choice.code for choice in type_.choices]
         if text.value in codes:
             return
@@ -348,9 +409,11 @@ def _capital(type_: KnownType) -> str:
     return in_words(type_).capitalize()
 
 
-def _shape_words(shape: Shape) -> str:
-    kind = _SHAPES.get(shape)
-    return in_words(kind) if kind else "a date or time"
+def _item(found: ExpressionType) -> ExpressionType:
+    """What a list of the type holds; a single value stands for a list of itself."""
+    if isinstance(found, ListType | RangeType):
+        return found.item
+    return ChoiceType(found.choices) if isinstance(found, ChoicesType) else found
 
 
 def _common(types: tuple[ExpressionType, ...]) -> ExpressionType:
@@ -358,27 +421,3 @@ def _common(types: tuple[ExpressionType, ...]) -> ExpressionType:
     known = [type_ for type_ in types if type_ is not None]
     same = known and all(type(type_) is type(known[0]) for type_ in known)
     return known[0] if same else None
-
-
-def _fits(shape: Shape, found: KnownType) -> bool:
-    """Whether an argument can be given; a single value stands for a list of one."""
-    if shape in ("any", "list", "same", "range"):
-        return True
-    if shape == "temporal":
-        return isinstance(found, _TEMPORAL)
-    if shape == "text":
-        return isinstance(found, TextType | ChoiceType)
-    return isinstance(found, type(_SHAPES[shape]))
-
-
-def _matched(way: tuple[Parameter, ...], node: tree.Call) -> list[Parameter] | None:
-    """The parameter of each argument in this way of calling; None where they do not fit it."""
-    if node.names:
-        by_name = {parameter.name: parameter for parameter in way}
-        if not set(node.names) <= set(by_name):
-            return None
-        return [by_name[name] for name in node.names]
-    count = len(node.arguments)
-    if count > len(way) and not (way and way[-1].repeated):
-        return None
-    return [way[min(position, len(way) - 1)] for position in range(count)]

@@ -4,10 +4,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from thistlequartz.core.values import (
+    ChoicesType,
     ChoiceType,
+    DateTimeType,
     DateType,
     NumberType,
+    ReferenceType,
     TextType,
+    TimeType,
     ValueType,
     YesNoType,
 )
@@ -23,6 +27,8 @@ Operator = Literal[
     "is_at_most",
     "is_more",
     "is_at_least",
+    "includes",
+    "includes_not",
     "is_blank",
     "has_value",
 ]
@@ -47,6 +53,8 @@ _WORDS: dict[Operator, str] = {
     "is_at_most": "is at most",
     "is_more": "is more than",
     "is_at_least": "is at least",
+    "includes": "includes",
+    "includes_not": "does not include",
     "is_blank": "is blank",
     "has_value": "has a value",
 }
@@ -65,6 +73,7 @@ _TEXT_WORDS: dict[Operator, str] = {
 _EQUALITY: tuple[Operator, ...] = ("is", "is_not")
 _LISTS: tuple[Operator, ...] = ("is_one_of", "is_none_of")
 _ORDER: tuple[Operator, ...] = ("is_less", "is_at_most", "is_more", "is_at_least")
+_HOLDING: tuple[Operator, ...] = ("includes", "includes_not")
 _BLANK: tuple[Operator, ...] = ("is_blank", "has_value")
 
 
@@ -79,7 +88,7 @@ class OperatorOffer:
 
 def words_for(operator: Operator, type_: ValueType | None) -> str:
     """How `operator` reads for a value of the type: “is before” for dates, say."""
-    if isinstance(type_, DateType):
+    if isinstance(type_, DateType | TimeType | DateTimeType):
         return _DATE_WORDS.get(operator, _WORDS[operator])
     if isinstance(type_, TextType | ChoiceType):
         return _TEXT_WORDS.get(operator, _WORDS[operator])
@@ -89,11 +98,13 @@ def words_for(operator: Operator, type_: ValueType | None) -> str:
 def offers(type_: ValueType) -> tuple[OperatorOffer, ...]:
     """The comparisons that fit a field of the type, commonest first."""
     match type_:
-        case YesNoType():
+        case YesNoType() | ReferenceType():
             fitting = (*_EQUALITY, *_BLANK)
+        case ChoicesType():
+            fitting = (*_HOLDING, *_BLANK)
         case TextType() | ChoiceType():
             fitting = (*_EQUALITY, *_LISTS, *_BLANK)
-        case NumberType() | DateType():
+        case NumberType() | DateType() | TimeType() | DateTimeType():
             fitting = (*_EQUALITY, *_ORDER, *_LISTS, *_BLANK)
     return tuple(
         OperatorOffer(operator, words_for(operator, type_), _operand(operator))

@@ -3,10 +3,12 @@
 from dataclasses import dataclass, field
 
 from thistlequartz.core.values import (
+    ChoicesType,
     ChoiceType,
     DateTimeType,
     DateType,
     NumberType,
+    ReferenceType,
     TextType,
     TimeType,
     ValueType,
@@ -45,9 +47,7 @@ class ContextType:
     entries: dict[str, "ExpressionType"] = field(default_factory=dict, hash=False)
 
 
-KnownType = (
-    ValueType | TimeType | DateTimeType | DaysType | MonthsType | ListType | RangeType | ContextType
-)
+KnownType = ValueType | DaysType | MonthsType | ListType | RangeType | ContextType
 ExpressionType = KnownType | None
 """None is the type of blank, and of what cannot be known before it is evaluated."""
 
@@ -59,6 +59,8 @@ TYPE_WORDS: dict[type[KnownType], str] = {
     DateTimeType: "a date and time",
     YesNoType: "yes or no",
     ChoiceType: "a choice",
+    ChoicesType: "several choices",
+    ReferenceType: "a reference",
     DaysType: "a duration in days",
     MonthsType: "a duration in months",
     ListType: "a list",

@@ -12,6 +12,7 @@ from .problems import Position
 
 EqualityOperator = Literal["=", "!="]
 OrderOperator = Literal["<", "<=", ">", ">="]
+Quantity = Literal["at_least_one", "exactly_one", "all_or_none"]
 ComparisonOperator = EqualityOperator | OrderOperator
 ArithmeticOperator = Literal["+", "-", "*", "/", "**"]
 TypeName = Literal[
@@ -110,6 +111,56 @@ class Today(Node):
 
 
 @dataclass(frozen=True, slots=True)
+class Now(Node):
+    """The instant of the evaluation."""
+
+
+@dataclass(frozen=True, slots=True)
+class Circumstance(Node):
+    """How the record comes: `event`, `entry_point` or `role`, as text."""
+
+    name: Literal["event", "entry_point", "role"]
+
+
+@dataclass(frozen=True, slots=True)
+class Stored(Node):
+    """What a field held before an update; blank on creation."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Changed(Node):
+    """Whether a field differs from what it held before; on creation, whether it is filled."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class OtherField(Node):
+    """The value of a field in another record of the form."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Referred(Node):
+    """A field of the record that a reference points to; `form` is that record's form."""
+
+    subject: Node
+    form: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Named(Node):
+    """A condition that is written once and called by its key."""
+
+    key: str
+    condition: Node
+
+
+@dataclass(frozen=True, slots=True)
 class Negate(Node):
     """A number with its sign turned."""
 
@@ -169,6 +220,60 @@ class FitsPattern(Node):
     value: Node
     pattern: str
     described: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Filled(Node):
+    """How many of the fields are filled, among those in play."""
+
+    quantity: Quantity
+    keys: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class EnteredTwice(Node):
+    """A field's second entry agrees with the first, wherever the first is filled and changed."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Unique(Node):
+    """No other record of the form holds the same values in these fields."""
+
+    keys: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class NoOther(Node):
+    """There is no other record of the form for which the condition is true."""
+
+    condition: Node
+
+
+@dataclass(frozen=True, slots=True)
+class AllAmong(Node):
+    """Every ticked choice of a field is one of the values."""
+
+    value: Node
+    tests: tuple[Node, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Row(Node):
+    """The values that go with one governing answer."""
+
+    governing: Node
+    tests: tuple[Node, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Goes(Node):
+    """A value that goes with a governing answer; null where the answer has no row."""
+
+    value: Node
+    governor: Node
+    rows: tuple[Row, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -328,7 +433,14 @@ def depth(node: Node) -> int:
 
 def fields_read(node: Node) -> frozenset[str]:
     """The keys of the fields that `node` reads."""
-    return frozenset(part.key for part in walk(node) if isinstance(part, Field))
+    read: set[str] = set()
+    for part in walk(node):
+        match part:
+            case Field(key) | Changed(key) | EnteredTwice(key):
+                read.add(key)
+            case Filled(_, keys) | Unique(keys):
+                read.update(keys)
+    return frozenset(read)
 
 
 def blank_tested(node: Node) -> Field | None:

@@ -2,23 +2,25 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import timedelta
 from typing import Literal
 
 from thistlequartz.core.formats import NAMED_FORMATS, with_article
 from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
     DateType,
-    Months,
     NumberType,
+    TimeType,
     ValueType,
+    show_length,
     show_value,
-    write_date_time,
-    write_time,
 )
 
 from . import tree
 from .declared import Vocabulary
 from .feel.write import write_formula
+from .inference import CIRCUMSTANCES
 from .operators import OPERATOR_OF, words_for
 
 SegmentKind = Literal["word", "field", "value"]
@@ -29,7 +31,25 @@ _ARITHMETIC = {
     "/": " divided by ",
     "**": " to the power of ",
 }
-_OBLIGED = {"is": "must be", "has": "must have"}
+_OBLIGED = {
+    "is": "must be",
+    "has": "must have",
+    "includes": "must include",
+    "does": "must",
+    "fits": "must fit",
+    "goes": "must go",
+    "holds": "must hold",
+}
+_QUANTITIES: dict[tree.Quantity, tuple[str, str]] = {
+    "at_least_one": ("at least one of ", "or"),
+    "exactly_one": ("exactly one of ", "or"),
+    "all_or_none": ("either all or none of ", "and"),
+}
+_CIRCUMSTANCE_WORDS = {
+    "event": "the record",
+    "entry_point": "the entry point",
+    "role": "the role",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +62,8 @@ class Segment:
 
 
 Words = list[Segment]
+_ROWS_SAID = 6
+"""Rows of governing answers that a sentence lists."""
 
 
 def plain(segments: Iterable[Segment]) -> str:
@@ -64,6 +86,12 @@ def obligation_words(node: tree.Node, vocabulary: Vocabulary) -> Words:
     return _Speaker(vocabulary, obliged=True).say(node)
 
 
+def value_words(node: tree.Node, key: str, vocabulary: Vocabulary) -> Words:
+    """`node` as a value of the field `key`: “5 %”, “Loaned to minus Loaned from”."""
+    declared = vocabulary.get(key)
+    return _Speaker(vocabulary, obliged=False).value(node, declared.type if declared else None)
+
+
 def enumerate_words(parts: Sequence[Words], joining: str) -> Words:
     """“A, B and C”, with the word that joins the last two."""
     out: Words = []
@@ -74,10 +102,19 @@ def enumerate_words(parts: Sequence[Words], joining: str) -> Words:
     return out
 
 
+def _in_a_row(parts: Sequence[Words]) -> Words:
+    """“A; B; C”."""
+    return [one for part in parts for one in (word("; "), *part)][1:]
+
+
 class _Speaker:
     def __init__(self, vocabulary: Vocabulary, *, obliged: bool) -> None:
         self.vocabulary = vocabulary
         self.obliged = obliged
+
+    def value(self, node: tree.Node, type_: ValueType | None) -> Words:
+        """`node` as a value."""
+        return self._operand(node, type_)
 
     def say(self, node: tree.Node, *, nested: bool = False) -> Words:
         match node:
@@ -86,8 +123,17 @@ class _Speaker:
                 return [word("both " if len(parts) == 2 else "all of "), *said] if nested else said
             case tree.Or(parts):
                 return [word("either "), *self._join(parts, "or")]
+            case tree.Not(tree.Membership(value, (tree.Field() as several,))) if self._holds(
+                several
+            ):
+                return self._includes(several, value, "does not include")
+            case tree.Membership(value, (tree.Field() as several,)) if self._holds(several):
+                return self._includes(several, value, "includes")
             case tree.Not(tree.Membership(value, tests, ignore_case)):
                 return self._membership(value, tests, ignore_case, negated=True)
+            case tree.Not(tree.Changed(key)):
+                verb = "must not have changed" if self.obliged else "has not changed"
+                return [self._label(key), word(f" {verb}")]
             case tree.Not(operand):
                 return [word("it is not so that "), *self.say(operand, nested=True)]
             case tree.Comparison():
@@ -105,9 +151,68 @@ class _Speaker:
                 verb = f" {self._verb('is')} written by the pattern "
                 return [*self._operand(value, None), word(verb), Segment("value", pattern)]
             case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
-                return [Segment("value", write_formula(node)), word(" holds")]
+                return [Segment("value", write_formula(node)), word(f" {self._verb('holds')}")]
+            case tree.Changed(key):
+                verb = "must have changed" if self.obliged else "has changed"
+                return [self._label(key), word(f" {verb}")]
+            case tree.Named(key):
+                return [self._label(key, quoted=True), word(f" {self._verb('holds')}")]
+            case _:
+                return self._check(node)
+
+    def _check(self, node: tree.Node) -> Words:
+        """What only rules say, and no formula."""
+        match node:
+            case tree.Filled(quantity, keys):
+                begin, joining = _QUANTITIES[quantity]
+                listed = enumerate_words([[self._label(key)] for key in keys], joining)
+                return [word(begin), *listed, word(f" {self._verb('is')} filled in")]
+            case tree.EnteredTwice(key):
+                return [self._label(key), word(f" {self._verb('is')} entered twice alike")]
+            case tree.Unique(keys):
+                listed = enumerate_words([[self._label(key)] for key in keys], "and")
+                together = " together" if len(keys) > 1 else ""
+                verb = self._verb("is") if len(keys) == 1 or self.obliged else "are"
+                return [*listed, word(f" {verb} unlike every other record{together}")]
+            case tree.NoOther(condition):
+                inner = _Speaker(self.vocabulary, obliged=False).say(condition)
+                verb = "there must be" if self.obliged else "there is"
+                return [word(f"{verb} no other record where "), *inner]
+            case tree.AllAmong(value, tests):
+                type_ = self._type(value)
+                listed = enumerate_words([self._test(test, type_) for test in tests], "or")
+                verb = self._verb("is")
+                return [*self._operand(value, None), word(f" {verb} none but "), *listed]
+            case tree.Goes(value, governor, rows):
+                return self._goes(value, governor, rows)
             case _:
                 return [*self._operand(node, None), word(" " + self._verb("is")), word(" yes")]
+
+    def _goes(self, value: tree.Node, governor: tree.Node, rows: tuple[tree.Row, ...]) -> Words:
+        type_, governing = self._type(value), self._type(governor)
+        said = [*self._operand(value, None), word(f" {self._verb('goes')} with ")]
+        said += self._operand(governor, None)
+        listed = []
+        for row in rows[:_ROWS_SAID]:
+            fitting = enumerate_words([self._test(test, type_) for test in row.tests], "or")
+            listed.append([*fitting, word(" with "), *self._operand(row.governing, governing)])
+        rest = len(rows) - len(listed)
+        more = [word(f"; and {rest} more")] if rest else []
+        return [*said, word(": "), *_in_a_row(listed), *more]
+
+    def _label(self, key: str, *, quoted: bool = False) -> Segment:
+        declared = self.vocabulary.get(key)
+        label = declared.label if declared else key
+        return Segment("field", f"“{label}”" if quoted else label, key)
+
+    def _holds(self, field: tree.Field) -> bool:
+        return isinstance(self._type(field), ChoicesType)
+
+    def _includes(self, several: tree.Field, value: tree.Node, verb: str) -> Words:
+        type_ = self._type(several)
+        assert isinstance(type_, ChoicesType)
+        one = self._operand(value, ChoiceType(type_.choices))
+        return [self._label(several.key), word(f" {self._verb(verb)} "), *one]
 
     def _join(self, parts: tuple[tree.Node, ...], joining: str) -> Words:
         return enumerate_words([self.say(part, nested=True) for part in parts], joining)
@@ -182,10 +287,22 @@ class _Speaker:
 
     def _type(self, node: tree.Node) -> ValueType | None:
         match node:
-            case tree.Field(key) if key in self.vocabulary:
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key) if (
+                key in self.vocabulary
+            ):
                 return self.vocabulary[key].type
+            case tree.Referred(tree.Field(key), _, name):
+                fields = self.vocabulary[key].fields or {}
+                return fields[name].type if name in fields else None
             case tree.Date() | tree.Today():
                 return DateType()
+            case tree.Time():
+                return TimeType()
+            case tree.DateTime() | tree.Now():
+                return DateTimeType()
+            case tree.Circumstance(name):
+                known = CIRCUMSTANCES[name]
+                return known if isinstance(known, ChoiceType) else None
             case tree.Arithmetic(_, left, right):
                 moved = any(isinstance(self._type(side), DateType) for side in (left, right))
                 return DateType() if moved else NumberType()
@@ -197,10 +314,21 @@ class _Speaker:
     def _operand(self, node: tree.Node, type_: ValueType | None) -> Words:
         match node:
             case tree.Field(key):
-                declared = self.vocabulary.get(key)
-                return [Segment("field", declared.label if declared else key, key)]
+                return [self._label(key)]
             case tree.Number(value) | tree.Text(value) | tree.Date(value) | tree.Truth(value):
                 return [Segment("value", show_value(value, type_))]
+            case tree.Time(value) | tree.DateTime(value):
+                return [Segment("value", show_value(value, type_))]
+            case tree.Stored(key):
+                return [self._label(key), word(" as it was before")]
+            case tree.OtherField(key):
+                return [word("its "), self._label(key)]
+            case tree.Referred(subject, _, name):
+                return [*self._operand(subject, None), word("’s "), self._referred(subject, name)]
+            case tree.Now():
+                return [Segment("value", "now")]
+            case tree.Circumstance(name):
+                return [word(_CIRCUMSTANCE_WORDS[name])]
             case tree.Today():
                 return [Segment("value", "today")]
             case tree.Null():
@@ -218,15 +346,21 @@ class _Speaker:
             case _:
                 return self._beyond_everyday(node)
 
+    def _referred(self, subject: tree.Node, name: str) -> Segment:
+        key = getattr(subject, "key", "")
+        declared = self.vocabulary.get(key)
+        inner = (declared.fields or {}).get(name) if declared else None
+        return Segment("field", inner.label if inner else name, key)
+
     def _beyond_everyday(self, node: tree.Node) -> Words:
         """What few conditions use is said with the formula's own words around the labels."""
         match node:
-            case tree.Time(value):
-                return [Segment("value", write_time(value))]
-            case tree.DateTime(value):
-                return [Segment("value", write_date_time(value))]
             case tree.Duration(value):
-                return [Segment("value", _duration_words(value))]
+                return [Segment("value", show_length(value))]
+            case tree.Call("string length", (subject,), ()):
+                return [word("the length of "), *self._operand(subject, None)]
+            case tree.Call("count", (subject,), ()):
+                return [word("the number of choices in "), *self._operand(subject, None)]
             case tree.Path(subject, name):
                 return [word(f"the {name} of "), *self._operand(subject, None)]
             case tree.Call(function, arguments):
@@ -251,16 +385,3 @@ class _Speaker:
 
 def _is_year(node: tree.Node) -> bool:
     return isinstance(node, tree.Path) and node.name == "year"
-
-
-def _duration_words(value: timedelta | Months) -> str:
-    if isinstance(value, Months):
-        years, months = divmod(abs(value.count), 12)
-        parts = [(years, "year"), (months, "month")]
-        negative = value.count < 0
-    else:
-        size, negative = abs(value), value < timedelta(0)
-        hours, rest = divmod(size.seconds, 3600)
-        parts = [(size.days, "day"), (hours, "hour"), (rest // 60, "minute"), (rest % 60, "second")]
-    said = [f"{count} {unit}{'' if count == 1 else 's'}" for count, unit in parts if count]
-    return ("minus " if negative else "") + (" ".join(said) or "no time")

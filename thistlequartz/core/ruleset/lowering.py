@@ -1,30 +1,33 @@
-"""From a rule as written to the one tree that every reader of rules understands.
+"""From a rule as written to the trees that every reader of rules understands.
 
-Each kind of rule becomes conditions on its targets: a mandatory rule is “target has a value”, a
-range is a comparison or a membership, and so on.
+Each kind of check becomes conditions on its targets: a mandatory rule is “target has a value”, a
+range is a comparison or a membership, and so on. Effects keep the formulas they have.
 """
 
 from dataclasses import dataclass
 
-from thistlequartz.core.expression import (
-    FormulaError,
-    Problem,
-    Vocabulary,
-    check_types,
-    nearest,
-    read_formula,
-    tree,
-)
+from thistlequartz.core.expression import FormulaError, tree
 from thistlequartz.core.expression.clauses import literal
-from thistlequartz.core.formats import (
-    NAMED_FORMATS,
-    POSTAL_COUNTRIES,
-    PatternError,
-    compile_pattern,
-)
-from thistlequartz.core.values import DateType, Fault, NumberType, TextType, ValueType, read_value
+from thistlequartz.core.values import Fault, read_value
 
-from .document import AllowedValuesRule, Bound, CrossFieldRule, FormatRule, RangeRule, Rule
+from .formulas import FormulaReader
+from .language import Language
+from .requirements import requirement
+from .rules import (
+    CrossFieldRule,
+    DeriveRule,
+    EffectRule,
+    ElsewhereRule,
+    GroupRule,
+    ProposeRule,
+    Rule,
+    StartRule,
+    UniqueRule,
+    WaitRule,
+)
+
+_BLANKS_COUNT = ("mandatory", "group", "entered_twice", "consent")
+"""The kinds whose business missing values are."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,10 +36,14 @@ class Check:
 
     targets: tuple[str, ...]
     must: tree.Node
+    blanks_count: bool = False
+    """Whether it judges blank values too."""
 
     @property
     def needed(self) -> frozenset[str]:
         """The fields without whose values there is nothing to judge."""
+        if self.blanks_count:
+            return frozenset()
         return tree.fields_read(self.must) - tree.fields_blank_tested(self.must)
 
 
@@ -46,218 +53,104 @@ class LoweredRule:
 
     rule: Rule
     when: tree.Node | None
-    checks: tuple[Check, ...]
+    checks: tuple[Check, ...] = ()
+    until: tree.Node | None = None
+    """Of a rule that lets its targets wait: what they wait for."""
+    values: tuple[tuple[str, tree.Node], ...] = ()
+    """Of a rule that derives, starts or proposes: the fields with their values."""
 
     @property
     def reads(self) -> frozenset[str]:
-        """Every field the rule targets or reads."""
+        """Every field it targets or reads."""
         read = {key for check in self.checks for key in tree.fields_read(check.must)}
+        read.update(key for _, node in self.values for key in tree.fields_read(node))
+        if self.until is not None:
+            read |= tree.fields_read(self.until)
         return frozenset(read | set(self.rule.targets) | self.governors)
 
     @property
     def governors(self) -> frozenset[str]:
         """The fields that decide whether the rule applies."""
-        return tree.fields_read(self.when) if self.when else frozenset()
+        changed = frozenset(self.rule.changed_fields)
+        return changed | (tree.fields_read(self.when) if self.when else frozenset())
 
 
-def lower_rule(rule: Rule, vocabulary: Vocabulary) -> LoweredRule:
+def lower_rule(rule: Rule, language: Language) -> LoweredRule:
     """`rule` as trees. Raises FormulaError with every problem and its place in the rule."""
-    problems = _target_problems(rule, vocabulary)
-    when = _condition(rule.when, vocabulary, "when", problems) if rule.when else None
-    checks: list[Check] = []
-    if isinstance(rule, CrossFieldRule):
-        must = _condition(rule.must, vocabulary, "must", problems)
-        if must is not None:
-            checks.append(Check(rule.targets, must))
-    else:
-        for target in rule.targets:
-            if target in vocabulary:
-                must = _must(rule, target, vocabulary, problems)
-                if must is not None:
-                    checks.append(Check((target,), must))
-    if problems:
-        raise FormulaError(dict.fromkeys(problems))
-    return LoweredRule(rule, when, tuple(checks))
+    reader = FormulaReader(language)
+    for name in ("targets", "changed_fields"):
+        for position, key in enumerate(getattr(rule, name)):
+            reader.known(key, f"{name}.{position}")
+    when = reader.condition(rule.when, "when") if rule.when else None
+    if isinstance(rule, StartRule) and when and tree.fields_read(when):
+        _refuse_fields(reader, "when")
+    until = reader.condition(rule.until, "until") if isinstance(rule, WaitRule) else None
+    effect = isinstance(rule, EffectRule)
+    checks = () if effect else _checks(rule, reader)
+    values = _values(rule, reader) if effect else ()
+    if reader.problems:
+        raise FormulaError(dict.fromkeys(reader.problems))
+    return LoweredRule(rule, when, checks, until, values)
 
 
-def _target_problems(rule: Rule, vocabulary: Vocabulary) -> list[Problem]:
-    problems = []
-    for position, target in enumerate(rule.targets):
-        if target not in vocabulary:
-            near = nearest(target, vocabulary)
-            problems.append(
-                Problem(
-                    f"There is no field “{target}” in this form.",
-                    f"Did you mean “{near}”?" if near else "Choose a field of this form.",
-                    f"targets.{position}",
-                )
-            )
-    return problems
-
-
-def _condition(
-    text: str, vocabulary: Vocabulary, place: str, problems: list[Problem]
-) -> tree.Node | None:
-    try:
-        node = read_formula(text)
-    except FormulaError as error:
-        problems.extend(problem.inside(place) for problem in error.problems)
-        return None
-    found = check_types(node, vocabulary)
-    problems.extend(problem.inside(place) for problem in found)
-    return None if found else node
-
-
-def _must(
-    rule: Rule, target: str, vocabulary: Vocabulary, problems: list[Problem]
-) -> tree.Node | None:
-    subject = tree.Field(target)
+def _checks(rule: Rule, reader: FormulaReader) -> tuple[Check, ...]:
+    blanks_count = rule.kind in _BLANKS_COUNT
     match rule:
-        case RangeRule():
-            return _range(rule, subject, vocabulary, problems)
-        case FormatRule():
-            return _format(rule, subject, vocabulary, problems)
-        case AllowedValuesRule():
-            return _allowed(rule, subject, vocabulary[target].type, problems)
+        case CrossFieldRule():
+            must = reader.condition(rule.must, "must")
+        case ElsewhereRule():
+            inner = reader.condition(rule.no_other, "no_other", others=True)
+            must = tree.NoOther(inner) if inner else None
+        case GroupRule():
+            if len(rule.targets) < 2:
+                said = "A group has one field only, so there is nothing to choose among."
+                reader.report(said, "Name at least two fields.", "targets")
+            must = tree.Filled(rule.quantity, rule.targets)
+        case UniqueRule():
+            must = tree.Unique(rule.targets)
         case _:
-            return tree.Comparison("!=", subject, tree.Null())
+            known = [key for key in rule.targets if key in reader.language.fields]
+            musts = [(key, requirement(rule, key, reader)) for key in known]
+            return tuple(Check((key,), one, blanks_count) for key, one in musts if one)
+    return (Check(rule.targets, must, blanks_count),) if must else ()
 
 
-def _range(
-    rule: RangeRule, subject: tree.Field, vocabulary: Vocabulary, problems: list[Problem]
-) -> tree.Node | None:
-    declared = vocabulary[subject.key]
-    if not isinstance(declared.type, NumberType | DateType):
-        problems.append(
-            Problem(
-                f"{declared.label} has no order, so it cannot have a range.",
-                "Choose a number or a date, or say which values are allowed.",
-                f"targets.{rule.targets.index(subject.key)}",
-            )
-        )
+def _values(rule: Rule, reader: FormulaReader) -> tuple[tuple[str, tree.Node], ...]:
+    """The values an effect gives, by field."""
+    given: list[tuple[str, tree.Node | None]] = []
+    match rule:
+        case DeriveRule():
+            given = [(key, reader.value_for(key, rule.value, "value")) for key in rule.targets]
+        case ProposeRule():
+            given = [
+                (one.field, reader.value_for(one.field, one.value, f"sets.{position}.value"))
+                for position, one in enumerate(rule.sets)
+            ]
+        case StartRule():
+            given = [(key, _start(rule, key, reader)) for key in rule.targets]
+    return tuple((key, node) for key, node in given if node is not None)
+
+
+def _start(rule: StartRule, key: str, reader: FormulaReader) -> tree.Node | None:
+    if rule.formula is not None:
+        node = reader.value_for(key, rule.formula, "formula")
+        if node and tree.fields_read(node):
+            _refuse_fields(reader, "formula")
+        return node
+    declared = reader.language.fields.get(key)
+    if declared is None:
         return None
-    wanted = type(declared.type)
-    low = _bound(rule.lower, "lower.value", wanted, vocabulary, problems)
-    high = _bound(rule.upper, "upper.value", wanted, vocabulary, problems)
-    if low and high and rule.lower and rule.upper:
-        if _wrong_way_round(low, high, rule):
-            problems.append(
-                Problem("No value lies between these bounds.", "Swap or widen them.", "upper.value")
-            )
-            return None
-        bounds = tree.Interval(low, high, rule.lower.inclusive, rule.upper.inclusive)
-        return tree.Membership(subject, (bounds,))
-    if low and rule.lower:
-        return tree.Comparison(">=" if rule.lower.inclusive else ">", subject, low)
-    if high and rule.upper:
-        return tree.Comparison("<=" if rule.upper.inclusive else "<", subject, high)
-    return None
-
-
-def _bound(
-    bound: Bound | None,
-    place: str,
-    wanted: type[NumberType] | type[DateType],
-    vocabulary: Vocabulary,
-    problems: list[Problem],
-) -> tree.Node | None:
-    if bound is None:
+    value = read_value(rule.value, declared.type, declared.manner)
+    if value is None or isinstance(value, Fault):
+        said = value.message if value else "There is nothing to start with."
+        reader.report(said, "Mend the value, or remove the rule.", "value")
         return None
-    plain = read_value(bound.value, wanted())
-    if plain is not None and not isinstance(plain, Fault):
-        return literal(plain)
-    try:
-        node = read_formula(bound.value)
-    except FormulaError as error:
-        problems.extend(problem.inside(place) for problem in error.problems)
-        return None
-    found = check_types(node, vocabulary, wanted=wanted)
-    problems.extend(problem.inside(place) for problem in found)
-    return None if found else node
+    return literal(value)
 
 
-def _wrong_way_round(low: tree.Node, high: tree.Node, rule: RangeRule) -> bool:
-    match low, high:
-        case (tree.Number(a), tree.Number(b)) | (tree.Date(a), tree.Date(b)):
-            closed = rule.lower and rule.lower.inclusive and rule.upper and rule.upper.inclusive
-            return bool(a > b or (a == b and not closed))  # type: ignore[operator]
-        case _:
-            return False
-
-
-def _format(
-    rule: FormatRule, subject: tree.Field, vocabulary: Vocabulary, problems: list[Problem]
-) -> tree.Node | None:
-    declared = vocabulary[subject.key]
-    found: Problem | None
-    if not isinstance(declared.type, TextType):
-        found = Problem(
-            f"{declared.label} is not a text, so it cannot have a format.",
-            "Choose a text field, or say a range.",
-            f"targets.{rule.targets.index(subject.key)}",
-        )
-    elif rule.pattern is not None:
-        found = _pattern_problem(rule.pattern)
-        if not found:
-            return tree.FitsPattern(subject, rule.pattern, rule.described)
-    else:
-        found = _named_problem(rule)
-        if not found and rule.format:
-            return tree.Fits(subject, rule.format, rule.country)
-    if found:
-        problems.append(found)
-    return None
-
-
-def _pattern_problem(pattern: str) -> Problem | None:
-    if not pattern:
-        return Problem("The pattern is empty.", "Write one, such as [0-9]{10}.", "pattern")
-    try:
-        compile_pattern(pattern)
-    except PatternError as error:
-        remedy = "Mend it. Looking ahead or back, and repeating what was found, cannot be had."
-        return Problem(str(error), remedy, "pattern")
-    return None
-
-
-def _named_problem(rule: FormatRule) -> Problem | None:
-    if not rule.format:
-        return Problem("No format is chosen yet.", "Choose one, or write a pattern.", "format")
-    named = NAMED_FORMATS.get(rule.format)
-    if named is None:
-        near = nearest(rule.format, NAMED_FORMATS)
-        remedy = f"Did you mean “{near}”?" if near else "Choose one of the formats."
-        return Problem(f"There is no format “{rule.format[:40]}”.", remedy, "format")
-    if not named.needs_country:
-        return None
-    if rule.country is None:
-        return Problem(
-            f"{named.label.capitalize()}s differ from country to country.",
-            "Say which country, such as GB.",
-            "country",
-        )
-    known = POSTAL_COUNTRIES if named.key == "postal_code" else None
-    if NAMED_FORMATS["country"].why_not(rule.country, None) or (
-        known and rule.country not in known
-    ):
-        said = f"The {named.label}s of {rule.country} are not known here."
-        return Problem(said, "Choose another country, or write a pattern.", "country")
-    return None
-
-
-def _allowed(
-    rule: AllowedValuesRule, subject: tree.Field, type_: ValueType, problems: list[Problem]
-) -> tree.Node | None:
-    tests: list[tree.Node] = []
-    for position, text in enumerate(rule.values):
-        value = read_value(text, type_)
-        if value is None or isinstance(value, Fault):
-            message = value.message if value else "This value is blank."
-            problems.append(
-                Problem(message, "Mend it or take it off the list.", f"values.{position}")
-            )
-        else:
-            tests.append(literal(value))
-    if len(tests) < len(rule.values):
-        return None
-    return tree.Membership(subject, tuple(tests), rule.ignore_case and type_ == TextType())
+def _refuse_fields(reader: FormulaReader, place: str) -> None:
+    reader.report(
+        "A starting value is given before any field is filled, so it cannot read one.",
+        "Derive the field, propose a value, or read today, now, role or entry_point only.",
+        place,
+    )

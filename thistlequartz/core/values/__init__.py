@@ -1,7 +1,9 @@
 """What a field can hold: the types, reading what people type, and showing a value to people."""
 
-from .reading import Blank, Fault, Reading, Value, read_value
-from .showing import show_value, to_json
+from .fault import Fault, quoted
+from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, normalised
+from .reading import Reading, Value, read_value
+from .showing import Stored, show_length, show_value, to_json
 from .temporal import (
     Months,
     read_date_time,
@@ -13,10 +15,13 @@ from .temporal import (
 )
 from .types import (
     Choice,
+    ChoicesType,
     ChoiceType,
+    Choosing,
     DateTimeType,
     DateType,
     NumberType,
+    ReferenceType,
     TextType,
     TimeType,
     ValueType,
@@ -24,24 +29,35 @@ from .types import (
 )
 
 __all__ = [
-    "Blank",
+    "PLAIN",
     "Choice",
     "ChoiceType",
+    "ChoicesType",
+    "Choosing",
+    "DateOrder",
     "DateTimeType",
     "DateType",
+    "DecimalMark",
     "Fault",
+    "LetterCase",
+    "Manner",
     "Months",
     "NumberType",
     "Reading",
+    "ReferenceType",
+    "Stored",
     "TextType",
     "TimeType",
     "Value",
     "ValueType",
     "YesNoType",
+    "normalised",
+    "quoted",
     "read_date_time",
     "read_duration",
     "read_time",
     "read_value",
+    "show_length",
     "show_value",
     "to_json",
     "write_date_time",

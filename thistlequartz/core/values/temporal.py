@@ -27,14 +27,13 @@ def read_time(text: str) -> time | None:
     hour, minute, second = (int(part) for part in found.groups()[:3])
     micro = int((found[4] or "0").ljust(_MICROSECOND_DIGITS, "0")[:_MICROSECOND_DIGITS])
     try:
-        return time(hour, minute, second, micro, _offset(found[5]))
+        return time(hour, minute, second, micro, (read_offset(found[5]) if found[5] else None))
     except ValueError:
         return None
 
 
-def _offset(text: str | None) -> timezone | None:
-    if text is None:
-        return None
+def read_offset(text: str) -> timezone:
+    """`Z` or `+02:00`; raises ValueError for a day or more."""
     if text == "Z":
         return UTC
     size = timedelta(hours=int(text[1:3]), minutes=int(text[4:6]))

@@ -18,10 +18,15 @@ class TextType:
 
 @dataclass(frozen=True, slots=True)
 class NumberType:
-    """An exact decimal with at most `scale` digits after the point (None: no limit; 0: whole)."""
+    """An exact decimal with at most `scale` digits after the point (None: no limit; 0: whole).
+
+    `unit`, `unit_first` and `grouped` (thousands marks) say how it is shown, never what it is.
+    """
 
     scale: int | None = None
     unit: str | None = None
+    unit_first: bool = False
+    grouped: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +41,9 @@ class TimeType:
 
 @dataclass(frozen=True, slots=True)
 class DateTimeType:
-    """A day and a time."""
+    """An instant, kept in UTC, typed and shown in the IANA zone `zone`."""
+
+    zone: str = "UTC"
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,8 +52,8 @@ class YesNoType:
 
 
 @dataclass(frozen=True, slots=True)
-class ChoiceType:
-    """One of the given choices, stored by its code."""
+class Choosing:
+    """What fields of one and of several choices share."""
 
     choices: tuple[Choice, ...]
 
@@ -55,4 +62,31 @@ class ChoiceType:
         return next((choice.label for choice in self.choices if choice.code == code), code)
 
 
-ValueType = TextType | NumberType | DateType | YesNoType | ChoiceType
+@dataclass(frozen=True, slots=True)
+class ChoiceType(Choosing):
+    """One of the given choices, stored by its code."""
+
+
+@dataclass(frozen=True, slots=True)
+class ChoicesType(Choosing):
+    """A set of the given choices, stored by their codes in the order of the choices."""
+
+
+@dataclass(frozen=True, slots=True)
+class ReferenceType:
+    """A record of the form with the key `form`, by its id."""
+
+    form: str
+
+
+ValueType = (
+    TextType
+    | NumberType
+    | DateType
+    | TimeType
+    | DateTimeType
+    | YesNoType
+    | ChoiceType
+    | ChoicesType
+    | ReferenceType
+)

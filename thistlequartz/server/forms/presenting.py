@@ -2,13 +2,15 @@
 
 from django.db.models import Count
 
-from thistlequartz.core.ruleset import Form, MandatoryRule
+from thistlequartz.core.ruleset import Form, MandatoryRule, Moment, severity_of
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import draft_changed, newest_release
 
 from .drafts import form_document
 from .models import DraftForm
 from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view
+
+MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
 
 
 def release_view(release: Release) -> ReleaseView:
@@ -38,9 +40,9 @@ def _summary(draft: DraftForm, records: int) -> FormSummary:
         fields=len(form.fields),
         mandatory_fields=len(_demanded(form)),
         rules=len(on),
-        can_block_save=sum(rule.severity.save == "block" for rule in on),
-        can_block_submit=sum(rule.severity.submit == "block" for rule in on),
-        can_warn=sum("warn" in (r.severity.entry, r.severity.save, r.severity.submit) for r in on),
+        can_block_save=sum(severity_of(rule, "save") == "block" for rule in on),
+        can_block_submit=sum(severity_of(rule, "submit") == "block" for rule in on),
+        can_warn=sum(any(severity_of(rule, one) == "warn" for one in MOMENTS) for rule in on),
         records=records,
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),
@@ -54,7 +56,7 @@ def _demanded(form: Form) -> set[str]:
         for rule in form.rules
         if rule.on
         and isinstance(rule, MandatoryRule)
-        and "block" in (rule.severity.save, rule.severity.submit)
+        and "block" in (severity_of(rule, "save"), severity_of(rule, "submit"))
         for target in rule.targets
     }
 

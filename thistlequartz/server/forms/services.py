@@ -18,7 +18,7 @@ from thistlequartz.core.expression import (
     write_formula,
 )
 from thistlequartz.core.expression.feel import key_problem
-from thistlequartz.core.ruleset import Field, Form, Rule, lower_rule, vocabulary_of
+from thistlequartz.core.ruleset import Field, Form, Rule, language_of, lower_rule, vocabulary_of
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
@@ -206,7 +206,7 @@ def remove_field(person: Person, form_key: str, field_key: str, version: int) ->
 def _usable(rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form: Form) -> Rule:
     try:
         rule = with_clauses(rule, when, must, form)
-        lower_rule(rule, vocabulary_of(form))
+        lower_rule(rule, language_of(form))
     except FormulaError as error:
         raise rule_refused(error) from None
     return rule

@@ -24,11 +24,12 @@ from thistlequartz.core.ruleset import (
     Rule,
     Severity,
     drafted_message,
+    language_of,
     lower_rule,
     rule_sentence,
     vocabulary_of,
 )
-from thistlequartz.core.ruleset.document import EntrySeverity, Label, Prose
+from thistlequartz.core.ruleset.basics import EntrySeverity, Label, Prose
 from thistlequartz.server.problems import ProblemItem, item
 
 from .models import DraftField, DraftRule
@@ -198,12 +199,13 @@ def described_field(field: Field, version: int) -> FieldView:
 
 def read_rule(rule: Rule, form: Form, found: tuple[Problem, ...] = ()) -> RuleReading:
     """How `rule` reads among the fields of `form`; `found` are problems known already."""
-    vocabulary = vocabulary_of(form)
+    language = language_of(form)
+    vocabulary = language.vocabulary
     lowered: LoweredRule | None = None
     problems = found
     if not found:
         try:
-            lowered = lower_rule(rule, vocabulary)
+            lowered = lower_rule(rule, language)
         except FormulaError as error:
             problems = error.problems
     messages = [drafted_message(lowered, c, vocabulary) for c in lowered.checks] if lowered else []

@@ -97,8 +97,7 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
         return temporal_literal(function, text, _at(meta))
 
     def name(self, meta: Meta, token: Token) -> tree.Node:
-        key = str(token)
-        return tree.Today(at=_at(meta)) if key == "today" else tree.Field(key, at=_at(meta))
+        return tree.Field(str(token), at=_at(meta))
 
     def parentheses(self, _: Meta, inner: tree.Node) -> tree.Node:
         return inner

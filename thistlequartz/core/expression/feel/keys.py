@@ -32,7 +32,9 @@ FEEL_WORDS = frozenset(
         "true",
     ]
 )
-READABLE_WORDS = frozenset({"changed", "entry_point", "event", "now", "role", "stored", "today"})
+READABLE_WORDS = frozenset(
+    {"changed", "entry_point", "event", "now", "other", "role", "stored", "today"}
+)
 
 
 def key_problem(key: str) -> str | None:

@@ -1,4 +1,5 @@
-"""Telling the names that an expression gives itself from the fields of the form."""
+"""Telling the names that an expression gives itself, and those that every formula can read,
+from the fields of the form."""
 
 from dataclasses import fields, replace
 from typing import Any
@@ -10,12 +11,30 @@ ITEM = "item"
 PARTIAL = "partial"
 """What a `for` calls the values it has given so far."""
 
+HOLDERS = {"stored": tree.Stored, "changed": tree.Changed, "other": tree.OtherField}
+"""What `stored.key`, `changed.key` and `other.key` stand for."""
+
+
+def _readable(node: tree.Field) -> tree.Node:
+    """The words that every formula can read besides its fields."""
+    match node.key:
+        case "today":
+            return tree.Today(at=node.at)
+        case "now":
+            return tree.Now(at=node.at)
+        case "event" | "entry_point" | "role" as name:
+            return tree.Circumstance(name, at=node.at)
+        case _:
+            return node
+
 
 def scoped(node: tree.Node, given: frozenset[str] = frozenset()) -> tree.Node:
     """`node` with every name that is given by the expression itself as a Variable."""
     match node:
         case tree.Field(key):
-            return tree.Variable(key, at=node.at) if key in given else node
+            return tree.Variable(key, at=node.at) if key in given else _readable(node)
+        case tree.Path(tree.Field(holder), name) if holder in HOLDERS and holder not in given:
+            return HOLDERS[holder](name, at=node.at)
         case tree.For(iterations, body):
             inner, inside = _iterations(iterations, given)
             return replace(node, iterations=inner, body=scoped(body, inside | {PARTIAL}))

@@ -18,6 +18,7 @@ const STATUS_WORDS: Record<Status, string> = {
   unfinished: "unfinished",
   off: "switched off",
   out_of_scope: "out of scope",
+  target_not_in_play: "not asked",
   silent: "says nothing",
   does_not_apply: "does not apply",
   nothing_to_judge: "nothing to judge",

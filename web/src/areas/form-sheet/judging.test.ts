@@ -4,6 +4,14 @@ import { readiness } from "./passing-bar";
 
 type Verdict = Judgement["save"];
 
+const RESULT = {
+  reason: "",
+  messages: [],
+  placement: "field" as const,
+  holds: false,
+  acknowledged: "",
+};
+
 function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block"): Verdict {
   const messages = [{ text: `Told on ${moment}.`, fields: ["depth"] }];
   return {
@@ -14,10 +22,10 @@ function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block")
     warns: 1,
     notes: 0,
     results: [
-      { rule: "r1", status: "broken", severity, reason: "", messages, placement: "both" },
-      { rule: "r2", status: "kept", severity, reason: "", messages: [], placement: "field" },
+      { ...RESULT, rule: "r1", status: "broken", severity, messages, placement: "both" },
+      { ...RESULT, rule: "r2", status: "kept", severity },
     ],
-    fields: { depth: { value: null, fault: null, mark: null } },
+    fields: { depth: { value: null, in_play: true, shown: "open", locked: false, derived: false } },
   };
 }
 

@@ -7,7 +7,7 @@ it("says for whom and when a rule counts, and nothing where it counts always", (
   expect(countingWords(rule)).toBe("");
   const scoped: Rule = {
     ...rule,
-    scope: { events: ["create"], entry_points: [], roles: ["clerk"] },
+    scope: { ...rule.scope, events: ["create"], roles: ["clerk"] },
     in_force_from: "2026-12-01",
   };
   expect(countingWords(scoped)).toBe("for new records only, for clerk, from 1 December 2026");

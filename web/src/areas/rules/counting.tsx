@@ -1,7 +1,7 @@
 // For whom and when a rule counts: new or changed records, roles, and the days it is in force.
 import { ChoicePart } from "../../ui/choice-part";
 import { writtenDay } from "../../ui/dates";
-import type { Rule } from "./draft";
+import type { AnyRule, Rule } from "./draft";
 import { ListInput } from "./list-input";
 
 type Props = { rule: Rule; onChange: (part: Partial<Rule>) => void };
@@ -15,7 +15,7 @@ const EVENTS = [
 const ROLES = ["steward", "clerk", "approver"].map((role) => ({ value: role, label: role }));
 
 /** The words in which the register says that a rule does not count always and for all. */
-export function countingWords({ scope, in_force_from: from, in_force_to: to }: Rule) {
+export function countingWords({ scope, in_force_from: from, in_force_to: to }: AnyRule) {
   const event = EVENTS.find((one) => one.value === scope.events[0]);
   return [
     scope.events.length === 1 && `for ${event?.label}`,

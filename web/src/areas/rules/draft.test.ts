@@ -13,7 +13,22 @@ import {
 } from "./draft";
 
 const FIELD: FieldView = {
-  field: { key: "depth", label: "Depth", hint: "", type: "whole_number", unit: "m" },
+  field: {
+    key: "depth",
+    label: "Depth",
+    hint: "",
+    placeholder: "",
+    label_shown: true,
+    width: "full",
+    emphasis: false,
+    layouts: [],
+    helper: false,
+    keep: false,
+    type: "whole_number",
+    unit: "m",
+    unit_first: false,
+    grouped: true,
+  },
   version: 1,
   operators: [
     { operator: "is_more", words: "is more than", operand: "one" },

@@ -1,8 +1,12 @@
 // A rule while it is being written. Shapes only: what it means is asked of the server.
 import type { Schemas } from "../../api/client";
 
-export type Rule = Schemas["RuleView"]["rule"];
-export type Kind = Rule["kind"];
+export type AnyRule = Schemas["RuleView"]["rule"];
+/** The rules that say something at the three moments. */
+export type CheckRule = Extract<AnyRule, { severity: unknown }>;
+export type Kind = "mandatory" | "range" | "allowed_values" | "format" | "cross_field";
+/** The rules whose sentence can be written part by part. */
+export type Rule = Extract<AnyRule, { kind: Kind }>;
 export type Clause = Schemas["Clause"];
 export type ClauseGroup = Schemas["ClauseGroup"];
 export type Operand = NonNullable<Clause["operand"]>;
@@ -21,6 +25,24 @@ export const MOMENT_WORDS: Record<Moment, string> = {
 };
 
 const LADDER: Severity[] = ["off", "note", "warn", "block"];
+
+const WRITTEN: string[] = ["mandatory", "range", "allowed_values", "format", "cross_field"];
+
+export function isCheck(rule: AnyRule): rule is CheckRule {
+  return "severity" in rule;
+}
+
+/** Whether every part of the rule has a place in the sentence. */
+export function isWritten(rule: AnyRule): rule is Rule {
+  if (!WRITTEN.includes(rule.kind)) return false;
+  if (rule.kind === "range" && rule.of !== "value") return false;
+  return rule.kind !== "allowed_values" || !rule.governor;
+}
+
+/** How hard a rule speaks at a moment; an effect never does. */
+export function severityOf(rule: AnyRule, moment: Moment): Severity {
+  return isCheck(rule) ? rule.severity[moment] : "off";
+}
 
 /** The severities a moment can have: nothing is ever blocked while typing. */
 export function ladder(moment: Moment): Severity[] {
@@ -86,14 +108,25 @@ const SHARED = {
   when: null,
   in_force_from: null,
   in_force_to: null,
+  changed_fields: [] as string[],
+  hold: false,
+  reason_demanded: false,
+  acknowledged: "",
 } as const;
 
-const COUNTS_FOR_ALL: Rule["scope"] = { events: [], entry_points: [], roles: [] };
+const COUNTS_FOR_ALL: Rule["scope"] = {
+  events: [],
+  entry_points: [],
+  layouts: [],
+  roles: [],
+  derived_forms: false,
+};
 
 export function newRule(target: string): RuleDraft {
   const severity = { entry: "off", save: "warn", submit: "block" } as const;
   const rule: Rule = {
     ...SHARED,
+    changed_fields: [],
     kind: "mandatory",
     key: "new",
     targets: [target],
@@ -103,23 +136,36 @@ export function newRule(target: string): RuleDraft {
   return { rule, when: null, must: null };
 }
 
+/** What rules of every kind that checks have in common. */
+function shared(rule: Rule) {
+  const { key, name, why, targets, when, severity, message, placement } = rule;
+  const { on, scope, in_force_from, in_force_to, changed_fields } = rule;
+  const { hold, reason_demanded, acknowledged } = rule;
+  return {
+    ...{ key, name, why, targets, when, severity, message, placement },
+    ...{ on, scope, in_force_from, in_force_to, changed_fields },
+    ...{ hold, reason_demanded, acknowledged },
+  };
+}
+
 /** The same rule demanding something else of its targets. */
 export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): RuleDraft {
-  const { key, name, why, targets, when, severity, message, placement, on } = draft.rule;
-  const { scope, in_force_from, in_force_to } = draft.rule;
-  const counting = { on, scope, in_force_from, in_force_to };
-  const base = { key, name, why, targets, when, severity, message, placement, ...counting };
+  const base = shared(draft.rule);
   switch (kind) {
     case "mandatory":
       return { ...draft, rule: { ...base, kind }, must: null };
     case "range":
       return {
         ...draft,
-        rule: { ...base, kind, lower: { value: "", inclusive: true }, upper: null },
+        rule: { ...base, kind, of: "value", lower: { value: "", inclusive: true }, upper: null },
         must: null,
       };
     case "allowed_values":
-      return { ...draft, rule: { ...base, kind, values: [], ignore_case: false }, must: null };
+      return {
+        ...draft,
+        rule: { ...base, kind, values: [], ignore_case: false, governor: null, rows: [] },
+        must: null,
+      };
     case "format":
       return {
         ...draft,
@@ -127,7 +173,7 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
         must: null,
       };
     case "cross_field": {
-      const target = fields.find((one) => one.field.key === targets[0]);
+      const target = fields.find((one) => one.field.key === base.targets[0]);
       const clause = target && blankClause(target);
       const must = clause ? group("and", [clause]) : null;
       return { ...draft, rule: { ...base, kind, must: "" }, must };

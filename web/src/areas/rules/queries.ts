@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { useNotify } from "../../ui/notices";
 import type { FormView } from "../frame/form-frame";
-import { entryOf, type Moment, type RuleDraft, type Severity } from "./draft";
+import { entryOf, isCheck, type Moment, type RuleDraft, type Severity } from "./draft";
 
 type RuleView = Schemas["RuleView"];
 
@@ -114,8 +114,8 @@ export function useAdjustRule(formKey: string) {
         rule: {
           ...view.rule,
           on: on ?? view.rule.on,
-          severity: { ...view.rule.severity, ...severity } as Schemas["Severities"],
-        },
+          ...(isCheck(view.rule) && { severity: { ...view.rule.severity, ...severity } }),
+        } as RuleView["rule"],
       }));
     },
     onSuccess: (stored) => put(stored.rule.key, (view) => ({ ...view, version: stored.version })),

@@ -13,6 +13,7 @@ import { Counting } from "./counting";
 import {
   blankClause,
   group,
+  isWritten,
   MOMENT_WORDS,
   MOMENTS,
   newRule,
@@ -36,6 +37,7 @@ const PLACEMENTS = [
 function begin(form: FormView, view: View | null): Kept {
   if (!view) return { draft: newRule(form.fields[0]?.field.key ?? ""), version: null };
   const { rule, when_clauses: when, must_clauses: must, version } = view;
+  if (!isWritten(rule)) throw new Error(`${rule.kind} has no sentence to write`);
   return { draft: { rule, when, must }, version };
 }
 

@@ -6,7 +6,7 @@ import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
 import type { FormView } from "../frame/form-frame";
 import { countingWords } from "./counting";
-import { MOMENTS } from "./draft";
+import { isCheck, MOMENTS } from "./draft";
 import { useAdjustRule } from "./queries";
 import { SeverityMark } from "./severity-mark";
 
@@ -53,14 +53,17 @@ export function RuleRow({ form, view, row, onOpen }: Props) {
       </td>
       {MOMENTS.map((moment) => (
         <td key={moment}>
-          <SeverityMark
-            rule={rule.name}
-            moment={moment}
-            row={row}
-            severity={rule.severity[moment]}
-            disabled={!mayEdit}
-            onStep={(next) => adjust.mutate({ key: rule.key, severity: { [moment]: next } })}
-          />
+          {isCheck(rule) && (
+            <SeverityMark
+              rule={rule.name}
+              moment={moment}
+              row={row}
+              severity={rule.severity[moment]}
+              holds={rule.hold}
+              disabled={!mayEdit}
+              onStep={(next) => adjust.mutate({ key: rule.key, severity: { [moment]: next } })}
+            />
+          )}
         </td>
       ))}
       <td>

@@ -7,7 +7,7 @@ import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form-frame";
-import { MOMENT_WORDS, MOMENTS, type Moment } from "./draft";
+import { isWritten, MOMENT_WORDS, MOMENTS, type Moment, severityOf } from "./draft";
 import { RuleEditor } from "./rule-editor";
 import { RuleRow } from "./rule-row";
 import { moveAmongMarks } from "./severity-mark";
@@ -40,7 +40,7 @@ function Rules({ form }: { form: FormView }) {
   const wanted = search.trim().toLowerCase();
   const shown = form.rules.filter((view) => {
     const text = `${view.rule.name} ${view.sentence.map((s) => s.text).join("")}`.toLowerCase();
-    return text.includes(wanted) && (only === null || view.rule.severity[only] === "block");
+    return text.includes(wanted) && (only === null || severityOf(view.rule, only) === "block");
   });
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
@@ -91,7 +91,7 @@ function Rules({ form }: { form: FormView }) {
                 form={form}
                 view={view}
                 row={row}
-                onOpen={mayEdit ? () => setOpen(view.rule.key) : null}
+                onOpen={mayEdit && isWritten(view.rule) ? () => setOpen(view.rule.key) : null}
               />
             ),
           )}
@@ -111,7 +111,9 @@ function Rules({ form }: { form: FormView }) {
 type HeadProps = { form: FormView; moment: Moment; only: boolean; onToggle: () => void };
 
 function MomentHead({ form, moment, only, onToggle }: HeadProps) {
-  const blocks = form.rules.filter((v) => v.rule.on && v.rule.severity[moment] === "block").length;
+  const blocks = form.rules.filter(
+    (v) => v.rule.on && severityOf(v.rule, moment) === "block",
+  ).length;
   return (
     <>
       <span className="block px-2 font-serif text-lg">{MOMENT_WORDS[moment]}</span>

@@ -10,6 +10,8 @@ type Props = {
   onStep: (next: Severity) => void;
   disabled?: boolean;
   row?: number;
+  /** Whether breaking the rule holds the record: then saving and submitting are settled. */
+  holds?: boolean;
 };
 
 export const SEVERITY_WORDS: Record<Severity, string> = {
@@ -19,12 +21,20 @@ export const SEVERITY_WORDS: Record<Severity, string> = {
   block: "block",
 };
 
-export function SeverityMark({ rule, moment, severity, onStep, disabled, row }: Props) {
+export function SeverityMark({ rule, moment, severity, onStep, disabled, row, holds }: Props) {
   function onKeyDown(event: KeyboardEvent<HTMLButtonElement>) {
     const by = event.key === "+" ? 1 : event.key === "-" || event.key === "−" ? -1 : 0;
     if (by === 0) return;
     event.preventDefault();
     onStep(step(severity, moment, by));
+  }
+  if (holds && moment !== "entry") {
+    const level = moment === "save" ? "hold" : "block";
+    return (
+      <span className="inline-flex min-h-8 w-24 items-center gap-2 px-2">
+        <Facet level={level} size={18} /> {level}
+      </span>
+    );
   }
   return (
     <button

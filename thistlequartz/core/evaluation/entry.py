@@ -1,0 +1,97 @@
+"""A record as it was given: read, normalised, and laid out for conditions."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from thistlequartz.core.expression import Declared, Vocabulary
+from thistlequartz.core.values import Fault, Reading, ReferenceType, read_value
+
+from .environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
+from .lookup import Lookup, Records, for_conditions, reference_fault
+
+UNKNOWN_FIELD = "There is no such field in this form."
+
+
+@dataclass(frozen=True, slots=True)
+class ReadRecord:
+    """One record, read once; it can be judged at several moments."""
+
+    readings: Mapping[str, Reading]
+    """Every field of the form; None is blank."""
+    supplied: frozenset[str]
+    """The fields for which something was sent, blank or not."""
+    before: Mapping[str, Reading]
+    """What was stored before an update; empty on creation."""
+    ignored: Mapping[str, str]
+    base: Mapping[str, Any]
+    """The environment of its values, before any rule has had its effect."""
+    faulty: bool
+    """Whether anything in it could not be read."""
+
+
+class EntryReader:
+    """Reads the records of one form. `twice` are the fields that may be entered twice."""
+
+    def __init__(
+        self, fields: Vocabulary, twice: frozenset[str], held_barred: frozenset[str]
+    ) -> None:
+        self.fields = fields
+        self._twice = tuple(sorted(twice))
+        self._held_barred = held_barred
+        self._names = {again(key): key for key in twice}
+
+    def read(
+        self,
+        values: Mapping[str, object],
+        before: Mapping[str, object] | None = None,
+        lookup: Lookup | None = None,
+    ) -> ReadRecord:
+        """`values` as people typed them or as JSON carries them. Never raises for any values."""
+        readings = {
+            key: read_value(values[key], declared.type, declared.manner) if key in values else None
+            for key, declared in self.fields.items()
+        }
+        base: dict[str, Any] = {CLOSED: NOTHING_CLOSED}
+        faulty = False
+        if lookup is not None:
+            base[RECORDS] = records = Records(lookup, self.fields)
+            self._check_references(readings, records)
+        for key, reading in readings.items():
+            faulty = faulty or isinstance(reading, Fault)
+            base[key] = for_conditions(reading, self.fields[key].type)
+        for key in self._twice:
+            second = _again_read(values.get(again(key)), self.fields[key])
+            base[again(key)] = for_conditions(second, self.fields[key].type)
+        old = self._before(before)
+        for key in self.fields if before else ():
+            base[stored(key)] = for_conditions(old.get(key), self.fields[key].type)
+        supplied = self.fields.keys() & values.keys() if values else frozenset()
+        ignored = {
+            str(key): UNKNOWN_FIELD
+            for key in values
+            if key not in self.fields and key not in self._names
+        }
+        return ReadRecord(readings, frozenset(supplied), old, ignored, base, faulty)
+
+    def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
+        if not before:
+            return {}
+        old: dict[str, Reading] = {}
+        for key, declared in self.fields.items():
+            read = read_value(before.get(key), declared.type, declared.manner)
+            old[key] = None if isinstance(read, Fault) else read
+        return old
+
+    def _check_references(self, readings: dict[str, Reading], records: Records) -> None:
+        for key, declared in self.fields.items():
+            if isinstance(declared.type, ReferenceType):
+                allowed = key not in self._held_barred
+                fault = reference_fault(
+                    readings[key], declared.type, declared.label, allowed, records
+                )
+                readings[key] = fault or readings[key]
+
+
+def _again_read(given: object, declared: Declared) -> Reading:
+    return read_value(given, declared.type, declared.manner)

@@ -1,0 +1,220 @@
+"""From what the rules say to the verdict of a moment."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.ruleset import Form, Moment, Rule, Severity, severity_of
+from thistlequartz.core.values import Fault, Value
+
+from . import reasons
+from .entry import ReadRecord
+from .findings import Finding, marking
+from .program import Program
+from .rules import CompiledRule
+from .settling import Settled
+from .verdict import (
+    OUTCOME_OF,
+    SEVERITIES,
+    FieldState,
+    Mark,
+    Proposal,
+    RuleResult,
+    SectionState,
+    Verdict,
+    Waiver,
+)
+from .waivers import basis_of, waiver_state
+
+BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")
+_HELD = (
+    "This record is on hold, so it cannot be submitted. Fill in what is missing, then have the"
+    " hold lifted by someone with the right to do so."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """One record judged, before any moment is looked at."""
+
+    form: Form
+    program: Program
+    record: ReadRecord
+    settled: Settled
+    findings: Mapping[str, Finding]
+    vocabulary: Vocabulary
+    update: bool
+    proposals: tuple[Proposal, ...] = ()
+    touched: frozenset[str] = frozenset()
+    waivers: Mapping[str, Waiver | str] | None = None
+    held: bool = False
+
+    def verdict(self, moment: Moment) -> Verdict:
+        """The verdict of one moment."""
+        compiled = {one.rule.key: one for one in self.program.checks}
+        results = tuple(
+            self._result(rule, compiled.get(rule.key), moment) for rule in self.form.rules
+        )
+        fields = self._field_states(moment)
+        held_by = tuple(
+            key
+            for key, one in compiled.items()
+            if one.check_rule.hold and self.findings[key].status == "broken"
+        )
+        refusals = (_HELD,) if self.held and moment == "submit" else ()
+        outcome = OUTCOME_OF[self._hardest(moment, results, fields, refusals)]
+        lacking = any(result.waiver in ("demanded", "lapsed") for result in results)
+        return Verdict(
+            moment=moment,
+            outcome=outcome,
+            may_pass=outcome != "blocked" and not lacking,
+            results=results,
+            fields=fields,
+            ignored=self._ignored(),
+            on_hold=self.held or bool(held_by),
+            held_by=held_by,
+            refusals=refusals,
+            proposals=self.proposals,
+            drops=self._drops(),
+            stores=self._stores(),
+            sections=self._sections(results, fields),
+        )
+
+    def _hardest(
+        self,
+        moment: Moment,
+        results: tuple[RuleResult, ...],
+        fields: Mapping[str, FieldState],
+        refusals: tuple[str, ...],
+    ) -> Severity:
+        stopped = bool(refusals) or any(state.fault for state in fields.values())
+        if stopped and moment != "entry":
+            return "block"
+        ranks = (SEVERITIES.index(one.severity) for one in results if one.status == "broken")
+        return SEVERITIES[max(ranks, default=0)]
+
+    def _result(self, rule: Rule, compiled: CompiledRule | None, moment: Moment) -> RuleResult:
+        finding, severity = self.findings[rule.key], severity_of(rule, moment)
+        if compiled is None or finding.status == "target_not_in_play":
+            return RuleResult(rule.key, finding.status, severity, finding.reason)
+        if severity == "off":
+            return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))
+        if moment == "entry" and self.touched.isdisjoint(compiled.reads):
+            said_then = reasons.silent_until_touched(compiled.reads, self.vocabulary)
+            return RuleResult(rule.key, "silent", severity, said_then)
+        checking = compiled.check_rule
+        result = RuleResult(
+            rule=rule.key,
+            status=finding.status,
+            severity=severity,
+            reason=finding.reason,
+            messages=finding.messages,
+            placement=checking.placement,
+            holds=checking.hold and moment == "save",
+        )
+        if finding.status == "kept" and moment == "entry" and checking.acknowledged:
+            return replace(result, acknowledged=checking.acknowledged)
+        if finding.status == "broken" and severity == "warn" and checking.reason_demanded:
+            return self._waived(result, compiled, moment)
+        return result
+
+    def _waived(self, result: RuleResult, compiled: CompiledRule, moment: Moment) -> RuleResult:
+        if moment == "entry":
+            return result
+        basis = basis_of(compiled, self.findings[result.rule], self.settled)
+        state = waiver_state(result.rule, basis, self.waivers or {})
+        return replace(result, waiver=state, basis=basis)
+
+    def _field_states(self, moment: Moment) -> dict[str, FieldState]:
+        marks = self._marks(moment)
+        settled, readings = self.settled, self.record.readings
+        states: dict[str, FieldState] = {}
+        for field in self.form.fields:
+            key = field.key
+            if key in settled.closed:
+                shown = "hidden" if field.helper else settled.closed[key]
+                states[key] = FieldState(None, in_play=False, shown=shown)
+                continue
+            reading, fault = readings[key], None
+            if isinstance(reading, Fault) and key not in settled.overruled:
+                fault = reading.message if moment != "entry" or key in self.touched else None
+            states[key] = FieldState(
+                value=settled.value_of(key),
+                fault=fault,
+                mark=marks.get(key),
+                shown="hidden" if field.helper else "open",
+                locked=key in settled.locked or key in settled.derived,
+                derived=key in settled.derived,
+                waiting=settled.waiting.get(key),
+            )
+        return states
+
+    def _marks(self, moment: Moment) -> dict[str, Mark]:
+        marks: dict[str, Mark] = {}
+        for compiled in marking(self.findings, self.program):
+            mark = _mark(compiled, moment)
+            for key in compiled.rule.targets if mark else ():
+                if key not in marks or marks[key].kind == "expected":
+                    marks[key] = mark  # type: ignore[assignment]
+        return marks
+
+    def _ignored(self) -> dict[str, str]:
+        ignored = dict(self.record.ignored)
+        for key in sorted(self.settled.overruled & self.record.supplied):
+            if self.record.readings[key] != self.settled.value_of(key):
+                label = self.vocabulary[key].label
+                why = "is computed" if key in self.settled.derived else "is locked"
+                ignored[key] = f"{label} {why} here, so what was sent for it does not count."
+        return ignored
+
+    def _drops(self) -> tuple[str, ...]:
+        kept = {field.key for field in self.form.fields if field.keep}
+        before = self.record.before
+        return tuple(
+            key for key in self.settled.closed if key not in kept and before.get(key) is not None
+        )
+
+    def _stores(self) -> dict[str, Value]:
+        stores: dict[str, Value] = {}
+        for field in self.form.fields:
+            if field.helper:
+                continue
+            if field.key in self.settled.closed:
+                before = self.record.before.get(field.key) if field.keep else None
+                value = None if isinstance(before, Fault) else before
+            else:
+                value = self.settled.value_of(field.key)
+            if value is not None:
+                stores[field.key] = value
+        return stores
+
+    def _sections(
+        self, results: tuple[RuleResult, ...], fields: Mapping[str, FieldState]
+    ) -> dict[str, SectionState]:
+        if not self.form.sections:
+            return {}
+        wanting = {key for key, state in fields.items() if state.fault}
+        for result in results:
+            if result.status == "broken" and result.severity == "block":
+                wanting.update(key for message in result.messages for key in message.fields)
+        states: dict[str, SectionState] = {}
+        for section in self.form.sections:
+            own = {field.key for field in self.form.fields if field.section == section.key}
+            count = len(own & wanting)
+            states[section.key] = SectionState(count, count == 0)
+        return states
+
+
+def _mark(compiled: CompiledRule, moment: Moment) -> Mark | None:
+    """Demanded where this or a next moment blocks, expected where one of them notes or warns.
+
+    Both saving and submitting can come next while typing; after submitting comes nothing.
+    """
+    ahead: tuple[Moment, ...] = ("submit",) if moment == "submit" else BOTH_MOMENTS
+    for next_moment in ahead:
+        if severity_of(compiled.rule, next_moment) == "block":
+            return Mark("demanded", next_moment)
+    for next_moment in ahead:
+        if severity_of(compiled.rule, next_moment) != "off":
+            return Mark("expected", next_moment)
+    return None

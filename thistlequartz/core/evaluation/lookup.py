@@ -1,0 +1,121 @@
+"""Other records: the port that a caller supplies, and what conditions ask through it."""
+
+import unicodedata
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Protocol
+from zoneinfo import ZoneInfo
+
+from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.values import Fault, Reading, ReferenceType, Value, read_value, to_json
+
+from .environment import other
+from .operations import UNREADABLE
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A record that was looked up: its canonical values by field, and whether it is on hold."""
+
+    values: Mapping[str, object]
+    on_hold: bool = False
+
+
+class Lookup(Protocol):
+    """What a caller knows of other records. The record being judged is never among them."""
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record `number` of the form with the key `form`."""
+
+    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
+        """Whether another record of this form has the same unique key (see `folded_key`)."""
+
+    def others(self) -> Iterable[Mapping[str, object]]:
+        """The canonical values of the other records of this form."""
+
+
+def folded(text: str) -> str:
+    """Text without regard to case: NFC of its case folding."""
+    return unicodedata.normalize("NFC", text.casefold())
+
+
+def folded_key(values: Iterable[Value]) -> tuple[str, ...]:
+    """Values as uniqueness compares them: canonical, and without regard to case."""
+    return tuple(_folded_part(value) for value in values)
+
+
+def _folded_part(value: Value) -> str:
+    written = to_json(value)
+    match written:
+        case bool():
+            return "yes" if written else "no"
+        case list():
+            return "\x1f".join(sorted(folded(code) for code in written))
+        case _:
+            return folded(str(written))
+
+
+def for_conditions(reading: Reading, type_: Any = None) -> Any:
+    """A reading as conditions see it: a set of choices as a list, an instant in its zone."""
+    if isinstance(reading, Fault):
+        return UNREADABLE
+    if isinstance(reading, tuple):
+        return list(reading)
+    zone = getattr(type_, "zone", None)
+    return reading.astimezone(ZoneInfo(zone)) if zone and reading is not None else reading  # type: ignore[union-attr]
+
+
+class Records:
+    """Other records as conditions read them, for one evaluation; each is looked up once."""
+
+    def __init__(self, lookup: Lookup, vocabulary: Vocabulary) -> None:
+        self._lookup = lookup
+        self._vocabulary = vocabulary
+        self._found: dict[tuple[str, str], Found | None] = {}
+        self._others: list[dict[str, Any]] | None = None
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record that a reference points to."""
+        if (form, number) not in self._found:
+            self._found[form, number] = self._lookup.record(form, number)
+        return self._found[form, number]
+
+    def field_of(self, key: str, form: str, number: Any, name: str) -> Any:
+        """A field of the record that the reference in `key` points to; None where there is none."""
+        if not isinstance(number, str):
+            return number
+        found, fields = self.record(form, number), self._vocabulary[key].fields or {}
+        if found is None or name not in fields:
+            return None
+        declared = fields[name]
+        return for_conditions(read_value(found.values.get(name), declared.type), declared.type)
+
+    def taken(self, keys: tuple[str, ...], values: tuple[Value, ...]) -> bool:
+        """Whether another record of the form holds the same values."""
+        return self._lookup.taken(keys, folded_key(values))
+
+    def others(self) -> Iterator[dict[str, Any]]:
+        """The other records, as environments."""
+        if self._others is None:
+            self._others = [self._as_environment(values) for values in self._lookup.others()]
+        return iter(self._others)
+
+    def _as_environment(self, values: Mapping[str, object]) -> dict[str, Any]:
+        return {
+            other(key): for_conditions(read_value(values.get(key), one.type), one.type)
+            for key, one in self._vocabulary.items()
+        }
+
+
+def reference_fault(
+    reading: Reading, type_: ReferenceType, label: str, held_allowed: bool, records: Records
+) -> Fault | None:
+    """Why a reference cannot stand: nothing is there, or it is on hold and barred."""
+    if not isinstance(reading, str):
+        return None
+    found = records.record(type_.form, reading)
+    if found is None:
+        return Fault(f"{label}: there is no record {reading}. Choose one that is there.")
+    if found.on_hold and not held_allowed:
+        return Fault(f"{label}: record {reading} is on hold. Choose another, or have it lifted.")
+    return None

@@ -1,0 +1,91 @@
+"""The rules of a form that count under some circumstances, laid out for evaluation."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from .circumstances import Circumstances
+from .dependencies import Node
+from .rules import CompiledRule
+from .scoping import out_of_scope, switched_off
+from .verdict import Status
+
+Outside = Mapping[str, tuple[Status, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class FieldPlan:
+    """The rules that decide the state and the value of one field."""
+
+    opening: tuple[CompiledRule, ...] = ()
+    closing: tuple[CompiledRule, ...] = ()
+    locking: tuple[CompiledRule, ...] = ()
+    waiting: tuple[CompiledRule, ...] = ()
+    deriving: tuple[CompiledRule, ...] = ()
+    starting: tuple[CompiledRule, ...] = ()
+
+
+NO_PLAN = FieldPlan()
+_PARTS = {
+    "open": "opening",
+    "close": "closing",
+    "lock": "locking",
+    "wait": "waiting",
+    "derive": "deriving",
+    "start": "starting",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Program:
+    """What is evaluated, in order."""
+
+    checks: tuple[CompiledRule, ...]
+    effects: tuple[CompiledRule, ...]
+    proposing: tuple[CompiledRule, ...]
+    plans: Mapping[str, FieldPlan]
+    """By field; fields without a plan are in play and hold what was entered."""
+    order: tuple[Node, ...]
+    """The states and values to settle, each after what it depends on."""
+    outside: Outside
+    """The rules that do not count, with why."""
+
+
+def build_program(
+    rules: Iterable[CompiledRule],
+    unusable: Outside,
+    order: tuple[Node, ...],
+    circumstances: Circumstances,
+) -> Program:
+    """The rules that count under `circumstances`; `unusable` are those that never do."""
+    outside = dict(unusable)
+    checks, effects, proposing = [], [], []
+    parts: dict[str, dict[str, tuple[CompiledRule, ...]]] = {}
+    for one in rules:
+        why_not = _why_not(one, circumstances)
+        if why_not:
+            outside[one.rule.key] = why_not
+        elif not one.is_effect:
+            checks.append(one)
+        else:
+            effects.append(one)
+            if one.rule.kind == "propose":
+                proposing.append(one)
+                continue
+            part = _PARTS[one.rule.kind]
+            for key in one.rule.targets:
+                plan = parts.setdefault(key, {})
+                plan[part] = (*plan.get(part, ()), one)
+    plans = {key: FieldPlan(**plan) for key, plan in parts.items()}
+    needed = tuple(node for node in order if node[1] in plans)
+    ordered = {key for _, key in needed}
+    lone: tuple[Node, ...] = tuple(("value", key) for key in plans if key not in ordered)
+    return Program(
+        tuple(checks), tuple(effects), tuple(proposing), plans, (*needed, *lone), outside
+    )
+
+
+def _why_not(one: CompiledRule, circumstances: Circumstances) -> tuple[Status, str] | None:
+    if not one.rule.on:
+        return "off", switched_off()
+    outside = out_of_scope(one.rule, circumstances)
+    return ("out_of_scope", outside) if outside else None

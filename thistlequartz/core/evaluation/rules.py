@@ -1,0 +1,132 @@
+"""One rule, ready to be asked: its formulas as functions, its messages in words."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import cast
+
+from thistlequartz.core.expression import condition_words, plain, tree
+from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.core.ruleset import (
+    Check,
+    CheckRule,
+    EffectRule,
+    Language,
+    LoweredRule,
+    Rule,
+    drafted_message,
+    waiting_reason,
+)
+
+from .environment import Environment, Evaluator
+from .interpretation import interpret
+from .record_tests import changed
+from .verdict import Message
+
+
+@dataclass(frozen=True, slots=True)
+class CompiledCheck:
+    """One condition that must hold."""
+
+    check: Check
+    must: Evaluator
+    message: Message
+    reads: tuple[str, ...]
+    needed: tuple[str, ...]
+
+    def holds(self, environment: Environment) -> bool | None:
+        """Whether it holds; None where there is nothing to judge."""
+        for key in self.needed:
+            if environment[key] is None:
+                return None
+        answer = self.must(environment)
+        return answer if isinstance(answer, bool) else None
+
+
+@dataclass(frozen=True, slots=True)
+class CompiledRule:
+    """A rule whose formulas have been turned into functions."""
+
+    rule: Rule
+    lowered: LoweredRule
+    reads: tuple[str, ...]
+    """Every field it targets or reads, in the order of the form."""
+    governors: tuple[str, ...]
+    condition: str
+    """When it applies, in words."""
+    when: Evaluator | None
+    changed: tuple[Evaluator, ...]
+    checks: tuple[CompiledCheck, ...] = ()
+    until: Evaluator | None = None
+    waiting_for: str = ""
+    values: tuple[tuple[str, Evaluator], ...] = ()
+
+    @property
+    def check_rule(self) -> CheckRule:
+        """The rule, as one of the kinds that check."""
+        return cast("CheckRule", self.rule)
+
+    @property
+    def is_effect(self) -> bool:
+        """Whether it is of a kind with an effect."""
+        return isinstance(self.rule, EffectRule)
+
+    def applies(self, environment: Environment) -> bool:
+        """Whether its condition is true, and a field it watches has changed."""
+        if self.when is not None and self.when(environment) is not True:
+            return False
+        return not self.changed or any(one(environment) is True for one in self.changed)
+
+
+def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
+    """`lowered` ready to be asked."""
+    rule, vocabulary = lowered.rule, language.vocabulary
+
+    def in_order(keys: Iterable[str]) -> tuple[str, ...]:
+        wanted = set(keys)
+        return tuple(key for key in language.fields if key in wanted)
+
+    def compiled(check: Check) -> CompiledCheck:
+        worded = getattr(rule, "message", None)
+        return CompiledCheck(
+            check=check,
+            must=interpret(check.must),
+            message=Message(worded or drafted_message(lowered, check, vocabulary), check.targets),
+            reads=in_order(tree.fields_read(check.must) | set(check.targets)),
+            needed=in_order(check.needed),
+        )
+
+    conditions = []
+    if rule.changed_fields:
+        labels = [vocabulary[key].label for key in rule.changed_fields]
+        conditions.append(f"{' or '.join(labels)} has changed")
+    if lowered.when is not None:
+        conditions.append(plain(condition_words(lowered.when, vocabulary)))
+    return CompiledRule(
+        rule=rule,
+        lowered=lowered,
+        reads=in_order(lowered.reads),
+        governors=in_order(lowered.governors),
+        condition=" and ".join(conditions),
+        when=interpret(lowered.when) if lowered.when else None,
+        changed=tuple(changed(key) for key in rule.changed_fields),
+        checks=tuple(compiled(check) for check in lowered.checks),
+        until=interpret(lowered.until) if lowered.until else None,
+        waiting_for=waiting_reason(lowered, vocabulary) if lowered.until else "",
+        values=tuple((key, interpret(node)) for key, node in lowered.values),
+    )
+
+
+def why_unfit(check: CompiledCheck, environment: Environment) -> str | None:
+    """What is wrong with a text that does not fit its format, beyond that it does not."""
+    must = check.check.must
+    if not isinstance(must, tree.Fits) or not isinstance(must.value, tree.Field):
+        return None
+    return NAMED_FORMATS[must.format].why_not(environment[must.value.key], must.country)
+
+
+def told(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:
+    """What a broken check tells; a drafted message also says what is wrong with a format."""
+    if getattr(compiled.rule, "message", None) is not None:
+        return check.message
+    why = why_unfit(check, environment)
+    return Message(f"{check.message.text} {why}", check.message.fields) if why else check.message

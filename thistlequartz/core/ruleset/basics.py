@@ -1,0 +1,69 @@
+"""What every part of a document is made of: keys, texts, severities, and common manners."""
+
+from collections.abc import Iterable
+from typing import Annotated, Literal, Protocol
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints
+
+from thistlequartz.core.expression.feel import key_problem
+
+Severity = Literal["off", "note", "warn", "block"]
+EntrySeverity = Literal["off", "note", "warn"]
+Moment = Literal["entry", "save", "submit"]
+Placement = Literal["field", "top", "both"]
+Event = Literal["create", "update"]
+EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
+
+MAX_CHOICES = 5_000
+MAX_TARGETS = 100
+
+
+def _checked_key(key: str) -> str:
+    problem = key_problem(key)
+    if problem:
+        raise ValueError(problem)
+    return key
+
+
+def _whole_characters(text: str) -> str:
+    if any("\ud800" <= character <= "\udfff" for character in text):
+        raise ValueError("This text holds half a character: type it again.")
+    return text
+
+
+Key = Annotated[str, AfterValidator(_checked_key)]
+Clean = AfterValidator(_whole_characters)
+Label = Annotated[
+    str, Clean, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)
+]
+Line = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=500)]
+Prose = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=5_000)]
+Formula = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=10_000)]
+
+
+class Document(BaseModel):
+    """Common manners: frozen, and nothing unknown is let by."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Keyed(Protocol):
+    """Anything known by a key."""
+
+    @property
+    def key(self) -> str:
+        """Its key."""
+
+
+def refuse_same_keys(what: str, parts: Iterable[Keyed]) -> None:
+    """Raise ValueError where two parts have one key."""
+    refuse_twice(what, (part.key for part in parts))
+
+
+def refuse_twice(what: str, keys: Iterable[str]) -> None:
+    """Raise ValueError where a key stands twice."""
+    seen: set[str] = set()
+    for key in keys:
+        if key in seen:
+            raise ValueError(f"The {what} “{key}” is there twice: take one out or rename it.")
+        seen.add(key)

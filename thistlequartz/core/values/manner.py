@@ -1,0 +1,39 @@
+"""How a field's entries are read and normalised: settings beside its type."""
+
+import unicodedata
+from dataclasses import dataclass
+from typing import Literal
+
+DecimalMark = Literal["point", "comma"]
+DateOrder = Literal["day_first", "month_first", "year_first"]
+LetterCase = Literal["upper", "lower"]
+
+
+@dataclass(frozen=True, slots=True)
+class Manner:
+    """Reading settings (None: ask where it is ambiguous) and normalising settings of a field."""
+
+    decimal_mark: DecimalMark | None = None
+    date_order: DateOrder | None = None
+    trim: bool = True
+    collapse: bool = False
+    letter_case: LetterCase | None = None
+
+
+PLAIN = Manner()
+
+
+def normalised(text: str, manner: Manner) -> str:
+    """`text` in Unicode NFC and as the field's settings ask; white space is what Python says."""
+    text = unicodedata.normalize("NFC", text)
+    if manner.collapse:
+        lead = text[: len(text) - len(text.lstrip())]
+        trail = text[len(text.rstrip()) :] if text.strip() else ""
+        text = f"{lead}{' '.join(text.split())}{trail}"
+    if manner.trim:
+        text = text.strip()
+    if manner.letter_case == "upper":
+        text = unicodedata.normalize("NFC", text.upper())
+    elif manner.letter_case == "lower":
+        text = unicodedata.normalize("NFC", text.lower())
+    return text

@@ -1,0 +1,101 @@
+"""Reading numbers as people type them: spaces, thousands marks, currency signs and units."""
+
+import re
+import unicodedata
+from decimal import Context, Decimal
+
+from .fault import Fault, quoted
+from .manner import DecimalMark, Manner
+from .types import NumberType
+
+MAX_DIGITS = 34
+"""Significant digits of a number: IEEE 754 decimal128."""
+_TOO_MANY_DIGITS = f"This number has more than {MAX_DIGITS} digits: shorten it."
+_EXACT = Context(prec=MAX_DIGITS * 2)
+_PLAIN = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)")
+_GROUPS = r"[+-]?[0-9]{1,3}(?:\M[0-9]{3})+"
+_APOSTROPHES = str.maketrans("", "", "'’ʼ")
+_MARKS: dict[DecimalMark, tuple[str, str]] = {"point": (".", ","), "comma": (",", ".")}
+"""Each decimal mark with the mark of thousands that goes with it."""
+
+
+def read_number(given: object, type_: NumberType, manner: Manner) -> Decimal | Fault:
+    """An exact decimal that fits the type's scale, or a fault."""
+    if isinstance(given, bool):
+        return Fault("A number is expected here, not yes or no: write digits, such as 12.")
+    if isinstance(given, int) and abs(given) >= 10**MAX_DIGITS:
+        return Fault(_TOO_MANY_DIGITS)
+    if isinstance(given, Decimal):
+        number: Decimal | Fault = given
+    elif isinstance(given, str):
+        number = _from_text(given, type_, manner.decimal_mark)
+    else:
+        number = _from_text(str(given), NumberType(), "point")
+    if isinstance(number, Fault):
+        return number
+    if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
+        return Fault(_TOO_MANY_DIGITS)
+    return _fit_to_scale(number, type_.scale)
+
+
+def _digits(number: Decimal) -> int:
+    """Digits needed to write the number without an exponent."""
+    _, digits, exponent = number.as_tuple()
+    assert isinstance(exponent, int)
+    return max(len(digits) + max(exponent, 0), -exponent)
+
+
+def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decimal | Fault:
+    bare = _without_unit(text, type_.unit)
+    compact = "".join(bare.split()).replace("−", "-").translate(_APOSTROPHES)
+    readings = dict.fromkeys(
+        read for one in ((mark,) if mark else _MARKS) if (read := _by_mark(compact, one))
+    )
+    if mark is None and "," not in compact and _PLAIN.fullmatch(compact):
+        readings = {compact: None}  # a point alone is the decimal mark of stored values
+    if not readings:
+        return Fault(f"{quoted(text)} is not a number: write digits, such as 12 or 0.5.")
+    if len(readings) > 1 and type_.scale == 0:
+        # Nobody writes three noughts after the point of a whole number: the comma groups.
+        readings = {min(readings, key=lambda read: "." in read): None}
+    if len(readings) > 1:
+        shown = " or as ".join(readings)
+        return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")
+    (only,) = readings
+    if len(only) > MAX_DIGITS * 4:
+        return Fault(_TOO_MANY_DIGITS)
+    return Decimal(only)
+
+
+def _without_unit(text: str, unit: str | None) -> str:
+    text = "".join(c for c in text if unicodedata.category(c) != "Sc").strip()
+    if unit:
+        for cut in (text.removesuffix(unit), text.removeprefix(unit)):
+            if cut != text:
+                return cut
+    return text
+
+
+def _by_mark(compact: str, mark: DecimalMark) -> str | None:
+    """The number in plain digits and a point, read by one decimal mark; None where it is none."""
+    decimal, thousands = _MARKS[mark]
+    whole, found, fraction = compact.partition(decimal)
+    if thousands in whole:
+        if not re.fullmatch(_GROUPS.replace("M", thousands), whole):
+            return None
+        whole = whole.replace(thousands, "")
+    plain = f"{whole}.{fraction}" if found else whole
+    return plain if _PLAIN.fullmatch(plain) else None
+
+
+def _fit_to_scale(number: Decimal, scale: int | None) -> Decimal | Fault:
+    number = number.normalize(_EXACT)
+    exponent = number.as_tuple().exponent
+    assert isinstance(exponent, int)
+    if number == 0 or exponent > 0:
+        number = Decimal(int(number))
+    if scale is not None and -exponent > scale:
+        if scale == 0:
+            return Fault(f"{number} is not a whole number: leave out what follows the point.")
+        return Fault(f"{number} has more than {scale} digits after the point: round it.")
+    return number
