@@ -253,8 +253,8 @@ def test_every_view_is_accessible_in_both_themes(sign_in: SignIn, theme: str) ->
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Bench")
-    page.get_by_label("Latitude", exact=True).fill("95")
-    page.get_by_label("Coordinate uncertainty", exact=True).fill("1,250")
+    page.get_by_label("Longitude", exact=True).fill("195")
+    page.get_by_label("Latitude", exact=True).fill("1,250")
     page.get_by_role("button", name="Submit").click()
     expect(page.get_by_text("“1,250” can be read as 1250 or as 1.250").first).to_be_visible()
     assert violations(page) == []
