@@ -3,6 +3,7 @@
 from .compilation import CompiledForm, compile_ruleset
 from .entry import ReadRecord
 from .lookup import Found, Lookup, folded_key
+from .screening import Screened, Screener, Violation
 from .verdict import (
     FieldState,
     Mark,
@@ -27,9 +28,12 @@ __all__ = [
     "Proposal",
     "ReadRecord",
     "RuleResult",
+    "Screened",
+    "Screener",
     "SectionState",
     "Status",
     "Verdict",
+    "Violation",
     "Waiver",
     "compile_ruleset",
     "folded_key",

@@ -28,6 +28,7 @@ from .lookup import Lookup
 from .program import Outside, Program, build_program
 from .proposing import offers_of, proposals_of, values_applied
 from .rules import CompiledRule, compile_rule
+from .screening import Screener
 from .settling import Settled, settle
 from .structure import structural_problems
 from .verdict import Proposal, Status, Verdict, Waiver
@@ -256,6 +257,22 @@ class CompiledForm:
             waivers=waivers,
             held=held,
         )
+
+    def screener(
+        self,
+        *,
+        today: date,
+        now: datetime | None = None,
+        event: Event = "create",
+        entry_point: EntryPoint = "desk",
+        layout: str | None = None,
+        role: str | None = None,
+    ) -> Screener:
+        """What screens many records under the same circumstances: both outcomes, every violation.
+
+        It takes longer to make than one record takes to judge; keep it for a whole job.
+        """
+        return Screener(self, Circumstances(today, now, event, entry_point, layout, role))
 
     def settled(self, record: ReadRecord, circumstances: Circumstances) -> Settled:
         """The states and values of the fields alone."""

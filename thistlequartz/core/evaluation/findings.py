@@ -1,7 +1,7 @@
 """What each rule says of a record's values, whatever the moment."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from thistlequartz.core.expression import Vocabulary
 
@@ -12,8 +12,7 @@ from .settling import Settled
 from .verdict import Message, Status
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(NamedTuple):
     """What one rule says."""
 
     status: Status

@@ -1,7 +1,7 @@
 """From what the rules say to the verdict of a moment."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.ruleset import Form, Moment, Rule, Severity, severity_of
@@ -90,13 +90,14 @@ class Judged:
         stopped = bool(refusals) or any(state.fault for state in fields.values())
         if stopped and moment != "entry":
             return "block"
-        ranks = (SEVERITIES.index(one.severity) for one in results if one.status == "broken")
-        return SEVERITIES[max(ranks, default=0)]
+        spoken = {one.severity for one in results if one.status == "broken"}
+        return max(spoken, key=SEVERITIES.index, default="off")
 
     def _result(self, rule: Rule, compiled: CompiledRule | None, moment: Moment) -> RuleResult:
-        finding, severity = self.findings[rule.key], severity_of(rule, moment)
+        finding = self.findings[rule.key]
         if compiled is None or finding.status == "target_not_in_play":
-            return RuleResult(rule.key, finding.status, severity, finding.reason)
+            return RuleResult(rule.key, finding.status, severity_of(rule, moment), finding.reason)
+        severity = compiled.severities[moment]
         if severity == "off":
             return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))
         if moment == "entry" and self.touched.isdisjoint(compiled.reads):
@@ -104,16 +105,16 @@ class Judged:
             return RuleResult(rule.key, "silent", severity, said_then)
         checking = compiled.check_rule
         result = RuleResult(
-            rule=rule.key,
-            status=finding.status,
-            severity=severity,
-            reason=finding.reason,
-            messages=finding.messages,
-            placement=checking.placement,
-            holds=checking.hold and moment == "save",
+            rule.key,
+            finding.status,
+            severity,
+            finding.reason,
+            finding.messages,
+            checking.placement,
+            checking.hold and moment == "save",
         )
         if finding.status == "kept" and moment == "entry" and checking.acknowledged:
-            return replace(result, acknowledged=checking.acknowledged)
+            return result._replace(acknowledged=checking.acknowledged)
         if finding.status == "broken" and severity == "warn" and checking.reason_demanded:
             return self._waived(result, compiled, moment)
         return result
@@ -123,7 +124,7 @@ class Judged:
             return result
         basis = basis_of(compiled, self.findings[result.rule], self.settled)
         state = waiver_state(result.rule, basis, self.waivers or {})
-        return replace(result, waiver=state, basis=basis)
+        return result._replace(waiver=state, basis=basis)
 
     def _field_states(self, moment: Moment) -> dict[str, FieldState]:
         marks = self._marks(moment)
@@ -212,9 +213,9 @@ def _mark(compiled: CompiledRule, moment: Moment) -> Mark | None:
     """
     ahead: tuple[Moment, ...] = ("submit",) if moment == "submit" else BOTH_MOMENTS
     for next_moment in ahead:
-        if severity_of(compiled.rule, next_moment) == "block":
+        if compiled.severities[next_moment] == "block":
             return Mark("demanded", next_moment)
     for next_moment in ahead:
-        if severity_of(compiled.rule, next_moment) != "off":
+        if compiled.severities[next_moment] != "off":
             return Mark("expected", next_moment)
     return None

@@ -82,16 +82,19 @@ def _sentence(said: str) -> str:
 
 
 def _values(keys: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
-    parts = []
-    environment = settled.environment
+    said = settled.said
     for key in keys:
-        declared, value = vocabulary[key], environment.get(key)
-        if key in settled.closed:
-            shown = "not asked"
-        else:
-            shown = "unreadable" if value is UNREADABLE else show_value(value, declared.type)
-        parts.append(f"{declared.label} is {shown}")
-    return _both(parts)
+        if key not in said:
+            said[key] = _value(key, settled, vocabulary)
+    return _both([said[key] for key in keys])
+
+
+def _value(key: str, settled: Settled, vocabulary: Vocabulary) -> str:
+    declared, value = vocabulary[key], settled.environment.get(key)
+    if key in settled.closed:
+        return f"{declared.label} is not asked"
+    shown = "unreadable" if value is UNREADABLE else show_value(value, declared.type)
+    return f"{declared.label} is {shown}"
 
 
 def _both(parts: list[str]) -> str:

@@ -1,19 +1,23 @@
 """One rule, ready to be asked: its formulas as functions, its messages in words."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import cast
 
 from thistlequartz.core.expression import condition_words, plain, tree
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
+    MOMENTS,
     Check,
     CheckRule,
     EffectRule,
     Language,
     LoweredRule,
+    Moment,
     Rule,
+    Severity,
     drafted_message,
+    severity_of,
     waiting_reason,
 )
 
@@ -55,6 +59,7 @@ class CompiledRule:
     """When it applies, in words."""
     when: Evaluator | None
     changed: tuple[Evaluator, ...]
+    severities: Mapping[Moment, Severity]
     checks: tuple[CompiledCheck, ...] = ()
     until: Evaluator | None = None
     waiting_for: str = ""
@@ -108,6 +113,7 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         governors=in_order(lowered.governors),
         condition=" and ".join(conditions),
         when=interpret(lowered.when) if lowered.when else None,
+        severities={moment: severity_of(rule, moment) for moment in MOMENTS},
         changed=tuple(changed(key) for key in rule.changed_fields),
         checks=tuple(compiled(check) for check in lowered.checks),
         until=interpret(lowered.until) if lowered.until else None,

@@ -45,6 +45,8 @@ class Settled:
     waiting: dict[str, str] = field(default_factory=dict)
     overruled: set[str] = field(default_factory=set)
     """Fields whose entry does not count: derived, locked, or set by a proposal."""
+    said: dict[str, str] = field(default_factory=dict)
+    """What reasons say of a field's value, once it has been put into words."""
 
     def value_of(self, key: str) -> Value | None:
         """The value of a field, as it is stored; None where it is blank or cannot be read."""

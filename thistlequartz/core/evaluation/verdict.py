@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from thistlequartz.core.ruleset import Moment, Placement, Severity
 from thistlequartz.core.values import Value
@@ -41,8 +41,7 @@ class Mark:
     moment: Moment
 
 
-@dataclass(frozen=True, slots=True)
-class FieldState:
+class FieldState(NamedTuple):
     """One field in one judgement. A field out of play has no value, mark or fault."""
 
     value: Value | None
@@ -57,16 +56,14 @@ class FieldState:
     """Why it cannot be entered yet; its value is kept and judged."""
 
 
-@dataclass(frozen=True, slots=True)
-class Message:
+class Message(NamedTuple):
     """What people are told, and the fields it belongs to."""
 
     text: str
     fields: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class RuleResult:
+class RuleResult(NamedTuple):
     """What one rule says at one moment, and why in words and values."""
 
     rule: str

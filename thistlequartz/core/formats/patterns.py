@@ -11,6 +11,14 @@ re2.set_fallback_notification(re2.FALLBACK_EXCEPTION)
 MAX_PATTERN = 1_000
 """Characters in one pattern."""
 _FLAGS = {"i": "i", "s": "s", "m": "m"}
+_CHARACTER = r"[A-Za-z0-9 _:;,@#%&=<>~'\"!/-]"
+_SIMPLE = re.compile(
+    rf"(?:(?:{_CHARACTER}|\\d|\\[.\-/+]|\[(?:[A-Z]-[A-Z]|[a-z]-[a-z]|[0-9]-[0-9]|[A-Za-z0-9_])+\])"
+    r"(?:\{[0-9]{1,2}\})?)+",
+    re.ASCII,
+)
+"""Patterns of fixed length, a character or class at a time: nothing is ever tried twice, so the
+standard library takes linear time too, means the same and answers several times faster."""
 
 
 class PatternError(ValueError):
@@ -30,9 +38,14 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
     unknown = set(flags) - set(_FLAGS)
     if unknown:
         raise PatternError(f"The flag “{min(unknown)}” is not known; i, s and m are.")
+    if not flags and _SIMPLE.fullmatch(pattern):
+        try:
+            return re.compile(pattern, re.ASCII)
+        except re.error as error:
+            raise PatternError(f"The pattern cannot be used: {_reason(error)}.") from None
     inline = f"(?{''.join(sorted(set(flags)))})" if flags else ""
     try:
-        return re2.compile(inline + pattern)
+        return re2.compile(inline + pattern, re2.ASCII)
     except (
         re2.RegexError,
         re.error,

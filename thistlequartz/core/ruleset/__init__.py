@@ -1,6 +1,6 @@
 """What a steward writes: forms, their fields and their rules, as documents."""
 
-from .basics import EntryPoint, Event, Moment, Placement, Severity
+from .basics import MOMENTS, EntryPoint, Event, Moment, Placement, Severity
 from .document import (
     Compound,
     Form,
@@ -60,6 +60,7 @@ from .rules import (
 from .sentence import drafted_message, rule_sentence, waiting_reason
 
 __all__ = [
+    "MOMENTS",
     "AllowedRow",
     "AllowedValuesRule",
     "Bound",

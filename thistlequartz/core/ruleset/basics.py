@@ -10,6 +10,7 @@ from thistlequartz.core.expression.feel import key_problem
 Severity = Literal["off", "note", "warn", "block"]
 EntrySeverity = Literal["off", "note", "warn"]
 Moment = Literal["entry", "save", "submit"]
+MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
 Placement = Literal["field", "top", "both"]
 Event = Literal["create", "update"]
 EntryPoint = Literal["desk", "handheld", "link", "import", "service"]

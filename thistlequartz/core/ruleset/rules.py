@@ -1,7 +1,7 @@
 """The rules of a form: kinds that check, and kinds that have an effect."""
 
 from datetime import date
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Self, cast
 
 from pydantic import Field as Setting
 from pydantic import StringConstraints, model_validator
@@ -38,7 +38,8 @@ class Severities(Document):
 
     def at(self, moment: Moment) -> Severity:
         """The severity at `moment`."""
-        return {"entry": self.entry, "save": self.save, "submit": self.submit}[moment]
+        severity: Severity = getattr(self, moment)
+        return severity
 
 
 class Scope(Document):
@@ -286,6 +287,7 @@ CheckRule = (
     | ConsentRule
 )
 EffectRule = OpenRule | CloseRule | LockRule | WaitRule | DeriveRule | StartRule | ProposeRule
+EFFECT_KINDS = frozenset({"open", "close", "lock", "wait", "derive", "start", "propose"})
 Rule = Annotated[CheckRule | EffectRule, Setting(discriminator="kind")]
 
 
@@ -294,8 +296,9 @@ def severity_of(rule: Rule, moment: Moment) -> Severity:
 
     A rule that holds lets a record be saved, with a warning, and blocks it on submitting.
     """
-    if isinstance(rule, EffectRule):
+    if rule.kind in EFFECT_KINDS:
         return "off"
+    rule = cast("CheckRule", rule)
     if rule.hold and moment != "entry":
         return "warn" if moment == "save" else "block"
     return rule.severity.at(moment)

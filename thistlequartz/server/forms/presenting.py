@@ -2,15 +2,13 @@
 
 from django.db.models import Count
 
-from thistlequartz.core.ruleset import Form, MandatoryRule, Moment, severity_of
+from thistlequartz.core.ruleset import MOMENTS, Form, MandatoryRule, severity_of
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import draft_changed, newest_release
 
 from .drafts import form_document
 from .models import DraftForm
 from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view
-
-MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
 
 
 def release_view(release: Release) -> ReleaseView:
