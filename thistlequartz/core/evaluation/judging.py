@@ -1,7 +1,7 @@
 """From what the rules say to the verdict of a moment."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.ruleset import Form, Moment, Rule, Severity, severity_of
@@ -114,7 +114,7 @@ class Judged:
             checking.hold and moment == "save",
         )
         if finding.status == "kept" and moment == "entry" and checking.acknowledged:
-            return result._replace(acknowledged=checking.acknowledged)
+            return replace(result, acknowledged=checking.acknowledged)
         if finding.status == "broken" and severity == "warn" and checking.reason_demanded:
             return self._waived(result, compiled, moment)
         return result
@@ -124,7 +124,7 @@ class Judged:
             return result
         basis = basis_of(compiled, self.findings[result.rule], self.settled)
         state = waiver_state(result.rule, basis, self.waivers or {})
-        return result._replace(waiver=state, basis=basis)
+        return replace(result, waiver=state, basis=basis)
 
     def _field_states(self, moment: Moment) -> dict[str, FieldState]:
         marks = self._marks(moment)

@@ -1,8 +1,12 @@
-"""What a judgement says."""
+"""What a judgement says.
+
+The states of fields and the results of rules are not frozen, as freezing would double the time
+that a verdict takes; nobody changes them.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Literal
 
 from thistlequartz.core.ruleset import Moment, Placement, Severity
 from thistlequartz.core.values import Value
@@ -41,7 +45,8 @@ class Mark:
     moment: Moment
 
 
-class FieldState(NamedTuple):
+@dataclass(slots=True)
+class FieldState:
     """One field in one judgement. A field out of play has no value, mark or fault."""
 
     value: Value | None
@@ -56,14 +61,16 @@ class FieldState(NamedTuple):
     """Why it cannot be entered yet; its value is kept and judged."""
 
 
-class Message(NamedTuple):
+@dataclass(frozen=True, slots=True)
+class Message:
     """What people are told, and the fields it belongs to."""
 
     text: str
     fields: tuple[str, ...]
 
 
-class RuleResult(NamedTuple):
+@dataclass(slots=True)
+class RuleResult:
     """What one rule says at one moment, and why in words and values."""
 
     rule: str
