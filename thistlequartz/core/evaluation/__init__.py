@@ -4,6 +4,7 @@ from .compilation import CompiledForm, compile_ruleset
 from .entry import ReadRecord
 from .lookup import Found, Lookup, folded_key
 from .screening import Screened, Screener, Violation
+from .trace import Explanation, Judgement, Step
 from .verdict import (
     FieldState,
     Mark,
@@ -19,8 +20,10 @@ from .verdict import (
 
 __all__ = [
     "CompiledForm",
+    "Explanation",
     "FieldState",
     "Found",
+    "Judgement",
     "Lookup",
     "Mark",
     "Message",
@@ -32,6 +35,7 @@ __all__ = [
     "Screener",
     "SectionState",
     "Status",
+    "Step",
     "Verdict",
     "Violation",
     "Waiver",

@@ -31,6 +31,7 @@ from .rules import CompiledRule, compile_rule
 from .screening import Screener
 from .settling import Settled, settle
 from .structure import structural_problems
+from .trace import Explanation
 from .verdict import Proposal, Status, Verdict, Waiver
 
 PROGRAMS_KEPT = 64
@@ -209,10 +210,9 @@ class CompiledForm:
         since the record was opened; it counts while typing only. `reasons` go by rule.
         `proposals_applied` are keys of rules. `held` says whether the record is on hold.
         """
-        record = values if isinstance(values, ReadRecord) else None
-        if record is None:
-            assert not isinstance(values, ReadRecord)
-            record = self.read(values, stored=stored, lookup=lookup)
+        record = values
+        if not isinstance(record, ReadRecord):
+            record = self.read(record, stored=stored, lookup=lookup)
         circumstances = Circumstances(today, now, event, entry_point, layout, role)
         judged = self.judged(
             record,
@@ -223,6 +223,30 @@ class CompiledForm:
             held=held,
         )
         return {moment: judged.verdict(moment) for moment in moments}
+
+    def explain(
+        self,
+        rule: str,
+        values: Mapping[str, object] | ReadRecord,
+        *,
+        today: date,
+        now: datetime | None = None,
+        event: Event = "create",
+        entry_point: EntryPoint = "desk",
+        layout: str | None = None,
+        role: str | None = None,
+        stored: Mapping[str, object] | None = None,
+        proposals_applied: Collection[str] = (),
+        lookup: Lookup | None = None,
+    ) -> Explanation:
+        """How the rule with the key `rule` comes to its status for one record: its conditions
+        part by part, with their values and those of the fields. Raises KeyError for no such rule.
+        """
+        record = values
+        if not isinstance(record, ReadRecord):
+            record = self.read(record, stored=stored, lookup=lookup)
+        circumstances = Circumstances(today, now, event, entry_point, layout, role)
+        return self.judged(record, circumstances, applied=proposals_applied).explain(rule)
 
     def judged(
         self,
@@ -246,6 +270,7 @@ class CompiledForm:
             proposals = proposals_of(program, offers, applied, settled)
         return Judged(
             form=self.form,
+            rules=self._rules,
             program=program,
             record=record,
             settled=settled,

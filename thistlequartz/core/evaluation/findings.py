@@ -52,8 +52,7 @@ def _find(compiled: CompiledRule, settled: Settled, vocabulary: Vocabulary) -> F
             (kept if holds else broken).append(check)
     judged = broken or kept
     if not judged:
-        asked = _merged(compiled.checks)
-        said = reasons.nothing_to_judge(asked, settled, vocabulary)
+        said = reasons.nothing_to_judge(compiled, settled, vocabulary)
         return Finding("nothing_to_judge", said, applies=True)
     reads = _merged(judged)
     said = reasons.judged(reads, settled, vocabulary)

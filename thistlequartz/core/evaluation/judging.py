@@ -13,6 +13,7 @@ from .findings import Finding, marking
 from .program import Program
 from .rules import CompiledRule
 from .settling import Settled
+from .trace import Explanation, explanation
 from .verdict import (
     OUTCOME_OF,
     SEVERITIES,
@@ -38,6 +39,8 @@ class Judged:
     """One record judged, before any moment is looked at."""
 
     form: Form
+    rules: Mapping[str, CompiledRule]
+    """Those that can be used, by key."""
     program: Program
     record: ReadRecord
     settled: Settled
@@ -79,6 +82,14 @@ class Judged:
             stores=self._stores(),
             sections=self._sections(results, fields),
         )
+
+    def explain(self, rule: str) -> Explanation:
+        """How a rule came to its status, part by part. Raises KeyError for an unknown rule."""
+        finding = self.findings[rule]
+        compiled = self.rules.get(rule)
+        if compiled is None:
+            return Explanation(rule, finding.status, finding.reason, None, None, (), {})
+        return explanation(compiled, finding, self.settled, self.vocabulary)
 
     def _hardest(
         self,

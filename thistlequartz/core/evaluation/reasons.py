@@ -6,6 +6,7 @@ from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import show_value
 
+from .environment import RECORDS
 from .operations import UNREADABLE
 from .rules import CompiledRule
 from .scoping import either
@@ -40,12 +41,15 @@ def does_not_apply(compiled: CompiledRule, settled: Settled, vocabulary: Vocabul
     return f"Only when {compiled.condition}." + (f" Here {values}." if values else "")
 
 
-def nothing_to_judge(fields: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
-    """Blank or unreadable values leave nothing to judge."""
+def nothing_to_judge(compiled: CompiledRule, settled: Settled, vocabulary: Vocabulary) -> str:
+    """Blank or unreadable values, or the want of other records, leave nothing to judge."""
     environment = settled.environment
+    fields = dict.fromkeys(key for check in compiled.checks for key in check.reads)
     wanting = [key for key in fields if environment.get(key) is None] or [
         key for key in fields if environment.get(key) is UNREADABLE
     ]
+    if not wanting and compiled.rule.kind in ("unique", "elsewhere") and RECORDS not in environment:
+        return "The other records cannot be seen from here."
     if not wanting:
         return "Its condition has no answer for these values."
     return _sentence(_values(wanting, settled, vocabulary))

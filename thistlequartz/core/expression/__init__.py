@@ -6,7 +6,7 @@ from .feel import read_formula, write_formula
 from .inference import check_types
 from .operators import Operator, OperatorOffer, offers
 from .problems import FormulaError, Position, Problem, nearest
-from .words import Segment, condition_words, obligation_words, plain
+from .words import Segment, condition_words, obligation_words, plain, value_words
 
 __all__ = [
     "Clause",
@@ -29,5 +29,6 @@ __all__ = [
     "plain",
     "read_formula",
     "tree_from_clauses",
+    "value_words",
     "write_formula",
 ]

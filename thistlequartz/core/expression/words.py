@@ -182,7 +182,7 @@ class _Speaker:
                 type_ = self._type(value)
                 listed = enumerate_words([self._test(test, type_) for test in tests], "or")
                 verb = self._verb("is")
-                return [*self._operand(value, None), word(f" {verb} none but "), *listed]
+                return [*self._operand(value, None), word(f" {verb} nothing but "), *listed]
             case tree.Goes(value, governor, rows):
                 return self._goes(value, governor, rows)
             case _:
@@ -304,8 +304,10 @@ class _Speaker:
                 known = CIRCUMSTANCES[name]
                 return known if isinstance(known, ChoiceType) else None
             case tree.Arithmetic(_, left, right):
-                moved = any(isinstance(self._type(side), DateType) for side in (left, right))
-                return DateType() if moved else NumberType()
+                days = [isinstance(self._type(side), DateType) for side in (left, right)]
+                if all(days):
+                    return None  # the days between them
+                return DateType() if any(days) else NumberType()
             case tree.Negate():
                 return NumberType()
             case _:

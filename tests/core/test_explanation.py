@@ -1,0 +1,65 @@
+"""The trace of a rule: every part of its condition with its value, down to the fields."""
+
+from typing import Any
+
+from hypothesis import given, settings
+
+from thistlequartz.core.evaluation import Step, compile_ruleset
+from thistlequartz.core.ruleset import RuleSet
+
+from .conftest import TODAY, form_of
+from .test_screening import CONDITIONS, FIELDS, RECORDS, compiled
+
+LOAN = [
+    {"key": "lent", "type": "date"},
+    {"key": "due", "type": "date"},
+    {"key": "purpose", "type": "choice", "choices": [{"code": "r", "label": "Research"}]},
+    {"key": "fragile", "type": "yes_no"},
+]
+RULE = {
+    "kind": "cross_field",
+    "targets": ["due"],
+    "when": 'purpose = "r" or fragile',
+    "must": 'due - lent <= duration("P30D")',
+}
+
+
+def test_a_broken_rule_shows_each_part_with_the_values_it_came_from() -> None:
+    form = compile_ruleset(RuleSet(forms=(form_of(LOAN, [RULE]),)), form="form")
+    values = {"lent": "1 June 2026", "due": "9 July 2026", "purpose": "Research"}
+    found = form.explain("r1", values, today=TODAY)
+    assert found.status == "broken"
+    assert found.when is not None
+    assert found.when.answer == "yes"
+    assert [(part.words, part.answer) for part in found.when.parts] == [
+        ("Purpose is Research", "yes"),
+        ("Fragile", "blank"),
+    ]
+    (judged,) = found.judgements
+    assert (judged.fields, judged.step.answer) == (("due",), "no")
+    assert judged.step.words == "Due minus Lent is at most 30 days"
+    (difference,) = judged.step.parts
+    assert (difference.formula, difference.answer) == ("due - lent", "38 days")
+    assert [part.answer for part in difference.parts] == ["9 July 2026", "1 June 2026"]
+    assert found.values["fragile"] == "blank"
+
+
+def test_what_leaves_nothing_to_judge_is_named() -> None:
+    form = compile_ruleset(RuleSet(forms=(form_of(LOAN, [RULE]),)), form="form")
+    (judged,) = form.explain("r1", {"fragile": "yes", "lent": "2026-06-01"}, today=TODAY).judgements
+    assert judged.wanting == ("due",)
+
+
+def answers(step: Step) -> list[str]:
+    return [step.answer, *(one for part in step.parts for one in answers(part))]
+
+
+@settings(max_examples=100, deadline=None)
+@given(CONDITIONS, RECORDS)
+def test_the_trace_agrees_with_the_status(when: str, values: dict[str, Any]) -> None:
+    form = compiled([{"kind": "mandatory", "targets": ["mass"], "when": when}])
+    found = form.explain("r0", values, today=TODAY)
+    assert found.when is not None
+    assert (found.when.answer == "yes") == (found.status != "does_not_apply")
+    assert all(answers(found.when))
+    assert len(FIELDS) >= len(found.values) >= 1
