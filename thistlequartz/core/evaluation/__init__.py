@@ -1,5 +1,6 @@
 """Judging: from a form and the values of one record to a verdict for each moment."""
 
+from .circumstances import Circumstances
 from .compilation import CompiledForm, compile_ruleset
 from .entry import ReadRecord
 from .lookup import Found, Lookup, folded_key
@@ -19,6 +20,7 @@ from .verdict import (
 )
 
 __all__ = [
+    "Circumstances",
     "CompiledForm",
     "Explanation",
     "FieldState",

@@ -1,0 +1,17 @@
+"""Sweeping: what happens over the whole domain of one field, or of two."""
+
+from .bands import Answer, Band, Edge, Surroundings, Sweep, sweep
+from .cells import AxisCell, Cell, SweepMap, sweep_map
+
+__all__ = [
+    "Answer",
+    "AxisCell",
+    "Band",
+    "Cell",
+    "Edge",
+    "Surroundings",
+    "Sweep",
+    "SweepMap",
+    "sweep",
+    "sweep_map",
+]
