@@ -7,7 +7,7 @@ import pytest
 
 from thistlequartz.cli import main
 from thistlequartz.core.ruleset import RuleSet
-from thistlequartz.demo.plant_accession import PLANT_ACCESSION
+from thistlequartz.demo.forms.plant import PLANT_ACCESSION
 
 SCHEMA = Path(__file__).parents[2] / "docs" / "ruleset.schema.json"
 GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"}

@@ -5,7 +5,7 @@ from pydantic import ValidationError
 
 from thistlequartz.core.expression import FormulaError
 from thistlequartz.core.ruleset import Form, RuleSet, language_of, lower_rule
-from thistlequartz.demo.plant_accession import PLANT_ACCESSION
+from thistlequartz.demo.forms.plant import PLANT_ACCESSION
 
 from .conftest import form_of
 

@@ -82,7 +82,9 @@ positive = st.integers(1, 5).map(str)
 letters = st.text("abcAB é", max_size=5).map(lambda text: f'"{text}"')
 days = st.dates(date(1999, 1, 1), date(2030, 12, 31)).map(lambda day: f'date("{day}")')
 months = st.integers(-30, 30).map(lambda n: f'duration("{"-" if n < 0 else ""}P{abs(n)}M")')
-lengths = st.integers(-400, 400).map(lambda n: f'duration("{"-" if n < 0 else ""}P{abs(n)}D")')
+# feelin takes 181 days and 152 days for equal, as it counts them in months first; by DMN 1.4 table
+# 42 they are compared by their length. Shorter lengths agree.
+lengths = st.integers(-20, 20).map(lambda n: f'duration("{"-" if n < 0 else ""}P{abs(n)}D")')
 number_lists = st.lists(small, max_size=4).map(lambda items: f"[{', '.join(items)}]")
 some_numbers = st.lists(small, min_size=1, max_size=4).map(lambda items: f"[{', '.join(items)}]")
 text_lists = st.lists(letters, max_size=3).map(lambda items: f"[{', '.join(items)}]")
@@ -183,3 +185,8 @@ lists = st.one_of(
 @given(formula=numbers | truths | texts | temporals | lists)
 def test_random_expressions_have_the_same_value_in_both_engines(feelin, formula):
     assert ours(formula) == feelin(formula), formula
+
+
+def test_lengths_of_days_differ_where_the_other_engine_says_they_do_not(feelin):
+    formula = 'duration("P181D") = duration("P152D")'
+    assert (ours(formula), feelin(formula)) == (False, True)

@@ -14,7 +14,7 @@ from thistlequartz.core.evaluation.interpretation import TODAY, interpret
 from thistlequartz.core.expression import read_formula
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.values import DateType, Fault, NumberType, read_value
-from thistlequartz.demo.plant_accession import PLANT_ACCESSION
+from thistlequartz.demo.forms.plant import PLANT_ACCESSION
 
 DAY = date(2026, 6, 12)
 

@@ -39,6 +39,7 @@ def nothing_compiled_before() -> None:
     """Tests are rolled back, so the same revision can mean another draft in each."""
     drafts._compiled.cache_clear()
     releases._compiled.cache_clear()
+    releases._document.cache_clear()
 
 
 class Caller:

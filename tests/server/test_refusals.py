@@ -103,7 +103,7 @@ BAD = [
     (BENCH, b"", 422, "", "Add it"),
     (BENCH, DEEP, 400, "", "inside one another"),
     (BENCH, {"values": {"reason_withheld": "x" * 1_000_001}}, 413, "", "1 MB"),
-    (RECORDS, {"values": {"colour": "red"}}, 422, "values.colour", "Take it out"),
+    (RECORDS, {"values": {"zzz": "red"}}, 422, "values.zzz", "Take it out"),
     (RULES, {"rule": demand(targets=["gone"])}, 422, "targets.0", "Choose a field"),
     (RULES, {"rule": demand(targets=["determined_buy"])}, 422, "targets.0", "“determined_by”"),
     (RULES, {"rule": demand(when='type_status = "holo"')}, 422, "when", "“holotype”"),
@@ -119,7 +119,7 @@ BAD = [
         "rule.mandatory.severity.save",
         "Use",
     ),
-    (f"{FORM}/releases", {"note": "Nothing new."}, 409, "", "Change something"),
+    (f"{FORM}/releases", {"note": "x"}, 422, "note", "3"),
     ("/api/forms/gone/bench", {"values": {}}, 404, "", "list"),
     ("/api/nowhere", {}, 404, "", "openapi"),
 ]

@@ -72,7 +72,7 @@ def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk
     address = f"{FORM}/records/{stored['number']}"
     assert clerk.send("PUT", address, {**holotype, "version": 1}).status_code == 200
     new = clerk.post(f"{FORM}/desk/judge", holotype).json()
-    changed = clerk.post(f"{FORM}/desk/judge", {**holotype, "event": "update"}).json()
+    changed = clerk.post(f"{FORM}/desk/judge", {**holotype, "number": stored["number"]}).json()
     assert (new["save"]["outcome"], changed["save"]["outcome"]) == ("blocked", "clear")
     tried = steward.post(f"{FORM}/bench", holotype).json()
     assert tried["save"]["outcome"] == "blocked", "the bench answers as a clerk will be answered"
@@ -80,9 +80,18 @@ def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk
 
 def test_values_are_stored_as_they_mean_not_as_they_were_typed(clerk):
     typed = plant(coordinate_uncertainty="20 000", gathered_on="3 May 2020", latitude="1.50")
+    typed |= {"accessioned_on": "1 March 2026", "sensitive_locality": "no", "reason_withheld": "x"}
     number = clerk.post(f"{FORM}/records", {"values": typed}).json()["number"]
     stored = clerk.get(f"{FORM}/records/{number}").json()["values"]
-    assert stored == plant(coordinate_uncertainty="20000", gathered_on="2020-05-03", latitude="1.5")
+    assert stored == plant(
+        coordinate_uncertainty="20000",
+        gathered_on="2020-05-03",
+        latitude="1.5",
+        accessioned_on="2026-03-01",
+        gathering_season="spring",
+        days_to_accession="2128",
+        sensitive_locality=False,
+    )
 
 
 def test_two_who_change_the_same_record_are_told_and_nothing_is_lost(steward, clerk):
@@ -149,6 +158,7 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
     assert {error["place"].split(".")[1] for error in refused.json()["errors"]} == {
         "latitude_on_earth",
         "coordinates_complete",
+        "point_complete",
     }
     text = {"type": "text", "key": "latitude", "label": "Latitude"}
     changed = steward.send("PUT", f"{FORM}/fields/latitude", {"field": text, "version": 1})
@@ -160,17 +170,17 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
 
 
 def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk):
-    begun = steward.post("/api/forms", {"name": "Loan out", "purpose": "Lends."}).json()
-    assert (begun["key"], begun["fields"], begun["release"]) == ("loan_out", [], None)
-    again = steward.post("/api/forms", {"name": "Loan, out!"}).json()
-    assert again["key"] == "loan_out_2"
+    begun = steward.post("/api/forms", {"name": "Field trip", "purpose": "Plans."}).json()
+    assert (begun["key"], begun["fields"], begun["release"]) == ("field_trip", [], None)
+    again = steward.post("/api/forms", {"name": "Field, trip!"}).json()
+    assert again["key"] == "field_trip_2"
     assert steward.post("/api/forms", {"name": "123"}).json()["key"] == "form_123"
-    early = clerk.post("/api/forms/loan_out/records", {"values": {}})
-    assert early.json()["title"] == "Loan out has not been released yet."
+    early = clerk.post("/api/forms/field_trip/records", {"values": {}})
+    assert early.json()["title"] == "Field trip has not been released yet."
     field = {"type": "text", "key": "borrower", "label": "Borrower"}
-    steward.post("/api/forms/loan_out/fields", {"field": field})
-    steward.post("/api/forms/loan_out/releases", {"note": "First."})
-    stored = clerk.post("/api/forms/loan_out/records", {"values": {"borrower": "B"}}).json()
+    steward.post("/api/forms/field_trip/fields", {"field": field})
+    steward.post("/api/forms/field_trip/releases", {"note": "First."})
+    stored = clerk.post("/api/forms/field_trip/records", {"values": {"borrower": "B"}}).json()
     assert (stored["number"], stored["outcome"], stored["title"]) == (1, "clear", "B")
 
 

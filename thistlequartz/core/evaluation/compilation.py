@@ -22,6 +22,7 @@ from thistlequartz.core.values import Stored, to_json
 from .circumstances import Circumstances
 from .dependencies import circle_problem, settling_order
 from .entry import EntryReader, ReadRecord
+from .environment import again
 from .findings import find_all
 from .judging import BOTH_MOMENTS, Judged
 from .lookup import Lookup
@@ -81,7 +82,9 @@ class CompiledForm:
             for one in lowered
             if one.rule.key not in self.problems
         }
-        self._reader = EntryReader(self.fields, self._twice(), self._held_barred())
+        self.twice = self._twice()
+        """The fields that some rule has entered twice."""
+        self._reader = EntryReader(self.fields, self.twice, self._held_barred())
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
     def _lowered(self) -> list[LoweredRule]:
@@ -105,6 +108,11 @@ class CompiledForm:
         return frozenset(
             one.key for one in self.form.fields if one.type == "reference" and not one.held_allowed
         )
+
+    @property
+    def entries(self) -> frozenset[str]:
+        """Under which names something can be entered: the fields, and second entries."""
+        return frozenset((*self.fields, *map(again, self.twice)))
 
     @property
     def rules(self) -> tuple[CompiledRule, ...]:

@@ -59,6 +59,11 @@ class Judged:
             self._result(rule, compiled.get(rule.key), moment) for rule in self.form.rules
         )
         fields = self._field_states(moment)
+        for result in results:
+            if result.acknowledged:
+                for key in compiled[result.rule].rule.targets:
+                    if fields[key].value is not None:
+                        fields[key].acknowledged = result.acknowledged
         held_by = tuple(
             key
             for key, one in compiled.items()

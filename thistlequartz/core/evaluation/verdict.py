@@ -59,6 +59,8 @@ class FieldState:
     derived: bool = False
     waiting: str | None = None
     """Why it cannot be entered yet; its value is kept and judged."""
+    acknowledged: str = ""
+    """While typing: what a rule says of a good value."""
 
 
 @dataclass(frozen=True, slots=True)

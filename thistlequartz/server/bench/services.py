@@ -1,44 +1,97 @@
 """Judging values by a compiled form, as the screens ask."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from django.utils import timezone
 
-from thistlequartz.core.evaluation import CompiledForm
+from thistlequartz.core.evaluation import CompiledForm, Lookup, Verdict, Waiver
 from thistlequartz.core.expression import nearest
-from thistlequartz.core.ruleset import Event
+from thistlequartz.core.ruleset import MOMENTS, Event, Moment
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .shapes import Judgement, verdict_view
+from .shapes import Judgement, Reasons, Trying, verdict_view
 
 
-def judge_all(
-    compiled: CompiledForm,
-    values: Mapping[str, object],
-    *,
-    event: Event,
-    role: str,
-    touched: Collection[str] = (),
-) -> Judgement:
-    """The verdicts of the three moments, today, at the desk. Unknown fields are refused."""
-    refuse_unknown(compiled, values)
-    verdicts = compiled.judge_moments(
-        values,
-        moments=("entry", "save", "submit"),
-        today=timezone.localdate(),
-        event=event,
-        role=role,
-        touched=touched,
+@dataclass(frozen=True, slots=True)
+class Attempt:
+    """A record as it is sent, and what it is judged against."""
+
+    values: Mapping[str, object]
+    role: str
+    lookup: Lookup
+    event: Event = "create"
+    stored: Mapping[str, object] | None = None
+    held: bool = False
+    touched: tuple[str, ...] = ()
+    reasons: Mapping[str, Waiver] = field(default_factory=dict)
+    applied: tuple[str, ...] = ()
+
+    @classmethod
+    def of(
+        cls,
+        body: Trying,
+        role: str,
+        lookup: Lookup,
+        *,
+        stored: Mapping[str, object] | None = None,
+        held: bool = False,
+    ) -> "Attempt":
+        """What a screen sends."""
+        return cls(
+            values=body.values,
+            role=role,
+            lookup=lookup,
+            event=body.event if stored is None else "update",
+            stored=stored,
+            held=held,
+            touched=tuple(body.touched),
+            reasons=waivers(body.reasons),
+            applied=tuple(body.proposals_applied),
+        )
+
+
+def waivers(reasons: Reasons) -> dict[str, Waiver]:
+    """Reasons as the core takes them."""
+    return {rule: Waiver(given.text, given.basis) for rule, given in reasons.items()}
+
+
+def verdicts_of(
+    compiled: CompiledForm, attempt: Attempt, moments: tuple[Moment, ...]
+) -> dict[Moment, Verdict]:
+    """The verdicts of some moments, now, at the desk."""
+    now = timezone.now()
+    return compiled.judge_moments(
+        attempt.values,
+        moments=moments,
+        today=compiled.today_at(now),
+        now=now,
+        event=attempt.event,
+        role=attempt.role,
+        stored=attempt.stored,
+        touched=attempt.touched,
+        reasons=attempt.reasons,
+        proposals_applied=attempt.applied,
+        held=attempt.held,
+        lookup=attempt.lookup,
     )
-    return Judgement(**{moment: verdict_view(verdict) for moment, verdict in verdicts.items()})
+
+
+def judge_all(compiled: CompiledForm, attempt: Attempt) -> Judgement:
+    """The verdicts of the three moments. Unknown fields are refused."""
+    refuse_unknown(compiled, attempt.values)
+    verdicts = verdicts_of(compiled, attempt, MOMENTS)
+    fields = compiled.fields
+    return Judgement(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
 
 
 def refuse_unknown(compiled: CompiledForm, values: Mapping[str, object]) -> None:
     """Raise a Refusal (422) that names every field the form does not know."""
+    known = compiled.entries
     errors = []
     for key in values:
-        if key not in compiled.vocabulary:
-            near = nearest(key, compiled.vocabulary)
+        if key not in known:
+            near = nearest(key, known)
             remedy = f"Did you mean “{near}”?" if near else "Take it out."
             message = f"There is no field “{key[:60]}” in this form."
             errors.append(ProblemItem(place=f"values.{key[:60]}", message=message, remedy=remedy))

@@ -1,16 +1,33 @@
 """The shape of a judgement, shared by the bench and the desk."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.evaluation import FieldState, Outcome, RuleResult, Verdict
+from thistlequartz.core.evaluation import (
+    FieldState,
+    Outcome,
+    RuleResult,
+    SectionState,
+    Verdict,
+)
+from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.ruleset import Event, Moment
+from thistlequartz.core.values import show_value, to_json
 
-Entered = str | int | float | bool | None
-"""What a screen or a service sends for one field. Decimals best travel as strings."""
-Values = dict[str, Entered]
+from .values import Values
+
+Reasons = Annotated[dict[str, "ReasonGiven"], Setting(max_length=1_000)]
+Applied = Annotated[list[str], Setting(max_length=1_000)]
+
+
+class ReasonGiven(BaseModel):
+    """Why a warning is passed, and the basis of the result it was given for."""
+
+    model_config = ConfigDict(extra="forbid")
+    text: Annotated[str, Setting(max_length=2_000)]
+    basis: Annotated[str, Setting(max_length=64)] | None = None
 
 
 class Trying(BaseModel):
@@ -18,10 +35,26 @@ class Trying(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     values: Values
+    number: Annotated[int, Setting(ge=1, le=999_999_999)] | None = None
+    """At the desk: the record that is changed; None for a new one."""
+    reasons: Reasons = {}
+    proposals_applied: Applied = []
+    """The rules whose proposals were applied."""
     touched: Annotated[list[str], Setting(max_length=1_000)] = []
     """The fields that have been left or chosen since the record was opened."""
     event: Event = "create"
     """Whether the record is new or one that is changed."""
+
+
+class ProposalView(BaseModel):
+    """Values that a rule proposes, with how they read."""
+
+    rule: str
+    title: str
+    explanation: str
+    at: list[str]
+    values: Values
+    state: Literal["offered", "applied", "overtaken"]
 
 
 class VerdictView(BaseModel):
@@ -35,6 +68,19 @@ class VerdictView(BaseModel):
     notes: int
     results: list[RuleResult]
     fields: dict[str, FieldState]
+    ignored: dict[str, str]
+    """What was sent but does not count, by field, with the reason."""
+    on_hold: bool
+    held_by: list[str]
+    """The rules that hold the record up."""
+    refusals: list[str]
+    """What stops the record beside its rules and values."""
+    proposals: list[ProposalView]
+    drops: list[str]
+    """Fields whose stored value a save would drop."""
+    sections: dict[str, SectionState]
+    words: dict[str, str]
+    """The values that nobody enters, locked or computed, as they read."""
 
 
 class Judgement(BaseModel):
@@ -45,7 +91,7 @@ class Judgement(BaseModel):
     submit: VerdictView
 
 
-def verdict_view(verdict: Verdict) -> VerdictView:
+def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
     """`verdict` for an answer. Values that cannot be read count among the blocks."""
     speaking = [result.severity for result in verdict.broken]
     faults = sum(state.fault is not None for state in verdict.fields.values())
@@ -53,9 +99,33 @@ def verdict_view(verdict: Verdict) -> VerdictView:
         moment=verdict.moment,
         outcome=verdict.outcome,
         may_pass=verdict.may_pass,
-        blocks=speaking.count("block") + (0 if verdict.moment == "entry" else faults),
+        blocks=speaking.count("block")
+        + len(verdict.refusals)
+        + (0 if verdict.moment == "entry" else faults),
         warns=speaking.count("warn"),
         notes=speaking.count("note"),
         results=list(verdict.results),
         fields=dict(verdict.fields),
+        ignored=dict(verdict.ignored),
+        on_hold=verdict.on_hold,
+        held_by=list(verdict.held_by),
+        refusals=list(verdict.refusals),
+        proposals=[
+            ProposalView(
+                rule=one.rule,
+                title=one.title,
+                explanation=one.explanation,
+                at=list(one.at),
+                values={key: to_json(value) for key, value in one.values.items()},
+                state=one.state,
+            )
+            for one in verdict.proposals
+        ],
+        drops=list(verdict.drops),
+        sections=dict(verdict.sections or {}),
+        words={
+            key: show_value(state.value, fields[key].type)
+            for key, state in verdict.fields.items()
+            if state.locked and state.value is not None
+        },
     )

@@ -9,7 +9,8 @@ from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
 from . import services
-from .drafts import form_document, get_draft
+from .drafts import compiled_draft, get_draft
+from .models import DraftField, DraftRule
 from .presenting import catalogue, form_view
 from .shapes import (
     ChangedField,
@@ -32,6 +33,14 @@ from .shapes import (
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+
+
+def _view(row: DraftRule) -> RuleView:
+    return rule_view(row, compiled_draft(get_draft(row.form.key)))
+
+
+def _field(row: DraftField) -> FieldView:
+    return field_view(row, compiled_draft(get_draft(row.form.key)))
 
 
 @router.get("/formats", response=list[FormatView])
@@ -75,7 +84,7 @@ def show_form(request: HttpRequest, form_key: str) -> FormView:
 def read_a_rule(request: HttpRequest, form_key: str, body: RuleEntry) -> RuleReading:
     """How a rule would read, and what is to be mended in it. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
-    form = form_document(get_draft(form_key))
+    form = compiled_draft(get_draft(form_key))
     try:
         rule = services.with_clauses(body.rule, body.when_clauses, body.must_clauses, form)
     except FormulaError as error:
@@ -96,7 +105,7 @@ def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> Status[RuleV
         draw_key=body.draw_key,
         position=body.position,
     )
-    return Status(201, rule_view(row, form_document(row.form)))
+    return Status(201, _view(row))
 
 
 @router.put("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
@@ -112,7 +121,7 @@ def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: Chang
         when=body.when_clauses,
         must=body.must_clauses,
     )
-    return rule_view(row, form_document(row.form))
+    return _view(row)
 
 
 @router.patch("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
@@ -122,7 +131,7 @@ def adjust_rule(
     """Step severities or the switch of a rule."""
     person = person_with(request, Right.EDIT_DRAFT)
     row = services.adjust_rule(person, form_key, rule_key, body.version, body.changes())
-    return rule_view(row, form_document(row.form))
+    return _view(row)
 
 
 @router.delete("/forms/{form_key}/rules/{rule_key}", response={204: None, **REFUSALS})
@@ -137,7 +146,7 @@ def remove_rule(request: HttpRequest, form_key: str, rule_key: str, version: int
 def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[FieldView]:
     """Add a field to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
-    return Status(201, field_view(services.create_field(person, form_key, body.field)))
+    return Status(201, _field(services.create_field(person, form_key, body.field)))
 
 
 @router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView, **REFUSALS})
@@ -146,7 +155,7 @@ def replace_field(
 ) -> FieldView:
     """Replace a field of the draft; refused where a rule could not work then."""
     person = person_with(request, Right.EDIT_DRAFT)
-    return field_view(services.change_field(person, form_key, field_key, body.field, body.version))
+    return _field(services.change_field(person, form_key, field_key, body.field, body.version))
 
 
 @router.delete("/forms/{form_key}/fields/{field_key}", response={204: None, **REFUSALS})

@@ -2,12 +2,14 @@
 
 from functools import lru_cache
 
+from django.db.models import Sum
 from django.http import Http404
 
-from thistlequartz.core.evaluation import CompiledForm
-from thistlequartz.core.ruleset import Form
+from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
+from thistlequartz.core.ruleset import ChoiceList, Form, RuleSet
+from thistlequartz.server.releases.models import Release
 
-from .models import DraftForm
+from .models import DraftChoiceList, DraftForm
 
 COMPILED_DRAFTS_KEPT = 64
 
@@ -21,9 +23,10 @@ def get_draft(key: str) -> DraftForm:
 
 
 def form_document(draft: DraftForm) -> Form:
-    """The whole draft as one document."""
+    """The whole draft as one document, as it is written."""
     return Form.model_validate(
         {
+            **draft.rest,
             "key": draft.key,
             "name": draft.name,
             "purpose": draft.purpose,
@@ -33,11 +36,53 @@ def form_document(draft: DraftForm) -> Form:
     )
 
 
+def ruleset_around(form: Form) -> RuleSet:
+    """`form` with what it takes from elsewhere: shared choices, and the forms that it refers to or
+    is derived from, as they are released, or as they are drafted where they are not.
+    """
+    forms = {form.key: form}
+    waiting = _named_by(form)
+    while waiting:
+        key = waiting.pop()
+        found = None if key in forms else _neighbour(key)
+        if found is not None:
+            forms[key] = found
+            waiting |= _named_by(found)
+    wanted = {
+        field.choice_list
+        for one in forms.values()
+        for field in one.fields
+        if field.type in ("choice", "choices") and field.choice_list
+    }
+    rows = DraftChoiceList.objects.filter(key__in=wanted).order_by("key")
+    lists = tuple(ChoiceList.model_validate(row.document) for row in rows)
+    return RuleSet(choice_lists=lists, forms=tuple(forms.values()))
+
+
+def _named_by(form: Form) -> set[str]:
+    named = {field.form for field in form.fields if field.type == "reference"}
+    return named | ({form.derived_from} if form.derived_from else set())
+
+
+def _neighbour(key: str) -> Form | None:
+    release = Release.objects.filter(form__key=key).first()
+    if release is not None:
+        return RuleSet.model_validate(release.document).form(key)
+    draft = DraftForm.objects.filter(key=key).first()
+    return form_document(draft) if draft else None
+
+
+def compile_form(form: Form) -> CompiledForm:
+    """A form as it is written, ready to judge."""
+    return compile_ruleset(ruleset_around(form), form=form.key)
+
+
 def compiled_draft(draft: DraftForm) -> CompiledForm:
-    """The draft ready to judge; kept in memory by its revision."""
-    return _compiled(draft.pk, draft.revision)
+    """The draft ready to judge; kept in memory until any draft, release or list changes."""
+    revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
+    return _compiled(draft.pk, draft.revision, (revisions, Release.objects.count()))
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
-def _compiled(pk: int, revision: int) -> CompiledForm:
-    return CompiledForm(form_document(DraftForm.objects.get(pk=pk)))
+def _compiled(pk: int, revision: int, others: tuple[int, int]) -> CompiledForm:
+    return compile_form(form_document(DraftForm.objects.get(pk=pk)))

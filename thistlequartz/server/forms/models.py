@@ -10,10 +10,19 @@ class DraftForm(models.Model):
     key = models.CharField(max_length=60, unique=True)
     name = models.CharField(max_length=200)
     purpose = models.TextField(default="", blank=True)
+    rest = models.JSONField(default=dict, blank=True)
+    """The parts of the document that have no rows: zone, sections, conditions, starters, ..."""
     revision = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ("name",)
+
+
+class DraftChoiceList(models.Model):
+    """Choices that fields of several forms share."""
+
+    key = models.CharField(max_length=60, unique=True)
+    document = models.JSONField()
 
 
 class _Part(models.Model):

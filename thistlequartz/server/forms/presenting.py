@@ -1,14 +1,17 @@
 """Drafts as the catalogue and the rules' screen show them."""
 
 from django.db.models import Count
+from django.utils import timezone
 
 from thistlequartz.core.ruleset import MOMENTS, Form, MandatoryRule, severity_of
+from thistlequartz.server.people.models import Role
+from thistlequartz.server.problems import item
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import draft_changed, newest_release
 
-from .drafts import form_document
+from .drafts import compiled_draft, form_document
 from .models import DraftForm
-from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view
+from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view, sheet_view
 
 
 def release_view(release: Release) -> ReleaseView:
@@ -61,15 +64,18 @@ def _demanded(form: Form) -> set[str]:
 
 def form_view(draft: DraftForm) -> FormView:
     """The draft, whole."""
-    form = form_document(draft)
+    compiled = compiled_draft(draft)
     newest = newest_release(draft)
+    today = compiled.today_at(timezone.now())
     return FormView(
         key=draft.key,
         name=draft.name,
         purpose=draft.purpose,
         revision=draft.revision,
-        fields=[field_view(row) for row in draft.field_rows.all()],
-        rules=[rule_view(row, form) for row in draft.rule_rows.select_related("changed_by")],
+        fields=[field_view(row, compiled) for row in draft.field_rows.all()],
+        rules=[rule_view(row, compiled) for row in draft.rule_rows.select_related("changed_by")],
+        sheet=sheet_view(compiled, today, Role.CLERK),
+        problems=[item(problem) for problem in compiled.form_problems],
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),
     )

@@ -18,12 +18,12 @@ from thistlequartz.core.expression import (
     write_formula,
 )
 from thistlequartz.core.expression.feel import key_problem
-from thistlequartz.core.ruleset import Field, Form, Rule, language_of, lower_rule, vocabulary_of
+from thistlequartz.core.ruleset import Field, Form, Rule, lower_rule
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
-from .drafts import form_document
+from .drafts import compile_form, form_document
 from .models import DraftField, DraftForm, DraftRule
 
 
@@ -51,10 +51,10 @@ def create_form(person: Person, name: str, purpose: str) -> DraftForm:
 
 
 def with_clauses(
-    rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form: Form
+    rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form: CompiledForm
 ) -> Rule:
     """`rule` with the builder's clauses written as its formulas. Raises FormulaError."""
-    vocabulary = vocabulary_of(form)
+    vocabulary = form.fields
     problems: list[Problem] = []
     formulas: dict[str, str] = {}
     for place, clauses in (("when", when), ("must", must)):
@@ -205,8 +205,9 @@ def remove_field(person: Person, form_key: str, field_key: str, version: int) ->
 
 def _usable(rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form: Form) -> Rule:
     try:
-        rule = with_clauses(rule, when, must, form)
-        lower_rule(rule, language_of(form))
+        compiled = compile_form(form)
+        rule = with_clauses(rule, when, must, compiled)
+        lower_rule(rule, compiled.language)
     except FormulaError as error:
         raise rule_refused(error) from None
     return rule
@@ -214,11 +215,11 @@ def _usable(rule: Rule, when: ClauseGroup | None, must: ClauseGroup | None, form
 
 def _refuse_breaking(before: Form, after: Form, label: str) -> None:
     """Refuse a change of fields that makes a usable rule unusable; name every such rule."""
-    already = CompiledForm(before).problems
+    already = compile_form(before).problems
     names = {rule.key: rule.name for rule in after.rules}
     broken = {
         key: problems
-        for key, problems in CompiledForm(after).problems.items()
+        for key, problems in compile_form(after).problems.items()
         if key not in already
     }
     if not broken:

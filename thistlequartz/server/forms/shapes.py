@@ -1,40 +1,40 @@
 """The shapes that the forms' addresses take and give. Fields and rules are the core's documents."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, TypeAdapter
+from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
+from thistlequartz.core.evaluation import CompiledForm
 from thistlequartz.core.expression import (
     ClauseGroup,
     FormulaError,
     OperatorOffer,
     Problem,
     Segment,
+    Vocabulary,
     clauses_from_tree,
     offers,
     read_formula,
 )
 from thistlequartz.core.ruleset import (
+    Compound,
     CrossFieldRule,
     Field,
-    Form,
     LoweredRule,
     Rule,
+    Section,
     Severity,
     drafted_message,
-    language_of,
     lower_rule,
     rule_sentence,
-    vocabulary_of,
 )
 from thistlequartz.core.ruleset.basics import EntrySeverity, Label, Prose
+from thistlequartz.server.bench.values import Values
 from thistlequartz.server.problems import ProblemItem, item
 
 from .models import DraftField, DraftRule
-
-_FIELD: TypeAdapter[Field] = TypeAdapter(Field)
 
 
 class _Given(BaseModel):
@@ -173,6 +173,25 @@ class FormSummary(BaseModel):
     """Whether the draft differs from the newest release."""
 
 
+class StarterView(BaseModel):
+    """A named set of values that a new record can begin with."""
+
+    key: str
+    label: str
+    values: Values
+
+
+class SheetView(BaseModel):
+    """How an entry is laid out, and what a new one begins with."""
+
+    sections: list[Section]
+    compounds: list[Compound]
+    twice: list[str]
+    """The fields that are entered twice; the second entry of `email` travels as `email.again`."""
+    starting: Values
+    starters: list[StarterView]
+
+
 class FormView(BaseModel):
     """A draft, whole."""
 
@@ -182,24 +201,42 @@ class FormView(BaseModel):
     revision: int
     fields: list[FieldView]
     rules: list[RuleView]
+    sheet: SheetView
+    problems: list[ProblemItem]
+    """What is wrong with the form outside its rules."""
     release: ReleaseView | None
     draft_changed: bool
 
 
-def field_view(row: DraftField) -> FieldView:
-    """A field of the draft as the screens need it."""
-    return described_field(_FIELD.validate_python(row.document), row.version)
+def field_view(row: DraftField, form: CompiledForm) -> FieldView:
+    """A field of the draft as the screens need it: with its choices, wherever they come from."""
+    field = next(field for field in form.form.fields if field.key == row.key)
+    declared = form.fields[field.key]
+    return FieldView(field=field, version=row.version, operators=list(offers(declared.type)))
 
 
-def described_field(field: Field, version: int) -> FieldView:
-    """`field` with the comparisons that fit it."""
-    declared = vocabulary_of(Form(key="form", name="Form", fields=(field,)))[field.key]
-    return FieldView(field=field, version=version, operators=list(offers(declared.type)))
+def sheet_view(form: CompiledForm, today: date, role: str) -> SheetView:
+    """What a screen needs to lay out an entry, beside the fields."""
+    document = form.form
+
+    def starting(starter: str | None) -> Values:
+        return form.starting_values(today=today, role=role, starter=starter)
+
+    return SheetView(
+        sections=list(document.sections),
+        compounds=list(document.compounds),
+        twice=sorted(form.twice),
+        starting=starting(None),
+        starters=[
+            StarterView(key=one.key, label=one.label, values=starting(one.key))
+            for one in document.starters
+        ],
+    )
 
 
-def read_rule(rule: Rule, form: Form, found: tuple[Problem, ...] = ()) -> RuleReading:
+def read_rule(rule: Rule, form: CompiledForm, found: tuple[Problem, ...] = ()) -> RuleReading:
     """How `rule` reads among the fields of `form`; `found` are problems known already."""
-    language = language_of(form)
+    language = form.language
     vocabulary = language.vocabulary
     lowered: LoweredRule | None = None
     problems = found
@@ -213,17 +250,17 @@ def read_rule(rule: Rule, form: Form, found: tuple[Problem, ...] = ()) -> RuleRe
         rule=rule,
         sentence=rule_sentence(lowered, vocabulary) if lowered else [],
         drafted_message=messages[0] if messages else "",
-        when_clauses=_clauses(rule.when, form),
-        must_clauses=_clauses(rule.must, form) if isinstance(rule, CrossFieldRule) else None,
+        when_clauses=_clauses(rule.when, vocabulary),
+        must_clauses=_clauses(rule.must, vocabulary) if isinstance(rule, CrossFieldRule) else None,
         problems=[item(problem) for problem in problems],
     )
 
 
-def rule_view(row: DraftRule, form: Form) -> RuleView:
+def rule_view(row: DraftRule, form: CompiledForm) -> RuleView:
     """A rule of the draft as the screens need it."""
-    rule = next(rule for rule in form.rules if rule.key == row.key)
+    rule = next(rule for rule in form.form.rules if rule.key == row.key)
     return RuleView(
-        **dict(read_rule(rule, form)),
+        **dict(read_rule(rule, form, form.problems.get(rule.key, ()))),
         version=row.version,
         position=row.position,
         changed_by=row.changed_by.shown_name if row.changed_by else None,
@@ -231,10 +268,10 @@ def rule_view(row: DraftRule, form: Form) -> RuleView:
     )
 
 
-def _clauses(formula: str | None, form: Form) -> ClauseGroup | None:
+def _clauses(formula: str | None, vocabulary: Vocabulary) -> ClauseGroup | None:
     if not formula:
         return None
     try:
-        return clauses_from_tree(read_formula(formula), vocabulary_of(form))
+        return clauses_from_tree(read_formula(formula), vocabulary)
     except FormulaError:
         return None

@@ -18,12 +18,13 @@ class Right(StrEnum):
     RELEASE = "release"
     USE_BENCH = "use_bench"
     WRITE_RECORDS = "write_records"
+    LIFT_HOLD = "lift_hold"
 
 
 RIGHTS: dict[str, frozenset[Right]] = {
     Role.STEWARD: frozenset(Right),
     Role.CLERK: frozenset({Right.READ, Right.WRITE_RECORDS}),
-    Role.APPROVER: frozenset({Right.READ, Right.USE_BENCH, Right.WRITE_RECORDS}),
+    Role.APPROVER: frozenset({Right.READ, Right.USE_BENCH, Right.WRITE_RECORDS, Right.LIFT_HOLD}),
     Role.READER: frozenset({Right.READ}),
 }
 
@@ -33,6 +34,7 @@ _WHAT = {
     Right.RELEASE: "release a form",
     Right.USE_BENCH: "try a draft on the bench",
     Right.WRITE_RECORDS: "write records",
+    Right.LIFT_HOLD: "take the hold off a record",
 }
 
 

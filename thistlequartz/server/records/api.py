@@ -4,16 +4,20 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.ruleset import Field as FormField
-from thistlequartz.server.bench.services import judge_all
-from thistlequartz.server.bench.shapes import Judgement, Trying, Values
+from thistlequartz.server.bench.services import Attempt, judge_all, waivers
+from thistlequartz.server.bench.shapes import Applied, Judgement, ReasonGiven, Reasons, Trying
+from thistlequartz.server.bench.values import Values
+from thistlequartz.server.forms.shapes import SheetView, sheet_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
 from . import services
+from .lookup import DatabaseLookup
 from .models import Record
 
 router = Router()
@@ -29,6 +33,7 @@ class DeskForm(BaseModel):
     name: str
     release: int
     fields: list[FormField]
+    sheet: SheetView
 
 
 class RecordSummary(BaseModel):
@@ -38,6 +43,7 @@ class RecordSummary(BaseModel):
     title: str
     state: Literal["saved", "submitted"]
     outcome: Literal["clear", "noted", "warned"]
+    on_hold: bool
     breaches: list[str]
     """The names of the rules it breaks."""
     release: int
@@ -53,10 +59,26 @@ class RecordPage(BaseModel):
     records: list[RecordSummary]
 
 
+class KeptReason(ReasonGiven):
+    """Why a warning was passed, by whom and when."""
+
+    by: str
+    at: datetime
+
+
+class HoldLift(BaseModel):
+    """The version of the record whose hold is lifted."""
+
+    model_config = ConfigDict(extra="forbid")
+    version: int
+
+
 class RecordView(RecordSummary):
     """A record, whole."""
 
     values: Values
+    reasons: dict[str, KeptReason]
+    proposals_applied: list[str]
 
 
 class Entry(BaseModel):
@@ -66,6 +88,12 @@ class Entry(BaseModel):
     values: Values
     version: int | None = None
     submit: bool = False
+    reasons: Reasons = {}
+    proposals_applied: Applied = []
+
+    def entry(self) -> services.Entry:
+        """What is stored, as the services take it."""
+        return services.Entry(self.values, waivers(self.reasons), tuple(self.proposals_applied))
 
 
 class Listing(BaseModel):
@@ -74,6 +102,7 @@ class Listing(BaseModel):
     model_config = ConfigDict(extra="forbid")
     state: Literal["saved", "submitted"] | None = None
     outcome: Literal["clear", "noted", "warned"] | None = None
+    on_hold: bool | None = None
     search: Annotated[str, Field(max_length=200)] = ""
     offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
 
@@ -85,6 +114,7 @@ def _summary(record: Record) -> RecordSummary:
             "title": record.title,
             "state": record.state,
             "outcome": record.outcome,
+            "on_hold": record.on_hold,
             "breaches": [breach.rule_name for breach in record.breaches.all()],
             "release": record.release.number,
             "changed_by": record.changed_by.shown_name if record.changed_by else None,
@@ -95,17 +125,27 @@ def _summary(record: Record) -> RecordSummary:
 
 
 def _view(record: Record) -> RecordView:
-    return RecordView(**dict(_summary(record)), values=record.values)
+    return RecordView(
+        **dict(_summary(record)),
+        values=record.values,
+        reasons=record.reasons,
+        proposals_applied=record.applied,
+    )
 
 
 @router.get("/forms/{form_key}/desk", response={200: DeskForm, **REFUSALS})
 def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     """The form as clerks fill it in now."""
-    person_with(request, Right.READ)
+    person = person_with(request, Right.READ)
     desk = services.desk_of(form_key)
     form = desk.compiled.form
+    today = desk.compiled.today_at(timezone.now())
     return DeskForm(
-        key=form.key, name=form.name, release=desk.release.number, fields=list(form.fields)
+        key=form.key,
+        name=form.name,
+        release=desk.release.number,
+        fields=list(form.fields),
+        sheet=sheet_view(desk.compiled, today, person.role),
     )
 
 
@@ -113,13 +153,13 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
 def judge_entry(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
     """What the newest release says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
-    return judge_all(
-        services.desk_of(form_key).compiled,
-        body.values,
-        event=body.event,
-        role=person.role,
-        touched=body.touched,
-    )
+    compiled = services.desk_of(form_key).compiled
+    if body.number is None:
+        return judge_all(compiled, Attempt.of(body, person.role, DatabaseLookup(form_key)))
+    record = services.get_record(form_key, body.number)
+    entry = services.Entry(body.values, waivers(body.reasons), tuple(body.proposals_applied))
+    attempt = services.attempt_of(record, entry, person.role, tuple(body.touched))
+    return judge_all(compiled, attempt)
 
 
 @router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
@@ -127,7 +167,11 @@ def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -
     """The records of a form, newest first, fifty at a time."""
     person_with(request, Right.READ)
     found = services.list_records(
-        form_key, state=listing.state, outcome=listing.outcome, search=listing.search
+        form_key,
+        state=listing.state,
+        outcome=listing.outcome,
+        on_hold=listing.on_hold,
+        search=listing.search,
     )
     page = found.prefetch_related("breaches")[listing.offset : listing.offset + PAGE]
     return RecordPage(total=found.count(), records=[_summary(record) for record in page])
@@ -144,7 +188,7 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
 def create_record(request: HttpRequest, form_key: str, body: Entry) -> Status[RecordView]:
     """Save a new record, or save and submit it."""
     person = person_with(request, Right.WRITE_RECORDS)
-    record = services.store_record(person, form_key, body.values, submit=body.submit)
+    record = services.store_record(person, form_key, body.entry(), submit=body.submit)
     return Status(201, _view(record))
 
 
@@ -155,9 +199,16 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Entry)
     record = services.store_record(
         person,
         form_key,
-        body.values,
+        body.entry(),
         submit=body.submit,
         number=number,
         version=body.version,
     )
     return _view(record)
+
+
+@router.post("/forms/{form_key}/records/{number}/lift-hold", response={200: RecordView, **REFUSALS})
+def lift_hold(request: HttpRequest, form_key: str, number: int, body: HoldLift) -> RecordView:
+    """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
+    person = person_with(request, Right.LIFT_HOLD)
+    return _view(services.lift_hold(person, form_key, number, body.version))

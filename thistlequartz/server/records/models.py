@@ -31,6 +31,11 @@ class Record(models.Model):
     title = models.CharField(max_length=200, default="")
     state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
     outcome = models.CharField(max_length=20, choices=Outcome.choices)
+    on_hold = models.BooleanField(default=False)
+    reasons = models.JSONField(default=dict)
+    """Why warnings were passed, by rule: text, basis, who and when."""
+    applied = models.JSONField(default=list)
+    """The rules whose proposals were applied."""
     release = models.ForeignKey(Release, on_delete=models.PROTECT, related_name="+")
     version = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(
@@ -44,6 +49,19 @@ class Record(models.Model):
             models.UniqueConstraint(fields=["form", "number"], name="one_record_of_a_number"),
         )
         indexes = (models.Index(fields=["form", "state", "-number"]),)
+
+
+class UniqueKey(models.Model):
+    """What a record holds in the fields of a rule of uniqueness, folded and hashed.
+
+    `digest` is looked up; `claim` is the same where the rule blocks, and blank (null) elsewhere, so
+    that of two racing saves the database lets exactly one through.
+    """
+
+    record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="unique_keys")
+    rule_key = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, db_index=True)
+    claim = models.CharField(max_length=64, unique=True, null=True)
 
 
 class Breach(models.Model):

@@ -1,30 +1,30 @@
 """Saving and submitting records. Whatever a screen says, the server judges again."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import cast
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import Max, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
-from thistlequartz.core.evaluation import CompiledForm, Verdict
-from thistlequartz.core.ruleset import Event, Moment, TextField
+from thistlequartz.core.evaluation import CompiledForm, Verdict, Waiver
+from thistlequartz.core.ruleset import Moment, TextField
 from thistlequartz.core.values import Value, to_json
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.bench.services import judge_all, refuse_unknown
+from thistlequartz.server.bench.services import Attempt, judge_all, refuse_unknown, verdicts_of
 from thistlequartz.server.bench.shapes import Judgement
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.problems import Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import compiled_release, newest_release
 
-from .models import Breach, Record, State
-
-STORED_AT: dict[str, Moment] = {"saved": "save", "submitted": "submit"}
+from .lookup import DatabaseLookup
+from .models import Breach, Record, State, UniqueKey
+from .uniqueness import MOMENTS_OF, keys_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +51,12 @@ def desk_of(form_key: str) -> Desk:
 
 
 def list_records(
-    form_key: str, *, state: str | None = None, outcome: str | None = None, search: str = ""
+    form_key: str,
+    *,
+    state: str | None = None,
+    outcome: str | None = None,
+    on_hold: bool | None = None,
+    search: str = "",
 ) -> QuerySet[Record]:
     """The records of a form, newest first."""
     records = get_draft(form_key).records.select_related("changed_by", "release")
@@ -59,6 +64,8 @@ def list_records(
         records = records.filter(state=state)
     if outcome:
         records = records.filter(outcome=outcome)
+    if on_hold is not None:
+        records = records.filter(on_hold=on_hold)
     if search:
         records = records.filter(title__icontains=search)
     return cast("QuerySet[Record]", records)
@@ -76,10 +83,36 @@ def get_record(form_key: str, number: int) -> Record:
     return record
 
 
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A record as somebody sends it: its values, and what was decided while filling it in."""
+
+    values: Mapping[str, object]
+    reasons: Mapping[str, Waiver] = field(default_factory=dict)
+    applied: tuple[str, ...] = ()
+
+
+def attempt_of(record: Record, entry: Entry, role: str, touched: tuple[str, ...] = ()) -> Attempt:
+    """`entry` as it is judged against what is stored. Reasons given before still count."""
+    stored = record.values if record.pk else None
+    before = {key: Waiver(one["text"], one["basis"]) for key, one in record.reasons.items()}
+    return Attempt(
+        values=entry.values,
+        role=role,
+        lookup=DatabaseLookup(record.form.key, record.pk),
+        event="create" if stored is None else "update",
+        stored=stored,
+        held=record.on_hold,
+        touched=touched,
+        reasons={**before, **entry.reasons},
+        applied=entry.applied,
+    )
+
+
 def store_record(
     person: Person,
     form_key: str,
-    values: Mapping[str, object],
+    entry: Entry,
     *,
     submit: bool,
     number: int | None = None,
@@ -91,22 +124,17 @@ def store_record(
     """
     with transaction.atomic():
         desk = desk_of(form_key)
-        refuse_unknown(desk.compiled, values)
+        refuse_unknown(desk.compiled, entry.values)
         record = _record_to_write(desk, number, version)
         state = State.SUBMITTED if submit else State.SAVED
-        moments: tuple[Moment, ...] = ("save", "submit") if submit else ("save",)
-        event: Event = "update" if record.pk else "create"
-        verdicts = desk.compiled.judge_moments(
-            values, moments=moments, today=timezone.localdate(), event=event, role=person.role
-        )
+        attempt = attempt_of(record, entry, person.role)
+        verdicts = verdicts_of(desk.compiled, attempt, MOMENTS_OF[state])
         if not all(verdict.may_pass for verdict in verdicts.values()):
-            everything = list(desk.compiled.vocabulary)
-            judgement = judge_all(
-                desk.compiled, values, event=event, role=person.role, touched=everything
-            )
-            raise _blocked(submit, judgement)
+            told = replace(attempt, touched=tuple(desk.compiled.fields))
+            raise _blocked(submit, judge_all(desk.compiled, told))
         before = record.values if record.pk else None
-        _write(record, desk, verdicts[STORED_AT[state]], state, person)
+        _write(record, desk, verdicts, state, person)
+        _keep_decisions(record, verdicts, attempt, person)
         log(
             person,
             "submit record" if submit else "save record",
@@ -115,6 +143,34 @@ def store_record(
             before=before,
             after=record.values,
         )
+        return record
+
+
+def lift_hold(person: Person, form_key: str, number: int, version: int) -> Record:
+    """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
+    with transaction.atomic():
+        desk = desk_of(form_key)
+        record = _record_to_write(desk, number, version)
+        attempt = replace(attempt_of(record, Entry(record.values), person.role), held=False)
+        verdict = verdicts_of(desk.compiled, attempt, ("save",))["save"]
+        if verdict.held_by:
+            raise Refusal(
+                409,
+                "still-held",
+                f"Record {number} stays on hold: something is still missing.",
+                "Fill in what is named here and save, then lift the hold.",
+                [
+                    ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
+                    for result in verdict.results
+                    if result.rule in verdict.held_by
+                    for message in result.messages
+                ],
+            )
+        record.on_hold = False
+        record.version += 1
+        record.changed_by = person
+        record.save()
+        log(person, "lift hold", form_key, f"Record {number}")
         return record
 
 
@@ -157,12 +213,16 @@ def _blocked(submit: bool, judgement: Judgement) -> Refusal:
     )
 
 
-def _write(record: Record, desk: Desk, verdict: Verdict, state: str, person: Person) -> None:
-    stored = {key: to_json(state.value) for key, state in verdict.fields.items()}
-    record.values = {key: value for key, value in stored.items() if value is not None}
-    record.title = _title(desk.compiled, {key: s.value for key, s in verdict.fields.items()})
+def _write(
+    record: Record, desk: Desk, verdicts: Mapping[Moment, Verdict], state: str, person: Person
+) -> None:
+    verdict = verdicts[MOMENTS_OF[state][-1]]
+    values = verdict.stores or {}
+    record.values = {key: to_json(value) for key, value in values.items()}
+    record.title = _title(desk.compiled, values)
     record.state = state
     record.outcome = verdict.outcome
+    record.on_hold = verdict.on_hold
     record.release = desk.release
     record.version += 1
     record.changed_by = person
@@ -178,6 +238,42 @@ def _write(record: Record, desk: Desk, verdict: Verdict, state: str, person: Per
         )
         for result in verdict.broken
     )
+    record.unique_keys.all().delete()
+    try:
+        with transaction.atomic():
+            UniqueKey.objects.bulk_create(keys_of(record, desk.compiled, values))
+    except IntegrityError:
+        raise Refusal(
+            409,
+            "taken-meanwhile",
+            "Another record with the same values was stored a moment ago.",
+            "Look at that record; yours was not stored, and stands on your screen as it was.",
+        ) from None
+
+
+def _keep_decisions(
+    record: Record, verdicts: Mapping[Moment, Verdict], attempt: Attempt, person: Person
+) -> None:
+    """Who passed which warning when and why, and which proposals were applied."""
+    given = {
+        result.rule: result.basis
+        for verdict in verdicts.values()
+        for result in verdict.results
+        if result.waiver == "given"
+    }
+    kept = {}
+    for rule, basis in given.items():
+        before = record.reasons.get(rule)
+        text = attempt.reasons[rule].text
+        if before and (before["text"], before["basis"]) == (text, basis):
+            kept[rule] = before
+        else:
+            now = timezone.now().isoformat()
+            kept[rule] = {"text": text, "basis": basis, "by": person.shown_name, "at": now}
+    record.reasons = kept
+    last = list(verdicts.values())[-1]
+    record.applied = [one.rule for one in last.proposals if one.state != "offered"]
+    record.save(update_fields=["reasons", "applied"])
 
 
 def _title(compiled: CompiledForm, values: Mapping[str, Value | None]) -> str:

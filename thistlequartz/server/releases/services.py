@@ -8,16 +8,20 @@ from django.db import transaction
 from django.http import Http404
 
 from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import Rule, RuleSet
+from thistlequartz.core.values import Fault
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.drafts import form_document
+from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.problems import Refusal, item
+from thistlequartz.server.problems import ProblemItem, Refusal, item
+from thistlequartz.server.records.models import UniqueKey
+from thistlequartz.server.records.uniqueness import keys_of
 
 from .models import Release
 
 COMPILED_RELEASES_KEPT = 64
+RECORDS_AT_ONCE = 500
 
 
 def newest_release(draft: DraftForm) -> Release | None:
@@ -33,7 +37,7 @@ def ruleset_hash(ruleset: RuleSet) -> str:
 
 def draft_changed(draft: DraftForm, release: Release | None) -> bool:
     """Whether the draft says something else than its newest release."""
-    return release is None or form_document(draft) != compiled_release(release).form
+    return release is None or form_document(draft) != _document(release.pk).form(draft.key)
 
 
 def release_form(person: Person, form_key: str, note: str) -> Release:
@@ -42,7 +46,7 @@ def release_form(person: Person, form_key: str, note: str) -> Release:
         draft = DraftForm.objects.select_for_update().filter(key=form_key).first()
         if draft is None:
             raise Http404(form_key)
-        ruleset = RuleSet(forms=(form_document(draft),))
+        ruleset = ruleset_around(form_document(draft))
         newest = newest_release(draft)
         digest = ruleset_hash(ruleset)
         if newest is not None and not draft_changed(draft, newest):
@@ -61,12 +65,65 @@ def release_form(person: Person, form_key: str, note: str) -> Release:
             note=note,
             released_by=person,
         )
+        claim_unique_keys(draft, compiled_release(release), newest)
         log(person, "release", form_key, f"Release {release.number}", note=note)
         return release
 
 
+def claim_unique_keys(draft: DraftForm, compiled: CompiledForm, before: Release | None) -> None:
+    """Keep the keys of stored records by the release's unique rules, where those have changed.
+
+    Refused, with the collisions, where stored records hold the same key and the rule would block.
+    """
+    if before is not None and _unique_rules(compiled_release(before)) == _unique_rules(compiled):
+        return
+    UniqueKey.objects.filter(record__form=draft).delete()
+    held: dict[str, int] = {}
+    rows: list[UniqueKey] = []
+    collisions: list[ProblemItem] = []
+    for record in draft.records.iterator(RECORDS_AT_ONCE):
+        readings = compiled.read(record.values).readings
+        values = {
+            key: value
+            for key, value in readings.items()
+            if value is not None and not isinstance(value, Fault)
+        }
+        for row in keys_of(record, compiled, values):
+            first = held.setdefault(row.claim, record.number) if row.claim else record.number
+            if first == record.number:
+                rows.append(row)
+            else:
+                said = f"Records {first} and {record.number} hold the same values."
+                remedy = "Change one of the two, or let the rule warn."
+                collisions.append(
+                    ProblemItem(place=f"rules.{row.rule_key}", message=said, remedy=remedy)
+                )
+    if collisions:
+        raise Refusal(
+            409,
+            "collisions",
+            f"{len(collisions)} stored records would break a rule of uniqueness at once.",
+            "Mend them first, then release; the release in use stays as it is.",
+            collisions,
+        )
+    UniqueKey.objects.bulk_create(rows, batch_size=RECORDS_AT_ONCE)
+
+
+def _unique_rules(compiled: CompiledForm) -> list[Rule]:
+    return [rule for rule in compiled.form.rules if rule.kind == "unique"]
+
+
 def _refuse_unfinished(ruleset: RuleSet, form_key: str) -> None:
-    problems = compile_ruleset(ruleset, form=form_key).problems
+    compiled = compile_ruleset(ruleset, form=form_key)
+    problems = compiled.problems
+    if compiled.form_problems:
+        raise Refusal(
+            409,
+            "unfinished-form",
+            "Parts of the form point to what is not there.",
+            "Mend them, then release.",
+            [item(problem) for problem in compiled.form_problems],
+        )
     if problems:
         raise Refusal(
             409,
@@ -88,5 +145,10 @@ def compiled_release(release: Release) -> CompiledForm:
 
 @lru_cache(maxsize=COMPILED_RELEASES_KEPT)
 def _compiled(pk: int) -> CompiledForm:
-    release = Release.objects.select_related("form").get(pk=pk)
-    return compile_ruleset(RuleSet.model_validate(release.document), form=release.form.key)
+    key = Release.objects.values_list("form__key", flat=True).get(pk=pk)
+    return compile_ruleset(_document(pk), form=key)
+
+
+@lru_cache(maxsize=COMPILED_RELEASES_KEPT)
+def _document(pk: int) -> RuleSet:
+    return RuleSet.model_validate(Release.objects.values_list("document", flat=True).get(pk=pk))

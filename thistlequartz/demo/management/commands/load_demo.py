@@ -1,4 +1,4 @@
-"""Load the demo: accounts, the plant accession with its first release, and some records."""
+"""Load the demo: accounts, the forms with a release and a draft each, and some records."""
 
 from argparse import ArgumentParser
 from typing import Any
@@ -6,51 +6,83 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
-from thistlequartz.demo.plant_accession import PLANT_ACCESSION
-from thistlequartz.demo.plant_records import plant_values
-from thistlequartz.server.forms.models import DraftField, DraftForm, DraftRule
+from thistlequartz.demo.forms import DRAFT, RELEASE_NOTES, RELEASED
+from thistlequartz.demo.records import BORROWERS, values_of
+from thistlequartz.server.bench.services import verdicts_of
+from thistlequartz.server.forms.models import DraftChoiceList, DraftField, DraftForm, DraftRule
+from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records.services import store_record
+from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.services import Entry, attempt_of, desk_of, store_record
 from thistlequartz.server.releases.services import release_form
+
+_WITH_ROWS = {"key", "name", "purpose", "fields", "rules"}
 
 
 class Command(BaseCommand):
     """Load the demo once; where it is there already, nothing is changed."""
 
-    help = "Load the demo of Quillhaven: accounts, forms, releases and records."
+    help = "Load the demo of Quillhaven: accounts, forms, releases, drafts and records."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
-        parser.add_argument("--records", type=int, default=64, help="how many records to make")
+        parser.add_argument("--records", type=int, default=64, help="how many records of each form")
         parser.add_argument("--seed", type=int, default=1851, help="the same seed, the same data")
 
     def handle(self, *_: Any, **options: Any) -> None:
         people = make_accounts()
-        if DraftForm.objects.filter(key=PLANT_ACCESSION.key).exists():
+        if DraftForm.objects.filter(key=RELEASED.forms[0].key).exists():
             return
+        steward, clerk = people["steward"], people["clerk"]
         with transaction.atomic():
-            form = DraftForm.objects.create(
-                key=PLANT_ACCESSION.key,
-                name=PLANT_ACCESSION.name,
-                purpose=PLANT_ACCESSION.purpose,
+            for one in RELEASED.choice_lists:
+                DraftChoiceList.objects.create(key=one.key, document=one.model_dump(mode="json"))
+            for form in RELEASED.forms:
+                write_draft(steward, form)
+                release_form(steward, form.key, RELEASE_NOTES[form.key])
+            for form in RELEASED.forms:
+                count = options["records"]
+                count = max(count, BORROWERS) if form.key == "borrower" and count else count
+                store_records(clerk, form.key, options["seed"], count)
+            for form in DRAFT.forms:
+                write_draft(steward, form)
+
+
+def write_draft(person: Person, form: Form) -> None:
+    """Make the draft of a form say what `form` says."""
+    draft, _ = DraftForm.objects.update_or_create(
+        key=form.key,
+        defaults={
+            "name": form.name,
+            "purpose": form.purpose,
+            "rest": form.model_dump(mode="json", exclude=_WITH_ROWS),
+        },
+    )
+    for rows, parts in ((DraftField, form.fields), (DraftRule, form.rules)):
+        rows.objects.filter(form=draft).delete()
+        rows.objects.bulk_create(
+            rows(
+                form=draft,
+                key=part.key,
+                position=position,
+                document=part.model_dump(mode="json"),
+                changed_by=person,
             )
-            for rows, parts in (
-                (DraftField, PLANT_ACCESSION.fields),
-                (DraftRule, PLANT_ACCESSION.rules),
-            ):
-                rows.objects.bulk_create(
-                    rows(
-                        form=form,
-                        key=part.key,
-                        position=position,
-                        document=part.model_dump(mode="json"),
-                        changed_by=people["steward"],
-                    )
-                    for position, part in enumerate(parts)
-                )
-            release_form(people["steward"], form.key, "First release: number, place and dates.")
-            for values, submit in plant_values(options["seed"], options["records"]):
-                try:
-                    store_record(people["clerk"], form.key, values, submit=submit)
-                except Refusal:
-                    store_record(people["clerk"], form.key, values, submit=False)
+            for position, part in enumerate(parts)
+        )
+
+
+def store_records(person: Person, form_key: str, seed: int, count: int) -> None:
+    """Store invented records as a clerk would: proposals applied, submitted where that passes."""
+    desk = desk_of(form_key)
+    for values, submit in values_of(form_key, seed, count):
+        attempt = attempt_of(Record(form=desk.draft), Entry(values), person.role)
+        offered = verdicts_of(desk.compiled, attempt, ("save",))["save"].proposals
+        entry = Entry(values, applied=tuple(one.rule for one in offered))
+        for submitting in (True, False) if submit else (False,):
+            try:
+                store_record(person, form_key, entry, submit=submitting)
+                break
+            except Refusal:
+                continue

@@ -5,8 +5,15 @@ import { Button } from "../../ui/button";
 import { useKept } from "../../ui/kept";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { useJudgement, useTouched, type Values } from "../form-sheet/judging";
+import {
+  type Attempt,
+  attemptWith,
+  changesOf,
+  useJudgement,
+  useTouched,
+} from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
+import { Starters } from "../form-sheet/starters";
 import { type FormView, useForm } from "../frame/form-frame";
 import { Verdicts } from "./verdicts";
 
@@ -16,7 +23,8 @@ export function BenchPage() {
 }
 
 function Bench({ form }: { form: FormView }) {
-  const tried = useKept<Values>(`bench:${form.key}`, {});
+  const begun = attemptWith(form.sheet.starting);
+  const tried = useKept<Attempt>(`try:${form.key}`, begun);
   const state = useTouched();
   const [pointedAt, setPointedAt] = useState<readonly string[]>([]);
   const judgement = useJudgement("bench", form.key, form.revision, tried.value, state.touched);
@@ -31,21 +39,25 @@ function Bench({ form }: { form: FormView }) {
           <span className="text-muted">Nothing is stored here.</span>
           <Button
             onClick={() => {
-              tried.forget({});
+              tried.forget(begun);
               state.begin();
             }}
           >
             <RotateCcw size={15} aria-hidden="true" /> Start again
           </Button>
         </div>
+        <Starters
+          starters={form.sheet.starters}
+          onBegin={(values) => tried.change(attemptWith(values))}
+        />
         <PassingBar judgement={judgement.data} onPress={state.press} />
         <FormSheet
           fields={form.fields.map((view) => view.field)}
-          values={tried.value}
+          sheet={form.sheet}
+          attempt={tried.value}
           judgement={judgement.data}
           pressed={state.pressed}
-          onChange={(key, value) => tried.change((before) => ({ ...before, [key]: value }))}
-          onTouch={state.touch}
+          {...changesOf(tried.change, state.touch)}
           pointedAt={pointedAt}
         />
       </section>

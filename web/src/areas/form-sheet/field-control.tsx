@@ -1,7 +1,9 @@
 // The control of one field, by its type. It reads nothing into what is typed: the server does.
+import { useId, useState } from "react";
 import type { Entered, Field } from "./judging";
+import { ReferenceControl } from "./reference-control";
 
-type Props = {
+export type ControlProps = {
   id: string;
   field: Field;
   value: Entered;
@@ -13,27 +15,48 @@ type Props = {
   readOnly: boolean;
 };
 
-export function FieldControl(props: Props) {
+export function FieldControl(props: ControlProps) {
   switch (props.field.type) {
     case "yes_no":
       return <YesNo {...props} />;
     case "choice":
       return <Choice {...props} choices={props.field.choices} />;
+    case "choices":
+      return <Choices {...props} field={props.field} />;
+    case "reference":
+      return <ReferenceControl {...props} form={props.field.form} />;
     default:
       return <Typed {...props} />;
   }
 }
 
 /** A note tells something about a value; it does not call it wrong. */
-function isWrong(hardest: Props["hardest"]) {
+export function isWrong(hardest: ControlProps["hardest"]) {
   return hardest === "block" || hardest === "warn";
 }
 
-function Typed({ id, field, value, described, hardest, onChange, onTouch, readOnly }: Props) {
+export function typedValue(value: Entered) {
+  return value === null ? "" : String(value);
+}
+
+const WIDTHS = { short: "w-32", medium: "w-64", full: "w-full" };
+
+export function Typed({
+  id,
+  field,
+  value,
+  described,
+  hardest,
+  onChange,
+  onTouch,
+  readOnly,
+}: ControlProps) {
+  const isText = field.type === "text";
   const shared = {
     id,
-    className: "line-input w-full",
-    value: value === null ? "" : String(value),
+    className: `line-input ${isText ? WIDTHS[field.width] : "w-44"}`,
+    value: typedValue(value),
+    placeholder: field.placeholder || undefined,
     readOnly,
     "aria-describedby": described,
     "aria-invalid": isWrong(hardest),
@@ -41,22 +64,24 @@ function Typed({ id, field, value, described, hardest, onChange, onTouch, readOn
     onBlur: onTouch,
     onChange: (event: { target: { value: string } }) => onChange(event.target.value),
   };
-  if (field.type === "text" && field.long) return <textarea {...shared} rows={3} />;
+  if (isText) return field.long ? <textarea {...shared} rows={3} /> : <input {...shared} />;
   const unit = "unit" in field ? field.unit : null;
-  if (field.type === "text") return <input {...shared} />;
+  const unitFirst = "unit_first" in field && field.unit_first;
+  const isNumber = field.type === "whole_number" || field.type === "decimal";
   return (
-    <span className="flex items-center gap-2">
-      <input
-        {...shared}
-        className="line-input w-44"
-        inputMode={field.type === "date" ? "text" : "decimal"}
-      />
+    <span className={`flex items-center gap-2 ${unitFirst ? "flex-row-reverse justify-end" : ""}`}>
+      <input {...shared} inputMode={isNumber ? "decimal" : "text"} />
       {unit && <span className="text-muted">{unit}</span>}
     </span>
   );
 }
 
-type Choices = Extract<Field, { type: "choice" }>["choices"];
+type Option = Extract<Field, { type: "choice" }>["choices"][number];
+
+/** Retired choices are offered only where they are the answer already. */
+function offered(choices: Option[], chosen: readonly string[]) {
+  return choices.filter((choice) => !choice.retired || chosen.includes(choice.code));
+}
 
 function Choice({
   id,
@@ -67,12 +92,13 @@ function Choice({
   onChange,
   onTouch,
   readOnly,
-}: Props & { choices: Choices }) {
+}: ControlProps & { choices: Option[] }) {
+  const chosen = typedValue(value);
   return (
     <select
       id={id}
       className="line-input min-w-44"
-      value={value === null ? "" : String(value)}
+      value={chosen}
       disabled={readOnly}
       aria-describedby={described}
       aria-invalid={isWrong(hardest)}
@@ -84,12 +110,61 @@ function Choice({
       }}
     >
       <option value="">no answer</option>
-      {choices.map((choice) => (
+      {offered(choices, [chosen]).map((choice) => (
         <option key={choice.code} value={choice.code}>
           {choice.label}
         </option>
       ))}
     </select>
+  );
+}
+
+function inSomeOrder(choices: Option[]) {
+  return choices
+    .map((choice) => ({ choice, at: Math.random() }))
+    .sort((one, other) => one.at - other.at)
+    .map(({ choice }) => choice);
+}
+
+function Choices({
+  id,
+  field,
+  value,
+  described,
+  onChange,
+  onTouch,
+  readOnly,
+}: ControlProps & { field: Extract<Field, { type: "choices" }> }) {
+  const ticked = Array.isArray(value) ? value : [];
+  const [order] = useState(() => (field.shuffled ? inSomeOrder(field.choices) : field.choices));
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: the label of the row names the group
+    <div
+      role="group"
+      aria-labelledby={`${id}-label`}
+      aria-describedby={described}
+      className="grid gap-x-5 gap-y-1 py-1"
+      style={{ gridTemplateColumns: `repeat(${field.columns}, minmax(0, 1fr))` }}
+    >
+      {offered(order, ticked).map((choice, position) => (
+        <label key={choice.code} className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            id={position === 0 ? id : undefined}
+            className="size-4 accent-thistle"
+            checked={ticked.includes(choice.code)}
+            disabled={readOnly}
+            onBlur={onTouch}
+            onChange={(event) => {
+              const others = ticked.filter((code) => code !== choice.code);
+              onChange(event.target.checked ? [...others, choice.code] : others);
+              onTouch();
+            }}
+          />
+          {choice.label}
+        </label>
+      ))}
+    </div>
   );
 }
 
@@ -99,7 +174,8 @@ const ANSWERS: [string, boolean | null][] = [
   ["no answer", null],
 ];
 
-function YesNo({ id, value, described, onChange, onTouch, readOnly }: Props) {
+function YesNo({ id, value, described, onChange, onTouch, readOnly }: ControlProps) {
+  const name = useId();
   return (
     <div
       role="radiogroup"
@@ -112,7 +188,7 @@ function YesNo({ id, value, described, onChange, onTouch, readOnly }: Props) {
           <input
             type="radio"
             id={position === 0 ? id : undefined}
-            name={id}
+            name={name}
             className="size-4 accent-thistle"
             checked={value === answer}
             disabled={readOnly}

@@ -1,149 +1,155 @@
 // The form exactly as a clerk meets it: on the bench and at the desk the same.
 import { type ReactNode, useId } from "react";
-import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
-import { FieldControl } from "./field-control";
+import { Facet } from "../../ui/facet";
+import { FieldRow } from "./field-row";
+import { HoldBanner } from "./hold-banner";
 import {
-  type Entered,
+  type Attempt,
   type Field,
   type Judgement,
   messagesOf,
   type Pressed,
-  type Told,
-  type Values,
+  reasonsAsked,
+  type Sheet,
+  type SheetChanges,
 } from "./judging";
+import { Message } from "./message";
 
-type Props = {
+type Props = SheetChanges & {
   fields: Field[];
-  values: Values;
+  sheet: Sheet;
+  attempt: Attempt;
   judgement: Judgement | undefined;
   pressed: Pressed;
-  onChange: (key: string, value: Entered) => void;
-  onTouch: (key: string) => void;
   readOnly?: boolean;
+  /** Whether the record is on hold already. */
+  held?: boolean;
   pointedAt?: readonly string[];
 };
 
 export function FormSheet({
   fields,
-  values,
+  sheet,
+  attempt,
   judgement,
   pressed,
-  onChange,
-  onTouch,
-  readOnly,
+  readOnly = false,
+  held = false,
   pointedAt = [],
+  ...changes
 }: Props) {
   const scope = useId();
   const { atField, atTop } = messagesOf(judgement, pressed);
+  const asked = reasonsAsked(judgement, attempt.reasons);
+  const labelOf = (key: string | undefined) => fields.find((field) => field.key === key)?.label;
+  const linkTo = (key: string) => (
+    <a className="underline" href={`#${scope}-${key}`}>
+      {labelOf(key)}
+    </a>
+  );
+  const row = (field: Field, inside = false) => {
+    const state = judgement?.entry.fields[field.key];
+    if (field.helper || state?.shown === "hidden") return null;
+    return (
+      <FieldRow
+        key={field.key}
+        id={`${scope}-${field.key}`}
+        field={field}
+        state={state}
+        words={judgement?.save.words[field.key]}
+        attempt={attempt}
+        twice={sheet.twice.includes(field.key)}
+        told={atField.get(field.key) ?? []}
+        reasons={asked.get(field.key) ?? []}
+        proposals={judgement?.entry.proposals.filter((one) => one.at.includes(field.key)) ?? []}
+        readOnly={readOnly}
+        pointed={pointedAt.includes(field.key)}
+        inside={inside}
+        {...changes}
+      />
+    );
+  };
   return (
     <div>
       <div role="status" aria-label="Messages about the whole form">
+        {judgement && <HoldBanner judgement={judgement} held={held} linkTo={linkTo} />}
+        {judgement && judgement.save.drops.length > 0 && (
+          <p className="border-y border-hairline py-2 text-slate">
+            Saving will drop what is stored in {judgement.save.drops.map(labelOf).join(", ")}, as it
+            is not asked any more.
+          </p>
+        )}
         {atTop.length > 0 && (
           <ul className="mb-3 border-y border-hairline py-2">
             {atTop.map((told) => (
               <Message key={`${told.rule}-${told.text}`} told={told}>
-                {told.field && (
-                  <a className="underline" href={`#${scope}-${told.field}`}>
-                    {fields.find((field) => field.key === told.field)?.label}
-                  </a>
-                )}
+                {told.field && linkTo(told.field)}
               </Message>
             ))}
           </ul>
         )}
       </div>
-      {fields.map((field) => (
-        <FieldRow
-          key={field.key}
-          id={`${scope}-${field.key}`}
-          field={field}
-          value={values[field.key] ?? null}
-          told={atField.get(field.key) ?? []}
-          mark={judgement?.entry.fields[field.key]?.mark ?? null}
-          onChange={(value) => onChange(field.key, value)}
-          onTouch={() => onTouch(field.key)}
-          readOnly={readOnly ?? false}
-          pointed={pointedAt.includes(field.key)}
-        />
-      ))}
+      <InParts fields={fields} sheet={sheet} judgement={judgement} row={row} />
     </div>
   );
 }
 
-type Mark = NonNullable<Judgement["entry"]["fields"][string]["mark"]>;
-
-type RowProps = {
-  id: string;
-  field: Field;
-  value: Entered;
-  told: Told[];
-  mark: Mark | null;
-  onChange: (value: Entered) => void;
-  onTouch: () => void;
-  readOnly: boolean;
-  pointed: boolean;
+type PartsProps = {
+  fields: Field[];
+  sheet: Sheet;
+  judgement: Judgement | undefined;
+  row: (field: Field, inside?: boolean) => ReactNode;
 };
 
-const MARK_WORDS = {
-  demanded: { entry: "", save: "needed to save", submit: "needed to submit" },
-  expected: { entry: "wanted", save: "wanted", submit: "wanted" },
-};
-
-function hardestOf(told: Told[]) {
-  const said = told.map((one) => one.severity);
-  return (["block", "warn", "note"] as const).find((severity) => said.includes(severity));
-}
-
-function FieldRow({ id, field, told, mark, pointed, ...control }: RowProps) {
-  const messages = `${id}-messages`;
-  const hint = `${id}-hint`;
+/** The rows under their sections, those of a compound together. */
+function InParts({ fields, sheet, judgement, row }: PartsProps) {
+  const rows = (own: Field[]) =>
+    own.map((field) => {
+      const compound = sheet.compounds.find((one) => one.parts.includes(field.key));
+      if (!compound) return row(field);
+      if (compound.parts[0] !== field.key) return null;
+      const parts = own.filter((one) => compound.parts.includes(one.key));
+      return (
+        <fieldset
+          key={compound.key}
+          className="grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2"
+        >
+          <legend className="float-left col-start-1 pt-1.5">{compound.label}</legend>
+          <div className="col-start-2 grid grid-cols-2 gap-x-4">
+            {parts.map((one) => row(one, true))}
+          </div>
+        </fieldset>
+      );
+    });
+  const sectioned = sheet.sections.map((section) => {
+    const own = fields.filter((field) => field.section === section.key);
+    const state = judgement?.submit.sections[section.key];
+    return (
+      <section key={section.key} aria-labelledby={`section-${section.key}`} className="mt-4">
+        <h3
+          id={`section-${section.key}`}
+          className="flex items-baseline gap-3 border-b border-edge pb-1 text-lg"
+        >
+          {section.label}
+          {state && (
+            <span
+              className={`flex items-center gap-1.5 font-sans text-sm ${state.complete ? "text-moss" : "text-muted"}`}
+            >
+              {state.complete && <Facet level="clear" size={12} />}
+              {state.complete ? "complete" : `${state.to_mend} to mend`}
+            </span>
+          )}
+        </h3>
+        {rows(own)}
+      </section>
+    );
+  });
+  const known = new Set(sheet.sections.map((section) => section.key));
+  const loose = fields.filter((field) => !field.section || !known.has(field.section));
   return (
-    <div
-      className={`grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2 ${pointed ? "bg-tint" : ""}`}
-    >
-      <div className="pt-1.5">
-        <label htmlFor={id} id={`${id}-label`} className="block leading-snug">
-          {field.label}
-        </label>
-        {mark && (
-          <span className="flex items-center gap-1 text-sm text-muted">
-            <Facet level={mark.kind === "demanded" ? "block" : "note"} size={11} />
-            {MARK_WORDS[mark.kind][mark.moment]}
-          </span>
-        )}
-      </div>
-      <div>
-        <FieldControl
-          id={id}
-          field={field}
-          described={`${hint} ${messages}`}
-          hardest={hardestOf(told)}
-          {...control}
-        />
-        <p id={hint} className="text-sm text-muted empty:hidden">
-          {field.hint}
-        </p>
-        <ul id={messages} aria-live="polite">
-          {told.map((one) => (
-            <Message key={`${one.rule}-${one.text}`} told={one} />
-          ))}
-        </ul>
-      </div>
-    </div>
-  );
-}
-
-function Message({ told, children }: { told: Told; children?: ReactNode }) {
-  const level = told.severity as Level;
-  return (
-    <li className={`mt-0.5 flex items-start gap-1.5 ${LEVEL_COLOUR[level]}`}>
-      <span className="mt-px">
-        <Facet level={level} size={14} />
-      </span>
-      <span>
-        <span className="sr-only">{level}: </span>
-        {told.text} {children}
-      </span>
-    </li>
+    <>
+      {rows(loose)}
+      {sectioned}
+    </>
   );
 }

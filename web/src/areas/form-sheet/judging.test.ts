@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { type Judgement, messagesOf } from "./judging";
+import { heldBy, type Judgement, messagesOf, reasonsAsked } from "./judging";
 import { readiness } from "./passing-bar";
 
 type Verdict = Judgement["save"];
@@ -10,6 +10,17 @@ const RESULT = {
   placement: "field" as const,
   holds: false,
   acknowledged: "",
+};
+
+const QUIET = {
+  ignored: {},
+  on_hold: false,
+  held_by: [],
+  refusals: [],
+  proposals: [],
+  drops: [],
+  sections: {},
+  words: {},
 };
 
 function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block"): Verdict {
@@ -25,7 +36,17 @@ function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block")
       { ...RESULT, rule: "r1", status: "broken", severity, messages, placement: "both" },
       { ...RESULT, rule: "r2", status: "kept", severity },
     ],
-    fields: { depth: { value: null, in_play: true, shown: "open", locked: false, derived: false } },
+    ...QUIET,
+    fields: {
+      depth: {
+        value: null,
+        in_play: true,
+        shown: "open",
+        locked: false,
+        derived: false,
+        acknowledged: "",
+      },
+    },
   };
 }
 
@@ -47,6 +68,26 @@ describe("messages", () => {
 
   it("are none before the first answer", () => {
     expect(messagesOf(undefined, null).atField.size).toBe(0);
+  });
+});
+
+describe("reasons and holds", () => {
+  const saving = JUDGEMENT.save.results.map((result) =>
+    result.rule === "r1" ? { ...result, waiver: "demanded" as const, basis: "b1" } : result,
+  );
+  const save = { ...JUDGEMENT.save, results: saving, on_hold: true, held_by: ["r1"] };
+  const judgement = { ...JUDGEMENT, save };
+
+  it("ask for a reason at the field of the warning, with what was given", () => {
+    const given = { r1: { text: "Measured twice.", basis: "b0" } };
+    expect(reasonsAsked(judgement, given).get("depth")).toEqual([
+      { rule: "r1", basis: "b1", text: "Measured twice.", lapsed: false },
+    ]);
+    expect(reasonsAsked(JUDGEMENT, {}).size).toBe(0);
+  });
+
+  it("name what is missing", () => {
+    expect(heldBy(judgement).map((message) => message.fields)).toEqual([["depth"]]);
   });
 });
 

@@ -4,10 +4,27 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 
 export type Field = Schemas["FieldView"]["field"];
+export type Sheet = Schemas["SheetView"];
 export type Judgement = Schemas["Judgement"];
-export type Entered = string | number | boolean | null;
+export type FieldState = Schemas["FieldState"];
+export type Proposal = Schemas["ProposalView"];
+export type Reason = Schemas["ReasonGiven"];
+export type Entered = string | number | boolean | string[] | null;
 export type Values = Record<string, Entered>;
 export type Pressed = "save" | "submit" | null;
+
+/** A record as it stands on the screen: what was entered, and what was decided meanwhile. */
+export type Attempt = {
+  values: Values;
+  /** Why warnings are passed, by rule. */
+  reasons: Record<string, Reason>;
+  /** The rules whose proposals were applied. */
+  applied: string[];
+};
+
+export function attemptWith(values: Values): Attempt {
+  return { values, reasons: {}, applied: [] };
+}
 
 const DOORS = {
   bench: "/api/forms/{form_key}/bench",
@@ -19,17 +36,25 @@ export function useJudgement(
   door: keyof typeof DOORS,
   formKey: string,
   revision: number,
-  values: Values,
+  attempt: Attempt,
   touched: string[],
-  event: "create" | "update" = "create",
+  number: number | null = null,
 ) {
+  const body: Schemas["Trying"] = {
+    values: attempt.values,
+    reasons: attempt.reasons,
+    proposals_applied: attempt.applied,
+    touched,
+    number,
+    event: number === null ? "create" : "update",
+  };
   return useQuery({
-    queryKey: ["judgement", door, formKey, revision, values, touched, event],
+    queryKey: ["judgement", door, formKey, revision, body],
     queryFn: ({ signal }) =>
       answer(
         client.POST(DOORS[door], {
           params: { path: { form_key: formKey } },
-          body: { values, touched, event },
+          body,
           signal,
         }),
       ),
@@ -47,8 +72,12 @@ export function useTouched(pressedBefore: Pressed = null) {
     touched,
     pressed,
     press: setPressed,
-    touch: (key: string) =>
-      setTouched((before) => (before.includes(key) ? before : [...before, key].sort())),
+    touch: (...keys: string[]) =>
+      setTouched((before) =>
+        keys.every((key) => before.includes(key))
+          ? before
+          : [...new Set([...before, ...keys])].sort(),
+      ),
     begin: () => {
       setTouched([]);
       setPressed(null);
@@ -56,6 +85,30 @@ export function useTouched(pressedBefore: Pressed = null) {
   };
 }
 
+/** The ways in which a sheet changes an attempt. */
+export function changesOf(
+  change: (update: (before: Attempt) => Attempt) => void,
+  touch: (...keys: string[]) => void,
+) {
+  return {
+    onChange: (key: string, value: Entered) =>
+      change((before) => ({ ...before, values: { ...before.values, [key]: value } })),
+    onReason: (rule: string, reason: Reason) =>
+      change((before) => ({ ...before, reasons: { ...before.reasons, [rule]: reason } })),
+    onApply: (proposal: Proposal, apply: boolean) => {
+      change((before) => ({
+        ...before,
+        applied: apply
+          ? [...before.applied, proposal.rule]
+          : before.applied.filter((rule) => rule !== proposal.rule),
+      }));
+      touch(...Object.keys(proposal.values));
+    },
+    onTouch: touch,
+  };
+}
+
+export type SheetChanges = ReturnType<typeof changesOf>;
 export type Told = { text: string; severity: Schemas["RuleResult"]["severity"]; rule: string };
 
 /** What is told at each field and at the top: while typing, and since a control was pressed. */
@@ -83,4 +136,29 @@ export function messagesOf(judgement: Judgement | undefined, pressed: Pressed) {
     }
   }
   return { atField, atTop };
+}
+
+export type Demand = { rule: string; basis: string; text: string; lapsed: boolean };
+
+/** The warnings that pass only with a reason, by the field at which it is asked. */
+export function reasonsAsked(judgement: Judgement | undefined, given: Attempt["reasons"]) {
+  const asked = new Map<string, Demand[]>();
+  const seen = new Set<string>();
+  for (const verdict of judgement ? [judgement.save, judgement.submit] : [])
+    for (const { rule, waiver, basis, messages } of verdict.results) {
+      const field = messages?.[0]?.fields[0];
+      if (!waiver || !basis || !field || seen.has(rule)) continue;
+      seen.add(rule);
+      const demand = { rule, basis, text: given[rule]?.text ?? "", lapsed: waiver === "lapsed" };
+      asked.set(field, [...(asked.get(field) ?? []), demand]);
+    }
+  return asked;
+}
+
+/** What holds the record up, with the field to go to. */
+export function heldBy(judgement: Judgement) {
+  const { held_by, results } = judgement.save;
+  return results
+    .filter((result) => held_by.includes(result.rule))
+    .flatMap((result) => result.messages ?? []);
 }

@@ -9,8 +9,16 @@ import { useKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { useJudgement, useTouched, type Values } from "../form-sheet/judging";
+import {
+  type Attempt,
+  attemptWith,
+  changesOf,
+  useJudgement,
+  useTouched,
+  type Values,
+} from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
+import { Starters } from "../form-sheet/starters";
 
 type Record_ = Schemas["RecordView"];
 type Desk = Schemas["DeskForm"];
@@ -44,12 +52,21 @@ export function RecordPage() {
   return <Filling key={`${formKey}-${number}`} desk={desk.data} record={record.data ?? null} />;
 }
 
-type Kept = { values: Values; version: number | null };
+type Kept = Attempt & { version: number | null };
+
+function keptOf(record: Record_ | null, desk: Desk): Kept {
+  if (!record) return { ...attemptWith(desk.sheet.starting), version: null };
+  const reasons = Object.fromEntries(
+    Object.entries(record.reasons).map(([rule, { text, basis }]) => [rule, { text, basis }]),
+  );
+  const { values, version, proposals_applied: applied } = record;
+  return { values, reasons, applied, version };
+}
 
 function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
-  const start: Kept = { values: record?.values ?? {}, version: record?.version ?? null };
-  const kept = useKept<Kept>(`record:${desk.key}:${record?.number ?? NEW}`, start);
-  const { values, version } = kept.value;
+  const start = keptOf(record, desk);
+  const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
+  const { version, ...attempt } = kept.value;
   // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
   const mayWrite = useMay("write_records");
@@ -58,15 +75,18 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     "desk",
     desk.key,
     desk.release,
-    values,
+    attempt,
     state.touched,
-    record ? "update" : "create",
+    record?.number ?? null,
   );
   const store = useStore(desk, record, kept.forget);
+  const lift = useLift(desk, record, kept.forget);
+  const mayLift = useMay("lift_hold");
 
   function press(moment: "save" | "submit") {
     state.press(moment);
-    store.mutate({ values, version, submit: moment === "submit" });
+    const { values, reasons, applied: proposals_applied } = attempt;
+    store.mutate({ values, reasons, proposals_applied, version, submit: moment === "submit" });
   }
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && !readOnly) press("save");
@@ -85,13 +105,24 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           </Button>
         )}
       </div>
+      {!record && !readOnly && (
+        <Starters
+          starters={desk.sheet.starters}
+          onBegin={(values) => kept.change({ ...attemptWith(values), version: null })}
+        />
+      )}
       {!readOnly && (
         <PassingBar judgement={judgement.data} onPress={press} busy={store.isPending} />
       )}
       {readOnly && record?.state === "submitted" && (
         <p className="my-2 text-muted">It has been submitted and can no longer be changed.</p>
       )}
-      <Trouble error={store.error ?? judgement.error} />
+      <Trouble error={store.error ?? lift.error ?? judgement.error} />
+      {record?.on_hold && mayLift && !kept.dirty && (
+        <Button className="my-2" disabled={lift.isPending} onClick={() => lift.mutate(record)}>
+          Lift the hold
+        </Button>
+      )}
       {conflict?.version && (
         <div className="my-2 flex gap-2">
           <Button
@@ -105,7 +136,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           <Button
             onClick={() => {
               kept.forget({
-                values: (conflict.current ?? {}) as Values,
+                ...attemptWith((conflict.current ?? {}) as Values),
                 version: conflict.version ?? null,
               });
               store.reset();
@@ -117,14 +148,16 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       )}
       <FormSheet
         fields={desk.fields}
-        values={values}
-        judgement={readOnly ? undefined : judgement.data}
-        pressed={state.pressed}
+        sheet={desk.sheet}
+        attempt={attempt}
+        judgement={judgement.data}
+        pressed={readOnly ? null : state.pressed}
         readOnly={readOnly}
-        onChange={(key, value) =>
-          kept.change((before) => ({ ...before, values: { ...before.values, [key]: value } }))
-        }
-        onTouch={state.touch}
+        held={record?.on_hold ?? false}
+        {...changesOf(
+          (update) => kept.change((before) => ({ ...before, ...update(before) })),
+          state.touch,
+        )}
       />
     </main>
   );
@@ -146,14 +179,35 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
           )
         : answer(client.POST("/api/forms/{form_key}/records", { params: { path }, body })),
     onSuccess: (stored) => {
-      forget({ values: stored.values, version: stored.version });
+      forget(keptOf(stored, desk));
       queries.setQueryData(["record", desk.key, String(stored.number)], stored);
       queries.invalidateQueries({ queryKey: ["records", desk.key] });
       const broken = stored.breaches.length;
       const breaks = broken > 0 ? ` It breaks ${broken} rule${broken > 1 ? "s" : ""}.` : "";
-      notify({ text: `Record ${stored.number} is ${stored.state}.${breaks}` });
+      const state = stored.on_hold ? `${stored.state}, and on hold` : stored.state;
+      notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
       if (!record)
         navigate(`../records/${stored.number}`, { replace: true, state: { pressed: "save" } });
+    },
+  });
+}
+
+function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
+  const queries = useQueryClient();
+  const notify = useNotify();
+  return useMutation({
+    mutationFn: ({ number, version }: Record_) =>
+      answer(
+        client.POST("/api/forms/{form_key}/records/{number}/lift-hold", {
+          params: { path: { form_key: desk.key, number } },
+          body: { version },
+        }),
+      ),
+    onSuccess: (stored) => {
+      forget(keptOf(stored, desk));
+      queries.setQueryData(["record", desk.key, String(stored.number)], stored);
+      queries.invalidateQueries({ queryKey: ["records", desk.key] });
+      notify({ text: `The hold of record ${record?.number} is lifted.` });
     },
   });
 }

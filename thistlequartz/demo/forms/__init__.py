@@ -1,0 +1,32 @@
+"""The four forms of Quillhaven: as they are released, and as their drafts stand."""
+
+from thistlequartz.core.ruleset import RuleSet
+
+from .borrower import BORROWER
+from .drafts import (
+    DRAFT_BORROWER,
+    DRAFT_LOAN_OUT,
+    DRAFT_MINERAL_ACCESSION,
+    DRAFT_PLANT_ACCESSION,
+)
+from .lists import COUNTRIES
+from .loan import LOAN_OUT
+from .mineral import MINERAL_ACCESSION
+from .plant import PLANT_ACCESSION
+
+RELEASED = RuleSet(
+    choice_lists=(COUNTRIES,),
+    forms=(PLANT_ACCESSION, MINERAL_ACCESSION, BORROWER, LOAN_OUT),
+)
+DRAFT = RuleSet(
+    choice_lists=(COUNTRIES,),
+    forms=(DRAFT_PLANT_ACCESSION, DRAFT_MINERAL_ACCESSION, DRAFT_BORROWER, DRAFT_LOAN_OUT),
+)
+RELEASE_NOTES = {
+    "plant_accession": "First release: number, place and dates.",
+    "mineral_accession": "First release, with what the radiation officer asked for.",
+    "borrower": "First release of the register.",
+    "loan_out": "First release: contact, terms and premiums.",
+}
+
+__all__ = ["DRAFT", "RELEASED", "RELEASE_NOTES"]

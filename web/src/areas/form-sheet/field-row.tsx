@@ -1,0 +1,163 @@
+// One field: its label and mark, its control by its state, and everything that is told about it.
+import { Lock } from "lucide-react";
+import { Facet } from "../../ui/facet";
+import { FieldControl, Typed } from "./field-control";
+import type {
+  Attempt,
+  Demand,
+  Entered,
+  Field,
+  FieldState,
+  Proposal,
+  SheetChanges,
+  Told,
+} from "./judging";
+import { Message } from "./message";
+import { ProposalOffer } from "./proposal-offer";
+import { ReasonAsked } from "./reason-asked";
+
+type Mark = NonNullable<FieldState["mark"]>;
+
+type Props = SheetChanges & {
+  id: string;
+  field: Field;
+  state: FieldState | undefined;
+  /** A value that nobody enters, as it reads. */
+  words: string | undefined;
+  attempt: Attempt;
+  twice: boolean;
+  told: Told[];
+  reasons: Demand[];
+  proposals: Proposal[];
+  readOnly: boolean;
+  pointed: boolean;
+  /** Whether it stands inside a compound, where labels are above. */
+  inside: boolean;
+};
+
+const MARK_WORDS = {
+  demanded: { entry: "", save: "needed to save", submit: "needed to submit" },
+  expected: { entry: "wanted", save: "wanted", submit: "wanted" },
+};
+
+function hardestOf(told: Told[]) {
+  const said = told.map((one) => one.severity);
+  return (["block", "warn", "note"] as const).find((severity) => said.includes(severity));
+}
+
+export function FieldRow(props: Props) {
+  const { id, field, state, attempt, told, inside, pointed } = props;
+  const closed = state?.shown === "closed";
+  const value = closed ? null : (attempt.values[field.key] ?? null);
+  const layout = inside
+    ? "py-1"
+    : "grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2";
+  const unasked = closed || state?.derived || state?.locked;
+  return (
+    <div className={`${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}>
+      <div className={inside ? "" : "pt-1.5"}>
+        {unasked ? (
+          <span id={`${id}-label`} className="block leading-snug">
+            {field.label}
+          </span>
+        ) : (
+          <label
+            htmlFor={id}
+            id={`${id}-label`}
+            className={`block leading-snug ${field.label_shown ? "" : "sr-only"}`}
+          >
+            {field.label}
+          </label>
+        )}
+        {state?.mark && !closed && <MarkWords mark={state.mark} />}
+      </div>
+      <div>
+        {unasked ? <Unentered {...props} closed={closed} /> : <Entry {...props} value={value} />}
+        <p id={`${id}-hint`} className="text-sm text-muted empty:hidden">
+          {state?.waiting ?? field.hint}
+        </p>
+        <ul id={`${id}-messages`} aria-live="polite">
+          {told.map((one) => (
+            <Message key={`${one.rule}-${one.text}`} told={one} />
+          ))}
+          {told.length === 0 && state?.acknowledged && (
+            <li className="mt-0.5 flex items-center gap-1.5 text-moss">
+              <Facet level="clear" size={14} /> {state.acknowledged}
+            </li>
+          )}
+        </ul>
+        {props.reasons.map((demand) => (
+          <ReasonAsked key={demand.rule} demand={demand} onReason={props.onReason} />
+        ))}
+        {props.proposals.map((proposal) => (
+          <ProposalOffer key={proposal.rule} proposal={proposal} onApply={props.onApply} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function MarkWords({ mark }: { mark: Mark }) {
+  return (
+    <span className="flex items-center gap-1 text-sm text-muted">
+      <Facet level={mark.kind === "demanded" ? "block" : "note"} size={11} />
+      {MARK_WORDS[mark.kind][mark.moment]}
+    </span>
+  );
+}
+
+/** Nothing to type in: no box, no cursor, not in the order of tabs. */
+function Unentered({ id, field, state, words, closed }: Props & { closed: boolean }) {
+  if (closed)
+    return (
+      <p id={id} className="min-h-8 pt-1.5 italic">
+        not asked
+      </p>
+    );
+  return (
+    <p
+      id={id}
+      className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "font-serif text-xl" : ""}`}
+    >
+      {words ?? <span className="text-muted">blank</span>}
+      {state?.locked && !state.derived && (
+        <Lock size={13} className="text-muted" role="img" aria-label="locked" />
+      )}
+    </p>
+  );
+}
+
+function Entry(props: Props & { value: Entered }) {
+  const { id, field, state, attempt, twice, told, value, onChange, onTouch } = props;
+  const again = `${field.key}.again`;
+  const control = {
+    field,
+    described: `${id}-hint ${id}-messages`,
+    hardest: hardestOf(told),
+    readOnly: props.readOnly || Boolean(state?.waiting),
+    onTouch: () => onTouch(field.key),
+  };
+  return (
+    <>
+      <FieldControl
+        {...control}
+        id={id}
+        value={value}
+        onChange={(next) => onChange(field.key, next)}
+      />
+      {twice && !control.readOnly && (
+        <span className="mt-1.5 block">
+          <label htmlFor={`${id}-again`} className="block text-sm text-muted">
+            {field.label}, once more
+          </label>
+          <Typed
+            {...control}
+            id={`${id}-again`}
+            value={attempt.values[again] ?? null}
+            onChange={(next) => onChange(again, next)}
+          />
+        </span>
+      )}
+    </>
+  );
+}

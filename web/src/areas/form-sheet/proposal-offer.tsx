@@ -1,0 +1,29 @@
+// A value that a rule proposes: applied with one press, and taken off again with another.
+import { Button } from "../../ui/button";
+import type { Proposal, SheetChanges } from "./judging";
+
+type Props = { proposal: Proposal; onApply: SheetChanges["onApply"] };
+
+const SAID = {
+  offered: "Proposed: ",
+  applied: "Applied: ",
+  overtaken: "No longer proposed: ",
+};
+
+export function ProposalOffer({ proposal, onApply }: Props) {
+  const offered = proposal.state === "offered";
+  return (
+    <div className="mt-1.5 flex items-center gap-3 border-l-2 border-plum pl-3">
+      <p>
+        <span className="text-plum">{SAID[proposal.state]}</span>
+        {proposal.title}
+        {proposal.explanation && (
+          <span className="block text-sm text-muted">{proposal.explanation}</span>
+        )}
+      </p>
+      <Button className="ml-auto" onClick={() => onApply(proposal, offered)}>
+        {offered ? "Apply" : "Take it off"}
+      </Button>
+    </div>
+  );
+}
