@@ -26,7 +26,7 @@ from .environment import again
 from .findings import find_all
 from .judging import BOTH_MOMENTS, Judged
 from .lookup import Lookup
-from .program import Outside, Program, build_program
+from .program import Outside, Program, build_program, touched_by_deriving
 from .proposing import offers_of, proposals_of, values_applied
 from .rules import CompiledRule, compile_rule
 from .screening import Screener
@@ -269,6 +269,8 @@ class CompiledForm:
         """One record judged, before any moment is looked at."""
         program = self.program(circumstances)
         settled = settle(record, program, circumstances, self.fields)
+        if touched:
+            touched |= touched_by_deriving(touched, program)
         proposals: tuple[Proposal, ...] = ()
         if program.proposing:
             offers = offers_of(program, settled, self.fields)

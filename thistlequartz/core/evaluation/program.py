@@ -89,3 +89,14 @@ def _why_not(one: CompiledRule, circumstances: Circumstances) -> tuple[Status, s
         return "off", switched_off()
     outside = out_of_scope(one.rule, circumstances)
     return ("out_of_scope", outside) if outside else None
+
+
+def touched_by_deriving(touched: frozenset[str], program: Program) -> frozenset[str]:
+    """The derived fields that are computed, by whatever steps, from a touched one."""
+    found: set[str] = set()
+    for kind, key in program.order:
+        if kind == "value":
+            sources = {read for one in program.plans[key].deriving for read in one.sources}
+            if sources & (touched | found):
+                found.add(key)
+    return frozenset(found)

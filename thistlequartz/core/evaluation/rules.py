@@ -66,6 +66,12 @@ class CompiledRule:
     values: tuple[tuple[str, Evaluator], ...] = ()
 
     @property
+    def sources(self) -> frozenset[str]:
+        """What the values it gives are computed from."""
+        read = [tree.fields_read(node) for _, node in self.lowered.values]
+        return self.lowered.governors.union(*read)
+
+    @property
     def check_rule(self) -> CheckRule:
         """The rule, as one of the kinds that check."""
         return cast("CheckRule", self.rule)

@@ -108,9 +108,13 @@ def _in_a_row(parts: Sequence[Words]) -> Words:
 
 
 class _Speaker:
-    def __init__(self, vocabulary: Vocabulary, *, obliged: bool) -> None:
+    def __init__(
+        self, vocabulary: Vocabulary, *, obliged: bool, among_others: bool = False
+    ) -> None:
         self.vocabulary = vocabulary
         self.obliged = obliged
+        self.among_others = among_others
+        """Whether other records are spoken of, so that a field here is “this” one."""
 
     def value(self, node: tree.Node, type_: ValueType | None) -> Words:
         """`node` as a value."""
@@ -175,7 +179,8 @@ class _Speaker:
                 verb = self._verb("is") if len(keys) == 1 or self.obliged else "are"
                 return [*listed, word(f" {verb} unlike every other record{together}")]
             case tree.NoOther(condition):
-                inner = _Speaker(self.vocabulary, obliged=False).say(condition)
+                speaker = _Speaker(self.vocabulary, obliged=False, among_others=True)
+                inner = speaker.say(condition)
                 verb = "there must be" if self.obliged else "there is"
                 return [word(f"{verb} no other record where "), *inner]
             case tree.AllAmong(value, tests):
@@ -315,6 +320,8 @@ class _Speaker:
 
     def _operand(self, node: tree.Node, type_: ValueType | None) -> Words:
         match node:
+            case tree.Field(key) if self.among_others:
+                return [word("this "), self._label(key)]
             case tree.Field(key):
                 return [self._label(key)]
             case tree.Number(value) | tree.Text(value) | tree.Date(value) | tree.Truth(value):

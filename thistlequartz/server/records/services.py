@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import cast
 
 from django.db import IntegrityError, transaction
-from django.db.models import Max, QuerySet
+from django.db.models import Max, Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -25,6 +25,9 @@ from thistlequartz.server.releases.services import compiled_release, newest_rele
 from .lookup import DatabaseLookup
 from .models import Breach, Record, State, UniqueKey
 from .uniqueness import MOMENTS_OF, keys_of
+
+LONGEST_NUMBER = 9
+"""Digits of a record's number."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +70,10 @@ def list_records(
     if on_hold is not None:
         records = records.filter(on_hold=on_hold)
     if search:
-        records = records.filter(title__icontains=search)
+        wanted = Q(title__icontains=search)
+        if search.isascii() and search.isdigit() and len(search) <= LONGEST_NUMBER:
+            wanted |= Q(number=int(search))
+        records = records.filter(wanted)
     return cast("QuerySet[Record]", records)
 
 

@@ -5,6 +5,7 @@ import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import type { Judgement } from "../form-sheet/judging";
 import { levelOf, readiness } from "../form-sheet/passing-bar";
 import type { FormView } from "../frame/form-frame";
+import { isCheck } from "../rules/draft";
 
 type Result = Schemas["RuleResult"];
 type Status = Result["status"];
@@ -83,8 +84,8 @@ export function Verdicts({ form, judgement, onPoint }: Props) {
               <p>{view?.rule.name ?? saving.rule}</p>
               <p className="text-sm text-muted">{reasonOf(saving, submitting)}</p>
             </td>
-            <Answer result={saving} />
-            <Answer result={submitting} />
+            <Answer result={saving} effect={Boolean(view && !isCheck(view.rule))} />
+            <Answer result={submitting} effect={Boolean(view && !isCheck(view.rule))} />
           </tr>
         ))}
       </tbody>
@@ -145,12 +146,14 @@ function SeverityCell({ severity }: { severity: Result["severity"] }) {
   );
 }
 
-function Answer({ result }: { result: Result }) {
+/** A rule with an effect is not kept or broken: it is in effect, or it is not. */
+function Answer({ result, effect }: { result: Result; effect: boolean }) {
   if (result.status === "broken") return <SeverityCell severity={result.severity} />;
   return (
     <td className={result.status === "kept" ? "text-moss" : "text-muted"}>
       <span className="flex items-center gap-1.5">
-        {result.status === "kept" && <Facet level="clear" />} {STATUS_WORDS[result.status]}
+        {result.status === "kept" && !effect && <Facet level="clear" />}{" "}
+        {effect && result.status === "kept" ? "in effect" : STATUS_WORDS[result.status]}
       </span>
     </td>
   );

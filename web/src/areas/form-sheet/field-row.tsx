@@ -53,10 +53,11 @@ export function FieldRow(props: Props) {
     ? "py-1"
     : "grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2";
   const unasked = closed || state?.derived || state?.locked;
+  const isGroup = field.type === "yes_no" || field.type === "choices";
   return (
     <div className={`${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}>
       <div className={inside ? "" : "pt-1.5"}>
-        {unasked ? (
+        {unasked || isGroup ? (
           <span id={`${id}-label`} className="block leading-snug">
             {field.label}
           </span>
@@ -117,7 +118,7 @@ function Unentered({ id, field, state, words, closed }: Props & { closed: boolea
   return (
     <p
       id={id}
-      className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "font-serif text-xl" : ""}`}
+      className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "text-xl font-semibold" : ""}`}
     >
       {words ?? <span className="text-muted">blank</span>}
       {state?.locked && !state.derived && (

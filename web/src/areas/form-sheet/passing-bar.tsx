@@ -16,6 +16,11 @@ function count(number: number, what: string) {
   return `${number} ${what}${number === 1 ? "" : "s"}`;
 }
 
+function passingWords({ may_pass, outcome }: Verdict) {
+  if (may_pass) return "goes through";
+  return outcome === "blocked" ? "will be refused" : "needs a reason first";
+}
+
 /** What pressing would do, in a few words. */
 export function readiness(verdict: Verdict) {
   const said = [
@@ -23,7 +28,7 @@ export function readiness(verdict: Verdict) {
     verdict.warns > 0 && count(verdict.warns, "warning"),
     verdict.notes > 0 && count(verdict.notes, "note"),
   ].filter(Boolean);
-  const passing = verdict.may_pass ? "goes through" : "will be refused";
+  const passing = passingWords(verdict);
   return said.length > 0 ? `${passing}: ${said.join(", ")}` : passing;
 }
 

@@ -21,7 +21,7 @@ export function ProposalOffer({ proposal, onApply }: Props) {
           <span className="block text-sm text-muted">{proposal.explanation}</span>
         )}
       </p>
-      <Button className="ml-auto" onClick={() => onApply(proposal, offered)}>
+      <Button className="ml-auto shrink-0" onClick={() => onApply(proposal, offered)}>
         {offered ? "Apply" : "Take it off"}
       </Button>
     </div>

@@ -14,14 +14,12 @@ export function ReferenceControl({
   readOnly,
 }: ControlProps & { form: string }) {
   const typed = typedValue(value);
-  const isNumber = /^\d+$/.test(typed);
-  const search = isNumber ? "" : typed;
   const found = useQuery({
-    queryKey: ["records", form, "referred", search],
+    queryKey: ["records", form, "referred", typed],
     queryFn: () =>
       answer(
         client.GET("/api/forms/{form_key}/records", {
-          params: { path: { form_key: form }, query: { search } },
+          params: { path: { form_key: form }, query: { search: typed } },
         }),
       ),
     placeholderData: (before) => before,

@@ -1,0 +1,113 @@
+"""Filling in what rules open, lock, propose and hold, as a clerk meets it."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .conftest import SignIn
+
+
+def new_record(page: Page, form: str) -> None:
+    page.get_by_role("link", name=form).click()
+    page.get_by_role("link", name="Records", exact=True).click()
+    page.get_by_role("link", name="New record").click()
+    expect(page.get_by_role("button", name="Submit")).to_contain_text(re.compile("will|goes|needs"))
+
+
+def fill(page: Page, **entries: str) -> None:
+    for label, text in entries.items():
+        page.get_by_label(label.replace("_", " "), exact=True).fill(text)
+
+
+def test_a_loan_opens_what_it_asks_and_takes_its_rate_from_the_table(sign_in: SignIn) -> None:
+    page = sign_in("clerk")
+    new_record(page, "Loan out")
+    expect(page.get_by_label("From", exact=True)).not_to_have_value("")
+    fill(page, Piece="QH-P-008888", Borrower="1", To="31 December 2027")
+    submit, save = (page.get_by_role("button", name=name) for name in ("Submit", "Save"))
+
+    expect(page.get_by_label("Contact by")).to_have_count(0)
+    page.get_by_role("radiogroup", name="Contact wanted").get_by_label("yes").check()
+    page.get_by_label("Contact by").select_option("E-mail")
+    email = page.get_by_label("E-mail", exact=True)
+    email.fill("loans@example.org")
+    again = page.get_by_label("E-mail, once more")
+    again.fill("loan@example.org")
+    again.blur()
+    expect(page.get_by_text("E-mail must be entered twice alike.")).to_be_visible()
+    again.fill("loans@example.org")
+    expect(page.get_by_text("E-mail must be entered twice alike.")).to_have_count(0)
+    page.get_by_role("radiogroup", name="Contact wanted").get_by_label("no", exact=True).check()
+    expect(email).to_have_count(0)
+    page.get_by_role("radiogroup", name="Contact wanted").get_by_label("yes").check()
+    expect(email).to_have_value("loans@example.org")
+
+    expect(page.get_by_text("This loan lasts longer than 180 days")).to_be_visible()
+    expect(save).to_contain_text("needs a reason first")
+    page.get_by_label("To pass this warning, give a reason").fill("A travelling exhibition.")
+    expect(save).to_contain_text("goes through")
+
+    fill(page, Insured_value="30,000.00")
+    page.get_by_role("button", name="Apply").click()
+    expect(page.get_by_text("€ 1,200")).to_be_visible()
+    expect(page.get_by_label("Rate of premium")).to_have_count(0)
+    fill(page, Insured_value="1500")
+    expect(page.get_by_text("No longer proposed:")).to_be_visible()
+    page.get_by_role("button", name="Take it off").click()
+    page.get_by_role("button", name="Apply").click()
+    expect(page.get_by_text("€ 22.5")).to_be_visible()
+
+    page.get_by_role("radiogroup", name="Condition photographed").get_by_label("yes").check()
+    page.get_by_role("radiogroup", name="Terms of loan accepted").get_by_label("yes").check()
+    submit.click()
+    expect(page.get_by_text("It has been submitted and can no longer be changed.")).to_be_visible()
+
+
+def test_a_hold_shrinks_as_it_is_filled_in_and_is_lifted_by_who_may(sign_in: SignIn) -> None:
+    page = sign_in("approver")
+    new_record(page, "Borrower")
+    page.get_by_role("button", name="A museum").click()
+    expect(page.get_by_label("Kind", exact=True)).to_have_value("museum")
+    told = page.get_by_role("status", name="Messages about the whole form")
+    expect(told).to_contain_text("Saving puts this record on hold.")
+    for label in ("Name of the house", "Country", "Telephone", "Registration number"):
+        expect(told).to_contain_text(label)
+    fill(page, Name_of_the_house="Museum of Ostrey", Registration_number="R-9000")
+    page.get_by_label("Country", exact=True).select_option("Norway")
+    expect(told).to_contain_text("Still missing: Telephone")
+    expect(told).not_to_contain_text("Country")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text(re.compile("is saved, and on hold"))).to_be_visible()
+    page.get_by_role("button", name="Lift the hold").click()
+    expect(page.get_by_text("stays on hold: something is still missing")).to_be_visible()
+    fill(page, Telephone="+44 20 7946 0018")
+    expect(told).to_contain_text("Nothing is missing any more")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("button", name="Submit")).to_contain_text("will be refused")
+    page.get_by_role("button", name="Lift the hold").click()
+    expect(page.get_by_text(re.compile("The hold of record .* is lifted"))).to_be_visible()
+    page.get_by_role("button", name="Submit").click()
+    expect(page.get_by_text("It has been submitted and can no longer be changed.")).to_be_visible()
+
+
+def test_first_things_come_first_and_a_strong_source_locks_its_case(sign_in: SignIn) -> None:
+    page = sign_in("clerk")
+    new_record(page, "Mineral accession")
+    mineral = page.get_by_label("Mineral", exact=True)
+    expect(mineral).to_have_attribute("readonly", "")
+    expect(
+        page.get_by_text("This can be filled in once Accession number has a value.").first
+    ).to_be_visible()
+    fill(page, Accession_number="QH-M-007777")
+    expect(mineral).not_to_have_attribute("readonly", "")
+    expect(page.get_by_text("not asked").first).to_be_visible()
+    page.get_by_role("radiogroup", name="Radioactive").get_by_label("yes").check()
+    page.get_by_label("Dose rate").fill("7.5")
+    expect(page.get_by_label("Display case")).to_have_count(0)
+    expect(page.get_by_role("img", name="locked")).to_be_visible()
+    hazards = page.get_by_role("group", name="Hazards")
+    hazards.get_by_label("Fibres").check()
+    page.get_by_role("radiogroup", name="Gloves needed").get_by_label("yes").check()
+    expect(page.get_by_label("Glove material")).to_be_visible()
+    hazards.get_by_label("Fibres").uncheck()
+    expect(page.get_by_label("Glove material")).to_have_count(0)

@@ -1,0 +1,188 @@
+"""What a stored record keeps beside its values: holds, reasons, proposals, keys, neighbours."""
+
+import threading
+
+import pytest
+from django.core.management import call_command
+from django.db import connections
+
+from thistlequartz.server.records.models import Record
+
+from .conftest import FORM, Caller
+
+pytestmark = pytest.mark.django_db
+BORROWERS, LOANS = "/api/forms/borrower/records", "/api/forms/loan_out/records"
+BORROWER = {
+    "name": "Museum of Tarnwick",
+    "country": "PT",
+    "telephone": "+44 20 7946 0001",
+    "registration_number": "R-1",
+}
+
+
+def loan(**values):
+    return {
+        "piece": "QH-P-009999",
+        "borrower": "1",
+        "purpose": "research",
+        "lent_from": "2026-01-10",
+        "lent_to": "2026-03-10",
+        "terms_accepted": True,
+        **values,
+    }
+
+
+def told(answer, moment="save"):
+    """The messages of the broken rules in a refusal."""
+    results = answer.json()["judgement"][moment]["results"]
+    return [m["text"] for r in results if r["status"] == "broken" for m in r["messages"]]
+
+
+def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(clerk):
+    approver = Caller("approver")
+    held = clerk.post(BORROWERS, {"values": {**BORROWER, "telephone": ""}}).json()
+    assert (held["on_hold"], held["outcome"]) == (True, "warned")
+    address = f"{BORROWERS}/{held['number']}"
+    early = approver.post(f"{address}/lift-hold", {"version": 1})
+    assert early.status_code == 409
+    assert early.json()["errors"][0]["place"] == "values.telephone"
+    refused = clerk.send("PUT", address, {"values": BORROWER, "version": 1, "submit": True})
+    assert refused.status_code == 422
+    assert "on hold" in refused.json()["judgement"]["submit"]["refusals"][0]
+    mended = clerk.send("PUT", address, {"values": BORROWER, "version": 1}).json()
+    assert (mended["on_hold"], mended["outcome"]) == (True, "clear")
+    assert clerk.post(f"{address}/lift-hold", {"version": 2}).status_code == 403
+    assert approver.post(f"{address}/lift-hold", {"version": 1}).status_code == 409, (
+        "a stale version"
+    )
+    assert approver.post(f"{address}/lift-hold", {"version": 2}).json()["on_hold"] is False
+    submitted = clerk.send("PUT", address, {"values": BORROWER, "version": 3, "submit": True})
+    assert submitted.json()["state"] == "submitted"
+
+
+def test_a_record_on_hold_cannot_be_referred_to_where_that_is_barred(clerk):
+    held = clerk.post(BORROWERS, {"values": {**BORROWER, "telephone": ""}}).json()
+    refused = clerk.post(LOANS, {"values": loan(borrower=str(held["number"]))})
+    fault = refused.json()["judgement"]["save"]["fields"]["borrower"]["fault"]
+    assert f"record {held['number']} is on hold" in fault
+    gone = clerk.post(LOANS, {"values": loan(borrower="987654")})
+    assert (
+        "there is no record 987654"
+        in gone.json()["judgement"]["save"]["fields"]["borrower"]["fault"]
+    )
+    listed = clerk.get(f"{BORROWERS}?on_hold=true&search={held['number']}").json()
+    assert held["number"] in [record["number"] for record in listed["records"]]
+
+
+def test_fields_of_the_borrower_are_read_by_the_loan_s_rules(clerk):
+    abroad = clerk.post(BORROWERS, {"values": {**BORROWER, "country": "NO"}}).json()["number"]
+    for borrower, breaks in ((abroad, True), (clerk.post(BORROWERS, {"values": BORROWER | {"registration_number": "R-2"}}).json()["number"], False)):  # fmt: skip
+        body = {"values": loan(borrower=str(borrower), purpose="teaching")}
+        results = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]["results"]
+        status = next(r["status"] for r in results if r["rule"] == "lent_within_treaty")
+        assert (status == "broken") is breaks
+
+
+def test_a_number_is_taken_once_whatever_its_case_and_the_record_itself_does_not_count(clerk):
+    values = {"accession_number": "QH-P-000123", "scientific_name": "Quillora obscura"}
+    first = clerk.post(f"{FORM}/records", {"values": values}).json()
+    again = clerk.post(f"{FORM}/records", {"values": {**values, "accession_number": "qh-p-000123"}})
+    assert again.status_code == 422
+    assert told(again) == ["Accession number must be unlike every other record."]
+    address = f"{FORM}/records/{first['number']}"
+    assert clerk.send("PUT", address, {"values": values, "version": 1}).status_code == 200
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_two_racing_records_with_one_number_exactly_one_is_stored():
+    call_command("load_demo", records=1)
+    callers, statuses = [Caller("clerk"), Caller("steward")], []
+    values = {"accession_number": "QH-P-000124", "scientific_name": "Quillora obscura"}
+    start = threading.Barrier(2)
+
+    def save(caller):
+        start.wait()
+        statuses.append(caller.post(f"{FORM}/records", {"values": values}).status_code)
+        connections.close_all()
+
+    threads = [threading.Thread(target=save, args=(caller,)) for caller in callers]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(statuses) in ([201, 409], [201, 422])
+    assert Record.objects.filter(values__accession_number="QH-P-000124").count() == 1
+
+
+def test_a_piece_is_not_lent_twice_at_a_time(clerk):
+    assert clerk.post(LOANS, {"values": loan()}).status_code == 201
+    overlapping = clerk.post(LOANS, {"values": loan(lent_from="2026-03-10", lent_to="2026-04-01")})
+    assert told(overlapping) == [
+        "This piece is out on another loan in these days: choose other days."
+    ]
+    after = clerk.post(LOANS, {"values": loan(lent_from="2026-03-11", lent_to="2026-04-01")})
+    assert after.status_code == 201
+
+
+def test_a_demanded_reason_is_kept_with_who_and_lapses_when_the_value_changes(clerk):
+    long = loan(lent_to="2026-08-10")
+    assert clerk.post(LOANS, {"values": long}).status_code == 422
+    reasons = {"loan_not_long": {"text": "The exhibition was prolonged."}}
+    stored = clerk.post(LOANS, {"values": long, "reasons": reasons}).json()
+    kept = stored["reasons"]["loan_not_long"]
+    assert (kept["text"], kept["by"]) == ("The exhibition was prolonged.", "Tamsin Oke")
+    address = f"{LOANS}/{stored['number']}"
+    again = {"values": long, "version": 1}
+    assert clerk.send("PUT", address, again).status_code == 200, "it serves the next moment too"
+    later = {"values": loan(lent_to="2026-09-10"), "version": 2}
+    refused = clerk.send("PUT", address, later)
+    assert refused.status_code == 422
+    results = refused.json()["judgement"]["save"]["results"]
+    assert [r["waiver"] for r in results if r["rule"] == "loan_not_long"] == ["lapsed"]
+
+
+def test_a_rate_comes_from_an_applied_proposal_and_never_from_the_caller(clerk):
+    forged = loan(insured_value="1000", premium_rate="0.1", photographed=True)
+    plain = clerk.post(LOANS, {"values": forged}).json()
+    assert "premium_rate" not in plain["values"]
+    body = {"values": loan(insured_value="30000", photographed=True, piece="QH-P-009998")}
+    stored = clerk.post(
+        LOANS, body | {"proposals_applied": ["premium_large", "premium_small"]}
+    ).json()
+    assert (stored["values"]["premium_rate"], stored["values"]["premium"]) == ("4", "1200")
+    assert stored["proposals_applied"] == ["premium_small", "premium_large"]
+    body = {"values": stored["values"] | {"insured_value": "2000"}, "number": stored["number"],
+            "proposals_applied": ["premium_large"]}  # fmt: skip
+    judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
+    states = {one["rule"]: one["state"] for one in judged["proposals"]}
+    assert states == {"premium_large": "overtaken", "premium_small": "offered"}
+
+
+def test_what_is_not_asked_is_dropped_and_named_before(clerk):
+    asked = loan(contact_wanted=True, contact_by="e_mail", email="a@example.org")
+    once = clerk.post(LOANS, {"values": asked, "submit": True})
+    assert "entered twice" in " ".join(told(once, "submit"))
+    stored = clerk.post(LOANS, {"values": asked | {"email.again": "A@example.org"}}).json()
+    assert stored["values"]["email"] == "a@example.org"
+    changed = {**stored["values"], "contact_wanted": False}
+    body = {"values": changed, "number": stored["number"]}
+    judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
+    assert judged["drops"] == ["contact_by", "email"]
+    assert judged["fields"]["email"]["shown"] == "hidden"
+    put = {"values": changed, "version": 1}
+    kept = clerk.send("PUT", f"{LOANS}/{stored['number']}", put).json()["values"]
+    assert "email" not in kept
+    assert "contact_by" not in kept
+
+
+def test_a_release_that_would_find_two_alike_names_them(steward, clerk):
+    for number in ("000201", "000202"):
+        values = {"accession_number": f"QH-P-{number}", "scientific_name": "Same name"}
+        clerk.post(f"{FORM}/records", {"values": values})
+    rule = {"kind": "unique", "key": "one_name", "name": "One name", "targets": ["scientific_name"],
+            "severity": {"save": "block", "submit": "block"}}  # fmt: skip
+    assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
+    refused = steward.post(f"{FORM}/releases", {"note": "One name each."})
+    assert refused.status_code == 409
+    assert "hold the same values" in refused.json()["errors"][0]["message"]
+    assert steward.get(FORM).json()["release"]["number"] == 1
