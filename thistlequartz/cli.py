@@ -5,13 +5,14 @@ import csv
 import json
 import sys
 from collections.abc import Iterator
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, time
 from pathlib import Path
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
-from thistlequartz.core.evaluation import CompiledForm, Verdict, compile_ruleset
+from thistlequartz.core.evaluation import CompiledForm, KnownRecords, Verdict, compile_ruleset
 from thistlequartz.core.expression import nearest
 from thistlequartz.core.ruleset import RuleSet
 
@@ -28,15 +29,20 @@ def main(arguments: list[str] | None = None) -> int:
     options = _options(arguments)
     try:
         compiled = _compiled(options.ruleset, options.form)
+        records = list(_records(options.records))
+        known = KnownRecords(compiled, [values for _, values in records])
+        now = _now(compiled, options.today)
         blocked = 0
-        for place, values in _records(options.records):
+        for position, (place, values) in enumerate(records):
             _refuse_unknown(compiled, options.records, place, values)
             verdict = compiled.judge(
                 values,
                 moment=options.moment,
                 event=options.event,
                 entry_point="service",
-                today=options.today,
+                today=compiled.today_at(now),
+                now=now,
+                lookup=known.seen_by(position),
             )
             blocked += not verdict.may_pass
             print(_as_json(place, verdict) if options.json else _as_text(place, verdict))
@@ -55,9 +61,16 @@ def _options(arguments: list[str] | None) -> argparse.Namespace:
     judge.add_argument("--moment", choices=("save", "submit"), required=True)
     judge.add_argument("--form", help="the form's key, where the RuleSet has several")
     judge.add_argument("--event", choices=("create", "update"), default="create")
-    judge.add_argument("--today", type=date.fromisoformat, default=datetime.now(UTC).date())
+    judge.add_argument("--today", type=date.fromisoformat, help="judge as of noon on this day")
     judge.add_argument("--json", action="store_true", help="one JSON object a line")
     return parser.parse_args(arguments)
+
+
+def _now(compiled: CompiledForm, today: date | None) -> datetime:
+    """This moment, or noon of `today` where the form is at home."""
+    if today is None:
+        return datetime.now(UTC)
+    return datetime.combine(today, time(12), ZoneInfo(compiled.form.zone))
 
 
 def _text_of(path: Path) -> str:
@@ -96,6 +109,8 @@ def _compiled(path: Path, form: str | None) -> CompiledForm:
     if form is not None and form not in keys:
         raise UnusableInputError(f"{path}: there is no form “{form}”; here: {', '.join(keys)}.")
     compiled = compile_ruleset(ruleset, form=form or keys[0])
+    for problem in compiled.form_problems:
+        raise UnusableInputError(f"{path}, {problem.place}: {problem.message} {problem.remedy}")
     for key, problems in compiled.problems.items():
         problem = problems[0]
         raise UnusableInputError(
@@ -151,8 +166,8 @@ def _refuse_unknown(
     compiled: CompiledForm, path: Path, row: int, values: dict[str, object]
 ) -> None:
     for key in values:
-        if key not in compiled.vocabulary:
-            near = nearest(key, compiled.vocabulary)
+        if key not in compiled.entries:
+            near = nearest(key, compiled.entries)
             remedy = f"Did you mean “{near}”?" if near else "Take it out."
             raise UnusableInputError(
                 f"{path}, row {row}, column “{key}”: the form has no such field. {remedy}"

@@ -7,7 +7,7 @@ import pytest
 
 from thistlequartz.cli import main
 from thistlequartz.core.ruleset import RuleSet
-from thistlequartz.demo.forms.plant import PLANT_ACCESSION
+from thistlequartz.demo.forms import RELEASED
 
 SCHEMA = Path(__file__).parents[2] / "docs" / "ruleset.schema.json"
 GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"}
@@ -17,7 +17,7 @@ GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"
 def judge(tmp_path, capsys):
     """Write records under a name, judge them by the demo's form, give code, output and errors."""
     ruleset = tmp_path / "rules.json"
-    ruleset.write_text(RuleSet(forms=(PLANT_ACCESSION,)).model_dump_json())
+    ruleset.write_text(RELEASED.model_dump_json())
 
     def run(name, text, *options, rules=None):
         if rules is not None:
@@ -33,7 +33,7 @@ def judge(tmp_path, capsys):
                 "submit",
                 "--today",
                 "2026-06-12",
-                *options,
+                *(options if "--form" in options else ("--form", "plant_accession", *options)),
             ]
         )
         said = capsys.readouterr()
@@ -43,12 +43,21 @@ def judge(tmp_path, capsys):
 
 
 def test_all_pass(judge):
-    code, out, _ = judge("good.json", json.dumps([GOOD, GOOD]))
+    other = GOOD | {"accession_number": "QH-P-000002"}
+    code, out, _ = judge("good.json", json.dumps([GOOD, other]))
     assert (code, out) == (0, "1: clear\n2: clear\n")
 
 
+def test_two_records_of_a_file_with_one_number_are_told_of_each_other(judge):
+    code, out, _ = judge(
+        "twice.json", json.dumps([GOOD, GOOD | {"accession_number": "qh-p-000001"}])
+    )
+    assert code == 1
+    assert out.count("Accession number must be unlike every other record.") == 2
+
+
 def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
-    text = "accession_number,scientific_name,latitude\nA,B,5\nC,,95\nD,E,north\n"
+    text = "accession_number,scientific_name,latitude\nQH-P-000001,B,5\nC,,95\nD,E,north\n"
     code, out, _ = judge("plants.csv", text)
     assert code == 1
     assert out.splitlines()[0:2] == [
@@ -93,15 +102,16 @@ def test_unusable_records_are_named_by_row_and_column(judge, name, text, words):
 
 def test_unusable_rules_are_named_by_place(judge):
     def with_rule(**parts):
-        form = PLANT_ACCESSION.model_dump(mode="json")
+        document = RELEASED.model_dump(mode="json")
+        form = document["forms"][2]
         form["rules"] = [{**form["rules"][0], **parts}]
-        return json.dumps({"forms": [form]})
+        return json.dumps({**document, "forms": [form]})
 
     for parts, words in (
-        ({"when": "latitud > 3"}, "rules.accession_number_given.when: There is no field “latitud”"),
+        ({"when": "countr = null"}, "rules.known_before_lending.when: There is no field “countr”"),
         ({"colour": "red"}, "forms.0.rules.0.mandatory.colour"),
     ):
-        code, _, err = judge("a.json", "[]", rules=with_rule(**parts))
+        code, _, err = judge("a.json", "[]", "--form", "borrower", rules=with_rule(**parts))
         assert code == 2
         assert words in err
     assert judge("a.json", "[]", "--form", "gone", rules=with_rule())[0] == 2

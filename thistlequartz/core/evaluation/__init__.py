@@ -3,6 +3,7 @@
 from .circumstances import Circumstances
 from .compilation import CompiledForm, compile_ruleset
 from .entry import ReadRecord
+from .known import KnownRecords
 from .lookup import Found, Lookup, folded_key
 from .screening import Screened, Screener, Violation
 from .trace import Explanation, Judgement, Step
@@ -26,6 +27,7 @@ __all__ = [
     "FieldState",
     "Found",
     "Judgement",
+    "KnownRecords",
     "Lookup",
     "Mark",
     "Message",

@@ -27,6 +27,7 @@ export function RecordsPage() {
   const query = {
     state: (asked.get("state") || undefined) as Summary["state"] | undefined,
     outcome: (asked.get("outcome") || undefined) as Summary["outcome"] | undefined,
+    on_hold: asked.get("on_hold") === "yes" || undefined,
     search: asked.get("search") ?? "",
     offset,
   };
@@ -70,6 +71,15 @@ export function RecordsPage() {
           options={["clear", "noted", "warned"]}
           onChange={(value) => ask("outcome", value)}
         />
+        <label className="flex items-center gap-1.5 text-muted">
+          <input
+            type="checkbox"
+            className="size-4 accent-thistle"
+            checked={query.on_hold ?? false}
+            onChange={(event) => ask("on_hold", event.target.checked ? "yes" : "")}
+          />
+          on hold only
+        </label>
         <span className="mr-auto text-muted">
           {records.data && `${total.toLocaleString("en")} records`}
         </span>
@@ -151,7 +161,14 @@ function Listing({ records }: { records: Summary[] }) {
                 {record.title || "Without number or name"}
               </Link>
             </td>
-            <td>{record.state}</td>
+            <td>
+              {record.state}
+              {record.on_hold && (
+                <span className="flex items-center gap-1.5 text-plum">
+                  <Facet level="hold" /> on hold
+                </span>
+              )}
+            </td>
             <td>
               <span
                 className={`flex items-center gap-1.5 ${LEVEL_COLOUR[OUTCOME_LEVEL[record.outcome]]}`}
