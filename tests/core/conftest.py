@@ -6,8 +6,9 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.evaluation import RuleResult, Verdict, compile_ruleset
+from thistlequartz.core.evaluation import CompiledForm, RuleResult, Verdict, compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
+from thistlequartz.core.ruleset.rules import EFFECT_KINDS
 
 TODAY = date(2026, 6, 12)
 ALL = {"entry": "warn", "save": "warn", "submit": "block"}
@@ -15,7 +16,7 @@ ALL = {"entry": "warn", "save": "warn", "submit": "block"}
 Judge = Callable[..., Verdict]
 
 
-def form_of(fields: list[dict[str, Any]], rules: list[dict[str, Any]]) -> Form:
+def form_of(fields: list[dict[str, Any]], rules: list[dict[str, Any]], **parts: Any) -> Form:
     """A form whose fields and rules need say only what matters to the test."""
     return Form.model_validate(
         {
@@ -23,11 +24,27 @@ def form_of(fields: list[dict[str, Any]], rules: list[dict[str, Any]]) -> Form:
             "name": "Form",
             "fields": [{"label": field["key"].capitalize(), **field} for field in fields],
             "rules": [
-                {"key": f"r{number}", "name": f"Rule {number}", "severity": ALL, **rule}
+                {
+                    "key": f"r{number}",
+                    "name": f"Rule {number}",
+                    **({} if rule["kind"] in EFFECT_KINDS else {"severity": ALL}),
+                    **rule,
+                }
                 for number, rule in enumerate(rules, 1)
             ],
+            **parts,
         }
     )
+
+
+def compiled_form(
+    fields: list[dict[str, Any]], rules: list[dict[str, Any]], **parts: Any
+) -> CompiledForm:
+    """A form without problems, ready to judge."""
+    compiled = compile_ruleset(RuleSet(forms=(form_of(fields, rules, **parts),)), form="form")
+    assert compiled.problems == {}
+    assert compiled.form_problems == ()
+    return compiled
 
 
 @pytest.fixture

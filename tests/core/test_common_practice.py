@@ -2,7 +2,7 @@
 
 import pytest
 
-from .conftest import result
+from .conftest import TODAY, compiled_form, result
 
 AMOUNT = [{"key": "amount", "type": "whole_number"}]
 BETWEEN = {
@@ -90,3 +90,35 @@ def test_the_blank_answer_is_neither_yes_nor_no(judging):
     assert result(blank, "r1").status == "does_not_apply"
     assert result(blank, "r2").status == "broken"
     assert result(no, "r1").status == "broken"
+
+
+def test_a_second_tick_is_told_at_once_and_gone_at_once():
+    ticks = {"key": "ticks", "type": "choices", "choices": [{"code": c, "label": c} for c in "abc"]}
+    rule = {"kind": "range", "of": "count", "targets": ["ticks"], "upper": {"value": "1"}}
+    form = compiled_form([ticks], [rule])
+    for ticked, outcome in (
+        (["a"], "clear"),
+        (["a", "b"], "warned"),
+        (["b"], "clear"),
+        ([], "clear"),
+    ):
+        verdict = form.judge({"ticks": ticked}, moment="entry", today=TODAY, touched=["ticks"])
+        assert verdict.outcome == outcome
+
+
+def test_the_starting_value_80_000_is_for_new_records_only():
+    amount = {"key": "amount", "type": "whole_number"}
+    form = compiled_form([amount], [{"kind": "start", "targets": ["amount"], "value": "80,000"}])
+    assert form.starting_values(today=TODAY) == {"amount": "80000"}
+    stored = {"amount": "90000"}
+    changed = form.judge({}, moment="save", today=TODAY, event="update", stored=stored)
+    assert changed.stores == {}
+
+
+@pytest.mark.parametrize(
+    ("code", "status"), [("2323", "broken"), ("9876543210", "kept"), ("98765 43210", "broken")]
+)
+def test_exactly_ten_digits(code, status):
+    rule = {"kind": "format", "targets": ["code"], "pattern": "[0-9]{10}"}
+    form = compiled_form([{"key": "code", "type": "text"}], [rule])
+    assert result(form.judge({"code": code}, moment="save", today=TODAY)).status == status

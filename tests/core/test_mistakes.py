@@ -5,7 +5,7 @@ import pytest
 from thistlequartz.core.evaluation import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .conftest import TODAY, form_of, result
+from .conftest import TODAY, compiled_form, form_of, result
 
 TERMS = {"key": "terms", "type": "yes_no"}
 WHY = {"key": "why_not", "type": "text"}
@@ -168,3 +168,64 @@ def test_judging_moments_together_gives_what_judging_each_alone_gives(moments):
     for moment in moments:
         alone = compiled.judge(values, moment=moment, today=TODAY, touched=["terms"])
         assert together[moment] == alone
+
+
+def test_a_field_is_mandatory_and_locked_by_the_same_answer(judging):
+    """Nobody can ever submit: the field asks to be filled and takes no entry."""
+    lock = {"kind": "lock", "targets": ["why_not"], "when": "terms = false"}
+    judge = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms = false"}, lock])
+    state = judge(terms="no", why_not="because").fields["why_not"]
+    assert judge(terms="no", why_not="because").outcome == "blocked"
+    assert (state.locked, state.mark.kind, state.value) == (True, "demanded", None)
+
+
+def test_a_field_is_mandatory_and_hidden_by_the_same_answer(judging):
+    """Out of play its checks are not told, so the demand is void: the bench says so by status."""
+    close = {"kind": "close", "targets": ["why_not"], "when": "terms = false"}
+    judge = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms = false"}, close])
+    verdict = judge(terms="no")
+    assert (verdict.outcome, result(verdict).status) == ("clear", "target_not_in_play")
+    assert verdict.fields["why_not"].mark is None
+
+
+def test_a_field_is_locked_where_it_should_have_been_mandatory(judging):
+    judge = judging(
+        [TERMS, WHY], [{"kind": "lock", "targets": ["why_not"], "when": "terms = false"}]
+    )
+    verdict = judge(terms="no", why_not="told")
+    assert "Why_not is locked here" in verdict.ignored["why_not"]
+    assert "why_not" not in verdict.stores
+
+
+def test_is_other_on_several_choices_is_refused_and_includes_is_suggested():
+    kinds = {"key": "kinds", "type": "choices", "choices": [{"code": c, "label": c.title()} for c in ("dust", "other")]}  # fmt: skip
+    text = {"key": "named", "type": "text"}
+    demand = {"kind": "mandatory", "targets": ["named"]}
+    slip = form_of([kinds, text], [{**demand, "when": 'kinds = "other"'}])
+    (problem,) = compile_ruleset(RuleSet(forms=(slip,)), form="form").problems["r1"]
+    assert "includes" in problem.remedy
+    meant = compiled_form([kinds, text], [{**demand, "when": '"other" in kinds'}])
+    for ticked, outcome in ((["other"], "blocked"), (["dust", "other"], "blocked"), (["dust"], "clear")):  # fmt: skip
+        assert meant.judge({"kinds": ticked}, moment="submit", today=TODAY).outcome == outcome
+
+
+def test_a_starting_value_breaks_the_range_of_its_own_field_or_answers_for_the_clerk():
+    start = {"kind": "start", "targets": ["amount"], "value": "0"}
+    lower = {"kind": "range", "targets": ["amount"], "lower": {"value": "1"}}
+    demand = {"kind": "mandatory", "targets": ["amount"]}
+    form = compiled_form([AMOUNT], [start, lower, demand])
+    verdict = form.judge({}, moment="submit", today=TODAY)
+    assert [result(verdict, key).status for key in ("r2", "r3")] == ["broken", "kept"]
+
+
+def test_a_worded_message_with_an_old_number_is_told_as_it_is_worded(judging):
+    """The words are the steward's; what the rule itself would say can be held against them."""
+    rule = {
+        "kind": "range",
+        "targets": ["amount"],
+        "upper": {"value": "5"},
+        "message": "At most 2.",
+    }
+    told = result(judging([AMOUNT], [rule])(amount="6"))
+    assert told.messages[0].text == "At most 2."
+    assert told.reason == "Amount is 6."

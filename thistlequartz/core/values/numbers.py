@@ -10,7 +10,7 @@ from .types import NumberType
 
 MAX_DIGITS = 34
 """Significant digits of a number: IEEE 754 decimal128."""
-_TOO_MANY_DIGITS = f"This number has more than {MAX_DIGITS} digits: shorten it."
+TOO_MANY_DIGITS = Fault(f"This number has more than {MAX_DIGITS} digits: shorten it.")
 _EXACT = Context(prec=MAX_DIGITS * 2)
 _PLAIN = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)")
 _GROUPS = r"[+-]?[0-9]{1,3}(?:\M[0-9]{3})+"
@@ -23,8 +23,6 @@ def read_number(given: object, type_: NumberType, manner: Manner) -> Decimal | F
     """An exact decimal that fits the type's scale, or a fault."""
     if isinstance(given, bool):
         return Fault("A number is expected here, not yes or no: write digits, such as 12.")
-    if isinstance(given, int) and abs(given) >= 10**MAX_DIGITS:
-        return Fault(_TOO_MANY_DIGITS)
     if isinstance(given, Decimal):
         number: Decimal | Fault = given
     elif isinstance(given, str):
@@ -34,7 +32,7 @@ def read_number(given: object, type_: NumberType, manner: Manner) -> Decimal | F
     if isinstance(number, Fault):
         return number
     if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
-        return Fault(_TOO_MANY_DIGITS)
+        return TOO_MANY_DIGITS
     return _fit_to_scale(number, type_.scale)
 
 
@@ -63,7 +61,7 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
         return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")
     (only,) = readings
     if len(only) > MAX_DIGITS * 4:
-        return Fault(_TOO_MANY_DIGITS)
+        return TOO_MANY_DIGITS
     return Decimal(only)
 
 

@@ -11,7 +11,7 @@ from decimal import Decimal
 from .calendar import read_clock, read_date, read_instant
 from .fault import Fault, quoted
 from .manner import PLAIN, Manner, normalised
-from .numbers import read_number
+from .numbers import MAX_DIGITS, TOO_MANY_DIGITS, read_number
 from .types import (
     ChoicesType,
     ChoiceType,
@@ -32,8 +32,11 @@ Reading = Value | Fault | None
 
 MAX_TEXT = 20_000
 """Code points in one text value."""
+_LONGEST_GIVEN = MAX_TEXT * 4
+"""Code points that are looked at; normalising may bring them down to the most a text can have."""
 MAX_TICKED = 5_000
 """Choices that can be ticked in one field."""
+_LARGEST = 10**MAX_DIGITS
 _YES = frozenset({"yes", "y", "true"})
 _NO = frozenset({"no", "n", "false"})
 _HALF_CHARACTER = re.compile("[\ud800-\udfff]")
@@ -43,6 +46,8 @@ def read_value(given: object, type_: ValueType, manner: Manner = PLAIN) -> Readi
     """Read `given` as `type_`: a value, None for blank, or a Fault that says how to mend it."""
     if given is None:
         return None
+    if type(given) is int and not -_LARGEST < given < _LARGEST:
+        return TOO_MANY_DIGITS  # Python would not even write it out
     if isinstance(type_, ChoicesType):
         return _read_choices(given, type_)
     if isinstance(given, list | tuple | dict | set | frozenset):
@@ -50,6 +55,8 @@ def read_value(given: object, type_: ValueType, manner: Manner = PLAIN) -> Readi
     if isinstance(given, str):
         if not given or given.isspace():
             return None
+        if len(given) > _LONGEST_GIVEN:
+            return _too_long(given)
         if _HALF_CHARACTER.search(given):
             return Fault("This text holds half a character: type it again.")
         if isinstance(type_, TextType):
@@ -84,8 +91,12 @@ def _read_text(given: object) -> Reading:
     if not isinstance(given, str):
         return Fault("A text is expected here: write it between quotation marks.")
     if len(given) > MAX_TEXT:
-        return Fault(f"This text has {len(given):,} characters: shorten it to {MAX_TEXT:,}.")
+        return _too_long(given)
     return given
+
+
+def _too_long(text: str) -> Fault:
+    return Fault(f"This text has {len(text):,} characters: shorten it to {MAX_TEXT:,}.")
 
 
 def _read_yes_no(given: object) -> Reading:
