@@ -3,12 +3,12 @@
 from collections import OrderedDict
 from collections.abc import Collection, Iterable, Mapping
 from datetime import date, datetime
+from typing import Unpack
 from zoneinfo import ZoneInfo
 
 from thistlequartz.core.expression import FormulaError, Problem
 from thistlequartz.core.ruleset import (
     EntryPoint,
-    Event,
     Form,
     LoweredRule,
     Moment,
@@ -19,6 +19,7 @@ from thistlequartz.core.ruleset import (
 )
 from thistlequartz.core.values import Stored, to_json
 
+from .asking import Asking, circumstances_of
 from .circumstances import Circumstances
 from .dependencies import circle_problem, settling_order
 from .entry import EntryReader, ReadRecord
@@ -162,99 +163,46 @@ class CompiledForm:
         values: Mapping[str, object] | ReadRecord,
         *,
         moment: Moment,
-        today: date,
-        now: datetime | None = None,
-        event: Event = "create",
-        entry_point: EntryPoint = "desk",
-        layout: str | None = None,
-        role: str | None = None,
-        stored: Mapping[str, object] | None = None,
-        touched: Collection[str] = (),
-        reasons: Mapping[str, Waiver | str] | None = None,
-        proposals_applied: Collection[str] = (),
-        held: bool = False,
-        lookup: Lookup | None = None,
+        **asking: Unpack[Asking],
     ) -> Verdict:
         """The verdict of one moment on a record; see `judge_moments`."""
-        return self.judge_moments(
-            values,
-            moments=(moment,),
-            today=today,
-            now=now,
-            event=event,
-            entry_point=entry_point,
-            layout=layout,
-            role=role,
-            stored=stored,
-            touched=touched,
-            reasons=reasons,
-            proposals_applied=proposals_applied,
-            held=held,
-            lookup=lookup,
-        )[moment]
+        return self._judged(values, asking).verdict(moment)
 
     def judge_moments(
         self,
         values: Mapping[str, object] | ReadRecord,
         *,
-        today: date,
         moments: Iterable[Moment] = BOTH_MOMENTS,
-        now: datetime | None = None,
-        event: Event = "create",
-        entry_point: EntryPoint = "desk",
-        layout: str | None = None,
-        role: str | None = None,
-        stored: Mapping[str, object] | None = None,
-        touched: Collection[str] = (),
-        reasons: Mapping[str, Waiver | str] | None = None,
-        proposals_applied: Collection[str] = (),
-        held: bool = False,
-        lookup: Lookup | None = None,
+        **asking: Unpack[Asking],
     ) -> dict[Moment, Verdict]:
         """The verdicts of several moments on one record, with the values judged once.
 
         `values` as for `read`, or a record that was read already (then `stored` and `lookup`
-        belong to that reading). `touched` are the fields left, chosen or filled by a proposal
-        since the record was opened; it counts while typing only. `reasons` go by rule.
-        `proposals_applied` are keys of rules. `held` says whether the record is on hold.
+        belong to that reading).
         """
-        record = values
-        if not isinstance(record, ReadRecord):
-            record = self.read(record, stored=stored, lookup=lookup)
-        circumstances = Circumstances(today, now, event, entry_point, layout, role)
-        judged = self.judged(
-            record,
-            circumstances,
-            touched=frozenset(touched),
-            waivers=reasons,
-            applied=proposals_applied,
-            held=held,
-        )
+        judged = self._judged(values, asking)
         return {moment: judged.verdict(moment) for moment in moments}
 
     def explain(
-        self,
-        rule: str,
-        values: Mapping[str, object] | ReadRecord,
-        *,
-        today: date,
-        now: datetime | None = None,
-        event: Event = "create",
-        entry_point: EntryPoint = "desk",
-        layout: str | None = None,
-        role: str | None = None,
-        stored: Mapping[str, object] | None = None,
-        proposals_applied: Collection[str] = (),
-        lookup: Lookup | None = None,
+        self, rule: str, values: Mapping[str, object] | ReadRecord, **asking: Unpack[Asking]
     ) -> Explanation:
         """How the rule with the key `rule` comes to its status for one record: its conditions
         part by part, with their values and those of the fields. Raises KeyError for no such rule.
         """
+        return self._judged(values, asking).explain(rule)
+
+    def _judged(self, values: Mapping[str, object] | ReadRecord, asking: Asking) -> Judged:
         record = values
         if not isinstance(record, ReadRecord):
-            record = self.read(record, stored=stored, lookup=lookup)
-        circumstances = Circumstances(today, now, event, entry_point, layout, role)
-        return self.judged(record, circumstances, applied=proposals_applied).explain(rule)
+            record = self.read(record, stored=asking.get("stored"), lookup=asking.get("lookup"))
+        return self.judged(
+            record,
+            circumstances_of(asking),
+            touched=frozenset(asking.get("touched", ())),
+            waivers=asking.get("reasons"),
+            applied=asking.get("proposals_applied", ()),
+            held=asking.get("held", False),
+        )
 
     def judged(
         self,
@@ -293,21 +241,13 @@ class CompiledForm:
             held=held,
         )
 
-    def screener(
-        self,
-        *,
-        today: date,
-        now: datetime | None = None,
-        event: Event = "create",
-        entry_point: EntryPoint = "desk",
-        layout: str | None = None,
-        role: str | None = None,
-    ) -> Screener:
+    def screener(self, **asking: Unpack[Asking]) -> Screener:
         """What screens many records under the same circumstances: both outcomes, every violation.
 
-        It takes longer to make than one record takes to judge; keep it for a whole job.
+        It takes longer to make than one record takes to judge; keep it for a whole job. What
+        belongs to one record (`stored`, `touched`, `reasons`, ...) does not count here.
         """
-        return Screener(self, Circumstances(today, now, event, entry_point, layout, role))
+        return Screener(self, circumstances_of(asking))
 
     def settled(self, record: ReadRecord, circumstances: Circumstances) -> Settled:
         """The states and values of the fields alone."""
