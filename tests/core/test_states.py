@@ -406,3 +406,36 @@ def test_a_shared_list_and_a_named_condition_are_written_once():
     assert (form.problems, form.form_problems) == ({}, ())
     assert form.judge({"land": "Norway"}, moment="save", today=TODAY).outcome == "blocked"
     assert form.judge({}, moment="save", today=TODAY).outcome == "clear"
+
+
+def test_a_retired_choice_stays_where_it_is_stored_and_is_not_taken_up_again():
+    choices = [{"code": "a", "label": "Old"}, {"code": "b", "label": "New"}]
+    choices[0]["retired"] = True
+    form = compiled_form(
+        [
+            {"key": "one", "type": "choice", "choices": choices},
+            {"key": "many", "type": "choices", "choices": choices},
+        ],
+        [],
+    )
+    for values in ({"one": "Old"}, {"many": ["b", "a"]}):
+        verdict = form.judge(values, moment="save", today=TODAY)
+        assert verdict.outcome == "blocked"
+        (fault,) = [state.fault for state in verdict.fields.values() if state.fault]
+        assert fault == "“Old” is not offered any more: choose another."
+        kept = form.judge(values, moment="save", today=TODAY, event="update", stored=values)
+        assert kept.outcome == "clear"
+
+
+def test_a_layout_hides_what_it_leaves_out_and_scopes_rules():
+    fields = [*text("a"), *text("b", layouts=["desk"])]
+    layouts = [{"key": "desk", "label": "Desk"}, {"key": "short", "label": "Short"}]
+    rule = {"kind": "mandatory", "targets": ["b"], "scope": {"layouts": ["desk"]}, **BLOCK}
+    form = compiled_form(fields, [rule], layouts=layouts)
+    for layout, shown, status in (
+        ("desk", "open", "broken"),
+        ("short", "hidden", "out_of_scope"),
+    ):
+        verdict = form.judge({}, moment="save", today=TODAY, layout=layout)
+        assert (verdict.fields["b"].shown, result(verdict).status) == (shown, status)
+        assert verdict.fields["b"].in_play

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 
 from thistlequartz.core.expression import FormulaError, Problem
 from thistlequartz.core.ruleset import (
+    ChoosingField,
     EntryPoint,
     Form,
     LoweredRule,
@@ -85,7 +86,9 @@ class CompiledForm:
         }
         self.twice = self._twice()
         """The fields that some rule has entered twice."""
-        self._reader = EntryReader(self.fields, self.twice, self._held_barred())
+        self._reader = EntryReader(
+            self.fields, self.twice, self._held_barred(), _retired_choices(form)
+        )
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
     def _lowered(self) -> list[LoweredRule]:
@@ -234,7 +237,7 @@ class CompiledForm:
             settled=settled,
             findings=find_all(program, settled, self.fields, circumstances.event),
             vocabulary=self.vocabulary,
-            update=circumstances.event == "update",
+            layout=circumstances.layout,
             proposals=proposals,
             touched=touched,
             waivers=waivers,
@@ -277,3 +280,12 @@ class CompiledForm:
             key: (unfinished, f"{found[0].message} {found[0].remedy}")
             for key, found in self.problems.items()
         }
+
+
+def _retired_choices(form: Form) -> dict[str, frozenset[str]]:
+    retired = {
+        field.key: frozenset(choice.code for choice in field.choices if choice.retired)
+        for field in form.fields
+        if isinstance(field, ChoosingField)
+    }
+    return {key: codes for key, codes in retired.items() if codes}

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from thistlequartz.core.expression import Declared, Vocabulary
-from thistlequartz.core.values import Fault, Reading, ReferenceType, read_value
+from thistlequartz.core.values import Choosing, Fault, Reading, ReferenceType, read_value
 
 from .environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
 from .lookup import Lookup, Records, for_conditions, reference_fault
@@ -34,9 +34,15 @@ class EntryReader:
     """Reads the records of one form. `twice` are the fields that may be entered twice."""
 
     def __init__(
-        self, fields: Vocabulary, twice: frozenset[str], held_barred: frozenset[str]
+        self,
+        fields: Vocabulary,
+        twice: frozenset[str],
+        held_barred: frozenset[str],
+        retired: Mapping[str, frozenset[str]],
     ) -> None:
         self.fields = fields
+        self._retired = retired
+        """By field: the choices that only records which hold them already may keep."""
         self._twice = tuple(sorted(twice))
         self._held_barred = held_barred
         self._names = {again(key): key for key in twice}
@@ -52,6 +58,9 @@ class EntryReader:
             key: read_value(values[key], declared.type, declared.manner) if key in values else None
             for key, declared in self.fields.items()
         }
+        old = self._before(before)
+        for key, codes in self._retired.items():
+            readings[key] = self._offered(key, codes, readings[key], old.get(key))
         base: dict[str, Any] = {CLOSED: NOTHING_CLOSED}
         faulty = False
         if lookup is not None:
@@ -63,7 +72,6 @@ class EntryReader:
         for key in self._twice:
             second = _again_read(values.get(again(key)), self.fields[key])
             base[again(key)] = for_conditions(second, self.fields[key].type)
-        old = self._before(before)
         for key in self.fields if before else ():
             base[stored(key)] = for_conditions(old.get(key), self.fields[key].type)
         supplied = self.fields.keys() & values.keys() if values else frozenset()
@@ -73,6 +81,17 @@ class EntryReader:
             if key not in self.fields and key not in self._names
         }
         return ReadRecord(readings, frozenset(supplied), old, ignored, base, faulty)
+
+    def _offered(
+        self, key: str, retired: frozenset[str], reading: Reading, before: Reading
+    ) -> Reading:
+        """The reading, or a fault where it takes up a choice that is not offered any more."""
+        chosen = _codes(reading) & retired - _codes(before)
+        if not chosen:
+            return reading
+        type_ = self.fields[key].type
+        label = type_.label_of(min(chosen)) if isinstance(type_, Choosing) else min(chosen)
+        return Fault(f"“{label}” is not offered any more: choose another.")
 
     def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
         if not before:
@@ -91,6 +110,12 @@ class EntryReader:
                     readings[key], declared.type, declared.label, allowed, records
                 )
                 readings[key] = fault or readings[key]
+
+
+def _codes(reading: Reading) -> frozenset[str]:
+    if isinstance(reading, str):
+        return frozenset({reading})
+    return frozenset(reading) if isinstance(reading, tuple) else frozenset()
 
 
 def _again_read(given: object, declared: Declared) -> Reading:

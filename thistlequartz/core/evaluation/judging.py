@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from thistlequartz.core.expression import Vocabulary
-from thistlequartz.core.ruleset import Form, Moment, Rule, Severity, severity_of
+from thistlequartz.core.ruleset import Field, Form, Moment, Rule, Severity, severity_of
 from thistlequartz.core.values import Fault, Value
 
 from . import reasons
@@ -46,7 +46,7 @@ class Judged:
     settled: Settled
     findings: Mapping[str, Finding]
     vocabulary: Vocabulary
-    update: bool
+    layout: str | None
     proposals: tuple[Proposal, ...] = ()
     touched: frozenset[str] = frozenset()
     waivers: Mapping[str, Waiver | str] | None = None
@@ -159,12 +159,16 @@ class Judged:
                 value=settled.value_of(key),
                 fault=fault,
                 mark=marks.get(key),
-                shown="hidden" if field.helper else "open",
+                shown="hidden" if field.helper or self._left_out(field) else "open",
                 locked=key in settled.locked or key in settled.derived,
                 derived=key in settled.derived,
                 waiting=settled.waiting.get(key),
             )
         return states
+
+    def _left_out(self, field: Field) -> bool:
+        """Whether the layout does not show the field; it stays in play."""
+        return self.layout is not None and self.layout not in (field.layouts or (self.layout,))
 
     def _marks(self, moment: Moment) -> dict[str, Mark]:
         marks: dict[str, Mark] = {}
