@@ -16,7 +16,7 @@ from thistlequartz.demo.forms import DRAFT
 
 from .conftest import TODAY
 
-DOCUMENT = DRAFT.model_dump(mode="json", exclude_defaults=True)
+DOCUMENT = DRAFT.model_dump(mode="json")
 ODD: list[Any] = [
     None, True, -1, 1e400, 10**40, "", " ", "\ud800", "null", "9" * 60, "2023-02-29", "today", [], {}, [None], {"key": None},
     "x" * 5_000, "(" * 300, 'a = "', "stored.", "plant_accession", "country", "1..", ["a"] * 300, "0001-01-01", "\u0000", "🌵",
@@ -32,6 +32,7 @@ def places(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
 
 
 PLACES = places(DOCUMENT)[1:]
+assert RuleSet.model_validate(DOCUMENT) == DRAFT
 
 
 def changed(document: Any, path: tuple[Any, ...], value: Any) -> Any:
