@@ -19,6 +19,45 @@ def shoot(page: Page, name: str) -> None:
     page.screenshot(path=PICTURES / f"{name}.png")
 
 
+def answer(page: Page, field: str, words: str) -> None:
+    """Answer a field of yes or no."""
+    page.get_by_role("radiogroup", name=field).get_by_label(words, exact=True).check()
+
+
+def new_record(page: Page, form: str) -> None:
+    """From anywhere to a new record of a form."""
+    page.get_by_role("link", name="Forms").click()
+    page.get_by_role("link", name=form).click()
+    page.get_by_role("link", name="Records", exact=True).click()
+    page.get_by_role("link", name="New record").click()
+    page.get_by_role("button", name="Submit").wait_for()
+
+
+def what_rules_ask(page: Page) -> None:
+    """Proposals, reasons, holds, and fields that are opened, closed and locked."""
+    new_record(page, "Borrower")
+    page.get_by_role("button", name="A museum").click()
+    page.get_by_text("Saving puts this record on hold.").wait_for()
+    shoot(page, "hold")
+    new_record(page, "Loan out")
+    page.get_by_label("To", exact=True).fill("31 December 2027")
+    answer(page, "Contact wanted", "yes")
+    page.get_by_label("Contact by").select_option("E-mail")
+    page.get_by_label("E-mail", exact=True).fill("loans@example.org")
+    page.get_by_label("Insured value").fill("30,000.00")
+    page.get_by_role("button", name="Apply").click()
+    page.get_by_text("€ 1,200").wait_for()
+    page.get_by_text("Length of the loan").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 220)
+    shoot(page, "loan")
+    new_record(page, "Mineral accession")
+    page.get_by_label("Accession number", exact=True).fill("QH-M-004301")
+    answer(page, "Radioactive", "yes")
+    page.get_by_label("Dose rate").fill("7.5")
+    page.get_by_role("img", name="locked").scroll_into_view_if_needed()
+    shoot(page, "mineral")
+
+
 def main(address: str) -> None:
     """All main views, as a steward at 1280 by 800."""
     with sync_playwright() as playwright:
@@ -48,16 +87,19 @@ def main(address: str) -> None:
         page.get_by_label("Determined on", exact=True).fill("9 June 2026")
         page.get_by_label("Type status", exact=True).focus()
         page.get_by_text("check both dates").first.wait_for()
+        page.evaluate("window.scrollTo(0, 0)")
         shoot(page, "bench")
         page.get_by_role("link", name="Records").click()
-        page.get_by_role("table").wait_for()
+        page.get_by_role("link", name="QH-P-").first.wait_for()
         shoot(page, "records")
         page.get_by_role("link", name="New record").click()
         page.get_by_label("Accession number", exact=True).fill("QH-P-004301")
-        page.get_by_label("Sensitive locality", exact=True).get_by_label("yes", exact=True).check()
+        answer(page, "Sensitive locality", "yes")
         page.get_by_role("button", name="Submit").click()
         page.get_by_text("The record was not submitted.").wait_for()
+        page.evaluate("window.scrollTo(0, 0)")
         shoot(page, "record")
+        what_rules_ask(page)
         browser.close()
 
 

@@ -200,3 +200,10 @@ def test_severity_of_each_moment_is_the_rule_s_own():
         "save": "noted",
         "submit": "blocked",
     }
+
+
+def test_while_typing_a_second_entry_is_waited_for():
+    form = compiled_form(FIELDS, [{"kind": "entered_twice", "targets": ["name"]}])
+    for touched, outcome in ((["name"], "clear"), (["name", "name.again"], "warned")):
+        verdict = form.judge({"name": "a"}, moment="entry", today=TODAY, touched=touched)
+        assert verdict.outcome == outcome

@@ -116,7 +116,7 @@ class Judged:
         severity = compiled.severities[moment]
         if severity == "off":
             return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))
-        if moment == "entry" and self.touched.isdisjoint(compiled.reads):
+        if moment == "entry" and self.touched.isdisjoint(compiled.heard):
             said_then = reasons.silent_until_touched(compiled.reads, self.vocabulary)
             return RuleResult(rule.key, "silent", severity, said_then)
         checking = compiled.check_rule

@@ -21,7 +21,7 @@ from thistlequartz.core.ruleset import (
     waiting_reason,
 )
 
-from .environment import Environment, Evaluator
+from .environment import Environment, Evaluator, again
 from .interpretation import interpret
 from .record_tests import changed
 from .verdict import Message
@@ -54,6 +54,9 @@ class CompiledRule:
     lowered: LoweredRule
     reads: tuple[str, ...]
     """Every field it targets or reads, in the order of the form."""
+    heard: frozenset[str]
+    """What must have been left for it to speak while typing: one of the fields it reads, or the
+    second entry where it waits for one."""
     governors: tuple[str, ...]
     condition: str
     """When it applies, in words."""
@@ -116,6 +119,9 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         rule=rule,
         lowered=lowered,
         reads=in_order(lowered.reads),
+        heard=frozenset(
+            map(again, rule.targets) if rule.kind == "entered_twice" else lowered.reads
+        ),
         governors=in_order(lowered.governors),
         condition=" and ".join(conditions),
         when=interpret(lowered.when) if lowered.when else None,

@@ -32,8 +32,8 @@ def _whole_characters(text: str) -> str:
     return text
 
 
-Key = Annotated[str, AfterValidator(_checked_key)]
 Clean = AfterValidator(_whole_characters)
+Key = Annotated[str, Clean, AfterValidator(_checked_key)]
 Label = Annotated[
     str, Clean, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)
 ]

@@ -10,7 +10,7 @@ from zoneinfo import available_timezones
 from pydantic import AfterValidator, model_validator
 from pydantic import Field as Setting
 
-from .basics import MAX_TARGETS, Document, Formula, Key, Label, Prose, refuse_same_keys
+from .basics import MAX_TARGETS, Clean, Document, Formula, Key, Label, Prose, refuse_same_keys
 from .fields import ChoiceList, Field
 from .rules import Rule
 
@@ -71,7 +71,7 @@ class Form(Document):
     key: Key
     name: Label
     purpose: Prose = ""
-    zone: Annotated[str, AfterValidator(_known_zone)] = "UTC"
+    zone: Annotated[str, Clean, AfterValidator(_known_zone)] = "UTC"
     """The IANA zone in which `today` and the days of date-times are taken."""
     derived_from: Key | None = None
     """Another form of the RuleSet, whose fields come first and whose shared rules count here."""

@@ -151,7 +151,7 @@ class FormatRule(_CheckBase):
     """Each target must be written in a named format, or fit a pattern from end to end."""
 
     kind: Literal["format"] = "format"
-    format: str | None = None
+    format: Line | None = None
     country: Annotated[str, StringConstraints(pattern="^[A-Z]{2}$")] | None = None
     pattern: Annotated[str, Clean, StringConstraints(max_length=1_000)] | None = None
     described: Line = ""

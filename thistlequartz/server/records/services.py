@@ -136,7 +136,7 @@ def store_record(
         attempt = attempt_of(record, entry, person.role)
         verdicts = verdicts_of(desk.compiled, attempt, MOMENTS_OF[state])
         if not all(verdict.may_pass for verdict in verdicts.values()):
-            told = replace(attempt, touched=tuple(desk.compiled.fields))
+            told = replace(attempt, touched=tuple(desk.compiled.entries))
             raise _blocked(submit, judge_all(desk.compiled, told))
         before = record.values if record.pk else None
         _write(record, desk, verdicts, state, person)

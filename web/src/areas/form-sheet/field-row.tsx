@@ -155,6 +155,7 @@ function Entry(props: Props & { value: Entered }) {
             {...control}
             id={`${id}-again`}
             value={attempt.values[again] ?? null}
+            onTouch={() => onTouch(field.key, again)}
             onChange={(next) => onChange(again, next)}
           />
         </span>
