@@ -402,10 +402,20 @@ class Call(Node):
     names: tuple[str, ...] = ()
 
 
+_PARTS: dict[type[Node], tuple[str, ...]] = {}
+
+
+def _parts_of(kind: type[Node]) -> tuple[str, ...]:
+    """The names of a node's parts, looked up once for each kind."""
+    if kind not in _PARTS:
+        _PARTS[kind] = tuple(part.name for part in fields(kind) if part.name != "at")
+    return _PARTS[kind]
+
+
 def children(node: Node) -> Iterator[Node]:
     """The nodes directly under `node`, in reading order."""
-    for part in fields(node):
-        value = getattr(node, part.name)
+    for name in _parts_of(type(node)):
+        value = getattr(node, name)
         if isinstance(value, Node):
             yield value
         elif isinstance(value, tuple):

@@ -1,6 +1,6 @@
 """Reading formula text into a tree."""
 
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 
 from lark import Lark
@@ -38,10 +38,15 @@ _NAMES = {
     "COMMA": "“,”",
     "$END": "the end",
 }
+FORMULAS_KEPT = 2_048
 
 
+@lru_cache(maxsize=FORMULAS_KEPT)
 def read_formula(text: str) -> tree.Node:
-    """The tree of `text`. Raises FormulaError with the line, the column and what was expected."""
+    """The tree of `text`. Raises FormulaError with the line, the column and what was expected.
+
+    Trees never change, so those read last are kept: many rules of a form share a condition.
+    """
     if len(text) > MAX_LENGTH:
         raise refusal(
             f"The formula has {len(text):,} characters.",
