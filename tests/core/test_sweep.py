@@ -157,6 +157,15 @@ def test_dates_and_lengths_have_exact_bounds(must: str, words: list[str]) -> Non
     assert [band.words for band in found.bands[1:]] == words
 
 
+def test_a_part_of_a_date_is_seen_day_by_day_and_marked_as_sampled() -> None:
+    """Leap days and weekdays come round; what a year on either side of today shows is told."""
+    rule = {"kind": "cross_field", "targets": ["due"], "must": "due.month != 12", **BLOCK}
+    found = sweep(around([rule], LOAN), "due")
+    assert (found.exact, found.sampled) == (False, ("r1",))
+    blocked = [band.words for band in found.bands if band.answer.submit == "blocked"]
+    assert blocked == ["1 December 2025 to 31 December 2025", "1 December 2026 to 31 December 2026"]
+
+
 def test_a_choice_has_a_band_for_each_answer() -> None:
     rule = {"kind": "mandatory", "targets": ["note"], "when": 'purpose = "show"', **BLOCK}
     found = sweep(around([rule], LOAN), "purpose")

@@ -2,7 +2,7 @@
 
 from .fault import Fault, quoted
 from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, normalised
-from .reading import Reading, Value, read_value
+from .reading import MAX_TEXT, Reading, Value, read_value
 from .showing import Stored, show_length, show_value, to_json
 from .temporal import (
     Months,
@@ -29,6 +29,7 @@ from .types import (
 )
 
 __all__ = [
+    "MAX_TEXT",
     "PLAIN",
     "Choice",
     "ChoiceType",

@@ -39,6 +39,8 @@ MOST_PLACES = 2_000
 """Places that are looked at; beyond that the sweep is not exact."""
 SAMPLES = 64
 """Values taken where a rule could not be followed."""
+MOST_SAMPLES = 800
+"""Values that are all looked at there: two years of days, say."""
 _ROUNDS = 6
 """How often places are looked for again, as each may bring fields in or out of play."""
 _HALVINGS = 80
@@ -264,16 +266,17 @@ class Line:
         )
 
     def _sampled(self, places: list[Place]) -> Places:
-        """The grid places next to which the answer changes, among samples over the domain."""
-        low = self.domain.first if self.domain.first is not None else None
-        high = self.domain.last if self.domain.last is not None else None
-        if self.is_length or low is None or high is None:
-            centre = [*places, self.domain.step]
-            width = max(*(abs(one) for one in centre), 100 * self.domain.step)
-            low = max(low, centre[0] - width) if low is not None else min(centre) - width
-            high = min(high, max(centre) + width) if high is not None else max(centre) + width
-        spread = [low + (high - low) * number / SAMPLES for number in range(SAMPLES + 1)]
-        samples = sorted({self.domain.at_least(one) for one in spread if self._inside(one)})
+        """The grid places next to which the answer changes, among samples in sight of home and of
+        the places found: every value where they are few enough, otherwise evenly spread.
+        """
+        domain = self.domain
+        centre = [*places, domain.home]
+        low = domain.at_least(min(centre) - domain.reach(min(centre)))
+        high = domain.at_most(max(centre) + domain.reach(max(centre)))
+        steps = (high - low) / domain.step
+        count = int(steps) if steps <= MOST_SAMPLES else SAMPLES
+        spread = (low + (high - low) * number / count for number in range(count + 1))
+        samples = sorted({domain.at_least(one) for one in spread if self._inside(one)})
         found: set[Place] = set()
         for left, right in pairwise(samples):
             found |= self._changes(left, right)

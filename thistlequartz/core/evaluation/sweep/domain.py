@@ -12,6 +12,7 @@ from math import ceil, floor
 from typing import Any
 
 from thistlequartz.core.values import (
+    MAX_TEXT,
     DateTimeType,
     DateType,
     NumberType,
@@ -23,12 +24,10 @@ from thistlequartz.core.values import (
 Place = Fraction
 MICROSECONDS_A_DAY = 86_400_000_000
 MICROSECONDS_A_SECOND = 1_000_000
-_SECONDS_AN_HOUR = 3_600
 _DAYS_A_YEAR = 365
 _FINEST_SCALE = 6
 """Digits after the point that are looked at where a field has no limit of its own."""
-_LONGEST = 1_000_000
-"""Characters of the longest text looked at."""
+_STEPS_IN_SIGHT = 100
 _FIRST = datetime(1, 1, 1, tzinfo=UTC)
 _MICROSECOND = timedelta(microseconds=1)
 
@@ -103,9 +102,9 @@ class Domain:
             wanted = self.home
         elif high is None:
             assert low is not None
-            wanted = self.at_most(low + self._reach(low))
+            wanted = self.at_most(low + self.reach(low))
         elif low is None:
-            wanted = self.at_least(high - self._reach(high))
+            wanted = self.at_least(high - self.reach(high))
         else:
             wanted = self.at_most((low + high) / 2)
         if self.last is not None:
@@ -118,11 +117,13 @@ class Domain:
                 return found
         return None
 
-    def _reach(self, place: Place) -> Place:
+    def reach(self, place: Place) -> Place:
         """How far beyond the outermost place people would look."""
         if isinstance(self.type, NumberType | TextType):
-            return max(abs(place), self.step)
-        return self.step * (_DAYS_A_YEAR if isinstance(self.type, DateType) else _SECONDS_AN_HOUR)
+            return max(abs(place), _STEPS_IN_SIGHT * self.step)
+        if isinstance(self.type, DateType):
+            return _DAYS_A_YEAR * self.step
+        return Fraction(MICROSECONDS_A_DAY)
 
     def value(self, place: Place) -> Any:
         """The value at a place on the grid, as a reader of entries takes it."""
@@ -158,6 +159,6 @@ def domain_of(type_: ValueType, today: date) -> Domain | None:
             # A day at each end is left out: it may not exist in the form's zone.
             return Domain(type_, second, here, day, last - day)
         case TextType():
-            return Domain(type_, Fraction(1), Fraction(1), Fraction(1), Fraction(_LONGEST))
+            return Domain(type_, Fraction(1), Fraction(1), Fraction(1), Fraction(MAX_TEXT))
         case _:
             return None
