@@ -221,9 +221,9 @@ def test_no_view_scrolls_sideways(sign_in: SignIn, width: int) -> None:
     page.get_by_role("button", name="Rewrite “Determination follows gathering”").click()
     expect(page.get_by_text("Reads: Determined on must be on or after")).to_be_visible()
     assert page.evaluate(overhang) <= 0
-    for place in ("Bench", "Records"):
+    for place, sign in (("Fields", "list"), ("Bench", "table"), ("Records", "table")):
         page.get_by_role("link", name=place, exact=True).click()
-        expect(page.get_by_role("table")).to_be_visible()
+        expect(page.get_by_role(sign).first).to_be_visible()
         assert page.evaluate(overhang) <= 0
 
 
@@ -252,6 +252,10 @@ def test_every_view_is_accessible_in_both_themes(sign_in: SignIn, theme: str) ->
     expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
+    open_form(page, "Fields")
+    page.get_by_role("button", name="Change Habitats").click()
+    expect(page.get_by_label("Choices, one a line", exact=False)).to_be_visible()
+    assert violations(page) == []
     open_form(page, "Bench")
     page.get_by_label("Longitude", exact=True).fill("195")
     page.get_by_label("Latitude", exact=True).fill("1,250")

@@ -169,6 +169,19 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
     assert steward.get(FORM).json()["revision"] == 3
 
 
+def test_fields_are_ordered_all_at_once_or_not_at_all(steward):
+    before = [view["field"]["key"] for view in steward.get(FORM).json()["fields"]]
+    wanted = [*before[1:], before[0]]
+    ordered = steward.send("PUT", f"{FORM}/field-order", {"keys": wanted})
+    assert [view["field"]["key"] for view in ordered.json()["fields"]] == wanted
+    for keys in (before[1:], [*before, "gone"], [before[0], *before[:-1]]):
+        refused = steward.send("PUT", f"{FORM}/field-order", {"keys": keys})
+        assert refused.status_code == 409
+    assert [view["field"]["key"] for view in steward.get(FORM).json()["fields"]] == wanted
+    latitude = next(v for v in ordered.json()["fields"] if v["field"]["key"] == "latitude")
+    assert latitude["touched_by"] == ["latitude_on_earth", "coordinates_complete", "point_complete"]
+
+
 def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk):
     begun = steward.post("/api/forms", {"name": "Field trip", "purpose": "Plans."}).json()
     assert (begun["key"], begun["fields"], begun["release"]) == ("field_trip", [], None)

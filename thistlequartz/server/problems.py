@@ -196,7 +196,7 @@ _PLAIN_WORDS: dict[str, tuple[str, str]] = {
     "missing": ("This is missing.", "Add it."),
     "too_short": ("There are too few here.", "Give at least {min_length}."),
     "too_long": ("There are too many here.", "Give at most {max_length}."),
-    "string_too_short": ("This must not be empty.", "Write at least {min_length} characters."),
+    "string_too_short": ("This is blank or too short.", "Characters needed: {min_length}."),
     "string_too_long": ("This is too long.", "Write at most {max_length} characters."),
     "string_type": ("A text is expected here.", "Write it between quotation marks."),
     "string_unicode": ("This text holds half a character.", "Type it again."),

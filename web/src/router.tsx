@@ -7,6 +7,7 @@ import { NotHere } from "./areas/frame/not-here";
 const catalogue = async () => ({
   Component: (await import("./areas/catalogue/catalogue-page")).CataloguePage,
 });
+const fields = async () => ({ Component: (await import("./areas/fields/fields-page")).FieldsPage });
 const rules = async () => ({ Component: (await import("./areas/rules/rules-page")).RulesPage });
 const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
 const records = async () => ({
@@ -28,6 +29,7 @@ export const router = createBrowserRouter([
         element: <FormFrame />,
         children: [
           { index: true, element: <Navigate to="rules" replace /> },
+          { path: "fields", lazy: fields },
           { path: "rules", lazy: rules },
           { path: "bench", lazy: bench },
           { path: "records", lazy: records },

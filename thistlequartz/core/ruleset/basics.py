@@ -35,11 +35,11 @@ def _whole_characters(text: str) -> str:
 Clean = AfterValidator(_whole_characters)
 Key = Annotated[str, Clean, AfterValidator(_checked_key)]
 Label = Annotated[
-    str, Clean, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), Clean
 ]
-Line = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=500)]
-Prose = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=5_000)]
-Formula = Annotated[str, Clean, StringConstraints(strip_whitespace=True, max_length=10_000)]
+Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), Clean]
+Prose = Annotated[str, StringConstraints(strip_whitespace=True, max_length=5_000), Clean]
+Formula = Annotated[str, StringConstraints(strip_whitespace=True, max_length=10_000), Clean]
 
 
 class Document(BaseModel):

@@ -153,7 +153,7 @@ class FormatRule(_CheckBase):
     kind: Literal["format"] = "format"
     format: Line | None = None
     country: Annotated[str, StringConstraints(pattern="^[A-Z]{2}$")] | None = None
-    pattern: Annotated[str, Clean, StringConstraints(max_length=1_000)] | None = None
+    pattern: Annotated[str, StringConstraints(max_length=1_000), Clean] | None = None
     described: Line = ""
     """The pattern in plain words, as they follow “must be”: “exactly ten digits”."""
 

@@ -15,6 +15,7 @@ from .presenting import catalogue, form_view
 from .shapes import (
     ChangedField,
     ChangedRule,
+    FieldOrder,
     FieldView,
     FormatView,
     FormSummary,
@@ -146,7 +147,17 @@ def remove_rule(request: HttpRequest, form_key: str, rule_key: str, version: int
 def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[FieldView]:
     """Add a field to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
-    return Status(201, _field(services.create_field(person, form_key, body.field)))
+    row = services.create_field(
+        person, form_key, body.field, draw_key=body.draw_key, position=body.position
+    )
+    return Status(201, _field(row))
+
+
+@router.put("/forms/{form_key}/field-order", response={200: FormView, **REFUSALS})
+def order_fields(request: HttpRequest, form_key: str, body: FieldOrder) -> FormView:
+    """Put the fields of the draft in another order."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    return form_view(services.order_fields(person, form_key, body.keys))
 
 
 @router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView, **REFUSALS})

@@ -158,20 +158,50 @@ def remove_rule(person: Person, form_key: str, rule_key: str, version: int) -> N
         row.delete()
 
 
-def create_field(person: Person, form_key: str, field: Field) -> DraftField:
-    """Add a field at the end."""
+def create_field(
+    person: Person,
+    form_key: str,
+    field: Field,
+    *,
+    draw_key: bool = False,
+    position: int | None = None,
+) -> DraftField:
+    """Add a field at the end, or at `position`; with `draw_key` its key comes from its label."""
     with _changing(form_key) as draft:
+        if draw_key:
+            taken = set(draft.field_rows.values_list("key", flat=True))
+            taken |= {one["key"] for one in draft.rest.get("conditions", ())}
+            field = field.model_copy(update={"key": _key_from(field.label, taken, "field")})
         if draft.field_rows.filter(key=field.key).exists():
             raise _key_taken("field", field.key)
         row = DraftField.objects.create(
             form=draft,
             key=field.key,
-            position=_next_position(draft, DraftField),
+            position=_next_position(draft, DraftField) if position is None else position,
             document=field.model_dump(mode="json"),
             changed_by=person,
         )
         log(person, "add field", form_key, field.label, after=row.document)
         return row
+
+
+def order_fields(person: Person, form_key: str, keys: list[str]) -> DraftForm:
+    """Put the fields in another order; `keys` name every one of them once."""
+    with _changing(form_key) as draft:
+        rows = {row.key: row for row in draft.field_rows.all()}
+        before = list(rows)
+        if sorted(keys) != sorted(rows):
+            raise Refusal(
+                409,
+                "changed-meanwhile",
+                "Somebody has added or removed a field since you opened this form.",
+                "Look at the newer version, then order the fields again; nothing was changed.",
+            )
+        for position, key in enumerate(keys):
+            rows[key].position = position
+        DraftField.objects.bulk_update(rows.values(), ["position"])
+        log(person, "order fields", form_key, draft.name, before=before, after=keys)
+        return draft
 
 
 def change_field(

@@ -98,6 +98,15 @@ class NewField(_Given):
     """A field to be added."""
 
     field: Field
+    draw_key: bool = False
+    """Whether its key is drawn from its label."""
+    position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
+
+
+class FieldOrder(_Given):
+    """Every field of the form, in the order wanted."""
+
+    keys: Annotated[list[str], Setting(max_length=1_000)]
 
 
 class ChangedField(_Given):
@@ -122,7 +131,10 @@ class FieldView(BaseModel):
 
     field: Field
     version: int
+    position: int
     operators: list[OperatorOffer]
+    touched_by: list[str]
+    """The rules that target or read it."""
 
 
 class RuleReading(BaseModel):
@@ -212,7 +224,13 @@ def field_view(row: DraftField, form: CompiledForm) -> FieldView:
     """A field of the draft as the screens need it: with its choices, wherever they come from."""
     field = next(field for field in form.form.fields if field.key == row.key)
     declared = form.fields[field.key]
-    return FieldView(field=field, version=row.version, operators=list(offers(declared.type)))
+    return FieldView(
+        field=field,
+        version=row.version,
+        position=row.position,
+        operators=list(offers(declared.type)),
+        touched_by=[one.rule.key for one in form.rules if field.key in one.reads],
+    )
 
 
 def sheet_view(form: CompiledForm, today: date, role: str) -> SheetView:

@@ -8,17 +8,28 @@ export function Trouble({ error }: { error: unknown }) {
     <div role="alert" className="border-l-4 border-madder bg-tint px-3 py-2">
       <p className="font-semibold">{problem?.title ?? "The server cannot be reached."}</p>
       <p>{problem?.detail ?? "It is being tried again; nothing on your screen is lost."}</p>
-      {problem && <ProblemList items={problem.errors} />}
+      {problem && <ProblemList items={problem.errors} placed />}
     </div>
   );
 }
 
-export function ProblemList({ items }: { items: Schemas["ProblemItem"][] }) {
+/** The part of a place that people know: “label” of “field.text.label”. */
+function placeWords(place: string) {
+  const words = place.split(".").filter((part) => !/^\d+$/.test(part));
+  return (words.at(-1) ?? "").replaceAll("_", " ");
+}
+
+type Props = { items: Schemas["ProblemItem"][]; placed?: boolean };
+
+export function ProblemList({ items, placed = false }: Props) {
   if (items.length === 0) return null;
   return (
     <ul className="mt-1 list-[square] pl-5">
       {items.map((item) => (
         <li key={`${item.place}-${item.message}`}>
+          {placed && item.place && (
+            <span className="font-semibold">{placeWords(item.place)}: </span>
+          )}
           {item.message} <span className="text-muted">{item.remedy}</span>
         </li>
       ))}

@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { Facet, type Level } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { BeginForm } from "./begin-form";
 
 type Summary = Schemas["FormSummary"];
 
@@ -41,6 +42,7 @@ export function CataloguePage() {
           value={search}
           onChange={setSearch}
         />
+        <BeginForm />
       </div>
       <Trouble error={forms.error} />
       {shown &&
@@ -58,7 +60,7 @@ function Nothing({ any }: { any: boolean }) {
     <p className="mt-10 border-t border-hairline pt-6 text-muted">
       {any
         ? "No form fits. Clear the search, or take the tick off “with rules only”."
-        : "There is no form yet. A form is begun through the service (POST /api/forms); started without --no-demo, the demo brings one along."}
+        : "There is no form yet. Begin the first one."}
     </p>
   );
 }
@@ -88,7 +90,11 @@ function Register({ forms }: { forms: Summary[] }) {
               </Link>
               <p className="text-muted">{form.purpose}</p>
             </td>
-            <Count>{form.fields}</Count>
+            <Count>
+              <Link to={`/forms/${form.key}/fields`} className="underline decoration-hairline">
+                {form.fields}
+              </Link>
+            </Count>
             <Count>{form.mandatory_fields}</Count>
             <Count>{form.rules}</Count>
             <Count>{form.can_warn}</Count>

@@ -43,6 +43,7 @@ export function FormFrame() {
           </div>
         </div>
         <nav aria-label={`Places of ${form.data.name}`} className="mt-2 flex gap-6">
+          <Place to="fields">Fields</Place>
           <Place to="rules">Rules</Place>
           {mayTry && <Place to="bench">Bench</Place>}
           <Place to="records">Records</Place>

@@ -30,6 +30,8 @@ const FIELD: FieldView = {
     grouped: true,
   },
   version: 1,
+  position: 0,
+  touched_by: [],
   operators: [
     { operator: "is_more", words: "is more than", operand: "one" },
     { operator: "is_blank", words: "is blank", operand: "none" },

@@ -50,7 +50,10 @@ export function useStoreRule(formKey: string) {
 export function useRemoveRule(formKey: string) {
   const queries = useQueryClient();
   const notify = useNotify();
-  const refresh = () => queries.invalidateQueries({ queryKey: ["form", formKey] });
+  // Not waited for: the editor closes as soon as the server has answered.
+  const refresh = () => {
+    queries.invalidateQueries({ queryKey: ["form", formKey] });
+  };
   const putBack = useMutation({
     mutationFn: ({ rule, position }: RuleView) =>
       answer(

@@ -37,6 +37,7 @@ function Rules({ form }: { form: FormView }) {
     return () => window.removeEventListener("keydown", onKey);
   }, [mayEdit]);
 
+  const close = (key: string) => setOpen((now) => (now === key ? null : now));
   const wanted = search.trim().toLowerCase();
   const shown = form.rules.filter((view) => {
     const text = `${view.rule.name} ${view.sentence.map((s) => s.text).join("")}`.toLowerCase();
@@ -59,7 +60,7 @@ function Rules({ form }: { form: FormView }) {
           </Button>
         )}
       </div>
-      {open === NEW && <RuleEditor form={form} view={null} onClose={() => setOpen(null)} />}
+      {open === NEW && <RuleEditor form={form} view={null} onClose={() => close(NEW)} />}
       <table className="w-full border-t border-b border-edge" onKeyDown={moveAmongMarks}>
         <thead className="sticky top-0 z-10 bg-ground text-left">
           <tr className="border-b border-hairline align-bottom *:px-2 *:py-2 *:font-normal">
@@ -82,7 +83,7 @@ function Rules({ form }: { form: FormView }) {
             open === view.rule.key ? (
               <tr key={view.rule.key}>
                 <td colSpan={5}>
-                  <RuleEditor form={form} view={view} onClose={() => setOpen(null)} />
+                  <RuleEditor form={form} view={view} onClose={() => close(view.rule.key)} />
                 </td>
               </tr>
             ) : (

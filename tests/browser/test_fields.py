@@ -1,0 +1,99 @@
+"""A form from nothing: begun, given fields, ordered, undone, released and filled in."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .conftest import SignIn
+
+
+def add_field(page: Page, label: str, holds: str) -> None:
+    page.get_by_role("button", name="New field").click()
+    page.get_by_label("Label", exact=True).fill(label)
+    page.get_by_role("combobox", name="What it holds").click()
+    page.get_by_role("option", name=holds, exact=True).click()
+
+
+def stored(page: Page) -> None:
+    page.get_by_role("button", name="Add the field").click()
+    expect(page.get_by_role("region", name="A new field")).to_have_count(0)
+
+
+def labels(page: Page) -> list[str]:
+    names = page.get_by_role("button", name=re.compile("^Move ")).evaluate_all(
+        "buttons => buttons.map(one => one.getAttribute('aria-label'))"
+    )
+    return [name.removeprefix("Move ").removesuffix(": arrow up or down") for name in names]
+
+
+def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.get_by_role("button", name="Begin a form").click()
+    page.get_by_label("Name", exact=True).fill("Field trip")
+    page.get_by_label("What it is for").fill("Plans a trip.")
+    page.get_by_role("button", name="Begin", exact=True).click()
+    expect(page.get_by_text("No field yet.")).to_be_visible()
+    add_field(page, "Trip", "text")
+    stored(page)
+    add_field(page, "Distance", "a decimal number")
+    page.get_by_label("Unit or currency").fill("km")
+    stored(page)
+    add_field(page, "Means", "one choice")
+    page.get_by_label("Choices, one a line", exact=False).fill("On foot\nBoat\n- Cart")
+    stored(page)
+    expect(page.get_by_text("one choice of 2")).to_be_visible()
+    expect(page.get_by_text("a decimal number in km")).to_be_visible()
+
+    handle = page.get_by_role("button", name="Move Means: arrow up or down")
+    handle.focus()
+    page.keyboard.press("ArrowUp")
+    expect(handle).to_be_focused()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("button", name=re.compile("^Move ")).first).to_have_accessible_name(
+        "Move Means: arrow up or down"
+    )
+    assert labels(page) == ["Means", "Trip", "Distance"]
+
+    page.get_by_role("button", name="Change Trip").click()
+    page.get_by_role("button", name="Take it out").click()
+    expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="Change Trip")).to_be_visible()
+    assert labels(page) == ["Means", "Trip", "Distance"]
+
+    page.get_by_role("button", name="Change Distance").click()
+    page.get_by_label("Label", exact=True).fill("")
+    page.get_by_role("button", name="Store the field").click()
+    expect(page.get_by_text("label: This is blank or too short.")).to_be_visible()
+    page.get_by_role("button", name="Drop my changes").click()
+
+    page.get_by_role("button", name="Release the draft…").click()
+    page.get_by_label("What changed, and why").fill("The first release.")
+    page.get_by_role("button", name="Release", exact=True).click()
+    expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
+    page.get_by_role("link", name="Records", exact=True).click()
+    page.get_by_role("link", name="New record").click()
+    page.get_by_label("Means", exact=True).select_option("Boat")
+    expect(page.get_by_role("option", name="Cart")).to_have_count(0)
+    page.get_by_label("Distance", exact=True).fill("12.5")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("Record 1 is saved.")).to_be_visible()
+
+
+def test_a_field_that_rules_use_is_kept_and_the_rules_are_named(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.get_by_role("link", name="Plant accession").click()
+    page.get_by_role("link", name="Fields", exact=True).click()
+    page.get_by_role("button", name="rules touch Latitude").click()
+    expect(page.get_by_text("Latitude must be from −90 to 90°.")).to_be_visible()
+    page.get_by_role("button", name="Change Latitude").click()
+    page.get_by_role("combobox", name="What it holds").click()
+    page.get_by_role("option", name="text", exact=True).click()
+    page.get_by_role("button", name="Store the field").click()
+    expect(
+        page.get_by_text("is used by 1 rule that could not work then", exact=False)
+    ).to_be_visible()
+    expect(page.get_by_text("Latitude lies on the globe", exact=False).first).to_be_visible()
+    page.get_by_role("button", name="Drop my changes").click()
+    page.get_by_label("mandatory ones only").check()
+    expect(page.get_by_role("button", name=re.compile("^Move "))).to_have_count(6)

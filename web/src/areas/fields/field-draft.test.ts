@@ -1,0 +1,31 @@
+import { describe, expect, it } from "vitest";
+import { choicesFrom, holdsWords, linesOf, moved, newField, withType } from "./field-draft";
+
+describe("choices as lines", () => {
+  it("take a pasted list, codes where they are given, and a dash for what is retired", () => {
+    const choices = choicesFrom("Alpine meadow\n\n PT = Portugal \n- Old quarry\n");
+    expect(choices).toEqual([
+      { code: "alpine_meadow", label: "Alpine meadow", retired: false },
+      { code: "PT", label: "Portugal", retired: false },
+      { code: "old_quarry", label: "Old quarry", retired: true },
+    ]);
+    expect(choicesFrom(linesOf(choices))).toEqual(choices);
+  });
+});
+
+describe("a field of another type", () => {
+  it("keeps what both types have", () => {
+    const metres = withType(newField("place"), "whole_number");
+    const decimal = withType({ ...metres, unit: "m" } as typeof metres, "decimal");
+    expect(decimal).toMatchObject({ unit: "m", scale: 2, section: "place" });
+    expect(withType(decimal, "date")).not.toHaveProperty("unit");
+    expect(holdsWords(decimal)).toBe("a decimal number in m");
+  });
+});
+
+describe("moving", () => {
+  it("steps a key among the others and stays at the ends", () => {
+    expect(moved(["a", "b", "c"], "b", 1)).toEqual(["a", "c", "b"]);
+    expect(moved(["a", "b", "c"], "a", -1)).toEqual(["a", "b", "c"]);
+  });
+});

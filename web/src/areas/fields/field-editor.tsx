@@ -1,0 +1,162 @@
+// A field being written: its label, what it holds, and how it is asked.
+import { Trash2 } from "lucide-react";
+import { type KeyboardEvent, useEffect, useId, useRef } from "react";
+import { Refused } from "../../api/client";
+import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
+import { Line, Tick } from "../../ui/inputs";
+import { useKept } from "../../ui/kept";
+import { Trouble } from "../../ui/trouble";
+import type { FormView } from "../frame/form-frame";
+import {
+  type Field,
+  type FieldType,
+  type FieldView,
+  newField,
+  TYPE_WORDS,
+  withType,
+} from "./field-draft";
+import { useRemoveField, useStoreField } from "./queries";
+import { TypeSettings } from "./type-settings";
+
+type Props = { form: FormView; view: FieldView | null; onClose: () => void };
+type Kept = { field: Field; version: number | null };
+
+const WITHOUT = "none";
+
+export function FieldEditor({ form, view, onClose }: Props) {
+  const last = form.fields.at(-1)?.field.section ?? null;
+  const start: Kept = view
+    ? { field: view.field, version: view.version }
+    : { field: newField(last), version: null };
+  const kept = useKept<Kept>(`field:${form.key}:${view?.field.key ?? "new"}`, start);
+  const { field, version } = kept.value;
+  const store = useStoreField(form.key);
+  const remove = useRemoveField(form.key);
+  const box = useRef<HTMLElement>(null);
+  const labelled = useId();
+  useEffect(() => {
+    box.current?.querySelector("input")?.focus({ preventScroll: true });
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, []);
+
+  function set(part: Partial<Field>) {
+    kept.change({ field: { ...field, ...part } as Field, version });
+  }
+  function close() {
+    kept.forget(start);
+    onClose();
+  }
+  function save() {
+    store.mutate({ field, version }, { onSuccess: close });
+  }
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
+    if (event.key === "Escape" && !event.defaultPrevented) onClose();
+  }
+  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
+  const sections = [
+    { value: WITHOUT, label: "no section" },
+    ...form.sheet.sections.map(({ key, label }) => ({ value: key, label })),
+  ];
+  return (
+    <section
+      ref={box}
+      aria-label={view ? `Changing ${view.field.label}` : "A new field"}
+      className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
+      onKeyDown={onKeyDown}
+    >
+      <div className="flex items-baseline gap-3">
+        <label className="text-muted" htmlFor={labelled}>
+          Label
+        </label>
+        <input
+          id={labelled}
+          className="line-input grow"
+          value={field.label}
+          spellCheck
+          placeholder="What people read beside it, such as “Gathered on”"
+          onChange={(event) => set({ label: event.target.value })}
+        />
+        {view && <span className="font-mono text-sm text-muted">{field.key}</span>}
+      </div>
+      <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
+        <span>It holds</span>
+        <ChoicePart
+          label="What it holds"
+          value={field.type}
+          groups={[
+            {
+              options: Object.entries(TYPE_WORDS).map(([value, label]) => ({ value, label })),
+            },
+          ]}
+          onChoose={(type) => kept.change({ field: withType(field, type as FieldType), version })}
+        />
+        {form.sheet.sections.length > 0 && (
+          <>
+            <span>and stands in</span>
+            <ChoicePart
+              label="Section"
+              value={field.section ?? WITHOUT}
+              groups={[{ options: sections }]}
+              onChoose={(key) => set({ section: key === WITHOUT ? null : key })}
+            />
+          </>
+        )}
+        <span className="-ml-1">.</span>
+      </div>
+      <TypeSettings field={field} onChange={set} />
+      <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
+        <Line label="Hint" value={field.hint} onChange={(hint) => set({ hint })} />
+        <Line
+          label="Shown while blank"
+          value={field.placeholder}
+          onChange={(placeholder) => set({ placeholder })}
+        />
+      </div>
+      <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
+        <Tick checked={field.label_shown} onChange={(label_shown) => set({ label_shown })}>
+          the label is shown
+        </Tick>
+        <Tick checked={field.emphasis} onChange={(emphasis) => set({ emphasis })}>
+          the value stands out, as a total does
+        </Tick>
+        <Tick checked={field.keep} onChange={(keep) => set({ keep })}>
+          a stored value stays while it is not asked
+        </Tick>
+        <Tick checked={field.helper} onChange={(helper) => set({ helper })}>
+          a helper: derived, never shown, never stored
+        </Tick>
+      </div>
+      <div className="mt-3">
+        <Trouble error={store.error ?? remove.error} />
+        {newer && (
+          <Button
+            className="mt-2"
+            onClick={() => {
+              kept.change({ field, version: newer });
+              store.reset();
+            }}
+          >
+            Keep mine and put it on top
+          </Button>
+        )}
+      </div>
+      <div className="mt-3 flex items-center gap-2">
+        <Button look="solid" onClick={save} disabled={store.isPending}>
+          {view ? "Store the field" : "Add the field"}
+        </Button>
+        <Button onClick={close}>{kept.dirty ? "Drop my changes" : "Close"}</Button>
+        {view && (
+          <Button
+            look="quiet"
+            className="ml-auto"
+            onClick={() => remove.mutate(view, { onSuccess: close })}
+          >
+            <Trash2 size={16} aria-hidden="true" /> Take it out
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}
