@@ -73,7 +73,7 @@ def main(address: str) -> None:
         page.get_by_label("Name").fill("steward")
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
-        page.get_by_role("heading", name="Forms").wait_for()
+        page.get_by_role("link", name="Plant accession").wait_for()
         shoot(page, "catalogue")
         page.get_by_role("link", name="Plant accession").click()
         page.get_by_role("button", name="New rule").wait_for()

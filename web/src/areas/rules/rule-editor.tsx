@@ -1,9 +1,10 @@
 // A rule as a sentence whose parts open where they stand, with what happens when, and the message.
-import { Trash2 } from "lucide-react";
+import { CopyPlus, Trash2 } from "lucide-react";
 import { type KeyboardEvent, useEffect, useRef } from "react";
 import { Refused, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList, Trouble } from "../../ui/trouble";
@@ -39,6 +40,11 @@ function begin(form: FormView, view: View | null): Kept {
   const { rule, when_clauses: when, must_clauses: must, version } = view;
   if (!isWritten(rule)) throw new Error(`${rule.kind} has no sentence to write`);
   return { draft: { rule, when, must }, version };
+}
+
+/** The same rule under another name, to be changed from there. */
+function copyOf(draft: RuleDraft): RuleDraft {
+  return { ...draft, rule: { ...draft.rule, name: `${draft.rule.name} (copy)` } };
 }
 
 export function RuleEditor({ form, view, onClose }: Props) {
@@ -117,6 +123,7 @@ export function RuleEditor({ form, view, onClose }: Props) {
               rule={rule.name || "new rule"}
               moment={moment}
               severity={rule.severity[moment]}
+              holds={rule.hold}
               onStep={(next) =>
                 set({ severity: { ...rule.severity, [moment]: next } as Rule["severity"] })
               }
@@ -124,6 +131,17 @@ export function RuleEditor({ form, view, onClose }: Props) {
           </div>
         ))}
       </fieldset>
+      <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
+        <Tick checked={rule.hold} onChange={(hold) => set({ hold })}>
+          saving goes through, and puts the record on hold
+        </Tick>
+        <Tick
+          checked={rule.reason_demanded}
+          onChange={(reason_demanded) => set({ reason_demanded })}
+        >
+          a warning passes only with a reason
+        </Tick>
+      </div>
       <label className="mt-3 block">
         <span className="text-muted">Message (drafted from the rule until you word it)</span>
         <textarea
@@ -145,6 +163,14 @@ export function RuleEditor({ form, view, onClose }: Props) {
         />
       </div>
       <Counting rule={rule} onChange={set} />
+      <div className="mt-3 grid grid-cols-2 gap-x-6">
+        <Line label="Why the rule is there" value={rule.why} onChange={(why) => set({ why })} />
+        <Line
+          label="Said of a good value while typing"
+          value={rule.acknowledged}
+          onChange={(acknowledged) => set({ acknowledged })}
+        />
+      </div>
       <div className="mt-3">
         <Trouble error={store.error ?? remove.error ?? reading.error} />
         {newer && (
@@ -168,8 +194,14 @@ export function RuleEditor({ form, view, onClose }: Props) {
           <Button
             look="quiet"
             className="ml-auto"
-            onClick={() => remove.mutate(view, { onSuccess: close })}
+            disabled={kept.dirty || store.isPending}
+            onClick={() => store.mutate({ draft: copyOf(draft), version: null })}
           >
+            <CopyPlus size={16} aria-hidden="true" /> Copy it
+          </Button>
+        )}
+        {view && (
+          <Button look="quiet" onClick={() => remove.mutate(view, { onSuccess: close })}>
             <Trash2 size={16} aria-hidden="true" /> Take it out
           </Button>
         )}
