@@ -187,3 +187,22 @@ def test_a_map_shows_where_two_answers_meet() -> None:
     by_blank = {cell.answer for cell in found.cells[0]}
     assert by_blank == {Answer("clear", "clear", (), ())}
     assert any(cell.answer.submit == "blocked" for line in found.cells for cell in line)
+
+
+@pytest.mark.parametrize(
+    ("swept", "rules"),
+    [
+        ("note", [{"kind": "derive", "targets": ["copy"], "value": "note"},
+                  {"kind": "cross_field", "targets": ["copy"], "must": 'copy != "xx"', **BLOCK}]),
+        ("seen", [{"kind": "cross_field", "targets": ["seen"], "must": "seen.year = 2026", **BLOCK}]),
+    ],
+)  # fmt: skip
+def test_what_a_length_or_an_instant_alone_cannot_tell_is_sampled(
+    swept: str, rules: list[dict[str, Any]]
+) -> None:
+    fields = [
+        {"key": "note", "type": "text"},
+        {"key": "copy", "type": "text"},
+        {"key": "seen", "type": "date_time"},
+    ]
+    assert not sweep(around(rules, fields), swept).exact

@@ -186,3 +186,27 @@ def test_a_release_that_would_find_two_alike_names_them(steward, clerk):
     assert refused.status_code == 409
     assert "hold the same values" in refused.json()["errors"][0]["message"]
     assert steward.get(FORM).json()["release"]["number"] == 1
+
+
+def test_a_rule_that_does_not_apply_claims_nothing(steward, clerk):
+    rule = {"kind": "unique", "key": "one_collector", "name": "One", "targets": ["collector_number"],
+            "when": 'country = "PT"', "severity": {"save": "block", "submit": "block"}}  # fmt: skip
+    clerk.post(f"{FORM}/records", {"values": sheet("000301", "FR")})
+    steward.post(f"{FORM}/rules", {"rule": rule})
+    assert (
+        steward.post(f"{FORM}/releases", {"note": "Numbers once in Portugal."}).status_code == 201
+    )
+    answers = [
+        clerk.post(f"{FORM}/records", {"values": sheet(number, country)}).status_code
+        for number, country in (("000302", "FR"), ("000303", "NO"), ("000304", "PT"))
+    ]
+    assert answers == [201, 201, 422], "in Portugal the number is held by the others already"
+
+
+def sheet(number, country):
+    return {
+        "accession_number": f"QH-P-{number}",
+        "scientific_name": "Quillora obscura",
+        "collector_number": "77-x",
+        "country": country,
+    }

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.ruleset.rules import MARKING_KINDS
 
 from . import reasons
 from .program import Program
@@ -87,5 +88,5 @@ def marking(findings: Mapping[str, Finding], program: Program) -> Iterable[Compi
     return (
         one
         for one in program.checks
-        if one.rule.kind in ("mandatory", "consent") and findings[one.rule.key].applies
+        if one.rule.kind in MARKING_KINDS and findings[one.rule.key].applies
     )

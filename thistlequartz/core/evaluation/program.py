@@ -24,7 +24,6 @@ class FieldPlan:
     starting: tuple[CompiledRule, ...] = ()
 
 
-NO_PLAN = FieldPlan()
 _PARTS = {
     "open": "opening",
     "close": "closing",

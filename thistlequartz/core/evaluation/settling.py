@@ -28,7 +28,7 @@ from .entry import ReadRecord
 from .environment import CLOSED, NOW, TODAY
 from .lookup import for_conditions
 from .operations import ARITHMETIC, UNREADABLE
-from .program import NO_PLAN, FieldPlan, Program
+from .program import FieldPlan, Program
 
 Shown = Literal["closed", "hidden"]
 
@@ -157,7 +157,7 @@ class _Settler:
         elif key in settled.locked and key not in self.applied:
             settled.overruled.add(key)
             if self.circumstances.event == "create":
-                environment[key] = self._starting_value(key, plan or NO_PLAN)
+                environment[key] = self._starting_value(key, plan)
             else:
                 environment[key] = for_conditions(self.record.before.get(key), type_)
 

@@ -140,7 +140,7 @@ class _Tracer:
         if isinstance(node, tree.Field):
             answer = self.field(node.key)
         elif isinstance(node, _CONDITIONS):
-            answer = _ANSWERS.get(value, "no answer") if isinstance(value, bool) else "no answer"
+            answer = "yes" if value is True else "no" if value is False else "no answer"
         else:
             answer = _shown(value, type_ or self._type_of(node))
         return Step(
@@ -161,9 +161,6 @@ class _Tracer:
                 return inner.type if inner else None
             case _:
                 return None
-
-
-_ANSWERS = {True: "yes", False: "no"}
 
 
 def parts(node: tree.Node) -> Iterator[tree.Node]:

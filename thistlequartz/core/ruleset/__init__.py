@@ -55,6 +55,7 @@ from .rules import (
     StartRule,
     UniqueRule,
     WaitRule,
+    marks_of,
     severity_of,
 )
 from .sentence import drafted_message, rule_sentence, waiting_reason
@@ -118,6 +119,7 @@ __all__ = [
     "drafted_message",
     "language_of",
     "lower_rule",
+    "marks_of",
     "rule_sentence",
     "severity_of",
     "vocabulary_of",

@@ -1,5 +1,6 @@
 """The rules of a form: kinds that check, and kinds that have an effect."""
 
+from collections.abc import Iterable
 from datetime import date
 from typing import Annotated, Literal, Self, cast
 
@@ -289,6 +290,25 @@ CheckRule = (
 EffectRule = OpenRule | CloseRule | LockRule | WaitRule | DeriveRule | StartRule | ProposeRule
 EFFECT_KINDS = frozenset({"open", "close", "lock", "wait", "derive", "start", "propose"})
 Rule = Annotated[CheckRule | EffectRule, Setting(discriminator="kind")]
+
+
+MARKING_KINDS = frozenset({"mandatory", "consent"})
+"""The kinds that ask for a field to be filled, and so mark it."""
+
+
+def marks_of(rules: Iterable[Rule]) -> dict[str, Literal["demanded", "expected"]]:
+    """What the rules that are switched on promise of each field, always or under a condition."""
+    marks: dict[str, Literal["demanded", "expected"]] = {}
+    for rule in rules:
+        if not rule.on or rule.kind not in MARKING_KINDS:
+            continue
+        severities = {severity_of(rule, "save"), severity_of(rule, "submit")}
+        for key in rule.targets:
+            if "block" in severities:
+                marks[key] = "demanded"
+            elif severities != {"off"}:
+                marks.setdefault(key, "expected")
+    return marks
 
 
 def severity_of(rule: Rule, moment: Moment) -> Severity:

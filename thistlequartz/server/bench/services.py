@@ -28,23 +28,13 @@ class Attempt:
     applied: tuple[str, ...] = ()
 
     @classmethod
-    def of(
-        cls,
-        body: Trying,
-        role: str,
-        lookup: Lookup,
-        *,
-        stored: Mapping[str, object] | None = None,
-        held: bool = False,
-    ) -> "Attempt":
-        """What a screen sends."""
+    def of(cls, body: Trying, role: str, lookup: Lookup) -> "Attempt":
+        """What a screen sends, where nothing is stored yet."""
         return cls(
             values=body.values,
             role=role,
             lookup=lookup,
-            event=body.event if stored is None else "update",
-            stored=stored,
-            held=held,
+            event=body.event,
             touched=tuple(body.touched),
             reasons=waivers(body.reasons),
             applied=tuple(body.proposals_applied),

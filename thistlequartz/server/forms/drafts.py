@@ -78,7 +78,7 @@ def compile_form(form: Form) -> CompiledForm:
 
 
 def compiled_draft(draft: DraftForm) -> CompiledForm:
-    """The draft ready to judge; kept in memory until any draft, release or list changes."""
+    """The draft ready to judge; kept in memory until any draft or release changes."""
     revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
     return _compiled(draft.pk, draft.revision, (revisions, Release.objects.count()))
 

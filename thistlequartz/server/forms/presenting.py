@@ -3,7 +3,7 @@
 from django.db.models import Count
 from django.utils import timezone
 
-from thistlequartz.core.ruleset import MOMENTS, Form, MandatoryRule, severity_of
+from thistlequartz.core.ruleset import MOMENTS, marks_of, severity_of
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import item
 from thistlequartz.server.releases.models import Release
@@ -39,7 +39,7 @@ def _summary(draft: DraftForm, records: int) -> FormSummary:
         name=draft.name,
         purpose=draft.purpose,
         fields=len(form.fields),
-        mandatory_fields=len(_demanded(form)),
+        mandatory_fields=list(marks_of(form.rules).values()).count("demanded"),
         rules=len(on),
         can_block_save=sum(severity_of(rule, "save") == "block" for rule in on),
         can_block_submit=sum(severity_of(rule, "submit") == "block" for rule in on),
@@ -50,23 +50,10 @@ def _summary(draft: DraftForm, records: int) -> FormSummary:
     )
 
 
-def _demanded(form: Form) -> set[str]:
-    """Fields that some mandatory rule demands, always or under a condition."""
-    return {
-        target
-        for rule in form.rules
-        if rule.on
-        and isinstance(rule, MandatoryRule)
-        and "block" in (severity_of(rule, "save"), severity_of(rule, "submit"))
-        for target in rule.targets
-    }
-
-
 def form_view(draft: DraftForm) -> FormView:
     """The draft, whole."""
     compiled = compiled_draft(draft)
     newest = newest_release(draft)
-    today = compiled.today_at(timezone.now())
     return FormView(
         key=draft.key,
         name=draft.name,
@@ -74,7 +61,7 @@ def form_view(draft: DraftForm) -> FormView:
         revision=draft.revision,
         fields=[field_view(row, compiled) for row in draft.field_rows.all()],
         rules=[rule_view(row, compiled) for row in draft.rule_rows.select_related("changed_by")],
-        sheet=sheet_view(compiled, today, Role.CLERK),
+        sheet=sheet_view(compiled, timezone.now(), Role.CLERK),
         problems=[item(problem) for problem in compiled.form_problems],
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),

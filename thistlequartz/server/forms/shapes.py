@@ -1,7 +1,7 @@
 """The shapes that the forms' addresses take and give. Fields and rules are the core's documents."""
 
-from datetime import date, datetime
-from typing import Annotated
+from datetime import datetime
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
@@ -28,6 +28,7 @@ from thistlequartz.core.ruleset import (
     Severity,
     drafted_message,
     lower_rule,
+    marks_of,
     rule_sentence,
 )
 from thistlequartz.core.ruleset.basics import EntrySeverity, Label, Prose
@@ -135,6 +136,8 @@ class FieldView(BaseModel):
     operators: list[OperatorOffer]
     touched_by: list[str]
     """The rules that target or read it."""
+    mark: Literal["demanded", "expected"] | None
+    """What the rules promise of it, always or under a condition."""
 
 
 class RuleReading(BaseModel):
@@ -229,16 +232,17 @@ def field_view(row: DraftField, form: CompiledForm) -> FieldView:
         version=row.version,
         position=row.position,
         operators=list(offers(declared.type)),
+        mark=marks_of(form.form.rules).get(field.key),
         touched_by=[one.rule.key for one in form.rules if field.key in one.reads],
     )
 
 
-def sheet_view(form: CompiledForm, today: date, role: str) -> SheetView:
+def sheet_view(form: CompiledForm, now: datetime, role: str) -> SheetView:
     """What a screen needs to lay out an entry, beside the fields."""
-    document = form.form
+    document, today = form.form, form.today_at(now)
 
     def starting(starter: str | None) -> Values:
-        return form.starting_values(today=today, role=role, starter=starter)
+        return form.starting_values(today=today, now=now, role=role, starter=starter)
 
     return SheetView(
         sections=list(document.sections),

@@ -139,13 +139,12 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     person = person_with(request, Right.READ)
     desk = services.desk_of(form_key)
     form = desk.compiled.form
-    today = desk.compiled.today_at(timezone.now())
     return DeskForm(
         key=form.key,
         name=form.name,
         release=desk.release.number,
         fields=list(form.fields),
-        sheet=sheet_view(desk.compiled, today, person.role),
+        sheet=sheet_view(desk.compiled, timezone.now(), person.role),
     )
 
 

@@ -8,6 +8,14 @@ from .models import Record, UniqueKey
 from .uniqueness import digest_of
 
 ROWS_AT_ONCE = 500
+LONGEST_NUMBER = 9
+"""Digits of a record's number."""
+
+
+def number_in(text: str) -> int | None:
+    """The number of a record as people write it; None where it is none."""
+    written = text.isascii() and text.isdigit() and len(text) <= LONGEST_NUMBER
+    return int(text) if written else None
 
 
 class DatabaseLookup:
@@ -19,9 +27,10 @@ class DatabaseLookup:
 
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number."""
-        if not number.isascii() or not number.isdigit() or len(number) > 9:
+        wanted = number_in(number)
+        if wanted is None:
             return None
-        found = Record.objects.filter(form__key=form, number=int(number)).first()
+        found = Record.objects.filter(form__key=form, number=wanted).first()
         return Found(found.values, found.on_hold) if found else None
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:

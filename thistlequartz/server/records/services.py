@@ -22,12 +22,9 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import compiled_release, newest_release
 
-from .lookup import DatabaseLookup
+from .lookup import DatabaseLookup, number_in
 from .models import Breach, Record, State, UniqueKey
-from .uniqueness import MOMENTS_OF, keys_of
-
-LONGEST_NUMBER = 9
-"""Digits of a record's number."""
+from .uniqueness import MOMENTS_OF, claiming, keys_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +68,9 @@ def list_records(
         records = records.filter(on_hold=on_hold)
     if search:
         wanted = Q(title__icontains=search)
-        if search.isascii() and search.isdigit() and len(search) <= LONGEST_NUMBER:
-            wanted |= Q(number=int(search))
+        number = number_in(search)
+        if number is not None:
+            wanted |= Q(number=number)
         records = records.filter(wanted)
     return cast("QuerySet[Record]", records)
 
@@ -247,7 +245,8 @@ def _write(
     record.unique_keys.all().delete()
     try:
         with transaction.atomic():
-            UniqueKey.objects.bulk_create(keys_of(record, desk.compiled, values))
+            keys = keys_of(record, desk.compiled, values, claiming(verdicts.values()))
+            UniqueKey.objects.bulk_create(keys)
     except IntegrityError:
         raise Refusal(
             409,

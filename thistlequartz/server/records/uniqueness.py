@@ -2,9 +2,9 @@
 
 import hashlib
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
-from thistlequartz.core.evaluation import CompiledForm, folded_key
+from thistlequartz.core.evaluation import CompiledForm, Verdict, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.values import Value
 
@@ -22,8 +22,24 @@ def digest_of(form_key: str, keys: tuple[str, ...], folded: tuple[str, ...]) -> 
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def keys_of(record: Record, form: CompiledForm, values: Mapping[str, Value]) -> list[UniqueKey]:
-    """The keys that `record` holds by the unique rules of `form`; a blank leaves none."""
+def claiming(verdicts: Iterable[Verdict]) -> frozenset[str]:
+    """The rules that apply to a record and would block it: what they make unique is claimed."""
+    applying = ("kept", "broken", "nothing_to_judge")
+    return frozenset(
+        result.rule
+        for verdict in verdicts
+        for result in verdict.results
+        if result.severity == "block" and result.status in applying
+    )
+
+
+def keys_of(
+    record: Record, form: CompiledForm, values: Mapping[str, Value], claimed: frozenset[str]
+) -> list[UniqueKey]:
+    """The keys that `record` holds by the unique rules of `form`; a blank leaves none.
+
+    `claimed` are the rules by which no other record may claim the same.
+    """
     rows = []
     for one in form.rules:
         rule = one.rule
@@ -33,7 +49,7 @@ def keys_of(record: Record, form: CompiledForm, values: Mapping[str, Value]) -> 
         if len(held) < len(rule.targets):
             continue
         digest = digest_of(form.form.key, rule.targets, folded_key(held))
-        blocks = any(one.severities[moment] == "block" for moment in MOMENTS_OF[record.state])
-        claim = hashlib.sha256(f"{rule.key} {digest}".encode()).hexdigest() if blocks else None
+        claim: str | None = hashlib.sha256(f"{rule.key} {digest}".encode()).hexdigest()
+        claim = claim if rule.key in claimed else None
         rows.append(UniqueKey(record=record, rule_key=rule.key, digest=digest, claim=claim))
     return rows

@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from django.db import transaction
 from django.http import Http404
+from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import Rule, RuleSet
@@ -16,7 +17,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 from thistlequartz.server.records.models import UniqueKey
-from thistlequartz.server.records.uniqueness import keys_of
+from thistlequartz.server.records.uniqueness import MOMENTS_OF, claiming, keys_of
 
 from .models import Release
 
@@ -78,6 +79,7 @@ def claim_unique_keys(draft: DraftForm, compiled: CompiledForm, before: Release 
     if before is not None and _unique_rules(compiled_release(before)) == _unique_rules(compiled):
         return
     UniqueKey.objects.filter(record__form=draft).delete()
+    now = timezone.now()
     held: dict[str, int] = {}
     rows: list[UniqueKey] = []
     collisions: list[ProblemItem] = []
@@ -88,7 +90,15 @@ def claim_unique_keys(draft: DraftForm, compiled: CompiledForm, before: Release 
             for key, value in readings.items()
             if value is not None and not isinstance(value, Fault)
         }
-        for row in keys_of(record, compiled, values):
+        verdicts = compiled.judge_moments(
+            record.values,
+            moments=MOMENTS_OF[record.state],
+            today=compiled.today_at(now),
+            now=now,
+            event="update",
+            stored=record.values,
+        )
+        for row in keys_of(record, compiled, values, claiming(verdicts.values())):
             first = held.setdefault(row.claim, record.number) if row.claim else record.number
             if first == record.number:
                 rows.append(row)

@@ -63,7 +63,7 @@ class Source:
         """The fields that were named since this was last emptied."""
         self.asks_environment = False
         self._vocabulary = vocabulary
-        self._today = today
+        self.today = today
         self._closable = closable
         self._constants: dict[tuple[type, Any], str] = {}
         self._evaluators: dict[int, str] = {}
@@ -117,11 +117,6 @@ class Source:
         """What the values of a field are to Python."""
         return _KINDS[type(self._vocabulary[key].type)]
 
-    @property
-    def today(self) -> date:
-        """The day of the evaluation."""
-        return self._today
-
     def may_close(self, keys: tuple[str, ...]) -> bool:
         """Whether one of the fields may be out of play."""
         return not self._closable.isdisjoint(keys)
@@ -130,8 +125,8 @@ class Source:
 class _Operand:
     """One side of a comparison: its source, its kind, and whether it may be blank."""
 
-    def __init__(self, source: str, kind: Kind, blank: bool, value: Any = None) -> None:
-        self.source, self.kind, self.blank, self.value = source, kind, blank, value
+    def __init__(self, source: str, kind: Kind, blank: bool) -> None:
+        self.source, self.kind, self.blank = source, kind, blank
 
 
 class _Writer:
@@ -187,7 +182,7 @@ class _Writer:
             case tree.Call("count", (tree.Field(key),)) if key in self.filled:
                 return _Operand(f"len({self.source.field(key)})", "count", blank=False)
         kind, value = self._constant(node)
-        return _Operand(self.source.constant(value), kind, blank=False, value=value)
+        return _Operand(self.source.constant(value), kind, blank=False)
 
     def _constant(self, node: tree.Node) -> tuple[Kind, Any]:
         """A literal, or what depends on the day alone."""

@@ -13,7 +13,7 @@ from math import ceil, floor
 from typing import Any
 
 from thistlequartz.core.expression import Vocabulary, tree
-from thistlequartz.core.values import Months, NumberType
+from thistlequartz.core.values import DateTimeType, Months, NumberType
 
 from ..environment import Environment
 from ..interpretation import interpret
@@ -41,6 +41,7 @@ class Conditions:
 
     def __init__(self, program: Program, swept: str, fields: Vocabulary, *, length: bool) -> None:
         self.swept = swept
+        self.swept_type = fields[swept].type
         self.fields = fields
         self.length = length
         self.derived = _derived_from(program, swept)
@@ -223,12 +224,9 @@ class _Follower:
         if self.conditions.reads(right):
             return self._arithmetic(tree.Arithmetic("-", left, right), frozenset({Fraction(0)}))
         value = self.constant(right)
-        if isinstance(value, str) and self._is_swept_text(left):
-            raise _Untraceable
+        if isinstance(value, str) and self.conditions.length:
+            raise _Untraceable  # what the text says matters, and not its length alone
         return self.follow(left, _places_of(value))
-
-    def _is_swept_text(self, node: tree.Node) -> bool:
-        return self.conditions.length and node == tree.Field(self.conditions.swept)
 
     def _arithmetic(self, node: tree.Arithmetic, targets: Places) -> Places:
         left, right, sign = node.left, node.right, node.operator
@@ -293,10 +291,13 @@ class _Follower:
         raise _Untraceable
 
     def _path(self, subject: tree.Node, name: str, targets: Places) -> Places:
-        """Years of a date, and whole days of a length, go up with the field."""
+        """Years of a date, and whole days of a length, go up with the field.
+
+        The year of a date-time does so too, but begins at another instant in each zone.
+        """
         numbers = {floor(target) + more for target in targets for more in (-1, 0, 1)}
         match name:
-            case "year":
+            case "year" if not isinstance(self.conditions.swept_type, DateTimeType):
                 years = (year for year in numbers if date.min.year <= year <= date.max.year)
                 return self.follow(subject, _joined(_places_of(date(year, 1, 1)) for year in years))
             case "days":

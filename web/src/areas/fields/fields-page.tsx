@@ -8,7 +8,6 @@ import { Facet } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
 import { Sentence } from "../../ui/sentence";
 import { type FormView, useForm } from "../frame/form-frame";
-import { severityOf } from "../rules/draft";
 import { type FieldView, holdsWords, moved } from "./field-draft";
 import { FieldEditor } from "./field-editor";
 import { useOrderFields } from "./queries";
@@ -19,19 +18,6 @@ export function FieldsPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
   return form ? <Fields key={formKey} form={form} /> : null;
-}
-
-/** The hardest promise about filling the field in: demanded, expected, or none. */
-function markOf(form: FormView, key: string) {
-  const demands = form.rules.filter(
-    ({ rule }) => rule.on && rule.kind === "mandatory" && rule.targets.includes(key),
-  );
-  const severities = demands.flatMap(({ rule }) => [
-    severityOf(rule, "save"),
-    severityOf(rule, "submit"),
-  ]);
-  if (severities.includes("block")) return "demanded";
-  return severities.some((severity) => severity !== "off") ? "expected" : null;
 }
 
 function Fields({ form }: { form: FormView }) {
@@ -50,9 +36,9 @@ function Fields({ form }: { form: FormView }) {
   const keys = form.fields.map((view) => view.field.key);
   const wanted = search.trim().toLowerCase();
   const shown = form.fields.filter(
-    ({ field }) =>
+    ({ field, mark }) =>
       `${field.label} ${field.key} ${field.hint}`.toLowerCase().includes(wanted) &&
-      (!onlyMandatory || markOf(form, field.key) !== null),
+      (!onlyMandatory || mark),
   );
   const sections = [
     ...form.sheet.sections,
@@ -144,9 +130,8 @@ type RowProps = {
 const FIELD_DRAGGED = "text/x-field";
 
 function FieldRow({ form, view, onOpen, onMove, onDrop }: RowProps) {
-  const { field, touched_by } = view;
+  const { field, mark, touched_by } = view;
   const [unfolded, setUnfolded] = useState(false);
-  const mark = markOf(form, field.key);
   function onKeyDown(event: KeyboardEvent) {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
     if (!by) return;

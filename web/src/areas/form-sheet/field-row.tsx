@@ -70,7 +70,7 @@ export function FieldRow(props: Props) {
             {field.label}
           </label>
         )}
-        {state?.mark && !closed && <MarkWords mark={state.mark} />}
+        {state?.mark && !closed && !props.readOnly && <MarkWords mark={state.mark} />}
       </div>
       <div>
         {unasked ? <Unentered {...props} closed={closed} /> : <Entry {...props} value={value} />}

@@ -41,6 +41,7 @@ export function FormSheet({
   const scope = useId();
   const { atField, atTop } = messagesOf(judgement, pressed);
   const asked = reasonsAsked(judgement, attempt.reasons);
+  const offered = judgement?.entry.proposals;
   const labelOf = (key: string | undefined) => fields.find((field) => field.key === key)?.label;
   const linkTo = (key: string) => (
     <a className="underline" href={`#${scope}-${key}`}>
@@ -60,8 +61,8 @@ export function FormSheet({
         attempt={attempt}
         twice={sheet.twice.includes(field.key)}
         told={atField.get(field.key) ?? []}
-        reasons={asked.get(field.key) ?? []}
-        proposals={judgement?.entry.proposals.filter((one) => one.at.includes(field.key)) ?? []}
+        reasons={readOnly ? [] : (asked.get(field.key) ?? [])}
+        proposals={readOnly ? [] : (offered?.filter((one) => one.at.includes(field.key)) ?? [])}
         readOnly={readOnly}
         pointed={pointedAt.includes(field.key)}
         inside={inside}

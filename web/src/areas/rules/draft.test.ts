@@ -32,6 +32,7 @@ const FIELD: FieldView = {
   version: 1,
   position: 0,
   touched_by: [],
+  mark: null,
   operators: [
     { operator: "is_more", words: "is more than", operand: "one" },
     { operator: "is_blank", words: "is blank", operand: "none" },
