@@ -1,12 +1,9 @@
 // A field being written: its label, what it holds, and how it is asked.
-import { Trash2 } from "lucide-react";
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
-import { Refused } from "../../api/client";
-import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
-import { Trouble } from "../../ui/trouble";
 import type { FormView } from "../frame/form-frame";
 import {
   type Field,
@@ -54,7 +51,6 @@ export function FieldEditor({ form, view, onClose }: Props) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
-  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const sections = [
     { value: WITHOUT, label: "no section" },
     ...form.sheet.sections.map(({ key, label }) => ({ value: key, label })),
@@ -128,35 +124,21 @@ export function FieldEditor({ form, view, onClose }: Props) {
           a helper: derived, never shown, never stored
         </Tick>
       </div>
-      <div className="mt-3">
-        <Trouble error={store.error ?? remove.error} />
-        {newer && (
-          <Button
-            className="mt-2"
-            onClick={() => {
-              kept.change({ field, version: newer });
-              store.reset();
-            }}
-          >
-            Keep mine and put it on top
-          </Button>
-        )}
-      </div>
-      <div className="mt-3 flex items-center gap-2">
-        <Button look="solid" onClick={save} disabled={store.isPending}>
-          {view ? "Store the field" : "Add the field"}
-        </Button>
-        <Button onClick={close}>{kept.dirty ? "Drop my changes" : "Close"}</Button>
-        {view && (
-          <Button
-            look="quiet"
-            className="ml-auto"
-            onClick={() => remove.mutate(view, { onSuccess: close })}
-          >
-            <Trash2 size={16} aria-hidden="true" /> Take it out
-          </Button>
-        )}
-      </div>
+      <EditorFoot
+        what="field"
+        isNew={!view}
+        busy={store.isPending}
+        dirty={kept.dirty}
+        storing={store.error}
+        trouble={remove.error}
+        onStore={save}
+        onClose={close}
+        onKeepMine={(newer) => {
+          kept.change({ field, version: newer });
+          store.reset();
+        }}
+        onTakeOut={() => view && remove.mutate(view, { onSuccess: close })}
+      />
     </section>
   );
 }

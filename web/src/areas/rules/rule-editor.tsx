@@ -1,13 +1,14 @@
 // A rule as a sentence whose parts open where they stand, with what happens when, and the message.
-import { CopyPlus, Trash2 } from "lucide-react";
+import { CopyPlus } from "lucide-react";
 import { type KeyboardEvent, useEffect, useRef } from "react";
-import { Refused, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { Sentence } from "../../ui/sentence";
-import { ProblemList, Trouble } from "../../ui/trouble";
+import { ProblemList } from "../../ui/trouble";
 import type { FormView } from "../frame/form-frame";
 import { Condition } from "./condition";
 import { Counting } from "./counting";
@@ -78,7 +79,6 @@ export function RuleEditor({ form, view, onClose }: Props) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
-  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const problems = reading.data?.problems ?? [];
   return (
     <section
@@ -171,41 +171,29 @@ export function RuleEditor({ form, view, onClose }: Props) {
           onChange={(acknowledged) => set({ acknowledged })}
         />
       </div>
-      <div className="mt-3">
-        <Trouble error={store.error ?? remove.error ?? reading.error} />
-        {newer && (
-          <Button
-            className="mt-2"
-            onClick={() => {
-              kept.change({ draft, version: newer });
-              store.reset();
-            }}
-          >
-            Keep mine and put it on top
-          </Button>
-        )}
-      </div>
-      <div className="mt-3 flex items-center gap-2">
-        <Button look="solid" onClick={save} disabled={store.isPending}>
-          {view ? "Store the rule" : "Add the rule"}
+      <EditorFoot
+        what="rule"
+        isNew={!view}
+        busy={store.isPending}
+        dirty={kept.dirty}
+        storing={store.error}
+        trouble={remove.error ?? reading.error}
+        onStore={save}
+        onClose={close}
+        onKeepMine={(newer) => {
+          kept.change({ draft, version: newer });
+          store.reset();
+        }}
+        onTakeOut={() => view && remove.mutate(view, { onSuccess: close })}
+      >
+        <Button
+          look="quiet"
+          disabled={kept.dirty || store.isPending}
+          onClick={() => store.mutate({ draft: copyOf(draft), version: null })}
+        >
+          <CopyPlus size={16} aria-hidden="true" /> Copy it
         </Button>
-        <Button onClick={close}>{kept.dirty ? "Drop my changes" : "Close"}</Button>
-        {view && (
-          <Button
-            look="quiet"
-            className="ml-auto"
-            disabled={kept.dirty || store.isPending}
-            onClick={() => store.mutate({ draft: copyOf(draft), version: null })}
-          >
-            <CopyPlus size={16} aria-hidden="true" /> Copy it
-          </Button>
-        )}
-        {view && (
-          <Button look="quiet" onClick={() => remove.mutate(view, { onSuccess: close })}>
-            <Trash2 size={16} aria-hidden="true" /> Take it out
-          </Button>
-        )}
-      </div>
+      </EditorFoot>
     </section>
   );
 }

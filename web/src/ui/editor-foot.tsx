@@ -1,0 +1,53 @@
+// The foot of an editor of a part of the draft: what went wrong, and what can be done with the part.
+import { Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
+import { Refused } from "../api/client";
+import { Button } from "./button";
+import { Trouble } from "./trouble";
+
+type Props = {
+  what: "rule" | "field";
+  isNew: boolean;
+  busy: boolean;
+  dirty: boolean;
+  /** Why it was not stored, and any other trouble. */
+  storing: unknown;
+  trouble: unknown;
+  onStore: () => void;
+  onClose: () => void;
+  /** Somebody has stored a newer version meanwhile: put this one on top of it. */
+  onKeepMine: (newer: number) => void;
+  onTakeOut: () => void;
+  /** What else can be done with a part that is stored. */
+  children?: ReactNode;
+};
+
+export function EditorFoot({ what, isNew, busy, dirty, storing, trouble, ...acts }: Props) {
+  const newer = storing instanceof Refused ? storing.problem.version : undefined;
+  return (
+    <>
+      <div className="mt-3">
+        <Trouble error={storing ?? trouble} />
+        {newer && (
+          <Button className="mt-2" onClick={() => acts.onKeepMine(newer)}>
+            Keep mine and put it on top
+          </Button>
+        )}
+      </div>
+      <div className="mt-3 flex items-center gap-2">
+        <Button look="solid" onClick={acts.onStore} disabled={busy}>
+          {isNew ? `Add the ${what}` : `Store the ${what}`}
+        </Button>
+        <Button onClick={acts.onClose}>{dirty ? "Drop my changes" : "Close"}</Button>
+        {!isNew && (
+          <span className="ml-auto flex gap-2">
+            {acts.children}
+            <Button look="quiet" onClick={acts.onTakeOut}>
+              <Trash2 size={16} aria-hidden="true" /> Take it out
+            </Button>
+          </span>
+        )}
+      </div>
+    </>
+  );
+}
