@@ -80,7 +80,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect(page.get_by_text("Record 1 is saved.")).to_be_visible()
 
 
-def test_a_field_that_rules_use_is_kept_and_the_rules_are_named(sign_in: SignIn) -> None:
+def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Plant accession").click()
     page.get_by_role("link", name="Fields", exact=True).click()
@@ -90,11 +90,24 @@ def test_a_field_that_rules_use_is_kept_and_the_rules_are_named(sign_in: SignIn)
     page.get_by_role("combobox", name="What it holds").click()
     page.get_by_role("option", name="text", exact=True).click()
     page.get_by_role("button", name="Store the field").click()
-    expect(
-        page.get_by_text("is used by 1 rule that could not work then", exact=False)
-    ).to_be_visible()
-    expect(page.get_by_text("Latitude lies on the globe", exact=False).first).to_be_visible()
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("Latitude is in use: 1 rule would be broken.")
+    expect(told).to_contain_text("Latitude lies on the globe")
     page.get_by_role("button", name="Drop my changes").click()
+
+    page.get_by_role("button", name="Change Latitude").click()
+    page.get_by_role("button", name="Take it out").click()
+    expect(told).to_contain_text("3 rules and the values of")
+    page.get_by_role("button", name="Do it anyway; it can be undone").click()
+    expect(page.get_by_text("“Latitude” was taken out.")).to_be_visible()
+    expect(page.get_by_role("button", name="Change Latitude")).to_have_count(0)
+    page.get_by_role("link", name="Rules", exact=True).click()
+    globe = page.get_by_role("row", name="Latitude lies on the globe")
+    expect(globe).to_contain_text("Unfinished, so it has no effect")
+    page.keyboard.press("Control+z")
+    expect(globe).to_contain_text("Latitude must be from −90 to 90°.")
+    page.get_by_role("link", name="Fields", exact=True).click()
+    expect(page.get_by_role("button", name="Change Latitude")).to_be_visible()
     page.get_by_label("mandatory ones only").check()
     expect(page.get_by_role("button", name=re.compile("^Move "))).to_have_count(6)
 

@@ -88,6 +88,14 @@ def clause(key, operators, value):
     )
 
 
+def value(text):
+    return {"kind": "value", "value": text}
+
+
+def between(low, high, included):
+    return {"kind": "between", "low": low, "high": high, "low_included": included}
+
+
 EQUAL, ORDER = ["is", "is_not"], ["is_less", "is_at_most", "is_more", "is_at_least"]
 clauses = (
     clause(
@@ -100,14 +108,42 @@ clauses = (
     | clause("kind", EQUAL, st.sampled_from(["fern", "moss"]))
     | clause("name", EQUAL, st.sampled_from(["a", 'say "so"', "back\\slash"]))
     | clause("seen", EQUAL + ORDER, st.dates().map(date.isoformat))
-    | st.just(
-        {
+    | st.builds(
+        lambda plus, unit, base: {
             "kind": "clause",
             "field": "seen",
             "operator": "is_less",
-            "operand": {"kind": "field", "field": "seen"},
-        }
+            "operand": {**base, "plus": plus, "unit": unit},
+        },
+        # Twelve months are a year, and no shift has no unit.
+        st.integers(-11, 11).filter(bool),
+        st.sampled_from(["days", "months", "years"]),
+        st.sampled_from(
+            [
+                {"kind": "today"},
+                {"kind": "field", "field": "seen", "part": "value"},
+                {"kind": "field", "field": "seen", "part": "before"},
+            ]
+        ),
     )
+    | st.sampled_from(
+        [
+            {"field": "name", "part": "length", "operator": "is_more", "operand": value("5")},
+            {"field": "name", "operator": "contains", "operand": value("sp.")},
+            {"field": "name", "operator": "contains_not", "operand": value("sp.")},
+            {"field": "name", "operator": "has_changed"},
+            {"field": "name", "operator": "has_not_changed"},
+            {"field": "seen", "part": ".weekday", "operator": "is", "operand": value("6")},
+            {"field": "seen", "part": "before", "operator": "is_blank"},
+            {"field": "depth", "operator": "is_between", "operand": between("2", "5", False)},
+            {
+                "field": "name",
+                "part": "length",
+                "operator": "is_between",
+                "operand": between("2", "5", True),
+            },
+        ]
+    ).map(lambda parts: {"kind": "clause", **parts})
 )
 groups = st.recursive(
     clauses,
@@ -134,7 +170,7 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
         ('kind = "fern" and (depth > 1250 or seen = null)',
          "Kind is Fern and either Depth is more than 1,250 m or Seen on is blank"),
         ('seen + duration("P1Y2M") > today', "Seen on plus 1 year 2 months is after today"),
-        ("string length(name) >= 3", "the length of Name is at least 3"),
+        ("string length(name) >= 3", "Name has at least 3 characters"),
         ("seen.year = 2026", "the year of Seen on is 2026"),
         ("depth in (< 3, > 5)", "Depth is one of less than 3 m or more than 5 m"),
         ("depth in (0..12.5]", "Depth is more than 0 m and at most 12.5 m"),

@@ -22,8 +22,10 @@ def test_the_catalogue_counts_what_can_warn_and_stop(steward):
         "fields": 28, "mandatory_fields": 6, "rules": 31, "can_block_save": 5,
         "can_block_submit": 20, "can_warn": 18, "records": 12, "draft_changed": True,
     }  # fmt: skip
-    off = {"version": 1, "on": False}
-    steward.send("PATCH", f"{FORM}/rules/latitude_on_earth", off)
+    off = {"rules": [{"key": "latitude_on_earth", "version": 1, "on": False}]}
+    assert steward.send("PATCH", f"{FORM}/rules", off).json() == [
+        {"key": "latitude_on_earth", "version": 2}
+    ]
     form = plant_accession(steward)
     assert (form["rules"], form["can_block_save"], form["draft_changed"]) == (30, 4, True)
 
@@ -74,7 +76,7 @@ def test_a_rule_can_be_read_before_it_is_stored(steward):
              "operand": {"kind": "values", "values": ["holotype", "isotype"]}},
         ],
     }  # fmt: skip
-    body = {"rule": demand(when=None), "when_clauses": clauses}
+    body = {"rule": demand(when=None), "clauses": {"when": clauses}}
     reading = steward.post(f"{FORM}/rules/read", body).json()
     assert reading["rule"]["when"] == (
         'gathered_on < date("1950-06-11") or type_status in ("holotype", "isotype")'
@@ -83,18 +85,18 @@ def test_a_rule_can_be_read_before_it_is_stored(steward):
         "When either Gathered on is before 11 June 1950 or Type status is one of Holotype or"
         " Isotype, Determined by must be filled in."
     )
-    canonical = reading["when_clauses"]["parts"][0]["operand"]
+    canonical = reading["clauses"]["when"]["parts"][0]["operand"]
     assert canonical == {"kind": "value", "value": "1950-06-11"}
     clauses["parts"][0]["operand"]["value"] = "31 June 1950"
     problem = steward.post(f"{FORM}/rules/read", body).json()["problems"][0]
-    assert problem["place"] == "when_clauses.parts.0.operand"
+    assert problem["place"] == "clauses.when.parts.0.operand"
     assert "June 1950 has 30 days" in problem["message"]
 
 
 def test_a_condition_only_a_formula_can_say_stays_a_formula(steward):
     body = {"rule": demand(when="latitude + 1 > longitude")}
     reading = steward.post(f"{FORM}/rules/read", body).json()
-    assert (reading["when_clauses"], reading["problems"]) == (None, [])
+    assert (reading["clauses"], reading["problems"]) == ({}, [])
 
 
 def test_signing_out_ends_the_session(steward):

@@ -31,16 +31,23 @@ MAY = {
     ("POST", f"{FORM}/rules"): {"steward"},
     ("POST", f"{FORM}/fields"): {"steward"},
     ("POST", f"{FORM}/releases"): {"steward"},
-    ("PATCH", f"{FORM}/rules/name_given"): {"steward"},
-    ("DELETE", f"{FORM}/rules/name_given?version=1"): {"steward"},
+    ("PATCH", f"{FORM}/rules"): {"steward"},
+    ("POST", f"{FORM}/rule-removal"): {"steward"},
+    ("POST", f"{FORM}/undo"): {"steward"},
+    ("POST", f"{FORM}/bench/rule"): {"steward"},
+    ("POST", f"{FORM}/plan"): {"steward"},
+    ("POST", "/api/profiles"): {"steward"},
 }
 BODIES = {
     "bench": {"values": {}},
     "records": {"values": {}},
     "rules": {"rule": demand()},
+    "rule-removal": {"rules": [{"key": "name_given", "version": 1}]},
+    "rule": {"rule": demand(), "values": {}},
+    "plan": {"text": "Every plant has a name."},
+    "profiles": {"text": "a,b"},
     "fields": {"field": {"type": "text", "key": "remarks", "label": "Remarks"}},
     "releases": {"note": "A note."},
-    "name_given": {"version": 1, "on": False},
 }
 
 
@@ -49,6 +56,8 @@ def test_each_role_may_do_what_it_is_for_and_no_more(anyone, method, address):
     role = anyone.get("/api/session").json()["role"]
     before = state()
     body = BODIES.get(address.rsplit("/", 1)[-1], {})
+    if method == "PATCH":
+        body = {"rules": [{"key": "name_given", "version": 1, "on": False}]}
     answer = anyone.get(address) if method == "GET" else anyone.send(method, address, body)
     if role in MAY[method, address]:
         assert answer.status_code != 403
@@ -143,11 +152,20 @@ ANYTHING = st.recursive(
     st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(),
     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(), inner, max_size=3),
 )
-ADDRESSES = st.sampled_from([BENCH, RECORDS, RULES, f"{RULES}/read", f"{FORM}/fields"])
+ADDRESSES = st.sampled_from(
+    [
+        *(BENCH, RECORDS, RULES, f"{RULES}/read", f"{FORM}/rule-copies/read", f"{FORM}/fields"),
+        *(f"{FORM}/plan", f"{BENCH}/rule", f"{FORM}/recipes/other_text/read", "/api/profiles"),
+    ]
+)
 
 
 @settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(ADDRESSES, ANYTHING, st.sampled_from(["values", "rule", "field", "when_clauses", ""]))
+@given(
+    ADDRESSES,
+    ANYTHING,
+    st.sampled_from(["values", "rule", "field", "clauses", "answers", "text", ""]),
+)
 def test_whatever_is_sent_nothing_is_ever_a_server_error(steward, address, body, name):
     sent = json.dumps({name: body} if name else body).encode()
     assert steward.post(address, sent).status_code < 500

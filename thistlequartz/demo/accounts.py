@@ -1,11 +1,17 @@
-"""The demo's people, one for each role. They are invented."""
+"""The demo's people, one for each role and two stewards. They are invented."""
 
 from thistlequartz.server.people.models import Person, Role
 
 from .names import NAMES, PASSWORD
 
-_SHOWN_NAMES = ("Odile Farrowby", "Tamsin Oke", "Ruben Halloway", "Ines Brackley")
-_ROLES = (Role.STEWARD, Role.CLERK, Role.APPROVER, Role.READER)
+_SHOWN_NAMES = (
+    "Odile Farrowby",
+    "Ingram Solway",
+    "Tamsin Oke",
+    "Ruben Halloway",
+    "Ines Brackley",
+)
+_ROLES = (Role.STEWARD, Role.STEWARD, Role.CLERK, Role.APPROVER, Role.READER)
 
 
 def make_accounts() -> dict[str, Person]:

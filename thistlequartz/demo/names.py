@@ -1,4 +1,4 @@
 """How to sign in to the demo."""
 
-NAMES = ("steward", "clerk", "approver", "reader")
+NAMES = ("steward", "deputy", "clerk", "approver", "reader")
 PASSWORD = "quartz-on-thistle"  # noqa: S105 - the demo's, printed by ./start

@@ -9,6 +9,11 @@ const catalogue = async () => ({
 });
 const fields = async () => ({ Component: (await import("./areas/fields/fields-page")).FieldsPage });
 const rules = async () => ({ Component: (await import("./areas/rules/rules-page")).RulesPage });
+const plan = async () => ({ Component: (await import("./areas/plan/plan-page")).PlanPage });
+const setup = async () => ({ Component: (await import("./areas/setup/setup-page")).SetupPage });
+const history = async () => ({
+  Component: (await import("./areas/history/history-page")).HistoryPage,
+});
 const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
 const records = async () => ({
   Component: (await import("./areas/records/records-page")).RecordsPage,
@@ -31,6 +36,9 @@ export const router = createBrowserRouter([
           { index: true, element: <Navigate to="rules" replace /> },
           { path: "fields", lazy: fields },
           { path: "rules", lazy: rules },
+          { path: "plan", lazy: plan },
+          { path: "setup", lazy: setup },
+          { path: "history", lazy: history },
           { path: "bench", lazy: bench },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },

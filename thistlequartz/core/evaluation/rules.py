@@ -25,6 +25,7 @@ from .environment import Environment, Evaluator, again
 from .interpretation import interpret
 from .record_tests import changed
 from .verdict import Message
+from .wording import Filler, filler, plain_message
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +37,8 @@ class CompiledCheck:
     message: Message
     reads: tuple[str, ...]
     needed: tuple[str, ...]
+    fill: Filler | None = None
+    """What fills the message, where it has placeholders."""
 
     def holds(self, environment: Environment) -> bool | None:
         """Whether it holds; None where there is nothing to judge."""
@@ -101,12 +104,14 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
 
     def compiled(check: Check) -> CompiledCheck:
         worded = getattr(rule, "message", None)
+        text = plain_message(worded) if worded else drafted_message(lowered, check, vocabulary)
         return CompiledCheck(
             check=check,
             must=interpret(check.must),
-            message=Message(worded or drafted_message(lowered, check, vocabulary), check.targets),
+            message=Message(text, check.targets),
             reads=in_order(tree.fields_read(check.must) | set(check.targets)),
             needed=in_order(check.needed),
+            fill=filler(rule, check, worded, vocabulary) if worded else None,
         )
 
     conditions = []
@@ -144,6 +149,8 @@ def why_unfit(check: CompiledCheck, environment: Environment) -> str | None:
 
 def told(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:
     """What a broken check tells; a drafted message also says what is wrong with a format."""
+    if check.fill is not None:
+        return Message(check.fill(environment), check.message.fields)
     if getattr(compiled.rule, "message", None) is not None:
         return check.message
     why = why_unfit(check, environment)

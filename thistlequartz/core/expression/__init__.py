@@ -4,8 +4,9 @@ from .clauses import Clause, ClauseGroup, Operand, clauses_from_tree, tree_from_
 from .declared import Declared, Vocabulary
 from .feel import read_formula, write_formula
 from .inference import check_types
-from .operators import Operator, OperatorOffer, offers
+from .operators import Operator, OperatorOffer
 from .problems import FormulaError, Position, Problem, nearest
+from .subjects import SubjectOffer, subjects
 from .words import Segment, condition_words, obligation_words, plain, value_words
 
 __all__ = [
@@ -19,15 +20,16 @@ __all__ = [
     "Position",
     "Problem",
     "Segment",
+    "SubjectOffer",
     "Vocabulary",
     "check_types",
     "clauses_from_tree",
     "condition_words",
     "nearest",
     "obligation_words",
-    "offers",
     "plain",
     "read_formula",
+    "subjects",
     "tree_from_clauses",
     "value_words",
     "write_formula",

@@ -29,10 +29,35 @@ Operator = Literal[
     "is_at_least",
     "includes",
     "includes_not",
+    "is_between",
+    "contains",
+    "contains_not",
+    "starts_with",
+    "ends_with",
     "is_blank",
     "has_value",
+    "has_changed",
+    "has_not_changed",
+    "holds",
+    "holds_not",
 ]
-OperandKind = Literal["none", "one", "several"]
+OperandKind = Literal["none", "one", "several", "between"]
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+"""As FEEL numbers them, from 1 (DMN 1.4, table 65)."""
+MONTHS = (
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 
 SIGN_OF: dict[Operator, ComparisonOperator] = {
     "is": "=",
@@ -43,6 +68,12 @@ SIGN_OF: dict[Operator, ComparisonOperator] = {
     "is_at_least": ">=",
 }
 OPERATOR_OF: dict[ComparisonOperator, Operator] = {sign: name for name, sign in SIGN_OF.items()}
+TEXT_FUNCTIONS: dict[Operator, str] = {
+    "contains": "contains",
+    "starts_with": "starts with",
+    "ends_with": "ends with",
+}
+"""The FEEL functions that ask a text for a piece of it."""
 
 _WORDS: dict[Operator, str] = {
     "is": "is",
@@ -55,9 +86,28 @@ _WORDS: dict[Operator, str] = {
     "is_at_least": "is at least",
     "includes": "includes",
     "includes_not": "does not include",
+    "is_between": "is between",
+    "contains": "contains",
+    "contains_not": "does not contain",
+    "starts_with": "starts with",
+    "ends_with": "ends with",
     "is_blank": "is blank",
     "has_value": "has a value",
+    "has_changed": "has changed",
+    "has_not_changed": "has not changed",
+    "holds": "holds",
+    "holds_not": "does not hold",
 }
+MEASURE_WORDS: dict[Operator, str] = {
+    "is": "has exactly",
+    "is_not": "does not have exactly",
+    "is_less": "has fewer than",
+    "is_at_most": "has at most",
+    "is_more": "has more than",
+    "is_at_least": "has at least",
+    "is_between": "has between",
+}
+"""How many characters or choices a field has."""
 _DATE_WORDS: dict[Operator, str] = {
     "is_less": "is before",
     "is_at_most": "is on or before",
@@ -74,7 +124,10 @@ _EQUALITY: tuple[Operator, ...] = ("is", "is_not")
 _LISTS: tuple[Operator, ...] = ("is_one_of", "is_none_of")
 _ORDER: tuple[Operator, ...] = ("is_less", "is_at_most", "is_more", "is_at_least")
 _HOLDING: tuple[Operator, ...] = ("includes", "includes_not")
+_BETWEEN: tuple[Operator, ...] = ("is_between",)
+_PIECES: tuple[Operator, ...] = ("contains", "contains_not", "starts_with", "ends_with")
 _BLANK: tuple[Operator, ...] = ("is_blank", "has_value")
+_CHANGES: tuple[Operator, ...] = ("has_changed", "has_not_changed")
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,20 +152,29 @@ def offers(type_: ValueType) -> tuple[OperatorOffer, ...]:
     """The comparisons that fit a field of the type, commonest first."""
     match type_:
         case YesNoType() | ReferenceType():
-            fitting = (*_EQUALITY, *_BLANK)
+            fitting = _EQUALITY
         case ChoicesType():
-            fitting = (*_HOLDING, *_BLANK)
-        case TextType() | ChoiceType():
-            fitting = (*_EQUALITY, *_LISTS, *_BLANK)
+            fitting = _HOLDING
+        case TextType():
+            fitting = (*_EQUALITY, *_LISTS, *_PIECES)
+        case ChoiceType():
+            fitting = (*_EQUALITY, *_LISTS)
         case NumberType() | DateType() | TimeType() | DateTimeType():
-            fitting = (*_EQUALITY, *_ORDER, *_LISTS, *_BLANK)
+            fitting = (*_EQUALITY, *_ORDER, *_BETWEEN, *_LISTS)
     return tuple(
         OperatorOffer(operator, words_for(operator, type_), _operand(operator))
-        for operator in fitting
+        for operator in (*fitting, *_BLANK, *_CHANGES)
     )
 
 
+def measure_offers() -> tuple[OperatorOffer, ...]:
+    """The comparisons that fit a length or a count."""
+    return tuple(OperatorOffer(one, said, _operand(one)) for one, said in MEASURE_WORDS.items())
+
+
 def _operand(operator: Operator) -> OperandKind:
-    if operator in _BLANK:
+    if operator in (*_BLANK, *_CHANGES):
         return "none"
+    if operator in _BETWEEN:
+        return "between"
     return "several" if operator in _LISTS else "one"

@@ -21,7 +21,14 @@ from . import tree
 from .declared import Vocabulary
 from .feel.write import write_formula
 from .inference import CIRCUMSTANCES
-from .operators import OPERATOR_OF, words_for
+from .operators import (
+    MEASURE_WORDS,
+    MONTHS,
+    OPERATOR_OF,
+    TEXT_FUNCTIONS,
+    WEEKDAYS,
+    words_for,
+)
 
 SegmentKind = Literal["word", "field", "value"]
 _ARITHMETIC = {
@@ -39,7 +46,12 @@ _OBLIGED = {
     "fits": "must fit",
     "goes": "must go",
     "holds": "must hold",
+    "contains": "must contain",
+    "starts": "must start",
+    "ends": "must end",
 }
+_MEASURED = {"string length": ("character", "characters"), "count": ("choice", "choices")}
+_NUMBERED = {"weekday": WEEKDAYS, "month": MONTHS}
 _QUANTITIES: dict[tree.Quantity, tuple[str, str]] = {
     "at_least_one": ("at least one of ", "or"),
     "exactly_one": ("exactly one of ", "or"),
@@ -138,6 +150,10 @@ class _Speaker:
             case tree.Not(tree.Changed(key)):
                 verb = "must not have changed" if self.obliged else "has not changed"
                 return [self._label(key), word(f" {verb}")]
+            case tree.Not(tree.Call("contains", (text, piece), ())):
+                return self._piece(text, "does not contain", piece)
+            case tree.Call(function, (text, piece), ()) if function in TEXT_FUNCTIONS.values():
+                return self._piece(text, function, piece)
             case tree.Not(operand):
                 return [word("it is not so that "), *self.say(operand, nested=True)]
             case tree.Comparison():
@@ -231,12 +247,22 @@ class _Speaker:
         if tested:
             verb = "is blank" if node.operator == "=" else "has a value"
             return [*self._operand(tested, None), word(f" {self._verb(verb)}")]
+        counted = _counted(node.left)
+        if counted and isinstance(node.right, tree.Number):
+            verb = self._verb(MEASURE_WORDS[OPERATOR_OF[node.operator]])
+            number = self._operand(node.right, None)
+            unit = _MEASURED[counted.function][node.right.value != 1]
+            return [
+                *self._operand(counted.arguments[0], None),
+                word(f" {verb} "),
+                *number,
+                word(f" {unit}"),
+            ]
         type_ = self._type(node.left) or self._type(node.right)
         verb = words_for(OPERATOR_OF[node.operator], type_)
         sides = [
-            # A year is written without thousands marks.
-            [Segment("value", f"{side.value:f}")]
-            if isinstance(side, tree.Number) and _is_year(other)
+            [Segment("value", _named_number(side, other))]
+            if isinstance(side, tree.Number) and isinstance(other, tree.Path)
             else self._operand(side, type_)
             for side, other in ((node.left, node.right), (node.right, node.left))
         ]
@@ -252,6 +278,14 @@ class _Speaker:
     ) -> Words:
         type_ = self._type(value)
         subject = self._operand(value, type_)
+        counted = _counted(value)
+        if counted and len(tests) == 1 and isinstance(tests[0], tree.Interval) and not negated:
+            said = [*self._operand(counted.arguments[0], None), word(f" {self._verb('has')} ")]
+            return [
+                *said,
+                *self._interval(tests[0], None),
+                word(f" {_MEASURED[counted.function][1]}"),
+            ]
         match tests:
             case (tree.Interval() as interval,):
                 verb = self._verb("is not" if negated else "is")
@@ -259,11 +293,23 @@ class _Speaker:
             case _:
                 verb = self._verb("is none of" if negated else "is one of")
                 listed = enumerate_words(
-                    [self._test(test, type_) for test in tests],
+                    [
+                        [Segment("value", _named_number(test, value))]
+                        if isinstance(test, tree.Number) and isinstance(value, tree.Path)
+                        else self._test(test, type_)
+                        for test in tests
+                    ],
                     "or",
                 )
                 ending = [word(", in capitals or small letters")] if ignore_case else []
                 return [*subject, word(f" {verb} "), *listed, *ending]
+
+    def _piece(self, text: tree.Node, verb: str, piece: tree.Node) -> Words:
+        return [
+            *self._operand(text, None),
+            word(f" {self._verb(verb)} "),
+            *self._operand(piece, None),
+        ]
 
     def _test(self, test: tree.Node, type_: ValueType | None) -> Words:
         match test:
@@ -392,5 +438,16 @@ class _Speaker:
         return enumerate_words([self._operand(node, None) for node in nodes], joining)
 
 
-def _is_year(node: tree.Node) -> bool:
-    return isinstance(node, tree.Path) and node.name == "year"
+def _counted(node: tree.Node) -> tree.Call | None:
+    """`node`, where it counts the characters or the choices of something."""
+    counts = isinstance(node, tree.Call) and node.function in _MEASURED and not node.names
+    return node if counts else None  # type: ignore[return-value]
+
+
+def _named_number(node: tree.Number, beside: tree.Path) -> str:
+    """A weekday or a month by its name; a year, say, without thousands marks."""
+    names = _NUMBERED.get(beside.name, ())
+    position = int(node.value)
+    if node.value == position and 0 < position <= len(names):
+        return names[position - 1]
+    return f"{node.value:f}"

@@ -26,6 +26,7 @@ from .fields import (
     WholeNumberField,
     YesNoField,
 )
+from .hints import drafted_hint
 from .joining import whole_form
 from .language import Language, language_of, vocabulary_of
 from .lowering import Check, LoweredRule, lower_rule
@@ -116,6 +117,7 @@ __all__ = [
     "WaitRule",
     "WholeNumberField",
     "YesNoField",
+    "drafted_hint",
     "drafted_message",
     "language_of",
     "lower_rule",

@@ -16,6 +16,16 @@ class Activity(models.Model):
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
 
+    part = models.CharField(max_length=20, default="", blank=True)
+    """What kind of part of a draft was changed; blank: none, so it cannot be undone."""
+    part_key = models.CharField(max_length=60, default="", blank=True)
+    position = models.PositiveIntegerField(null=True)
+    """Where the part stood, or stands since it was added."""
+    batch = models.CharField(max_length=32, default="", blank=True)
+    """What was changed together is undone together."""
+    state = models.CharField(max_length=10, default="done")
+    """`done`, `undone`, or `dropped`: undone, and something else was changed since."""
+
     class Meta:
         ordering = ("-id",)
         indexes = (models.Index(fields=["form_key", "-id"]),)

@@ -16,6 +16,10 @@ def log(
     note: str = "",
     before: Any = None,
     after: Any = None,
+    part: str = "",
+    part_key: str = "",
+    position: int | None = None,
+    batch: str = "",
 ) -> None:
     """Note one change. Call it inside the transaction that makes the change."""
     Activity.objects.create(
@@ -26,4 +30,8 @@ def log(
         note=note,
         before=before,
         after=after,
+        part=part,
+        part_key=part_key,
+        position=position,
+        batch=batch,
     )

@@ -2,15 +2,19 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm, Lookup, Verdict, Waiver
 from thistlequartz.core.expression import nearest
 from thistlequartz.core.ruleset import MOMENTS, Event, Moment
+from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .shapes import Judgement, Reasons, Trying, verdict_view
+
+SEEN_KEPT = 1_024
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +77,32 @@ def judge_all(compiled: CompiledForm, attempt: Attempt) -> Judgement:
     verdicts = verdicts_of(compiled, attempt, MOMENTS)
     fields = compiled.fields
     return Judgement(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
+
+
+def note_seen(draft: DraftForm, judgement: Judgement) -> None:
+    """Keep which rules have been seen to fire, and which to be kept, since they were written."""
+    statuses = [
+        (one.rule, one.status)
+        for verdict in (judgement.save, judgement.submit)
+        for one in verdict.results
+    ]
+    for status, flag in (("broken", "broken_seen"), ("kept", "kept_seen")):
+        seen = frozenset(rule for rule, found in statuses if found == status)
+        if seen and _first_time(draft.pk, draft.revision, flag, seen):
+            unseen = draft.rule_rows.filter(key__in=seen, **{flag: False})
+            unseen.update(**{flag: True})
+
+
+@lru_cache(maxsize=SEEN_KEPT)
+def _token(pk: int, revision: int, flag: str, seen: frozenset[str]) -> list[None]:
+    return []
+
+
+def _first_time(pk: int, revision: int, flag: str, seen: frozenset[str]) -> bool:
+    """Whether the same has not been noted already: the bench asks at every key that is pressed."""
+    token = _token(pk, revision, flag, seen)
+    token.append(None)
+    return len(token) == 1
 
 
 def refuse_unknown(compiled: CompiledForm, values: Mapping[str, object]) -> None:

@@ -12,8 +12,8 @@ from thistlequartz.core.evaluation import (
     SectionState,
     Verdict,
 )
-from thistlequartz.core.expression import Vocabulary
-from thistlequartz.core.ruleset import Event, Moment
+from thistlequartz.core.expression import ClauseGroup, Vocabulary
+from thistlequartz.core.ruleset import Event, Moment, Rule
 from thistlequartz.core.values import show_value, to_json
 
 from .values import Values
@@ -89,6 +89,24 @@ class Judgement(BaseModel):
     entry: VerdictView
     save: VerdictView
     submit: VerdictView
+
+
+class RuleTried(Trying):
+    """Values for a rule that is being written, in the place of the one it `replaces`."""
+
+    rule: Rule
+    clauses: dict[str, ClauseGroup] = {}
+    replaces: str | None = None
+
+
+class RuleAnswer(BaseModel):
+    """What the draft says with the rule as it is being written."""
+
+    rule: str
+    """The key by which its results are found."""
+    fields: list[str]
+    """The fields it targets or reads, in the order of the form."""
+    judgement: Judgement
 
 
 def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:

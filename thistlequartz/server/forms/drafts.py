@@ -4,9 +4,10 @@ from functools import lru_cache
 
 from django.db.models import Sum
 from django.http import Http404
+from pydantic import TypeAdapter
 
 from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import ChoiceList, Form, RuleSet
+from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet
 from thistlequartz.server.releases.models import Release
 
 from .models import DraftChoiceList, DraftForm
@@ -78,11 +79,30 @@ def compile_form(form: Form) -> CompiledForm:
 
 
 def compiled_draft(draft: DraftForm) -> CompiledForm:
-    """The draft ready to judge; kept in memory until any draft or release changes."""
+    """The draft ready to judge; kept in memory until any draft, list or release changes."""
+    return _compiled(draft.pk, draft.revision, _surroundings())
+
+
+def compiled_with(draft: DraftForm, rule: Rule) -> CompiledForm:
+    """The draft with `rule` in the place of the one with its key, or at its end."""
+    return _compiled_with(draft.pk, draft.revision, _surroundings(), rule.model_dump_json())
+
+
+def _surroundings() -> tuple[int, int]:
+    """What changes whenever anything changes that a draft can take from elsewhere."""
     revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
-    return _compiled(draft.pk, draft.revision, (revisions, Release.objects.count()))
+    return revisions, Release.objects.count()
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
 def _compiled(pk: int, revision: int, others: tuple[int, int]) -> CompiledForm:
     return compile_form(form_document(DraftForm.objects.get(pk=pk)))
+
+
+@lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
+def _compiled_with(pk: int, revision: int, others: tuple[int, int], rule_json: str) -> CompiledForm:
+    rule = TypeAdapter(Rule).validate_json(rule_json)
+    form = form_document(DraftForm.objects.get(pk=pk))
+    there = any(one.key == rule.key for one in form.rules)
+    rules = tuple(rule if one.key == rule.key else one for one in form.rules)
+    return compile_form(form.model_copy(update={"rules": rules if there else (*rules, rule)}))

@@ -13,16 +13,14 @@ class DraftForm(models.Model):
     rest = models.JSONField(default=dict, blank=True)
     """The parts of the document that have no rows: zone, sections, conditions, starters, ..."""
     revision = models.PositiveIntegerField(default=1)
+    settings_version = models.PositiveIntegerField(default=1)
+    """Counts the changes to its name, its purpose and `rest`."""
+    settings_changed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
 
     class Meta:
         ordering = ("name",)
-
-
-class DraftChoiceList(models.Model):
-    """Choices that fields of several forms share."""
-
-    key = models.CharField(max_length=60, unique=True)
-    document = models.JSONField()
 
 
 class _Part(models.Model):
@@ -53,6 +51,29 @@ class DraftRule(_Part):
     """A rule of a draft."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="rule_rows")
+    broken_seen = models.BooleanField(default=False)
+    """Whether it has been seen to fire since it was last written, on the bench."""
+    kept_seen = models.BooleanField(default=False)
+    """Whether it has been seen to be kept since then."""
 
     class Meta(_Part.Meta):
         constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_rule_of_a_key"),)
+
+
+class PlanLine(_Part):
+    """What must be true of the data, in plain words: `text`, and the keys of its `rules`."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="plan_rows")
+
+    class Meta(_Part.Meta):
+        constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_line_of_a_key"),)
+
+
+class DraftChoiceList(_Part):
+    """Choices that fields of several forms share."""
+
+    position = models.PositiveIntegerField(default=0)
+
+    class Meta(_Part.Meta):
+        ordering = ("key",)
+        constraints = (models.UniqueConstraint(fields=["key"], name="one_list_of_a_key"),)

@@ -9,9 +9,10 @@ from thistlequartz.server.problems import item
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import draft_changed, newest_release
 
+from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
 from .drafts import compiled_draft, form_document
 from .models import DraftForm
-from .shapes import FormSummary, FormView, ReleaseView, field_view, rule_view, sheet_view
+from .shapes import FormSummary, FormView, ReleaseView
 
 
 def release_view(release: Release) -> ReleaseView:
@@ -59,9 +60,11 @@ def form_view(draft: DraftForm) -> FormView:
         name=draft.name,
         purpose=draft.purpose,
         revision=draft.revision,
-        fields=[field_view(row, compiled) for row in draft.field_rows.all()],
-        rules=[rule_view(row, compiled) for row in draft.rule_rows.select_related("changed_by")],
+        fields=field_views(draft.field_rows.all(), compiled),
+        rules=rule_views(draft.rule_rows.select_related("changed_by"), compiled),
         sheet=sheet_view(compiled, timezone.now(), Role.CLERK),
+        setup=setup_view(draft, compiled),
+        plan=plan_view(draft.plan_rows.all()),
         problems=[item(problem) for problem in compiled.form_problems],
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),

@@ -3,61 +3,62 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, StringConstraints
 from pydantic import Field as Setting
 
-from thistlequartz.core.evaluation import CompiledForm
-from thistlequartz.core.expression import (
-    ClauseGroup,
-    FormulaError,
-    OperatorOffer,
-    Problem,
-    Segment,
-    Vocabulary,
-    clauses_from_tree,
-    offers,
-    read_formula,
-)
+from thistlequartz.core.expression import ClauseGroup, Segment, SubjectOffer
 from thistlequartz.core.ruleset import (
+    ChoiceList,
     Compound,
-    CrossFieldRule,
     Field,
-    LoweredRule,
+    Layout,
+    NamedCondition,
     Rule,
     Section,
     Severity,
-    drafted_message,
-    lower_rule,
-    marks_of,
-    rule_sentence,
+    Starter,
 )
 from thistlequartz.core.ruleset.basics import EntrySeverity, Label, Prose
+from thistlequartz.core.ruleset.document import MAX_FIELDS, MAX_RULES
+from thistlequartz.core.ruleset.placeholders import PlaceholderOffer
 from thistlequartz.server.bench.values import Values
-from thistlequartz.server.problems import ProblemItem, item
-
-from .models import DraftField, DraftRule
+from thistlequartz.server.problems import ProblemItem
 
 
 class _Given(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+Place = Literal["when", "must", "no_other", "until"]
+"""The formulas of a rule that clauses can stand for."""
+
+
 class RuleEntry(_Given):
     """A rule to be stored or looked at. Clauses, where given, take the place of its formulas."""
 
     rule: Rule
-    when_clauses: ClauseGroup | None = None
-    must_clauses: ClauseGroup | None = None
+    clauses: dict[Place, ClauseGroup] = {}
+
+    def by_place(self) -> dict[str, ClauseGroup]:
+        """The clauses, as the services take them."""
+        return dict(self.clauses)
 
 
-class NewRule(RuleEntry):
+class StoredRule(RuleEntry):
+    """A rule to be stored."""
+
+    unfinished: bool = False
+    """Whether it is kept although it cannot work yet; it has no effect until it is mended."""
+
+
+class NewRule(StoredRule):
     """A rule to be added; with `draw_key` its key is drawn from its name."""
 
     draw_key: bool = False
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
 
 
-class ChangedRule(RuleEntry):
+class ChangedRule(StoredRule):
     """A rule to be replaced, and the version it was made from."""
 
     version: int
@@ -72,20 +73,40 @@ class SeverityChange(_Given):
 
 
 class RuleAdjustment(_Given):
-    """A change to severities or the switch only."""
+    """A change to the severities, the hold or the switch of a rule only."""
 
+    key: str
     version: int
     severity: SeverityChange | None = None
+    hold: bool | None = None
     on: bool | None = None
 
     def changes(self) -> dict[str, object]:
         """What is to be changed, by name."""
-        changes: dict[str, object] = {}
+        given = {"hold": self.hold, "on": self.on}
+        changes: dict[str, object] = {name: to for name, to in given.items() if to is not None}
         if self.severity is not None:
             changes["severity"] = self.severity.model_dump(exclude_none=True)
-        if self.on is not None:
-            changes["on"] = self.on
         return changes
+
+
+class RuleAdjustments(_Given):
+    """Changes to one rule or many, all at once."""
+
+    rules: Annotated[list[RuleAdjustment], Setting(min_length=1, max_length=5_000)]
+
+
+class RuleVersion(_Given):
+    """A rule, by its key, and the version that is meant."""
+
+    key: str
+    version: int
+
+
+class RuleVersions(_Given):
+    """Rules that something is done to, all at once."""
+
+    rules: Annotated[list[RuleVersion], Setting(min_length=1, max_length=5_000)]
 
 
 class NewForm(_Given):
@@ -93,6 +114,46 @@ class NewForm(_Given):
 
     name: Label
     purpose: Prose = ""
+    copy_of: str | None = None
+    """A form that it begins as a copy of."""
+    sample: str | None = None
+    """A sample that it begins from."""
+    fields: Annotated[list[Field], Setting(max_length=MAX_FIELDS)] = []
+    rules: Annotated[list[Rule], Setting(max_length=MAX_RULES)] = []
+    """Fields and rules that it begins with, from a file's columns, say."""
+
+
+class SetUp(_Given):
+    """What a form is beside its fields and rules, and the version it was made from."""
+
+    version: int
+    name: Label
+    purpose: Prose = ""
+    zone: str = "UTC"
+    derived_from: str | None = None
+    sections: list[Section] = []
+    layouts: list[Layout] = []
+    compounds: list[Compound] = []
+    conditions: list[NamedCondition] = []
+    starters: list[Starter] = []
+    clauses: dict[str, ClauseGroup] = {}
+    """By the key of a condition, what takes the place of its formula."""
+
+
+class StoredList(_Given):
+    """A shared list of choices; no version: a new one."""
+
+    choices: ChoiceList
+    version: int | None = None
+
+
+class PlanLineEntry(_Given):
+    """A line of the plan, and the rules that hold it."""
+
+    text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1_000)]
+    rules: Annotated[list[str], Setting(max_length=1_000)] = []
+    version: int | None = None
+    position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
 
 
 class NewField(_Given):
@@ -104,10 +165,17 @@ class NewField(_Given):
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
 
 
-class FieldOrder(_Given):
-    """Every field of the form, in the order wanted."""
+class FieldEntry(_Given):
+    """A field to be looked at; with a key, in the place of that one."""
 
-    keys: Annotated[list[str], Setting(max_length=1_000)]
+    field: Field
+    replaces: str | None = None
+
+
+class Order(_Given):
+    """Every field, or every rule, of the form, in the order wanted."""
+
+    keys: Annotated[list[str], Setting(max_length=MAX_RULES)]
 
 
 class ChangedField(_Given):
@@ -115,6 +183,8 @@ class ChangedField(_Given):
 
     field: Field
     version: int
+    anyway: bool = False
+    """Whether it is done although rules or records would break."""
 
 
 class FormatView(BaseModel):
@@ -133,11 +203,19 @@ class FieldView(BaseModel):
     field: Field
     version: int
     position: int
-    operators: list[OperatorOffer]
+    subjects: list[SubjectOffer]
+    """What of it a clause can speak of, with the comparisons that fit."""
     touched_by: list[str]
     """The rules that target or read it."""
     mark: Literal["demanded", "expected"] | None
     """What the rules promise of it, always or under a condition."""
+    drafted_hint: str
+
+
+class FieldReading(BaseModel):
+    """What is to be thought of in a field while it is written."""
+
+    advice: list[ProblemItem]
 
 
 class RuleReading(BaseModel):
@@ -146,10 +224,17 @@ class RuleReading(BaseModel):
     rule: Rule
     sentence: list[Segment]
     drafted_message: str
-    when_clauses: ClauseGroup | None
-    """None where there is no condition, or where only a formula can say it."""
-    must_clauses: ClauseGroup | None
+    clauses: dict[Place, ClauseGroup]
+    """The formulas that clauses can say, as clauses."""
     problems: list[ProblemItem]
+
+
+class RuleBeingRead(RuleReading):
+    """A rule while it is written, with what helps in writing it."""
+
+    advice: list[ProblemItem]
+    """What does not keep it from working, and may still be meant otherwise."""
+    placeholders: list[PlaceholderOffer]
 
 
 class RuleView(RuleReading):
@@ -157,6 +242,8 @@ class RuleView(RuleReading):
 
     version: int
     position: int
+    tried: Literal["both", "broken", "kept", "never"]
+    """What it has been seen to do on the bench since it was last written."""
     changed_by: str | None
     changed_at: datetime
 
@@ -207,6 +294,41 @@ class SheetView(BaseModel):
     starters: list[StarterView]
 
 
+class ConditionView(BaseModel):
+    """A named condition, as it reads."""
+
+    key: str
+    name: str
+    condition: str
+    sentence: list[Segment]
+    clauses: ClauseGroup | None
+    problems: list[ProblemItem]
+    used_by: list[str]
+    """The rules that call it."""
+
+
+class SetUpView(BaseModel):
+    """What a form is beside its fields and rules."""
+
+    version: int
+    zone: str
+    derived_from: str | None
+    sections: list[Section]
+    layouts: list[Layout]
+    compounds: list[Compound]
+    conditions: list[ConditionView]
+    starters: list[Starter]
+
+
+class PlanLineView(BaseModel):
+    """A line of the plan, and the rules that hold it."""
+
+    key: str
+    version: int
+    text: str
+    rules: list[str]
+
+
 class FormView(BaseModel):
     """A draft, whole."""
 
@@ -217,83 +339,9 @@ class FormView(BaseModel):
     fields: list[FieldView]
     rules: list[RuleView]
     sheet: SheetView
+    setup: SetUpView
+    plan: list[PlanLineView]
     problems: list[ProblemItem]
     """What is wrong with the form outside its rules."""
     release: ReleaseView | None
     draft_changed: bool
-
-
-def field_view(row: DraftField, form: CompiledForm) -> FieldView:
-    """A field of the draft as the screens need it: with its choices, wherever they come from."""
-    field = next(field for field in form.form.fields if field.key == row.key)
-    declared = form.fields[field.key]
-    return FieldView(
-        field=field,
-        version=row.version,
-        position=row.position,
-        operators=list(offers(declared.type)),
-        mark=marks_of(form.form.rules).get(field.key),
-        touched_by=[one.rule.key for one in form.rules if field.key in one.reads],
-    )
-
-
-def sheet_view(form: CompiledForm, now: datetime, role: str) -> SheetView:
-    """What a screen needs to lay out an entry, beside the fields."""
-    document, today = form.form, form.today_at(now)
-
-    def starting(starter: str | None) -> Values:
-        return form.starting_values(today=today, now=now, role=role, starter=starter)
-
-    return SheetView(
-        sections=list(document.sections),
-        compounds=list(document.compounds),
-        twice=sorted(form.twice),
-        starting=starting(None),
-        starters=[
-            StarterView(key=one.key, label=one.label, values=starting(one.key))
-            for one in document.starters
-        ],
-    )
-
-
-def read_rule(rule: Rule, form: CompiledForm, found: tuple[Problem, ...] = ()) -> RuleReading:
-    """How `rule` reads among the fields of `form`; `found` are problems known already."""
-    language = form.language
-    vocabulary = language.vocabulary
-    lowered: LoweredRule | None = None
-    problems = found
-    if not found:
-        try:
-            lowered = lower_rule(rule, language)
-        except FormulaError as error:
-            problems = error.problems
-    messages = [drafted_message(lowered, c, vocabulary) for c in lowered.checks] if lowered else []
-    return RuleReading(
-        rule=rule,
-        sentence=rule_sentence(lowered, vocabulary) if lowered else [],
-        drafted_message=messages[0] if messages else "",
-        when_clauses=_clauses(rule.when, vocabulary),
-        must_clauses=_clauses(rule.must, vocabulary) if isinstance(rule, CrossFieldRule) else None,
-        problems=[item(problem) for problem in problems],
-    )
-
-
-def rule_view(row: DraftRule, form: CompiledForm) -> RuleView:
-    """A rule of the draft as the screens need it."""
-    rule = next(rule for rule in form.form.rules if rule.key == row.key)
-    return RuleView(
-        **dict(read_rule(rule, form, form.problems.get(rule.key, ()))),
-        version=row.version,
-        position=row.position,
-        changed_by=row.changed_by.shown_name if row.changed_by else None,
-        changed_at=row.changed_at,
-    )
-
-
-def _clauses(formula: str | None, vocabulary: Vocabulary) -> ClauseGroup | None:
-    if not formula:
-        return None
-    try:
-        return clauses_from_tree(read_formula(formula), vocabulary)
-    except FormulaError:
-        return None

@@ -12,7 +12,8 @@ from thistlequartz.core.ruleset import Field as FormField
 from thistlequartz.server.bench.services import Attempt, judge_all, waivers
 from thistlequartz.server.bench.shapes import Applied, Judgement, ReasonGiven, Reasons, Trying
 from thistlequartz.server.bench.values import Values
-from thistlequartz.server.forms.shapes import SheetView, sheet_view
+from thistlequartz.server.forms.describing import sheet_view
+from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 

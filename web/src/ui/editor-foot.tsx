@@ -18,26 +18,55 @@ type Props = {
   /** Somebody has stored a newer version meanwhile: put this one on top of it. */
   onKeepMine: (newer: number) => void;
   onTakeOut: () => void;
+  /** It is refused because something else would break: do it all the same. */
+  onAnyway?: () => void;
+  /** The newer version, where somebody has stored one meanwhile. */
+  newer?: ReactNode;
+  /** Another way to store the part. */
+  asideStore?: ReactNode;
   /** What else can be done with a part that is stored. */
   children?: ReactNode;
 };
 
-export function EditorFoot({ what, isNew, busy, dirty, storing, trouble, ...acts }: Props) {
+function breaks(error: unknown) {
+  return error instanceof Refused && error.problem.type.endsWith("field-in-use");
+}
+
+export function EditorFoot({
+  what,
+  isNew,
+  busy,
+  dirty,
+  storing,
+  trouble,
+  newer: theirs,
+  ...acts
+}: Props) {
   const newer = storing instanceof Refused ? storing.problem.version : undefined;
   return (
     <>
       <div className="mt-3">
         <Trouble error={storing ?? trouble} />
-        {newer && (
-          <Button className="mt-2" onClick={() => acts.onKeepMine(newer)}>
-            Keep mine and put it on top
+        {acts.onAnyway && breaks(storing ?? trouble) && (
+          <Button className="mt-2" onClick={acts.onAnyway} disabled={busy}>
+            Do it anyway; it can be undone
           </Button>
+        )}
+        {newer && (
+          <div className="mt-2">
+            {theirs}
+            <span className="mt-2 flex gap-2">
+              <Button onClick={() => acts.onKeepMine(newer)}>Keep mine and put it on top</Button>
+              <Button onClick={acts.onClose}>Take theirs</Button>
+            </span>
+          </div>
         )}
       </div>
       <div className="mt-3 flex items-center gap-2">
         <Button look="solid" onClick={acts.onStore} disabled={busy}>
           {isNew ? `Add the ${what}` : `Store the ${what}`}
         </Button>
+        {acts.asideStore}
         <Button onClick={acts.onClose}>{dirty ? "Drop my changes" : "Close"}</Button>
         {!isNew && (
           <span className="ml-auto flex gap-2">

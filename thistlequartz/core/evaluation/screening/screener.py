@@ -213,7 +213,8 @@ class _Builder:
 
     def _telling(self, compiled: CompiledRule, check: CompiledCheck, violation: Violation) -> str:
         worded = compiled.check_rule.message is not None
-        if worded or not isinstance(check.check.must, tree.Fits):
+        varies = check.fill is not None
+        if not varies and (worded or not isinstance(check.check.must, tree.Fits)):
             return self._source.bound(violation)
 
         def tell(environment: Environment) -> Violation:

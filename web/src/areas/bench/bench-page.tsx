@@ -14,7 +14,7 @@ import {
 } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
 import { Starters } from "../form-sheet/starters";
-import { type FormView, useForm } from "../frame/form-frame";
+import { type FormView, useForm } from "../frame/form";
 import { Verdicts } from "./verdicts";
 
 export function BenchPage() {

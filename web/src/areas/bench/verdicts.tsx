@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import type { Judgement } from "../form-sheet/judging";
 import { levelOf, readiness } from "../form-sheet/passing-bar";
-import type { FormView } from "../frame/form-frame";
+import type { FormView } from "../frame/form";
 import { isCheck } from "../rules/draft";
 
 type Result = Schemas["RuleResult"];

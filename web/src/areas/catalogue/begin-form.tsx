@@ -1,68 +1,176 @@
-// A form begun with nothing in it but its name and its purpose.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+// A form begun: empty, from a sample, as a copy of another, or from the columns of a file.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client } from "../../api/client";
+import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { type Accepted, FileColumns } from "./file-columns";
+
+type Way = "empty" | "sample" | "copy" | "file";
+const WAYS: { way: Way; words: string }[] = [
+  { way: "empty", words: "empty" },
+  { way: "sample", words: "from a sample" },
+  { way: "copy", words: "as a copy of a form" },
+  { way: "file", words: "from a file’s columns" },
+];
+const NOTHING: Accepted = { fields: [], rules: [] };
 
 export function BeginForm() {
   const mayEdit = useMay("edit_draft");
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
-  const [purpose, setPurpose] = useState("");
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const begin = useMutation({
-    mutationFn: () => answer(client.POST("/api/forms", { body: { name, purpose } })),
-    onSuccess: (form) => {
-      queries.invalidateQueries({ queryKey: ["forms"] });
-      navigate(`/forms/${form.key}/fields`);
-    },
-  });
   if (!mayEdit) return null;
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    begin.mutate();
-  }
   return (
     <>
       <Button look="solid" onClick={() => setOpen(true)}>
         <Plus size={18} aria-hidden="true" /> Begin a form…
       </Button>
-      <Sheet title="Begin a form" open={open} onOpenChange={setOpen}>
-        <form onSubmit={submit}>
-          <label className="block">
-            Name
-            <input
-              className="line-input mt-1 block w-full"
-              required
-              spellCheck
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
-          <label className="mt-3 block">
-            What it is for
-            <textarea
-              className="line-input mt-1 block w-full"
-              rows={2}
-              spellCheck
-              value={purpose}
-              onChange={(event) => setPurpose(event.target.value)}
-            />
-          </label>
-          <div className="mt-3">
-            <Trouble error={begin.error} />
-          </div>
-          <Button look="solid" type="submit" className="mt-3" disabled={begin.isPending}>
-            Begin
-          </Button>
-        </form>
-      </Sheet>
+      {open && <BeginSheet onClose={() => setOpen(false)} />}
     </>
+  );
+}
+
+function BeginSheet({ onClose }: { onClose: () => void }) {
+  const [way, setWay] = useState<Way>("empty");
+  const [name, setName] = useState("");
+  const [purpose, setPurpose] = useState("");
+  const [sample, setSample] = useState("");
+  const [copy, setCopy] = useState("");
+  const [accepted, setAccepted] = useState(NOTHING);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const begin = useMutation({
+    mutationFn: () => {
+      const body: Schemas["NewForm"] = {
+        name,
+        purpose,
+        sample: way === "sample" ? sample : null,
+        copy_of: way === "copy" ? copy : null,
+        ...(way === "file" ? accepted : NOTHING),
+      };
+      return answer(client.POST("/api/forms", { body }));
+    },
+    onSuccess: (form) => {
+      queries.invalidateQueries({ queryKey: ["forms"] });
+      navigate(`/forms/${form.key}/fields`);
+    },
+  });
+  const ready =
+    way === "empty" ||
+    (way === "sample" && sample) ||
+    (way === "copy" && copy) ||
+    (way === "file" && accepted.fields.length > 0);
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    begin.mutate();
+  }
+  return (
+    <Sheet
+      title="Begin a form"
+      wide={way === "file"}
+      open
+      onOpenChange={(open) => !open && onClose()}
+    >
+      <form onSubmit={submit}>
+        <label className="block">
+          Name
+          <input
+            className="line-input mt-1 block w-full"
+            required
+            spellCheck
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <label className="mt-3 block">
+          What it is for
+          <textarea
+            className="line-input mt-1 block w-full"
+            rows={2}
+            spellCheck
+            value={purpose}
+            onChange={(event) => setPurpose(event.target.value)}
+          />
+        </label>
+        <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-1">
+          <legend>It begins</legend>
+          {WAYS.map((one) => (
+            <label key={one.way} className="flex items-center gap-1.5">
+              <input
+                type="radio"
+                name="way"
+                className="size-4 accent-thistle"
+                checked={way === one.way}
+                onChange={() => setWay(one.way)}
+              />
+              {one.words}
+            </label>
+          ))}
+        </fieldset>
+        {way === "sample" && <SamplePart sample={sample} onChoose={setSample} />}
+        {way === "copy" && <CopyPart copy={copy} onChoose={setCopy} />}
+        {way === "file" && <FileColumns onAccept={setAccepted} />}
+        <div className="mt-3">
+          <Trouble error={begin.error} />
+        </div>
+        <Button look="solid" type="submit" className="mt-3" disabled={begin.isPending || !ready}>
+          Begin
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: string) => void }) {
+  const samples = useQuery({
+    queryKey: ["samples"],
+    queryFn: () => answer(client.GET("/api/samples")),
+  });
+  return (
+    <fieldset className="mt-2">
+      <legend className="sr-only">The sample</legend>
+      <Trouble error={samples.error} />
+      {samples.data?.map((one) => (
+        <label key={one.key} className="flex items-start gap-2 border-t border-hairline py-1.5">
+          <input
+            type="radio"
+            name="sample"
+            className="mt-1 size-4 accent-thistle"
+            checked={sample === one.key}
+            onChange={() => onChoose(one.key)}
+          />
+          <span>
+            {one.name}
+            <span className="block text-sm text-muted">
+              {one.purpose} {one.fields} fields, {one.rules} rules.
+            </span>
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function CopyPart({ copy, onChoose }: { copy: string; onChoose: (key: string) => void }) {
+  const forms = useQuery({
+    queryKey: ["forms"],
+    queryFn: () => answer(client.GET("/api/forms")),
+  });
+  const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));
+  return (
+    <p className="mt-2">
+      with the fields, rules and set-up of{" "}
+      <ChoicePart
+        label="Form it is a copy of"
+        value={copy}
+        placeholder="which form?"
+        groups={[{ options }]}
+        onChoose={onChoose}
+      />
+    </p>
   );
 }

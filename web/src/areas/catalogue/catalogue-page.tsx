@@ -3,12 +3,28 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { ChoicePart } from "../../ui/choice-part";
 import { Facet, type Level } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { BeginForm } from "./begin-form";
+import { placeOf, useHits } from "./search";
 
 type Summary = Schemas["FormSummary"];
+const ONLY = {
+  all: { label: "all forms", fits: () => true },
+  with_rules: { label: "those with rules", fits: (form: Summary) => form.rules > 0 },
+  demanding: {
+    label: "those with demanded fields",
+    fits: (form: Summary) => form.mandatory_fields > 0,
+  },
+  stopping: {
+    label: "those that can stop a save",
+    fits: (form: Summary) => form.can_block_save > 0,
+  },
+  differing: { label: "those whose draft differs", fits: (form: Summary) => form.draft_changed },
+};
+type Only = keyof typeof ONLY;
 
 export function CataloguePage() {
   const forms = useQuery({
@@ -16,29 +32,27 @@ export function CataloguePage() {
     queryFn: () => answer(client.GET("/api/forms")),
   });
   const [search, setSearch] = useState("");
-  const [withRules, setWithRules] = useState(false);
+  const [only, setOnly] = useState<Only>("all");
   const wanted = search.trim().toLowerCase();
   const shown = forms.data?.filter(
     (form) =>
-      (!withRules || form.rules > 0) &&
-      `${form.name} ${form.purpose}`.toLowerCase().includes(wanted),
+      ONLY[only].fits(form) && `${form.name} ${form.purpose}`.toLowerCase().includes(wanted),
   );
   return (
     <main id="main" className="mx-auto w-full max-w-6xl px-6 py-8">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
         <h1 className="mr-auto text-4xl">Forms</h1>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-thistle"
-            checked={withRules}
-            onChange={(event) => setWithRules(event.target.checked)}
-          />
-          with rules only
-        </label>
+        <ChoicePart
+          label="Which forms are shown"
+          value={only}
+          groups={[
+            { options: Object.entries(ONLY).map(([value, { label }]) => ({ value, label })) },
+          ]}
+          onChoose={(next) => setOnly(next as Only)}
+        />
         <SearchBox
           label="Search the forms"
-          placeholder="Search the forms"
+          placeholder="Search forms, fields, rules"
           value={search}
           onChange={setSearch}
         />
@@ -51,6 +65,7 @@ export function CataloguePage() {
         ) : (
           <Nothing any={forms.data?.length !== 0} />
         ))}
+      {wanted.length > 1 && <Hits asked={wanted} />}
     </main>
   );
 }
@@ -59,7 +74,7 @@ function Nothing({ any }: { any: boolean }) {
   return (
     <p className="mt-10 border-t border-hairline pt-6 text-muted">
       {any
-        ? "No form fits. Clear the search, or take the tick off “with rules only”."
+        ? "No form fits. Clear the search, or show all forms."
         : "There is no form yet. Begin the first one."}
     </p>
   );
@@ -90,21 +105,13 @@ function Register({ forms }: { forms: Summary[] }) {
               </Link>
               <p className="text-muted">{form.purpose}</p>
             </td>
-            <Count>
-              <Link to={`/forms/${form.key}/fields`} className="underline decoration-hairline">
-                {form.fields}
-              </Link>
-            </Count>
-            <Count>{form.mandatory_fields}</Count>
-            <Count>{form.rules}</Count>
-            <Count>{form.can_warn}</Count>
-            <Count>{form.can_block_save}</Count>
-            <Count>{form.can_block_submit}</Count>
-            <Count>
-              <Link to={`/forms/${form.key}/records`} className="underline decoration-hairline">
-                {form.records.toLocaleString("en")}
-              </Link>
-            </Count>
+            <Count to={`/forms/${form.key}/fields`}>{form.fields}</Count>
+            <Count to={`/forms/${form.key}/fields?show=mandatory`}>{form.mandatory_fields}</Count>
+            <Count to={`/forms/${form.key}/rules?show=all`}>{form.rules}</Count>
+            <Count to={`/forms/${form.key}/rules?show=warns`}>{form.can_warn}</Count>
+            <Count to={`/forms/${form.key}/rules?show=stops_save`}>{form.can_block_save}</Count>
+            <Count to={`/forms/${form.key}/rules?show=stops_submit`}>{form.can_block_submit}</Count>
+            <Count to={`/forms/${form.key}/records`}>{form.records.toLocaleString("en")}</Count>
             <td>
               {form.release ? `Release ${form.release.number}` : "Not released"}
               {form.release && form.draft_changed && (
@@ -126,6 +133,38 @@ function Head({ level, children }: { level?: Level; children: ReactNode }) {
   );
 }
 
-function Count({ children }: { children: ReactNode }) {
-  return <td className="text-right text-lg">{children}</td>;
+function Count({ to, children }: { to: string; children: ReactNode }) {
+  return (
+    <td className="text-right text-lg">
+      <Link to={to} className="underline decoration-hairline hover:text-thistle">
+        {children}
+      </Link>
+    </td>
+  );
+}
+
+/** What fits in all forms, with the way to each. */
+function Hits({ asked }: { asked: string }) {
+  const hits = useHits(asked).data ?? [];
+  const inside = hits.filter((hit) => hit.kind !== "form");
+  if (inside.length === 0) return null;
+  return (
+    <section aria-label="Found in the forms" className="mt-6">
+      <h2 className="border-b border-edge pb-1 text-xl">In the forms</h2>
+      <ul>
+        {inside.map((hit) => (
+          <li
+            key={`${hit.form}-${hit.kind}-${hit.key}`}
+            className="grid grid-cols-[6rem_minmax(0,1fr)_12rem] gap-x-3 border-b border-hairline py-1"
+          >
+            <span className="text-muted">{hit.kind}</span>
+            <Link to={placeOf(hit)} className="text-thistle hover:underline">
+              {hit.text}
+            </Link>
+            <span className="text-right text-muted">{hit.form_name}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
 }

@@ -1,10 +1,13 @@
 // A field being written: its label, what it holds, and how it is asked.
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
+import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
-import type { FormView } from "../frame/form-frame";
+import { ProblemList, Trouble } from "../../ui/trouble";
+import type { FormView } from "../frame/form";
+import { ListInput } from "../rules/list-input";
 import {
   type Field,
   type FieldType,
@@ -13,7 +16,7 @@ import {
   TYPE_WORDS,
   withType,
 } from "./field-draft";
-import { useRemoveField, useStoreField } from "./queries";
+import { DRAWN, useFieldReading, useRemoveField, useStoreField } from "./queries";
 import { TypeSettings } from "./type-settings";
 
 type Props = { form: FormView; view: FieldView | null; onClose: () => void };
@@ -30,6 +33,7 @@ export function FieldEditor({ form, view, onClose }: Props) {
   const { field, version } = kept.value;
   const store = useStoreField(form.key);
   const remove = useRemoveField(form.key);
+  const reading = useFieldReading(form.key, field, view?.field.key ?? null);
   const box = useRef<HTMLElement>(null);
   const labelled = useId();
   useEffect(() => {
@@ -44,8 +48,11 @@ export function FieldEditor({ form, view, onClose }: Props) {
     kept.forget(start);
     onClose();
   }
-  function save() {
-    store.mutate({ field, version }, { onSuccess: close });
+  function save(anyway = false) {
+    store.mutate({ field, version, anyway }, { onSuccess: close });
+  }
+  function takeOut(anyway = false) {
+    if (view) remove.mutate({ view, anyway }, { onSuccess: close });
   }
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
@@ -74,7 +81,18 @@ export function FieldEditor({ form, view, onClose }: Props) {
           placeholder="What people read beside it, such as “Gathered on”"
           onChange={(event) => set({ label: event.target.value })}
         />
-        {view && <span className="font-mono text-sm text-muted">{field.key}</span>}
+        {view ? (
+          <span className="font-mono text-sm text-muted">{field.key}</span>
+        ) : (
+          <input
+            aria-label="Key in formulas"
+            className="line-input w-52 font-mono text-sm"
+            placeholder="key, drawn from the label"
+            spellCheck={false}
+            value={field.key === DRAWN ? "" : field.key}
+            onChange={(event) => set({ key: event.target.value || DRAWN })}
+          />
+        )}
       </div>
       <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
         <span>It holds</span>
@@ -99,11 +117,30 @@ export function FieldEditor({ form, view, onClose }: Props) {
             />
           </>
         )}
+        {form.setup.layouts.length > 0 && (
+          <>
+            <span>, shown on</span>
+            <ListInput
+              label="Layouts it is shown on"
+              empty="every layout"
+              values={field.layouts}
+              options={form.setup.layouts.map(({ key, label }) => ({ value: key, label }))}
+              onChange={(layouts) => set({ layouts })}
+            />
+          </>
+        )}
         <span className="-ml-1">.</span>
       </div>
       <TypeSettings field={field} onChange={set} />
       <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
-        <Line label="Hint" value={field.hint} onChange={(hint) => set({ hint })} />
+        <div>
+          <Line label="Hint" value={field.hint} onChange={(hint) => set({ hint })} />
+          {view?.drafted_hint && view.drafted_hint !== field.hint && (
+            <Button look="quiet" onClick={() => set({ hint: view.drafted_hint })}>
+              from the rules: “{view.drafted_hint}”
+            </Button>
+          )}
+        </div>
         <Line
           label="Shown while blank"
           value={field.placeholder}
@@ -124,6 +161,10 @@ export function FieldEditor({ form, view, onClose }: Props) {
           a helper: derived, never shown, never stored
         </Tick>
       </div>
+      <div role="status" className="mt-2 text-ochre">
+        <ProblemList items={reading.data?.advice ?? []} />
+      </div>
+      <Trouble error={store.error ? null : reading.error} />
       <EditorFoot
         what="field"
         isNew={!view}
@@ -131,13 +172,14 @@ export function FieldEditor({ form, view, onClose }: Props) {
         dirty={kept.dirty}
         storing={store.error}
         trouble={remove.error}
-        onStore={save}
+        onStore={() => save()}
         onClose={close}
         onKeepMine={(newer) => {
           kept.change({ field, version: newer });
           store.reset();
         }}
-        onTakeOut={() => view && remove.mutate(view, { onSuccess: close })}
+        onTakeOut={() => takeOut()}
+        onAnyway={() => (remove.error ? takeOut(true) : save(true))}
       />
     </section>
   );

@@ -1,15 +1,14 @@
 // The fields of a form, in their order and sections, each with the rules that touch it.
-import { GripVertical, Plus } from "lucide-react";
-import { type DragEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { useParams } from "react-router";
+import { Plus } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useParams, useSearchParams } from "react-router";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { Facet } from "../../ui/facet";
 import { SearchBox } from "../../ui/search-box";
-import { Sentence } from "../../ui/sentence";
-import { type FormView, useForm } from "../frame/form-frame";
-import { type FieldView, holdsWords, moved } from "./field-draft";
+import { type FormView, useForm } from "../frame/form";
+import { moved } from "./field-draft";
 import { FieldEditor } from "./field-editor";
+import { FieldRow } from "./field-row";
 import { useOrderFields } from "./queries";
 
 const NEW = "new";
@@ -24,7 +23,14 @@ function Fields({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
   const [open, setOpen] = useState<string | null>(null);
   const [search, setSearch] = useState("");
-  const [onlyMandatory, setOnlyMandatory] = useState(false);
+  const [asked, setAsked] = useSearchParams();
+  const [onlyMandatory, setOnlyMandatory] = useState(asked.get("show") === "mandatory");
+  useEffect(() => {
+    const field = asked.get("field");
+    if (!field) return;
+    setOpen(field);
+    setAsked({}, { replace: true });
+  }, [asked, setAsked]);
   const order = useOrderFields(form.key);
   const moving = useRef<string | null>(null);
   useEffect(() => {
@@ -98,7 +104,8 @@ function Fields({ form }: { form: FormView }) {
                     key={view.field.key}
                     form={form}
                     view={view}
-                    onOpen={mayEdit ? () => setOpen(view.field.key) : null}
+                    mayEdit={mayEdit}
+                    onOpen={() => setOpen(view.field.key)}
                     onMove={(by) => move(view.field.key, by)}
                     onDrop={(key) => drop(key, view.field.key)}
                   />
@@ -116,108 +123,5 @@ function Fields({ form }: { form: FormView }) {
         </p>
       )}
     </main>
-  );
-}
-
-type RowProps = {
-  form: FormView;
-  view: FieldView;
-  onOpen: (() => void) | null;
-  onMove: (by: -1 | 1) => void;
-  onDrop: (key: string) => void;
-};
-
-const FIELD_DRAGGED = "text/x-field";
-
-function FieldRow({ form, view, onOpen, onMove, onDrop }: RowProps) {
-  const { field, mark, touched_by } = view;
-  const [unfolded, setUnfolded] = useState(false);
-  function onKeyDown(event: KeyboardEvent) {
-    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
-    if (!by) return;
-    event.preventDefault();
-    onMove(by);
-  }
-  const rules = form.rules.filter(({ rule }) => touched_by.includes(rule.key));
-  return (
-    <li
-      className="border-b border-hairline py-2"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event: DragEvent) => {
-        event.preventDefault();
-        const key = event.dataTransfer.getData(FIELD_DRAGGED);
-        if (key && key !== field.key) onDrop(key);
-      }}
-    >
-      <div className="grid grid-cols-[1.75rem_minmax(0,17rem)_minmax(0,1fr)_auto_auto] items-baseline gap-x-3">
-        {onOpen ? (
-          <button
-            type="button"
-            id={`move-${field.key}`}
-            draggable
-            onDragStart={(event) => event.dataTransfer.setData(FIELD_DRAGGED, field.key)}
-            onKeyDown={onKeyDown}
-            aria-label={`Move ${field.label}: arrow up or down`}
-            className="flex size-7 cursor-grab items-center justify-center self-center rounded-xs text-muted hover:bg-tint"
-          >
-            <GripVertical size={16} aria-hidden="true" />
-          </button>
-        ) : (
-          <span />
-        )}
-        <p>
-          <span className="text-[1.05rem]">{field.label}</span>{" "}
-          <span className="font-mono text-sm text-muted">{field.key}</span>
-          {mark && (
-            <span className="flex items-center gap-1 text-sm text-muted">
-              <Facet level={mark === "demanded" ? "block" : "note"} size={11} /> {mark}
-            </span>
-          )}
-        </p>
-        <p>
-          {holdsWords(field)}
-          {field.helper && <span className="text-plum"> — a helper, never shown</span>}
-          <span className="block text-sm text-muted">{field.hint}</span>
-        </p>
-        {rules.length > 0 ? (
-          <button
-            type="button"
-            aria-expanded={unfolded}
-            onClick={() => setUnfolded(!unfolded)}
-            className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
-          >
-            {rules.length} {rules.length === 1 ? "rule" : "rules"}
-            <span className="sr-only">
-              {" "}
-              {rules.length === 1 ? "touches" : "touch"} {field.label}
-            </span>
-          </button>
-        ) : (
-          <span className="px-2 text-muted">no rule</span>
-        )}
-        {onOpen ? (
-          <button
-            type="button"
-            onClick={onOpen}
-            aria-label={`Change ${field.label}`}
-            className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
-          >
-            change
-          </button>
-        ) : (
-          <span />
-        )}
-      </div>
-      {unfolded && (
-        <ul className="mt-1 mb-1 ml-10 border-l border-edge pl-4">
-          {rules.map(({ rule, sentence }) => (
-            <li key={rule.key} className={rule.on ? "py-0.5" : "py-0.5 text-muted"}>
-              {sentence.length > 0 ? <Sentence segments={sentence} /> : `${rule.name}: unfinished.`}
-              {!rule.on && " (switched off)"}
-            </li>
-          ))}
-        </ul>
-      )}
-    </li>
   );
 }

@@ -1,70 +1,83 @@
 // What the fields' screen asks of the server.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useNotify } from "../../ui/notices";
-import type { FormView } from "../frame/form-frame";
+import { type FormView, useRefresh, useTurn } from "../frame/form";
 import type { Field, FieldView } from "./field-draft";
 
+/** A key that is drawn from the label when the field is added. */
+export const DRAWN = "new";
+
+/** What is to be thought of in the field being written, and what cannot be stored. */
+export function useFieldReading(formKey: string, field: Field, replaces: string | null) {
+  return useQuery({
+    queryKey: ["reading-field", formKey, replaces, field],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/forms/{form_key}/fields/read", {
+          params: { path: { form_key: formKey } },
+          body: { field: { ...field, label: field.label || "Unnamed" } as Field, replaces },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    gcTime: 10_000,
+    retry: false,
+  });
+}
+
+type Storing = { field: Field; version: number | null; anyway: boolean };
+
 export function useStoreField(formKey: string) {
-  const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
   const path = { form_key: formKey };
   return useMutation({
-    mutationFn: ({ field, version }: { field: Field; version: number | null }) =>
+    mutationFn: ({ field, version, anyway }: Storing) =>
       version === null
         ? answer(
             client.POST("/api/forms/{form_key}/fields", {
               params: { path },
-              body: { field, draw_key: true },
+              body: { field, draw_key: field.key === DRAWN },
             }),
           )
         : answer(
             client.PUT("/api/forms/{form_key}/fields/{field_key}", {
               params: { path: { ...path, field_key: field.key } },
-              body: { field, version },
+              body: { field, version, anyway },
             }),
           ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["form", formKey] }),
+    onSuccess: refresh,
   });
 }
 
 /** Take a field out; the notice offers to put it back where it was. */
 export function useRemoveField(formKey: string) {
-  const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
   const notify = useNotify();
-  // Not waited for: the editor closes as soon as the server has answered.
-  const refresh = () => {
-    queries.invalidateQueries({ queryKey: ["form", formKey] });
-  };
-  const putBack = useMutation({
-    mutationFn: ({ field, position }: FieldView) =>
-      answer(
-        client.POST("/api/forms/{form_key}/fields", {
-          params: { path: { form_key: formKey } },
-          body: { field, position, draw_key: false },
-        }),
-      ),
-    onSettled: refresh,
-    onError: () => notify({ text: "The field could not be put back. Its history keeps it." }),
-  });
+  const undo = useTurn(formKey, "undo");
   return useMutation({
-    mutationFn: (view: FieldView) =>
+    mutationFn: ({ view, anyway }: { view: FieldView; anyway: boolean }) =>
       answer(
         client.DELETE("/api/forms/{form_key}/fields/{field_key}", {
           params: {
             path: { form_key: formKey, field_key: view.field.key },
-            query: { version: view.version },
+            query: { version: view.version, anyway },
           },
         }),
       ),
-    onSuccess: (_, view) =>
-      notify({ text: `“${view.field.label}” was taken out.`, undo: () => putBack.mutate(view) }),
-    onSettled: refresh,
+    onSuccess: (_, { view }) =>
+      notify({ text: `“${view.field.label}” was taken out.`, undo: () => undo.mutate() }),
+    // Not waited for: the editor closes as soon as the server has answered.
+    onSettled: () => {
+      refresh();
+    },
   });
 }
 
 /** Put the fields in another order, at once on screen; the server's answer follows. */
 export function useOrderFields(formKey: string) {
   const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
   const notify = useNotify();
   const queryKey = ["form", formKey];
   const scope = `order-${formKey}`;
@@ -92,8 +105,15 @@ export function useOrderFields(formKey: string) {
     onError: () => notify({ text: "Somebody else changed the fields; the newer ones are shown." }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
-      if (queries.isMutating({ mutationKey: [scope] }) === 1)
-        queries.invalidateQueries({ queryKey });
+      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
     },
+  });
+}
+
+/** The lists of choices that forms share. */
+export function useChoiceLists() {
+  return useQuery({
+    queryKey: ["choice-lists"],
+    queryFn: () => answer(client.GET("/api/choice-lists")),
   });
 }

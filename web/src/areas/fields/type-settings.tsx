@@ -5,6 +5,7 @@ import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { Line, Tick } from "../../ui/inputs";
 import { choicesFrom, type Field, linesOf } from "./field-draft";
+import { useChoiceLists } from "./queries";
 
 type Props = { field: Field; onChange: (part: Partial<Field>) => void };
 
@@ -88,15 +89,38 @@ function NumberSettings({ field, onChange }: { field: Num; onChange: Props["onCh
   );
 }
 
+const OWN = "own";
 type Choosing = Extract<Field, { type: "choice" | "choices" }>;
 
 function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props["onChange"] }) {
   const [lines, setLines] = useState(() => linesOf(field.choices));
+  const lists = useChoiceLists().data ?? [];
+  const shared = lists.find(({ choices }) => choices.key === field.choice_list)?.choices;
+  const source = (
+    <ChoicePart
+      label="Where its choices come from"
+      value={field.choice_list ?? OWN}
+      groups={[
+        { options: [{ value: OWN, label: "choices of its own" }] },
+        {
+          label: "a list that forms share",
+          options: lists.map(({ choices }) => ({ value: choices.key, label: choices.label })),
+        },
+      ]}
+      onChoose={(key) => {
+        const list = lists.find(({ choices }) => choices.key === key);
+        onChange({ choice_list: list?.choices.key ?? null });
+      }}
+    />
+  );
   if (field.choice_list)
     return (
-      <p className="text-muted">
-        Its {field.choices.length} choices come from the list “{field.choice_list}”, which other
-        forms share.
+      <p>
+        It offers the {shared?.choices.length ?? field.choices.length} of {source}
+        <span className="text-muted">
+          {" "}
+          The list is changed in the set-up of the form, for every form that uses it.
+        </span>
       </p>
     );
   return (
@@ -117,6 +141,7 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
         />
       </label>
       <div className="flex flex-col gap-2 pt-6">
+        {lists.length > 0 && <span>{source}</span>}
         <Tick checked={field.shuffled} onChange={(shuffled) => onChange({ shuffled })}>
           in another order each time
         </Tick>

@@ -51,7 +51,7 @@ export function FieldRow(props: Props) {
   const value = closed ? null : (attempt.values[field.key] ?? null);
   const layout = inside
     ? "py-1"
-    : "grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2";
+    : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
   const unasked = closed || state?.derived || state?.locked;
   const isGroup = field.type === "yes_no" || field.type === "choices";
   return (

@@ -71,7 +71,7 @@ export function FormSheet({
     );
   };
   return (
-    <div>
+    <div className="@container">
       <div role="status" aria-label="Messages about the whole form">
         {judgement && <HoldBanner judgement={judgement} held={held} linkTo={linkTo} />}
         {judgement && judgement.save.drops.length > 0 && (
@@ -113,10 +113,10 @@ function InParts({ fields, sheet, judgement, row }: PartsProps) {
       return (
         <fieldset
           key={compound.key}
-          className="grid grid-cols-[11.5rem_1fr] gap-x-4 border-b border-hairline py-2"
+          className="grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]"
         >
-          <legend className="float-left col-start-1 pt-1.5">{compound.label}</legend>
-          <div className="col-start-2 grid grid-cols-2 gap-x-4">
+          <legend className="float-left pt-1.5 @md:col-start-1">{compound.label}</legend>
+          <div className="grid grid-cols-2 gap-x-4 @md:col-start-2">
             {parts.map((one) => row(one, true))}
           </div>
         </fieldset>

@@ -1,26 +1,15 @@
 // A form's name, its places, and its release.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { NavLink, Outlet, useParams } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import { NavLink, Outlet } from "react-router";
+import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-
-export type FormView = Schemas["FormView"];
-
-export const formQuery = (formKey: string) => ({
-  queryKey: ["form", formKey],
-  queryFn: () =>
-    answer(client.GET("/api/forms/{form_key}", { params: { path: { form_key: formKey } } })),
-});
-
-export function useForm() {
-  const { formKey = "" } = useParams();
-  return useQuery(formQuery(formKey));
-}
+import { type FormView, useForm } from "./form";
+import { Turns } from "./turns";
 
 export function FormFrame() {
   const form = useForm();
@@ -38,15 +27,19 @@ export function FormFrame() {
         <div className="flex items-baseline gap-6">
           <h1 className="text-3xl">{form.data.name}</h1>
           <p className="text-muted">{form.data.purpose}</p>
-          <div className="ml-auto">
+          <div className="ml-auto flex items-center gap-3">
+            <Turns formKey={form.data.key} />
             <ReleaseState form={form.data} />
           </div>
         </div>
         <nav aria-label={`Places of ${form.data.name}`} className="mt-2 flex gap-6">
           <Place to="fields">Fields</Place>
           <Place to="rules">Rules</Place>
+          <Place to="plan">Plan</Place>
+          <Place to="setup">Set-up</Place>
           {mayTry && <Place to="bench">Bench</Place>}
           <Place to="records">Records</Place>
+          <Place to="history">History</Place>
         </nav>
       </div>
       <Outlet />

@@ -7,8 +7,10 @@ import { answer, client } from "../../api/client";
 import { useReachable } from "../../api/connection";
 import { useSignOut, useVisitor } from "../../api/session";
 import { Button } from "../../ui/button";
+import { isTyping } from "../../ui/keys";
 import { switchTheme } from "../../ui/theme";
 import { SignInPage } from "../sign-in/sign-in-page";
+import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
 
 export function Frame() {
@@ -17,8 +19,7 @@ export function Frame() {
   const [shortcuts, setShortcuts] = useState(false);
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      const typing = (event.target as HTMLElement).closest("input, textarea, select");
-      if (event.key === "?" && !typing) setShortcuts(true);
+      if (event.key === "?" && !isTyping(event.target)) setShortcuts(true);
     }
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -58,6 +59,7 @@ export function Frame() {
       </header>
       <LostConnection />
       <Outlet />
+      <Palette onShortcuts={() => setShortcuts(true)} />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
     </div>
   );

@@ -2,10 +2,15 @@ import { Sheet } from "../../ui/sheet";
 
 const KEYS: [string, string][] = [
   ["?", "show these shortcuts"],
+  ["Ctrl + K", "go to any form, field, rule or message, or do something"],
+  ["Ctrl + Z, Ctrl + Y", "take back your last change to a form, or make it again"],
   ["n", "on the rules' page: write a new rule"],
   ["Arrow keys", "among the three moments: move from mark to mark"],
   ["Space or +", "on a mark: one step harder"],
   ["−", "on a mark: one step milder"],
+  ["F2", "in a condition: the formula in the place of the sentence, and back"],
+  ["Ctrl + Space", "in a formula: the names and functions that fit"],
+  ["Arrow up, arrow down", "on the handle of a field or a rule: move it"],
   ["Ctrl + Enter", "store the rule or the record that is open"],
   ["Escape", "close what is open; what was typed stays"],
 ];

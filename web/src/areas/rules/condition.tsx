@@ -2,13 +2,14 @@
 import { DropdownMenu } from "radix-ui";
 import { Fragment } from "react";
 import { ChoicePart } from "../../ui/choice-part";
-import type { FormView } from "../frame/form-frame";
+import type { FormView } from "../frame/form";
 import {
   blankClause,
   blankOperand,
   type Clause,
   type ClauseGroup,
   joined,
+  subjectOf,
   withPart,
 } from "./draft";
 import { OperandPart } from "./operand-part";
@@ -18,17 +19,20 @@ type Props = {
   whole: ClauseGroup;
   label: string;
   onChange: (next: ClauseGroup | null) => void;
+  /** Whether the clauses speak of another record's fields first. */
+  others?: boolean;
   nested?: boolean;
 };
 
-export function Condition({ form, whole, label, onChange, nested = false }: Props) {
+export function Condition(props: Props) {
+  const { form, whole, label, onChange, others = false, nested = false } = props;
   const opening =
     whole.parts.length < 2 ? "" : whole.join === "or" ? "either" : nested ? "both" : "";
   function add(index: number, join: "and" | "or") {
     const part = whole.parts[index];
     const field = form.fields.find((f) => part?.kind === "clause" && f.field.key === part.field);
     const first = field ?? form.fields[0];
-    if (first) onChange(joined(whole, index, join, blankClause(first)));
+    if (first) onChange(joined(whole, index, join, blankClause(first, others ? "other" : "value")));
   }
   return (
     <>
@@ -42,6 +46,7 @@ export function Condition({ form, whole, label, onChange, nested = false }: Prop
               form={form}
               whole={part}
               label={label}
+              others={others}
               nested
               onChange={(next) => onChange(withPart(whole, index, next))}
             />
@@ -51,10 +56,15 @@ export function Condition({ form, whole, label, onChange, nested = false }: Prop
                 form={form}
                 clause={part}
                 label={label}
+                others={others}
                 onChange={(next) => onChange(withPart(whole, index, next))}
               />
               <MoreMenu
-                label={`More for this ${label}`}
+                form={form}
+                clause={part}
+                label={label}
+                others={others}
+                onChange={(next) => onChange(withPart(whole, index, next))}
                 onAdd={(join) => add(index, join)}
                 onTakeOut={() => onChange(withPart(whole, index, null))}
               />
@@ -70,15 +80,25 @@ type ClauseProps = {
   form: FormView;
   clause: Clause;
   label: string;
+  others: boolean;
   onChange: (next: Clause) => void;
 };
 
-function ClauseParts({ form, clause, label, onChange }: ClauseProps) {
+const HOLDING = [
+  { value: "holds", label: "holds" },
+  { value: "holds_not", label: "does not hold" },
+];
+
+function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
   const field = form.fields.find((one) => one.field.key === clause.field);
-  const offers = field?.operators ?? [];
+  const named = form.setup.conditions.some((one) => one.key === clause.field);
+  const subject = subjectOf(field, clause.part);
+  const offers = subject?.operators ?? [];
   function chooseField(key: string) {
     const next = form.fields.find((one) => one.field.key === key);
-    if (next && key !== clause.field) onChange(blankClause(next));
+    if (key === clause.field) return;
+    if (next) onChange(blankClause(next, others ? "other" : "value"));
+    else onChange({ kind: "clause", field: key, part: "value", operator: "holds", operand: null });
   }
   function chooseOperator(operator: string) {
     const offer = offers.find((one) => one.operator === operator);
@@ -88,53 +108,83 @@ function ClauseParts({ form, clause, label, onChange }: ClauseProps) {
       offer.operand === before?.operand ? clause.operand : blankOperand(offer.operand);
     onChange({ ...clause, operator: offer.operator, operand });
   }
+  const fields = form.fields.map((f) => ({ value: f.field.key, label: f.field.label }));
+  const conditions = form.setup.conditions.map(({ key, name }) => ({ value: key, label: name }));
   return (
     <>
+      {clause.part === "other" && <span>its</span>}
       <ChoicePart
         label={`Field of the ${label}`}
         italic
         value={clause.field}
         groups={[
-          { options: form.fields.map((f) => ({ value: f.field.key, label: f.field.label })) },
+          { options: fields },
+          ...(conditions.length > 0 ? [{ label: "named conditions", options: conditions }] : []),
         ]}
         onChoose={chooseField}
       />
+      {subject?.words && clause.part !== "value" && !subject.unit && (
+        <span>, {subject.words},</span>
+      )}
       <ChoicePart
         label={`Comparison of the ${label}`}
         value={clause.operator}
         groups={[
           {
-            options: offers.map((offer) => ({ value: offer.operator, label: offer.words })),
+            options: named
+              ? HOLDING
+              : offers.map((offer) => ({ value: offer.operator, label: offer.words })),
           },
         ]}
-        onChoose={chooseOperator}
+        onChoose={
+          named
+            ? (operator) => onChange({ ...clause, operator: operator as Clause["operator"] })
+            : chooseOperator
+        }
       />
-      {field && clause.operand && (
+      {field && subject && clause.operand && (
         <OperandPart
           form={form}
           field={field}
+          subject={subject}
           operand={clause.operand}
           label={`Value of the ${label}`}
+          others={others}
           onChange={(operand) => onChange({ ...clause, operand })}
         />
       )}
+      {subject?.unit && <span>{subject.unit}</span>}
     </>
   );
 }
 
-type MoreProps = {
-  label: string;
+type MoreProps = ClauseProps & {
   onAdd: (join: "and" | "or") => void;
   onTakeOut: () => void;
 };
 
-function MoreMenu({ label, onAdd, onTakeOut }: MoreProps) {
-  const item =
-    "cursor-pointer rounded-xs px-3 py-1 font-sans text-base outline-none data-[highlighted]:bg-tint";
+const ITEM =
+  "cursor-pointer rounded-xs px-3 py-1 font-sans text-base outline-none data-[highlighted]:bg-tint";
+
+function MoreMenu({ form, clause, label, others, onChange, onAdd, onTakeOut }: MoreProps) {
+  const field = form.fields.find((one) => one.field.key === clause.field);
+  const subjects = field?.subjects ?? [];
+  function speakOf(part: string) {
+    const offer = subjectOf(field, part)?.operators[0];
+    if (!offer) return;
+    const operand = blankOperand(offer.operand);
+    onChange({ ...clause, part, operator: offer.operator, operand });
+  }
+  const parts = others
+    ? [
+        { part: "other", words: "the field in the other record" },
+        { part: "value", words: "the field in this record" },
+      ]
+    : subjects.map(({ part, words }) => ({ part, words: words || "its value" }));
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        aria-label={label}
+        aria-label={`More for this ${label}`}
         className="min-h-6 min-w-6 rounded-xs text-thistle hover:bg-tint data-[state=open]:bg-tint"
       >
         +
@@ -142,17 +192,31 @@ function MoreMenu({ label, onAdd, onTakeOut }: MoreProps) {
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           sideOffset={4}
-          className="z-50 rounded-xs border border-edge bg-leaf p-1 shadow-lg"
+          className="z-50 max-h-96 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
         >
-          <DropdownMenu.Item className={item} onSelect={() => onAdd("and")}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => onAdd("and")}>
             and …
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => onAdd("or")}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => onAdd("or")}>
             or …
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={onTakeOut}>
+          <DropdownMenu.Item className={ITEM} onSelect={onTakeOut}>
             take this out
           </DropdownMenu.Item>
+          {parts.length > 1 && (
+            <>
+              <DropdownMenu.Label className="px-3 pt-2 text-sm text-muted">
+                speak of
+              </DropdownMenu.Label>
+              {parts
+                .filter(({ part }) => part !== clause.part)
+                .map(({ part, words }) => (
+                  <DropdownMenu.Item key={part} className={ITEM} onSelect={() => speakOf(part)}>
+                    {words}
+                  </DropdownMenu.Item>
+                ))}
+            </>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

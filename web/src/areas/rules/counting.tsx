@@ -1,10 +1,13 @@
-// For whom and when a rule counts: new or changed records, roles, and the days it is in force.
+// For whom and when a rule counts: which records, roles, entry points, layouts, changes and days.
 import { ChoicePart } from "../../ui/choice-part";
 import { writtenDay } from "../../ui/dates";
-import type { AnyRule, Rule } from "./draft";
+import { Tick } from "../../ui/inputs";
+import type { FormView } from "../frame/form";
+import type { Rule } from "./draft";
 import { ListInput } from "./list-input";
 
-type Props = { rule: Rule; onChange: (part: Partial<Rule>) => void };
+type Common = Pick<Rule, "scope" | "in_force_from" | "in_force_to" | "changed_fields">;
+type Props = { form: FormView; rule: Rule; onChange: (part: Partial<Common>) => void };
 
 const BOTH = "both";
 const EVENTS = [
@@ -13,13 +16,25 @@ const EVENTS = [
   { value: "update", label: "changed records only" },
 ];
 const ROLES = ["steward", "clerk", "approver"].map((role) => ({ value: role, label: role }));
+const ENTRY_POINTS = [
+  { value: "desk", label: "the desk" },
+  { value: "handheld", label: "a hand-held" },
+  { value: "link", label: "a link" },
+  { value: "import", label: "an import" },
+  { value: "service", label: "a service" },
+];
 
 /** The words in which the register says that a rule does not count always and for all. */
-export function countingWords({ scope, in_force_from: from, in_force_to: to }: AnyRule) {
+export function countingWords(rule: Common) {
+  const { scope, in_force_from: from, in_force_to: to } = rule;
   const event = EVENTS.find((one) => one.value === scope.events[0]);
+  const points = ENTRY_POINTS.filter(({ value }) => scope.entry_points.some((p) => p === value));
   return [
     scope.events.length === 1 && `for ${event?.label}`,
     scope.roles.length > 0 && `for ${scope.roles.join(", ")}`,
+    points.length > 0 && `from ${points.map(({ label }) => label).join(", ")}`,
+    scope.layouts.length > 0 && `on ${scope.layouts.join(", ")}`,
+    scope.derived_forms && "on derived forms too",
     from && `from ${writtenDay(from)}`,
     to && `until ${writtenDay(to)}`,
   ]
@@ -27,9 +42,11 @@ export function countingWords({ scope, in_force_from: from, in_force_to: to }: A
     .join(", ");
 }
 
-export function Counting({ rule, onChange }: Props) {
+export function Counting({ form, rule, onChange }: Props) {
   const { scope } = rule;
   const event = scope.events.length === 1 ? (scope.events[0] ?? BOTH) : BOTH;
+  const put = (part: Partial<Rule["scope"]>) => onChange({ scope: { ...scope, ...part } });
+  const layouts = form.setup.layouts.map(({ key, label }) => ({ value: key, label }));
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-1.5">
       <span>It counts for</span>
@@ -38,9 +55,7 @@ export function Counting({ rule, onChange }: Props) {
         value={event}
         groups={[{ options: EVENTS }]}
         onChoose={(chosen) =>
-          onChange({
-            scope: { ...scope, events: chosen === BOTH ? [] : [chosen as "create" | "update"] },
-          })
+          put({ events: chosen === BOTH ? [] : [chosen as "create" | "update"] })
         }
       />
       <span>stored by</span>
@@ -49,10 +64,42 @@ export function Counting({ rule, onChange }: Props) {
         empty="everybody"
         values={scope.roles}
         options={ROLES}
-        onChange={(roles) => onChange({ scope: { ...scope, roles } })}
+        onChange={(roles) => put({ roles })}
       />
-      <label className="flex items-baseline gap-1.5">
-        from
+      <span>from</span>
+      <ListInput
+        label="Entry points it counts at"
+        empty="anywhere"
+        values={scope.entry_points}
+        options={ENTRY_POINTS}
+        onChange={(entry_points) =>
+          put({ entry_points: entry_points as Rule["scope"]["entry_points"] })
+        }
+      />
+      {layouts.length > 0 && (
+        <>
+          <span>on</span>
+          <ListInput
+            label="Layouts it counts on"
+            empty="every layout"
+            values={scope.layouts}
+            options={layouts}
+            onChange={(chosen) => put({ layouts: chosen })}
+          />
+        </>
+      )}
+      <span className="-ml-1.5">, when</span>
+      <ListInput
+        label="Fields whose change it waits for"
+        empty="anything is stored"
+        italic={rule.changed_fields.length > 0}
+        values={rule.changed_fields}
+        options={form.fields.map((f) => ({ value: f.field.key, label: f.field.label }))}
+        onChange={(changed_fields) => onChange({ changed_fields })}
+      />
+      {rule.changed_fields.length > 0 && <span>changes</span>}
+      <label className="-ml-1.5 flex items-baseline gap-1.5">
+        , from
         <input
           type="date"
           className="line-input"
@@ -69,6 +116,9 @@ export function Counting({ rule, onChange }: Props) {
           onChange={(change) => onChange({ in_force_to: change.target.value || null })}
         />
       </label>
+      <Tick checked={scope.derived_forms} onChange={(derived_forms) => put({ derived_forms })}>
+        on derived forms too
+      </Tick>
     </div>
   );
 }

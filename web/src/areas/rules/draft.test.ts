@@ -7,7 +7,10 @@ import {
   joined,
   ladder,
   newRule,
+  severityOf,
   step,
+  withClauses,
+  withFormula,
   withKind,
   withPart,
 } from "./draft";
@@ -33,14 +36,24 @@ const FIELD: FieldView = {
   position: 0,
   touched_by: [],
   mark: null,
-  operators: [
-    { operator: "is_more", words: "is more than", operand: "one" },
-    { operator: "is_blank", words: "is blank", operand: "none" },
+  drafted_hint: "",
+  subjects: [
+    {
+      part: "value",
+      words: "",
+      type: "number",
+      unit: "",
+      operators: [
+        { operator: "is_more", words: "is more than", operand: "one" },
+        { operator: "is_blank", words: "is blank", operand: "none" },
+      ],
+    },
   ],
 };
 const clause = (field: string): Clause => ({
   kind: "clause",
   field,
+  part: "value",
   operator: "is_blank",
   operand: null,
 });
@@ -60,6 +73,7 @@ describe("clauses", () => {
     expect(blankClause(FIELD)).toEqual({
       kind: "clause",
       field: "depth",
+      part: "value",
       operator: "is_more",
       operand: { kind: "value", value: "" },
     });
@@ -82,12 +96,31 @@ describe("clauses", () => {
   });
 });
 
+describe("clauses and formula of a place", () => {
+  it("stand for one another, and never both at once", () => {
+    const draft = withClauses(newRule("depth"), "when", group("and", [a]));
+    expect(withFormula(draft, "when", "depth > 2")).toMatchObject({
+      rule: { when: "depth > 2" },
+      clauses: {},
+    });
+    expect(withClauses(draft, "when", null)).toMatchObject({ rule: { when: null }, clauses: {} });
+  });
+
+  it("go with the condition when an effect takes the place of a check", () => {
+    const draft = withClauses(newRule("depth"), "when", group("and", [a]));
+    const opened = withKind(draft, "open", [FIELD]);
+    expect(opened.clauses.when).toEqual(draft.clauses.when);
+    expect(opened.rule).not.toHaveProperty("severity");
+    expect(severityOf(opened.rule, "submit")).toBe("off");
+  });
+});
+
 describe("a change of what must hold", () => {
   it("keeps name, targets and severities", () => {
     const draft = newRule("depth");
     const range = withKind(draft, "range", [FIELD]).rule;
     expect(range).toMatchObject({ kind: "range", targets: ["depth"], upper: null });
-    expect(range.severity).toEqual(draft.rule.severity);
+    expect(severityOf(range, "submit")).toBe("block");
   });
 
   it("begins a format with nothing chosen", () => {
@@ -100,6 +133,6 @@ describe("a change of what must hold", () => {
 
   it("begins a constraint with a clause on the target", () => {
     const draft = withKind(newRule("depth"), "cross_field", [FIELD]);
-    expect(draft.must).toEqual(group("and", [blankClause(FIELD)]));
+    expect(draft.clauses.must).toEqual(group("and", [blankClause(FIELD)]));
   });
 });

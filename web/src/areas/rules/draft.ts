@@ -1,21 +1,25 @@
 // A rule while it is being written. Shapes only: what it means is asked of the server.
 import type { Schemas } from "../../api/client";
 
-export type AnyRule = Schemas["RuleView"]["rule"];
+export type Rule = Schemas["RuleView"]["rule"];
+export type RuleView = Schemas["RuleView"];
+export type Kind = Rule["kind"];
+export type RuleOf<K extends Kind> = Extract<Rule, { kind: K }>;
 /** The rules that say something at the three moments. */
-export type CheckRule = Extract<AnyRule, { severity: unknown }>;
-export type Kind = "mandatory" | "range" | "allowed_values" | "format" | "cross_field";
-/** The rules whose sentence can be written part by part. */
-export type Rule = Extract<AnyRule, { kind: Kind }>;
+export type CheckRule = Extract<Rule, { severity: unknown }>;
 export type Clause = Schemas["Clause"];
 export type ClauseGroup = Schemas["ClauseGroup"];
 export type Operand = NonNullable<Clause["operand"]>;
 export type FieldView = Schemas["FieldView"];
+export type Subject = FieldView["subjects"][number];
 export type Severity = Schemas["Severities"]["save"];
 export type Moment = "entry" | "save" | "submit";
+/** The formulas of a rule that clauses can stand for. */
+export type Place = "when" | "must" | "no_other" | "until";
 type Part = ClauseGroup["parts"][number];
 
-export type RuleDraft = { rule: Rule; when: ClauseGroup | null; must: ClauseGroup | null };
+/** The rule, and the formulas that are written as clauses: those count instead. */
+export type RuleDraft = { rule: Rule; clauses: Partial<Record<Place, ClauseGroup>> };
 
 export const MOMENTS: Moment[] = ["entry", "save", "submit"];
 export const MOMENT_WORDS: Record<Moment, string> = {
@@ -26,22 +30,15 @@ export const MOMENT_WORDS: Record<Moment, string> = {
 
 const LADDER: Severity[] = ["off", "note", "warn", "block"];
 
-const WRITTEN: string[] = ["mandatory", "range", "allowed_values", "format", "cross_field"];
-
-export function isCheck(rule: AnyRule): rule is CheckRule {
+export function isCheck(rule: Rule): rule is CheckRule {
   return "severity" in rule;
 }
 
-/** Whether every part of the rule has a place in the sentence. */
-export function isWritten(rule: AnyRule): rule is Rule {
-  if (!WRITTEN.includes(rule.kind)) return false;
-  if (rule.kind === "range" && rule.of !== "value") return false;
-  return rule.kind !== "allowed_values" || !rule.governor;
-}
-
-/** How hard a rule speaks at a moment; an effect never does. */
-export function severityOf(rule: AnyRule, moment: Moment): Severity {
-  return isCheck(rule) ? rule.severity[moment] : "off";
+/** How hard a rule speaks at a moment; an effect never does, and a hold settles two of them. */
+export function severityOf(rule: Rule, moment: Moment): Severity {
+  if (!isCheck(rule)) return "off";
+  if (rule.hold && moment !== "entry") return moment === "save" ? "warn" : "block";
+  return rule.severity[moment];
 }
 
 /** The severities a moment can have: nothing is ever blocked while typing. */
@@ -56,19 +53,35 @@ export function step(severity: Severity, moment: Moment, by: 1 | -1): Severity {
   return rungs[next] ?? "off";
 }
 
-export function blankClause(field: FieldView): Clause {
-  const offer = field.operators[0];
+/** A clause to begin with: the field itself, or in another record, compared with nothing yet. */
+export function blankClause(field: FieldView, part: "value" | "other" = "value"): Clause {
+  const offer = field.subjects[0]?.operators[0];
   return {
     kind: "clause",
     field: field.field.key,
+    part,
     operator: offer?.operator ?? "is",
     operand: blankOperand(offer?.operand ?? "one"),
   };
 }
 
-export function blankOperand(kind: "none" | "one" | "several"): Operand | null {
-  if (kind === "none") return null;
-  return kind === "one" ? { kind: "value", value: "" } : { kind: "values", values: [] };
+export function blankOperand(kind: "none" | "one" | "several" | "between"): Operand | null {
+  switch (kind) {
+    case "none":
+      return null;
+    case "one":
+      return { kind: "value", value: "" };
+    case "several":
+      return { kind: "values", values: [] };
+    case "between":
+      return { kind: "between", low: "", high: "", low_included: true, high_included: true };
+  }
+}
+
+/** The part of a field that a clause speaks of; another record's is offered as the value is. */
+export function subjectOf(field: FieldView | undefined, part: string): Subject | undefined {
+  const wanted = part === "other" ? "value" : part;
+  return field?.subjects.find((one) => one.part === wanted);
 }
 
 export function group(join: "and" | "or", parts: Part[]): ClauseGroup {
@@ -99,22 +112,27 @@ export function joined(
   return withPart(whole, index, group(join, [part, added])) ?? whole;
 }
 
-const SHARED = {
-  name: "",
-  why: "",
-  message: null,
-  placement: "field",
-  on: true,
-  when: null,
-  in_force_from: null,
-  in_force_to: null,
-  changed_fields: [] as string[],
-  hold: false,
-  reason_demanded: false,
-  acknowledged: "",
-} as const;
+/** The draft with the clauses of one formula replaced; null: it has none any more. */
+export function withClauses(draft: RuleDraft, place: Place, next: ClauseGroup | null): RuleDraft {
+  const { [place]: _, ...others } = draft.clauses;
+  return next
+    ? { ...draft, clauses: { ...others, [place]: next } }
+    : { rule: { ...draft.rule, [place]: null } as Rule, clauses: others };
+}
 
-const COUNTS_FOR_ALL: Rule["scope"] = {
+/** The formula in the place of its clauses. */
+export function withFormula(draft: RuleDraft, place: Place, formula: string): RuleDraft {
+  const { [place]: _, ...clauses } = draft.clauses;
+  return { rule: { ...draft.rule, [place]: formula } as Rule, clauses };
+}
+
+/** The formula of a place as it stands in the rule; null where the rule has none. */
+export function formulaOf(rule: Rule, place: Place): string | null {
+  const formula = (rule as Partial<Record<Place, string | null>>)[place];
+  return formula ?? null;
+}
+
+const SCOPE: Rule["scope"] = {
   events: [],
   entry_points: [],
   layouts: [],
@@ -122,66 +140,107 @@ const COUNTS_FOR_ALL: Rule["scope"] = {
   derived_forms: false,
 };
 
-export function newRule(target: string): RuleDraft {
-  const severity = { entry: "off", save: "warn", submit: "block" } as const;
-  const rule: Rule = {
-    ...SHARED,
-    changed_fields: [],
-    kind: "mandatory",
-    key: "new",
-    targets: [target],
-    severity,
-    scope: COUNTS_FOR_ALL,
-  };
-  return { rule, when: null, must: null };
-}
-
-/** What rules of every kind that checks have in common. */
-function shared(rule: Rule) {
-  const { key, name, why, targets, when, severity, message, placement } = rule;
-  const { on, scope, in_force_from, in_force_to, changed_fields } = rule;
-  const { hold, reason_demanded, acknowledged } = rule;
+/** What rules of every kind have in common. */
+function shared({ key, name, why, targets, when, scope, ...rule }: Rule) {
+  const { in_force_from, in_force_to, changed_fields, on } = rule;
   return {
-    ...{ key, name, why, targets, when, severity, message, placement },
-    ...{ on, scope, in_force_from, in_force_to, changed_fields },
-    ...{ hold, reason_demanded, acknowledged },
+    ...{ key, name, why, targets, when, scope },
+    ...{ in_force_from, in_force_to, changed_fields, on },
   };
 }
 
-/** The same rule demanding something else of its targets. */
+const SPEAKING = {
+  severity: { entry: "off", save: "warn", submit: "block" },
+  hold: false,
+  reason_demanded: false,
+  message: null,
+  placement: "field",
+  acknowledged: "",
+} as const;
+
+/** What rules that check have in common; where the rule had none of it, as one begins. */
+function speaking(rule: Rule) {
+  if (!isCheck(rule)) return { ...SPEAKING };
+  const { severity, hold, reason_demanded, message, placement, acknowledged } = rule;
+  return { severity, hold, reason_demanded, message, placement, acknowledged };
+}
+
+export function newRule(target: string, kind: Kind = "mandatory"): RuleDraft {
+  const rule: RuleOf<"mandatory"> = {
+    ...{ kind: "mandatory", key: "new", name: "", why: "", targets: [target], when: null },
+    ...{ scope: SCOPE, in_force_from: null, in_force_to: null, changed_fields: [], on: true },
+    ...SPEAKING,
+  };
+  return withKind({ rule, clauses: {} }, kind, []);
+}
+
+/** The same rule saying something else of its targets. */
 export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): RuleDraft {
   const base = shared(draft.rule);
+  const check = { ...base, ...speaking(draft.rule) };
+  const { when } = draft.clauses;
+  const kept = when ? { when } : {};
+  const first = fields.find((one) => one.field.key === base.targets[0]) ?? fields[0];
+  const begun = (place: Place, part: "value" | "other" = "value") =>
+    first ? { ...kept, [place]: group("and", [blankClause(first, part)]) } : kept;
+  const asked = { ...base, when: base.when ?? "" };
   switch (kind) {
     case "mandatory":
-      return { ...draft, rule: { ...base, kind }, must: null };
+    case "unique":
+    case "entered_twice":
+    case "consent":
+      return { rule: { ...check, kind }, clauses: kept };
     case "range":
       return {
-        ...draft,
-        rule: { ...base, kind, of: "value", lower: { value: "", inclusive: true }, upper: null },
-        must: null,
+        rule: { ...check, kind, of: "value", lower: { value: "", inclusive: true }, upper: null },
+        clauses: kept,
       };
     case "allowed_values":
       return {
-        ...draft,
-        rule: { ...base, kind, values: [], ignore_case: false, governor: null, rows: [] },
-        must: null,
+        rule: { ...check, kind, values: [], ignore_case: false, governor: null, rows: [] },
+        clauses: kept,
       };
     case "format":
       return {
-        ...draft,
-        rule: { ...base, kind, format: null, country: null, pattern: null, described: "" },
-        must: null,
+        rule: { ...check, kind, format: null, country: null, pattern: null, described: "" },
+        clauses: kept,
       };
-    case "cross_field": {
-      const target = fields.find((one) => one.field.key === base.targets[0]);
-      const clause = target && blankClause(target);
-      const must = clause ? group("and", [clause]) : null;
-      return { ...draft, rule: { ...base, kind, must: "" }, must };
-    }
+    case "group":
+      return { rule: { ...check, kind, quantity: "at_least_one" }, clauses: kept };
+    case "cross_field":
+      return { rule: { ...check, kind, must: "" }, clauses: begun("must") };
+    case "elsewhere":
+      return { rule: { ...check, kind, no_other: "" }, clauses: begun("no_other", "other") };
+    case "open":
+      return {
+        rule: { ...asked, kind, otherwise: "hidden" },
+        clauses: when ? kept : begun("when"),
+      };
+    case "close":
+      return { rule: { ...asked, kind, shown: "hidden" }, clauses: when ? kept : begun("when") };
+    case "lock":
+      return { rule: { ...base, kind }, clauses: kept };
+    case "wait":
+      return { rule: { ...base, kind, until: "", message: "" }, clauses: begun("until") };
+    case "derive":
+      return { rule: { ...base, kind, value: "" }, clauses: kept };
+    case "start":
+      return { rule: { ...base, kind, value: "", formula: null }, clauses: kept };
+    case "propose":
+      return {
+        rule: {
+          ...base,
+          kind,
+          title: "",
+          explanation: "",
+          sets: [{ field: base.targets[0] ?? "", value: "" }],
+        },
+        clauses: kept,
+      };
   }
 }
 
-/** What is sent to the server to be read or stored. */
+/** What is sent to the server to be read. */
 export function entryOf(draft: RuleDraft): Schemas["RuleEntry"] {
-  return { rule: draft.rule, when_clauses: draft.when, must_clauses: draft.must };
+  return { rule: draft.rule, clauses: draft.clauses };
 }

@@ -2,9 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
-import type { Rule } from "./draft";
+import type { RuleOf } from "./draft";
 
-type FormatRule = Extract<Rule, { kind: "format" }>;
+type FormatRule = RuleOf<"format">;
 type Props = { rule: FormatRule; onChange: (rule: FormatRule) => void };
 
 const PATTERN = "pattern";

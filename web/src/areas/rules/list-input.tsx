@@ -12,6 +12,10 @@ type Props = {
   italic?: boolean;
   /** What stands there while nothing is chosen. */
   empty?: string;
+  /** Whether the values stand in the order in which they were chosen. */
+  inOrderChosen?: boolean;
+  /** What stands there in the place of what is chosen. */
+  shows?: string;
 };
 
 export function ListInput({
@@ -21,6 +25,8 @@ export function ListInput({
   onChange,
   italic,
   empty = "which ones?",
+  inOrderChosen = false,
+  shows,
 }: Props) {
   const [text, setText] = useState(values.join(", "));
   if (!options)
@@ -41,14 +47,16 @@ export function ListInput({
         }}
       />
     );
-  const chosen = options.filter((option) => values.includes(option.value));
+  const chosen = inOrderChosen
+    ? values.flatMap((value) => options.filter((option) => option.value === value))
+    : options.filter((option) => values.includes(option.value));
   function toggle(value: string) {
     onChange(values.includes(value) ? values.filter((one) => one !== value) : [...values, value]);
   }
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger aria-label={label} className={`part ${italic ? "part-field" : ""}`}>
-        {chosen.map((option) => option.label).join(", ") || empty}
+        {shows ?? (chosen.map((option) => option.label).join(", ") || empty)}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

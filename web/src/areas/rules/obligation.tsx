@@ -1,27 +1,56 @@
-// What the rule demands of its targets: the part of the sentence after the condition.
+// What the rule says of its targets: the part of the sentence after the condition.
 import { ChoicePart } from "../../ui/choice-part";
-import type { FormView } from "../frame/form-frame";
-import { Condition } from "./condition";
-import { type Kind, type Rule, type RuleDraft, withKind } from "./draft";
+import type { FormView } from "../frame/form";
+import { AllowedParts } from "./allowed-parts";
+import { ClausePlace, type Reading } from "./clause-place";
+import { type Kind, type Rule, type RuleDraft, type RuleOf, withKind } from "./draft";
+import { DeriveParts, ProposeParts, StartParts } from "./effect-parts";
 import { FormatParts } from "./format-parts";
 import { ListInput } from "./list-input";
-import { answersOf } from "./operand-part";
+import { RangeParts } from "./range-parts";
 
-type Props = { form: FormView; draft: RuleDraft; onChange: (draft: RuleDraft) => void };
-type RangeRule = Extract<Rule, { kind: "range" }>;
-type AllowedRule = Extract<Rule, { kind: "allowed_values" }>;
-type Bound = NonNullable<RangeRule["lower"]>;
+export type PartProps = {
+  form: FormView;
+  draft: RuleDraft;
+  reading: Reading;
+  onChange: (draft: RuleDraft) => void;
+};
 
-const KINDS: { value: Kind; label: string }[] = [
-  { value: "mandatory", label: "must be filled in" },
-  { value: "range", label: "must lie between" },
-  { value: "allowed_values", label: "must be one of" },
-  { value: "format", label: "must be written as" },
-  { value: "cross_field", label: "it must hold that" },
-];
+type Words = Record<string, { value: Kind; label: string }[]>;
 
-export function Obligation({ form, draft, onChange }: Props) {
+const KINDS: Words = {
+  "what must hold": [
+    { value: "mandatory", label: "must be filled in" },
+    { value: "range", label: "must lie between" },
+    { value: "allowed_values", label: "must be one of" },
+    { value: "format", label: "must be written as" },
+    { value: "cross_field", label: "it must hold that" },
+    { value: "group", label: "together must be filled in" },
+    { value: "unique", label: "must be unlike every other record" },
+    { value: "elsewhere", label: "there must be no other record where" },
+    { value: "entered_twice", label: "must be entered twice alike" },
+    { value: "consent", label: "must be agreed to" },
+  ],
+  "what is asked": [
+    { value: "open", label: "is asked only then" },
+    { value: "close", label: "is not asked then" },
+    { value: "lock", label: "is locked" },
+    { value: "wait", label: "waits until" },
+  ],
+  "which value it has": [
+    { value: "derive", label: "is computed" },
+    { value: "start", label: "starts as" },
+    { value: "propose", label: "leads to a proposal" },
+  ],
+};
+const GROUPS = Object.entries(KINDS).map(([label, options]) => ({ label, options }));
+/** The kinds whose verb stands before the fields: “it must hold that …, told at …”. */
+const VERB_FIRST: Kind[] = ["cross_field", "elsewhere"];
+
+export function Obligation(props: PartProps) {
+  const { form, draft, onChange } = props;
   const { rule } = draft;
+  const verbFirst = VERB_FIRST.includes(rule.kind);
   const targets = (
     <ListInput
       label="Fields the rule is about"
@@ -35,160 +64,109 @@ export function Obligation({ form, draft, onChange }: Props) {
     <ChoicePart
       label="What must hold"
       value={rule.kind}
-      groups={[{ options: KINDS }]}
+      groups={GROUPS}
       onChoose={(next) => onChange(withKind(draft, next as Kind, form.fields))}
     />
   );
-  if (rule.kind === "cross_field")
+  if (verbFirst)
     return (
       <>
         {kind}
-        <CrossParts form={form} draft={draft} onChange={onChange} />
+        <ClausePlace
+          {...props}
+          place={rule.kind === "cross_field" ? "must" : "no_other"}
+          label="constraint"
+          others={rule.kind === "elsewhere"}
+        />
         <span className="-ml-1">, told at</span>
         {targets}
       </>
     );
   return (
     <>
+      {rule.kind === "group" && <Quantity {...props} rule={rule} />}
       {targets}
       {kind}
-      {rule.kind === "range" && (
-        <RangeParts rule={rule} onChange={(next) => onChange({ ...draft, rule: next })} />
-      )}
-      {rule.kind === "format" && (
-        <FormatParts rule={rule} onChange={(next) => onChange({ ...draft, rule: next })} />
-      )}
-      {rule.kind === "allowed_values" && (
-        <AllowedParts
-          form={form}
-          rule={rule}
-          onChange={(next) => onChange({ ...draft, rule: next })}
+      <KindParts {...props} rule={rule} />
+    </>
+  );
+}
+
+function KindParts({ rule, ...props }: PartProps & { rule: Rule }) {
+  const { form, draft, onChange } = props;
+  const put = (next: Rule) => onChange({ ...draft, rule: next });
+  switch (rule.kind) {
+    case "range":
+      return <RangeParts form={form} rule={rule} onChange={put} />;
+    case "format":
+      return <FormatParts rule={rule} onChange={put} />;
+    case "allowed_values":
+      return <AllowedParts form={form} rule={rule} onChange={put} />;
+    case "wait":
+      return <ClausePlace {...props} place="until" label="condition waited for" />;
+    case "open":
+      return (
+        <Shown
+          value={rule.otherwise}
+          words="otherwise"
+          onChoose={(otherwise) => put({ ...rule, otherwise })}
         />
-      )}
-    </>
-  );
-}
-
-const LOWER = [
-  { value: "inclusive", label: "at least" },
-  { value: "exclusive", label: "more than" },
-  { value: "none", label: "no lowest value" },
-];
-const UPPER = [
-  { value: "inclusive", label: "at most" },
-  { value: "exclusive", label: "less than" },
-  { value: "none", label: "no highest value" },
-];
-
-function RangeParts({ rule, onChange }: { rule: RangeRule; onChange: (rule: RangeRule) => void }) {
-  return (
-    <>
-      <BoundParts
-        label="Lower bound"
-        options={LOWER}
-        bound={rule.lower ?? null}
-        onChange={(lower) => onChange({ ...rule, lower })}
-      />
-      <span>and</span>
-      <BoundParts
-        label="Upper bound"
-        options={UPPER}
-        bound={rule.upper ?? null}
-        onChange={(upper) => onChange({ ...rule, upper })}
-      />
-    </>
-  );
-}
-
-type BoundProps = {
-  label: string;
-  options: { value: string; label: string }[];
-  bound: Bound | null;
-  onChange: (bound: Bound | null) => void;
-};
-
-function BoundParts({ label, options, bound, onChange }: BoundProps) {
-  const how = bound === null ? "none" : bound.inclusive ? "inclusive" : "exclusive";
-  function choose(next: string) {
-    onChange(
-      next === "none" ? null : { value: bound?.value ?? "", inclusive: next === "inclusive" },
-    );
+      );
+    case "close":
+      return (
+        <Shown value={rule.shown} words="and is" onChoose={(shown) => put({ ...rule, shown })} />
+      );
+    case "derive":
+      return <DeriveParts {...props} rule={rule} />;
+    case "start":
+      return <StartParts {...props} rule={rule} />;
+    case "propose":
+      return <ProposeParts {...props} rule={rule} />;
+    default:
+      return null;
   }
-  return (
-    <>
-      <ChoicePart
-        label={`${label}: included or not`}
-        value={how}
-        groups={[{ options }]}
-        onChoose={choose}
-      />
-      {bound && (
-        <input
-          aria-label={label}
-          className="line-input w-36 font-sans text-base"
-          value={bound.value}
-          onChange={(event) => onChange({ ...bound, value: event.target.value })}
-        />
-      )}
-    </>
-  );
 }
 
-type AllowedProps = {
-  form: FormView;
-  rule: AllowedRule;
-  onChange: (rule: AllowedRule) => void;
-};
+const QUANTITIES = [
+  { value: "at_least_one", label: "At least one of" },
+  { value: "exactly_one", label: "Exactly one of" },
+  { value: "all_or_none", label: "Either all or none of" },
+];
 
-function AllowedParts({ form, rule, onChange }: AllowedProps) {
-  const target = form.fields.find((one) => one.field.key === rule.targets[0]);
+function Quantity({ draft, rule, onChange }: PartProps & { rule: RuleOf<"group"> }) {
   return (
-    <>
-      <ListInput
-        key={rule.key}
-        label="Allowed values"
-        values={rule.values}
-        options={target ? answersOf(target) : null}
-        onChange={(values) => onChange({ ...rule, values })}
-      />
-      {target?.field.type === "text" && (
-        <ChoicePart
-          label="Capitals and small letters"
-          value={rule.ignore_case ? "ignored" : "counted"}
-          groups={[
-            {
-              options: [
-                { value: "counted", label: "written exactly so" },
-                { value: "ignored", label: "in capitals or small letters" },
-              ],
-            },
-          ]}
-          onChoose={(value) => onChange({ ...rule, ignore_case: value === "ignored" })}
-        />
-      )}
-    </>
-  );
-}
-
-function CrossParts({ form, draft, onChange }: Props) {
-  if (draft.must)
-    return (
-      <Condition
-        form={form}
-        whole={draft.must}
-        label="constraint"
-        onChange={(must) => onChange(must ? { ...draft, must } : withKind(draft, "mandatory", []))}
-      />
-    );
-  const { rule } = draft;
-  if (rule.kind !== "cross_field") return null;
-  return (
-    <input
-      aria-label="Constraint as a formula"
-      className="line-input grow font-mono text-base"
-      spellCheck={false}
-      value={rule.must}
-      onChange={(event) => onChange({ ...draft, rule: { ...rule, must: event.target.value } })}
+    <ChoicePart
+      label="How many of the fields"
+      value={rule.quantity}
+      groups={[{ options: QUANTITIES }]}
+      onChoose={(quantity) =>
+        onChange({
+          ...draft,
+          rule: { ...rule, quantity: quantity as RuleOf<"group">["quantity"] },
+        })
+      }
     />
+  );
+}
+
+type Showing = "hidden" | "closed";
+const SHOWN = [
+  { value: "hidden", label: "hidden" },
+  { value: "closed", label: "shown, and cannot be entered" },
+];
+
+type ShownProps = { value: Showing; words: string; onChoose: (value: Showing) => void };
+
+function Shown({ value, words, onChoose }: ShownProps) {
+  return (
+    <>
+      <span className="-ml-1">, {words}</span>
+      <ChoicePart
+        label="How it is shown while it is not asked"
+        value={value}
+        groups={[{ options: SHOWN }]}
+        onChoose={(next) => onChoose(next as Showing)}
+      />
+    </>
   );
 }

@@ -1,77 +1,79 @@
-// What a field is compared with: a value in the field's own control, another field, or today.
+// What a field is compared with: a value, several, a range, another field, or today.
 import { ChoicePart, type OptionGroup } from "../../ui/choice-part";
-import type { FormView } from "../frame/form-frame";
-import type { FieldView, Operand } from "./draft";
+import type { FormView } from "../frame/form";
+import type { FieldView, Operand, Subject } from "./draft";
 import { ListInput } from "./list-input";
 
 type Props = {
   form: FormView;
   field: FieldView;
+  subject: Subject;
   operand: Operand;
   label: string;
+  others: boolean;
   onChange: (operand: Operand) => void;
 };
 
 const VALUE = "value:";
 const FIELD = "field:";
 const TODAY = "today";
+const UNSHIFTED = { plus: 0, unit: "days" } as const;
 
 /** The answers a field offers, where it offers a list of them. */
-export function answersOf({ field }: FieldView) {
-  if (field.type === "choice")
-    return field.choices.map(({ code, label }) => ({ value: code, label }));
-  if (field.type === "yes_no")
-    return [
-      { value: "true", label: "yes" },
-      { value: "false", label: "no" },
-    ];
-  return null;
+export function answersOf({ subjects }: FieldView) {
+  return subjects[0]?.answers ?? null;
 }
 
-export function OperandPart({ form, field, operand, label, onChange }: Props) {
-  const answers = answersOf(field);
-  if (operand.kind === "values")
-    return (
-      <ListInput
-        label={label}
-        values={operand.values}
-        options={answers}
-        onChange={(values) => onChange({ kind: "values", values })}
-      />
-    );
+export function OperandPart(props: Props) {
+  const { operand, label, subject, onChange } = props;
+  switch (operand.kind) {
+    case "values":
+      return (
+        <ListInput
+          label={label}
+          values={operand.values}
+          options={subject.answers ?? null}
+          onChange={(values) => onChange({ kind: "values", values })}
+        />
+      );
+    case "between":
+      return <BetweenParts operand={operand} label={label} onChange={onChange} />;
+    default:
+      return <OnePart {...props} operand={operand} />;
+  }
+}
+
+type One = Exclude<Operand, { kind: "values" | "between" }>;
+
+function OnePart(props: Props & { operand: One }) {
+  const { form, field, subject, operand, label, others, onChange } = props;
+  const answers = subject.answers;
   const written = operand.kind === "value" ? String(operand.value) : "";
   const groups: OptionGroup[] = [];
   if (answers)
     groups.push({ options: answers.map((a) => ({ value: VALUE + a.value, label: a.label })) });
   else groups.push({ options: [{ value: VALUE, label: "the value" }] });
-  if (field.field.type === "date") groups.push({ options: [{ value: TODAY, label: "today" }] });
-  const others = form.fields.filter(
-    (one) => one.field.type === field.field.type && one.field.key !== field.field.key,
-  );
-  if (others.length > 0)
-    groups.push({
-      label: "the field",
-      options: others.map((f) => ({ value: FIELD + f.field.key, label: f.field.label })),
-    });
+  if (subject.type === "date") groups.push({ options: [{ value: TODAY, label: "today" }] });
+  if (subject.part === "value") groups.push(...fieldGroups(form, field, subject, others));
 
   function choose(chosen: string) {
-    if (chosen === TODAY) onChange({ kind: "today" });
-    else if (chosen.startsWith(FIELD))
-      onChange({ kind: "field", field: chosen.slice(FIELD.length) });
-    else onChange({ kind: "value", value: chosen.slice(VALUE.length) });
+    if (chosen === TODAY) return onChange({ kind: "today", ...UNSHIFTED });
+    if (!chosen.startsWith(FIELD))
+      return onChange({ kind: "value", value: chosen.slice(VALUE.length) });
+    const [part = "value", key = ""] = chosen.slice(FIELD.length).split(":");
+    onChange({ kind: "field", field: key, part, ...UNSHIFTED });
   }
   const chosen =
     operand.kind === "field"
-      ? FIELD + operand.field
+      ? `${FIELD}${operand.part}:${operand.field}`
       : operand.kind === "today"
         ? TODAY
         : answers && written === ""
           ? ""
           : VALUE + (answers ? written : "");
-  const needsKind = answers !== null || groups.length > 1;
   return (
     <>
-      {needsKind && (
+      {(answers || groups.length > 1) && (
         <ChoicePart
           label={answers ? label : `${label}: what kind`}
           italic={operand.kind === "field"}
@@ -89,6 +91,128 @@ export function OperandPart({ form, field, operand, label, onChange }: Props) {
           onChange={(event) => onChange({ kind: "value", value: event.target.value })}
         />
       )}
+      {operand.kind !== "value" && subject.type === "date" && (
+        <Shift label={label} operand={operand} onChange={onChange} />
+      )}
+    </>
+  );
+}
+
+/** The fields it can be compared with: of its own type, and itself as it was before. */
+function fieldGroups(
+  form: FormView,
+  field: FieldView,
+  subject: Subject,
+  others: boolean,
+): OptionGroup[] {
+  const alike = form.fields.filter(
+    (one) => one.subjects[0]?.type === subject.type && (others || one !== field),
+  );
+  const groups: OptionGroup[] = [];
+  if (alike.length > 0)
+    groups.push({
+      label: others ? "in this record" : "the field",
+      options: alike.map((f) => ({
+        value: `${FIELD}value:${f.field.key}`,
+        label: others ? `this ${f.field.label}` : f.field.label,
+      })),
+    });
+  if (!others)
+    groups.push({
+      label: "before the change",
+      options: [field, ...alike].map((f) => ({
+        value: `${FIELD}before:${f.field.key}`,
+        label: `${f.field.label} as it was before`,
+      })),
+    });
+  return groups;
+}
+
+const NONE = "none";
+const WAYS = [
+  { value: NONE, label: "itself" },
+  { value: "later", label: "plus" },
+  { value: "earlier", label: "minus" },
+];
+const UNITS = ["days", "months", "years"].map((unit) => ({ value: unit, label: unit }));
+type Shifted = Extract<Operand, { plus: number }>;
+type ShiftProps = { label: string; operand: Shifted; onChange: (operand: Shifted) => void };
+
+function Shift({ label, operand, onChange }: ShiftProps) {
+  const { plus, unit } = operand;
+  const way = plus === 0 ? NONE : plus > 0 ? "later" : "earlier";
+  function choose(next: string) {
+    const size = Math.abs(plus) || 1;
+    onChange({ ...operand, plus: next === NONE ? 0 : next === "later" ? size : -size });
+  }
+  return (
+    <>
+      <ChoicePart
+        label={`${label}: plus or minus`}
+        value={way}
+        groups={[{ options: WAYS }]}
+        onChoose={choose}
+      />
+      {plus !== 0 && (
+        <>
+          <input
+            type="number"
+            min={1}
+            aria-label={`${label}: by how many`}
+            className="line-input w-20 font-sans text-base"
+            value={Math.abs(plus)}
+            onChange={(event) => {
+              const size = Math.max(1, Math.round(Number(event.target.value)) || 1);
+              onChange({ ...operand, plus: plus > 0 ? size : -size });
+            }}
+          />
+          <ChoicePart
+            label={`${label}: days, months or years`}
+            value={unit}
+            groups={[{ options: UNITS }]}
+            onChoose={(next) => onChange({ ...operand, unit: next as Shifted["unit"] })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+type Between = Extract<Operand, { kind: "between" }>;
+type BetweenProps = { operand: Between; label: string; onChange: (operand: Between) => void };
+const ENDS = [
+  { value: "yes-yes", label: "both included" },
+  { value: "no-yes", label: "without the first" },
+  { value: "yes-no", label: "without the last" },
+  { value: "no-no", label: "without either" },
+];
+const said = (included: boolean) => (included ? "yes" : "no");
+
+function BetweenParts({ operand, label, onChange }: BetweenProps) {
+  return (
+    <>
+      <input
+        aria-label={`${label}: from`}
+        className="line-input w-32 font-sans text-base"
+        value={operand.low}
+        onChange={(event) => onChange({ ...operand, low: event.target.value })}
+      />
+      <span>and</span>
+      <input
+        aria-label={`${label}: to`}
+        className="line-input w-32 font-sans text-base"
+        value={operand.high}
+        onChange={(event) => onChange({ ...operand, high: event.target.value })}
+      />
+      <ChoicePart
+        label={`${label}: which ends belong to it`}
+        value={`${said(operand.low_included)}-${said(operand.high_included)}`}
+        groups={[{ options: ENDS }]}
+        onChoose={(chosen) => {
+          const [low, high] = chosen.split("-");
+          onChange({ ...operand, low_included: low === "yes", high_included: high === "yes" });
+        }}
+      />
     </>
   );
 }

@@ -2,21 +2,27 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { useNotify } from "../../ui/notices";
-import type { FormView } from "../frame/form-frame";
-import { entryOf, isCheck, type Moment, type RuleDraft, type Severity } from "./draft";
-
-type RuleView = Schemas["RuleView"];
+import { type FormView, useRefresh, useTurn } from "../frame/form";
+import {
+  entryOf,
+  isCheck,
+  type Moment,
+  type Rule,
+  type RuleDraft,
+  type RuleView,
+  type Severity,
+} from "./draft";
 
 /** How the rule being written reads, and what is to be mended in it. */
-export function useReading(formKey: string, draft: RuleDraft) {
+export function useReading(formKey: string, draft: RuleDraft, replaces: string | null = null) {
   const body = entryOf(draft);
   return useQuery({
-    queryKey: ["reading", formKey, body],
+    queryKey: ["reading", formKey, replaces, body],
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/forms/{form_key}/rules/read", {
-          params: { path: { form_key: formKey } },
-          body: { ...body, rule: { ...body.rule, name: body.rule.name || "Unnamed" } },
+          params: { path: { form_key: formKey }, query: { replaces } },
+          body: { ...body, rule: { ...body.rule, name: body.rule.name || "Unnamed" } as Rule },
           signal,
         }),
       ),
@@ -25,107 +31,162 @@ export function useReading(formKey: string, draft: RuleDraft) {
   });
 }
 
+type Storing = { draft: RuleDraft; version: number | null; unfinished: boolean };
+
 export function useStoreRule(formKey: string) {
-  const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
   return useMutation({
-    mutationFn: ({ draft, version }: { draft: RuleDraft; version: number | null }) =>
+    mutationFn: ({ draft, version, unfinished }: Storing) =>
       version === null
         ? answer(
             client.POST("/api/forms/{form_key}/rules", {
               params: { path: { form_key: formKey } },
-              body: { ...entryOf(draft), draw_key: true },
+              body: { ...entryOf(draft), unfinished, draw_key: true },
             }),
           )
         : answer(
             client.PUT("/api/forms/{form_key}/rules/{rule_key}", {
               params: { path: { form_key: formKey, rule_key: draft.rule.key } },
-              body: { ...entryOf(draft), version },
+              body: { ...entryOf(draft), unfinished, version },
             }),
           ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["form", formKey] }),
+    onSuccess: refresh,
   });
 }
 
-/** Take a rule out; the notice offers to put it back where it was. */
-export function useRemoveRule(formKey: string) {
-  const queries = useQueryClient();
+function versionsOf(views: readonly RuleView[]) {
+  return views.map(({ rule, version }) => ({ key: rule.key, version }));
+}
+
+/** Take rules out; the notice offers to put them back where they were. */
+export function useRemoveRules(formKey: string) {
+  const refresh = useRefresh(formKey);
   const notify = useNotify();
-  // Not waited for: the editor closes as soon as the server has answered.
-  const refresh = () => {
-    queries.invalidateQueries({ queryKey: ["form", formKey] });
-  };
-  const putBack = useMutation({
-    mutationFn: ({ rule, position }: RuleView) =>
-      answer(
-        client.POST("/api/forms/{form_key}/rules", {
-          params: { path: { form_key: formKey } },
-          body: { rule, position, draw_key: false },
-        }),
-      ),
-    onSettled: refresh,
-    onError: () => notify({ text: "The rule could not be put back. Its history keeps it." }),
-  });
+  const undo = useTurn(formKey, "undo");
   return useMutation({
-    mutationFn: (view: RuleView) =>
+    mutationFn: (views: readonly RuleView[]) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/rules/{rule_key}", {
-          params: {
-            path: { form_key: formKey, rule_key: view.rule.key },
-            query: { version: view.version },
-          },
+        client.POST("/api/forms/{form_key}/rule-removal", {
+          params: { path: { form_key: formKey } },
+          body: { rules: versionsOf(views) },
         }),
       ),
-    onSuccess: (_, view) =>
-      notify({ text: `“${view.rule.name}” was taken out.`, undo: () => putBack.mutate(view) }),
-    onSettled: refresh,
+    onSuccess: (_, views) => {
+      const what =
+        views.length === 1 ? `“${views[0]?.rule.name}” was` : `${views.length} rules were`;
+      notify({ text: `${what} taken out.`, undo: () => undo.mutate() });
+    },
+    // Not waited for: the editor closes as soon as the server has answered.
+    onSettled: () => {
+      refresh();
+    },
   });
 }
 
-type Adjustment = { key: string; severity?: Partial<Record<Moment, Severity>>; on?: boolean };
+export type Adjustment = {
+  keys: string[];
+  severity?: Partial<Record<Moment, Severity>>;
+  hold?: boolean;
+  on?: boolean;
+};
 
-/** Step severities or the switch at once on screen; the server's answer follows. */
-export function useAdjustRule(formKey: string) {
+/** Step severities, holds or switches at once on screen; the server's answer follows. */
+export function useAdjustRules(formKey: string) {
   const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
   const notify = useNotify();
   const queryKey = ["form", formKey];
   const scope = `adjust-${formKey}`;
-  function put(key: string, change: (view: RuleView) => RuleView) {
+  function put(keys: readonly string[], change: (view: RuleView) => RuleView) {
+    const wanted = new Set(keys);
     queries.setQueryData<FormView>(
       queryKey,
       (form) =>
-        form && { ...form, rules: form.rules.map((v) => (v.rule.key === key ? change(v) : v)) },
+        form && { ...form, rules: form.rules.map((v) => (wanted.has(v.rule.key) ? change(v) : v)) },
     );
   }
   return useMutation({
     mutationKey: [scope],
     scope: { id: scope },
-    mutationFn: ({ key, severity, on }: Adjustment) => {
+    mutationFn: ({ keys, severity, hold, on }: Adjustment) => {
       const form = queries.getQueryData<FormView>(queryKey);
-      const version = form?.rules.find((view) => view.rule.key === key)?.version ?? 0;
+      const wanted = new Set(keys);
+      const views = form?.rules.filter((view) => wanted.has(view.rule.key)) ?? [];
+      // Entry never carries a block: the ladder of that moment ends at a warning.
+      const change = { severity: severity as Schemas["SeverityChange"] | undefined, hold, on };
       return answer(
-        client.PATCH("/api/forms/{form_key}/rules/{rule_key}", {
-          params: { path: { form_key: formKey, rule_key: key } },
-          // Entry never carries a block: the ladder of that moment ends at a warning.
-          body: { version, severity: severity as Schemas["SeverityChange"] | undefined, on },
+        client.PATCH("/api/forms/{form_key}/rules", {
+          params: { path: { form_key: formKey } },
+          body: { rules: versionsOf(views).map((one) => ({ ...one, ...change })) },
         }),
       );
     },
-    onMutate: async ({ key, severity, on }) => {
+    onMutate: async ({ keys, severity, hold, on }) => {
       await queries.cancelQueries({ queryKey });
-      put(key, (view) => ({
+      put(keys, (view) => ({
         ...view,
         rule: {
           ...view.rule,
           on: on ?? view.rule.on,
-          ...(isCheck(view.rule) && { severity: { ...view.rule.severity, ...severity } }),
-        } as RuleView["rule"],
+          ...(isCheck(view.rule) && {
+            severity: { ...view.rule.severity, ...severity },
+            hold: hold ?? view.rule.hold,
+          }),
+        } as Rule,
       }));
     },
-    onSuccess: (stored) => put(stored.rule.key, (view) => ({ ...view, version: stored.version })),
+    onSuccess: (stored) => {
+      const versions = new Map(stored.map(({ key, version }) => [key, version]));
+      put([...versions.keys()], (view) => ({
+        ...view,
+        version: versions.get(view.rule.key) ?? view.version,
+      }));
+    },
     onError: () => notify({ text: "Somebody else changed this rule; the newer one is shown now." }),
     onSettled: () => {
-      if (queries.isMutating({ mutationKey: [scope] }) === 1)
-        queries.invalidateQueries({ queryKey });
+      // Only after the last of several steps, so that none of them is taken back on screen.
+      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
     },
+  });
+}
+
+/** Put the rules in another order, at once on screen; the server's answer follows. */
+export function useOrderRules(formKey: string) {
+  const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
+  const notify = useNotify();
+  const queryKey = ["form", formKey];
+  const scope = `order-rules-${formKey}`;
+  return useMutation({
+    mutationKey: [scope],
+    scope: { id: scope },
+    mutationFn: (keys: string[]) =>
+      answer(
+        client.PUT("/api/forms/{form_key}/rule-order", {
+          params: { path: { form_key: formKey } },
+          body: { keys },
+        }),
+      ),
+    onMutate: async (keys) => {
+      await queries.cancelQueries({ queryKey });
+      queries.setQueryData<FormView>(queryKey, (form) => {
+        if (!form) return form;
+        const views = new Map(form.rules.map((view) => [view.rule.key, view]));
+        return { ...form, rules: keys.flatMap((key) => views.get(key) ?? []) };
+      });
+    },
+    onError: () => notify({ text: "Somebody else changed the rules; the newer ones are shown." }),
+    onSettled: () => {
+      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
+    },
+  });
+}
+
+/** The functions that formulas can call, with what each says. */
+export function useFunctions() {
+  return useQuery({
+    queryKey: ["functions"],
+    queryFn: () => answer(client.GET("/api/functions")),
+    staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -1,7 +1,8 @@
-// A rule as a sentence whose parts open where they stand, with what happens when, and the message.
-import { CopyPlus } from "lucide-react";
-import { type KeyboardEvent, useEffect, useRef } from "react";
-import type { Schemas } from "../../api/client";
+// A rule as a sentence whose parts open where they stand, with what happens when, the message,
+// and a try beside it.
+import { CopyPlus, Forward } from "lucide-react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { Refused } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
@@ -9,38 +10,44 @@ import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
-import type { FormView } from "../frame/form-frame";
-import { Condition } from "./condition";
+import type { FormView } from "../frame/form";
+import { ClausePlace, type Reading } from "./clause-place";
+import { CopyToForm } from "./copy-to-form";
 import { Counting } from "./counting";
 import {
   blankClause,
+  type CheckRule,
+  formulaOf,
   group,
-  isWritten,
+  isCheck,
+  type Kind,
   MOMENT_WORDS,
   MOMENTS,
   newRule,
   type Rule,
   type RuleDraft,
+  type RuleView,
+  withClauses,
 } from "./draft";
+import { MessagePart } from "./message-part";
 import { Obligation } from "./obligation";
-import { useReading, useRemoveRule, useStoreRule } from "./queries";
+import { useReading, useRemoveRules, useStoreRule } from "./queries";
 import { SeverityMark } from "./severity-mark";
+import { TryBeside } from "./try-beside";
 
-type View = Schemas["RuleView"];
-type Props = { form: FormView; view: View | null; onClose: () => void };
+type Props = {
+  form: FormView;
+  view: RuleView | null;
+  onClose: () => void;
+  /** What a new rule begins as. */
+  begun?: { target: string; kind: Kind };
+};
 type Kept = { draft: RuleDraft; version: number | null };
 
-const PLACEMENTS = [
-  { value: "field", label: "at the field" },
-  { value: "top", label: "at the top of the form" },
-  { value: "both", label: "at the field and at the top" },
-];
-
-function begin(form: FormView, view: View | null): Kept {
-  if (!view) return { draft: newRule(form.fields[0]?.field.key ?? ""), version: null };
-  const { rule, when_clauses: when, must_clauses: must, version } = view;
-  if (!isWritten(rule)) throw new Error(`${rule.kind} has no sentence to write`);
-  return { draft: { rule, when, must }, version };
+function begin(form: FormView, view: RuleView | null, begun: Props["begun"]): Kept {
+  if (view) return { draft: { rule: view.rule, clauses: view.clauses }, version: view.version };
+  const target = begun?.target ?? form.fields[0]?.field.key ?? "";
+  return { draft: newRule(target, begun?.kind), version: null };
 }
 
 /** The same rule under another name, to be changed from there. */
@@ -48,14 +55,17 @@ function copyOf(draft: RuleDraft): RuleDraft {
   return { ...draft, rule: { ...draft.rule, name: `${draft.rule.name} (copy)` } };
 }
 
-export function RuleEditor({ form, view, onClose }: Props) {
-  const start = begin(form, view);
-  const kept = useKept<Kept>(`rule:${form.key}:${view?.rule.key ?? "new"}`, start);
+export function RuleEditor({ form, view, onClose, begun }: Props) {
+  const start = begin(form, view, begun);
+  const place = view?.rule.key ?? `new${begun ? `:${begun.target}:${begun.kind}` : ""}`;
+  const kept = useKept<Kept>(`rule:${form.key}:${place}`, start);
   const { draft, version } = kept.value;
   const { rule } = draft;
-  const reading = useReading(form.key, draft);
+  const replaces = view?.rule.key ?? null;
+  const reading = useReading(form.key, draft, replaces);
   const store = useStoreRule(form.key);
-  const remove = useRemoveRule(form.key);
+  const remove = useRemoveRules(form.key);
+  const [copying, setCopying] = useState(false);
   const section = useRef<HTMLElement>(null);
   useEffect(() => {
     section.current?.querySelector("input")?.focus({ preventScroll: true });
@@ -72,14 +82,16 @@ export function RuleEditor({ form, view, onClose }: Props) {
     kept.forget(start);
     onClose();
   }
-  function save() {
-    store.mutate({ draft, version }, { onSuccess: close });
+  function save(unfinished = false) {
+    store.mutate({ draft, version, unfinished }, { onSuccess: close });
   }
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
   const problems = reading.data?.problems ?? [];
+  const parts = { form, draft, reading: reading.data, onChange: change };
+  const newer = store.error instanceof Refused ? store.error.problem.current : undefined;
   return (
     <section
       ref={section}
@@ -98,22 +110,120 @@ export function RuleEditor({ form, view, onClose }: Props) {
         />
       </label>
       <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
-        <When form={form} draft={draft} onChange={change} />
-        <Obligation form={form} draft={draft} onChange={change} />
+        <When {...parts} />
+        <Obligation {...parts} />
         <span className="-ml-1">.</span>
       </div>
-      <div role="status" className="mb-3 text-[0.95rem]">
-        {problems.length > 0 ? (
-          <div className="text-madder">
-            To be mended before it can be stored:
-            <ProblemList items={problems} />
+      <Reads reading={reading.data} />
+      <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
+        <div>
+          {isCheck(rule) ? (
+            <Speaking rule={rule} reading={reading.data} onChange={set} />
+          ) : (
+            <EffectWords rule={rule} onChange={set} />
+          )}
+          <Counting form={form} rule={rule} onChange={set} />
+          <div className="mt-3 grid grid-cols-2 gap-x-6">
+            <Line label="Why the rule is there" value={rule.why} onChange={(why) => set({ why })} />
+            {isCheck(rule) && (
+              <Line
+                label="Said of a good value while typing"
+                value={rule.acknowledged}
+                onChange={(acknowledged) => set({ acknowledged })}
+              />
+            )}
           </div>
-        ) : (
-          <p className="text-muted">
-            Reads: <Sentence segments={reading.data?.sentence ?? []} />
-          </p>
-        )}
+        </div>
+        <TryBeside form={form} draft={draft} replaces={replaces} />
       </div>
+      <EditorFoot
+        what="rule"
+        isNew={!view}
+        busy={store.isPending}
+        dirty={kept.dirty}
+        storing={store.error}
+        trouble={remove.error ?? reading.error}
+        newer={newer && <Newer form={form} rule={newer as unknown as Rule} />}
+        onStore={() => save()}
+        onClose={close}
+        onKeepMine={(version) => {
+          kept.change({ draft, version });
+          store.reset();
+        }}
+        onTakeOut={() => view && remove.mutate([view], { onSuccess: close })}
+        asideStore={
+          problems.length > 0 && (
+            <Button disabled={store.isPending} onClick={() => save(true)}>
+              Keep it unfinished
+            </Button>
+          )
+        }
+      >
+        <Button
+          look="quiet"
+          disabled={kept.dirty || store.isPending}
+          onClick={() => store.mutate({ draft: copyOf(draft), version: null, unfinished: true })}
+        >
+          <CopyPlus size={16} aria-hidden="true" /> Copy it
+        </Button>
+        <Button look="quiet" disabled={kept.dirty} onClick={() => setCopying(true)}>
+          <Forward size={16} aria-hidden="true" /> To another form…
+        </Button>
+      </EditorFoot>
+      {view && <CopyToForm form={form} rule={view.rule} open={copying} onOpenChange={setCopying} />}
+    </section>
+  );
+}
+
+function Reads({ reading }: { reading: Reading }) {
+  const problems = reading?.problems ?? [];
+  return (
+    <div role="status" className="mb-3 text-[0.95rem]">
+      {problems.length > 0 ? (
+        <div className="text-madder">
+          To be mended before it can work:
+          <ProblemList items={problems} />
+        </div>
+      ) : (
+        <p className="text-muted">
+          Reads: <Sentence segments={reading?.sentence ?? []} />
+        </p>
+      )}
+      {reading && reading.advice.length > 0 && (
+        <div className="text-ochre">
+          <ProblemList items={reading.advice} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Somebody else's newer version of the rule, as it reads. */
+function Newer({ form, rule }: { form: FormView; rule: Rule }) {
+  const reading = useReading(form.key, { rule, clauses: {} }, rule.key).data;
+  return (
+    <p>
+      The newer one, “{rule.name}”, reads: <Sentence segments={reading?.sentence ?? []} />
+      {isCheck(rule) && (
+        <span className="text-muted">
+          {" "}
+          Typing: {rule.severity.entry}. Saving: {rule.severity.save}. Submitting:{" "}
+          {rule.severity.submit}.
+        </span>
+      )}
+    </p>
+  );
+}
+
+type SpeakingProps = {
+  rule: CheckRule;
+  reading: Reading;
+  onChange: (part: Partial<CheckRule>) => void;
+};
+
+function Speaking({ rule, reading, onChange }: SpeakingProps) {
+  return (
+    <>
       <fieldset className="flex gap-8">
         <legend className="text-muted">What happens when it is broken</legend>
         {MOMENTS.map((moment) => (
@@ -125,91 +235,81 @@ export function RuleEditor({ form, view, onClose }: Props) {
               severity={rule.severity[moment]}
               holds={rule.hold}
               onStep={(next) =>
-                set({ severity: { ...rule.severity, [moment]: next } as Rule["severity"] })
+                onChange({
+                  severity: { ...rule.severity, [moment]: next } as Rule["severity" & keyof Rule],
+                })
               }
             />
           </div>
         ))}
       </fieldset>
+      {rule.severity.entry !== "off" &&
+        !rule.hold &&
+        rule.severity.save === "off" &&
+        rule.severity.submit === "off" && (
+          <p className="mt-1 text-ochre">
+            It speaks only while typing, so it stops nobody from saving a wrong value.
+          </p>
+        )}
       <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
-        <Tick checked={rule.hold} onChange={(hold) => set({ hold })}>
+        <Tick checked={rule.hold} onChange={(hold) => onChange({ hold })}>
           saving goes through, and puts the record on hold
         </Tick>
         <Tick
           checked={rule.reason_demanded}
-          onChange={(reason_demanded) => set({ reason_demanded })}
+          onChange={(reason_demanded) => onChange({ reason_demanded })}
         >
           a warning passes only with a reason
         </Tick>
       </div>
-      <label className="mt-3 block">
-        <span className="text-muted">Message (drafted from the rule until you word it)</span>
-        <textarea
-          className="line-input mt-1 block w-full"
-          rows={2}
-          spellCheck
-          value={rule.message ?? ""}
-          placeholder={reading.data?.drafted_message}
-          onChange={(event) => set({ message: event.target.value || null })}
-        />
-      </label>
-      <div className="mt-1">
-        It stands{" "}
-        <ChoicePart
-          label="Where the message stands"
-          value={rule.placement}
-          groups={[{ options: PLACEMENTS }]}
-          onChoose={(placement) => set({ placement: placement as Rule["placement"] })}
-        />
-      </div>
-      <Counting rule={rule} onChange={set} />
-      <div className="mt-3 grid grid-cols-2 gap-x-6">
-        <Line label="Why the rule is there" value={rule.why} onChange={(why) => set({ why })} />
-        <Line
-          label="Said of a good value while typing"
-          value={rule.acknowledged}
-          onChange={(acknowledged) => set({ acknowledged })}
-        />
-      </div>
-      <EditorFoot
-        what="rule"
-        isNew={!view}
-        busy={store.isPending}
-        dirty={kept.dirty}
-        storing={store.error}
-        trouble={remove.error ?? reading.error}
-        onStore={save}
-        onClose={close}
-        onKeepMine={(newer) => {
-          kept.change({ draft, version: newer });
-          store.reset();
-        }}
-        onTakeOut={() => view && remove.mutate(view, { onSuccess: close })}
-      >
-        <Button
-          look="quiet"
-          disabled={kept.dirty || store.isPending}
-          onClick={() => store.mutate({ draft: copyOf(draft), version: null })}
-        >
-          <CopyPlus size={16} aria-hidden="true" /> Copy it
-        </Button>
-      </EditorFoot>
-    </section>
+      <MessagePart rule={rule} reading={reading} onChange={onChange} />
+    </>
+  );
+}
+
+type EffectWordsProps = { rule: Rule; onChange: (part: Partial<Rule>) => void };
+
+/** What effects tell people: why a field waits, and what a proposal explains. */
+function EffectWords({ rule, onChange }: EffectWordsProps) {
+  if (rule.kind === "wait")
+    return (
+      <Line
+        label="Why the fields wait (drafted from the rule until you word it)"
+        value={rule.message}
+        onChange={(message) => onChange({ message })}
+      />
+    );
+  if (rule.kind === "propose")
+    return (
+      <Line
+        label="Explanation of the proposal"
+        value={rule.explanation}
+        onChange={(explanation) => onChange({ explanation })}
+      />
+    );
+  return (
+    <p className="text-muted">It stops nobody: it says what is asked, and with which value.</p>
   );
 }
 
 const ALWAYS = "always";
 const UNDER_A_CONDITION = "when";
+const NEEDS_A_CONDITION: Kind[] = ["open", "close"];
 
-type PartProps = { form: FormView; draft: RuleDraft; onChange: (draft: RuleDraft) => void };
+type WhenProps = {
+  form: FormView;
+  draft: RuleDraft;
+  reading: Reading;
+  onChange: (draft: RuleDraft) => void;
+};
 
-function When({ form, draft, onChange }: PartProps) {
-  const formulaOnly = draft.rule.when && !draft.when;
-  const conditional = draft.when !== null || formulaOnly;
+function When({ form, draft, reading, onChange }: WhenProps) {
+  const conditional = Boolean(draft.clauses.when) || formulaOf(draft.rule, "when") !== null;
+  const needed = NEEDS_A_CONDITION.includes(draft.rule.kind);
   const first = form.fields[0];
   function choose(value: string) {
-    const when = value === ALWAYS || !first ? null : group("and", [blankClause(first)]);
-    onChange({ ...draft, when, rule: { ...draft.rule, when: null } });
+    const none = value === ALWAYS || !first;
+    onChange(withClauses(draft, "when", none ? null : group("and", [blankClause(first)])));
   }
   return (
     <>
@@ -219,35 +319,27 @@ function When({ form, draft, onChange }: PartProps) {
         groups={[
           {
             options: [
-              { value: ALWAYS, label: "Always:" },
+              ...(needed ? [] : [{ value: ALWAYS, label: "Always:" }]),
               { value: UNDER_A_CONDITION, label: "When" },
             ],
           },
         ]}
         onChoose={choose}
       />
-      {draft.when && (
-        <Condition
-          form={form}
-          whole={draft.when}
-          label="condition"
-          onChange={(when) => onChange({ ...draft, when, rule: { ...draft.rule, when: null } })}
-        />
-      )}
-      {formulaOnly && (
-        <label className="grow">
-          <span className="sr-only">Condition as a formula</span>
-          <input
-            className="line-input w-full font-mono text-base"
-            spellCheck={false}
-            value={draft.rule.when ?? ""}
-            onChange={(event) =>
-              onChange({ ...draft, rule: { ...draft.rule, when: event.target.value } })
-            }
+      {conditional && (
+        <>
+          <ClausePlace
+            form={form}
+            draft={draft}
+            reading={reading}
+            place="when"
+            label="condition"
+            onChange={onChange}
+            onNone={needed ? undefined : () => onChange(withClauses(draft, "when", null))}
           />
-        </label>
+          {draft.clauses.when && <span className="-ml-1">,</span>}
+        </>
       )}
-      {conditional && <span className="-ml-1">,</span>}
     </>
   );
 }

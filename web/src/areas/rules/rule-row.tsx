@@ -1,31 +1,48 @@
 // One rule in the register: its sentence, its three moments, its switch.
+import { GripVertical } from "lucide-react";
 import { Switch } from "radix-ui";
-import type { Schemas } from "../../api/client";
-import { useMay } from "../../api/session";
+import { type KeyboardEvent, memo } from "react";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
-import type { FormView } from "../frame/form-frame";
 import { countingWords } from "./counting";
-import { isCheck, MOMENTS } from "./draft";
-import { useAdjustRule } from "./queries";
+import { isCheck, MOMENTS, type RuleView } from "./draft";
+import type { Adjustment } from "./queries";
 import { SeverityMark } from "./severity-mark";
 
+/** How many columns the register has. */
+export const COLUMNS = 6;
+
 type Props = {
-  form: FormView;
-  view: Schemas["RuleView"];
+  view: RuleView;
   row: number;
-  onOpen: (() => void) | null;
+  mayEdit: boolean;
+  chosen: boolean;
+  onChoose: (key: string, chosen: boolean) => void;
+  onOpen: (key: string) => void;
+  onAdjust: (adjustment: Adjustment) => void;
+  /** Null where the rules are not shown in their order. */
+  onMove: ((key: string, by: -1 | 1) => void) | null;
 };
 
-export function RuleRow({ form, view, row, onOpen }: Props) {
+export const RuleRow = memo(function RuleRow(props: Props) {
+  const { view, row, mayEdit, chosen, onChoose, onOpen, onAdjust, onMove } = props;
   const { rule, sentence, problems } = view;
-  const adjust = useAdjustRule(form.key);
-  const mayEdit = useMay("edit_draft");
   const counting = countingWords(rule);
+  const keys = [rule.key];
   return (
-    <tr
-      className={`border-b border-hairline align-top *:px-2 *:py-2 ${rule.on ? "" : "opacity-70"}`}
-    >
+    <>
+      <td className="whitespace-nowrap">
+        {mayEdit && (
+          <input
+            type="checkbox"
+            aria-label={`Choose ${rule.name}`}
+            className="size-5 accent-thistle align-middle"
+            checked={chosen}
+            onChange={(event) => onChoose(rule.key, event.target.checked)}
+          />
+        )}
+        {mayEdit && onMove && <MoveHandle rule={rule} onMove={onMove} />}
+      </td>
       <td>
         <p className="text-sm text-muted">
           {rule.name}
@@ -33,11 +50,11 @@ export function RuleRow({ form, view, row, onOpen }: Props) {
         </p>
         <p className="text-[1.05rem]">
           <Sentence segments={sentence} />
-          {onOpen && (
+          {mayEdit && (
             <button
               type="button"
               className="ml-2 rounded-xs px-1.5 text-[0.95rem] text-thistle hover:bg-tint"
-              onClick={onOpen}
+              onClick={() => onOpen(rule.key)}
               aria-label={`Rewrite “${rule.name}”`}
             >
               rewrite
@@ -61,7 +78,7 @@ export function RuleRow({ form, view, row, onOpen }: Props) {
               severity={rule.severity[moment]}
               holds={rule.hold}
               disabled={!mayEdit}
-              onStep={(next) => adjust.mutate({ key: rule.key, severity: { [moment]: next } })}
+              onStep={(next) => onAdjust({ keys, severity: { [moment]: next } })}
             />
           )}
         </td>
@@ -70,13 +87,42 @@ export function RuleRow({ form, view, row, onOpen }: Props) {
         <Switch.Root
           checked={rule.on}
           disabled={!mayEdit}
-          onCheckedChange={(on) => adjust.mutate({ key: rule.key, on })}
+          onCheckedChange={(on) => onAdjust({ keys, on })}
           aria-label={`In use (${rule.name})`}
           className="mt-1 h-6 w-11 rounded-xs border border-edge bg-leaf data-[state=checked]:bg-tint"
         >
           <Switch.Thumb className="block size-4 translate-x-1 rotate-45 scale-75 bg-edge transition-transform motion-reduce:transition-none data-[state=checked]:translate-x-5 data-[state=checked]:bg-thistle" />
         </Switch.Root>
       </td>
-    </tr>
+    </>
+  );
+});
+
+type HandleProps = {
+  rule: RuleView["rule"];
+  onMove: (key: string, by: -1 | 1) => void;
+};
+
+export const RULE_DRAGGED = "application/x-thistlequartz-rule";
+
+function MoveHandle({ rule, onMove }: HandleProps) {
+  function onKeyDown(event: KeyboardEvent) {
+    const by = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
+    if (by === 0) return;
+    event.preventDefault();
+    onMove(rule.key, by);
+  }
+  return (
+    <button
+      type="button"
+      id={`move-rule-${rule.key}`}
+      draggable
+      onDragStart={(event) => event.dataTransfer.setData(RULE_DRAGGED, rule.key)}
+      onKeyDown={onKeyDown}
+      aria-label={`Move ${rule.name}: arrow up or down`}
+      className="inline-flex size-7 cursor-grab items-center justify-center rounded-xs align-middle text-muted hover:bg-tint"
+    >
+      <GripVertical size={16} aria-hidden="true" />
+    </button>
   );
 }

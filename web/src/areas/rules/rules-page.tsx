@@ -1,18 +1,31 @@
 // The register of a form's rules, with the three moments side by side.
+import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { Plus } from "lucide-react";
-import { useEffect, useState } from "react";
-import { useParams } from "react-router";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useParams, useSearchParams } from "react-router";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
 import { Facet } from "../../ui/facet";
+import { useKept } from "../../ui/kept";
+import { isTyping } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
-import { type FormView, useForm } from "../frame/form-frame";
-import { isWritten, MOMENT_WORDS, MOMENTS, type Moment, severityOf } from "./draft";
+import { moved } from "../fields/field-draft";
+import { type FormView, useForm } from "../frame/form";
+import { ChosenRules } from "./chosen-rules";
+import { MOMENT_WORDS, MOMENTS, type Moment, type RuleView, severityOf } from "./draft";
+import { useAdjustRules, useOrderRules, useRemoveRules } from "./queries";
+import { FILTERS, type Filter, GROUPINGS, type Grouping, linesOf, shownOf } from "./register";
 import { RuleEditor } from "./rule-editor";
-import { RuleRow } from "./rule-row";
+import { COLUMNS, RULE_DRAGGED, RuleRow } from "./rule-row";
 import { moveAmongMarks } from "./severity-mark";
+import { ToolSheets } from "./tool-sheets";
 
 const NEW = "new";
+const ROW_HEIGHT = 68;
+const ROWS_BEYOND = 12;
+type Showing = { search: string; filter: Filter; grouping: Grouping };
+const EVERYTHING: Showing = { search: "", filter: "all", grouping: "order" };
 
 export function RulesPage() {
   const { formKey = "" } = useParams();
@@ -20,16 +33,39 @@ export function RulesPage() {
   return form ? <Rules key={formKey} form={form} /> : null;
 }
 
+/** What the address asks for: a rule to be opened, or a filter. */
+function useAsked() {
+  const [asked, setAsked] = useSearchParams();
+  const rule = asked.get("rule");
+  const show = FILTERS.find(({ value }) => value === asked.get("show"))?.value;
+  return { rule, show, done: () => setAsked({}, { replace: true }) };
+}
+
 function Rules({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
+  const asked = useAsked();
+  const showing = useKept<Showing>(`register:${form.key}`, EVERYTHING);
   const [open, setOpen] = useState<string | null>(null);
-  const [search, setSearch] = useState("");
-  const [only, setOnly] = useState<Moment | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const adjust = useAdjustRules(form.key);
+  const order = useOrderRules(form.key);
+  const remove = useRemoveRules(form.key);
+  const { search, filter, grouping } = showing.value;
+  const shown = useMemo(() => shownOf(form, search, filter), [form, search, filter]);
+  const show = (part: Partial<Showing>) => showing.change((before) => ({ ...before, ...part }));
+
+  useEffect(() => {
+    if (asked.show) show({ filter: asked.show, search: "" });
+    if (asked.rule) {
+      show(EVERYTHING);
+      setOpen(asked.rule);
+    }
+    if (asked.show || asked.rule) asked.done();
+  });
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      const target = event.target as HTMLElement;
       if (event.key !== "n" || event.ctrlKey || event.metaKey || !mayEdit) return;
-      if (target.closest("input, textarea, select, [role=listbox], [role=dialog]")) return;
+      if (isTyping(event.target)) return;
       event.preventDefault();
       setOpen(NEW);
     }
@@ -38,83 +74,284 @@ function Rules({ form }: { form: FormView }) {
   }, [mayEdit]);
 
   const close = (key: string) => setOpen((now) => (now === key ? null : now));
-  const wanted = search.trim().toLowerCase();
-  const shown = form.rules.filter((view) => {
-    const text = `${view.rule.name} ${view.sentence.map((s) => s.text).join("")}`.toLowerCase();
-    return text.includes(wanted) && (only === null || severityOf(view.rule, only) === "block");
-  });
+  const choose = useCallback((key: string, take: boolean) => {
+    setChosen((before) => {
+      const next = new Set(before);
+      if (take) next.add(key);
+      else next.delete(key);
+      return next;
+    });
+  }, []);
+  const picked = form.rules.filter((view) => chosen.has(view.rule.key));
+  const keys = useMemo(() => form.rules.map((view) => view.rule.key), [form.rules]);
+  const mayOrder = grouping === "order" && shown.length === form.rules.length;
+  const move = useCallback(
+    (key: string, by: -1 | 1) => {
+      order.mutate(moved(keys, key, by));
+      requestAnimationFrame(() => document.getElementById(`move-rule-${key}`)?.focus());
+    },
+    [order.mutate, keys],
+  );
+  function drop(key: string, before: string) {
+    const next = keys.filter((one) => one !== key);
+    next.splice(next.indexOf(before), 0, key);
+    order.mutate(next);
+  }
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
-      <div className="mb-3 flex items-center gap-4">
-        <div className="mr-auto">
-          <SearchBox
-            label="Search the rules"
-            placeholder="Search names and sentences"
-            value={search}
-            onChange={setSearch}
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <SearchBox
+          label="Search the rules"
+          placeholder="Search names, sentences, messages"
+          value={search}
+          onChange={(next) => show({ search: next })}
+        />
+        <span className="mr-auto">
+          Showing{" "}
+          <ChoicePart
+            label="Which rules are shown"
+            value={filter}
+            groups={[{ options: FILTERS }]}
+            onChoose={(next) => show({ filter: next as Filter })}
+          />{" "}
+          <ChoicePart
+            label="In which groups"
+            value={grouping}
+            groups={[{ options: GROUPINGS }]}
+            onChoose={(next) => show({ grouping: next as Grouping })}
           />
-        </div>
+        </span>
         {mayEdit && (
-          <Button look="solid" onClick={() => setOpen(NEW)}>
-            <Plus size={18} aria-hidden="true" /> New rule
-          </Button>
+          <>
+            <ToolSheets form={form} />
+            <Button look="solid" onClick={() => setOpen(NEW)}>
+              <Plus size={18} aria-hidden="true" /> New rule
+            </Button>
+          </>
         )}
       </div>
       {open === NEW && <RuleEditor form={form} view={null} onClose={() => close(NEW)} />}
-      <table className="w-full border-t border-b border-edge" onKeyDown={moveAmongMarks}>
-        <thead className="sticky top-0 z-10 bg-ground text-left">
-          <tr className="border-b border-hairline align-bottom *:px-2 *:py-2 *:font-normal">
-            <th className="text-muted">Rule</th>
-            {MOMENTS.map((moment) => (
-              <th key={moment} className="w-32">
-                <MomentHead
-                  form={form}
-                  moment={moment}
-                  only={only === moment}
-                  onToggle={() => setOnly(only === moment ? null : moment)}
-                />
-              </th>
-            ))}
-            <th className="w-16 text-muted">In use</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((view, row) =>
-            open === view.rule.key ? (
-              <tr key={view.rule.key}>
-                <td colSpan={5}>
-                  <RuleEditor form={form} view={view} onClose={() => close(view.rule.key)} />
-                </td>
-              </tr>
-            ) : (
-              <RuleRow
-                key={view.rule.key}
-                form={form}
-                view={view}
-                row={row}
-                onOpen={mayEdit && isWritten(view.rule) ? () => setOpen(view.rule.key) : null}
-              />
-            ),
-          )}
-        </tbody>
-      </table>
+      <Register
+        form={form}
+        shown={shown}
+        grouping={grouping}
+        open={open}
+        mayEdit={mayEdit}
+        chosen={chosen}
+        filter={filter}
+        onFilter={(next) => show({ filter: next })}
+        onChoose={choose}
+        onOpen={setOpen}
+        onClose={close}
+        onAdjust={adjust.mutate}
+        onMove={mayOrder ? move : null}
+        onDrop={mayOrder ? drop : null}
+        chosenBar={
+          picked.length > 0 && (
+            <ChosenRules
+              views={picked}
+              onAdjust={adjust.mutate}
+              onTakeOut={() => remove.mutate(picked, { onSuccess: () => setChosen(new Set()) })}
+              onNone={() => setChosen(new Set())}
+            />
+          )
+        }
+        onChooseAll={(take) => setChosen(new Set(take ? shown.map((v) => v.rule.key) : []))}
+      />
       {shown.length === 0 && (
         <p className="py-6 text-muted">
           {form.rules.length === 0
             ? "No rule yet: a record of this form is accepted as it comes. Write the first rule."
-            : "No rule fits. Clear the search, or show all rules again at the head of the column."}
+            : "No rule fits. Clear the search, or show all rules again."}
         </p>
       )}
     </main>
   );
 }
 
-type HeadProps = { form: FormView; moment: Moment; only: boolean; onToggle: () => void };
+type RegisterProps = {
+  form: FormView;
+  shown: RuleView[];
+  grouping: Grouping;
+  open: string | null;
+  mayEdit: boolean;
+  chosen: ReadonlySet<string>;
+  filter: Filter;
+  onFilter: (filter: Filter) => void;
+  onChoose: (key: string, chosen: boolean) => void;
+  onChooseAll: (chosen: boolean) => void;
+  onOpen: (key: string) => void;
+  onClose: (key: string) => void;
+  onAdjust: ReturnType<typeof useAdjustRules>["mutate"];
+  onMove: ((key: string, by: -1 | 1) => void) | null;
+  onDrop: ((key: string, before: string) => void) | null;
+  chosenBar: React.ReactNode;
+};
 
-function MomentHead({ form, moment, only, onToggle }: HeadProps) {
+/** Only the rows near the window are drawn, so that a thousand rules scroll as ten do. */
+function Register(props: RegisterProps) {
+  const { form, shown, grouping, open, mayEdit, chosen } = props;
+  const lines = useMemo(() => linesOf(form, shown, grouping), [form, shown, grouping]);
+  const box = useRef<HTMLTableElement>(null);
+  const [top, setTop] = useState(0);
+  useLayoutEffect(() => {
+    const place = () => setTop(box.current?.offsetTop ?? 0);
+    place();
+    // What stands above the register, a new rule say, can grow and shrink.
+    const watcher = new ResizeObserver(place);
+    watcher.observe(document.body);
+    return () => watcher.disconnect();
+  }, []);
+  const rows = useWindowVirtualizer({
+    count: lines.length,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: ROWS_BEYOND,
+    scrollMargin: top,
+    getItemKey: (index) => {
+      const line = lines[index];
+      return line?.kind === "rule" ? line.view.rule.key : `head:${line?.key}`;
+    },
+  });
+  const place = lines.findIndex((line) => line.kind === "rule" && line.view.rule.key === open);
+  const scrollTo = rows.scrollToIndex;
+  useEffect(() => {
+    if (place >= 0) scrollTo(place, { align: "auto" });
+  }, [place, scrollTo]);
+  const items = rows.getVirtualItems();
+  const above = (items[0]?.start ?? top) - top;
+  const below = rows.getTotalSize() - ((items.at(-1)?.end ?? top) - top);
+  return (
+    <table
+      ref={box}
+      aria-label={`Rules of ${form.name}`}
+      aria-rowcount={lines.length + 1}
+      className="w-full table-fixed border-t border-b border-edge"
+      onKeyDown={moveAmongMarks}
+    >
+      <Head {...props} />
+      <tbody>
+        <Beyond height={above} />
+        {items.map((item) => {
+          const line = lines[item.index];
+          if (!line) return null;
+          const at = {
+            "data-index": item.index,
+            "aria-rowindex": item.index + 2,
+            ref: rows.measureElement,
+          };
+          if (line.kind === "head")
+            return (
+              <tr key={item.key} {...at} className="border-b border-hairline">
+                <th
+                  scope="rowgroup"
+                  colSpan={COLUMNS}
+                  className="pt-4 pb-1 pl-2 text-left font-medium font-serif text-xl"
+                >
+                  {line.label}
+                </th>
+              </tr>
+            );
+          const { view } = line;
+          const { key } = view.rule;
+          if (open === key)
+            return (
+              <tr key={item.key} {...at}>
+                <td colSpan={COLUMNS}>
+                  <RuleEditor form={form} view={view} onClose={() => props.onClose(key)} />
+                </td>
+              </tr>
+            );
+          return (
+            <tr
+              key={item.key}
+              {...at}
+              className={`border-b border-hairline align-top *:px-1 *:py-2 ${view.rule.on ? "" : "opacity-70"}`}
+              onDragOver={(event) => props.onDrop && event.preventDefault()}
+              onDrop={(event) => {
+                const dragged = event.dataTransfer.getData(RULE_DRAGGED);
+                if (dragged && dragged !== key) props.onDrop?.(dragged, key);
+              }}
+            >
+              <RuleRow
+                view={view}
+                row={item.index}
+                mayEdit={mayEdit}
+                chosen={chosen.has(key)}
+                onChoose={props.onChoose}
+                onOpen={props.onOpen}
+                onAdjust={props.onAdjust}
+                onMove={props.onMove}
+              />
+            </tr>
+          );
+        })}
+        <Beyond height={below} />
+      </tbody>
+    </table>
+  );
+}
+
+/** The rows that are not drawn, as high as they would be. */
+function Beyond({ height }: { height: number }) {
+  if (height <= 0) return null;
+  return (
+    <tr>
+      <td colSpan={COLUMNS} style={{ height }} />
+    </tr>
+  );
+}
+
+function Head(props: RegisterProps) {
+  const { form, shown, chosen, mayEdit } = props;
+  return (
+    <thead className="sticky top-0 z-10 bg-ground text-left">
+      <tr className="border-b border-hairline align-bottom *:px-1 *:py-2 *:font-normal">
+        <td className="w-15">
+          {mayEdit && (
+            <input
+              type="checkbox"
+              aria-label="Choose all that are shown"
+              className="size-5 accent-thistle"
+              checked={shown.length > 0 && shown.every((view) => chosen.has(view.rule.key))}
+              onChange={(event) => props.onChooseAll(event.target.checked)}
+            />
+          )}
+        </td>
+        <th className="text-muted">Rule</th>
+        {MOMENTS.map((moment) => (
+          <th key={moment} className="w-30">
+            <MomentHead
+              form={form}
+              moment={moment}
+              filter={props.filter}
+              onFilter={props.onFilter}
+            />
+          </th>
+        ))}
+        <th className="w-16 text-muted">In use</th>
+      </tr>
+      {props.chosenBar && (
+        <tr>
+          <td colSpan={COLUMNS}>{props.chosenBar}</td>
+        </tr>
+      )}
+    </thead>
+  );
+}
+
+type HeadProps = {
+  form: FormView;
+  moment: Moment;
+  filter: Filter;
+  onFilter: (filter: Filter) => void;
+};
+
+function MomentHead({ form, moment, filter, onFilter }: HeadProps) {
   const blocks = form.rules.filter(
     (v) => v.rule.on && severityOf(v.rule, moment) === "block",
   ).length;
+  const own: Filter = moment === "save" ? "stops_save" : "stops_submit";
+  const only = filter === own;
   return (
     <>
       <span className="block px-2 font-serif text-lg">{MOMENT_WORDS[moment]}</span>
@@ -124,8 +361,8 @@ function MomentHead({ form, moment, only, onToggle }: HeadProps) {
         <button
           type="button"
           aria-pressed={only}
-          onClick={onToggle}
-          className="flex min-h-6 items-center whitespace-nowrap gap-1 rounded-xs px-2 text-sm text-muted hover:bg-tint aria-pressed:bg-tint aria-pressed:text-ink"
+          onClick={() => onFilter(only ? "all" : own)}
+          className="flex min-h-6 items-center gap-1 whitespace-nowrap rounded-xs px-2 text-sm text-muted hover:bg-tint aria-pressed:bg-tint aria-pressed:text-ink"
         >
           <Facet level="block" size={12} />
           {only ? "show all rules" : `${blocks} can stop it`}

@@ -1,0 +1,255 @@
+"""A form proposed from the columns of a CSV file (RFC 4180): types, choices, ranges, blanks."""
+
+import csv
+import io
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from thistlequartz.core.expression import Declared
+from thistlequartz.core.formats import NAMED_FORMATS, with_article
+from thistlequartz.core.ruleset import Field, Rule
+from thistlequartz.core.ruleset.language import manner_of, type_of
+from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
+
+from .keys import drawn_key
+
+MAX_COLUMNS = 500
+MAX_ROWS = 200_000
+_DELIMITERS = ",;\t|"
+_SAMPLES = 4
+_MOST_CHOICES = 15
+"""Different values that still look like a list of choices."""
+_ROWS_A_CHOICE = 3
+"""So often, on average, must each of them stand in the file."""
+_ENOUGH_FOR_UNIQUE = 10
+"""Filled rows from which on differing values look like meant to differ."""
+_WAYS_OF_YES_AND_NO = 4
+_MOST_DECIMALS = 20
+_LONG = 100
+"""Characters beyond which a text is a long one."""
+_FORMATS = ("email", "url", "orcid", "doi", "isbn", "issn", "iban", "uuid")
+_HARD = {"entry": "warn", "save": "warn", "submit": "block"}
+_MILD = {"entry": "note", "save": "note", "submit": "warn"}
+_FIELD: TypeAdapter[Field] = TypeAdapter(Field)
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+
+
+class ProfileError(ValueError):
+    """The file cannot be profiled; the message says why and how to mend it."""
+
+
+@dataclass(frozen=True, slots=True)
+class ProposedRule:
+    """A rule that the values of a column suggest, and what suggests it."""
+
+    rule: Rule
+    because: str
+
+
+@dataclass(frozen=True, slots=True)
+class ColumnProfile:
+    """One column: what stands in it, and the field and rules proposed for it."""
+
+    heading: str
+    filled: int
+    blank: int
+    different: int
+    samples: tuple[str, ...]
+    field: Field
+    because: str
+    rules: tuple[ProposedRule, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Profile:
+    """What a file holds."""
+
+    rows: int
+    repeated_rows: int
+    columns: tuple[ColumnProfile, ...]
+
+
+def profile(text: str) -> Profile:
+    """The profile of a CSV file with a line of headings. Raises ProfileError."""
+    rows = _rows(text)
+    headings, body = rows[0], rows[1:]
+    keys: set[str] = set()
+    rule_keys: set[str] = set()
+    columns = []
+    for place, heading in enumerate(headings):
+        label = heading.strip() or f"Column {place + 1}"
+        key = drawn_key(label, keys, "field")
+        keys.add(key)
+        values = [row[place].strip() for row in body]
+        columns.append(_column(label[:200], key, values, rule_keys))
+    repeated = len(body) - len(set(map(tuple, body)))
+    return Profile(len(body), repeated, tuple(columns))
+
+
+def _rows(text: str) -> list[list[str]]:
+    text = text.removeprefix("\ufeff")
+    if not text.strip():
+        raise ProfileError("The file is empty: choose one with a line of headings and some rows.")
+    if "\0" in text:
+        raise ProfileError("This is no text file: save the table as CSV and choose that.")
+    first = text.split("\n", 1)[0]
+    delimiter = max(_DELIMITERS, key=first.count)
+    try:
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+        rows = [row for row in reader if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        said = f"Line {reader.line_num} cannot be read ({error})."
+        raise ProfileError(f"{said} Close its quotation marks, and try again.") from None
+    if len(rows) < 2:
+        raise ProfileError("There are headings only: choose a file with at least one row of data.")
+    if len(rows[0]) > MAX_COLUMNS:
+        raise ProfileError(f"The file has over {MAX_COLUMNS} columns: leave some out.")
+    if len(rows) > MAX_ROWS + 1:
+        raise ProfileError(f"The file has over {MAX_ROWS:,} rows: a part of them is enough.")
+    for number, row in enumerate(rows[1:], 2):
+        if len(row) != len(rows[0]):
+            said = f"Row {number} has {len(row)} cells, and there are {len(rows[0])} headings."
+            raise ProfileError(f"{said} Mend that row, or quote cells that hold a “{delimiter}”.")
+    return rows
+
+
+def _column(label: str, key: str, values: Sequence[str], rule_keys: set[str]) -> ColumnProfile:
+    filled = [value for value in values if value]
+    counts = Counter(filled)
+    field, because = _field(label, key, counts)
+    column = _Column(label, field, filled, counts, len(values), rule_keys)
+    return ColumnProfile(
+        heading=label,
+        filled=len(filled),
+        blank=len(values) - len(filled),
+        different=len(counts),
+        samples=tuple(value for value, _ in counts.most_common(_SAMPLES)),
+        field=field,
+        because=because,
+        rules=tuple(column.rules()),
+    )
+
+
+def _field(label: str, key: str, counts: Counter[str]) -> tuple[Field, str]:
+    """The field that holds every value, the narrowest that does."""
+    base = {"key": key, "label": label}
+    if not counts:
+        return _FIELD.validate_python({**base, "type": "text"}), "The column is blank."
+    for settings, said in _candidates(counts):
+        field = _FIELD.validate_python({**base, **settings})
+        if all(_reads(value, field) for value in counts):
+            return field, said
+    total = sum(counts.values())
+    few = len(counts) <= _MOST_CHOICES and total >= _ROWS_A_CHOICE * len(counts)
+    if few and all(len(value) <= 80 for value in counts):
+        choices: list[dict[str, str]] = []
+        for value in sorted(counts):
+            taken = [choice["code"] for choice in choices]
+            choices.append({"code": drawn_key(value, taken, "choice"), "label": value})
+        said = f"{len(counts)} different values in {total} rows."
+        return _FIELD.validate_python({**base, "type": "choice", "choices": choices}), said
+    longest = max(map(len, counts))
+    long = longest > _LONG or any("\n" in value for value in counts)
+    said = f"Texts of up to {longest} characters."
+    return _FIELD.validate_python({**base, "type": "text", "long": long}), said
+
+
+def _candidates(counts: Counter[str]) -> list[tuple[dict[str, Any], str]]:
+    """Types with their settings, narrowest first, each with what is said of it."""
+    marks = (None, "point", "comma")
+    orders = (None, "day_first", "month_first", "year_first")
+    found: list[tuple[dict[str, Any], str]] = []
+    if len(counts) <= _WAYS_OF_YES_AND_NO:
+        found.append(({"type": "yes_no"}, "Every value is yes or no."))
+    if not any(value.isdigit() and value.startswith("0") and value != "0" for value in counts):
+        said = "Every value is a whole number."
+        found += [({"type": "whole_number", "decimal_mark": mark}, said) for mark in marks]
+        scale = max(len(value.replace(",", ".").rpartition(".")[2]) for value in counts)
+        settings = {"type": "decimal", "scale": min(scale, _MOST_DECIMALS)}
+        said = "Every value is a number."
+        found += [({**settings, "decimal_mark": mark}, said) for mark in marks]
+    found += [({"type": "date", "date_order": one}, "Every value is a date.") for one in orders]
+    found.append(({"type": "time"}, "Every value is a time of day."))
+    said = "Every value is a date with a time."
+    return [*found, *(({"type": "date_time", "date_order": one}, said) for one in orders)]
+
+
+def _reads(value: str, field: Field) -> bool:
+    read = read_value(value, type_of(field), manner_of(field))
+    return read is not None and not isinstance(read, Fault)
+
+
+@dataclass(frozen=True, slots=True)
+class _Column:
+    label: str
+    field: Field
+    filled: Sequence[str]
+    counts: Counter[str]
+    rows: int
+    rule_keys: set[str]
+
+    def rules(self) -> list[ProposedRule]:
+        if not self.filled:
+            return []
+        found = [self._mandatory(), self._range(), self._format(), self._unique()]
+        return [one for one in found if one]
+
+    def _rule(self, kind: str, name: str, because: str, **settings: Any) -> ProposedRule:
+        key = drawn_key(name, self.rule_keys, "rule")
+        self.rule_keys.add(key)
+        rule = {"kind": kind, "key": key, "name": name, "targets": [self.field.key], **settings}
+        return ProposedRule(_RULE.validate_python(rule), because)
+
+    def _mandatory(self) -> ProposedRule | None:
+        if len(self.filled) < self.rows:
+            return None
+        because = f"It is filled in all {self.rows:,} rows."
+        severity = {"entry": "off", "save": "warn", "submit": "block"}
+        return self._rule("mandatory", f"{self.label} is filled in", because, severity=severity)
+
+    def _range(self) -> ProposedRule | None:
+        if self.field.type not in ("whole_number", "decimal", "date", "time"):
+            return None
+        declared = Declared(self.label, type_of(self.field), manner_of(self.field))
+        values: list[Value] = []
+        for text in self.counts:
+            value = read_value(text, declared.type, declared.manner)
+            assert value is not None
+            assert not isinstance(value, Fault)
+            values.append(value)
+        low, high = min(values), max(values)
+        if low == high:
+            return None
+        shown = [show_value(one, declared.type) for one in (low, high)]
+        because = f"The values go from {shown[0]} to {shown[1]}. Widen the bounds to what can be."
+        return self._rule(
+            "range",
+            f"{self.label} within what was seen",
+            because,
+            lower={"value": to_json(low)},
+            upper={"value": to_json(high)},
+            severity=_MILD,
+        )
+
+    def _format(self) -> ProposedRule | None:
+        if self.field.type != "text":
+            return None
+        for key in _FORMATS:
+            named = NAMED_FORMATS[key]
+            if all(named.why_not(value, None) is None for value in self.counts):
+                because = f"Every value is {with_article(named.label)}."
+                name = f"{self.label} is written as {with_article(named.label)}"
+                return self._rule("format", name, because, format=key, severity=_HARD)
+        return None
+
+    def _unique(self) -> ProposedRule | None:
+        distinct = len(self.counts) == len(self.filled) >= _ENOUGH_FOR_UNIQUE
+        if not distinct or self.field.type not in ("text", "whole_number"):
+            return None
+        because = f"No value stands twice among {len(self.filled):,}."
+        name = f"{self.label} stands once only"
+        return self._rule("unique", name, because, severity={"save": "block", "submit": "block"})

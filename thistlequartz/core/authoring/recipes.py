@@ -1,0 +1,247 @@
+"""Recipes: what people build again and again, made of ordinary rules by naming the fields."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any, Literal
+
+from pydantic import TypeAdapter
+
+from thistlequartz.core.expression import Problem, tree, write_formula
+from thistlequartz.core.ruleset import Field, Form, Rule
+
+from .keys import drawn_key
+
+Answers = Mapping[str, tuple[str, ...]]
+FieldType = Literal["text", "number", "date", "yes_no", "choice", "choices", "any"]
+_TYPES: dict[FieldType, tuple[str, ...]] = {
+    "text": ("text",),
+    "number": ("whole_number", "decimal"),
+    "date": ("date", "date_time"),
+    "yes_no": ("yes_no",),
+    "choice": ("choice",),
+    "choices": ("choice", "choices"),
+}
+_HARD = {"entry": "off", "save": "warn", "submit": "block"}
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+
+
+class RecipeError(ValueError):
+    """What is wrong with the answers, by slot."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(problem.message for problem in problems))
+        self.problems = problems
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A place in a recipe: fields of a type, or one of a field's choices."""
+
+    key: str
+    label: str
+    takes: FieldType = "any"
+    many: bool = False
+    choice_of: str | None = None
+    """The slot whose field the choice belongs to, where a choice is asked and no field."""
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """What is named, and the rules that come of it."""
+
+    key: str
+    name: str
+    says: str
+    slots: tuple[Slot, ...]
+    make: Callable[[Answers, Mapping[str, Field]], list[dict[str, Any]]]
+
+
+def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ...]:
+    """The rules of `recipe` for `form`, with keys that are free. Raises RecipeError."""
+    fields = {field.key: field for field in form.fields}
+    problems = [
+        Problem(message, remedy, slot.key)
+        for slot in recipe.slots
+        for message, remedy in _faults(slot, answers, fields)
+    ]
+    if problems:
+        raise RecipeError(problems)
+    taken = {rule.key for rule in form.rules}
+    rules = []
+    for parts in recipe.make(answers, fields):
+        key = drawn_key(parts["name"], taken, "rule")
+        taken.add(key)
+        rules.append(_RULE.validate_python({"key": key, **parts}))
+    return tuple(rules)
+
+
+def _faults(slot: Slot, answers: Answers, fields: Mapping[str, Field]) -> list[tuple[str, str]]:
+    given = answers.get(slot.key, ())
+    if slot.choice_of:
+        owner = fields.get(next(iter(answers.get(slot.choice_of, ())), ""))
+        codes = [choice.code for choice in getattr(owner, "choices", ())]
+        if len(given) == 1 and given[0] in codes:
+            return []
+        return [(f"{slot.label} is not chosen yet.", "Choose one of the answers of that field.")]
+    fewest = 2 if slot.many and slot.key != "later" else 1
+    if len(given) < fewest or (not slot.many and len(given) > 1):
+        wanted = "at least two fields" if fewest == 2 else "a field"
+        return [(f"{slot.label} is not named yet.", f"Name {wanted}.")]
+    if len(set(given)) < len(given):
+        return [("A field stands here twice.", "Name each field once.")]
+    faults = []
+    for key in given:
+        field = fields.get(key)
+        if field is None:
+            faults.append((f"There is no field “{key}” in this form.", "Choose another one."))
+        elif slot.takes != "any" and field.type not in _TYPES[slot.takes]:
+            faults.append((f"{field.label} is of another type.", "Choose another field."))
+    return faults
+
+
+def _demand(key: str, label: str, when: tree.Node) -> dict[str, Any]:
+    return {
+        "kind": "mandatory",
+        "name": f"{label} filled in where it is asked",
+        "targets": [key],
+        "when": write_formula(when),
+        "severity": _HARD,
+    }
+
+
+def _ask(key: str, label: str, when: tree.Node) -> dict[str, Any]:
+    return {
+        "kind": "open",
+        "name": f"{label} asked where it matters",
+        "targets": [key],
+        "when": write_formula(when),
+    }
+
+
+def _chosen(field: Field, code: str) -> tree.Node:
+    if field.type == "choices":
+        return tree.Membership(tree.Text(code), (tree.Field(field.key),))
+    return tree.Comparison("=", tree.Field(field.key), tree.Text(code))
+
+
+def _other_text(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    (governor,), (code,), (text,) = answers["choice"], answers["other"], answers["text"]
+    when, label = _chosen(fields[governor], code), fields[text].label
+    return [_ask(text, label, when), _demand(text, label, when)]
+
+
+def _contact_chain(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    (wanted,), (how,) = answers["wanted"], answers["how"]
+    yes = tree.Comparison("=", tree.Field(wanted), tree.Truth(True))
+    made = [_ask(how, fields[how].label, yes), _demand(how, fields[how].label, yes)]
+    for by, into in (("by_email", "email"), ("by_telephone", "telephone")):
+        (code,), (key,) = answers[by], answers[into]
+        when, label = _chosen(fields[how], code), fields[key].label
+        made += [_ask(key, label, when), _demand(key, label, when)]
+    (email,) = answers["email"]
+    return [
+        *made,
+        {
+            "kind": "format",
+            "name": f"{fields[email].label} is an e-mail address",
+            "targets": [email],
+            "format": "email",
+            "severity": {"entry": "warn", "save": "warn", "submit": "block"},
+        },
+    ]
+
+
+def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    return [
+        {
+            "kind": "cross_field",
+            "name": f"{fields[later].label} not before {fields[earlier].label}",
+            "targets": [later],
+            "must": f"{later} >= {earlier}",
+            "severity": {"entry": "warn", "save": "warn", "submit": "block"},
+        }
+        for earlier, later in pairwise(answers["dates"])
+    ]
+
+
+def _demanded_together(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    labels = " and ".join(fields[key].label for key in answers["fields"])
+    return [
+        {
+            "kind": "group",
+            "quantity": "all_or_none",
+            "name": f"{labels} together"[:200],
+            "targets": list(answers["fields"]),
+            "severity": _HARD,
+        }
+    ]
+
+
+def _first_things_first(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    (first,) = answers["first"]
+    return [
+        {
+            "kind": "wait",
+            "name": f"{fields[first].label} comes first",
+            "targets": list(answers["later"]),
+            "until": f"{first} != null",
+        }
+    ]
+
+
+RECIPES = {
+    recipe.key: recipe
+    for recipe in (
+        Recipe(
+            "other_text",
+            "The “other” text",
+            "Choosing “other” opens a text, which must then be filled in.",
+            (
+                Slot("choice", "The field with the choices", "choices"),
+                Slot("other", "The choice that opens the text", choice_of="choice"),
+                Slot("text", "The text it opens", "text"),
+            ),
+            _other_text,
+        ),
+        Recipe(
+            "contact_chain",
+            "The contact chain",
+            "Contact wanted opens how, and how opens the e-mail address or the telephone number.",
+            (
+                Slot("wanted", "Whether contact is wanted", "yes_no"),
+                Slot("how", "How", "choice"),
+                Slot("by_email", "The choice for e-mail", choice_of="how"),
+                Slot("email", "The e-mail address", "text"),
+                Slot("by_telephone", "The choice for telephone", choice_of="how"),
+                Slot("telephone", "The telephone number", "text"),
+            ),
+            _contact_chain,
+        ),
+        Recipe(
+            "dates_in_order",
+            "Dates in order",
+            "None of several dates lies before the one named ahead of it.",
+            (Slot("dates", "The dates, earliest first", "date", many=True),),
+            _dates_in_order,
+        ),
+        Recipe(
+            "demanded_together",
+            "Demanded together",
+            "Either all of several fields are filled in, or none of them.",
+            (Slot("fields", "The fields", many=True),),
+            _demanded_together,
+        ),
+        Recipe(
+            "first_things_first",
+            "First things first",
+            "Later fields wait until a first one is filled in.",
+            (
+                Slot("first", "The field that comes first"),
+                Slot("later", "The fields that wait", many=True),
+            ),
+            _first_things_first,
+        ),
+    )
+}
+"""By key. Tiers have a table of their own beside these."""

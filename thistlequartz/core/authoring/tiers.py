@@ -1,0 +1,243 @@
+"""Tiers of proposals as a table: each row ends where the next one begins.
+
+A row without a value proposes nothing, so that a gap is there to be seen.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable
+from decimal import Decimal
+from itertools import pairwise
+from typing import Annotated, NamedTuple
+
+from pydantic import Field as Setting
+from pydantic import model_validator
+
+from thistlequartz.core.expression import (
+    FormulaError,
+    Problem,
+    Vocabulary,
+    read_formula,
+    tree,
+    write_formula,
+)
+from thistlequartz.core.expression.clauses import literal
+from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule
+from thistlequartz.core.ruleset.basics import Document, Formula, Key, Label, Line
+from thistlequartz.core.values import Fault, read_value
+
+from .keys import drawn_key
+
+
+class Tier(Document):
+    """One row: up to which amount what is proposed."""
+
+    upto: Line = ""
+    """As people type it; blank in the last row: without end."""
+    included: bool = True
+    """Whether that amount itself belongs to this row, and not to the next."""
+    value: Formula | None = None
+    """The FEEL value that is proposed; None: nothing."""
+    title: Line = ""
+    """What the proposal is called; blank: as the table is."""
+
+
+class Tiers(Document):
+    """A whole table, from the lowest amount up."""
+
+    governor: Key
+    """The field that decides."""
+    field: Key
+    """The field for which a value is proposed."""
+    title: Label
+    begin: Line = ""
+    """The lowest amount; blank: no lowest."""
+    begin_included: bool = False
+    rows: Annotated[tuple[Tier, ...], Setting(min_length=1, max_length=100)]
+
+    @model_validator(mode="after")
+    def _only_the_last_is_open(self) -> "Tiers":
+        if any(not row.upto for row in self.rows[:-1]):
+            raise ValueError("Only the last row can be without an end: give the others one.")
+        return self
+
+
+_Ends = tuple[tree.Node | None, bool, tree.Node | None, bool]
+"""The lower end of a row and whether it belongs to it, and the upper end likewise."""
+
+
+def tiers_rules(
+    tiers: Tiers, vocabulary: Vocabulary, form: Form, replaced: tuple[str, ...] = ()
+) -> tuple[ProposeRule, ...]:
+    """The rules that the table stands for; the keys of `replaced` rules are taken up in order.
+
+    Raises FormulaError with the place of every bound that cannot work.
+    """
+    bounds = _bounds(tiers, vocabulary)
+    written = {rule.key: rule for rule in form.rules}
+    free = [rule for key in replaced if isinstance(rule := written.get(key), ProposeRule)]
+    taken = set(written)
+    label = vocabulary[tiers.field].label
+    made = []
+    for number, (row, ends) in enumerate(zip(tiers.rows, bounds, strict=True), 1):
+        if row.value is None:
+            continue
+        parts = {
+            "when": write_formula(_condition(tiers.governor, ends)),
+            "title": row.title or tiers.title,
+            "sets": (ProposedValue(field=tiers.field, value=row.value),),
+        }
+        if free:
+            # What the table does not say of a rule stays: its explanation, whom it counts for, ...
+            made.append(free.pop(0).model_copy(update=parts))
+            continue
+        name = f"{label}, tier {number}"
+        key = drawn_key(name, taken, "rule")
+        taken.add(key)
+        made.append(ProposeRule(key=key, name=name, targets=(tiers.governor,), **parts))
+    return tuple(made)
+
+
+class TiersFound(NamedTuple):
+    """A table that rules make, with their keys in order, and what does not meet in them."""
+
+    tiers: Tiers
+    rules: tuple[str, ...]
+    findings: tuple[str, ...]
+
+
+def tiers_in(rules: Iterable[object]) -> tuple[TiersFound, ...]:
+    """The tables that proposals among `rules` form. Where one amount falls in two rows, the table
+    gives it to the lower one, and a finding says so.
+    """
+    found: dict[tuple[str, str], list[tuple[_Ends, ProposeRule]]] = defaultdict(list)
+    for rule in rules:
+        if isinstance(rule, ProposeRule) and len(rule.sets) == 1:
+            read = _read(rule)
+            if read:
+                found[read[0], rule.sets[0].field].append((read[1], rule))
+    tables = []
+    for (governor, field), rows in found.items():
+        table = _table(governor, field, rows) if len(rows) > 1 else None
+        if table:
+            tables.append(table)
+    return tuple(tables)
+
+
+def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
+    problems = []
+    for key, place in ((tiers.governor, "governor"), (tiers.field, "field")):
+        if key not in vocabulary or vocabulary[key].condition:
+            said = f"There is no field “{key}” in this form."
+            problems.append(Problem(said, "Choose one.", place))
+    if problems:
+        raise FormulaError(problems)
+    declared = vocabulary[tiers.governor]
+    nodes: list[tree.Node | None] = []
+    begin = ("begin", tiers.begin)
+    for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):
+        value = read_value(text, declared.type, declared.manner) if text else None
+        if isinstance(value, Fault):
+            problems.append(Problem(value.message, "Mend this bound.", place))
+        nodes.append(None if value is None or isinstance(value, Fault) else literal(value))
+    for number, (low, high) in enumerate(pairwise(nodes)):
+        if low and high and low.value >= high.value:  # type: ignore[attr-defined]
+            said = "This bound is not above the one before it."
+            place = f"rows.{number}.upto"
+            problems.append(Problem(said, "Put the bounds in rising order.", place))
+    if nodes[0] is None and nodes[1] is None and not problems:
+        said = "One row without a beginning and without an end is no tier."
+        problems.append(Problem(said, "Say up to which amount it goes.", "rows.0.upto"))
+    if problems:
+        raise FormulaError(problems)
+    inclusions = [not tiers.begin_included, *(row.included for row in tiers.rows)]
+    return [
+        (low, not below, high, upto)
+        for (low, high), (below, upto) in zip(pairwise(nodes), pairwise(inclusions), strict=True)
+    ]
+
+
+def _condition(governor: str, ends: _Ends) -> tree.Node:
+    low, low_included, high, high_included = ends
+    subject = tree.Field(governor)
+    if low and high:
+        return tree.Membership(subject, (tree.Interval(low, high, low_included, high_included),))
+    if low:
+        return tree.Comparison(">=" if low_included else ">", subject, low)
+    assert high is not None
+    return tree.Comparison("<=" if high_included else "<", subject, high)
+
+
+def _read(rule: ProposeRule) -> tuple[str, _Ends] | None:
+    try:
+        node = read_formula(rule.when or "true")
+    except FormulaError:
+        return None
+    match node:
+        case tree.Membership(tree.Field(key), (tree.Interval(low, high, first, last),)):
+            return key, (low, first, high, last)
+        case tree.Comparison(">" | ">=", tree.Field(key), low):
+            return key, (low, node.operator == ">=", None, False)
+        case tree.Comparison("<" | "<=", tree.Field(key), high):
+            return key, (None, False, high, node.operator == "<=")
+        case tree.And(
+            (
+                tree.Comparison(">" | ">=" as above, tree.Field(key), low),
+                tree.Comparison("<" | "<=" as below, tree.Field(again), high),
+            )
+        ) if key == again:
+            return key, (low, above == ">=", high, below == "<=")
+        case _:
+            return None
+
+
+def _table(governor: str, field: str, rows: list[tuple[_Ends, ProposeRule]]) -> TiersFound | None:
+    """The table of the rows, with a row for each gap; None where they overlap or are no numbers."""
+    if not all(isinstance(end, tree.Number | None) for ends, _ in rows for end in ends[::2]):
+        return None
+    rows = sorted(rows, key=lambda row: _number(row[0][0], "-Infinity"))
+    (begin, begin_included, _, _), first = rows[0]
+    tiers: list[Tier] = []
+    findings: list[str] = []
+    reached, reached_included = begin, not begin_included
+    for (low, low_included, high, high_included), rule in rows:
+        if tiers:
+            gap = _gap(low, reached)
+            if gap is None:
+                return None  # more than one amount falls in two rows
+            if gap == 0 and low_included and reached_included:
+                findings.append(f"{_shown(low)} falls in two tiers.")
+            elif gap > 0 or low_included == reached_included:
+                findings.append(f"Nothing is proposed between {_shown(reached)} and {_shown(low)}.")
+                tiers.append(Tier(upto=_text(low), included=not low_included))
+        value = rule.sets[0].value
+        tiers.append(Tier(upto=_text(high), included=high_included, value=value, title=rule.title))
+        reached, reached_included = high, high_included
+    table = Tiers(
+        governor=governor,
+        field=field,
+        title=first.title,
+        begin=_text(begin),
+        begin_included=begin_included,
+        rows=tuple(tiers),
+    )
+    return TiersFound(table, tuple(rule.key for _, rule in rows), tuple(findings))
+
+
+def _gap(low: tree.Node | None, reached: tree.Node | None) -> Decimal | None:
+    """How far `low` lies above what has been reached; None where it lies below."""
+    if not isinstance(low, tree.Number) or not isinstance(reached, tree.Number):
+        return None
+    gap = low.value - reached.value
+    return gap if gap >= 0 else None
+
+
+def _number(node: tree.Node | None, otherwise: str) -> Decimal:
+    return node.value if isinstance(node, tree.Number) else Decimal(otherwise)
+
+
+def _text(node: tree.Node | None) -> str:
+    return f"{node.value:f}" if isinstance(node, tree.Number) else ""
+
+
+def _shown(node: tree.Node | None) -> str:
+    return f"{node.value:,f}" if isinstance(node, tree.Number) else ""

@@ -1,0 +1,79 @@
+"""The words of a message, with its placeholders filled from the record."""
+
+from collections.abc import Callable
+
+from thistlequartz.core.expression import Vocabulary, tree
+from thistlequartz.core.ruleset import Check, RangeRule, Rule
+from thistlequartz.core.ruleset.placeholders import (
+    HIGHEST,
+    LABEL,
+    LOWEST,
+    TODAY,
+    VALUE,
+    Placeholder,
+    bounds_of,
+    parts_of,
+)
+from thistlequartz.core.values import ValueType, show_value
+
+from .environment import TODAY as THE_DAY
+from .environment import Environment
+from .interpretation import interpret
+from .operations import UNREADABLE
+
+Filler = Callable[[Environment], str]
+
+
+def filler(rule: Rule, check: Check, message: str, vocabulary: Vocabulary) -> Filler | None:
+    """What fills the message from a record, or None where it is always the same."""
+    parts = parts_of(message)
+    if not any(isinstance(part, Placeholder) for part in parts):
+        return None
+    fillers = [
+        _part(part.name, rule, check, vocabulary) if isinstance(part, Placeholder) else _text(part)
+        for part in parts
+    ]
+    return lambda environment: "".join(one(environment) for one in fillers)
+
+
+def plain_message(message: str) -> str:
+    """A message without placeholders as people read it: each doubled brace is one."""
+    return "".join(part for part in parts_of(message) if isinstance(part, str))
+
+
+def _text(text: str) -> Filler:
+    return lambda environment: text
+
+
+def _part(name: str, rule: Rule, check: Check, vocabulary: Vocabulary) -> Filler:
+    match name:
+        case _ if name == LABEL:
+            return _text(" and ".join(vocabulary[key].label for key in check.targets))
+        case _ if name == VALUE:
+            return _value(check.targets[0], vocabulary)
+        case _ if name == TODAY:
+            return lambda environment: show_value(environment[THE_DAY])
+        case _ if name in (LOWEST, HIGHEST) and isinstance(rule, RangeRule):
+            own = vocabulary[check.targets[0]].type if rule.of == "value" else None
+            return _bound(bounds_of(check)[name == HIGHEST], own, name)
+        case _ if name in vocabulary and not vocabulary[name].condition:
+            return _value(name, vocabulary)
+        case _:
+            return _text(f"{{{name}}}")
+
+
+def _value(key: str, vocabulary: Vocabulary) -> Filler:
+    type_ = vocabulary[key].type
+
+    def fill(environment: Environment) -> str:
+        value = environment[key]
+        return "unreadable" if value is UNREADABLE else show_value(value, type_)
+
+    return fill
+
+
+def _bound(node: tree.Node | None, type_: ValueType | None, name: str) -> Filler:
+    if node is None:
+        return _text(f"{{{name}}}")
+    bound = interpret(node)
+    return lambda environment: show_value(bound(environment), type_)

@@ -1,0 +1,110 @@
+"""Places in a message that are filled from the record: “{label} is {value}; {highest} is the most.”
+
+A brace that is doubled stands for itself.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from thistlequartz.core.expression import Problem, Vocabulary, nearest, tree
+from thistlequartz.core.expression.feel import key_problem
+
+from .lowering import Check
+from .rules import Rule
+
+LABEL, VALUE, LOWEST, HIGHEST, TODAY = "label", "value", "lowest", "highest", "today"
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceholderOffer:
+    """A placeholder that a message may hold, and what is put in its place."""
+
+    name: str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Placeholder:
+    """A place in a message, by its name."""
+
+    name: str
+
+
+def offered(rule: Rule, vocabulary: Vocabulary) -> tuple[PlaceholderOffer, ...]:
+    """The placeholders that the message of `rule` may hold."""
+    own = [
+        PlaceholderOffer(LABEL, "the label of the field"),
+        PlaceholderOffer(VALUE, "what was entered"),
+        PlaceholderOffer(TODAY, "the day of the check"),
+    ]
+    if rule.kind == "range":
+        own += [PlaceholderOffer(LOWEST, "the lower bound") for _ in range(rule.lower is not None)]
+        own += [PlaceholderOffer(HIGHEST, "the upper bound") for _ in range(rule.upper is not None)]
+    taken = {one.name for one in own}
+    fields = [
+        PlaceholderOffer(key, f"the value of {declared.label}")
+        for key, declared in vocabulary.items()
+        if key not in taken and not declared.condition
+    ]
+    return (*own, *fields)
+
+
+def parts_of(message: str) -> tuple[str | Placeholder, ...]:
+    """The message as runs of text and placeholders. What is no name in braces stays text."""
+    parts: list[str | Placeholder] = []
+    text, rest = "", message
+    while rest:
+        begin, brace, rest = rest.partition("{")
+        text += begin.replace("}}", "}")
+        if not brace:
+            break
+        if rest.startswith("{"):
+            text, rest = text + "{", rest[1:]
+            continue
+        name, closed, after = rest.partition("}")
+        if closed and "{" not in name:
+            parts += [text, Placeholder(name.strip())]
+            text, rest = "", after
+        else:
+            text += "{"
+    return tuple(part for part in (*parts, text) if part)
+
+
+def message_problems(rule: Rule, vocabulary: Vocabulary) -> tuple[Problem, ...]:
+    """The placeholders of the rule's message that nothing is put in the place of."""
+    known = {one.name for one in offered(rule, vocabulary)}
+    return tuple(
+        Problem(
+            f"Nothing can be put in the place of “{{{name[:40]}}}”.",
+            _remedy(name, known),
+            "message",
+        )
+        for name in _names(parts_of(getattr(rule, "message", None) or ""))
+        if name not in known
+    )
+
+
+def bounds_of(check: Check) -> tuple[tree.Node | None, tree.Node | None]:
+    """The lower and the upper bound that a range puts on its target."""
+    match check.must:
+        case tree.Membership(_, (tree.Interval(low, high),)):
+            return low, high
+        case tree.Comparison(">=" | ">", _, bound):
+            return bound, None
+        case tree.Comparison("<=" | "<", _, bound):
+            return None, bound
+        case _:
+            return None, None
+
+
+def _names(parts: Iterable[str | Placeholder]) -> list[str]:
+    return [part.name for part in parts if isinstance(part, Placeholder)]
+
+
+def _remedy(name: str, known: set[str]) -> str:
+    near = nearest(name, known)
+    if near:
+        return f"Did you mean “{{{near}}}”?"
+    if key_problem(name):
+        return "Double the brace, “{{”, to write one."
+    return "Use {label}, {value}, or the key of a field."

@@ -1,0 +1,246 @@
+"""The catalogue, and a draft as a whole: its beginning, its set-up, its shared lists, its past."""
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from ninja import Router, Status
+from pydantic import BaseModel
+
+from thistlequartz.core.expression import FormulaError, tree_from_clauses, write_formula
+from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
+from thistlequartz.samples import SAMPLES
+from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.forms import services
+from thistlequartz.server.forms.changing import next_turns, redo, undo
+from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
+from thistlequartz.server.forms.models import DraftChoiceList, DraftForm
+from thistlequartz.server.forms.presenting import catalogue, form_view
+from thistlequartz.server.forms.searching import Hit, search
+from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails, Refusal, item
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+ACTS_SHOWN = 200
+
+
+class SampleView(BaseModel):
+    """A sample that a form can begin from."""
+
+    key: str
+    name: str
+    purpose: str
+    fields: int
+    rules: int
+
+
+class ChoiceListView(BaseModel):
+    """A shared list of choices, and the forms that use it."""
+
+    choices: ChoiceList
+    version: int
+    used_by: list[str]
+
+
+class ActView(BaseModel):
+    """One change in the history of a draft."""
+
+    at: datetime
+    person: str | None
+    act: str
+    subject: str
+    note: str
+
+
+class HistoryView(BaseModel):
+    """What has been done to a draft, newest first, and what can be undone and redone."""
+
+    undo: str | None
+    redo: str | None
+    acts: list[ActView]
+
+
+class Turned(BaseModel):
+    """What was undone or redone."""
+
+    what: str
+
+
+@router.get("/forms", response=list[FormSummary])
+def list_forms(request: HttpRequest) -> list[FormSummary]:
+    """Every form with its counts."""
+    person_with(request, Right.READ)
+    return catalogue()
+
+
+@router.get("/search", response=list[Hit])
+def search_forms(request: HttpRequest, q: str) -> list[Hit]:
+    """Forms, fields, rules and messages in which every word of `q` stands."""
+    person_with(request, Right.READ)
+    return search(q)
+
+
+@router.get("/samples", response=list[SampleView])
+def list_samples(request: HttpRequest) -> list[SampleView]:
+    """What a form can begin from."""
+    person_with(request, Right.READ)
+    return [
+        SampleView(
+            key=one.key,
+            name=one.name,
+            purpose=one.purpose,
+            fields=len(one.fields),
+            rules=len(one.rules),
+        )
+        for one in SAMPLES.values()
+    ]
+
+
+@router.post("/forms", response={201: FormView, **REFUSALS})
+def begin_form(request: HttpRequest, body: NewForm) -> Status[FormView]:
+    """Begin a form: with nothing in it, or with what it is begun from."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = services.create_form(person, body.name, body.purpose, _like(body))
+    return Status(201, form_view(draft))
+
+
+def _like(body: NewForm) -> Form | None:
+    if body.copy_of:
+        return form_document(get_draft(body.copy_of))
+    if body.sample:
+        sample = SAMPLES.get(body.sample)
+        if sample is None:
+            raise Refusal(404, "no-sample", "There is no such sample.", "Choose one of the list.")
+        return sample
+    if not body.fields and not body.rules:
+        return None
+    try:
+        return Form(key="form", name=body.name, fields=tuple(body.fields), rules=tuple(body.rules))
+    except ValueError:
+        raise Refusal(
+            422,
+            "keys-twice",
+            "Two of the fields or rules have the same key.",
+            "Leave one of them out; no form has been begun.",
+        ) from None
+
+
+@router.get("/forms/{form_key}", response={200: FormView, **REFUSALS})
+def show_form(request: HttpRequest, form_key: str) -> FormView:
+    """A draft, whole."""
+    person_with(request, Right.READ)
+    return form_view(get_draft(form_key))
+
+
+@router.put("/forms/{form_key}/setup", response={200: FormView, **REFUSALS})
+def replace_setup(request: HttpRequest, form_key: str, body: SetUp) -> FormView:
+    """Replace what the form is beside its fields and rules."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    conditions = [_condition(one, body, draft) for one in body.conditions]
+    written = body.model_copy(update={"conditions": conditions})
+    rest = written.model_dump(mode="json", include=set(services.SETTINGS))
+    _refuse_misshapen(draft, body.name, body.purpose, rest)
+    draft = services.change_settings(person, form_key, body.version, body.name, body.purpose, rest)
+    return form_view(draft)
+
+
+def _condition(named: NamedCondition, body: SetUp, draft: DraftForm) -> NamedCondition:
+    clauses = body.clauses.get(named.key)
+    if clauses is None:
+        return named
+    try:
+        node = tree_from_clauses(clauses, compiled_draft(draft).language.vocabulary)
+    except FormulaError as error:
+        raise Refusal(
+            422,
+            "condition-unusable",
+            f"The condition “{named.name}” cannot be used as it is written.",
+            "Mend the places named here; nothing has been changed.",
+            [item(problem) for problem in error.problems],
+        ) from None
+    return named.model_copy(update={"condition": write_formula(node)})
+
+
+def _refuse_misshapen(draft: DraftForm, name: str, purpose: str, rest: dict[str, object]) -> None:
+    """Refuse a set-up that no document can have: a key twice, a time zone that does not exist."""
+    try:
+        before = form_document(draft)
+        Form.model_validate(
+            {
+                **before.model_dump(mode="json"),
+                **rest,
+                "name": name,
+                "purpose": purpose,
+            }
+        )
+    except ValueError as error:
+        told = getattr(error, "errors", lambda: [])()
+        said = "; ".join(one["msg"].removeprefix("Value error, ") for one in told[:3])
+        raise Refusal(
+            422, "setup-unusable", "This set-up cannot be stored.", f"{said} Nothing was changed."
+        ) from None
+
+
+@router.get("/choice-lists", response=list[ChoiceListView])
+def list_choice_lists(request: HttpRequest) -> list[ChoiceListView]:
+    """The lists of choices that forms share."""
+    person_with(request, Right.READ)
+    users: dict[str, list[str]] = {}
+    for draft in DraftForm.objects.prefetch_related("field_rows"):
+        for row in draft.field_rows.all():
+            key = row.document.get("choice_list")
+            if key and draft.name not in users.setdefault(key, []):
+                users[key].append(draft.name)
+    return [
+        ChoiceListView(
+            choices=ChoiceList.model_validate(row.document),
+            version=row.version,
+            used_by=users.get(row.key, []),
+        )
+        for row in DraftChoiceList.objects.all()
+    ]
+
+
+@router.put("/forms/{form_key}/choice-lists", response={204: None, **REFUSALS})
+def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> Status[None]:
+    """Add a shared list of choices, or replace one."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.change_choice_list(person, form_key, body.choices, body.version)
+    return Status(204, None)
+
+
+@router.get("/forms/{form_key}/history", response={200: HistoryView, **REFUSALS})
+def show_history(request: HttpRequest, form_key: str) -> HistoryView:
+    """Who changed what, when and why."""
+    person = person_with(request, Right.READ)
+    get_draft(form_key)
+    acts = Activity.objects.filter(form_key=form_key).select_related("person")[:ACTS_SHOWN]
+    back, forth = next_turns(person, form_key)
+    return HistoryView(
+        undo=back,
+        redo=forth,
+        acts=[
+            ActView(
+                at=one.at,
+                person=one.person.shown_name if one.person else None,
+                act=one.act,
+                subject=one.subject,
+                note=one.note or ("taken back since" if one.state != "done" else ""),
+            )
+            for one in acts
+        ],
+    )
+
+
+@router.post("/forms/{form_key}/undo", response={200: Turned, **REFUSALS})
+def undo_change(request: HttpRequest, form_key: str) -> Turned:
+    """Take back one’s own newest change to the draft."""
+    return Turned(what=undo(person_with(request, Right.EDIT_DRAFT), form_key))
+
+
+@router.post("/forms/{form_key}/redo", response={200: Turned, **REFUSALS})
+def redo_change(request: HttpRequest, form_key: str) -> Turned:
+    """Make the change again that was taken back last."""
+    return Turned(what=redo(person_with(request, Right.EDIT_DRAFT), form_key))

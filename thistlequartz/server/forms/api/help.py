@@ -1,0 +1,208 @@
+"""Help in writing: formats, functions, recipes, tiers, and a form proposed from a file."""
+
+from typing import Annotated, Any
+
+from django.http import HttpRequest
+from ninja import Router, Status
+from pydantic import BaseModel, ConfigDict
+from pydantic import Field as Setting
+
+from thistlequartz.core.authoring import (
+    RECIPES,
+    Profile,
+    ProfileError,
+    RecipeError,
+    Slot,
+    Tiers,
+    profile,
+    recipe_rules,
+    tiers_in,
+)
+from thistlequartz.core.expression import Segment
+from thistlequartz.core.expression.feel.functions import FUNCTIONS
+from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.server.forms import rule_changes
+from thistlequartz.server.forms.describing import read_rule
+from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
+from thistlequartz.server.forms.shapes import FormatView, RuleVersion
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, item
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+
+
+class FunctionView(BaseModel):
+    """A function that formulas can call."""
+
+    name: str
+    ways: list[str]
+    """Each way of calling it, with the names of what it takes."""
+    result: str
+    says: str
+
+
+class RecipeView(BaseModel):
+    """A recipe, and what is to be named in it."""
+
+    key: str
+    name: str
+    says: str
+    slots: list[Slot]
+
+
+class RecipeAnswers(BaseModel):
+    """What was named, by slot."""
+
+    model_config = ConfigDict(extra="forbid")
+    answers: dict[str, list[str]]
+
+
+class RecipeReading(BaseModel):
+    """The rules that would come of a recipe, and what is still to be named."""
+
+    sentences: list[list[Segment]]
+    problems: list[ProblemItem]
+
+
+class TiersView(BaseModel):
+    """A table of tiers, and the rules it stands for."""
+
+    tiers: Tiers
+    rules: list[str]
+    findings: list[str]
+    """What does not meet in them: gaps, and amounts that fall in two."""
+
+
+class StoredTiers(BaseModel):
+    """A table to be stored in the place of the rules it was made from."""
+
+    model_config = ConfigDict(extra="forbid")
+    tiers: Tiers
+    replaced: list[RuleVersion] = []
+
+
+class FileText(BaseModel):
+    """The text of a CSV file."""
+
+    model_config = ConfigDict(extra="forbid")
+    text: Annotated[str, Setting(max_length=1_000_000)]
+
+
+@router.get("/formats", response=list[FormatView])
+def list_formats(request: HttpRequest) -> list[FormatView]:
+    """The named formats, with their standards and examples."""
+    person_with(request, Right.READ)
+    return [
+        FormatView(
+            key=named.key,
+            label=named.label,
+            standard=named.standard,
+            example=named.example,
+            needs_country=named.needs_country,
+        )
+        for named in NAMED_FORMATS.values()
+    ]
+
+
+@router.get("/functions", response=list[FunctionView])
+def list_functions(request: HttpRequest) -> list[FunctionView]:
+    """The functions that formulas can call."""
+    person_with(request, Right.READ)
+    return [
+        FunctionView(
+            name=one.name,
+            ways=[
+                f"{one.name}({', '.join(_parameter(parameter) for parameter in way)})"
+                for way in one.ways
+            ],
+            result=one.result,
+            says=one.says,
+        )
+        for one in FUNCTIONS.values()
+    ]
+
+
+def _parameter(parameter: Any) -> str:
+    name = f"[{parameter.name}]" if parameter.optional else parameter.name
+    return f"{name}, …" if parameter.repeated else str(name)
+
+
+@router.get("/recipes", response=list[RecipeView])
+def list_recipes(request: HttpRequest) -> list[RecipeView]:
+    """What people build again and again."""
+    person_with(request, Right.READ)
+    return [
+        RecipeView(key=one.key, name=one.name, says=one.says, slots=list(one.slots))
+        for one in RECIPES.values()
+    ]
+
+
+def _recipe(key: str) -> Any:
+    if key not in RECIPES:
+        raise Refusal(404, "no-recipe", "There is no such recipe.", "Choose one of the list.")
+    return RECIPES[key]
+
+
+def _answers(body: RecipeAnswers) -> dict[str, tuple[str, ...]]:
+    return {slot: tuple(given) for slot, given in body.answers.items()}
+
+
+@router.post(
+    "/forms/{form_key}/recipes/{recipe_key}/read", response={200: RecipeReading, **REFUSALS}
+)
+def read_recipe(
+    request: HttpRequest, form_key: str, recipe_key: str, body: RecipeAnswers
+) -> RecipeReading:
+    """The rules that would come of a recipe. Stores nothing."""
+    person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    try:
+        rules = recipe_rules(_recipe(recipe_key), _answers(body), form_document(draft))
+    except RecipeError as error:
+        return RecipeReading(sentences=[], problems=[item(one) for one in error.problems])
+    readings = [read_rule(rule, compiled_draft(draft)) for rule in rules]
+    return RecipeReading(
+        sentences=[reading.sentence for reading in readings],
+        problems=[problem for reading in readings for problem in reading.problems],
+    )
+
+
+@router.post("/forms/{form_key}/recipes/{recipe_key}", response={201: list[str], **REFUSALS})
+def use_recipe(
+    request: HttpRequest, form_key: str, recipe_key: str, body: RecipeAnswers
+) -> Status[list[str]]:
+    """Add the rules of a recipe; their keys."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    rows = rule_changes.add_from_recipe(person, form_key, _recipe(recipe_key), _answers(body))
+    return Status(201, [row.key for row in rows])
+
+
+@router.get("/forms/{form_key}/tiers", response={200: list[TiersView], **REFUSALS})
+def list_tiers(request: HttpRequest, form_key: str) -> list[TiersView]:
+    """The tables that the form's proposals make."""
+    person_with(request, Right.READ)
+    found = tiers_in(form_document(get_draft(form_key)).rules)
+    return [
+        TiersView(tiers=one.tiers, rules=list(one.rules), findings=list(one.findings))
+        for one in found
+    ]
+
+
+@router.put("/forms/{form_key}/tiers", response={200: list[str], **REFUSALS})
+def store_tiers(request: HttpRequest, form_key: str, body: StoredTiers) -> list[str]:
+    """Store a table as rules; their keys."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    replaced = {one.key: one.version for one in body.replaced}
+    rows = rule_changes.store_tiers(person, form_key, body.tiers, replaced)
+    return [row.key for row in rows]
+
+
+@router.post("/profiles", response={200: Profile, **REFUSALS})
+def profile_file(request: HttpRequest, body: FileText) -> Profile:
+    """The fields and rules that a CSV file suggests. Stores nothing."""
+    person_with(request, Right.EDIT_DRAFT)
+    try:
+        return profile(body.text)
+    except ProfileError as error:
+        raise Refusal(422, "file-unreadable", "This file cannot be read.", str(error)) from None

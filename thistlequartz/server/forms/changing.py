@@ -1,0 +1,170 @@
+"""Changing a draft: one transaction, logged part by part, so that it can be undone and redone."""
+
+import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from django.db import transaction
+from django.http import Http404
+
+from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.services import log
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .models import DraftForm
+from .parts import Part, Row, read_part, rows_of, write_part
+
+
+class Change:
+    """What one person does to one draft in one go."""
+
+    def __init__(self, draft: DraftForm, person: Person) -> None:
+        self.draft = draft
+        self.person = person
+        self.batch = uuid.uuid4().hex
+
+    def put(
+        self, act: str, part: Part, document: Any, subject: str, position: int | None = None
+    ) -> Row | None:
+        """Put `document` in the place of `part`, and log it; None takes the part out."""
+        before, place = read_part(self.draft, part)
+        if before == document:
+            return None
+        row = write_part(self.draft, self.person, part, document, position)
+        log(
+            self.person,
+            act,
+            self.draft.key,
+            subject,
+            before=before,
+            after=document,
+            part=part.kind,
+            part_key=part.key,
+            position=place if row is None else row.position,
+            batch=self.batch,
+        )
+        return row
+
+    def row(self, what: str, key: str, version: int) -> Any:
+        """The row of a part, unless somebody has changed it since `version`."""
+        row = rows_of(self.draft, what).filter(key=key).first()
+        if row is None:
+            raise Http404(key)
+        if row.version != version:
+            raise changed_meanwhile(what, row.changed_by, row.version, row.document)
+        return row
+
+
+@contextmanager
+def changing(person: Person, form_key: str) -> Iterator[Change]:
+    """A transaction on one draft, alone; its revision goes up when it succeeds."""
+    with transaction.atomic():
+        draft = locked_draft(form_key)
+        yield Change(draft, person)
+        _own(person, form_key).filter(state="undone").update(state="dropped")
+        _revised(draft)
+
+
+def locked_draft(form_key: str) -> DraftForm:
+    """The draft, nobody else's until the transaction ends. Raises Http404."""
+    draft = DraftForm.objects.select_for_update().filter(key=form_key).first()
+    if draft is None:
+        raise Http404(form_key)
+    return draft
+
+
+def changed_meanwhile(what: str, by: Person | None, version: int, current: Any) -> Refusal:
+    """The answer to a change made from a version that is no longer the newest."""
+    return Refusal(
+        409,
+        "changed-meanwhile",
+        f"{by.shown_name if by else 'Somebody'} has changed this {what} since you opened it.",
+        "Look at the newer version, then make your change again; yours was not saved.",
+        version=version,
+        current=current,
+    )
+
+
+def key_taken(what: str, key: str) -> Refusal:
+    """The answer to a part whose key is another one's."""
+    message = f"There is a {what} with the key “{key}” already."
+    remedy = "Choose another key."
+    errors = [ProblemItem(place="key", message=message, remedy=remedy)]
+    return Refusal(409, "key-taken", message, remedy, errors)
+
+
+def undo(person: Person, form_key: str) -> str:
+    """Take back the person's newest change to the draft; what it was, in words."""
+    return _turn(person, form_key, forward=False)
+
+
+def redo(person: Person, form_key: str) -> str:
+    """Make the change again that was taken back last; what it was, in words."""
+    return _turn(person, form_key, forward=True)
+
+
+def next_turns(person: Person, form_key: str) -> tuple[str | None, str | None]:
+    """What undoing and redoing would change, in words."""
+    newest, oldest = _newest(person, form_key), _oldest_undone(person, form_key)
+    return (in_words(newest) if newest else None, in_words(oldest) if oldest else None)
+
+
+def in_words(activity: Activity) -> str:
+    """“change rule: Holotypes name their determiner”."""
+    return f"{activity.act}: {activity.subject}"
+
+
+def _own(person: Person, form_key: str) -> Any:
+    return Activity.objects.filter(person=person, form_key=form_key).exclude(part="")
+
+
+def _newest(person: Person, form_key: str) -> Activity | None:
+    found: Activity | None = _own(person, form_key).filter(state="done").order_by("-id").first()
+    return found
+
+
+def _oldest_undone(person: Person, form_key: str) -> Activity | None:
+    found: Activity | None = _own(person, form_key).filter(state="undone").order_by("id").first()
+    return found
+
+
+def _turn(person: Person, form_key: str, *, forward: bool) -> str:
+    with transaction.atomic():
+        draft = locked_draft(form_key)
+        found = (_oldest_undone if forward else _newest)(person, form_key)
+        if found is None:
+            word = "redo" if forward else "undo"
+            raise Refusal(
+                409, f"nothing-to-{word}", f"There is nothing to {word}.", "Nothing was changed."
+            )
+        acts = list(_own(person, form_key).filter(batch=found.batch).order_by("id"))
+        for act in acts if forward else reversed(acts):
+            _turn_one(draft, person, act, forward=forward)
+        said = in_words(found)
+        word = "redo" if forward else "undo"
+        log(person, word, form_key, said)
+        _revised(draft)
+        return said
+
+
+def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool) -> None:
+    part = Part(act.part, act.part_key)  # type: ignore[arg-type]
+    source, aim = (act.before, act.after) if forward else (act.after, act.before)
+    current, _ = read_part(draft, part)
+    if current != source:
+        raise Refusal(
+            409,
+            "changed-since",
+            f"“{act.subject}” has been changed since by somebody else.",
+            "Look at the newer version, and change it by hand; nothing was taken back.",
+        )
+    write_part(draft, person, part, aim, act.position)
+    act.state = "done" if forward else "undone"
+    act.save(update_fields=["state"])
+
+
+def _revised(draft: DraftForm) -> None:
+    draft.revision += 1
+    draft.save(update_fields=["revision"])

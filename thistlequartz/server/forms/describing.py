@@ -1,0 +1,263 @@
+"""The parts of a draft as the screens need them: with sentences, clauses and problems."""
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import datetime
+
+from thistlequartz.core.evaluation import CompiledForm
+from thistlequartz.core.expression import (
+    ClauseGroup,
+    FormulaError,
+    Problem,
+    Vocabulary,
+    clauses_from_tree,
+    condition_words,
+    read_formula,
+    subjects,
+    tree,
+)
+from thistlequartz.core.ruleset import (
+    Field,
+    LoweredRule,
+    Rule,
+    drafted_hint,
+    drafted_message,
+    lower_rule,
+    marks_of,
+    rule_sentence,
+)
+from thistlequartz.core.ruleset.placeholders import message_problems, offered
+from thistlequartz.server.problems import ProblemItem, item
+
+from .drafts import form_document
+from .models import DraftField, DraftForm, DraftRule, PlanLine
+from .shapes import (
+    ConditionView,
+    FieldReading,
+    FieldView,
+    Place,
+    PlanLineView,
+    RuleBeingRead,
+    RuleReading,
+    RuleView,
+    SetUpView,
+    SheetView,
+    StarterView,
+    Values,
+)
+
+PLACES: tuple[Place, ...] = ("when", "must", "no_other", "until")
+
+
+def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldView]:
+    """The fields of the draft: with their choices, wherever they come from."""
+    fields = {field.key: field for field in form.form.fields}
+    marks = marks_of(form.form.rules)
+    touched: dict[str, list[str]] = defaultdict(list)
+    lowered = []
+    for compiled in form.rules:
+        lowered.append(compiled.lowered)
+        for key in compiled.reads:
+            touched[key].append(compiled.rule.key)
+    for rule in form.form.rules:
+        if rule.key in form.problems:
+            for key in rule.targets:
+                touched[key].append(rule.key)
+    return [
+        FieldView(
+            field=fields[row.key],
+            version=row.version,
+            position=row.position,
+            subjects=list(subjects(form.fields[row.key])),
+            mark=marks.get(row.key),
+            touched_by=touched[row.key],
+            drafted_hint=drafted_hint(row.key, lowered, form.fields),
+        )
+        for row in rows
+    ]
+
+
+def sheet_view(form: CompiledForm, now: datetime, role: str) -> SheetView:
+    """What a screen needs to lay out an entry, beside the fields."""
+    document, today = form.form, form.today_at(now)
+
+    def starting(starter: str | None) -> Values:
+        return form.starting_values(today=today, now=now, role=role, starter=starter)
+
+    return SheetView(
+        sections=list(document.sections),
+        compounds=list(document.compounds),
+        twice=sorted(form.twice),
+        starting=starting(None),
+        starters=[
+            StarterView(key=one.key, label=one.label, values=starting(one.key))
+            for one in document.starters
+        ],
+    )
+
+
+def read_field(field: Field, replaces: str | None, form: CompiledForm) -> FieldReading:
+    """What is to be thought of in `field` among the fields of `form`."""
+    label = field.label.casefold()
+    alike = [
+        one for one in form.form.fields if one.label.casefold() == label and one.key != replaces
+    ]
+    advice = []
+    if alike and field.label:
+        said = f"There is a field “{alike[0].label}” already."
+        remedy = "Give this one another label, so that messages say which is meant."
+        advice.append(ProblemItem(place="label", message=said, remedy=remedy))
+    return FieldReading(advice=advice)
+
+
+def read_rule(
+    rule: Rule, form: CompiledForm, found: tuple[Problem, ...] = (), replaces: str | None = None
+) -> RuleBeingRead:
+    """How `rule` reads among the fields of `form`; `found` are problems known already."""
+    vocabulary = form.language.vocabulary
+    lowered: LoweredRule | None = None
+    problems = found
+    if not found:
+        try:
+            lowered = lower_rule(rule, form.language)
+        except FormulaError as error:
+            problems = error.problems
+    problems = (*problems, *message_problems(rule, vocabulary))
+    return RuleBeingRead(
+        **dict(_reading(rule, lowered, vocabulary, problems)),
+        advice=_advice(rule, form, replaces),
+        placeholders=list(offered(rule, vocabulary)),
+    )
+
+
+def _advice(rule: Rule, form: CompiledForm, replaces: str | None) -> list[ProblemItem]:
+    name = rule.name.casefold()
+    if not any(one.name.casefold() == name and one.key != replaces for one in form.form.rules):
+        return []
+    said = f"There is another rule called “{rule.name}”."
+    remedy = "Give this one a name of its own, so that people can tell which one spoke."
+    return [ProblemItem(place="name", message=said, remedy=remedy)]
+
+
+def _reading(
+    rule: Rule,
+    lowered: LoweredRule | None,
+    vocabulary: Vocabulary,
+    problems: Iterable[Problem],
+) -> RuleReading:
+    checks = lowered.checks if lowered else ()
+    return RuleReading(
+        rule=rule,
+        sentence=rule_sentence(lowered, vocabulary) if lowered else [],
+        drafted_message=drafted_message(lowered, checks[0], vocabulary)
+        if lowered and checks
+        else "",
+        clauses={
+            place: clauses
+            for place in PLACES
+            if (clauses := clauses_of(getattr(rule, place, None), vocabulary))
+        },
+        problems=[item(problem) for problem in problems],
+    )
+
+
+def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
+    """The rules of the draft as the screens need them."""
+    lowered = {one.rule.key: one.lowered for one in form.rules}
+    written = {rule.key: rule for rule in form.form.rules}
+    views = []
+    for row in rows:
+        rule = written[row.key]
+        problems = form.problems.get(row.key, ())
+        found = None if problems else lowered.get(row.key)
+        reading = _reading(rule, found, form.language.vocabulary, problems)
+        views.append(
+            RuleView.model_construct(
+                **dict(reading),
+                version=row.version,
+                position=row.position,
+                tried=_tried(row),
+                changed_by=row.changed_by.shown_name if row.changed_by else None,
+                changed_at=row.changed_at,
+            )
+        )
+    return views
+
+
+def _tried(row: DraftRule) -> str:
+    match row.broken_seen, row.kept_seen:
+        case True, True:
+            return "both"
+        case True, False:
+            return "broken"
+        case False, True:
+            return "kept"
+        case _:
+            return "never"
+
+
+def setup_view(draft: DraftForm, form: CompiledForm) -> SetUpView:
+    """What the form itself, and none that it is derived from, is beside its fields and rules."""
+    own = form_document(draft)
+    return SetUpView(
+        version=draft.settings_version,
+        zone=own.zone,
+        derived_from=own.derived_from,
+        sections=list(own.sections),
+        layouts=list(own.layouts),
+        compounds=list(own.compounds),
+        starters=list(own.starters),
+        conditions=[_condition_view(one.key, form) for one in own.conditions],
+    )
+
+
+def _condition_view(key: str, form: CompiledForm) -> ConditionView:
+    language = form.language
+    named = next(one for one in form.form.conditions if one.key == key)
+    node = language.conditions.get(key)
+    return ConditionView(
+        key=key,
+        name=named.name,
+        condition=named.condition,
+        sentence=condition_words(node, language.vocabulary) if node else [],
+        clauses=clauses_of(named.condition, language.vocabulary),
+        problems=[item(problem) for problem in language.problems.get(key, ())],
+        used_by=[rule.key for rule in form.form.rules if _calls(rule, key)],
+    )
+
+
+def _calls(rule: Rule, condition: str) -> bool:
+    texts = [getattr(rule, place, None) for place in PLACES]
+    nodes = [_tree(text) for text in texts if text]
+    return any(
+        isinstance(part, tree.Field) and part.key == condition
+        for node in nodes
+        if node
+        for part in tree.walk(node)
+    )
+
+
+def plan_view(rows: Iterable[PlanLine]) -> list[PlanLineView]:
+    """The lines of the plan."""
+    return [
+        PlanLineView(
+            key=row.key,
+            version=row.version,
+            text=row.document["text"],
+            rules=row.document["rules"],
+        )
+        for row in rows
+    ]
+
+
+def clauses_of(formula: str | None, vocabulary: Vocabulary) -> ClauseGroup | None:
+    """The formula as clauses, where clauses can say it."""
+    node = _tree(formula) if formula else None
+    return clauses_from_tree(node, vocabulary) if node else None
+
+
+def _tree(formula: str) -> tree.Node | None:
+    try:
+        return read_formula(formula)
+    except FormulaError:
+        return None

@@ -1,0 +1,190 @@
+"""What can be done to the fields of a draft, and what a change of one would break."""
+
+from dataclasses import dataclass
+
+from thistlequartz.core.authoring import drawn_key
+from thistlequartz.core.expression import Problem
+from thistlequartz.core.ruleset import Field, Form
+from thistlequartz.core.ruleset.language import manner_of, type_of
+from thistlequartz.core.values import Fault, read_value
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .changing import changing, key_taken
+from .drafts import compile_form, form_document
+from .models import DraftField, DraftForm
+from .parts import Part
+from .services import refuse_other_order
+
+RECORDS_AT_ONCE = 1_000
+RECORDS_LOOKED_AT = 100_000
+"""The newest ones; where there are more, the answer says so."""
+EXAMPLES = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Breakage:
+    """What a change of a field would break."""
+
+    rules: dict[str, tuple[Problem, ...]]
+    """By rule, what would keep it from working."""
+    records: int
+    """Stored records whose value could not be read any more, or would have no field."""
+    examples: tuple[str, ...]
+    looked_at: int
+
+
+def create_field(
+    person: Person,
+    form_key: str,
+    field: Field,
+    *,
+    draw_key: bool = False,
+    position: int | None = None,
+) -> DraftField:
+    """Add a field at the end, or at `position`; with `draw_key` its key comes from its label."""
+    with changing(person, form_key) as change:
+        draft = change.draft
+        taken = set(draft.field_rows.values_list("key", flat=True))
+        taken |= {one["key"] for one in draft.rest.get("conditions", ())}
+        if draw_key:
+            field = field.model_copy(update={"key": drawn_key(field.label, taken, "field")})
+        elif field.key in taken:
+            raise key_taken("field", field.key)
+        document = field.model_dump(mode="json")
+        row = change.put("add field", Part("field", field.key), document, field.label, position)
+        assert isinstance(row, DraftField)
+        return row
+
+
+def change_field(
+    person: Person,
+    form_key: str,
+    field_key: str,
+    field: Field,
+    version: int,
+    *,
+    anyway: bool = False,
+) -> DraftField:
+    """Replace a field. Where rules or records would break, only where that is wanted `anyway`."""
+    with changing(person, form_key) as change:
+        row: DraftField = change.row("field", field_key, version)
+        field = field.model_copy(update={"key": field_key})
+        if not anyway:
+            _refuse_breaking(change.draft, field_key, field)
+        document = field.model_dump(mode="json")
+        change.put("change field", Part("field", field_key), document, field.label)
+        row.refresh_from_db()
+        return row
+
+
+def remove_field(
+    person: Person, form_key: str, field_key: str, version: int, *, anyway: bool = False
+) -> None:
+    """Take a field out of the draft, with the same care."""
+    with changing(person, form_key) as change:
+        row = change.row("field", field_key, version)
+        if not anyway:
+            _refuse_breaking(change.draft, field_key, None)
+        change.put("remove field", Part("field", field_key), None, row.document["label"])
+
+
+def order_fields(person: Person, form_key: str, keys: list[str]) -> DraftForm:
+    """Put the fields in another order; `keys` name every one of them once."""
+    with changing(person, form_key) as change:
+        if sorted(keys) != sorted(change.draft.field_rows.values_list("key", flat=True)):
+            raise refuse_other_order("field")
+        change.put("order fields", Part("field order"), keys, change.draft.name)
+        return change.draft
+
+
+def breakage(draft: DraftForm, field_key: str, field: Field | None) -> Breakage:
+    """What would break if `field` took the place of the one with `field_key`; None: if it went."""
+    form = form_document(draft)
+    before = next(one for one in form.fields if one.key == field_key)
+    after = form.model_copy(
+        update={
+            "fields": tuple(
+                changed
+                for one in form.fields
+                if (changed := field if one.key == field_key else one) is not None
+            )
+        }
+    )
+    rules = _broken_rules(form, after)
+    unchanged = field is not None and type_of(field) == type_of(before)
+    if unchanged:
+        return Breakage(rules, 0, (), 0)
+    return _among_records(draft, field_key, field, form.zone, rules)
+
+
+def _broken_rules(before: Form, after: Form) -> dict[str, tuple[Problem, ...]]:
+    already = compile_form(before).problems
+    found = compile_form(after).problems
+    return {key: problems for key, problems in found.items() if key not in already}
+
+
+def _among_records(
+    draft: DraftForm,
+    key: str,
+    field: Field | None,
+    zone: str,
+    rules: dict[str, tuple[Problem, ...]],
+) -> Breakage:
+    count, looked_at, examples = 0, 0, []
+    values = draft.records.order_by("-number").values_list("values", flat=True)
+    for stored in values[:RECORDS_LOOKED_AT].iterator(RECORDS_AT_ONCE):
+        looked_at += 1
+        value = stored.get(key)
+        if value is None or value == []:
+            continue
+        if field is not None:
+            read = read_value(value, type_of(field, zone), manner_of(field))
+            if not isinstance(read, Fault):
+                continue
+        count += 1
+        if len(examples) < EXAMPLES:
+            examples.append(str(value))
+    return Breakage(rules, count, tuple(examples), looked_at)
+
+
+def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
+    """Refuse a change of a field that makes rules unusable or values unreadable; name them."""
+    broken = breakage(draft, key, field)
+    if not broken.rules and not broken.records:
+        return
+    form = form_document(draft)
+    names = {rule.key: rule.name for rule in form.rules}
+    label = next(one.label for one in form.fields if one.key == key)
+    errors = [
+        ProblemItem(
+            place=f"rules.{rule}.{problem.place}",
+            message=f"{names[rule]}: {problem.message}",
+            remedy="It would be kept, unfinished, and have no effect.",
+        )
+        for rule, problems in broken.rules.items()
+        for problem in problems
+    ]
+    if broken.records:
+        verb = "could not be read any more" if field else "would have no field"
+        many = "more than " if broken.looked_at == RECORDS_LOOKED_AT else ""
+        message = f"In {many}{broken.records:,} stored records its value {verb}"
+        remedy = "The records stay as they are; their values count again when this is undone."
+        shown = ", ".join(f"“{one[:40]}”" for one in broken.examples)
+        errors.append(ProblemItem(place="records", message=f"{message}: {shown}.", remedy=remedy))
+    raise Refusal(
+        409,
+        "field-in-use",
+        f"{label} is in use: {_counted(len(broken.rules), broken.records)} would be broken.",
+        "Change the rules first, or do it anyway: it can be undone. Nothing has been changed yet.",
+        errors,
+    )
+
+
+def _counted(rules: int, records: int) -> str:
+    said = []
+    if rules:
+        said.append(f"{rules} rule{'s' if rules > 1 else ''}")
+    if records:
+        said.append(f"the values of {records:,} record{'s' if records > 1 else ''}")
+    return " and ".join(said)

@@ -1,0 +1,92 @@
+"""The parts of a draft that change as wholes: each is one document, read and written alike."""
+
+from typing import Any, Literal, NamedTuple, cast
+
+from django.db.models import Max, QuerySet
+
+from thistlequartz.server.people.models import Person
+
+from .models import DraftChoiceList, DraftField, DraftForm, DraftRule, PlanLine
+
+PartKind = Literal["rule", "field", "line", "list", "settings", "rule order", "field order"]
+Row = DraftRule | DraftField | PlanLine | DraftChoiceList
+_MODELS: dict[str, type[Row]] = {
+    "rule": DraftRule,
+    "field": DraftField,
+    "line": PlanLine,
+    "list": DraftChoiceList,
+}
+_ORDERS: dict[str, type[Row]] = {"rule order": DraftRule, "field order": DraftField}
+
+
+class Part(NamedTuple):
+    """A part of a draft, by its kind and its key."""
+
+    kind: PartKind
+    key: str = ""
+
+
+def rows_of(draft: DraftForm, kind: str) -> QuerySet[Any]:
+    """The rows of a kind: of the draft, or of all drafts where they share them."""
+    model = _MODELS[kind]
+    rows = model._default_manager.select_related("changed_by")
+    return rows if model is DraftChoiceList else rows.filter(form=draft)
+
+
+def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
+    """The document of a part and its place, or (None, None) where there is no such part."""
+    if part.kind == "settings":
+        return {"name": draft.name, "purpose": draft.purpose, "rest": draft.rest}, None
+    if part.kind in _ORDERS:
+        rows = _ORDERS[part.kind]._default_manager.filter(form=draft)
+        return list(rows.values_list("key", flat=True)), None
+    row = rows_of(draft, part.kind).filter(key=part.key).first()
+    return (row.document, row.position) if row else (None, None)
+
+
+def write_part(
+    draft: DraftForm, person: Person, part: Part, document: Any, position: int | None = None
+) -> Row | None:
+    """Put `document` in the place of a part; None takes it out. A new one stands last, or at
+    `position`.
+    """
+    if part.kind == "settings":
+        draft.name, draft.purpose, draft.rest = (document[k] for k in ("name", "purpose", "rest"))
+        draft.settings_version += 1
+        draft.settings_changed_by = person
+        draft.save()
+        return None
+    if part.kind in _ORDERS:
+        _put_in_order(_ORDERS[part.kind], draft, document)
+        return None
+    rows = rows_of(draft, part.kind)
+    if document is None:
+        rows.filter(key=part.key).delete()
+        return None
+    row = rows.filter(key=part.key).first()
+    if row is None:
+        model = _MODELS[part.kind]
+        row = model(key=part.key, position=_next(rows) if position is None else position)
+        if not isinstance(row, DraftChoiceList):
+            row.form = draft
+    else:
+        row.version += 1
+    row.document, row.changed_by = document, person
+    if isinstance(row, DraftRule):
+        row.broken_seen = row.kept_seen = False
+    row.save()
+    return cast(Row, row)
+
+
+def _next(rows: QuerySet[Any]) -> int:
+    last = rows.aggregate(last=Max("position"))["last"]
+    return 0 if last is None else cast(int, last) + 1
+
+
+def _put_in_order(model: type[Row], draft: DraftForm, keys: list[str]) -> None:
+    """Rows that `keys` do not name stay behind those that they do."""
+    place = {key: position for position, key in enumerate(keys)}
+    rows = list(model._default_manager.filter(form=draft))
+    for position, row in enumerate(rows):
+        row.position = place.get(row.key, len(place) + position)
+    model._default_manager.bulk_update(rows, ["position"])  # type: ignore[arg-type]

@@ -1,0 +1,242 @@
+"""What can be done to the rules of a draft. Each act is one transaction, checked and logged."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from thistlequartz.core.authoring import (
+    RecipeError,
+    Tiers,
+    drawn_key,
+    names_in,
+    recipe_rules,
+    renamed,
+    tiers_rules,
+)
+from thistlequartz.core.authoring.recipes import Answers, Recipe
+from thistlequartz.core.evaluation import CompiledForm
+from thistlequartz.core.expression import (
+    ClauseGroup,
+    FormulaError,
+    Problem,
+    tree_from_clauses,
+    write_formula,
+)
+from thistlequartz.core.ruleset import Rule, lower_rule
+from thistlequartz.core.ruleset.placeholders import message_problems
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import ProblemItem, Refusal, item
+
+from .changing import Change, changing, key_taken
+from .drafts import compile_form, form_document
+from .models import DraftRule
+from .parts import Part
+from .services import refuse_other_order
+
+Clauses = Mapping[str, ClauseGroup]
+"""By the name of the formula that they take the place of: when, must, no_other, until."""
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+
+
+def with_clauses(rule: Rule, clauses: Clauses, form: CompiledForm) -> Rule:
+    """`rule` with the builder's clauses written as its formulas. Raises FormulaError."""
+    problems: list[Problem] = []
+    formulas: dict[str, str] = {}
+    for place, group in clauses.items():
+        try:
+            node = tree_from_clauses(group, form.language.vocabulary)
+            formulas[place] = write_formula(node)
+        except FormulaError as error:
+            problems.extend(problem.inside(f"clauses.{place}") for problem in error.problems)
+    if problems:
+        raise FormulaError(problems)
+    return rule.model_copy(update=formulas)
+
+
+def problems_of(rule: Rule, form: CompiledForm) -> tuple[Problem, ...]:
+    """What keeps `rule` from working, and what its message cannot be filled with."""
+    found: list[Problem] = []
+    try:
+        lower_rule(rule, form.language)
+    except FormulaError as error:
+        found.extend(error.problems)
+    return (*found, *message_problems(rule, form.language.vocabulary))
+
+
+def create_rule(
+    person: Person,
+    form_key: str,
+    rule: Rule,
+    *,
+    clauses: Clauses | None = None,
+    unfinished: bool = False,
+    draw_key: bool = False,
+    position: int | None = None,
+) -> DraftRule:
+    """Add a rule at the end, or at `position`; with `draw_key` its key comes from its name.
+
+    A rule that cannot work yet is kept only where it is said to be `unfinished`.
+    """
+    with changing(person, form_key) as change:
+        compiled = compile_form(form_document(change.draft))
+        rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
+        taken = {existing.key for existing in compiled.form.rules}
+        if draw_key:
+            rule = rule.model_copy(update={"key": drawn_key(rule.name, taken, "rule")})
+        elif rule.key in taken:
+            raise key_taken("rule", rule.key)
+        return _put(change, "add rule", rule, position)
+
+
+def change_rule(
+    person: Person,
+    form_key: str,
+    rule_key: str,
+    rule: Rule,
+    version: int,
+    *,
+    clauses: Clauses | None = None,
+    unfinished: bool = False,
+) -> DraftRule:
+    """Replace a rule, unless somebody else has changed it since `version`."""
+    with changing(person, form_key) as change:
+        row: DraftRule = change.row("rule", rule_key, version)
+        compiled = compile_form(form_document(change.draft))
+        rule = rule.model_copy(update={"key": rule_key})
+        rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
+        return _put(change, "change rule", rule) or row
+
+
+def adjust_rules(
+    person: Person, form_key: str, adjustments: Sequence[tuple[str, int, Mapping[str, Any]]]
+) -> list[DraftRule]:
+    """Change severities, holds or switches of rules by key and version; the rest stays."""
+    with changing(person, form_key) as change:
+        changed = []
+        for key, version, changes in adjustments:
+            row: DraftRule = change.row("rule", key, version)
+            document = dict(row.document)
+            for name, value in changes.items():
+                if name not in document:
+                    continue  # effects have no severity
+                document[name] = {**document[name], **value} if isinstance(value, dict) else value
+            part = Part("rule", key)
+            stored = change.put("change rule", part, document, document["name"])
+            changed.append(stored or row)
+        return changed  # type: ignore[return-value]
+
+
+def remove_rules(person: Person, form_key: str, versions: Mapping[str, int]) -> None:
+    """Take rules out of the draft; the log keeps them."""
+    with changing(person, form_key) as change:
+        for key, version in versions.items():
+            row = change.row("rule", key, version)
+            change.put("remove rule", Part("rule", key), None, row.document["name"])
+
+
+def order_rules(person: Person, form_key: str, keys: list[str]) -> None:
+    """Put the rules in another order; `keys` name every one of them once."""
+    with changing(person, form_key) as change:
+        there = change.draft.rule_rows.values_list("key", flat=True)
+        if sorted(keys) != sorted(there):
+            raise refuse_other_order("rule")
+        change.put("order rules", Part("rule order"), keys, change.draft.name)
+
+
+def add_from_recipe(
+    person: Person, form_key: str, recipe: Recipe, answers: Answers
+) -> list[DraftRule]:
+    """Add the rules of a recipe, all at once."""
+    with changing(person, form_key) as change:
+        form = form_document(change.draft)
+        try:
+            rules = recipe_rules(recipe, answers, form)
+        except RecipeError as error:
+            raise Refusal(
+                422,
+                "recipe-incomplete",
+                "Something in the recipe is still to be named.",
+                "Mend the places named here; no rule has been added.",
+                [item(problem) for problem in error.problems],
+            ) from None
+        compiled = compile_form(form)
+        for rule in rules:
+            _written(rule, {}, compiled, unfinished=False)
+        return [_put(change, "add rule", rule) for rule in rules]
+
+
+def store_tiers(
+    person: Person, form_key: str, tiers: Tiers, replaced: Mapping[str, int]
+) -> list[DraftRule]:
+    """Put the rules of a table in the place of those it `replaced`, all at once."""
+    with changing(person, form_key) as change:
+        for key, version in replaced.items():
+            change.row("rule", key, version)
+        form = form_document(change.draft)
+        compiled = compile_form(form)
+        try:
+            rules = tiers_rules(tiers, compiled.fields, form, tuple(replaced))
+        except FormulaError as error:
+            raise rule_refused(error.problems) from None
+        stored = []
+        for rule in rules:
+            _written(rule, {}, compiled, unfinished=False)
+            act = "change rule" if rule.key in replaced else "add rule"
+            stored.append(_put(change, act, rule))
+        for key in replaced.keys() - {rule.key for rule in rules}:
+            document = next(one for one in form.rules if one.key == key)
+            change.put("remove rule", Part("rule", key), None, document.name)
+        return stored
+
+
+def rule_for(rule: Rule, names: Mapping[str, str], form: CompiledForm) -> tuple[Rule, list[str]]:
+    """`rule` with its fields as `form` calls them, and the names that are still to be matched."""
+    known = form.language.vocabulary
+    missing = [key for key in names_in(rule) if names.get(key, key) not in known]
+    layouts = {layout.key for layout in form.form.layouts}
+    scope = rule.scope.model_copy(
+        update={"layouts": tuple(key for key in rule.scope.layouts if key in layouts)}
+    )
+    return renamed(rule, names).model_copy(update={"scope": scope}), missing
+
+
+def rule_refused(problems: Sequence[Problem]) -> Refusal:
+    """The answer to a rule that cannot be used as written."""
+    return Refusal(
+        422,
+        "rule-unusable",
+        "This rule cannot be used as it is written.",
+        "Mend the places named here, or keep it unfinished; the draft has not been changed.",
+        [item(problem) for problem in problems],
+    )
+
+
+def _written(rule: Rule, clauses: Clauses, form: CompiledForm, *, unfinished: bool) -> Rule:
+    try:
+        rule = with_clauses(rule, clauses, form)
+    except FormulaError as error:
+        raise rule_refused(error.problems) from None
+    try:
+        # Formulas that clauses were written as have passed no check of shape yet.
+        rule = _RULE.validate_python(rule.model_dump())
+    except ValidationError as error:
+        errors = [
+            ProblemItem(place=".".join(map(str, one["loc"][1:])), message=one["msg"])
+            for one in error.errors()
+        ]
+        title = "This rule cannot be stored as it is written."
+        raise Refusal(422, "rule-unusable", title, "Mend it; nothing is lost.", errors) from None
+    found = () if unfinished else problems_of(rule, form)
+    if found:
+        raise rule_refused(found)
+    return rule
+
+
+def _put(change: Change, act: str, rule: Rule, position: int | None = None) -> DraftRule:
+    document = rule.model_dump(mode="json")
+    row = change.put(act, Part("rule", rule.key), document, rule.name, position)
+    if row is None:
+        row = change.draft.rule_rows.get(key=rule.key)
+    assert isinstance(row, DraftRule)
+    return row

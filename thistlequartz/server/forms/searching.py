@@ -1,0 +1,51 @@
+"""Searching all forms: their names, fields, rules and messages."""
+
+from collections.abc import Iterator
+from typing import Literal
+
+from pydantic import BaseModel
+
+from .models import DraftForm
+
+MOST_HITS = 60
+Kind = Literal["form", "field", "rule", "message"]
+
+
+class Hit(BaseModel):
+    """Something that fits, and where it stands."""
+
+    kind: Kind
+    form: str
+    form_name: str
+    key: str
+    text: str
+    detail: str
+
+
+def search(asked: str) -> list[Hit]:
+    """What fits: every word of `asked` stands in it, in capitals or small letters."""
+    words = asked.casefold().split()
+    if not words:
+        return []
+    found = [
+        hit
+        for hit in _everything()
+        if all(word in f"{hit.text} {hit.detail} {hit.key}".casefold() for word in words)
+    ]
+    order: dict[Kind, int] = {"form": 0, "field": 1, "rule": 2, "message": 3}
+    return sorted(found, key=lambda hit: order[hit.kind])[:MOST_HITS]
+
+
+def _everything() -> Iterator[Hit]:
+    for draft in DraftForm.objects.prefetch_related("field_rows", "rule_rows"):
+        where = {"form": draft.key, "form_name": draft.name}
+        yield Hit(kind="form", key=draft.key, text=draft.name, detail=draft.purpose, **where)
+        for field in draft.field_rows.all():
+            label, hint = field.document["label"], field.document.get("hint", "")
+            yield Hit(kind="field", key=field.key, text=label, detail=hint, **where)
+        for rule in draft.rule_rows.all():
+            name, why = rule.document["name"], rule.document.get("why", "")
+            yield Hit(kind="rule", key=rule.key, text=name, detail=why, **where)
+            message = rule.document.get("message")
+            if message:
+                yield Hit(kind="message", key=rule.key, text=message, detail=name, **where)

@@ -1,0 +1,99 @@
+// One field in the list: what it holds, its mark, its place, and the rules that touch it.
+import { GripVertical } from "lucide-react";
+import { type DragEvent, type KeyboardEvent, useState } from "react";
+import { Facet } from "../../ui/facet";
+import type { FormView } from "../frame/form";
+import { type FieldView, holdsWords } from "./field-draft";
+import { FieldRules } from "./field-rules";
+
+type Props = {
+  form: FormView;
+  view: FieldView;
+  mayEdit: boolean;
+  onOpen: () => void;
+  onMove: (by: -1 | 1) => void;
+  onDrop: (key: string) => void;
+};
+
+const FIELD_DRAGGED = "application/x-thistlequartz-field";
+
+export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props) {
+  const { field, mark, touched_by } = view;
+  const [unfolded, setUnfolded] = useState(false);
+  function onKeyDown(event: KeyboardEvent) {
+    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
+    if (!by) return;
+    event.preventDefault();
+    onMove(by);
+  }
+  const count = touched_by.length;
+  return (
+    <li
+      className="border-b border-hairline py-2"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event: DragEvent) => {
+        const key = event.dataTransfer.getData(FIELD_DRAGGED);
+        if (!key || key === field.key) return;
+        event.preventDefault();
+        onDrop(key);
+      }}
+    >
+      <div className="grid grid-cols-[1.75rem_minmax(0,17rem)_minmax(0,1fr)_auto_auto] items-baseline gap-x-3">
+        {mayEdit ? (
+          <button
+            type="button"
+            id={`move-${field.key}`}
+            draggable
+            onDragStart={(event) => event.dataTransfer.setData(FIELD_DRAGGED, field.key)}
+            onKeyDown={onKeyDown}
+            aria-label={`Move ${field.label}: arrow up or down`}
+            className="flex size-7 cursor-grab items-center justify-center self-center rounded-xs text-muted hover:bg-tint"
+          >
+            <GripVertical size={16} aria-hidden="true" />
+          </button>
+        ) : (
+          <span />
+        )}
+        <p>
+          <span className="text-[1.05rem]">{field.label}</span>{" "}
+          <span className="font-mono text-sm text-muted">{field.key}</span>
+          {mark && (
+            <span className="flex items-center gap-1 text-sm text-muted">
+              <Facet level={mark === "demanded" ? "block" : "note"} size={11} /> {mark}
+            </span>
+          )}
+        </p>
+        <p>
+          {holdsWords(field)}
+          {field.helper && <span className="text-plum"> — a helper, never shown</span>}
+          <span className="block text-sm text-muted">{field.hint}</span>
+        </p>
+        <button
+          type="button"
+          aria-expanded={unfolded}
+          onClick={() => setUnfolded(!unfolded)}
+          className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
+        >
+          {count === 0 ? "no rule" : `${count} ${count === 1 ? "rule" : "rules"}`}
+          <span className="sr-only">
+            {" "}
+            {count === 1 ? "touches" : "touch"} {field.label}
+          </span>
+        </button>
+        {mayEdit ? (
+          <button
+            type="button"
+            onClick={onOpen}
+            aria-label={`Change ${field.label}`}
+            className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
+          >
+            change
+          </button>
+        ) : (
+          <span />
+        )}
+      </div>
+      {unfolded && <FieldRules form={form} view={view} mayEdit={mayEdit} />}
+    </li>
+  );
+}

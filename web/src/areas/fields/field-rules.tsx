@@ -1,0 +1,80 @@
+// The rules that touch a field, in words, and quick ways to say one more of it.
+import { useState } from "react";
+import { Button } from "../../ui/button";
+import { Sentence } from "../../ui/sentence";
+import type { FormView } from "../frame/form";
+import type { Kind } from "../rules/draft";
+import { RuleEditor } from "../rules/rule-editor";
+import type { FieldType, FieldView } from "./field-draft";
+
+type Props = { form: FormView; view: FieldView; mayEdit: boolean };
+type Open = { rule: string } | { kind: Kind } | null;
+
+const ORDERED: FieldType[] = ["whole_number", "decimal", "date", "time", "date_time"];
+const QUICK: { kind: Kind; words: string; fits?: FieldType[] }[] = [
+  { kind: "mandatory", words: "it must be filled in" },
+  { kind: "range", words: "it lies between", fits: [...ORDERED, "text", "choices"] },
+  { kind: "format", words: "it is written as", fits: ["text"] },
+  { kind: "consent", words: "it must be agreed to", fits: ["yes_no"] },
+  { kind: "entered_twice", words: "it is entered twice", fits: ["text"] },
+  { kind: "start", words: "it starts as" },
+  { kind: "open", words: "it is asked only when" },
+  { kind: "derive", words: "it is computed" },
+];
+
+export function FieldRules({ form, view, mayEdit }: Props) {
+  const { field, touched_by } = view;
+  const [open, setOpen] = useState<Open>(null);
+  const rules = form.rules.filter(({ rule }) => touched_by.includes(rule.key));
+  const shut = () => setOpen(null);
+  return (
+    <div className="mt-1 mb-1 ml-10 border-l border-edge pl-4">
+      <ul aria-label={`Rules that touch ${field.label}`}>
+        {rules.map((one) => {
+          const { rule, sentence } = one;
+          if (open && "rule" in open && open.rule === rule.key)
+            return (
+              <li key={rule.key}>
+                <RuleEditor form={form} view={one} onClose={shut} />
+              </li>
+            );
+          return (
+            <li key={rule.key} className={rule.on ? "py-0.5" : "py-0.5 text-muted"}>
+              {sentence.length > 0 ? <Sentence segments={sentence} /> : `${rule.name}: unfinished.`}
+              {!rule.on && " (switched off)"}
+              {mayEdit && (
+                <Button
+                  look="quiet"
+                  className="ml-1"
+                  aria-label={`Rewrite “${rule.name}”`}
+                  onClick={() => setOpen({ rule: rule.key })}
+                >
+                  rewrite
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {mayEdit && (
+        <p className="flex flex-wrap items-baseline gap-x-1">
+          <span className="text-muted">Say of {field.label}:</span>
+          {QUICK.filter(({ fits }) => !fits || fits.includes(field.type)).map(({ kind, words }) => (
+            <Button key={kind} look="quiet" className="px-2" onClick={() => setOpen({ kind })}>
+              {words}
+            </Button>
+          ))}
+        </p>
+      )}
+      {open && "kind" in open && (
+        <RuleEditor
+          key={open.kind}
+          form={form}
+          view={null}
+          begun={{ target: field.key, kind: open.kind }}
+          onClose={shut}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,65 @@
+// The draft of a form as the screens hold it, and turning its changes back and forth.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { useParams } from "react-router";
+import { answer, client, Refused, type Schemas } from "../../api/client";
+import { useNotify } from "../../ui/notices";
+
+export type FormView = Schemas["FormView"];
+
+export const formQuery = (formKey: string) => ({
+  queryKey: ["form", formKey],
+  queryFn: () =>
+    answer(client.GET("/api/forms/{form_key}", { params: { path: { form_key: formKey } } })),
+});
+
+export function useForm() {
+  const { formKey = "" } = useParams();
+  return useQuery(formQuery(formKey));
+}
+
+/** Fetch anew what a change of the draft can have changed. */
+export function useRefresh(formKey: string) {
+  const queries = useQueryClient();
+  return useCallback(() => {
+    for (const part of ["history", "tiers"])
+      queries.invalidateQueries({ queryKey: [part, formKey] });
+    for (const part of ["choice-lists", "forms"]) queries.invalidateQueries({ queryKey: [part] });
+    return queries.invalidateQueries({ queryKey: ["form", formKey] });
+  }, [queries, formKey]);
+}
+
+export function useHistory(formKey: string) {
+  return useQuery({
+    queryKey: ["history", formKey],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/history", { params: { path: { form_key: formKey } } }),
+      ),
+  });
+}
+
+/** Take back one's own newest change, or make it again. */
+export function useTurn(formKey: string, way: "undo" | "redo") {
+  const refresh = useRefresh(formKey);
+  const notify = useNotify();
+  const path = { form_key: formKey };
+  return useMutation({
+    mutationFn: () =>
+      answer(
+        way === "undo"
+          ? client.POST("/api/forms/{form_key}/undo", { params: { path } })
+          : client.POST("/api/forms/{form_key}/redo", { params: { path } }),
+      ),
+    onSuccess: ({ what }) =>
+      notify({ text: `${way === "undo" ? "Taken back" : "Made again"}: ${what}.` }),
+    onError: (error) =>
+      notify({
+        text:
+          error instanceof Refused
+            ? `${error.problem.title} ${error.problem.detail}`
+            : "The server cannot be reached; nothing was changed.",
+      }),
+    onSettled: refresh,
+  });
+}

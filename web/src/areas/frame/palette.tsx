@@ -1,0 +1,112 @@
+// The command palette: to any form, field, rule or message, and to what can be done.
+import { Command } from "cmdk";
+import { Dialog } from "radix-ui";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { switchTheme } from "../../ui/theme";
+import { placeOf, useHits } from "../catalogue/search";
+
+type Act = { key: string; words: string; do: () => void };
+
+const PLACES = ["fields", "rules", "plan", "set-up", "bench", "records", "history"];
+
+export function Palette({ onShortcuts }: { onShortcuts: () => void }) {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      if (event.key.toLowerCase() !== "k" || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      setOpen((now) => !now);
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[12vh] left-1/2 z-50 w-[min(42rem,92vw)] -translate-x-1/2 rounded-xs border border-edge bg-ground shadow-xl"
+        >
+          <Dialog.Title className="sr-only">Go to, or do</Dialog.Title>
+          <Commands onDone={() => setOpen(false)} onShortcuts={onShortcuts} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Commands({ onDone, onShortcuts }: { onDone: () => void; onShortcuts: () => void }) {
+  const [asked, setAsked] = useState("");
+  const { formKey } = useParams();
+  const navigate = useNavigate();
+  const hits = useHits(asked).data ?? [];
+  const go = (to: string) => () => navigate(to);
+  const acts: Act[] = [
+    ...(formKey
+      ? PLACES.map((place) => ({
+          key: place,
+          words: `Go to this form’s ${place}`,
+          do: go(`/forms/${formKey}/${place.replace("-", "")}`),
+        }))
+      : []),
+    { key: "forms", words: "Go to the forms", do: go("/") },
+    { key: "theme", words: "Switch light and dark", do: switchTheme },
+    { key: "keys", words: "Show the keyboard shortcuts", do: onShortcuts },
+  ];
+  const wanted = asked.trim().toLowerCase();
+  const fitting = acts.filter((act) => act.words.toLowerCase().includes(wanted));
+  function choose(act: () => void) {
+    onDone();
+    act();
+  }
+  const item =
+    "flex cursor-pointer items-baseline gap-3 rounded-xs px-3 py-1.5 data-[selected=true]:bg-tint";
+  const head = "px-3 pt-2 text-sm text-muted";
+  return (
+    <Command shouldFilter={false} label="Go to, or do">
+      <Command.Input
+        value={asked}
+        onValueChange={setAsked}
+        placeholder="A form, a field, a rule, a message, or what to do"
+        className="w-full border-b border-hairline bg-leaf px-4 py-3 text-lg outline-none"
+      />
+      <Command.List className="max-h-[56vh] overflow-auto p-1.5">
+        <Command.Empty className="px-3 py-4 text-muted">
+          Nothing fits. Try a word of a label, a rule’s name or a message.
+        </Command.Empty>
+        {fitting.length > 0 && (
+          <Command.Group heading={<span className={head}>Do</span>}>
+            {fitting.map((act) => (
+              <Command.Item
+                key={act.key}
+                value={act.key}
+                className={item}
+                onSelect={() => choose(act.do)}
+              >
+                {act.words}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {wanted.length > 1 && hits.length > 0 && (
+          <Command.Group heading={<span className={head}>Found</span>}>
+            {hits.map((hit) => (
+              <Command.Item
+                key={`${hit.form}-${hit.kind}-${hit.key}`}
+                value={`${hit.form}-${hit.kind}-${hit.key}`}
+                className={item}
+                onSelect={() => choose(go(placeOf(hit)))}
+              >
+                <span className="w-16 text-muted">{hit.kind}</span>
+                <span className="grow">{hit.text}</span>
+                <span className="text-muted">{hit.form_name}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+      </Command.List>
+    </Command>
+  );
+}

@@ -1,0 +1,60 @@
+// Who changed what in a form, and when.
+import { useState } from "react";
+import { useParams } from "react-router";
+import { SearchBox } from "../../ui/search-box";
+import { Trouble } from "../../ui/trouble";
+import { useHistory } from "../frame/form";
+
+const WHEN = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+export function HistoryPage() {
+  const { formKey = "" } = useParams();
+  const history = useHistory(formKey);
+  const [search, setSearch] = useState("");
+  const wanted = search.trim().toLowerCase();
+  const acts = history.data?.acts.filter((act) =>
+    `${act.person} ${act.act} ${act.subject} ${act.note}`.toLowerCase().includes(wanted),
+  );
+  return (
+    <main id="main" className="mx-auto w-full max-w-5xl px-6 py-5">
+      <SearchBox
+        label="Search the history"
+        placeholder="Search people, acts, names"
+        value={search}
+        onChange={setSearch}
+      />
+      <Trouble error={history.error} />
+      {acts && acts.length > 0 && (
+        <table className="mt-3 w-full border-t border-edge">
+          <thead>
+            <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
+              <th>When</th>
+              <th>Who</th>
+              <th>What</th>
+              <th>Of</th>
+            </tr>
+          </thead>
+          <tbody>
+            {acts.map((act, place) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: several acts can share their second
+              <tr key={place} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
+                <td className="whitespace-nowrap text-muted">{WHEN.format(new Date(act.at))}</td>
+                <td className="whitespace-nowrap">{act.person ?? "—"}</td>
+                <td className="whitespace-nowrap">{act.act}</td>
+                <td>
+                  {act.subject}
+                  {act.note && <span className="block text-sm text-muted">{act.note}</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {acts?.length === 0 && (
+        <p className="mt-3 border-t border-hairline py-6 text-muted">
+          {wanted ? "Nothing fits. Clear the search." : "Nothing has been changed yet."}
+        </p>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,242 @@
+// The plan of a form: what must be true of its data, in plain words, and the rules that hold it.
+import { useMutation } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Link, useParams } from "react-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { Sentence } from "../../ui/sentence";
+import { Trouble } from "../../ui/trouble";
+import { type FormView, useForm, useRefresh } from "../frame/form";
+import { ListInput } from "../rules/list-input";
+
+type Line = Schemas["PlanLineView"];
+
+export function PlanPage() {
+  const { formKey = "" } = useParams();
+  const form = useForm().data;
+  return form ? <Plan key={formKey} form={form} /> : null;
+}
+
+function Plan({ form }: { form: FormView }) {
+  const mayEdit = useMay("edit_draft");
+  const [bare, setBare] = useState(false);
+  const there = new Set(form.rules.map(({ rule }) => rule.key));
+  const held = (line: Line) => line.rules.some((key) => there.has(key));
+  const open = form.plan.filter((line) => !held(line)).length;
+  const shown = bare ? form.plan.filter((line) => !held(line)) : form.plan;
+  const planned = new Set(form.plan.flatMap((line) => line.rules));
+  const unplanned = form.rules.filter(({ rule }) => !planned.has(rule.key));
+  return (
+    <main id="main" className="mx-auto w-full max-w-5xl px-6 py-5">
+      <p className="flex items-baseline gap-4">
+        <span>
+          What must be true of the data, in plain words. Each line is tied to the rules that hold
+          it.
+        </span>
+        {open > 0 && (
+          <label className="ml-auto flex items-center gap-1.5 whitespace-nowrap text-ochre">
+            <input
+              type="checkbox"
+              className="size-4 accent-thistle"
+              checked={bare}
+              onChange={(event) => setBare(event.target.checked)}
+            />
+            {open} with no rule: show {open === 1 ? "it" : "them"} only
+          </label>
+        )}
+      </p>
+      <ol className="mt-3 border-t border-edge">
+        {shown.map((line) => (
+          <LineRow key={line.key} form={form} line={line} held={held(line)} mayEdit={mayEdit} />
+        ))}
+      </ol>
+      {form.plan.length === 0 && (
+        <p className="py-4 text-muted">
+          Nothing is planned yet. Write the first line, such as “Nobody can submit a plant without
+          the day it was gathered.”
+        </p>
+      )}
+      {mayEdit && <NewLine form={form} />}
+      {form.plan.length > 0 && unplanned.length > 0 && (
+        <details className="mt-6">
+          <summary className="cursor-pointer text-muted">
+            {unplanned.length} {unplanned.length === 1 ? "rule belongs" : "rules belong"} to no line
+          </summary>
+          <ul className="mt-1 pl-5">
+            {unplanned.map(({ rule, sentence }) => (
+              <li key={rule.key} className="py-0.5">
+                <RuleLink form={form} rule={rule.key}>
+                  {rule.name}
+                </RuleLink>
+                <span className="block text-muted">
+                  <Sentence segments={sentence} />
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </main>
+  );
+}
+
+type LinkProps = { form: FormView; rule: string; children: string };
+
+function RuleLink({ form, rule, children }: LinkProps) {
+  return (
+    <Link to={`/forms/${form.key}/rules?rule=${rule}`} className="text-thistle hover:underline">
+      {children}
+    </Link>
+  );
+}
+
+function NewLine({ form }: { form: FormView }) {
+  const [text, setText] = useState("");
+  const refresh = useRefresh(form.key);
+  const add = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/plan", {
+          params: { path: { form_key: form.key } },
+          body: { text, rules: [] },
+        }),
+      ),
+    onSuccess: () => {
+      setText("");
+      return refresh();
+    },
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    if (text.trim()) add.mutate();
+  }
+  return (
+    <form onSubmit={submit} className="mt-3">
+      <div className="flex gap-2">
+        <label className="grow">
+          <span className="sr-only">A new line of the plan</span>
+          <input
+            className="line-input w-full"
+            placeholder="What must be true, in plain words"
+            spellCheck
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+        <Button type="submit" disabled={add.isPending || !text.trim()}>
+          <Plus size={16} aria-hidden="true" /> Add the line
+        </Button>
+      </div>
+      <Trouble error={add.error} />
+    </form>
+  );
+}
+
+type RowProps = { form: FormView; line: Line; held: boolean; mayEdit: boolean };
+
+function LineRow({ form, line, held, mayEdit }: RowProps) {
+  const [text, setText] = useState<string | null>(null);
+  const refresh = useRefresh(form.key);
+  const path = { form_key: form.key, line_key: line.key };
+  const change = useMutation({
+    mutationFn: (part: { text?: string; rules?: string[] }) =>
+      answer(
+        client.PUT("/api/forms/{form_key}/plan/{line_key}", {
+          params: { path },
+          body: { text: line.text, rules: line.rules, ...part, version: line.version },
+        }),
+      ),
+    onSuccess: () => setText(null),
+    onSettled: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: () =>
+      answer(
+        client.DELETE("/api/forms/{form_key}/plan/{line_key}", {
+          params: { path, query: { version: line.version } },
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const options = form.rules.map(({ rule }) => ({ value: rule.key, label: rule.name }));
+  const named = form.rules.filter(({ rule }) => line.rules.includes(rule.key));
+  return (
+    <li className={`border-b border-hairline py-2 ${held ? "" : "border-l-4 border-l-ochre pl-3"}`}>
+      <div className="flex items-baseline gap-3">
+        {text === null ? (
+          <span className="grow font-serif text-[1.15rem]">{line.text}</span>
+        ) : (
+          <input
+            aria-label="Words of the line"
+            className="line-input grow"
+            // biome-ignore lint/a11y/noAutofocus: the line was opened to be reworded
+            autoFocus
+            spellCheck
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Enter" && text.trim()) change.mutate({ text });
+              if (event.key === "Escape") setText(null);
+            }}
+          />
+        )}
+        {mayEdit && text === null && (
+          <>
+            <Button
+              look="quiet"
+              aria-label={`Reword “${line.text}”`}
+              onClick={() => setText(line.text)}
+            >
+              reword
+            </Button>
+            <Button
+              look="quiet"
+              aria-label={`Take out “${line.text}”`}
+              onClick={() => remove.mutate()}
+            >
+              take out
+            </Button>
+          </>
+        )}
+        {text !== null && (
+          <>
+            <Button disabled={!text.trim()} onClick={() => change.mutate({ text })}>
+              Store
+            </Button>
+            <Button look="quiet" onClick={() => setText(null)}>
+              Drop
+            </Button>
+          </>
+        )}
+      </div>
+      <div className="mt-0.5 flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
+        {held ? (
+          <span className="text-muted">held by</span>
+        ) : (
+          <span className="text-ochre">No rule holds it yet, and no case proves it.</span>
+        )}
+        {named.map(({ rule }, place) => (
+          <span key={rule.key}>
+            <RuleLink form={form} rule={rule.key}>
+              {rule.name}
+            </RuleLink>
+            {place < named.length - 1 && ","}
+          </span>
+        ))}
+        {mayEdit && (
+          <ListInput
+            label={`Rules that hold “${line.text}”`}
+            empty="choose rules"
+            shows={named.length > 0 ? "change" : undefined}
+            values={line.rules}
+            options={options}
+            onChange={(rules) => change.mutate({ rules })}
+          />
+        )}
+      </div>
+      <Trouble error={change.error ?? remove.error} />
+    </li>
+  );
+}

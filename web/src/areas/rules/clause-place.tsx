@@ -1,0 +1,115 @@
+// A place of a rule that is a condition: as clauses, or with one key as the same formula.
+import { Braces, List } from "lucide-react";
+import { type KeyboardEvent, lazy, Suspense, useState } from "react";
+import { Button } from "../../ui/button";
+import type { FormView } from "../frame/form";
+import { Condition } from "./condition";
+import {
+  blankClause,
+  formulaOf,
+  group,
+  type Place,
+  type RuleDraft,
+  withClauses,
+  withFormula,
+} from "./draft";
+import type { useReading } from "./queries";
+
+const FormulaBox = lazy(() => import("./formula-box"));
+
+export type Reading = ReturnType<typeof useReading>["data"];
+type Props = {
+  form: FormView;
+  draft: RuleDraft;
+  reading: Reading;
+  place: Place;
+  label: string;
+  onChange: (draft: RuleDraft) => void;
+  others?: boolean;
+  /** What happens when the last clause is taken out; without it, a blank clause stays. */
+  onNone?: () => void;
+};
+
+/** The key that turns clauses into the formula and back. */
+const TURN_KEY = "F2";
+
+export function ClausePlace({ form, draft, reading, place, label, onChange, ...rest }: Props) {
+  const [said, setSaid] = useState<string | null>(null);
+  const clauses = draft.clauses[place];
+  const formula = formulaOf(draft.rule, place) ?? "";
+  const own = reading?.problems.filter((one) => one.place.startsWith(place)) ?? [];
+
+  function toFormula() {
+    const torn = reading?.problems.some((one) => one.place.startsWith(`clauses.${place}`));
+    const written = reading && !torn ? formulaOf(reading.rule, place) : null;
+    if (written === null) return setSaid("Mend the clauses first, then look at their formula.");
+    setSaid(null);
+    onChange(withFormula(draft, place, written));
+  }
+  function toClauses() {
+    const first = form.fields[0];
+    const next =
+      formula.trim() === "" && first
+        ? group("and", [blankClause(first, rest.others ? "other" : "value")])
+        : reading && formulaOf(reading.rule, place) === formula.trim()
+          ? reading.clauses[place]
+          : undefined;
+    if (!next) return setSaid("Only a formula can say this, so it stays one.");
+    setSaid(null);
+    onChange(withClauses(draft, place, next));
+  }
+  function turn() {
+    if (clauses) toFormula();
+    else toClauses();
+  }
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key !== TURN_KEY) return;
+    event.preventDefault();
+    turn();
+  }
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the key works wherever the focus is inside
+    <span className={clauses ? "contents" : "w-full"} onKeyDown={onKeyDown}>
+      {clauses ? (
+        <Condition
+          form={form}
+          whole={clauses}
+          label={label}
+          others={rest.others}
+          onChange={(next) => (next || !rest.onNone ? change(next) : rest.onNone())}
+        />
+      ) : (
+        <Suspense fallback={<span className="text-muted">…</span>}>
+          <FormulaBox
+            form={form}
+            label={`${label[0]?.toUpperCase()}${label.slice(1)} as a formula`}
+            value={formula}
+            problems={own}
+            onChange={(next) => onChange(withFormula(draft, place, next))}
+          />
+        </Suspense>
+      )}
+      <Button
+        look="quiet"
+        className="font-sans text-sm"
+        aria-label={clauses ? `The ${label} as a formula` : `The ${label} as a sentence`}
+        title={`${clauses ? "As a formula" : "As a sentence"} (${TURN_KEY})`}
+        onClick={turn}
+      >
+        {clauses ? <Braces size={14} aria-hidden="true" /> : <List size={14} aria-hidden="true" />}
+        {clauses ? "formula" : "sentence"}
+      </Button>
+      {said && (
+        <span role="status" className="font-sans text-base text-ochre">
+          {said}
+        </span>
+      )}
+    </span>
+  );
+
+  function change(next: Parameters<typeof withClauses>[2]) {
+    const first = form.fields[0];
+    const blank = first && group("and", [blankClause(first, rest.others ? "other" : "value")]);
+    onChange(withClauses(draft, place, next ?? blank ?? null));
+  }
+}

@@ -1,0 +1,131 @@
+// A rule copied to another form: its fields matched by key, and the rest asked.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client } from "../../api/client";
+import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
+import { useNotify } from "../../ui/notices";
+import { Sentence } from "../../ui/sentence";
+import { Sheet } from "../../ui/sheet";
+import { ProblemList, Trouble } from "../../ui/trouble";
+import { type FormView, formQuery, useRefresh } from "../frame/form";
+import type { Rule } from "./draft";
+
+type Props = { form: FormView; rule: Rule; open: boolean; onOpenChange: (open: boolean) => void };
+
+export function CopyToForm({ form, rule, open, onOpenChange }: Props) {
+  const forms = useQuery({
+    queryKey: ["forms"],
+    queryFn: () => answer(client.GET("/api/forms")),
+    enabled: open,
+  });
+  const [aim, setAim] = useState("");
+  const others = (forms.data ?? []).filter((one) => one.key !== form.key);
+  return (
+    <Sheet title={`Copy “${rule.name}” to another form`} open={open} onOpenChange={onOpenChange}>
+      <p>
+        To the form{" "}
+        <ChoicePart
+          label="Form it is copied to"
+          value={aim}
+          placeholder="which form?"
+          groups={[{ options: others.map(({ key, name }) => ({ value: key, label: name })) }]}
+          onChoose={setAim}
+        />
+      </p>
+      {aim && (
+        <Matching key={aim} form={form} aim={aim} rule={rule} onDone={() => onOpenChange(false)} />
+      )}
+    </Sheet>
+  );
+}
+
+type MatchingProps = { form: FormView; aim: string; rule: Rule; onDone: () => void };
+
+function Matching({ form, aim, rule, onDone }: MatchingProps) {
+  const there = useQuery(formQuery(aim)).data;
+  const [names, setNames] = useState<Record<string, string>>({});
+  const [asked, setAsked] = useState<string[]>([]);
+  const refresh = useRefresh(aim);
+  const notify = useNotify();
+  const path = { form_key: aim };
+  const reading = useQuery({
+    queryKey: ["copy", aim, rule, names],
+    queryFn: async () => {
+      const read = await answer(
+        client.POST("/api/forms/{form_key}/rule-copies/read", {
+          params: { path },
+          body: { rule, clauses: {}, names },
+        }),
+      );
+      // What has been asked once stays on the screen after it is answered.
+      setAsked((before) => [...new Set([...before, ...read.missing])]);
+      return read;
+    },
+    placeholderData: (before) => before,
+  });
+  const copy = useMutation({
+    mutationFn: (copied: Rule) =>
+      answer(
+        client.POST("/api/forms/{form_key}/rules", {
+          params: { path },
+          body: { rule: copied, clauses: {}, unfinished: false, draw_key: true },
+        }),
+      ),
+    onSuccess: () => {
+      refresh();
+      notify({ text: `“${rule.name}” was copied to ${there?.name}.` });
+      onDone();
+    },
+  });
+  const labelOf = (key: string) =>
+    form.fields.find(({ field }) => field.key === key)?.field.label ??
+    form.setup.conditions.find((one) => one.key === key)?.name ??
+    key;
+  const options = there?.fields.map((f) => ({ value: f.field.key, label: f.field.label })) ?? [];
+  const data = reading.data;
+  const ready = data && data.missing.length === 0 && data.problems.length === 0;
+  return (
+    <>
+      {asked.length > 0 && (
+        <ul className="mt-3">
+          {asked.map((key) => (
+            <li key={key} className="py-0.5">
+              What here is <i>{labelOf(key)}</i> is there{" "}
+              <ChoicePart
+                label={`Field that stands for ${labelOf(key)}`}
+                italic
+                value={names[key] ?? ""}
+                placeholder="which field?"
+                groups={[{ options }]}
+                onChoose={(chosen) => setNames({ ...names, [key]: chosen })}
+              />
+            </li>
+          ))}
+        </ul>
+      )}
+      <div role="status" className="mt-3">
+        {data && data.missing.length === 0 && data.problems.length > 0 && (
+          <div className="text-madder">
+            There it could not work yet:
+            <ProblemList items={data.problems} />
+          </div>
+        )}
+        {ready && (
+          <p className="text-muted">
+            There it reads: <Sentence segments={data.sentence} />
+          </p>
+        )}
+      </div>
+      <Trouble error={reading.error ?? copy.error} />
+      <Button
+        look="solid"
+        className="mt-3"
+        disabled={!ready || copy.isPending}
+        onClick={() => data && copy.mutate(data.rule)}
+      >
+        Copy it there
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,190 @@
+// Recipes: what people build again and again, made of ordinary rules by naming the fields.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
+import { useNotify } from "../../ui/notices";
+import { Sentence } from "../../ui/sentence";
+import { Sheet } from "../../ui/sheet";
+import { Trouble } from "../../ui/trouble";
+import { type FormView, useRefresh, useTurn } from "../frame/form";
+import { ListInput } from "./list-input";
+import { answersOf } from "./operand-part";
+
+type Recipe = Schemas["RecipeView"];
+type Slot = Recipe["slots"][number];
+type Answers = Record<string, string[]>;
+type Props = { form: FormView; onClose: () => void };
+
+const FITTING: Record<Slot["takes"], readonly string[] | null> = {
+  any: null,
+  text: ["text"],
+  number: ["whole_number", "decimal"],
+  date: ["date", "date_time"],
+  yes_no: ["yes_no"],
+  choice: ["choice"],
+  choices: ["choice", "choices"],
+};
+
+export function RecipeSheet({ form, onClose }: Props) {
+  const recipes = useQuery({
+    queryKey: ["recipes"],
+    queryFn: () => answer(client.GET("/api/recipes")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const [chosen, setChosen] = useState<string | null>(null);
+  const recipe = recipes.data?.find((one) => one.key === chosen);
+  return (
+    <Sheet title={recipe?.name ?? "Recipes"} open onOpenChange={(open) => !open && onClose()}>
+      <Trouble error={recipes.error} />
+      {recipe ? (
+        <Following form={form} recipe={recipe} onBack={() => setChosen(null)} onDone={onClose} />
+      ) : (
+        <ul>
+          {recipes.data?.map(({ key, name, says }) => (
+            <li key={key} className="border-t border-hairline">
+              <button
+                type="button"
+                className="block w-full px-2 py-2 text-left hover:bg-tint"
+                onClick={() => setChosen(key)}
+              >
+                <span className="font-serif text-lg text-thistle">{name}</span>
+                <span className="block text-muted">{says}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Sheet>
+  );
+}
+
+type FollowingProps = { form: FormView; recipe: Recipe; onBack: () => void; onDone: () => void };
+
+function Following({ form, recipe, onBack, onDone }: FollowingProps) {
+  const [answers, setAnswers] = useState<Answers>({});
+  const refresh = useRefresh(form.key);
+  const notify = useNotify();
+  const undo = useTurn(form.key, "undo");
+  const path = { form_key: form.key, recipe_key: recipe.key };
+  const reading = useQuery({
+    queryKey: ["recipe", form.key, form.revision, recipe.key, answers],
+    queryFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/recipes/{recipe_key}/read", {
+          params: { path },
+          body: { answers },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+  const use = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/recipes/{recipe_key}", {
+          params: { path },
+          body: { answers },
+        }),
+      ),
+    onSuccess: (keys) => {
+      refresh();
+      notify({ text: `${keys.length} rules were added.`, undo: () => undo.mutate() });
+      onDone();
+    },
+  });
+  const problems = reading.data?.problems ?? [];
+  return (
+    <>
+      <p className="text-muted">{recipe.says}</p>
+      <div className="mt-3">
+        {recipe.slots.map((slot) => (
+          <div key={slot.key} className="border-t border-hairline py-1.5">
+            <span>{slot.label}: </span>
+            <SlotPart
+              form={form}
+              slot={slot}
+              answers={answers}
+              onChange={(given) => setAnswers({ ...answers, [slot.key]: given })}
+            />
+            {problems
+              .filter((one) => one.place === slot.key && answers[slot.key])
+              .map((one) => (
+                <p key={one.message} className="text-sm text-madder">
+                  {one.message} {one.remedy}
+                </p>
+              ))}
+          </div>
+        ))}
+      </div>
+      <div role="status" className="mt-3 min-h-10">
+        {problems.length === 0 && reading.data && (
+          <>
+            <span className="text-muted">These rules will be added:</span>
+            <ol className="list-decimal pl-6">
+              {reading.data.sentences.map((sentence) => {
+                const text = sentence.map((one) => one.text).join("");
+                return (
+                  <li key={text}>
+                    <Sentence segments={sentence} />
+                  </li>
+                );
+              })}
+            </ol>
+          </>
+        )}
+      </div>
+      <Trouble error={use.error} />
+      <div className="mt-3 flex gap-2">
+        <Button
+          look="solid"
+          disabled={problems.length > 0 || !reading.data || use.isPending}
+          onClick={() => use.mutate()}
+        >
+          Add these rules
+        </Button>
+        <Button onClick={onBack}>Another recipe</Button>
+      </div>
+    </>
+  );
+}
+
+type SlotProps = {
+  form: FormView;
+  slot: Slot;
+  answers: Answers;
+  onChange: (given: string[]) => void;
+};
+
+function SlotPart({ form, slot, answers, onChange }: SlotProps) {
+  const owner = form.fields.find(({ field }) => field.key === answers[slot.choice_of ?? ""]?.[0]);
+  const fitting = FITTING[slot.takes];
+  const options = slot.choice_of
+    ? ((owner && answersOf(owner)) ?? []).map(({ value, label }) => ({ value, label }))
+    : form.fields
+        .filter(({ field }) => !fitting || fitting.includes(field.type))
+        .map(({ field }) => ({ value: field.key, label: field.label }));
+  const given = answers[slot.key] ?? [];
+  if (slot.many)
+    return (
+      <ListInput
+        label={slot.label}
+        italic
+        empty="which fields?"
+        inOrderChosen
+        values={given}
+        options={options}
+        onChange={onChange}
+      />
+    );
+  return (
+    <ChoicePart
+      label={slot.label}
+      italic={!slot.choice_of}
+      value={given[0] ?? ""}
+      placeholder={slot.choice_of ? "which answer?" : "which field?"}
+      groups={[{ options }]}
+      onChoose={(one) => onChange([one])}
+    />
+  );
+}

@@ -1,0 +1,127 @@
+// Which rules the register shows, and in which groups. Orders and filters what the server told.
+import type { FormView } from "../frame/form";
+import { type Kind, MOMENTS, type RuleView, severityOf } from "./draft";
+
+export type Grouping = "order" | "section" | "field" | "kind";
+export type Filter =
+  | "all"
+  | "stops_save"
+  | "stops_submit"
+  | "warns"
+  | "never_tried"
+  | "changed_this_week"
+  | "unfinished"
+  | "off";
+
+export const GROUPINGS: { value: Grouping; label: string }[] = [
+  { value: "order", label: "in their order" },
+  { value: "section", label: "by section" },
+  { value: "field", label: "by field" },
+  { value: "kind", label: "by what they say" },
+];
+export const FILTERS: { value: Filter; label: string }[] = [
+  { value: "all", label: "all rules" },
+  { value: "stops_save", label: "those that can stop a save" },
+  { value: "stops_submit", label: "those that can stop a submit" },
+  { value: "warns", label: "those that can warn" },
+  { value: "never_tried", label: "those never tried" },
+  { value: "changed_this_week", label: "those changed this week" },
+  { value: "unfinished", label: "those unfinished" },
+  { value: "off", label: "those switched off" },
+];
+
+const KIND_WORDS: Record<Kind, string> = {
+  mandatory: "What must be filled in",
+  consent: "What must be agreed to",
+  entered_twice: "What is entered twice",
+  range: "Ranges",
+  allowed_values: "Allowed values",
+  format: "Formats",
+  cross_field: "What must hold between fields",
+  group: "Fields taken together",
+  unique: "What no two records share",
+  elsewhere: "What other records rule out",
+  open: "What is asked under a condition",
+  close: "What is not asked under a condition",
+  lock: "What is locked",
+  wait: "What waits",
+  derive: "What is computed",
+  start: "What a record starts with",
+  propose: "Proposals",
+};
+const KINDS = Object.keys(KIND_WORDS) as Kind[];
+const A_WEEK = 7 * 24 * 60 * 60 * 1000;
+
+function fits(view: RuleView, filter: Filter, now: number) {
+  const { rule } = view;
+  switch (filter) {
+    case "all":
+      return true;
+    case "stops_save":
+      return rule.on && severityOf(rule, "save") === "block";
+    case "stops_submit":
+      return rule.on && severityOf(rule, "submit") === "block";
+    case "warns":
+      return rule.on && MOMENTS.some((moment) => severityOf(rule, moment) === "warn");
+    case "never_tried":
+      return view.tried === "never";
+    case "changed_this_week":
+      return now - Date.parse(view.changed_at) < A_WEEK;
+    case "unfinished":
+      return view.problems.length > 0;
+    case "off":
+      return !rule.on;
+  }
+}
+
+/** The rules that fit a search and a filter, in the order of the form. */
+export function shownOf(form: FormView, search: string, filter: Filter, now = Date.now()) {
+  const wanted = search.trim().toLowerCase();
+  return form.rules.filter((view) => {
+    if (!fits(view, filter, now)) return false;
+    if (!wanted) return true;
+    const message = "message" in view.rule ? (view.rule.message ?? "") : "";
+    const sentence = view.sentence.map((segment) => segment.text).join("");
+    return `${view.rule.name} ${sentence} ${message}`.toLowerCase().includes(wanted);
+  });
+}
+
+export type Line = { kind: "head"; key: string; label: string } | { kind: "rule"; view: RuleView };
+
+/** The lines of the register: a heading for each group, and its rules. */
+export function linesOf(form: FormView, shown: RuleView[], grouping: Grouping): Line[] {
+  if (grouping === "order") return shown.map((view) => ({ kind: "rule", view }));
+  const groups = new Map<string, { label: string; views: RuleView[] }>();
+  for (const { key, label } of headsOf(form, grouping)) groups.set(key, { label, views: [] });
+  for (const view of shown) {
+    const group = groups.get(groupOf(form, view, grouping)) ?? groups.get("");
+    group?.views.push(view);
+  }
+  return [...groups.entries()].flatMap(([key, { label, views }]) =>
+    views.length === 0
+      ? []
+      : [
+          { kind: "head" as const, key, label },
+          ...views.map((view) => ({ kind: "rule" as const, view })),
+        ],
+  );
+}
+
+function headsOf(form: FormView, grouping: Grouping) {
+  const rest = { key: "", label: "Others" };
+  switch (grouping) {
+    case "section":
+      return [...form.sheet.sections, { key: "", label: "Without a section" }];
+    case "field":
+      return [...form.fields.map(({ field }) => ({ key: field.key, label: field.label })), rest];
+    default:
+      return [...KINDS.map((kind) => ({ key: kind, label: KIND_WORDS[kind] })), rest];
+  }
+}
+
+function groupOf(form: FormView, { rule }: RuleView, grouping: Grouping): string {
+  if (grouping === "kind") return rule.kind;
+  const first = rule.targets[0] ?? "";
+  if (grouping === "field") return first;
+  return form.fields.find(({ field }) => field.key === first)?.field.section ?? "";
+}

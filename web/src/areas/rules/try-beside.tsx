@@ -1,0 +1,142 @@
+// A small bench beside the rule: its fields to fill in, and what it says at each moment.
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Facet, type Level } from "../../ui/facet";
+import { FormSheet } from "../form-sheet/form-sheet";
+import { type Attempt, attemptWith, changesOf } from "../form-sheet/judging";
+import type { FormView } from "../frame/form";
+import { entryOf, MOMENT_WORDS, MOMENTS, type Rule, type RuleDraft } from "./draft";
+
+type Answer = Schemas["RuleAnswer"];
+type Result = Schemas["RuleResult"];
+type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
+
+/** What the draft would say with the rule as it stands; the answer to the last keystroke wins. */
+function useAnswer({ form, draft, replaces }: Props, attempt: Attempt) {
+  const entry = entryOf(draft);
+  const body = {
+    ...entry,
+    rule: { ...entry.rule, name: entry.rule.name || "Unnamed" } as Rule,
+    replaces,
+    values: attempt.values,
+    reasons: attempt.reasons,
+    proposals_applied: attempt.applied,
+    // In the try every field counts as left, so that what is said while typing shows.
+    touched: form.fields.map(({ field }) => field.key),
+    number: null,
+    event: "create" as const,
+  };
+  return useQuery({
+    queryKey: ["try", form.key, form.revision, body],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/forms/{form_key}/bench/rule", {
+          params: { path: { form_key: form.key } },
+          body,
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    gcTime: 5_000,
+    staleTime: 60_000,
+    retry: false,
+  });
+}
+
+const STATUS_WORDS: Record<Result["status"], string> = {
+  unfinished: "unfinished",
+  off: "switched off",
+  out_of_scope: "does not count here",
+  target_not_in_play: "its field is not asked",
+  silent: "says nothing",
+  does_not_apply: "does not apply",
+  nothing_to_judge: "nothing to judge",
+  broken: "fires",
+  kept: "kept",
+};
+
+export function TryBeside(props: Props) {
+  const { form, draft } = props;
+  const [attempt, setAttempt] = useState(() => attemptWith(form.sheet.starting));
+  const tried = useAnswer(props, attempt);
+  const data = tried.isError ? undefined : tried.data;
+  const wanted = new Set([...(data?.fields ?? []), ...draft.rule.targets]);
+  const fields = form.fields.map((view) => view.field).filter((field) => wanted.has(field.key));
+  const sheet = { ...form.sheet, sections: [], compounds: [] };
+  return (
+    <section aria-label="Try it here" className="border-hairline lg:border-l lg:pl-5">
+      <div className="mb-1 flex items-center">
+        <h3 className="mr-auto text-lg">Try it here</h3>
+        <Button look="quiet" onClick={() => setAttempt(attemptWith(form.sheet.starting))}>
+          Start again
+        </Button>
+      </div>
+      {tried.isError ? (
+        <p className="text-muted">Once the rule is mended, it can be tried here.</p>
+      ) : (
+        <>
+          <FormSheet
+            fields={fields}
+            sheet={sheet}
+            attempt={attempt}
+            judgement={data && only(data)}
+            pressed="submit"
+            {...changesOf(setAttempt, () => {})}
+          />
+          {data && <Says answer={data} />}
+        </>
+      )}
+    </section>
+  );
+}
+
+/** The judgement with what this rule says, and nothing of the others. */
+function only({ rule, judgement }: Answer): Answer["judgement"] {
+  const own = (verdict: Schemas["VerdictView"]) => ({
+    ...verdict,
+    results: verdict.results.filter((result) => result.rule === rule),
+    proposals: verdict.proposals.filter((proposal) => proposal.rule === rule),
+    held_by: [],
+    on_hold: false,
+    drops: [],
+  });
+  const { entry, save, submit } = judgement;
+  return { entry: own(entry), save: own(save), submit: own(submit) };
+}
+
+function Says({ answer: { rule, judgement } }: { answer: Answer }) {
+  const results = MOMENTS.map((moment) => ({
+    moment,
+    result: judgement[moment].results.find((one) => one.rule === rule),
+  }));
+  const told = results.find(({ result }) => result?.status === "broken") ?? results.at(-1);
+  return (
+    <div role="status" aria-label="What the rule says" className="mt-2">
+      <dl className="flex gap-6">
+        {results.map(({ moment, result }) => (
+          <div key={moment}>
+            <dt className="text-sm text-muted">{MOMENT_WORDS[moment]}</dt>
+            <dd className="flex items-center gap-1.5">
+              {result && <StatusMark result={result} />}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <p className="text-sm text-muted">{told?.result?.reason}</p>
+    </div>
+  );
+}
+
+function StatusMark({ result }: { result: Result }) {
+  const { status, severity } = result;
+  const level: Level | null =
+    status === "broken" && severity !== "off" ? severity : status === "kept" ? "clear" : null;
+  return (
+    <>
+      {level && <Facet level={level} size={14} />}
+      {status === "broken" && severity !== "off" ? severity : STATUS_WORDS[status]}
+    </>
+  );
+}

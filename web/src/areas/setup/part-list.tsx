@@ -1,0 +1,99 @@
+// A list of named parts: added, renamed, moved, and taken out.
+import { ArrowDown, ArrowUp, Plus } from "lucide-react";
+import type { ReactNode } from "react";
+import { Button } from "../../ui/button";
+import { keyFrom, stepped } from "./setup-draft";
+
+type Props<T extends { key: string }> = {
+  what: string;
+  title: string;
+  says: string;
+  items: readonly T[];
+  labelOf: (item: T) => string;
+  /** Keys that are in use already; that of a new part follows its name. */
+  stored: readonly { key: string }[];
+  withLabel: (item: T, label: string) => T;
+  begin: (key: string) => T;
+  onChange: (items: T[]) => void;
+  /** What else belongs to an item. */
+  children?: (item: T, put: (next: T) => void) => ReactNode;
+};
+
+export function PartList<T extends { key: string }>(props: Props<T>) {
+  const { what, title, says, items, labelOf, stored, withLabel, begin, onChange } = props;
+  const fixed = new Set(stored.map(({ key }) => key));
+  function rename(at: number, item: T, label: string) {
+    const others = items.flatMap(({ key }, i) => (i === at ? [] : [key]));
+    const key = fixed.has(item.key) ? item.key : keyFrom(label || what, others, what);
+    put(at, { ...withLabel(item, label), key });
+  }
+  const put = (at: number, next: T) => onChange(items.map((one, i) => (i === at ? next : one)));
+  return (
+    <section aria-label={title} className="mt-6">
+      <h2 className="border-b border-edge pb-1 text-xl">{title}</h2>
+      <p className="text-muted">{says}</p>
+      <ul>
+        {items.map((item, at) => {
+          const label = labelOf(item) || `${what} ${at + 1}`;
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the key of a new part follows its name
+            <li key={at} className="border-b border-hairline py-1.5">
+              <div className="flex items-center gap-1">
+                <input
+                  aria-label={`Name of the ${what} ${at + 1}`}
+                  className="line-input w-80"
+                  spellCheck
+                  value={labelOf(item)}
+                  onChange={(event) => rename(at, item, event.target.value)}
+                />
+                <span className="ml-2 mr-auto font-mono text-sm text-muted">{item.key}</span>
+                <Button
+                  look="quiet"
+                  disabled={at === 0}
+                  aria-label={`Move ${label} up`}
+                  onClick={() => onChange(stepped(items, at, -1))}
+                >
+                  <ArrowUp size={16} aria-hidden="true" />
+                </Button>
+                <Button
+                  look="quiet"
+                  disabled={at === items.length - 1}
+                  aria-label={`Move ${label} down`}
+                  onClick={() => onChange(stepped(items, at, 1))}
+                >
+                  <ArrowDown size={16} aria-hidden="true" />
+                </Button>
+                <Button
+                  look="quiet"
+                  aria-label={`Take out ${label}`}
+                  onClick={() => onChange(items.filter((_, i) => i !== at))}
+                >
+                  take out
+                </Button>
+              </div>
+              {props.children?.(item, (next) => put(at, next))}
+            </li>
+          );
+        })}
+      </ul>
+      <Button
+        look="quiet"
+        className="mt-1"
+        onClick={() =>
+          onChange([
+            ...items,
+            begin(
+              keyFrom(
+                what,
+                items.map(({ key }) => key),
+                what,
+              ),
+            ),
+          ])
+        }
+      >
+        <Plus size={16} aria-hidden="true" /> Add a {what}
+      </Button>
+    </section>
+  );
+}

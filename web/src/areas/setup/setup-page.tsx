@@ -1,0 +1,212 @@
+// The set-up of a form: its name and zone, sections, layouts, conditions, starters and lists.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import type { KeyboardEvent } from "react";
+import { useParams } from "react-router";
+import { answer, client, Refused } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { ChoicePart } from "../../ui/choice-part";
+import { Line } from "../../ui/inputs";
+import { useKept } from "../../ui/kept";
+import { useNotify } from "../../ui/notices";
+import { ProblemList, Trouble } from "../../ui/trouble";
+import { type FormView, useForm, useRefresh } from "../frame/form";
+import { ListInput } from "../rules/list-input";
+import { ConditionPart } from "./condition-part";
+import { PartList } from "./part-list";
+import { type Setup, sentOf, setupOf } from "./setup-draft";
+import { SharedLists } from "./shared-lists";
+import { StarterValues } from "./starter-values";
+
+export function SetupPage() {
+  const { formKey = "" } = useParams();
+  const form = useForm().data;
+  return form ? <SetupOf key={formKey} form={form} /> : null;
+}
+
+const ITSELF = "itself";
+
+function SetupOf({ form }: { form: FormView }) {
+  const mayEdit = useMay("edit_draft");
+  const kept = useKept<Setup>(`setup:${form.key}`, setupOf(form));
+  const refresh = useRefresh(form.key);
+  const notify = useNotify();
+  // What has not been touched follows the newest version.
+  const setup = kept.dirty ? kept.value : setupOf(form);
+  const put = (part: Partial<Setup>) => kept.change({ ...setup, ...part });
+  const forms = useQuery({
+    queryKey: ["forms"],
+    queryFn: () => answer(client.GET("/api/forms")),
+  });
+  const store = useMutation({
+    mutationFn: () =>
+      answer(
+        client.PUT("/api/forms/{form_key}/setup", {
+          params: { path: { form_key: form.key } },
+          body: sentOf(setup),
+        }),
+      ),
+    onSuccess: async (stored) => {
+      await refresh();
+      kept.forget(setupOf(stored));
+      notify({ text: "The set-up is stored." });
+    },
+  });
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && kept.dirty) store.mutate();
+  }
+  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
+  const bases = (forms.data ?? []).filter((one) => one.key !== form.key);
+  const fields = form.fields.map(({ field }) => ({ value: field.key, label: field.label }));
+  return (
+    <main
+      id="main"
+      className="mx-auto w-full max-w-5xl px-6 py-5"
+      onKeyDown={mayEdit ? onKeyDown : undefined}
+    >
+      {form.problems.length > 0 && (
+        <div className="mb-3 text-madder">
+          <ProblemList items={form.problems} />
+        </div>
+      )}
+      <fieldset disabled={!mayEdit} className="contents">
+        <div className="grid grid-cols-2 gap-x-6 gap-y-3">
+          <Line label="Name of the form" value={setup.name} onChange={(name) => put({ name })} />
+          <Line
+            label="What it is for"
+            value={setup.purpose}
+            onChange={(purpose) => put({ purpose })}
+          />
+          <Line
+            label="Time zone in which its days begin, such as Europe/Paris"
+            value={setup.zone}
+            onChange={(zone) => put({ zone })}
+          />
+          <p className="self-end">
+            It is derived from{" "}
+            <ChoicePart
+              label="Form it is derived from"
+              value={setup.derived_from ?? ITSELF}
+              groups={[
+                { options: [{ value: ITSELF, label: "no other form" }] },
+                { options: bases.map(({ key, name }) => ({ value: key, label: name })) },
+              ]}
+              onChoose={(key) => put({ derived_from: key === ITSELF ? null : key })}
+            />
+          </p>
+        </div>
+        <PartList
+          what="section"
+          title="Sections"
+          says="Parts of the form with a heading and a state of their own."
+          items={setup.sections}
+          labelOf={(one) => one.label}
+          stored={form.setup.sections}
+          withLabel={(one, label) => ({ ...one, label })}
+          begin={(key) => ({ key, label: "" })}
+          onChange={(sections) => put({ sections })}
+        />
+        <PartList
+          what="layout"
+          title="Layouts"
+          says="Ways of laying the form out. A field and a rule can be for some of them only."
+          items={setup.layouts}
+          labelOf={(one) => one.label}
+          stored={form.setup.layouts}
+          withLabel={(one, label) => ({ ...one, label })}
+          begin={(key) => ({ key, label: "" })}
+          onChange={(layouts) => put({ layouts })}
+        />
+        <PartList
+          what="compound"
+          title="Compounds"
+          says="Fields that are asked as one, such as a name in its parts."
+          items={setup.compounds}
+          labelOf={(one) => one.label}
+          stored={form.setup.compounds}
+          withLabel={(one, label) => ({ ...one, label })}
+          begin={(key) => ({ key, label: "", parts: [] })}
+          onChange={(compounds) => put({ compounds })}
+        >
+          {(one, change) => (
+            <p>
+              made of{" "}
+              <ListInput
+                label={`Fields of ${one.label}`}
+                italic
+                inOrderChosen
+                empty="which fields?"
+                values={one.parts}
+                options={fields}
+                onChange={(parts) => change({ ...one, parts })}
+              />
+            </p>
+          )}
+        </PartList>
+        <PartList
+          what="condition"
+          title="Named conditions"
+          says="Conditions that several rules share: written once, and called by name."
+          items={setup.conditions}
+          labelOf={(one) => one.name}
+          stored={form.setup.conditions}
+          withLabel={(one, name) => ({ ...one, name })}
+          begin={(key) => ({ key, name: "", condition: "", clauses: null })}
+          onChange={(conditions) => put({ conditions })}
+        >
+          {(one, change) => (
+            <ConditionPart
+              form={form}
+              named={one}
+              usedBy={form.setup.conditions.find(({ key }) => key === one.key)?.used_by ?? []}
+              onChange={change}
+            />
+          )}
+        </PartList>
+        <PartList
+          what="starter"
+          title="Starters"
+          says="Sets of values that a new record can begin with."
+          items={setup.starters}
+          labelOf={(one) => one.label}
+          stored={form.setup.starters}
+          withLabel={(one, label) => ({ ...one, label })}
+          begin={(key) => ({ key, label: "", values: {} })}
+          onChange={(starters) => put({ starters })}
+        >
+          {(one, change) => <StarterValues form={form} starter={one} onChange={change} />}
+        </PartList>
+      </fieldset>
+      <div className="sticky bottom-0 mt-4 border-t border-edge bg-ground py-2">
+        <Trouble error={store.error} />
+        {newer && (
+          <Button className="mt-1 mb-2" onClick={() => put({ version: newer })}>
+            Keep mine and put it on top
+          </Button>
+        )}
+        {mayEdit && (
+          <span className="flex gap-2">
+            <Button
+              look="solid"
+              disabled={!kept.dirty || store.isPending}
+              onClick={() => store.mutate()}
+            >
+              Store the set-up
+            </Button>
+            {kept.dirty && (
+              <Button
+                onClick={() => {
+                  kept.forget(setupOf(form));
+                  store.reset();
+                }}
+              >
+                Drop my changes
+              </Button>
+            )}
+          </span>
+        )}
+      </div>
+      <SharedLists form={form} mayEdit={mayEdit} />
+    </main>
+  );
+}

@@ -1,0 +1,126 @@
+// The lists of choices that forms share: changed here for every form that uses them.
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Trouble } from "../../ui/trouble";
+import { choicesFrom, linesOf } from "../fields/field-draft";
+import { useChoiceLists } from "../fields/queries";
+import { type FormView, useRefresh } from "../frame/form";
+import { keyFrom } from "./setup-draft";
+
+type Entry = Schemas["ChoiceListView"];
+type Props = { form: FormView; mayEdit: boolean };
+
+export function SharedLists({ form, mayEdit }: Props) {
+  const lists = useChoiceLists();
+  const [open, setOpen] = useState<string | null>(null);
+  const known = lists.data?.map(({ choices }) => choices.key) ?? [];
+  return (
+    <section aria-label="Shared lists of choices" className="mt-8">
+      <h2 className="border-b border-edge pb-1 text-xl">Shared lists of choices</h2>
+      <p className="text-muted">
+        Kept for all forms. A change reaches every form that uses the list at once, as a draft.
+      </p>
+      <Trouble error={lists.error} />
+      <ul>
+        {lists.data?.map((entry) => (
+          <li key={entry.choices.key} className="border-b border-hairline py-1.5">
+            {open === entry.choices.key ? (
+              <ListEditor form={form} entry={entry} known={known} onDone={() => setOpen(null)} />
+            ) : (
+              <p className="flex items-baseline gap-2">
+                <span>{entry.choices.label}</span>
+                <span className="text-muted">
+                  {entry.choices.choices.length} choices
+                  {entry.used_by.length > 0 ? `, used by ${entry.used_by.join(", ")}` : ", unused"}
+                </span>
+                {mayEdit && (
+                  <Button
+                    look="quiet"
+                    className="ml-auto"
+                    aria-label={`Change the list ${entry.choices.label}`}
+                    onClick={() => setOpen(entry.choices.key)}
+                  >
+                    change
+                  </Button>
+                )}
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+      {mayEdit &&
+        (open === "" ? (
+          <ListEditor form={form} entry={null} known={known} onDone={() => setOpen(null)} />
+        ) : (
+          <Button look="quiet" className="mt-1" onClick={() => setOpen("")}>
+            Add a shared list
+          </Button>
+        ))}
+    </section>
+  );
+}
+
+type EditorProps = {
+  form: FormView;
+  entry: Entry | null;
+  known: readonly string[];
+  onDone: () => void;
+};
+
+function ListEditor({ form, entry, known, onDone }: EditorProps) {
+  const [label, setLabel] = useState(entry?.choices.label ?? "");
+  const [lines, setLines] = useState(() => linesOf(entry?.choices.choices ?? []));
+  const refresh = useRefresh(form.key);
+  const store = useMutation({
+    mutationFn: () => {
+      const key = entry?.choices.key ?? keyFrom(label, known, "list");
+      return answer(
+        client.PUT("/api/forms/{form_key}/choice-lists", {
+          params: { path: { form_key: form.key } },
+          body: {
+            choices: { key, label, choices: choicesFrom(lines) },
+            version: entry?.version ?? null,
+          },
+        }),
+      );
+    },
+    onSuccess: async () => {
+      await refresh();
+      onDone();
+    },
+  });
+  return (
+    <div className="border-l-4 border-thistle bg-leaf px-4 py-3">
+      <label className="block">
+        <span className="text-muted">Name of the list</span>
+        <input
+          className="line-input mt-1 block w-80"
+          spellCheck
+          value={label}
+          onChange={(event) => setLabel(event.target.value)}
+        />
+      </label>
+      <label className="mt-2 block">
+        <span className="text-muted">
+          Choices, one a line. Write “code = label” to say the code; a dash before a line retires
+          it.
+        </span>
+        <textarea
+          className="line-input mt-1 block w-full"
+          rows={8}
+          value={lines}
+          onChange={(event) => setLines(event.target.value)}
+        />
+      </label>
+      <Trouble error={store.error} />
+      <span className="mt-2 flex gap-2">
+        <Button look="solid" disabled={store.isPending} onClick={() => store.mutate()}>
+          Store the list
+        </Button>
+        <Button onClick={onDone}>Close</Button>
+      </span>
+    </div>
+  );
+}
