@@ -61,7 +61,7 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     page.keyboard.press("Enter")
     page.get_by_role("button", name="Take it out").press("Enter")
     expect(rewrite).to_be_hidden()
-    page.get_by_role("button", name="Undo").press("Enter")
+    page.get_by_role("button", name="Undo", exact=True).press("Enter")
     expect(rewrite).to_be_visible()
     rewrite.press("Enter")
     page.get_by_role("button", name="Take it out").press("Enter")

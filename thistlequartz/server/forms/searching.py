@@ -23,14 +23,17 @@ class Hit(BaseModel):
 
 
 def search(asked: str) -> list[Hit]:
-    """What fits: every word of `asked` stands in it, in capitals or small letters."""
+    """What fits: every word of `asked` stands in it or in the name of its form, in any case."""
     words = asked.casefold().split()
     if not words:
         return []
     found = [
         hit
         for hit in _everything()
-        if all(word in f"{hit.text} {hit.detail} {hit.key}".casefold() for word in words)
+        if all(
+            word in f"{hit.text} {hit.detail} {hit.key} {hit.form_name}".casefold()
+            for word in words
+        )
     ]
     order: dict[Kind, int] = {"form": 0, "field": 1, "rule": 2, "message": 3}
     return sorted(found, key=lambda hit: order[hit.kind])[:MOST_HITS]

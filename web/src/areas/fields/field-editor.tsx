@@ -48,8 +48,8 @@ export function FieldEditor({ form, view, onClose }: Props) {
     kept.forget(start);
     onClose();
   }
-  function save(anyway = false) {
-    store.mutate({ field, version, anyway }, { onSuccess: close });
+  function save(anyway = false, onTopOf = version) {
+    store.mutate({ field, version: onTopOf, anyway }, { onSuccess: close });
   }
   function takeOut(anyway = false) {
     if (view) remove.mutate({ view, anyway }, { onSuccess: close });
@@ -176,7 +176,7 @@ export function FieldEditor({ form, view, onClose }: Props) {
         onClose={close}
         onKeepMine={(newer) => {
           kept.change({ field, version: newer });
-          store.reset();
+          save(false, newer);
         }}
         onTakeOut={() => takeOut()}
         onAnyway={() => (remove.error ? takeOut(true) : save(true))}

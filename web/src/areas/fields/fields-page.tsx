@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { useKey } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form";
 import { moved } from "./field-draft";
@@ -38,7 +39,13 @@ function Fields({ form }: { form: FormView }) {
     if (moving.current) document.getElementById(`move-${moving.current}`)?.focus();
     moving.current = null;
   });
+  useKey("n", () => setOpen(NEW), mayEdit);
+  const begin = useRef<HTMLButtonElement>(null);
   const close = (key: string) => setOpen((now) => (now === key ? null : now));
+  function closeNew() {
+    close(NEW);
+    begin.current?.focus();
+  }
   const keys = form.fields.map((view) => view.field.key);
   const wanted = search.trim().toLowerCase();
   const shown = form.fields.filter(
@@ -79,12 +86,12 @@ function Fields({ form }: { form: FormView }) {
           mandatory ones only
         </label>
         {mayEdit && (
-          <Button look="solid" onClick={() => setOpen(NEW)}>
+          <Button ref={begin} look="solid" onClick={() => setOpen(NEW)}>
             <Plus size={18} aria-hidden="true" /> New field
           </Button>
         )}
       </div>
-      {open === NEW && <FieldEditor form={form} view={null} onClose={() => close(NEW)} />}
+      {open === NEW && <FieldEditor form={form} view={null} onClose={closeNew} />}
       {sections.map((section) => {
         const own = shown.filter(({ field }) =>
           section.key ? field.section === section.key : !field.section || !known.has(field.section),

@@ -4,7 +4,7 @@ const KEYS: [string, string][] = [
   ["?", "show these shortcuts"],
   ["Ctrl + K", "go to any form, field, rule or message, or do something"],
   ["Ctrl + Z, Ctrl + Y", "take back your last change to a form, or make it again"],
-  ["n", "on the rules' page: write a new rule"],
+  ["n", "among the rules or the fields: begin a new one"],
   ["Arrow keys", "among the three moments: move from mark to mark"],
   ["Space or +", "on a mark: one step harder"],
   ["−", "on a mark: one step milder"],

@@ -21,12 +21,14 @@ export function Turns({ formKey }: { formKey: string }) {
       const forward = key === "y" || (key === "z" && event.shiftKey);
       if (key !== "z" && !forward) return;
       event.preventDefault();
-      if (forward && mayRedo) redo.mutate();
-      if (!forward && mayUndo) undo.mutate();
+      if (!mayEdit || busy) return;
+      // Asked of the server even where the history shown is not the newest.
+      if (forward) redo.mutate();
+      else undo.mutate();
     }
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [mayUndo, mayRedo, undo.mutate, redo.mutate]);
+  }, [mayEdit, busy, undo.mutate, redo.mutate]);
   if (!mayEdit) return null;
   return (
     <span className="flex">

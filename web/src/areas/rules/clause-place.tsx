@@ -1,11 +1,12 @@
 // A place of a rule that is a condition: as clauses, or with one key as the same formula.
 import { Braces, List } from "lucide-react";
-import { type KeyboardEvent, lazy, Suspense, useState } from "react";
+import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import type { FormView } from "../frame/form";
 import { Condition } from "./condition";
 import {
   blankClause,
+  type ClauseGroup,
   formulaOf,
   group,
   type Place,
@@ -30,20 +31,39 @@ type Props = {
   onNone?: () => void;
 };
 
+/** Whether anything has been said yet: a lone clause that compares with nothing says nothing. */
+function isBegun(clauses: ClauseGroup | undefined) {
+  const [only, second] = clauses?.parts ?? [];
+  if (!only || second || only.kind === "group") return true;
+  return only.operand?.kind !== "value" || only.operand.value !== "";
+}
+
 /** The key that turns clauses into the formula and back. */
 const TURN_KEY = "F2";
 
 export function ClausePlace({ form, draft, reading, place, label, onChange, ...rest }: Props) {
-  const [said, setSaid] = useState<string | null>(null);
   const clauses = draft.clauses[place];
+  const [said, setSaid] = useState<string | null>(null);
+  const box = useRef<HTMLSpanElement>(null);
+  const [turned, setTurned] = useState(false);
+  const isFormula = !clauses;
+  useEffect(() => {
+    // What took the place of the other spelling takes the focus too; the formula does by itself.
+    if (turned && !isFormula) box.current?.querySelector("button")?.focus();
+  }, [turned, isFormula]);
   const formula = formulaOf(draft.rule, place) ?? "";
   const own = reading?.problems.filter((one) => one.place.startsWith(place)) ?? [];
 
   function toFormula() {
     const torn = reading?.problems.some((one) => one.place.startsWith(`clauses.${place}`));
-    const written = reading && !torn ? formulaOf(reading.rule, place) : null;
+    const written = isBegun(clauses)
+      ? reading && !torn
+        ? formulaOf(reading.rule, place)
+        : null
+      : "";
     if (written === null) return setSaid("Mend the clauses first, then look at their formula.");
     setSaid(null);
+    setTurned(true);
     onChange(withFormula(draft, place, written));
   }
   function toClauses() {
@@ -56,6 +76,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
           : undefined;
     if (!next) return setSaid("Only a formula can say this, so it stays one.");
     setSaid(null);
+    setTurned(true);
     onChange(withClauses(draft, place, next));
   }
   function turn() {
@@ -69,7 +90,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
   }
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the key works wherever the focus is inside
-    <span className={clauses ? "contents" : "w-full"} onKeyDown={onKeyDown}>
+    <span ref={box} className={clauses ? "contents" : "w-full"} onKeyDown={onKeyDown}>
       {clauses ? (
         <Condition
           form={form}
@@ -85,6 +106,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
             label={`${label[0]?.toUpperCase()}${label.slice(1)} as a formula`}
             value={formula}
             problems={own}
+            takesFocus={turned}
             onChange={(next) => onChange(withFormula(draft, place, next))}
           />
         </Suspense>

@@ -25,6 +25,8 @@ type Props = {
   label: string;
   value: string;
   problems: Problem[];
+  /** Whether it takes the focus when it appears. */
+  takesFocus?: boolean;
   onChange: (value: string) => void;
 };
 
@@ -90,7 +92,9 @@ function marks(problems: Problem[], doc: Text): Diagnostic[] {
   });
 }
 
-export default function FormulaBox({ form, label, value, problems, onChange }: Props) {
+export default function FormulaBox(props: Props) {
+  const { form, label, value, problems, onChange } = props;
+  const focuses = useRef(props.takesFocus ?? false);
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const change = useRef(onChange);
@@ -130,7 +134,7 @@ export default function FormulaBox({ form, label, value, problems, onChange }: P
       }),
     });
     view.current = editor;
-    editor.focus();
+    if (focuses.current) editor.focus();
     return () => editor.destroy();
   }, [label]);
   useEffect(() => {

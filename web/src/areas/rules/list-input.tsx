@@ -51,7 +51,12 @@ export function ListInput({
     ? values.flatMap((value) => options.filter((option) => option.value === value))
     : options.filter((option) => values.includes(option.value));
   function toggle(value: string) {
-    onChange(values.includes(value) ? values.filter((one) => one !== value) : [...values, value]);
+    const next = values.includes(value)
+      ? values.filter((one) => one !== value)
+      : [...values, value];
+    const known = options?.map((option) => option.value) ?? [];
+    const strange = next.filter((one) => !known.includes(one));
+    onChange(inOrderChosen ? next : [...strange, ...known.filter((one) => next.includes(one))]);
   }
   return (
     <DropdownMenu.Root>

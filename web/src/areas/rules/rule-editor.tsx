@@ -39,6 +39,8 @@ type Props = {
   form: FormView;
   view: RuleView | null;
   onClose: () => void;
+  /** A new rule has been added, or a copy made, which is to be rewritten. */
+  onAdded?: (key: string, rewrite: boolean) => void;
   /** What a new rule begins as. */
   begun?: { target: string; kind: Kind };
 };
@@ -55,7 +57,7 @@ function copyOf(draft: RuleDraft): RuleDraft {
   return { ...draft, rule: { ...draft.rule, name: `${draft.rule.name} (copy)` } };
 }
 
-export function RuleEditor({ form, view, onClose, begun }: Props) {
+export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const start = begin(form, view, begun);
   const place = view?.rule.key ?? `new${begun ? `:${begun.target}:${begun.kind}` : ""}`;
   const kept = useKept<Kept>(`rule:${form.key}:${place}`, start);
@@ -82,8 +84,16 @@ export function RuleEditor({ form, view, onClose, begun }: Props) {
     kept.forget(start);
     onClose();
   }
-  function save(unfinished = false) {
-    store.mutate({ draft, version, unfinished }, { onSuccess: close });
+  function save(unfinished = false, onTopOf = version) {
+    store.mutate(
+      { draft, version: onTopOf, unfinished },
+      {
+        onSuccess: (stored) => {
+          close();
+          if (version === null) onAdded?.(stored.rule.key, false);
+        },
+      },
+    );
   }
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
@@ -146,9 +156,9 @@ export function RuleEditor({ form, view, onClose, begun }: Props) {
         newer={newer && <Newer form={form} rule={newer as unknown as Rule} />}
         onStore={() => save()}
         onClose={close}
-        onKeepMine={(version) => {
-          kept.change({ draft, version });
-          store.reset();
+        onKeepMine={(newer) => {
+          kept.change({ draft, version: newer });
+          save(false, newer);
         }}
         onTakeOut={() => view && remove.mutate([view], { onSuccess: close })}
         asideStore={
@@ -162,7 +172,12 @@ export function RuleEditor({ form, view, onClose, begun }: Props) {
         <Button
           look="quiet"
           disabled={kept.dirty || store.isPending}
-          onClick={() => store.mutate({ draft: copyOf(draft), version: null, unfinished: true })}
+          onClick={() =>
+            store.mutate(
+              { draft: copyOf(draft), version: null, unfinished: true },
+              { onSuccess: (copied) => onAdded?.(copied.rule.key, true) },
+            )
+          }
         >
           <CopyPlus size={16} aria-hidden="true" /> Copy it
         </Button>

@@ -54,6 +54,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             <button
               type="button"
               className="ml-2 rounded-xs px-1.5 text-[0.95rem] text-thistle hover:bg-tint"
+              data-rewrite={rule.key}
               onClick={() => onOpen(rule.key)}
               aria-label={`Rewrite “${rule.name}”`}
             >

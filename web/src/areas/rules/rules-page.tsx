@@ -8,7 +8,7 @@ import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Facet } from "../../ui/facet";
 import { useKept } from "../../ui/kept";
-import { isTyping } from "../../ui/keys";
+import { useKey } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
 import { moved } from "../fields/field-draft";
 import { type FormView, useForm } from "../frame/form";
@@ -46,6 +46,7 @@ function Rules({ form }: { form: FormView }) {
   const asked = useAsked();
   const showing = useKept<Showing>(`register:${form.key}`, EVERYTHING);
   const [open, setOpen] = useState<string | null>(null);
+  const [added, setAdded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const adjust = useAdjustRules(form.key);
   const order = useOrderRules(form.key);
@@ -62,17 +63,12 @@ function Rules({ form }: { form: FormView }) {
     }
     if (asked.show || asked.rule) asked.done();
   });
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      if (event.key !== "n" || event.ctrlKey || event.metaKey || !mayEdit) return;
-      if (isTyping(event.target)) return;
-      event.preventDefault();
-      setOpen(NEW);
-    }
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [mayEdit]);
-
+  useKey("n", () => setOpen(NEW), mayEdit);
+  function reveal(key: string, rewrite: boolean) {
+    show(EVERYTHING);
+    if (rewrite) setOpen(key);
+    else setAdded(key);
+  }
   const close = (key: string) => setOpen((now) => (now === key ? null : now));
   const choose = useCallback((key: string, take: boolean) => {
     setChosen((before) => {
@@ -130,7 +126,9 @@ function Rules({ form }: { form: FormView }) {
           </>
         )}
       </div>
-      {open === NEW && <RuleEditor form={form} view={null} onClose={() => close(NEW)} />}
+      {open === NEW && (
+        <RuleEditor form={form} view={null} onClose={() => close(NEW)} onAdded={reveal} />
+      )}
       <Register
         form={form}
         shown={shown}
@@ -143,6 +141,8 @@ function Rules({ form }: { form: FormView }) {
         onChoose={choose}
         onOpen={setOpen}
         onClose={close}
+        onAdded={reveal}
+        added={added}
         onAdjust={adjust.mutate}
         onMove={mayOrder ? move : null}
         onDrop={mayOrder ? drop : null}
@@ -182,6 +182,9 @@ type RegisterProps = {
   onChooseAll: (chosen: boolean) => void;
   onOpen: (key: string) => void;
   onClose: (key: string) => void;
+  onAdded: (key: string, rewrite: boolean) => void;
+  /** The rule that was added last: it is brought into view. */
+  added: string | null;
   onAdjust: ReturnType<typeof useAdjustRules>["mutate"];
   onMove: ((key: string, by: -1 | 1) => void) | null;
   onDrop: ((key: string, before: string) => void) | null;
@@ -217,6 +220,14 @@ function Register(props: RegisterProps) {
   useEffect(() => {
     if (place >= 0) scrollTo(place, { align: "auto" });
   }, [place, scrollTo]);
+  const { added } = props;
+  const arrived = lines.findIndex((line) => line.kind === "rule" && line.view.rule.key === added);
+  useEffect(() => {
+    if (arrived < 0) return;
+    scrollTo(arrived, { align: "center" });
+    const rewrite = `[data-rewrite="${added}"]`;
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(rewrite)?.focus());
+  }, [arrived, added, scrollTo]);
   const items = rows.getVirtualItems();
   const above = (items[0]?.start ?? top) - top;
   const below = rows.getTotalSize() - ((items.at(-1)?.end ?? top) - top);
@@ -257,7 +268,12 @@ function Register(props: RegisterProps) {
             return (
               <tr key={item.key} {...at}>
                 <td colSpan={COLUMNS}>
-                  <RuleEditor form={form} view={view} onClose={() => props.onClose(key)} />
+                  <RuleEditor
+                    form={form}
+                    view={view}
+                    onClose={() => props.onClose(key)}
+                    onAdded={props.onAdded}
+                  />
                 </td>
               </tr>
             );

@@ -1,0 +1,450 @@
+"""Writing a form: every kind of rule, by mouse and by keyboard, and every help there is."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import SignIn, open_form
+from .hands import Keyboard, Mouse
+
+NEW = "A new rule"
+FIELDS = {
+    "Guest": "text",
+    "Arrives on": "a date",
+    "Leaves on": "a date",
+    "Persons": "a whole number",
+    "Purpose": "one choice",
+    "Other purpose": "text",
+    "Room": "one choice",
+    "E-mail": "text",
+    "Telephone": "text",
+    "Fee": "a decimal number",
+    "Discount": "a decimal number",
+    "Terms read": "yes or no",
+}
+CHOICES = {"Purpose": "Study\nFilming\nOther", "Room": "Attic\nCellar\nHall"}
+SENTENCES = {
+    "mandatory": "Guest must be filled in.",
+    "range": "Persons must be from 1 to 40.",
+    "allowed values": "Room must go with Purpose: Attic or Hall with Study; Cellar with Filming.",
+    "format": "E-mail must be an e-mail address, such as",
+    "cross-field": "Leaves on must be on or after Arrives on.",
+    "group": "At least one of E-mail or Telephone must be filled in.",
+    "unique": "Guest and Arrives on must be unlike every other record together.",
+    "elsewhere": "There must be no other record where its Room is this Room and its",
+    "entered twice": "E-mail must be entered twice alike.",
+    "consent": "Terms read must be agreed to.",
+    "open": "When Purpose is Other, Other purpose is asked.",
+    "close": "When Purpose is Filming, Discount is not asked.",
+    "lock": "When Guest is blank, Telephone is locked.",
+    "wait": "Room waits until Purpose has a value.",
+    "derive": "Fee is Persons times 12.",
+    "start": "Persons starts as 1.",
+    "propose": "When Persons is more than 10, Discount is proposed as 5.",
+}
+
+
+def begin(page: Page, name: str) -> None:
+    page.get_by_role("button", name="Begin a form…").press("Enter")
+    page.get_by_label("Name", exact=True).fill(name)
+    page.get_by_role("button", name="Begin", exact=True).press("Enter")
+    expect(page.get_by_text("No field yet.")).to_be_visible()
+
+
+def add_fields(hands: Mouse) -> None:
+    page = hands.page
+    for label, holds in FIELDS.items():
+        page.keyboard.press("n")
+        hands.write("Label", label)
+        if holds != "text":
+            hands.choose("What it holds", holds)
+        if label in CHOICES:
+            hands.write(
+                "Choices, one a line. Write “code = label” to say the code; a dash before a line"
+                " retires it.",
+                CHOICES[label],
+            )
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("button", name=f"Change {label}", exact=True)).to_be_visible()
+
+
+class Writer:
+    """Writes one rule after the other."""
+
+    def __init__(self, hands: Mouse) -> None:
+        self.hands, self.page = hands, hands.page
+
+    def begin(self, kind: str, says: str, *targets: str) -> None:
+        self.kind = kind
+        self.page.keyboard.press("n")
+        expect(self.page.get_by_label("Name", exact=True)).to_be_focused()
+        self.page.keyboard.insert_text(f"Rule of {kind}")
+        if says != "must be filled in":
+            self.hands.choose("What must hold", says, within=NEW)
+        if targets != ("Guest",):
+            # The first field is there to begin with.
+            self.hands.pick("Fields the rule is about", "Guest", *targets, within=NEW)
+
+    def when(self, field: str, comparison: str, value: str = "", what: str = "condition") -> None:
+        self.hands.choose(f"Field of the {what}", field, within=NEW)
+        self.hands.choose(f"Comparison of the {what}", comparison, within=NEW)
+        if value:
+            self.hands.choose(f"Value of the {what}", value, within=NEW)
+
+    def store(self) -> None:
+        reads = self.page.get_by_role("region", name=NEW).get_by_text(re.compile("^Reads: "))
+        expect(reads).to_contain_text(SENTENCES[self.kind])
+        self.page.keyboard.press("Control+Enter")
+        expect(self.page.get_by_role("region", name=NEW)).to_have_count(0)
+        name = f"Rewrite “Rule of {self.kind}”"
+        expect(self.page.get_by_role("button", name=name, exact=True)).to_be_focused()
+
+
+def write_checks(writer: Writer) -> None:
+    hands = writer.hands
+    writer.begin("mandatory", "must be filled in", "Guest")
+    writer.store()
+    writer.begin("range", "must lie between", "Persons")
+    hands.write("Lower bound", "1", within=NEW)
+    hands.choose("Upper bound: included or not", "at most", within=NEW)
+    hands.write("Upper bound", "40", within=NEW)
+    writer.store()
+    writer.begin("allowed values", "must be one of", "Room")
+    hands.choose("What the values depend on", "Purpose", within=NEW)
+    for box in ("Attic goes with Study", "Hall goes with Study", "Cellar goes with Filming"):
+        hands.tick(box)
+    writer.store()
+    writer.begin("format", "must be written as", "E-mail")
+    hands.choose("Format", "e-mail address", within=NEW)
+    writer.store()
+    writer.begin("cross-field", "it must hold that", "Leaves on")
+    writer.when("Leaves on", "is on or after", what="constraint")
+    hands.choose("Value of the constraint: what kind", "Arrives on", within=NEW)
+    writer.store()
+    writer.begin("group", "together must be filled in", "E-mail", "Telephone")
+    writer.store()
+    writer.begin("unique", "must be unlike every other record", "Arrives on")
+    hands.pick("Fields the rule is about", "Guest", within=NEW)
+    writer.store()
+    writer.begin("elsewhere", "there must be no other record where", "Room")
+    writer.when("Room", "is", what="constraint")
+    hands.choose("Value of the constraint", "this Room", within=NEW)
+    hands.press("The constraint as a formula", within=NEW)
+    formula = writer.page.get_by_role("textbox", name="Constraint as a formula")
+    expect(formula).to_have_text("other.room = room")
+    hands.reach(formula, click=True)
+    writer.page.keyboard.press("Control+End")
+    writer.page.keyboard.insert_text(" and other.arrives_on = arrives_on")
+    expect(writer.page.get_by_text(SENTENCES["elsewhere"])).to_be_visible()
+    writer.page.keyboard.press("F2")
+    expect(writer.page.get_by_role("combobox", name="Field of the constraint")).to_have_count(2)
+    writer.store()
+    writer.begin("entered twice", "must be entered twice alike", "E-mail")
+    writer.store()
+    writer.begin("consent", "must be agreed to", "Terms read")
+    writer.store()
+
+
+def write_effects(writer: Writer) -> None:
+    hands = writer.hands
+    writer.begin("open", "is asked only then", "Other purpose")
+    writer.when("Purpose", "is", "Other")
+    writer.store()
+    writer.begin("close", "is not asked then", "Discount")
+    writer.when("Purpose", "is", "Filming")
+    writer.store()
+    writer.begin("lock", "is locked", "Telephone")
+    hands.choose("Always or under a condition", "When", within=NEW)
+    writer.when("Guest", "is blank")
+    writer.store()
+    writer.begin("wait", "waits until", "Room")
+    writer.when("Purpose", "has a value", what="condition waited for")
+    writer.store()
+    writer.begin("derive", "is computed", "Fee")
+    write_formula(writer, "Formula of the value", "persons * 12")
+    writer.store()
+    writer.begin("start", "starts as", "Persons")
+    hands.write("Starting value", "1", within=NEW)
+    writer.store()
+    writer.begin("propose", "leads to a proposal", "Persons")
+    hands.choose("Always or under a condition", "When", within=NEW)
+    writer.when("Persons", "is more than")
+    hands.write("Value of the condition", "10", within=NEW)
+    hands.write("Title of the proposal", "Five in a hundred for many", within=NEW)
+    hands.choose("Field proposed for, number 1", "Discount", within=NEW)
+    write_formula(writer, "Formula of the proposed value, number 1", "5")
+    writer.store()
+
+
+def write_formula(writer: Writer, label: str, text: str) -> None:
+    writer.hands.reach(writer.page.get_by_role("textbox", name=label), click=True)
+    writer.page.keyboard.insert_text(text)
+
+
+def release(page: Page) -> None:
+    page.get_by_role("button", name="Release the draft…").press("Enter")
+    page.get_by_label("What changed, and why").fill("The first rules.")
+    page.get_by_role("button", name="Release", exact=True).press("Enter")
+    expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
+
+
+@pytest.mark.parametrize("hands", [Mouse, Keyboard])
+def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn, hands: type[Mouse]) -> None:
+    page = sign_in("steward")
+    begin(page, f"Visit by {hands.__name__.lower()}")
+    add_fields(hands(page))
+    page.get_by_role("link", name="Rules", exact=True).press("Enter")
+    expect(page.get_by_text("No rule yet")).to_be_visible()
+    writer = Writer(hands(page))
+    write_checks(writer)
+    write_effects(writer)
+    page.get_by_role("link", name="Bench").press("Enter")
+    page.get_by_label("Purpose", exact=True).select_option("Other")
+    expect(page.get_by_label("Other purpose", exact=True)).to_be_visible()
+    persons = page.get_by_label("Persons", exact=True)
+    expect(persons).to_have_value("1")
+    persons.fill("41")
+    expect(page.get_by_text("492", exact=True)).to_be_visible()
+    expect(page.get_by_text("Five in a hundred for many")).to_be_visible()
+    expect(page.get_by_role("row", name="Rule of range")).to_contain_text("Persons is 41")
+    release(page)
+
+
+def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="New rule").click()
+    page.get_by_label("Name", exact=True).fill("Two spellings")
+    page.get_by_role("combobox", name="Always or under a condition").click()
+    page.get_by_role("option", name="When").click()
+    field = page.get_by_role("combobox", name="Field of the condition")
+    field.focus()
+    page.keyboard.press("F2")
+    formula = page.get_by_role("textbox", name="Condition as a formula")
+    for text, fields, words in (
+        ("gathered_on < today - duration(\"P30D\")", 1, "Gathered on is before today minus"),
+        ("string length(collector) > 3 and (latitude in [1..5] or not(changed.country))", 3,
+         "Collector has more than 3 characters and either Latitude is from 1 to 5"),
+        ("gathered_on.weekday = 6 or stored.latitude != latitude", 2,
+         "the weekday of Gathered on is Saturday"),
+    ):  # fmt: skip
+        expect(formula).to_be_focused()
+        page.keyboard.press("Control+a")
+        page.keyboard.insert_text(text)
+        expect(page.get_by_text(re.compile("^Reads: "))).to_contain_text(words)
+        page.keyboard.press("F2")
+        expect(field).to_have_count(fields)
+        field.first.focus()
+        page.keyboard.press("F2")
+        expect(formula).to_have_text(text)
+    page.keyboard.press("Control+a")
+    page.keyboard.insert_text("latitude + 1 > longitude")
+    expect(page.get_by_text(re.compile("^Reads: "))).to_contain_text("Latitude plus 1")
+    page.keyboard.press("F2")
+    expect(page.get_by_text("Only a formula can say this, so it stays one.")).to_be_visible()
+    formula.focus()
+    page.keyboard.press("Control+a")
+    page.keyboard.insert_text("latitud > ")
+    expect(page.get_by_text("The formula ends too early.").first).to_be_visible()
+    expect(page.locator(".cm-lintRange-error")).to_have_count(1)
+    page.get_by_role("button", name="Keep it unfinished").click()
+    row = page.get_by_role("row", name="Two spellings")
+    expect(row).to_contain_text("Unfinished, so it has no effect")
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_role("row", name="Two spellings")).to_contain_text("unfinished")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("row", name="Two spellings")).to_have_count(0)
+
+
+def test_two_stewards_at_one_rule_lose_nothing(sign_in: SignIn) -> None:
+    pages = [sign_in("steward"), sign_in("deputy")]
+    for page in pages:
+        page.get_by_role("link", name="Mineral accession").click()
+        rewrite = page.get_by_role("button", name=re.compile("^Rewrite “"))
+        expect(rewrite.first).to_be_visible()
+    mine, theirs = pages
+    name = mine.get_by_role("button", name=re.compile("^Rewrite “")).nth(1)
+    label = name.get_attribute("aria-label")
+    assert label is not None
+    for page in pages:
+        page.get_by_role("button", name=label, exact=True).click()
+    theirs.get_by_label("Name", exact=True).fill("Theirs")
+    theirs.keyboard.press("Control+Enter")
+    expect(theirs.get_by_role("button", name="Rewrite “Theirs”")).to_be_visible()
+    mine.get_by_label("Why the rule is there").fill("Mine")
+    mine.keyboard.press("Control+Enter")
+    told = mine.get_by_role("alert")
+    expect(told).to_contain_text("Ingram Solway has changed this rule since you opened it.")
+    expect(mine.get_by_text("The newer one, “Theirs”, reads:")).to_be_visible()
+    expect(mine.get_by_label("Why the rule is there")).to_have_value("Mine")
+    mine.get_by_role("button", name="Keep mine and put it on top").click()
+    expect(told).to_have_count(0)
+    expect(mine.get_by_role("button", name=label, exact=True)).to_be_visible()
+    mine.get_by_role("link", name="History").click()
+    acts = mine.get_by_role("row").filter(has_text="change rule")
+    expect(acts.nth(0)).to_contain_text("Odile Farrowby")
+    expect(acts.nth(1)).to_contain_text("Ingram Solway")
+    mine.get_by_role("button", name=re.compile("^Undo: change rule")).click()
+    mine.get_by_role("link", name="Rules", exact=True).click()
+    expect(mine.get_by_role("button", name="Rewrite “Theirs”")).to_be_visible()
+
+
+def test_many_rules_are_chosen_found_grouped_and_stepped_at_once(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_label("Search the rules").fill("latitude")
+    page.get_by_label("Choose all that are shown").check()
+    bar = page.get_by_role("region", name="The chosen rules")
+    bar.get_by_role("combobox", name="Typing, for all that are chosen").click()
+    page.get_by_role("option", name="note", exact=True).click()
+    rows = page.get_by_role("row").filter(has_text="rewrite")
+    notes = page.get_by_role("button", name=re.compile("^Typing: note"))
+    expect(notes).to_have_count(rows.count())
+    expect(page.get_by_role("button", name="Undo: change rule: ")).to_be_enabled()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name=re.compile("^Typing: warn"))).not_to_have_count(0)
+    page.get_by_label("Search the rules").fill("")
+    page.get_by_role("combobox", name="In which groups").click()
+    page.get_by_role("option", name="by field", exact=True).click()
+    expect(page.get_by_role("rowheader", name="Accession number", exact=True)).to_be_visible()
+    page.get_by_role("combobox", name="Which rules are shown").click()
+    page.get_by_role("option", name="those never tried").click()
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Rules", exact=True).click()
+    expect(page.get_by_role("combobox", name="Which rules are shown")).to_have_text(
+        "those never tried"
+    )
+    page.get_by_role("combobox", name="Which rules are shown").click()
+    page.get_by_role("option", name="all rules").click()
+    page.get_by_role("combobox", name="In which groups").click()
+    page.get_by_role("option", name="in their order").click()
+    handle = page.get_by_role("button", name=re.compile("^Move Scientific name is given"))
+    handle.focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("button", name=re.compile("^Rewrite")).first).to_have_accessible_name(
+        "Rewrite “Scientific name is given”"
+    )
+    expect(handle).to_be_focused()
+    page.keyboard.press("ArrowDown")
+
+
+def test_a_recipe_tiers_and_a_copy_write_rules_of_their_own(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.get_by_role("link", name="Loan out").click()
+    page.get_by_role("button", name="Recipes…").click()
+    page.get_by_role("button", name="Demanded together").click()
+    page.get_by_role("button", name="The fields").click()
+    page.get_by_role("menuitemcheckbox").nth(1).click()
+    page.get_by_role("menuitemcheckbox").nth(2).click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Either all or none of")).to_be_visible()
+    page.get_by_role("button", name="Add these rules").click()
+    expect(page.get_by_text("1 rules were added.")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+
+    page.get_by_role("button", name="Tiers…").click()
+    expect(page.get_by_text("2,000 falls in two tiers.")).to_be_visible()
+    page.get_by_role("button", name="Rate of premium by Insured value").click()
+    dialog = page.get_by_role("dialog", name="Tiers of proposals")
+    expect(dialog.get_by_label("Proposed in tier 3", exact=True)).to_have_value("")
+    dialog.get_by_label("End of tier 3", exact=True).fill("20000")
+    dialog.get_by_role("button", name="Store the table").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("This bound is not above the one before")
+    dialog.get_by_role("button", name="Take out tier 3").click()
+    dialog.get_by_role("button", name="Store the table").click()
+    expect(page.get_by_text("The table is stored as 3 rules.")).to_be_visible()
+    page.get_by_role("button", name="Tiers…").click()
+    expect(page.get_by_role("button", name="in 3 tiers")).to_have_text(
+        "Rate of premium by Insured value, in 3 tiers"
+    )
+    page.keyboard.press("Escape")
+
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
+    page.get_by_role("button", name="To another form…").click()
+    page.get_by_role("combobox", name="Form it is copied to").click()
+    page.get_by_role("option", name="Mineral accession").click()
+    page.get_by_role("combobox", name="Field that stands for Latitude").click()
+    page.get_by_role("option", name="Density").click()
+    expect(page.get_by_text("There it reads: Density must be from −90 to 90")).to_be_visible()
+    page.get_by_role("button", name="Copy it there").click()
+    expect(page.get_by_text("was copied to Mineral accession.")).to_be_visible()
+
+
+def test_a_form_begun_from_a_file_takes_what_its_columns_suggest(
+    sign_in: SignIn, tmp_path: Path
+) -> None:
+    file = tmp_path / "samples.csv"
+    rows = "\n".join(f"S-{n:03},{n % 28 + 1}/12/2025,{n}.5,{'ab'[n % 2]}" for n in range(30))
+    file.write_text(f"Sample,Taken on,Depth,Kind\n{rows}\n", encoding="utf-8")
+    page = sign_in("steward")
+    page.get_by_role("button", name="Begin a form…").click()
+    page.get_by_label("Name", exact=True).fill("Soil samples")
+    page.get_by_label("from a file’s columns").check()
+    page.get_by_label("A CSV file with a line of headings").set_input_files(file)
+    expect(page.get_by_text("30 rows. Take the tick off")).to_be_visible()
+    expect(page.get_by_text("The values go from 0.5 to 29.5.", exact=False)).to_be_visible()
+    page.get_by_label("Depth within what was seen").uncheck()
+    page.get_by_role("button", name="Begin", exact=True).click()
+    expect(page.get_by_text("a date", exact=True)).to_be_visible()
+    expect(page.get_by_text("one choice of 2")).to_be_visible()
+    page.get_by_role("link", name="Rules", exact=True).click()
+    expect(page.get_by_text("Sample must be unlike every other record.")).to_be_visible()
+    expect(page.get_by_text("Depth within what was seen")).to_have_count(0)
+
+
+def test_the_plan_shows_what_no_rule_holds_and_the_palette_finds_it(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.get_by_role("link", name="Borrower").click()
+    page.get_by_role("link", name="Plan").click()
+    line = "Nobody borrows who cannot be reached"
+    page.get_by_label("A new line of the plan").fill(line)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("No rule holds it yet, and no case proves it.")).to_be_visible()
+    page.get_by_role("button", name=f"Rules that hold “{line}”").click()
+    first = page.get_by_role("menuitemcheckbox").first
+    rule = first.inner_text()
+    first.click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("link", name=rule)).to_be_visible()
+    expect(page.get_by_text("No rule holds it yet")).to_have_count(0)
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Go to, or do").fill("latitude globe plant")
+    expect(page.get_by_role("option", name="Latitude lies on the globe")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(
+        page.get_by_role("region", name="Rewriting “Latitude lies on the globe”")
+    ).to_be_visible()
+
+
+def test_the_set_up_makes_sections_conditions_and_starters(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Set-up")
+    page.get_by_role("button", name="Add a section").click()
+    sections = page.get_by_role("region", name="Sections")
+    sections.get_by_role("textbox").last.fill("For the archive")
+    page.get_by_role("button", name="Add a condition").click()
+    conditions = page.get_by_role("region", name="Named conditions")
+    conditions.get_by_role("textbox").first.fill("Has a point")
+    conditions.get_by_role("button", name="The condition as a sentence").click()
+    conditions.get_by_role("combobox", name="Field of the condition").click()
+    page.get_by_role("option", name="Latitude", exact=True).click()
+    conditions.get_by_role("combobox", name="Comparison of the condition").click()
+    page.get_by_role("option", name="has a value").click()
+    page.get_by_role("button", name="Store the set-up").click()
+    expect(page.get_by_text("The set-up is stored.")).to_be_visible()
+    page.get_by_role("link", name="Rules", exact=True).click()
+    page.get_by_role("button", name="New rule").click()
+    page.get_by_label("Name", exact=True).fill("A point has a country")
+    page.get_by_role("combobox", name="Always or under a condition").click()
+    page.get_by_role("option", name="When").click()
+    page.get_by_role("combobox", name="Field of the condition").click()
+    page.get_by_role("option", name="Has a point").click()
+    expect(page.get_by_text("Reads: When “Has a point” holds")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Set-up").click()
+    page.get_by_label("Time zone in which").fill("Atlantis")
+    page.get_by_role("button", name="Store the set-up").click()
+    expect(page.get_by_role("alert")).to_contain_text("is not an IANA time zone")
