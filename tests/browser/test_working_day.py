@@ -48,6 +48,7 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     page.keyboard.press("Tab")  # what must hold
     page.keyboard.press("Enter")
     page.keyboard.type("must be one")
+    expect(page.get_by_role("option", name="must be one of")).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.get_by_role("combobox", name="What must hold")).to_have_text("must be one of")
     page.keyboard.press("Tab")
@@ -79,7 +80,7 @@ def test_a_format_is_asked_for_by_name_and_its_reason_reaches_the_field(sign_in:
     page.keyboard.press("Escape")
     page.get_by_role("combobox", name="What must hold").click()
     page.get_by_role("option", name="must be written as").click()
-    expect(page.get_by_text("No format is chosen yet.")).to_be_visible()
+    expect(page.get_by_text("No format is chosen yet.").first).to_be_visible()
     page.get_by_role("combobox", name="Format").click()
     page.get_by_role("option", name="ORCID").click()
     expect(page.get_by_text("Reads: Determined by must be an ORCID")).to_be_visible()
@@ -221,7 +222,14 @@ def test_no_view_scrolls_sideways(sign_in: SignIn, width: int) -> None:
     page.get_by_role("button", name="Rewrite “Determination follows gathering”").click()
     expect(page.get_by_text("Reads: Determined on must be on or after")).to_be_visible()
     assert page.evaluate(overhang) <= 0
-    for place, sign in (("Fields", "list"), ("Bench", "table"), ("Records", "table")):
+    for place, sign in (
+        ("Fields", "list"),
+        ("Plan", "textbox"),
+        ("Set-up", "textbox"),
+        ("History", "main"),
+        ("Bench", "table"),
+        ("Records", "table"),
+    ):
         page.get_by_role("link", name=place, exact=True).click()
         expect(page.get_by_role(sign).first).to_be_visible()
         assert page.evaluate(overhang) <= 0
@@ -243,6 +251,11 @@ def test_every_view_is_accessible_in_both_themes(sign_in: SignIn, theme: str) ->
     """WCAG 2.2 A and AA, as far as axe-core can tell."""
     page = sign_in("steward", theme)
     assert violations(page) == []
+    page.get_by_role("button", name="Begin a form…").click()
+    page.get_by_label("from a sample").check()
+    expect(page.get_by_label("Inspection")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
     open_form(page, "Rules")
     page.get_by_role("button", name="Rewrite “Coordinates come with datum and uncertainty”").click()
     expect(page.get_by_text("Reads: When either")).to_be_visible()
@@ -256,6 +269,39 @@ def test_every_view_is_accessible_in_both_themes(sign_in: SignIn, theme: str) ->
     page.get_by_role("button", name="Change Habitats").click()
     expect(page.get_by_label("Choices, one a line", exact=False)).to_be_visible()
     assert violations(page) == []
+    page.get_by_role("button", name="rules touch Latitude").click()
+    page.get_by_role("button", name="it lies between").click()
+    expect(page.get_by_role("region", name="A new rule")).to_be_visible()
+    assert violations(page) == []
+    for place, sign in (("Plan", "textbox"), ("Set-up", "button"), ("History", "main")):
+        open_form(page, place)
+        expect(
+            page.get_by_role("main").get_by_role(sign).or_(page.get_by_role(sign)).first
+        ).to_be_visible()
+        assert violations(page) == []
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Go to, or do").fill("latitude")
+    expect(page.get_by_role("option").first).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="Recipes…").click()
+    page.get_by_role("button", name="The contact chain").click()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Tiers…").click()
+    page.get_by_role("button", name="A new table").click()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
+    page.get_by_role("combobox", name="Always or under a condition").click()
+    page.get_by_role("option", name="When").click()
+    page.get_by_role("button", name="The condition as a formula").click()
+    expect(page.get_by_role("textbox", name="Condition as a formula")).to_be_focused()
+    page.keyboard.type("latit")
+    expect(page.locator(".cm-tooltip-autocomplete")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Drop my changes").click()
     open_form(page, "Bench")
     page.get_by_label("Longitude", exact=True).fill("195")
     page.get_by_label("Latitude", exact=True).fill("1,250")

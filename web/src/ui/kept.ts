@@ -1,5 +1,5 @@
 // State that outlives leaving the screen, so that moving about loses nothing.
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useState } from "react";
 
 function read<T>(key: string): T | null {
   const text = sessionStorage.getItem(key);
@@ -26,4 +26,23 @@ export function useKept<T>(key: string, initial: T) {
     [key],
   );
   return { value, change, forget, dirty };
+}
+
+/** Come back to where the page was scrolled to when its screen was left. */
+export function useScrollKept(key: string) {
+  useLayoutEffect(() => {
+    const place = read<number>(key);
+    // After the rows have taken their height.
+    const frame = place ? requestAnimationFrame(() => window.scrollTo(0, place)) : 0;
+    let last = place ?? 0;
+    const note = () => {
+      last = window.scrollY;
+    };
+    window.addEventListener("scroll", note, { passive: true });
+    return () => {
+      cancelAnimationFrame(frame);
+      window.removeEventListener("scroll", note);
+      sessionStorage.setItem(key, JSON.stringify(last));
+    };
+  }, [key]);
 }

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form";
@@ -32,6 +33,7 @@ function Fields({ form }: { form: FormView }) {
     setOpen(field);
     setAsked({}, { replace: true });
   }, [asked, setAsked]);
+  useScrollKept(`fields-place:${form.key}`);
   const order = useOrderFields(form.key);
   const moving = useRef<string | null>(null);
   useEffect(() => {

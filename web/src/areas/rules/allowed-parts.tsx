@@ -134,7 +134,7 @@ function Grid({ form, rule, onChange }: Props) {
                     <input
                       type="checkbox"
                       aria-label={`${named} goes with ${label}`}
-                      className="size-5 accent-thistle"
+                      className="size-6 accent-thistle"
                       checked={row.includes(value)}
                       onChange={(event) =>
                         put(

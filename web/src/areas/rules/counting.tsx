@@ -98,8 +98,9 @@ export function Counting({ form, rule, onChange }: Props) {
         onChange={(changed_fields) => onChange({ changed_fields })}
       />
       {rule.changed_fields.length > 0 && <span>changes</span>}
-      <label className="-ml-1.5 flex items-baseline gap-1.5">
-        , from
+      <span className="-ml-1.5">,</span>
+      <label className="flex items-baseline gap-1.5">
+        from
         <input
           type="date"
           className="line-input"

@@ -36,7 +36,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
           <input
             type="checkbox"
             aria-label={`Choose ${rule.name}`}
-            className="size-5 accent-thistle align-middle"
+            className="size-6 accent-thistle align-middle"
             checked={chosen}
             onChange={(event) => onChoose(rule.key, event.target.checked)}
           />

@@ -7,7 +7,7 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Facet } from "../../ui/facet";
-import { useKept } from "../../ui/kept";
+import { useKept, useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
 import { moved } from "../fields/field-draft";
@@ -45,6 +45,7 @@ function Rules({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
   const asked = useAsked();
   const showing = useKept<Showing>(`register:${form.key}`, EVERYTHING);
+  useScrollKept(`register-place:${form.key}`);
   const [open, setOpen] = useState<string | null>(null);
   const [added, setAdded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -322,12 +323,12 @@ function Head(props: RegisterProps) {
   return (
     <thead className="sticky top-0 z-10 bg-ground text-left">
       <tr className="border-b border-hairline align-bottom *:px-1 *:py-2 *:font-normal">
-        <td className="w-15">
+        <td className="w-17">
           {mayEdit && (
             <input
               type="checkbox"
               aria-label="Choose all that are shown"
-              className="size-5 accent-thistle"
+              className="size-6 accent-thistle"
               checked={shown.length > 0 && shown.every((view) => chosen.has(view.rule.key))}
               onChange={(event) => props.onChooseAll(event.target.checked)}
             />
