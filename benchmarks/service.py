@@ -14,9 +14,11 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from http.cookies import SimpleCookie
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlsplit
 
 from playwright.sync_api import sync_playwright
@@ -39,7 +41,7 @@ class Caller:
         body = {"name": "steward", "password": PASSWORD}
         self.token = self.call("POST", "/api/session", body)["token"]
 
-    def call(self, method: str, path: str, body: object = None) -> dict[str, str]:
+    def call(self, method: str, path: str, body: object = None) -> Any:
         """The answer's JSON."""
         headers = {
             "Content-Type": "application/json",
@@ -53,7 +55,7 @@ class Caller:
             for name, morsel in SimpleCookie(header).items():
                 self.cookies[name] = morsel.value
         text = response.read()
-        if response.status != 200:
+        if response.status not in (200, 201):
             raise SystemExit(f"{path} answered {response.status}: {text[:300]!r}")
         return json.loads(text)
 
@@ -92,8 +94,9 @@ def first_pages(address: str) -> list[float]:
     return times
 
 
-def main() -> None:
-    """Measure and print."""
+@contextmanager
+def running_server() -> Iterator[str]:
+    """The address of a server with the demo, in a folder of its own."""
     with tempfile.TemporaryDirectory() as folder:
         server = subprocess.Popen(
             [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", folder],
@@ -106,11 +109,16 @@ def main() -> None:
             for line in server.stdout:
                 if line.startswith("Ctrl-C"):
                     break
-            address = json.loads((Path(folder) / "running.json").read_text())["address"]
-            measure(Caller(address), address)
+            yield json.loads((Path(folder) / "running.json").read_text())["address"]
         finally:
             server.terminate()
             server.wait(60)
+
+
+def main() -> None:
+    """Measure and print."""
+    with running_server() as address:
+        measure(Caller(address), address)
 
 
 def measure(caller: Caller, address: str) -> None:

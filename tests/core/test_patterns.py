@@ -1,10 +1,13 @@
 """The two engines behind patterns mean the same: RE2 is the outside opinion on simple ones."""
 
+from itertools import product
+
+import pytest
 import re2
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.formats import compile_pattern
+from thistlequartz.core.formats import can_match, compile_pattern
 
 PIECES = st.sampled_from(
     [
@@ -43,3 +46,28 @@ def test_simple_patterns_mean_what_re2_says(pattern: str, data: st.DataObject) -
     assert [one[0] for one in ours.finditer(text) if one[0]] == [
         one[0] for one in outside.finditer(text) if one[0]
     ]
+
+
+ANCHORED = st.recursive(
+    st.sampled_from(["a", "b", "^", "$", "[ab]", "[^ab]", "a?", "b*", "[^\\d\\D]"]),
+    lambda inner: st.builds(
+        lambda parts, join, count: f"({join.join(parts)}){count}",
+        st.lists(inner, min_size=1, max_size=3),
+        st.sampled_from(["", "|"]),
+        st.sampled_from(["", "?", "*", "{2}"]),
+    ),
+    max_leaves=6,
+)
+SHORT = ["".join(letters) for size in range(5) for letters in product("abc", repeat=size)]
+
+
+@given(st.lists(ANCHORED, min_size=1, max_size=3).map("".join))
+def test_what_is_called_impossible_re2_never_matches(pattern: str) -> None:
+    compiled = compile_pattern(pattern)
+    matched = [text for text in SHORT if compiled.fullmatch(text)]
+    assert can_match(pattern) or not matched
+
+
+@pytest.mark.parametrize("pattern", ["a^b", "[0-9]+$x", "[^\\s\\S]{2}", "(x|y)z^", "$a|b^"])
+def test_a_pattern_that_fits_nothing_is_told(pattern: str) -> None:
+    assert not can_match(pattern)

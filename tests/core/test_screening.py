@@ -77,6 +77,7 @@ EFFECTS: list[dict[str, Any]] = [
 SEVERITIES = st.fixed_dictionaries(
     {moment: st.sampled_from(["off", "note", "warn", "block"]) for moment in ("save", "submit")}
 )
+MESSAGES = st.sampled_from([None, "{label}: {value} on {today}", "{total}, {lowest}", "As it is."])
 
 
 @st.composite
@@ -92,7 +93,15 @@ def rules(draw: st.DrawFn) -> list[dict[str, Any]]:
     checks += [governed({"kind": "cross_field", "targets": ["mass"], "must": m}) for m in crossing]
     effects = draw(st.lists(st.sampled_from(EFFECTS), max_size=2, unique_by=lambda r: r["kind"]))
     return [
-        *({**check, "severity": draw(SEVERITIES), "hold": draw(st.booleans())} for check in checks),
+        *(
+            {
+                **check,
+                "severity": draw(SEVERITIES),
+                "hold": draw(st.booleans()),
+                "message": draw(MESSAGES),
+            }
+            for check in checks
+        ),
         *({**governed(one), "severity": None} for one in effects),
     ]
 

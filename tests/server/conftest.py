@@ -38,6 +38,8 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
 def nothing_compiled_before() -> None:
     """Tests are rolled back, so the same revision can mean another draft in each."""
     drafts._compiled.cache_clear()
+    drafts._compiled_with.cache_clear()
+    releases._differs.cache_clear()
     releases._compiled.cache_clear()
     releases._document.cache_clear()
 

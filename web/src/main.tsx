@@ -1,8 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
-import { mayRetry } from "./api/client";
+import { queries } from "./api/queries";
 import { visitorQuery } from "./api/session";
 import { router } from "./router";
 import "./theme.css";
@@ -10,13 +10,6 @@ import { Notices } from "./ui/notices";
 import { applyTheme } from "./ui/theme";
 
 applyTheme();
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: { retry: mayRetry, retryDelay: 1500, networkMode: "always" },
-    mutations: { retry: false, networkMode: "always" },
-  },
-});
-
 // Asked before anything is drawn: the first screen waits for nothing else.
 queries.prefetchQuery(visitorQuery);
 

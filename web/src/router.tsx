@@ -1,5 +1,8 @@
 // Which screen answers which address. Each area is fetched when it is first opened.
 import { createBrowserRouter, Navigate } from "react-router";
+import { queries } from "./api/queries";
+import { type Visitor, visitorQuery } from "./api/session";
+import { formQuery } from "./areas/frame/form";
 import { FormFrame } from "./areas/frame/form-frame";
 import { Frame } from "./areas/frame/frame";
 import { NotHere } from "./areas/frame/not-here";
@@ -22,6 +25,17 @@ const record = async () => ({
   Component: (await import("./areas/records/record-page")).RecordPage,
 });
 
+/** The form is asked for while its screen is still being fetched. */
+function askForForm({ params: { formKey = "" } }: { params: { formKey?: string } }) {
+  const query = formQuery(formKey);
+  if (
+    queries.getQueryData<Visitor>(visitorQuery.queryKey)?.name &&
+    !queries.getQueryData(query.queryKey)
+  )
+    queries.prefetchQuery(query);
+  return null;
+}
+
 export const router = createBrowserRouter([
   {
     path: "/",
@@ -32,6 +46,7 @@ export const router = createBrowserRouter([
       {
         path: "forms/:formKey",
         element: <FormFrame />,
+        loader: askForForm,
         children: [
           { index: true, element: <Navigate to="rules" replace /> },
           { path: "fields", lazy: fields },

@@ -5,6 +5,7 @@ from .compilation import CompiledForm, compile_ruleset
 from .entry import ReadRecord
 from .known import KnownRecords
 from .lookup import Found, Lookup, folded_key
+from .rules import CompiledRule
 from .screening import Screened, Screener, Violation
 from .trace import Explanation, Judgement, Step
 from .verdict import (
@@ -23,6 +24,7 @@ from .verdict import (
 __all__ = [
     "Circumstances",
     "CompiledForm",
+    "CompiledRule",
     "Explanation",
     "FieldState",
     "Found",

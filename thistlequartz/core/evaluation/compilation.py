@@ -41,15 +41,20 @@ PROGRAMS_KEPT = 64
 """Circumstances for which the rules that count are kept laid out."""
 
 
-def compile_ruleset(ruleset: RuleSet, *, form: str) -> "CompiledForm":
+def compile_ruleset(
+    ruleset: RuleSet, *, form: str, like: "CompiledForm | None" = None
+) -> "CompiledForm":
     """The form `form` of `ruleset`, ready to judge. Raises KeyError where there is no such form.
+
+    Of an earlier compiled form that it is `like`, the rules are taken over that say the same in
+    the same language, so that a form of many rules is compiled anew at the cost of what changed.
 
     A rule whose formulas cannot be used, or that goes round in a circle with others, is kept as
     unfinished: it says so and has no effect.
     """
     whole, problems = whole_form(ruleset, form)
     others = {one.key: whole_form(ruleset, one.key)[0] for one in ruleset.forms}
-    return CompiledForm(whole, others, problems)
+    return CompiledForm(whole, others, problems, like)
 
 
 class CompiledForm:
@@ -60,9 +65,11 @@ class CompiledForm:
         form: Form,
         forms: Mapping[str, Form] | None = None,
         problems: tuple[Problem, ...] = (),
+        like: "CompiledForm | None" = None,
     ) -> None:
         self.form = form
         self.language = language_of(form, forms)
+        kept = like._rules if like is not None and like.language == self.language else {}
         self.vocabulary = self.language.vocabulary
         self.fields = self.language.fields
         self.form_problems: tuple[Problem, ...] = (
@@ -73,14 +80,16 @@ class CompiledForm:
         """What is wrong with the form outside its rules."""
         self.problems: dict[str, tuple[Problem, ...]] = {}
         """What is wrong with its rules, by key."""
-        lowered = self._lowered()
+        lowered = self._lowered(kept)
         self._order, circles = settling_order(one for one in lowered if one.rule.on)
         names = {rule.key: rule.name for rule in form.rules}
         for circle in circles:
             for key in circle.rules:
                 self.problems[key] = (circle_problem(circle, names, self.fields),)
         self._rules: dict[str, CompiledRule] = {
-            one.rule.key: compile_rule(one, self.language)
+            one.rule.key: compiled
+            if (compiled := kept.get(one.rule.key)) and compiled.lowered is one
+            else compile_rule(one, self.language)
             for one in lowered
             if one.rule.key not in self.problems
         }
@@ -91,9 +100,13 @@ class CompiledForm:
         )
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
-    def _lowered(self) -> list[LoweredRule]:
+    def _lowered(self, kept: Mapping[str, CompiledRule]) -> list[LoweredRule]:
         lowered = []
         for rule in self.form.rules:
+            before = kept.get(rule.key)
+            if before is not None and before.rule == rule:
+                lowered.append(before.lowered)
+                continue
             try:
                 lowered.append(lower_rule(rule, self.language))
             except FormulaError as error:

@@ -6,6 +6,7 @@ from thistlequartz.core.formats import (
     NAMED_FORMATS,
     POSTAL_COUNTRIES,
     PatternError,
+    can_match,
     compile_pattern,
 )
 from thistlequartz.core.values import (
@@ -163,6 +164,10 @@ def _pattern_problem(pattern: str) -> Problem | None:
     except PatternError as error:
         remedy = "Mend it. Looking ahead or back, and repeating what was found, cannot be had."
         return Problem(str(error), remedy, "pattern")
+    if not can_match(pattern):
+        said = "No text can ever fit this pattern."
+        remedy = "Look for a “^” or “$” in its midst, or a class that leaves no character."
+        return Problem(said, remedy, "pattern")
     return None
 
 

@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from datetime import datetime
 
-from thistlequartz.core.evaluation import CompiledForm
+from thistlequartz.core.evaluation import CompiledForm, CompiledRule
 from thistlequartz.core.expression import (
     ClauseGroup,
     FormulaError,
@@ -18,6 +18,7 @@ from thistlequartz.core.expression import (
 )
 from thistlequartz.core.ruleset import (
     Field,
+    Form,
     LoweredRule,
     Rule,
     drafted_hint,
@@ -29,7 +30,6 @@ from thistlequartz.core.ruleset import (
 from thistlequartz.core.ruleset.placeholders import message_problems, offered
 from thistlequartz.server.problems import ProblemItem, item
 
-from .drafts import form_document
 from .models import DraftField, DraftForm, DraftRule, PlanLine
 from .shapes import (
     ConditionView,
@@ -46,6 +46,8 @@ from .shapes import (
     Values,
 )
 
+_readings: dict[str, dict[str, tuple[CompiledRule, RuleReading]]] = {}
+"""By form and rule: what was compiled, and how it reads."""
 PLACES: tuple[Place, ...] = ("when", "must", "no_other", "until")
 
 
@@ -54,9 +56,10 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
     fields = {field.key: field for field in form.form.fields}
     marks = marks_of(form.form.rules)
     touched: dict[str, list[str]] = defaultdict(list)
-    lowered = []
+    about: dict[str, list[LoweredRule]] = defaultdict(list)
     for compiled in form.rules:
-        lowered.append(compiled.lowered)
+        for key in compiled.rule.targets:
+            about[key].append(compiled.lowered)
         for key in compiled.reads:
             touched[key].append(compiled.rule.key)
     for rule in form.form.rules:
@@ -71,7 +74,7 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
             subjects=list(subjects(form.fields[row.key])),
             mark=marks.get(row.key),
             touched_by=touched[row.key],
-            drafted_hint=drafted_hint(row.key, lowered, form.fields),
+            drafted_hint=drafted_hint(row.key, about[row.key], form.fields),
         )
         for row in rows
     ]
@@ -163,14 +166,17 @@ def _reading(
 
 def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
     """The rules of the draft as the screens need them."""
-    lowered = {one.rule.key: one.lowered for one in form.rules}
+    compiled = {one.rule.key: one for one in form.rules}
     written = {rule.key: rule for rule in form.form.rules}
     views = []
     for row in rows:
         rule = written[row.key]
         problems = form.problems.get(row.key, ())
-        found = None if problems else lowered.get(row.key)
-        reading = _reading(rule, found, form.language.vocabulary, problems)
+        found = compiled.get(row.key)
+        if found is None or problems:
+            reading = _reading(rule, None, form.language.vocabulary, problems)
+        else:
+            reading = _kept_reading(form, found)
         views.append(
             RuleView.model_construct(
                 **dict(reading),
@@ -182,6 +188,19 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
             )
         )
     return views
+
+
+def _kept_reading(form: CompiledForm, compiled: CompiledRule) -> RuleReading:
+    """How a rule reads. Compiling takes over the rules that have not changed, so the very same one
+    reads the same.
+    """
+    kept = _readings.setdefault(form.form.key, {})
+    before = kept.get(compiled.rule.key)
+    if before is not None and before[0] is compiled:
+        return before[1]
+    reading = _reading(compiled.rule, compiled.lowered, form.language.vocabulary, ())
+    kept[compiled.rule.key] = compiled, reading
+    return reading
 
 
 def _tried(row: DraftRule) -> str:
@@ -198,7 +217,7 @@ def _tried(row: DraftRule) -> str:
 
 def setup_view(draft: DraftForm, form: CompiledForm) -> SetUpView:
     """What the form itself, and none that it is derived from, is beside its fields and rules."""
-    own = form_document(draft)
+    own = Form.model_validate({**draft.rest, "key": draft.key, "name": draft.name})
     return SetUpView(
         version=draft.settings_version,
         zone=own.zone,

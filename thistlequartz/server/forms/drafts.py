@@ -13,6 +13,8 @@ from thistlequartz.server.releases.models import Release
 from .models import DraftChoiceList, DraftForm
 
 COMPILED_DRAFTS_KEPT = 64
+_newest: dict[int, CompiledForm] = {}
+"""By draft, as it was compiled last."""
 
 
 def get_draft(key: str) -> DraftForm:
@@ -73,9 +75,9 @@ def _neighbour(key: str) -> Form | None:
     return form_document(draft) if draft else None
 
 
-def compile_form(form: Form) -> CompiledForm:
-    """A form as it is written, ready to judge."""
-    return compile_ruleset(ruleset_around(form), form=form.key)
+def compile_form(form: Form, like: CompiledForm | None = None) -> CompiledForm:
+    """A form as it is written, ready to judge; what has not changed is taken from `like`."""
+    return compile_ruleset(ruleset_around(form), form=form.key, like=like)
 
 
 def compiled_draft(draft: DraftForm) -> CompiledForm:
@@ -96,7 +98,9 @@ def _surroundings() -> tuple[int, int]:
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
 def _compiled(pk: int, revision: int, others: tuple[int, int]) -> CompiledForm:
-    return compile_form(form_document(DraftForm.objects.get(pk=pk)))
+    form = form_document(DraftForm.objects.get(pk=pk))
+    _newest[pk] = compile_form(form, like=_newest.get(pk))
+    return _newest[pk]
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
@@ -105,4 +109,5 @@ def _compiled_with(pk: int, revision: int, others: tuple[int, int], rule_json: s
     form = form_document(DraftForm.objects.get(pk=pk))
     there = any(one.key == rule.key for one in form.rules)
     rules = tuple(rule if one.key == rule.key else one for one in form.rules)
-    return compile_form(form.model_copy(update={"rules": rules if there else (*rules, rule)}))
+    whole = form.model_copy(update={"rules": rules if there else (*rules, rule)})
+    return compile_form(whole, like=_compiled(pk, revision, others))

@@ -11,7 +11,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .changing import changing, key_taken
-from .drafts import compile_form, form_document
+from .drafts import compile_form, compiled_draft, form_document
 from .models import DraftField, DraftForm
 from .parts import Part
 from .services import refuse_other_order
@@ -111,15 +111,15 @@ def breakage(draft: DraftForm, field_key: str, field: Field | None) -> Breakage:
             )
         }
     )
-    rules = _broken_rules(form, after)
+    rules = _broken_rules(draft, after)
     unchanged = field is not None and type_of(field) == type_of(before)
     if unchanged:
         return Breakage(rules, 0, (), 0)
     return _among_records(draft, field_key, field, form.zone, rules)
 
 
-def _broken_rules(before: Form, after: Form) -> dict[str, tuple[Problem, ...]]:
-    already = compile_form(before).problems
+def _broken_rules(draft: DraftForm, after: Form) -> dict[str, tuple[Problem, ...]]:
+    already = compiled_draft(draft).problems
     found = compile_form(after).problems
     return {key: problems for key, problems in found.items() if key not in already}
 

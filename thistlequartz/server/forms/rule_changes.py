@@ -29,7 +29,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
 from .changing import Change, changing, key_taken
-from .drafts import compile_form, form_document
+from .drafts import compiled_draft, form_document
 from .models import DraftRule
 from .parts import Part
 from .services import refuse_other_order
@@ -79,7 +79,7 @@ def create_rule(
     A rule that cannot work yet is kept only where it is said to be `unfinished`.
     """
     with changing(person, form_key) as change:
-        compiled = compile_form(form_document(change.draft))
+        compiled = compiled_draft(change.draft)
         rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
         taken = {existing.key for existing in compiled.form.rules}
         if draw_key:
@@ -102,7 +102,7 @@ def change_rule(
     """Replace a rule, unless somebody else has changed it since `version`."""
     with changing(person, form_key) as change:
         row: DraftRule = change.row("rule", rule_key, version)
-        compiled = compile_form(form_document(change.draft))
+        compiled = compiled_draft(change.draft)
         rule = rule.model_copy(update={"key": rule_key})
         rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
         return _put(change, "change rule", rule) or row
@@ -160,7 +160,7 @@ def add_from_recipe(
                 "Mend the places named here; no rule has been added.",
                 [item(problem) for problem in error.problems],
             ) from None
-        compiled = compile_form(form)
+        compiled = compiled_draft(change.draft)
         for rule in rules:
             _written(rule, {}, compiled, unfinished=False)
         return [_put(change, "add rule", rule) for rule in rules]
@@ -174,7 +174,7 @@ def store_tiers(
         for key, version in replaced.items():
             change.row("rule", key, version)
         form = form_document(change.draft)
-        compiled = compile_form(form)
+        compiled = compiled_draft(change.draft)
         try:
             rules = tiers_rules(tiers, compiled.fields, form, tuple(replaced))
         except FormulaError as error:

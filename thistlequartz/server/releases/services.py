@@ -23,6 +23,7 @@ from .models import Release
 
 COMPILED_RELEASES_KEPT = 64
 RECORDS_AT_ONCE = 500
+COMPARISONS_KEPT = 256
 
 
 def newest_release(draft: DraftForm) -> Release | None:
@@ -38,7 +39,13 @@ def ruleset_hash(ruleset: RuleSet) -> str:
 
 def draft_changed(draft: DraftForm, release: Release | None) -> bool:
     """Whether the draft says something else than its newest release."""
-    return release is None or form_document(draft) != _document(release.pk).form(draft.key)
+    return release is None or _differs(draft.pk, draft.revision, release.pk)
+
+
+@lru_cache(maxsize=COMPARISONS_KEPT)
+def _differs(draft: int, revision: int, release: int) -> bool:
+    form = form_document(DraftForm.objects.get(pk=draft))
+    return form != _document(release).form(form.key)
 
 
 def release_form(person: Person, form_key: str, note: str) -> Release:

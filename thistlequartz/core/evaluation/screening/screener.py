@@ -220,6 +220,7 @@ class _Builder:
         def tell(environment: Environment) -> Violation:
             return violation._replace(message=told(compiled, check, environment))
 
+        self._source.asks_environment |= varies
         return f"{self._source.bound(tell)}(env)"
 
 

@@ -80,14 +80,16 @@ function Rules({ form }: { form: FormView }) {
     });
   }, []);
   const picked = form.rules.filter((view) => chosen.has(view.rule.key));
-  const keys = useMemo(() => form.rules.map((view) => view.rule.key), [form.rules]);
+  const keys = form.rules.map((view) => view.rule.key);
+  const keysNow = useRef(keys);
+  keysNow.current = keys;
   const mayOrder = grouping === "order" && shown.length === form.rules.length;
   const move = useCallback(
     (key: string, by: -1 | 1) => {
-      order.mutate(moved(keys, key, by));
+      order.mutate(moved(keysNow.current, key, by));
       requestAnimationFrame(() => document.getElementById(`move-rule-${key}`)?.focus());
     },
-    [order.mutate, keys],
+    [order.mutate],
   );
   function drop(key: string, before: string) {
     const next = keys.filter((one) => one !== key);
