@@ -11,7 +11,7 @@ from django.test import Client
 
 from tests.private_server import private_mariadb
 from thistlequartz.demo.names import NAMES, PASSWORD
-from thistlequartz.server.forms import drafts
+from thistlequartz.server.forms import drafts, presenting
 from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
@@ -37,6 +37,7 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
 @pytest.fixture(autouse=True)
 def nothing_compiled_before() -> None:
     """Tests are rolled back, so the same revision can mean another draft in each."""
+    presenting._counts.cache_clear()
     drafts._compiled.cache_clear()
     drafts._compiled_with.cache_clear()
     releases._differs.cache_clear()

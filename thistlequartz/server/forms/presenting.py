@@ -1,5 +1,7 @@
 """Drafts as the catalogue and the rules' screen show them."""
 
+from functools import lru_cache
+
 from django.db.models import Count
 from django.utils import timezone
 
@@ -13,6 +15,8 @@ from .describing import field_views, plan_view, rule_views, setup_view, sheet_vi
 from .drafts import compiled_draft, form_document
 from .models import DraftForm
 from .shapes import FormSummary, FormView, ReleaseView
+
+COUNTS_KEPT = 1_024
 
 
 def release_view(release: Release) -> ReleaseView:
@@ -32,23 +36,31 @@ def catalogue() -> list[FormSummary]:
 
 
 def _summary(draft: DraftForm, records: int) -> FormSummary:
-    form = form_document(draft)
-    on = [rule for rule in form.rules if rule.on]
     newest = newest_release(draft)
     return FormSummary(
         key=draft.key,
         name=draft.name,
         purpose=draft.purpose,
-        fields=len(form.fields),
-        mandatory_fields=list(marks_of(form.rules).values()).count("demanded"),
-        rules=len(on),
-        can_block_save=sum(severity_of(rule, "save") == "block" for rule in on),
-        can_block_submit=sum(severity_of(rule, "submit") == "block" for rule in on),
-        can_warn=sum(any(severity_of(rule, one) == "warn" for one in MOMENTS) for rule in on),
+        **_counts(draft.pk, draft.revision),
         records=records,
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),
     )
+
+
+@lru_cache(maxsize=COUNTS_KEPT)
+def _counts(pk: int, revision: int) -> dict[str, int]:
+    """What the catalogue counts in a draft; kept until the draft changes."""
+    form = form_document(DraftForm.objects.get(pk=pk))
+    on = [rule for rule in form.rules if rule.on]
+    return {
+        "fields": len(form.fields),
+        "mandatory_fields": list(marks_of(form.rules).values()).count("demanded"),
+        "rules": len(on),
+        "can_block_save": sum(severity_of(rule, "save") == "block" for rule in on),
+        "can_block_submit": sum(severity_of(rule, "submit") == "block" for rule in on),
+        "can_warn": sum(any(severity_of(rule, one) == "warn" for one in MOMENTS) for rule in on),
+    }
 
 
 def form_view(draft: DraftForm) -> FormView:
