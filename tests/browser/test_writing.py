@@ -212,6 +212,37 @@ def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn, hands: typ
     release(page)
 
 
+def test_mandatory_when_another_field_has_a_value_takes_twelve_clicks(sign_in: SignIn) -> None:
+    """From the open register to the stored rule; the README counts the same."""
+    page = sign_in("steward")
+    page.get_by_role("link", name="Borrower").click()
+    clicks = [
+        page.get_by_role("button", name="New rule"),
+        page.get_by_role("combobox", name="Always or under a condition"),
+        page.get_by_role("option", name="When"),
+        page.get_by_role("combobox", name="Field of the condition"),
+        page.get_by_role("option", name="Telephone", exact=True),
+        page.get_by_role("combobox", name="Comparison of the condition"),
+        page.get_by_role("option", name="has a value"),
+        page.get_by_role("button", name="Fields the rule is about"),
+        page.get_by_role("menuitemcheckbox", name="Country", exact=True),
+        page.get_by_role("menuitemcheckbox").first,
+        "Escape",
+        page.get_by_role("button", name="Add the rule"),
+    ]
+    for act in clicks:
+        if isinstance(act, str):
+            page.keyboard.press(act)
+        else:
+            act.click()
+    name = "When Telephone has a value, Country must be filled in"
+    rewrite = page.get_by_role("button", name=f"Rewrite “{name}”")
+    expect(rewrite).to_be_focused()
+    assert len(clicks) <= 12
+    page.keyboard.press("Control+z")
+    expect(rewrite).to_have_count(0)
+
+
 def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> None:
     page = sign_in("steward")
     open_form(page, "Rules")

@@ -51,7 +51,7 @@ export function FileColumns({ onAccept }: Props) {
         <input
           type="file"
           accept=".csv,.tsv,.txt,text/csv"
-          className="mt-1 block"
+          className="mt-1 block file:mr-3 file:cursor-pointer file:rounded-xs file:border file:border-edge file:bg-leaf file:px-3 file:py-1"
           onChange={(event) => {
             const file = event.target.files?.[0];
             if (file) profile.mutate(file);

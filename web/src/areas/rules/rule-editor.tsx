@@ -57,6 +57,12 @@ function copyOf(draft: RuleDraft): RuleDraft {
   return { ...draft, rule: { ...draft.rule, name: `${draft.rule.name} (copy)` } };
 }
 
+/** What a rule is called while nobody has named it: its own sentence. */
+function draftedName(reading: Reading) {
+  const said = reading?.sentence.map((segment) => segment.text).join("") ?? "";
+  return said.replace(/\.$/, "").slice(0, 200);
+}
+
 export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const start = begin(form, view, begun);
   const place = view?.rule.key ?? `new${begun ? `:${begun.target}:${begun.kind}` : ""}`;
@@ -84,9 +90,11 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     kept.forget(start);
     onClose();
   }
+  const drafted = draftedName(reading.data);
   function save(unfinished = false, onTopOf = version) {
+    const named = { ...draft, rule: { ...rule, name: rule.name || drafted } as Rule };
     store.mutate(
-      { draft, version: onTopOf, unfinished },
+      { draft: named, version: onTopOf, unfinished },
       {
         onSuccess: (stored) => {
           close();
@@ -115,7 +123,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           className="line-input grow"
           value={rule.name}
           spellCheck
-          placeholder="What it holds, such as “Holotypes name their determiner”"
+          placeholder={drafted || "What it holds, such as “Holotypes name their determiner”"}
           onChange={(event) => set({ name: event.target.value })}
         />
       </label>

@@ -239,7 +239,7 @@ function Register(props: RegisterProps) {
       ref={box}
       aria-label={`Rules of ${form.name}`}
       aria-rowcount={lines.length + 1}
-      className="w-full table-fixed border-t border-b border-edge"
+      className="w-full table-fixed border-b border-edge"
       onKeyDown={moveAmongMarks}
     >
       <Head {...props} />
@@ -324,7 +324,7 @@ function Head(props: RegisterProps) {
   const { form, shown, chosen, mayEdit } = props;
   return (
     <thead className="sticky top-0 z-10 bg-ground text-left">
-      <tr className="border-b border-hairline align-bottom *:px-1 *:py-2 *:font-normal">
+      <tr className="border-b border-hairline align-bottom *:bg-ground *:shadow-[0_-8px_0_var(--ground)] *:px-1 *:py-2 *:font-normal">
         <td className="w-17">
           {mayEdit && (
             <input

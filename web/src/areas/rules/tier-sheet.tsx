@@ -113,7 +113,7 @@ function Table({ form, start, found, onDone }: TableProps) {
   const put = (part: Partial<Tiers>) => setTiers({ ...tiers, ...part });
   const putRow = (index: number, part: Partial<Row>) =>
     put({ rows: tiers.rows.map((row, at) => (at === index ? { ...row, ...part } : row)) });
-  const cell = "line-input w-32";
+  const cell = "line-input w-24";
   return (
     <>
       <p className="font-serif text-lg">
@@ -135,7 +135,7 @@ function Table({ form, start, found, onDone }: TableProps) {
         />
       </p>
       <label className="mt-2 flex items-baseline gap-2">
-        The proposal is called
+        Every proposal is called, unless it says otherwise,
         <input
           className="line-input grow"
           spellCheck
@@ -154,6 +154,7 @@ function Table({ form, start, found, onDone }: TableProps) {
             <th>From</th>
             <th>To</th>
             <th>Proposed</th>
+            <th>Called</th>
             <th>
               <span className="sr-only">Take out</span>
             </th>
@@ -221,6 +222,16 @@ function Table({ form, start, found, onDone }: TableProps) {
                     placeholder="nothing"
                     value={row.value ?? ""}
                     onChange={(event) => putRow(index, { value: event.target.value || null })}
+                  />
+                </td>
+                <td>
+                  <input
+                    aria-label={`What tier ${number} is called`}
+                    className="line-input w-44"
+                    spellCheck
+                    placeholder={tiers.title}
+                    value={row.title}
+                    onChange={(event) => putRow(index, { title: event.target.value })}
                   />
                 </td>
                 <td className="text-right">
