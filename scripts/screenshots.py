@@ -58,6 +58,38 @@ def what_rules_ask(page: Page) -> None:
     shoot(page, "mineral")
 
 
+def writing_helps(page: Page) -> None:
+    """The plan, the tiers of proposals, and a form begun from a file."""
+    page.get_by_role("link", name="Forms").click()
+    page.get_by_role("link", name="Loan out").click()
+    page.get_by_role("button", name="Tiers…").click()
+    page.get_by_role("button", name="Rate of premium by Insured value").click()
+    shoot(page, "tiers")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Plan").click()
+    for line in ("Every loan has an end", "Nothing leaves without its papers"):
+        page.get_by_label("A new line of the plan").fill(line)
+        page.keyboard.press("Enter")
+        page.get_by_text(line, exact=True).wait_for()
+    page.get_by_role("button", name="Rules that hold “Every loan has an end”").click()
+    page.get_by_role("menuitemcheckbox", name="A loan ends after it begins").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="A loan ends after it begins").wait_for()
+    shoot(page, "plan")
+    page.get_by_role("link", name="Forms").click()
+    page.get_by_role("button", name="Begin a form…").click()
+    page.get_by_label("Name", exact=True).fill("Soil samples")
+    page.get_by_label("from a file’s columns").check()
+    kinds = ("clay", "silt", "sand")
+    rows = [f"S-{n:03};{n % 28 + 1}.11.2025;{n},5;{kinds[n % 3]}" for n in range(1, 41)]
+    text = "\n".join(["Sample;Taken on;Depth;Kind", *rows])
+    file = {"name": "samples.csv", "mimeType": "text/csv", "buffer": text.encode()}
+    page.get_by_label("A CSV file with a line of headings").set_input_files(file)
+    page.get_by_text("40 rows. Take the tick off").wait_for()
+    shoot(page, "file-columns")
+    page.keyboard.press("Escape")
+
+
 def main(address: str) -> None:
     """All main views, as a steward at 1280 by 800."""
     with sync_playwright() as playwright:
@@ -81,6 +113,12 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Rewrite “Coordinates come with datum").click()
         page.get_by_text("Reads: When either").wait_for()
         shoot(page, "rule-sentence")
+        page.get_by_role("button", name="The condition as a formula").click()
+        page.get_by_role("textbox", name="Condition as a formula").press("Control+End")
+        page.keyboard.type(" and elev", delay=40)
+        page.locator(".cm-tooltip-autocomplete").wait_for()
+        shoot(page, "formula")
+        page.get_by_role("button", name="Drop my changes").click()
         page.get_by_role("link", name="Fields", exact=True).click()
         page.get_by_role("button", name="rules touch Accession number").click()
         shoot(page, "fields")
@@ -103,6 +141,7 @@ def main(address: str) -> None:
         page.evaluate("window.scrollTo(0, 0)")
         shoot(page, "record")
         what_rules_ask(page)
+        writing_helps(page)
         browser.close()
 
 
