@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { choicesFrom, holdsWords, linesOf, moved, newField, withType } from "./field-draft";
+import {
+  choicesFrom,
+  holdsWords,
+  linesOf,
+  moved,
+  movedWithin,
+  newField,
+  withType,
+} from "./field-draft";
 
 describe("choices as lines", () => {
   it("take a pasted list, codes where they are given, and a dash for what is retired", () => {
@@ -27,5 +35,12 @@ describe("moving", () => {
   it("steps a key among the others and stays at the ends", () => {
     expect(moved(["a", "b", "c"], "b", 1)).toEqual(["a", "c", "b"]);
     expect(moved(["a", "b", "c"], "a", -1)).toEqual(["a", "b", "c"]);
+  });
+
+  it("steps a field past those of its own section", () => {
+    const sectionOf = (key: string) => (key < "c" ? "early" : "late");
+    expect(movedWithin(["a", "c", "b", "d"], "b", -1, sectionOf)).toEqual(["b", "a", "c", "d"]);
+    expect(movedWithin(["a", "c", "b", "d"], "c", -1, sectionOf)).toEqual(["a", "c", "b", "d"]);
+    expect(movedWithin(["a", "c", "b", "d"], "c", 1, sectionOf)).toEqual(["a", "b", "d", "c"]);
   });
 });

@@ -121,3 +121,18 @@ export function moved(keys: readonly string[], key: string, by: -1 | 1) {
   next.splice(to, 0, key);
   return next;
 }
+
+/** The keys with one moved past the next (1) or the previous one (-1) of its own section. */
+export function movedWithin(
+  keys: readonly string[],
+  key: string,
+  by: -1 | 1,
+  sectionOf: (key: string) => string,
+) {
+  const own = keys.filter((one) => sectionOf(one) === sectionOf(key));
+  const neighbour = own[own.indexOf(key) + by];
+  if (neighbour === undefined) return [...keys];
+  const next = keys.filter((one) => one !== key);
+  next.splice(next.indexOf(neighbour) + (by > 0 ? 1 : 0), 0, key);
+  return next;
+}

@@ -1,5 +1,6 @@
 // A field being written: its label, what it holds, and how it is asked.
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
+import { Refused } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
@@ -23,6 +24,17 @@ type Props = { form: FormView; view: FieldView | null; onClose: () => void };
 type Kept = { field: Field; version: number | null };
 
 const WITHOUT = "none";
+
+/** What cannot be stored yet, told while it is being written. */
+function ToMend({ error }: { error: Error }) {
+  if (!(error instanceof Refused)) return <Trouble error={error} />;
+  return (
+    <div role="alert" className="text-madder">
+      To be mended before it can be stored:
+      <ProblemList items={error.problem.errors} placed />
+    </div>
+  );
+}
 
 export function FieldEditor({ form, view, onClose }: Props) {
   const last = form.fields.at(-1)?.field.section ?? null;
@@ -164,7 +176,7 @@ export function FieldEditor({ form, view, onClose }: Props) {
       <div role="status" className="mt-2 text-ochre">
         <ProblemList items={reading.data?.advice ?? []} />
       </div>
-      <Trouble error={store.error ? null : reading.error} />
+      {!store.error && reading.error && <ToMend error={reading.error} />}
       <EditorFoot
         what="field"
         isNew={!view}

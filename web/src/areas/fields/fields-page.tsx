@@ -8,7 +8,7 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form";
-import { moved } from "./field-draft";
+import { movedWithin } from "./field-draft";
 import { FieldEditor } from "./field-editor";
 import { FieldRow } from "./field-row";
 import { useOrderFields } from "./queries";
@@ -60,14 +60,25 @@ function Fields({ form }: { form: FormView }) {
     { key: "", label: form.sheet.sections.length > 0 ? "Without a section" : "Fields" },
   ];
   const known = new Set(form.sheet.sections.map((section) => section.key));
+  // The order as it was meant last, which the next key goes on from before anything is drawn.
+  const meant = useRef(keys);
+  if (!order.isPending) meant.current = keys;
+  function put(next: string[]) {
+    meant.current = next;
+    order.mutate(next);
+  }
   function move(key: string, by: -1 | 1) {
     moving.current = key;
-    order.mutate(moved(keys, key, by));
+    const sectionOf = (one: string) => {
+      const section = form.fields.find(({ field }) => field.key === one)?.field.section ?? "";
+      return known.has(section) ? section : "";
+    };
+    put(movedWithin(meant.current, key, by, sectionOf));
   }
   function drop(key: string, before: string) {
-    const next = keys.filter((one) => one !== key);
+    const next = meant.current.filter((one) => one !== key);
     next.splice(next.indexOf(before), 0, key);
-    order.mutate(next);
+    put(next);
   }
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">

@@ -5,6 +5,7 @@ import { ChoicePart } from "../../ui/choice-part";
 import type { FormView } from "../frame/form";
 import type { Reading } from "./clause-place";
 import type { Rule, RuleDraft, RuleOf } from "./draft";
+import { answersIn } from "./operand-part";
 
 const FormulaBox = lazy(() => import("./formula-box"));
 
@@ -68,7 +69,7 @@ export function StartParts({ form, draft, reading, rule, onChange }: Props<RuleO
   const byFormula = rule.formula !== null && rule.formula !== undefined;
   const put = (next: Rule) => onChange({ ...draft, rule: next });
   const target = form.fields.find((one) => one.field.key === rule.targets[0]);
-  const answers = target?.subjects[0]?.answers;
+  const answers = answersIn(target?.subjects[0]);
   return (
     <>
       <ChoicePart

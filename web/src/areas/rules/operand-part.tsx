@@ -1,4 +1,5 @@
 // What a field is compared with: a value, several, a range, another field, or today.
+import { memo, useId } from "react";
 import { ChoicePart, type OptionGroup } from "../../ui/choice-part";
 import type { FormView } from "../frame/form";
 import type { FieldView, Operand, Subject } from "./draft";
@@ -19,9 +20,18 @@ const FIELD = "field:";
 const TODAY = "today";
 const UNSHIFTED = { plus: 0, unit: "days" } as const;
 
-/** The answers a field offers, where it offers a list of them. */
+/** More answers than these are written, with completion, and not shown as a list. */
+const FEW = 150;
+
+/** The answers of a part of a field, where they are few enough to choose from. */
+export function answersIn(subject: Subject | undefined) {
+  const answers = subject?.answers;
+  return answers && answers.length <= FEW ? answers : null;
+}
+
+/** The answers a field offers, where it offers a list that can be chosen from. */
 export function answersOf({ subjects }: FieldView) {
-  return subjects[0]?.answers ?? null;
+  return answersIn(subjects[0]);
 }
 
 export function OperandPart(props: Props) {
@@ -32,7 +42,7 @@ export function OperandPart(props: Props) {
         <ListInput
           label={label}
           values={operand.values}
-          options={subject.answers ?? null}
+          options={answersIn(subject)}
           onChange={(values) => onChange({ kind: "values", values })}
         />
       );
@@ -47,7 +57,9 @@ type One = Exclude<Operand, { kind: "values" | "between" }>;
 
 function OnePart(props: Props & { operand: One }) {
   const { form, field, subject, operand, label, others, onChange } = props;
-  const answers = subject.answers;
+  const answers = answersIn(subject);
+  const completions = useId();
+  const many = answers ? [] : (subject.answers ?? []);
   const written = operand.kind === "value" ? String(operand.value) : "";
   const groups: OptionGroup[] = [];
   if (answers)
@@ -87,16 +99,32 @@ function OnePart(props: Props & { operand: One }) {
         <input
           aria-label={label}
           className="line-input w-44 font-sans text-base"
+          list={many.length > 0 ? completions : undefined}
           value={written}
           onChange={(event) => onChange({ kind: "value", value: event.target.value })}
         />
       )}
+      {many.length > 0 && <Completions id={completions} answers={many} />}
       {operand.kind !== "value" && subject.type === "date" && (
         <Shift label={label} operand={operand} onChange={onChange} />
       )}
     </>
   );
 }
+
+/** What a browser completes a written answer from. */
+const Completions = memo(function Completions(props: {
+  id: string;
+  answers: NonNullable<Subject["answers"]>;
+}) {
+  return (
+    <datalist id={props.id}>
+      {props.answers.map(({ value, label }) => (
+        <option key={value} value={label} />
+      ))}
+    </datalist>
+  );
+});
 
 /** The fields it can be compared with: of its own type, and itself as it was before. */
 function fieldGroups(

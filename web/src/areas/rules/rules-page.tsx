@@ -80,21 +80,24 @@ function Rules({ form }: { form: FormView }) {
     });
   }, []);
   const picked = form.rules.filter((view) => chosen.has(view.rule.key));
-  const keys = form.rules.map((view) => view.rule.key);
-  const keysNow = useRef(keys);
-  keysNow.current = keys;
+  // The order as it was meant last, which the next key goes on from before anything is drawn.
+  const meant = useRef<string[]>([]);
+  if (!order.isPending) meant.current = form.rules.map((view) => view.rule.key);
   const mayOrder = grouping === "order" && shown.length === form.rules.length;
+  const put = order.mutate;
   const move = useCallback(
     (key: string, by: -1 | 1) => {
-      order.mutate(moved(keysNow.current, key, by));
+      meant.current = moved(meant.current, key, by);
+      put(meant.current);
       requestAnimationFrame(() => document.getElementById(`move-rule-${key}`)?.focus());
     },
-    [order.mutate],
+    [put],
   );
   function drop(key: string, before: string) {
-    const next = keys.filter((one) => one !== key);
+    const next = meant.current.filter((one) => one !== key);
     next.splice(next.indexOf(before), 0, key);
-    order.mutate(next);
+    meant.current = next;
+    put(next);
   }
   return (
     <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
