@@ -20,6 +20,7 @@ from thistlequartz.core.authoring import (
     tiers_rules,
 )
 from thistlequartz.core.evaluation import compile_ruleset
+from thistlequartz.core.expression import FormulaError
 from thistlequartz.core.expression.feel import key_problem
 from thistlequartz.core.ruleset import Form, Rule, RuleSet, drafted_hint
 
@@ -211,3 +212,15 @@ def test_a_profile_reads_what_the_columns_hold():
     row = dict(zip([one.key for one in fields], lines[7].split(";"), strict=True))
     verdict = whole.judge(row, moment="submit", **AT)
     assert not [one for one in verdict.results if one.status == "broken"]
+
+
+def test_long_names_and_other_governors_are_no_trouble():
+    long = "x" * 200
+    found = profile(f"{long}\n" + "\n".join(str(n) for n in range(20)))
+    assert all(len(one.rule.name) <= 200 for one in found.columns[0].rules)
+    fields = [field | {"label": long} for field in FIELDS]
+    whole = Form.model_validate({"key": "f", "name": "F", "fields": fields})
+    assert recipe_rules(RECIPES["dates_in_order"], {"dates": ("start", "finish")}, whole)
+    tiers = {"governor": "kind", "field": "rate", "title": "T", "rows": [{"upto": "other"}]}
+    with pytest.raises(FormulaError, match="is not a number"):
+        tiers_rules(Tiers.model_validate(tiers), compiled().fields, form())

@@ -178,6 +178,14 @@ def test_a_recipe_makes_ordinary_rules_of_the_fields_that_are_named(steward):
     (key,) = steward.post(f"{FORM}/recipes/dates_in_order", body).json()
     assert rules(steward)[-1]["key"] == key
     assert steward.post(f"{FORM}/recipes/nothing/read", {"answers": {}}).status_code == 404
+    # Choices that come from a shared list can be named too.
+    body = {"answers": {"choice": ["country"], "text": ["locality"]}}
+    shared = next(
+        view["field"] for view in form(steward)["fields"] if view["field"]["key"] == "country"
+    )
+    body["answers"]["other"] = [shared["choices"][0]["code"]]
+    reading = steward.post(f"{FORM}/recipes/other_text/read", body).json()
+    assert (len(reading["sentences"]), reading["problems"]) == (2, [])
 
 
 def test_a_rule_is_copied_to_another_form_by_key_and_the_rest_is_asked(steward):

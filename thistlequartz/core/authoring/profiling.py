@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 from thistlequartz.core.expression import Declared
 from thistlequartz.core.formats import NAMED_FORMATS, with_article
 from thistlequartz.core.ruleset import Field, Rule
+from thistlequartz.core.ruleset.basics import MAX_LABEL
 from thistlequartz.core.ruleset.language import manner_of, type_of
 from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
 
@@ -85,7 +86,7 @@ def profile(text: str) -> Profile:
         key = drawn_key(label, keys, "field")
         keys.add(key)
         values = [row[place].strip() for row in body]
-        columns.append(_column(label[:200], key, values, rule_keys))
+        columns.append(_column(label[:MAX_LABEL], key, values, rule_keys))
     repeated = len(body) - len(set(map(tuple, body)))
     return Profile(len(body), repeated, tuple(columns))
 
@@ -94,7 +95,7 @@ def _rows(text: str) -> list[list[str]]:
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise ProfileError("The file is empty: choose one with a line of headings and some rows.")
-    if "\0" in text:
+    if "\0" in text or any("\ud800" <= character <= "\udfff" for character in text):
         raise ProfileError("This is no text file: save the table as CSV and choose that.")
     first = text.split("\n", 1)[0]
     delimiter = max(_DELIMITERS, key=first.count)
@@ -199,6 +200,7 @@ class _Column:
         return [one for one in found if one]
 
     def _rule(self, kind: str, name: str, because: str, **settings: Any) -> ProposedRule:
+        name = name[:MAX_LABEL]
         key = drawn_key(name, self.rule_keys, "rule")
         self.rule_keys.add(key)
         rule = {"kind": kind, "key": key, "name": name, "targets": [self.field.key], **settings}

@@ -3,25 +3,22 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import TypeAdapter
 
 from thistlequartz.core.expression import Problem, tree, write_formula
 from thistlequartz.core.ruleset import Field, Form, Rule
+from thistlequartz.core.ruleset.basics import MAX_LABEL
 
 from .keys import drawn_key
 
 Answers = Mapping[str, tuple[str, ...]]
-FieldType = Literal["text", "number", "date", "yes_no", "choice", "choices", "any"]
-_TYPES: dict[FieldType, tuple[str, ...]] = {
-    "text": ("text",),
-    "number": ("whole_number", "decimal"),
-    "date": ("date", "date_time"),
-    "yes_no": ("yes_no",),
-    "choice": ("choice",),
-    "choices": ("choice", "choices"),
-}
+_TEXT = ("text",)
+_DATE = ("date", "date_time")
+_YES_NO = ("yes_no",)
+_CHOICE = ("choice",)
+_CHOICES = ("choice", "choices")
 _HARD = {"entry": "off", "save": "warn", "submit": "block"}
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
@@ -40,7 +37,8 @@ class Slot:
 
     key: str
     label: str
-    takes: FieldType = "any"
+    types: tuple[str, ...] = ()
+    """The types of field it takes; none named: any."""
     many: bool = False
     choice_of: str | None = None
     """The slot whose field the choice belongs to, where a choice is asked and no field."""
@@ -70,9 +68,10 @@ def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ..
     taken = {rule.key for rule in form.rules}
     rules = []
     for parts in recipe.make(answers, fields):
-        key = drawn_key(parts["name"], taken, "rule")
+        name = parts["name"][:MAX_LABEL]
+        key = drawn_key(name, taken, "rule")
         taken.add(key)
-        rules.append(_RULE.validate_python({"key": key, **parts}))
+        rules.append(_RULE.validate_python({**parts, "key": key, "name": name}))
     return tuple(rules)
 
 
@@ -95,7 +94,7 @@ def _faults(slot: Slot, answers: Answers, fields: Mapping[str, Field]) -> list[t
         field = fields.get(key)
         if field is None:
             faults.append((f"There is no field “{key}” in this form.", "Choose another one."))
-        elif slot.takes != "any" and field.type not in _TYPES[slot.takes]:
+        elif slot.types and field.type not in slot.types:
             faults.append((f"{field.label} is of another type.", "Choose another field."))
     return faults
 
@@ -171,7 +170,7 @@ def _demanded_together(answers: Answers, fields: Mapping[str, Field]) -> list[di
         {
             "kind": "group",
             "quantity": "all_or_none",
-            "name": f"{labels} together"[:200],
+            "name": f"{labels} together",
             "targets": list(answers["fields"]),
             "severity": _HARD,
         }
@@ -198,9 +197,9 @@ RECIPES = {
             "The “other” text",
             "Choosing “other” opens a text, which must then be filled in.",
             (
-                Slot("choice", "The field with the choices", "choices"),
+                Slot("choice", "The field with the choices", _CHOICES),
                 Slot("other", "The choice that opens the text", choice_of="choice"),
-                Slot("text", "The text it opens", "text"),
+                Slot("text", "The text it opens", _TEXT),
             ),
             _other_text,
         ),
@@ -209,12 +208,12 @@ RECIPES = {
             "The contact chain",
             "Contact wanted opens how, and how opens the e-mail address or the telephone number.",
             (
-                Slot("wanted", "Whether contact is wanted", "yes_no"),
-                Slot("how", "How", "choice"),
+                Slot("wanted", "Whether contact is wanted", _YES_NO),
+                Slot("how", "How", _CHOICE),
                 Slot("by_email", "The choice for e-mail", choice_of="how"),
-                Slot("email", "The e-mail address", "text"),
+                Slot("email", "The e-mail address", _TEXT),
                 Slot("by_telephone", "The choice for telephone", choice_of="how"),
-                Slot("telephone", "The telephone number", "text"),
+                Slot("telephone", "The telephone number", _TEXT),
             ),
             _contact_chain,
         ),
@@ -222,7 +221,7 @@ RECIPES = {
             "dates_in_order",
             "Dates in order",
             "None of several dates lies before the one named ahead of it.",
-            (Slot("dates", "The dates, earliest first", "date", many=True),),
+            (Slot("dates", "The dates, earliest first", _DATE, many=True),),
             _dates_in_order,
         ),
         Recipe(

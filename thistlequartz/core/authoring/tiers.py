@@ -22,8 +22,8 @@ from thistlequartz.core.expression import (
 )
 from thistlequartz.core.expression.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule
-from thistlequartz.core.ruleset.basics import Document, Formula, Key, Label, Line
-from thistlequartz.core.values import Fault, read_value
+from thistlequartz.core.ruleset.basics import MAX_LABEL, Document, Formula, Key, Label, Line
+from thistlequartz.core.values import Fault, NumberType, read_value
 
 from .keys import drawn_key
 
@@ -37,7 +37,7 @@ class Tier(Document):
     """Whether that amount itself belongs to this row, and not to the next."""
     value: Formula | None = None
     """The FEEL value that is proposed; None: nothing."""
-    title: Line = ""
+    title: Annotated[Line, Setting(max_length=MAX_LABEL)] = ""
     """What the proposal is called; blank: as the table is."""
 
 
@@ -90,7 +90,7 @@ def tiers_rules(
             # What the table does not say of a rule stays: its explanation, whom it counts for, ...
             made.append(free.pop(0).model_copy(update=parts))
             continue
-        name = f"{label}, tier {number}"
+        name = f"{label[: MAX_LABEL - 20]}, tier {number}"
         key = drawn_key(name, taken, "rule")
         taken.add(key)
         made.append(ProposeRule(key=key, name=name, targets=(tiers.governor,), **parts))
@@ -132,6 +132,9 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     if problems:
         raise FormulaError(problems)
     declared = vocabulary[tiers.governor]
+    if not isinstance(declared.type, NumberType):
+        said = f"{declared.label} is not a number, so it has no tiers."
+        raise FormulaError([Problem(said, "Choose a number.", "governor")])
     nodes: list[tree.Node | None] = []
     begin = ("begin", tiers.begin)
     for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):

@@ -15,6 +15,8 @@ Placement = Literal["field", "top", "both"]
 Event = Literal["create", "update"]
 EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
 
+MAX_LABEL = 200
+"""Characters in a label or a name."""
 MAX_CHOICES = 5_000
 MAX_TARGETS = 100
 
@@ -35,7 +37,7 @@ def _whole_characters(text: str) -> str:
 Clean = AfterValidator(_whole_characters)
 Key = Annotated[str, Clean, AfterValidator(_checked_key)]
 Label = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), Clean
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=MAX_LABEL), Clean
 ]
 Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), Clean]
 Prose = Annotated[str, StringConstraints(strip_whitespace=True, max_length=5_000), Clean]

@@ -49,7 +49,8 @@ class Change:
 
     def row(self, what: str, key: str, version: int) -> Any:
         """The row of a part, unless somebody has changed it since `version`."""
-        row = rows_of(self.draft, what).filter(key=key).first()
+        # A shared list belongs to no draft, so the lock on this one does not hold it.
+        row = rows_of(self.draft, what).select_for_update().filter(key=key).first()
         if row is None:
             raise Http404(key)
         if row.version != version:

@@ -149,9 +149,9 @@ def add_from_recipe(
 ) -> list[DraftRule]:
     """Add the rules of a recipe, all at once."""
     with changing(person, form_key) as change:
-        form = form_document(change.draft)
+        compiled = compiled_draft(change.draft)
         try:
-            rules = recipe_rules(recipe, answers, form)
+            rules = recipe_rules(recipe, answers, compiled.form)
         except RecipeError as error:
             raise Refusal(
                 422,
@@ -160,7 +160,6 @@ def add_from_recipe(
                 "Mend the places named here; no rule has been added.",
                 [item(problem) for problem in error.problems],
             ) from None
-        compiled = compiled_draft(change.draft)
         for rule in rules:
             _written(rule, {}, compiled, unfinished=False)
         return [_put(change, "add rule", rule) for rule in rules]

@@ -156,12 +156,12 @@ def read_recipe(
 ) -> RecipeReading:
     """The rules that would come of a recipe. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
-    draft = get_draft(form_key)
+    compiled = compiled_draft(get_draft(form_key))
     try:
-        rules = recipe_rules(_recipe(recipe_key), _answers(body), form_document(draft))
+        rules = recipe_rules(_recipe(recipe_key), _answers(body), compiled.form)
     except RecipeError as error:
         return RecipeReading(sentences=[], problems=[item(one) for one in error.problems])
-    readings = [read_rule(rule, compiled_draft(draft)) for rule in rules]
+    readings = [read_rule(rule, compiled) for rule in rules]
     return RecipeReading(
         sentences=[reading.sentence for reading in readings],
         problems=[problem for reading in readings for problem in reading.problems],

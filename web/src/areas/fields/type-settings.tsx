@@ -4,6 +4,7 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { Line, Tick } from "../../ui/inputs";
+import { ChoiceLines } from "./choice-lines";
 import { choicesFrom, type Field, linesOf } from "./field-draft";
 import { useChoiceLists } from "./queries";
 
@@ -125,21 +126,14 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
     );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6">
-      <label className="block">
-        <span className="text-muted">
-          Choices, one a line. Write “code = label” to say the code; a dash before a line retires
-          it.
-        </span>
-        <textarea
-          className="line-input mt-1 block w-full"
-          rows={Math.min(Math.max(field.choices.length + 1, 4), 12)}
-          value={lines}
-          onChange={(event) => {
-            setLines(event.target.value);
-            onChange({ choices: choicesFrom(event.target.value) });
-          }}
-        />
-      </label>
+      <ChoiceLines
+        lines={lines}
+        rows={Math.min(Math.max(field.choices.length + 1, 4), 12)}
+        onChange={(next) => {
+          setLines(next);
+          onChange({ choices: choicesFrom(next) });
+        }}
+      />
       <div className="flex flex-col gap-2 pt-6">
         {lists.length > 0 && <span>{source}</span>}
         <Tick checked={field.shuffled} onChange={(shuffled) => onChange({ shuffled })}>

@@ -17,16 +17,6 @@ type Slot = Recipe["slots"][number];
 type Answers = Record<string, string[]>;
 type Props = { form: FormView; onClose: () => void };
 
-const FITTING: Record<Slot["takes"], readonly string[] | null> = {
-  any: null,
-  text: ["text"],
-  number: ["whole_number", "decimal"],
-  date: ["date", "date_time"],
-  yes_no: ["yes_no"],
-  choice: ["choice"],
-  choices: ["choice", "choices"],
-};
-
 export function RecipeSheet({ form, onClose }: Props) {
   const recipes = useQuery({
     queryKey: ["recipes"],
@@ -158,11 +148,10 @@ type SlotProps = {
 
 function SlotPart({ form, slot, answers, onChange }: SlotProps) {
   const owner = form.fields.find(({ field }) => field.key === answers[slot.choice_of ?? ""]?.[0]);
-  const fitting = FITTING[slot.takes];
   const options = slot.choice_of
     ? ((owner && answersOf(owner)) ?? []).map(({ value, label }) => ({ value, label }))
     : form.fields
-        .filter(({ field }) => !fitting || fitting.includes(field.type))
+        .filter(({ field }) => slot.types.length === 0 || slot.types.includes(field.type))
         .map(({ field }) => ({ value: field.key, label: field.label }));
   const given = answers[slot.key] ?? [];
   if (slot.many)

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
+import { ChoiceLines } from "../fields/choice-lines";
 import { choicesFrom, linesOf } from "../fields/field-draft";
 import { useChoiceLists } from "../fields/queries";
 import { type FormView, useRefresh } from "../frame/form";
@@ -102,18 +103,9 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
           onChange={(event) => setLabel(event.target.value)}
         />
       </label>
-      <label className="mt-2 block">
-        <span className="text-muted">
-          Choices, one a line. Write “code = label” to say the code; a dash before a line retires
-          it.
-        </span>
-        <textarea
-          className="line-input mt-1 block w-full"
-          rows={8}
-          value={lines}
-          onChange={(event) => setLines(event.target.value)}
-        />
-      </label>
+      <div className="mt-2">
+        <ChoiceLines lines={lines} rows={8} onChange={setLines} />
+      </div>
       <Trouble error={store.error} />
       <span className="mt-2 flex gap-2">
         <Button look="solid" disabled={store.isPending} onClick={() => store.mutate()}>
