@@ -77,6 +77,7 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
             drafted_hint=drafted_hint(row.key, about[row.key], form.fields),
         )
         for row in rows
+        if row.key in fields  # not added by somebody else since the draft was compiled
     ]
 
 
@@ -170,7 +171,9 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
     written = {rule.key: rule for rule in form.form.rules}
     views = []
     for row in rows:
-        rule = written[row.key]
+        rule = written.get(row.key)
+        if rule is None:
+            continue  # added by somebody else since the draft was compiled
         problems = form.problems.get(row.key, ())
         found = compiled.get(row.key)
         if found is None or problems:
