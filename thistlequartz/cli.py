@@ -1,4 +1,8 @@
-"""The core for pipelines and terminals: `thistlequartz judge RULESET RECORDS --moment save`."""
+"""The core for pipelines and terminals.
+
+`thistlequartz judge RULESET RECORDS --moment save` judges records; `thistlequartz cases RULESET
+CASES --junit REPORT` runs cases, so that a pipeline can hold a release to them.
+"""
 
 import argparse
 import csv
@@ -12,12 +16,20 @@ from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
+from thistlequartz.core.casework import (
+    CaseTrouble,
+    Runner,
+    cases_from_csv,
+    cases_from_json,
+    junit_report,
+)
 from thistlequartz.core.evaluation import CompiledForm, KnownRecords, Verdict, compile_ruleset
 from thistlequartz.core.expression import nearest
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import Case, RuleSet
 
-ALL_PASS, SOME_BLOCKED, UNUSABLE = 0, 1, 2
+ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
+_STATE_WORDS = {"agrees": "agrees", "disagrees": "disagrees", "cannot_run": "cannot be run"}
 
 
 class UnusableInputError(ValueError):
@@ -25,31 +37,64 @@ class UnusableInputError(ValueError):
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run one command. Gives the exit code: 0 all pass, 1 some are blocked, 2 unusable input."""
+    """Run one command. Gives the exit code: 0 all pass or agree, 1 some do not, 2 unusable."""
     options = _options(arguments)
+    run = {"judge": _judge, "cases": _cases}[options.command]
     try:
-        compiled = _compiled(options.ruleset, options.form)
-        records = list(_records(options.records))
-        known = KnownRecords(compiled, [values for _, values in records])
-        now = _now(compiled, options.today)
-        blocked = 0
-        for position, (place, values) in enumerate(records):
-            _refuse_unknown(compiled, options.records, place, values)
-            verdict = compiled.judge(
-                values,
-                moment=options.moment,
-                event=options.event,
-                entry_point="service",
-                today=compiled.today_at(now),
-                now=now,
-                lookup=known.seen_by(position),
-            )
-            blocked += not verdict.may_pass
-            print(_as_json(place, verdict) if options.json else _as_text(place, verdict))
+        return run(options, _compiled(options.ruleset, options.form))
     except UnusableInputError as trouble:
         print(trouble, file=sys.stderr)
         return UNUSABLE
-    return SOME_BLOCKED if blocked else ALL_PASS
+
+
+def _judge(options: argparse.Namespace, compiled: CompiledForm) -> int:
+    records = list(_records(options.records))
+    known = KnownRecords(compiled, [values for _, values in records])
+    now = _now(compiled, options.today)
+    blocked = 0
+    for position, (place, values) in enumerate(records):
+        _refuse_unknown(compiled, options.records, place, values)
+        verdict = compiled.judge(
+            values,
+            moment=options.moment,
+            event=options.event,
+            entry_point="service",
+            today=compiled.today_at(now),
+            now=now,
+            lookup=known.seen_by(position),
+        )
+        blocked += not verdict.may_pass
+        print(_as_json(place, verdict) if options.json else _as_text(place, verdict))
+    return SOME_FAIL if blocked else ALL_PASS
+
+
+def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
+    cases = _kept_cases(options.cases, compiled)
+    runs = list(Runner(compiled).run_all(cases))
+    for case, run in zip(cases, runs, strict=True):
+        print(f"{_STATE_WORDS[run.state]}: {case.name}")
+        for told in run.differences:
+            print(f"    {told}")
+    agreeing = sum(run.state == "agrees" for run in runs)
+    print(f"{agreeing} of {len(runs)} cases agree.")
+    if options.junit is not None:
+        try:
+            options.junit.write_text(junit_report(compiled.form, cases, runs), encoding="utf-8")
+        except OSError as error:
+            raise UnusableInputError(f"{options.junit}: {error.strerror}.") from None
+    return ALL_PASS if agreeing == len(runs) else SOME_FAIL
+
+
+def _kept_cases(path: Path, compiled: CompiledForm) -> tuple[Case, ...]:
+    readers = {".json": cases_from_json, ".csv": cases_from_csv}
+    reader = readers.get(path.suffix.lower())
+    if reader is None:
+        raise UnusableInputError(f"{path}: “{path.suffix}” is not known. Use .json or .csv.")
+    try:
+        return reader(_text_of(path), compiled)
+    except CaseTrouble as trouble:
+        told = (f"{path}, {where}: {said} {remedy}" for where, said, remedy in trouble.problems)
+        raise UnusableInputError("\n".join(told)) from None
 
 
 def _options(arguments: list[str] | None) -> argparse.Namespace:
@@ -63,6 +108,11 @@ def _options(arguments: list[str] | None) -> argparse.Namespace:
     judge.add_argument("--event", choices=("create", "update"), default="create")
     judge.add_argument("--today", type=date.fromisoformat, help="judge as of noon on this day")
     judge.add_argument("--json", action="store_true", help="one JSON object a line")
+    cases = commands.add_parser("cases", help="run the cases of a form")
+    cases.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
+    cases.add_argument("cases", type=Path, help="cases as .json or .csv")
+    cases.add_argument("--form", help="the form's key, where the RuleSet has several")
+    cases.add_argument("--junit", type=Path, help="where to write a JUnit XML report")
     return parser.parse_args(arguments)
 
 

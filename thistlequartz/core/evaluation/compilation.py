@@ -68,6 +68,7 @@ class CompiledForm:
         like: "CompiledForm | None" = None,
     ) -> None:
         self.form = form
+        self._forms = forms
         self.language = language_of(form, forms)
         kept = like._rules if like is not None and like.language == self.language else {}
         self.vocabulary = self.language.vocabulary
@@ -140,6 +141,10 @@ class CompiledForm:
         """The day at `now` (with an offset) in the form's zone."""
         return now.astimezone(ZoneInfo(self.form.zone)).date()
 
+    def rewritten(self, form: Form) -> "CompiledForm":
+        """`form`, another writing of this whole form, compiled at the cost of what differs."""
+        return CompiledForm(form, self._forms, like=self)
+
     def read(
         self,
         values: Mapping[str, object],
@@ -152,6 +157,10 @@ class CompiledForm:
         be read is a fault of its field, what is unknown is ignored and said.
         """
         return self._reader.read(values, stored, lookup)
+
+    def changed(self, record: ReadRecord, changes: Mapping[str, object]) -> ReadRecord:
+        """A record that was read with some of its entries changed, as `read` would read it."""
+        return self._reader.changed(record, changes)
 
     def starting_values(
         self,
@@ -263,7 +272,19 @@ class CompiledForm:
         It takes longer to make than one record takes to judge; keep it for a whole job. What
         belongs to one record (`stored`, `touched`, `reasons`, ...) does not count here.
         """
-        return Screener(self, circumstances_of(asking))
+        return self.screener_of(circumstances_of(asking))
+
+    def screener_of(self, circumstances: Circumstances) -> Screener:
+        """The same, where the circumstances are known as a whole."""
+        return Screener(self, circumstances)
+
+    def offered(self, settled: Settled, circumstances: Circumstances) -> tuple[Proposal, ...]:
+        """The proposals that are offered for a record that is settled."""
+        program = self.program(circumstances)
+        if not program.proposing:
+            return ()
+        offers = offers_of(program, settled, self.fields)
+        return proposals_of(program, offers, (), settled)
 
     def settled(self, record: ReadRecord, circumstances: Circumstances) -> Settled:
         """The states and values of the fields alone."""

@@ -1,6 +1,6 @@
 """A record as it was given: read, normalised, and laid out for conditions."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -65,7 +65,7 @@ class EntryReader:
         faulty = False
         if lookup is not None:
             base[RECORDS] = records = Records(lookup, self.fields)
-            self._check_references(readings, records)
+            self._check_references(readings, records, self.fields)
         for key, reading in readings.items():
             faulty = faulty or isinstance(reading, Fault)
             base[key] = for_conditions(reading, self.fields[key].type)
@@ -81,6 +81,34 @@ class EntryReader:
             if key not in self.fields and key not in self._names
         }
         return ReadRecord(readings, frozenset(supplied), old, ignored, base, faulty)
+
+    def changed(self, record: ReadRecord, changes: Mapping[str, object]) -> ReadRecord:
+        """`record` with some entries changed, at the cost of reading those alone."""
+        readings, base = dict(record.readings), dict(record.base)
+        records = base.get(RECORDS)
+        for name, given in changes.items():
+            key = self._names.get(name, name)
+            declared = self.fields.get(key)
+            if declared is None:
+                continue
+            if name != key:
+                base[name] = for_conditions(_again_read(given, declared), declared.type)
+                continue
+            reading = read_value(given, declared.type, declared.manner)
+            if key in self._retired:
+                reading = self._offered(key, self._retired[key], reading, record.before.get(key))
+            readings[key] = reading
+            if records is not None:
+                self._check_references(readings, records, (key,))
+            base[key] = for_conditions(readings[key], declared.type)
+        return ReadRecord(
+            readings,
+            record.supplied | (self.fields.keys() & changes.keys()),
+            record.before,
+            record.ignored,
+            base,
+            any(isinstance(reading, Fault) for reading in readings.values()),
+        )
 
     def _offered(
         self, key: str, retired: frozenset[str], reading: Reading, before: Reading
@@ -102,8 +130,11 @@ class EntryReader:
             old[key] = None if isinstance(read, Fault) else read
         return old
 
-    def _check_references(self, readings: dict[str, Reading], records: Records) -> None:
-        for key, declared in self.fields.items():
+    def _check_references(
+        self, readings: dict[str, Reading], records: Records, keys: Iterable[str]
+    ) -> None:
+        for key in keys:
+            declared = self.fields[key]
             if isinstance(declared.type, ReferenceType):
                 allowed = key not in self._held_barred
                 fault = reference_fault(

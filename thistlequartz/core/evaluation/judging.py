@@ -88,6 +88,17 @@ class Judged:
             sections=self._sections(results, fields),
         )
 
+    @property
+    def has_faults(self) -> bool:
+        """Whether a field in play holds what cannot be read, and that counts."""
+        settled = self.settled
+        return self.record.faulty and any(
+            isinstance(reading, Fault)
+            and key not in settled.closed
+            and key not in settled.overruled
+            for key, reading in self.record.readings.items()
+        )
+
     def explain(self, rule: str) -> Explanation:
         """How a rule came to its status, part by part. Raises KeyError for an unknown rule."""
         finding = self.findings[rule]

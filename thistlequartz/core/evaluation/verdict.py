@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from thistlequartz.core.ruleset import Moment, Placement, Severity
+from thistlequartz.core.ruleset import Moment, Outcome, Placement, Severity
 from thistlequartz.core.values import Value
 
 Status = Literal[
@@ -26,7 +26,6 @@ Status = Literal[
 
 An effect that holds is kept."""
 
-Outcome = Literal["clear", "noted", "warned", "blocked"]
 OUTCOME_OF: dict[Severity, Outcome] = {
     "off": "clear",
     "note": "noted",

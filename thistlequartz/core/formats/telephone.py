@@ -21,6 +21,14 @@ def national(text: str, country: str | None) -> str | None:
     return _why_not(text, country)
 
 
+def example_number(country: str) -> str | None:
+    """A number of the country as it is dialled there, from the library; None where it has none."""
+    number = phonenumbers.example_number(country)
+    if number is None:
+        return None
+    return phonenumbers.format_number(number, phonenumbers.PhoneNumberFormat.NATIONAL)
+
+
 def _why_not(text: str, country: str | None) -> str | None:
     try:
         number = phonenumbers.parse(text, country)

@@ -1,6 +1,16 @@
 """What a steward writes: forms, their fields and their rules, as documents."""
 
-from .basics import MOMENTS, EntryPoint, Event, Moment, Placement, Severity
+from .basics import MOMENTS, EntryPoint, Event, Moment, Outcome, Placement, Severity
+from .cases import (
+    MAX_CASES,
+    Asked,
+    Case,
+    CaseCircumstances,
+    CaseFile,
+    Entered,
+    Expected,
+    OtherRecord,
+)
 from .document import (
     Compound,
     Form,
@@ -62,10 +72,15 @@ from .rules import (
 from .sentence import drafted_message, rule_sentence, waiting_reason
 
 __all__ = [
+    "MAX_CASES",
     "MOMENTS",
     "AllowedRow",
     "AllowedValuesRule",
+    "Asked",
     "Bound",
+    "Case",
+    "CaseCircumstances",
+    "CaseFile",
     "Check",
     "CheckRule",
     "ChoiceField",
@@ -83,9 +98,11 @@ __all__ = [
     "DeriveRule",
     "EffectRule",
     "ElsewhereRule",
+    "Entered",
     "EnteredTwiceRule",
     "EntryPoint",
     "Event",
+    "Expected",
     "Field",
     "Form",
     "FormatRule",
@@ -98,6 +115,8 @@ __all__ = [
     "Moment",
     "NamedCondition",
     "OpenRule",
+    "OtherRecord",
+    "Outcome",
     "Placement",
     "ProposeRule",
     "ProposedValue",

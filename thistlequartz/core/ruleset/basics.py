@@ -9,6 +9,7 @@ from thistlequartz.core.expression.feel import key_problem
 
 Severity = Literal["off", "note", "warn", "block"]
 EntrySeverity = Literal["off", "note", "warn"]
+Outcome = Literal["clear", "noted", "warned", "blocked"]
 Moment = Literal["entry", "save", "submit"]
 MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
 Placement = Literal["field", "top", "both"]

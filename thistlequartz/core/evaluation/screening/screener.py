@@ -10,7 +10,7 @@ from operator import attrgetter
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from thistlequartz.core.expression import tree
-from thistlequartz.core.ruleset import Severity
+from thistlequartz.core.ruleset import Outcome, Severity
 
 from ..circumstances import Circumstances
 from ..entry import ReadRecord
@@ -18,8 +18,8 @@ from ..environment import NOW, TODAY, Environment
 from ..operations import UNREADABLE
 from ..program import Program
 from ..rules import CompiledCheck, CompiledRule, told
-from ..settling import settle
-from ..verdict import OUTCOME_OF, SEVERITIES, Message, Outcome
+from ..settling import Settled, settle
+from ..verdict import OUTCOME_OF, SEVERITIES, Message
 from .conditions import Source
 
 if TYPE_CHECKING:
@@ -68,14 +68,18 @@ class Screener:
         self._function: _Function = builder.function()
         self._asks_environment = builder.asks_environment
 
-    def screen(self, record: ReadRecord) -> Screened:
-        """Both outcomes and every violation of a record that was read. Never raises."""
+    def screen(self, record: ReadRecord, settled: Settled | None = None) -> Screened:
+        """Both outcomes and every violation of a record that was read. Never raises.
+
+        `settled` is the record settled, where the caller has that already.
+        """
         if record.faulty:
             return self._judged(record)
         environment: Any = record.base
         closed: Any = ()
         if self._program.plans:
-            settled = settle(record, self._program, self._circumstances, self._form.fields)
+            if settled is None:
+                settled = settle(record, self._program, self._circumstances, self._form.fields)
             environment, closed = settled.environment, settled.closed
             if any(environment[key] is UNREADABLE for key in settled.derived):
                 return self._judged(record)

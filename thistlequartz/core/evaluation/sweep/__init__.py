@@ -1,6 +1,6 @@
 """Sweeping: what happens over the whole domain of one field, or of two."""
 
-from .bands import Answer, Band, Edge, Surroundings, Sweep, sweep
+from .bands import Answer, Band, Edge, Surroundings, Sweep, choices_of, entries_of, sweep
 from .cells import AxisCell, Cell, SweepMap, sweep_map
 
 __all__ = [
@@ -12,6 +12,8 @@ __all__ = [
     "Surroundings",
     "Sweep",
     "SweepMap",
+    "choices_of",
+    "entries_of",
     "sweep",
     "sweep_map",
 ]

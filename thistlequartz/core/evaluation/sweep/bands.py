@@ -12,6 +12,7 @@ from functools import cached_property
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
+from thistlequartz.core.ruleset import Outcome
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -26,9 +27,7 @@ from thistlequartz.core.values import (
 from ..circumstances import Circumstances
 from ..entry import ReadRecord
 from ..lookup import Lookup
-from ..proposing import offers_of, proposals_of
 from ..screening import Screener
-from ..verdict import Outcome
 from .breakpoints import Conditions, Places
 from .domain import Domain, Place, domain_of, place_of
 
@@ -115,18 +114,19 @@ class Surroundings:
 
     def record(self, changes: Mapping[str, object]) -> ReadRecord:
         """The record with some entries changed."""
-        return self.form.read({**self.values, **changes}, stored=self.stored, lookup=self.lookup)
+        return self.form.changed(self.unchanged, changes) if changes else self.unchanged
+
+    @cached_property
+    def unchanged(self) -> ReadRecord:
+        """The record as it stands."""
+        return self.form.read(self.values, stored=self.stored, lookup=self.lookup)
 
     def answer(self, changes: Mapping[str, object]) -> Answer:
         """What happens to the record with some entries changed."""
         form, record = self.form, self.record(changes)
-        screened = self.screener.screen(record)
-        program = form.program(self.circumstances)
-        offered: tuple[str, ...] = ()
-        if program.proposing:
-            settled = form.settled(record, self.circumstances)
-            offers = offers_of(program, settled, form.fields)
-            offered = tuple(one.rule for one in proposals_of(program, offers, (), settled))
+        settled = form.settled(record, self.circumstances)
+        screened = self.screener.screen(record, settled)
+        offered = tuple(one.rule for one in form.offered(settled, self.circumstances))
         broken = dict.fromkeys(one.rule for one in screened.violations)
         return Answer(screened.save, screened.submit, tuple(broken), offered)
 
@@ -143,6 +143,16 @@ def sweep(surroundings: Surroundings, key: str) -> Sweep:
     sampled = tuple(sorted(line.conditions.sampled))
     of = "length" if line.is_length else "value"
     return Sweep(key, of, bands, exact=not sampled and not line.cut_short, sampled=sampled)
+
+
+def entries_of(surroundings: Surroundings, key: str) -> Iterator[object]:
+    """An entry for every place and every stretch of an ordered field that rules can tell apart:
+    each bound, one step beside it, and something in between. Nothing for a field without order.
+    """
+    domain = domain_of(surroundings.form.fields[key].type, surroundings.circumstances.today)
+    if domain is not None:
+        line = Line(surroundings, key, domain)
+        yield from (line.entry(inside) for _, _, inside in line.cells(line.cuts()))
 
 
 def _single(value: Any, words: str, answer: Answer) -> Band:
@@ -249,7 +259,7 @@ class Line:
         else:
             self.cut_short = True
         self._found |= found
-        if self.conditions.sampled:
+        if self.conditions.sampled and not changes:
             found |= self._sampled(sorted(found))
         return frozenset(found)
 

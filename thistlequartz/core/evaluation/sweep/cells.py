@@ -8,9 +8,9 @@ from thistlequartz.core.values import ValueType
 from .bands import Answer, Ends, Line, Surroundings, band_words, choices_of, shown_choice
 from .domain import domain_of
 
-MOST_CELLS = 48
+MOST_CELLS = 16
 """Cells along one field; beyond that the outermost are left out and the map is not exact."""
-_MOST_OTHERS = 12
+_MOST_OTHERS = 6
 """Values of one field for which the other is cut."""
 
 

@@ -1,0 +1,310 @@
+"""Cases drafted by the machine, each with the reason for its being there.
+
+Boundary values, pairwise combinations and each choice by ISO/IEC/IEEE 29119-4; each part of a
+condition alone by unique-cause MC/DC; blank, as every new record starts so; and every rule both
+ways. What cannot be reached from the ground is left out.
+"""
+
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
+from typing import Literal
+
+from thistlequartz.core.evaluation import CompiledForm, CompiledRule, ReadRecord
+from thistlequartz.core.evaluation.settling import Settled
+from thistlequartz.core.expression import tree
+from thistlequartz.core.ruleset import Case
+from thistlequartz.core.ruleset.basics import MAX_LABEL
+from thistlequartz.core.ruleset.rules import MARKING_KINDS
+from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
+
+from .base import Ground
+from .boundaries import Bound, bounds_of
+from .candidates import conditions_of, deciding_fields, enterable
+from .clearing import change_words
+from .decisions import Assigned, Decision, decisions_of, reach_of
+from .drafted import Drafted, Technique
+from .exploring import Changes, Explorer, Shows
+from .pairing import pairwise_rows
+from .saying import has_its_say, is_broken
+from .setting import in_scope
+
+BUDGET = 600
+MOST_ANSWERS = 8
+"""Of one governing field in combinations: those that rules name, one other, and blank."""
+BoundaryValues = Literal[2, 3]
+
+
+def drafted_cases(
+    form: CompiledForm,
+    ground: Ground,
+    technique: Technique,
+    *,
+    boundary_values: BoundaryValues = 2,
+    kept: Sequence[Case] = (),
+) -> Iterator[Drafted]:
+    """The cases that a technique asks for and that are not kept yet, each once.
+
+    `ground` is the record they are drafted from, best one that goes through without a word.
+    """
+    drafter = _Drafter(form, ground, boundary_values)
+    makers: dict[Technique, Callable[[], Iterator[Drafted]]] = {
+        "both": drafter.both_ways,
+        "boundary": drafter.boundaries,
+        "blank": drafter.blanks,
+        "choice": drafter.choices,
+        "pairs": drafter.pairs,
+        "parts": drafter.parts,
+    }
+    seen = {_mark(case.circumstances, case.values) for case in kept}
+    for one in makers[technique]():
+        mark = _mark(one.circumstances, one.values)
+        if mark not in seen:
+            seen.add(mark)
+            yield one
+
+
+def _mark(circumstances: object, values: object) -> str:
+    assert isinstance(values, dict)
+    filled = {key: value for key, value in values.items() if value not in (None, "", [])}
+    return f"{circumstances!r} {sorted(filled.items(), key=lambda item: item[0])!r}"
+
+
+class _Drafter:
+    def __init__(self, form: CompiledForm, ground: Ground, values: BoundaryValues) -> None:
+        self.form = form
+        self.ground = ground
+        self.values: BoundaryValues = values
+        self.rules = [one for one in form.rules if one.rule.on]
+        self._explorers: dict[object, Explorer] = {}
+        self._applying: dict[str, Explorer | None] = {}
+
+    def _explorer(self, one: CompiledRule | None = None) -> Explorer:
+        ground = in_scope(self.ground, one.rule) if one else self.ground
+        here = ground.around.circumstances
+        if here not in self._explorers:
+            self._explorers[here] = Explorer(ground)
+        return self._explorers[here]
+
+    def _find(self, one: CompiledRule, shows: Shows) -> Changes | None:
+        explorer, fields = self._explorer(one), deciding_fields(self.form, [one])
+        found = explorer.find(fields, shows, BUDGET)
+        if found is not None or one.is_effect:
+            return found
+        if one.rule.key not in self._applying:
+            self._applying[one.rule.key] = explorer.where_it_applies(one, fields, BUDGET)
+        there = self._applying[one.rule.key]
+        if there is None:
+            return None
+        found = there.find(fields, shows, BUDGET)
+        return None if found is None else {**there.changed, **found}
+
+    def _draft(
+        self,
+        technique: Technique,
+        name: str,
+        why: str,
+        changes: Changes,
+        rules: Iterable[CompiledRule],
+    ) -> Drafted:
+        listed = list(rules)
+        return Drafted.of(
+            name=name[:MAX_LABEL],
+            why=why,
+            technique=technique,
+            rules=tuple(one.rule.key for one in listed),
+            ground=self._explorer(listed[0] if listed else None).ground,
+            changes=changes,
+        )
+
+    def _said(self, changes: Changes) -> str:
+        if not changes:
+            return "the record as it is"
+        return "; ".join(change_words(k, v, self.form.fields) for k, v in changes.items())
+
+    def both_ways(self) -> Iterator[Drafted]:
+        """Every rule seen to fire, and seen to be kept."""
+        for one in self.rules:
+            for fires, words in ((True, "fires"), (False, "does not fire")):
+                changes = self._find(one, _goes(one, fires=fires))
+                if changes is not None:
+                    name = f"{one.rule.name}: {words}"
+                    why = f"Shows “{one.rule.name}” both ways ({self._said(changes)})."
+                    yield self._draft("both", name, why, changes, [one])
+
+    def boundaries(self) -> Iterator[Drafted]:
+        """The values on and beside every bound of every rule."""
+        for one in self.rules:
+            for bound in bounds_of(one, self.form):
+                for position in range(self.values):
+                    changes = self._find(one, _stands_at(one, bound, position, self.values))
+                    if changes is None:
+                        continue
+                    name = f"{one.rule.name}: {self._said(changes)}"
+                    count = "Two" if self.values == 2 else "Three"
+                    why = f"{count}-value boundary of “{bound.words}”."
+                    yield self._draft("boundary", name, why, changes, [one])
+
+    def blanks(self) -> Iterator[Drafted]:
+        """Every field that rules look at left blank, and every demand not met."""
+        can = enterable(self.form)
+        for key in self.form.fields:
+            reading = [one for one in self.rules if key in one.reads]
+            filled = self._explorer().around.values.get(key) not in (None, "", [])
+            if reading and filled and key in can:
+                label = self.form.fields[key].label
+                why = f"{label} starts out blank: what do the rules that look at it say then?"
+                yield self._draft("blank", f"{label} left blank", why, {key: None}, reading[:1])
+        for one in self.rules:
+            if one.rule.kind in MARKING_KINDS or one.rule.kind == "group":
+                changes = self._find(one, _asked_and_blank(one))
+                if changes is not None:
+                    name = f"{one.rule.name}: asked, and blank"
+                    why = f"“{one.rule.name}” asks for something that is not there."
+                    yield self._draft("blank", name, why, changes, [one])
+
+    def choices(self) -> Iterator[Drafted]:
+        """Each answer of every field that is chosen from and that rules look at."""
+        for key, entries in self._answers(everything=True).items():
+            reading = [one for one in self.rules if key in one.reads]
+            for entry in entries:
+                changes = self._explorer().find(
+                    deciding_fields(self.form, reading), _answered(key, entry), BUDGET
+                )
+                if changes is not None:
+                    words = change_words(key, entry, self.form.fields)
+                    why = f"Each answer of {self.form.fields[key].label} at least once."
+                    yield self._draft("choice", words, why, changes, reading[:1])
+
+    def pairs(self) -> Iterator[Drafted]:
+        """Every two answers of two governing fields together, in as few cases as can be."""
+        answers = self._answers(everything=False)
+        standing = self._explorer().around.values
+        for row in pairwise_rows(list(answers.values())):
+            changes = {
+                key: entry
+                for key, entry in zip(answers, row, strict=True)
+                if entry != standing.get(key)
+            }
+            why = "Every two answers of two governing fields together at least once (pairwise)."
+            yield self._draft("pairs", self._said(changes), why, changes, [])
+
+    def _answers(self, *, everything: bool) -> dict[str, list[object]]:
+        """The answers of fields that are chosen from: of all that rules look at, or, for those
+        that govern a rule, the ones that rules name, one other and blank.
+        """
+        can = enterable(self.form)
+        found: dict[str, list[object]] = {}
+        for key, declared in self.form.fields.items():
+            if key not in can or not isinstance(
+                declared.type, ChoiceType | ChoicesType | YesNoType
+            ):
+                continue
+            entries = list(self._explorer().candidates.of(key))
+            if everything:
+                if any(key in one.reads for one in self.rules):
+                    found[key] = entries
+            elif any(key in one.governors for one in self.rules):
+                found[key] = self._partitions(key, entries)
+        return found
+
+    def _partitions(self, key: str, entries: list[object]) -> list[object]:
+        named = {
+            node.value
+            for one in self.rules
+            for condition in conditions_of(one)
+            if key in tree.fields_read(condition)
+            for node in tree.walk(condition)
+            if isinstance(node, tree.Text | tree.Truth)
+        }
+
+        def is_named(entry: object) -> bool:
+            return entry in named if isinstance(entry, str | bool) else False
+
+        told = [one for one in entries if is_named(one) or _alone_in(one, named)]
+        others = [one for one in entries if one is not None and one not in told]
+        return [*told[:MOST_ANSWERS], *others[:1], None]
+
+    def parts(self) -> Iterator[Drafted]:
+        """Each part of every condition shown to matter alone."""
+        for one in self.rules:
+            for decision in decisions_of(one, self.form):
+                if len(decision.parts) > 1:
+                    yield from self._parts_of(one, decision)
+
+    def _parts_of(self, one: CompiledRule, decision: Decision) -> Iterator[Drafted]:
+        explorer = self._explorer(one)
+        _, settled = explorer.at({})
+        reach = reach_of(decision, self.form, explorer.candidates, settled.environment)
+        used: list[Assigned] = []
+        for place, words in enumerate(decision.words):
+            pair = reach.pair(place, first=used)
+            for assigned in pair or ():
+                if assigned in used:
+                    continue
+                used.append(assigned)
+                changes = self._find(one, _comes_to(one, decision, assigned))
+                if changes is not None:
+                    name = f"{one.rule.name}: {self._said(changes)}"
+                    why = f"Shows that “{words}” matters alone (MC/DC, unique cause)."
+                    yield self._draft("parts", name, why, changes, [one])
+
+
+def _alone_in(entry: object, named: Collection[object]) -> bool:
+    return isinstance(entry, list) and len(entry) == 1 and entry[0] in named
+
+
+def _goes(one: CompiledRule, *, fires: bool) -> Shows:
+    """Whether a rule fires: is broken, or has its effect; or that it does not, and could have."""
+
+    def shows(record: ReadRecord, settled: Settled) -> bool:
+        if one.is_effect:
+            return one.applies(settled.environment) is fires
+        if fires:
+            return is_broken(one, settled)
+        return (
+            has_its_say(one, settled)
+            and any(check.holds(settled.environment) for check in one.checks)
+            and not is_broken(one, settled)
+        )
+
+    return shows
+
+
+def _stands_at(one: CompiledRule, bound: Bound, position: int, values: BoundaryValues) -> Shows:
+    def shows(record: ReadRecord, settled: Settled) -> bool:
+        environment = settled.environment
+        places = bound.places(environment, values)
+        if position >= len(places) or bound.stands(environment) != places[position]:
+            return False
+        return bound.part == "when" or (
+            has_its_say(one, settled)
+            and any(check.holds(environment) is not None for check in one.checks)
+        )
+
+    return shows
+
+
+def _asked_and_blank(one: CompiledRule) -> Shows:
+    def shows(record: ReadRecord, settled: Settled) -> bool:
+        environment = settled.environment
+        return has_its_say(one, settled) and all(
+            environment[key] is None for key in one.rule.targets
+        )
+
+    return shows
+
+
+def _answered(key: str, entry: object) -> Shows:
+    def shows(record: ReadRecord, settled: Settled) -> bool:
+        return key not in settled.closed and settled.environment[key] == entry
+
+    return shows
+
+
+def _comes_to(one: CompiledRule, decision: Decision, assigned: Assigned) -> Shows:
+    def shows(record: ReadRecord, settled: Settled) -> bool:
+        environment = settled.environment
+        if decision.part == "must" and not has_its_say(one, settled):
+            return False
+        return decision.vector(environment) == assigned.vector
+
+    return shows
