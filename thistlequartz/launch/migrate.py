@@ -7,6 +7,7 @@ import sys
 import django
 from django.apps import apps
 from django.core.management import call_command
+from django.utils.module_loading import import_string
 
 
 def main() -> None:
@@ -14,6 +15,7 @@ def main() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "thistlequartz.server.settings")
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
+    import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
     if "--demo" in sys.argv[1:]:
         call_command("load_demo")
     else:

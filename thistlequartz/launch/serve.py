@@ -24,6 +24,9 @@ USUAL_PORT = 8640
 WORKERS = 2
 THREADS = 4
 _READY_WITHIN = 30
+_LOOKED_AFTER_EVERY = 0.5
+_WORK_LOOKED_FOR_EVERY = 0.2
+"""Seconds."""
 
 
 class StartTrouble(RuntimeError):
@@ -107,14 +110,20 @@ def _serve(folder: Path, options: argparse.Namespace, running: Path) -> None:
         server = subprocess.Popen(
             _gunicorn(port), env=environment, cwd=ROOT, start_new_session=True
         )
+        worker = _worker(environment)
         try:
             address = f"http://{HOST}:{port}/"
             _wait_until_ready(server, port)
             running.write_text(json.dumps({"pid": os.getpid(), "address": address}))
             _announce(address, demo=not options.no_demo)
-            server.wait()
+            while server.poll() is None:
+                if worker.poll() is not None:
+                    print("Background work stopped by itself and is started again.", flush=True)
+                    worker = _worker(environment)
+                time.sleep(_LOOKED_AFTER_EVERY)
             raise StartTrouble(f"The server stopped by itself (code {server.returncode}).")
         finally:
+            _stop(worker)
             _stop(server)
 
 
@@ -144,6 +153,15 @@ def _gunicorn(port: int) -> list[str]:
         "--keep-alive=30",
         "--no-control-socket",
     ]
+
+
+def _worker(environment: dict[str, str]) -> "subprocess.Popen[bytes]":
+    """What does the background work."""
+    command = [sys.executable, "-m", "thistlequartz.server.manage", "db_worker"]
+    command += [f"--interval={_WORK_LOOKED_FOR_EVERY}", "--no-startup-delay"]
+    return subprocess.Popen(
+        [*command, "--verbosity=0"], env=environment, cwd=ROOT, start_new_session=True
+    )
 
 
 def _wait_until_ready(server: "subprocess.Popen[bytes]", port: int) -> None:

@@ -5,7 +5,9 @@ from ninja.security import SessionAuth
 
 from . import problems
 from .bench.api import router as bench
+from .bench.cases_api import router as cases
 from .forms.api import router as forms
+from .jobs.api import router as jobs
 from .people.api import router as people
 from .records.api import router as records
 from .releases.api import router as releases
@@ -24,4 +26,6 @@ api.add_router("", people, tags=["people"])
 api.add_router("", forms, tags=["forms"])
 api.add_router("", releases, tags=["releases"])
 api.add_router("", bench, tags=["bench"])
+api.add_router("", cases, tags=["cases"])
 api.add_router("", records, tags=["records"])
+api.add_router("", jobs, tags=["jobs"])

@@ -19,11 +19,15 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "ninja",
+    "django_tasks",
+    "django_tasks_db",
     "thistlequartz.server.people",
     "thistlequartz.server.activity",
     "thistlequartz.server.forms",
     "thistlequartz.server.releases",
     "thistlequartz.server.records",
+    "thistlequartz.server.jobs",
+    "thistlequartz.server.bench",
     "thistlequartz.demo",
 ]
 
@@ -102,6 +106,9 @@ CONTENT_SECURITY_POLICY = {
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 """Bytes in the body of one call."""
+
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+"""Background work waits in the database; `manage db_worker` does it."""
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"

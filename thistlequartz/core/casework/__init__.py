@@ -1,6 +1,7 @@
 """Cases: running them, drafting them, and knowing how much they prove."""
 
 from .base import Ground, good_ground, ground_of
+from .changes import Change, Try, changes_between
 from .clearing import Way, ways_through
 from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
 from .differences import differences
@@ -25,6 +26,7 @@ __all__ = [
     "CaseRecords",
     "CaseRun",
     "CaseTrouble",
+    "Change",
     "Drafted",
     "Ground",
     "Observed",
@@ -37,11 +39,13 @@ __all__ = [
     "SlipFound",
     "Tally",
     "Technique",
+    "Try",
     "Way",
     "cases_from_csv",
     "cases_from_json",
     "cases_to_csv",
     "cases_to_json",
+    "changes_between",
     "circumstances_of",
     "differences",
     "drafted_cases",

@@ -15,7 +15,7 @@ OUTCOME_WORDS: dict[Outcome, str] = {
     "warned": "warned",
     "blocked": "blocked",
 }
-_ASKED_WORDS: dict[Asked, str] = {
+ASKED_WORDS: dict[Asked, str] = {
     "open": "asked",
     "closed": "not asked",
     "locked": "locked",
@@ -100,7 +100,7 @@ def _states(
     for key, state in expected.items():
         now = seen.get(key)
         if now is not None and now != state:
-            words = (_ASKED_WORDS[now], _ASKED_WORDS[state])
+            words = (ASKED_WORDS[now], ASKED_WORDS[state])
             yield f"{fields[key].label} is {words[0]}, where it was expected to be {words[1]}."
 
 

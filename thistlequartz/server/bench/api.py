@@ -1,9 +1,27 @@
-"""Trying a draft: the verdicts, and nothing stored."""
+"""Trying a draft or a release: the verdicts and what lies behind them. Nothing is stored."""
 
-from django.http import HttpRequest
+from typing import Annotated, Literal
+
+from django.http import Http404, HttpRequest
+from django.utils import timezone
 from ninja import Router
+from pydantic import BaseModel, ConfigDict
+from pydantic import Field as Setting
 
+from thistlequartz.core.casework import Try, changes_between, ways_through
+from thistlequartz.core.evaluation.sweep import sweep, sweep_map
 from thistlequartz.core.expression import FormulaError
+from thistlequartz.core.ruleset import rule_sentence
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    TimeType,
+    YesNoType,
+)
+from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_draft, compiled_with, get_draft
 from thistlequartz.server.forms.rule_changes import rule_refused, with_clauses
 from thistlequartz.server.people.models import Role
@@ -11,31 +29,172 @@ from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 from thistlequartz.server.records.lookup import DatabaseLookup
 
-from .services import Attempt, judge_all, note_seen
-from .shapes import Judgement, RuleAnswer, RuleTried, Trying
+from .services import Attempt, entries_of_records, judge_all, note_seen, shown_judgement
+from .setting import BenchTrying, Tried, bench_form, tried
+from .shapes import Judgement, RuleAnswer, RuleTried
+from .showing import (
+    BenchForm,
+    BenchRelease,
+    BenchRule,
+    ChangeView,
+    MapView,
+    SweepView,
+    TraceView,
+    WayView,
+    map_view,
+    sweep_view,
+    trace_view,
+    way_view,
+)
 
 router = Router()
 BEING_WRITTEN = "rule_being_written"
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 422: ProblemDetails}
+ORDERED = NumberType | DateType | TimeType | DateTimeType
+MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
 
-@router.post(
-    "/forms/{form_key}/bench",
-    response={200: Judgement, 403: ProblemDetails, 404: ProblemDetails, 422: ProblemDetails},
-)
-def try_draft(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
-    """What the draft says of these values to a clerk: while typing, saving and submitting."""
+class _Asked(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    attempt: BenchTrying
+
+
+class TraceAsked(_Asked):
+    """Which rule is to be explained."""
+
+    rule: str
+
+
+class BandAsked(_Asked):
+    """Along which field a band is to be drawn."""
+
+    field: str
+
+
+class MapAsked(_Asked):
+    """Of which two fields a map is to be drawn."""
+
+    across: str
+    down: str
+
+
+class WaysAsked(_Asked):
+    """For which moment ways through are wanted."""
+
+    moment: Literal["save", "submit"]
+
+
+class Two(BaseModel):
+    """Two tries, to be held against each other."""
+
+    model_config = ConfigDict(extra="forbid")
+    before: BenchTrying
+    after: BenchTrying
+
+
+def _tried(request: HttpRequest, form_key: str, body: BenchTrying) -> Tried:
     person_with(request, Right.USE_BENCH)
-    attempt = Attempt.of(body, Role.CLERK, DatabaseLookup(form_key))
+    return tried(form_key, body)
+
+
+@router.get("/forms/{form_key}/bench", response={200: BenchForm, **REFUSALS})
+def show_bench(
+    request: HttpRequest,
+    form_key: str,
+    release: Annotated[int | None, Setting(ge=1)] = None,
+) -> BenchForm:
+    """The draft, or one of its releases, as it is laid out on the bench."""
+    person_with(request, Right.USE_BENCH)
     draft = get_draft(form_key)
-    judgement = judge_all(compiled_draft(draft), attempt)
-    note_seen(draft, judgement)
+    form = bench_form(draft, release)
+    compiled = {one.rule.key: one for one in form.rules}
+    named = {role for rule in form.form.rules for role in rule.scope.roles}
+    return BenchForm(
+        key=draft.key,
+        name=form.form.name,
+        fields=list(form.form.fields),
+        sheet=sheet_view(form, timezone.now(), Role.CLERK),
+        layouts=list(form.form.layouts),
+        rules=[
+            BenchRule(
+                key=rule.key,
+                name=rule.name,
+                kind=rule.kind,
+                effect=found.is_effect if (found := compiled.get(rule.key)) else False,
+                on=rule.on,
+                targets=list(rule.targets),
+                reads=list(found.reads) if found else list(rule.targets),
+                sentence=rule_sentence(found.lowered, form.vocabulary) if found else [],
+            )
+            for rule in form.form.rules
+        ],
+        roles=list(dict.fromkeys((*Role.values, *sorted(named)))),
+        releases=[BenchRelease(number=one.number, note=one.note) for one in draft.releases.all()],
+        ordered=[key for key, one in form.fields.items() if isinstance(one.type, ORDERED)],
+        mapped=[key for key, one in form.fields.items() if isinstance(one.type, MAPPED)],
+    )
+
+
+@router.post("/forms/{form_key}/bench", response={200: Judgement, **REFUSALS})
+def try_draft(request: HttpRequest, form_key: str, body: BenchTrying) -> Judgement:
+    """What happens to these values: while typing, saving and submitting."""
+    one = _tried(request, form_key, body)
+    judgement = shown_judgement(one.judged(), one.form)
+    if body.release is None and not body.off:
+        note_seen(one.draft, judgement)
     return judgement
 
 
-@router.post(
-    "/forms/{form_key}/bench/rule",
-    response={200: RuleAnswer, 403: ProblemDetails, 404: ProblemDetails, 422: ProblemDetails},
-)
+@router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView], **REFUSALS})
+def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[ChangeView]:
+    """What is different in the second of two tries, in words."""
+    before = _tried(request, form_key, body.before)
+    after = _tried(request, form_key, body.after)
+    changes = changes_between(Try(before.form, before.judged()), Try(after.form, after.judged()))
+    return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
+
+
+@router.post("/forms/{form_key}/bench/trace", response={200: TraceView, **REFUSALS})
+def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceView:
+    """How a rule comes to what it says, part by part, with the values."""
+    one = _tried(request, form_key, body.attempt)
+    judged = one.judged()
+    if body.rule not in judged.findings:
+        raise Http404(body.rule)
+    return trace_view(judged.explain(body.rule))
+
+
+@router.post("/forms/{form_key}/bench/band", response={200: SweepView, **REFUSALS})
+def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView:
+    """Where saving and submitting pass, warn or are blocked along one field."""
+    one = _tried(request, form_key, body.attempt)
+    _known(one, body.field)
+    return sweep_view(sweep(one.around, body.field), one)
+
+
+@router.post("/forms/{form_key}/bench/map", response={200: MapView, **REFUSALS})
+def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
+    """The same for two fields against each other."""
+    one = _tried(request, form_key, body.attempt)
+    _known(one, body.across)
+    _known(one, body.down)
+    return map_view(sweep_map(one.around, body.across, body.down))
+
+
+def _known(one: Tried, key: str) -> None:
+    if key not in one.form.fields or not isinstance(one.form.fields[key].type, MAPPED):
+        raise Http404(key)
+
+
+@router.post("/forms/{form_key}/bench/ways", response={200: list[WayView], **REFUSALS})
+def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> list[WayView]:
+    """The smallest changes that would let the record through at a moment."""
+    one = _tried(request, form_key, body.attempt)
+    seen = entries_of_records(one.draft)
+    return [way_view(way) for way in ways_through(one.around, body.moment, seen)]
+
+
+@router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer, **REFUSALS})
 def try_rule(request: HttpRequest, form_key: str, body: RuleTried) -> RuleAnswer:
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)

@@ -7,6 +7,7 @@ from functools import lru_cache
 from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm, Lookup, Verdict, Waiver
+from thistlequartz.core.evaluation.judging import Judged
 from thistlequartz.core.expression import nearest
 from thistlequartz.core.ruleset import MOMENTS, Event, Moment
 from thistlequartz.server.forms.models import DraftForm
@@ -15,6 +16,7 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from .shapes import Judgement, Reasons, Trying, verdict_view
 
 SEEN_KEPT = 1_024
+RECORDS_LOOKED_AT = 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,6 +79,24 @@ def judge_all(compiled: CompiledForm, attempt: Attempt) -> Judgement:
     verdicts = verdicts_of(compiled, attempt, MOMENTS)
     fields = compiled.fields
     return Judgement(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
+
+
+def shown_judgement(judged: Judged, compiled: CompiledForm) -> Judgement:
+    """The verdicts of the three moments on a record that was judged."""
+    fields = compiled.fields
+    return Judgement(**{moment: verdict_view(judged.verdict(moment), fields) for moment in MOMENTS})
+
+
+def entries_of_records(draft: DraftForm) -> dict[str, list[object]]:
+    """Entries of the newest stored records, by field, each once: they are known to make sense."""
+    found: dict[str, list[object]] = {}
+    newest = draft.records.order_by("-number").values_list("values", flat=True)[:RECORDS_LOOKED_AT]
+    for values in newest:
+        for key, value in values.items():
+            entries = found.setdefault(key, [])
+            if value not in entries:
+                entries.append(value)
+    return found
 
 
 def note_seen(draft: DraftForm, judgement: Judgement) -> None:

@@ -7,13 +7,12 @@ from pydantic import Field as Setting
 
 from thistlequartz.core.evaluation import (
     FieldState,
-    Outcome,
     RuleResult,
     SectionState,
     Verdict,
 )
 from thistlequartz.core.expression import ClauseGroup, Vocabulary
-from thistlequartz.core.ruleset import Event, Moment, Rule
+from thistlequartz.core.ruleset import Event, Moment, Outcome, Rule
 from thistlequartz.core.values import show_value, to_json
 
 from .values import Values

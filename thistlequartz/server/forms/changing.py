@@ -6,6 +6,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import transaction
+from django.dispatch import Signal
 from django.http import Http404
 
 from thistlequartz.server.activity.models import Activity
@@ -14,7 +15,10 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import DraftForm
-from .parts import Part, Row, read_part, rows_of, write_part
+from .parts import BESIDE_THE_RULES, Part, Row, read_part, rows_of, write_part
+
+draft_changed = Signal()
+"""Sent with the `draft` once a change to any part of it is stored."""
 
 
 class Change:
@@ -24,6 +28,8 @@ class Change:
         self.draft = draft
         self.person = person
         self.batch = uuid.uuid4().hex
+        self.revises = False
+        """Whether what a record must satisfy has changed."""
 
     def put(
         self, act: str, part: Part, document: Any, subject: str, position: int | None = None
@@ -33,6 +39,7 @@ class Change:
         if before == document:
             return None
         row = write_part(self.draft, self.person, part, document, position)
+        self.revises = self.revises or part.kind not in BESIDE_THE_RULES
         log(
             self.person,
             act,
@@ -60,12 +67,14 @@ class Change:
 
 @contextmanager
 def changing(person: Person, form_key: str) -> Iterator[Change]:
-    """A transaction on one draft, alone; its revision goes up when it succeeds."""
+    """A transaction on one draft, alone. When it succeeds and the rules or fields have changed, its
+    revision goes up.
+    """
     with transaction.atomic():
-        draft = locked_draft(form_key)
-        yield Change(draft, person)
+        change = Change(locked_draft(form_key), person)
+        yield change
         _own(person, form_key).filter(state="undone").update(state="dropped")
-        _revised(draft)
+        _changed(change.draft, revises=change.revises)
 
 
 def locked_draft(form_key: str) -> DraftForm:
@@ -146,7 +155,7 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
         said = in_words(found)
         word = "redo" if forward else "undo"
         log(person, word, form_key, said)
-        _revised(draft)
+        _changed(draft, revises=any(act.part not in BESIDE_THE_RULES for act in acts))
         return said
 
 
@@ -166,6 +175,8 @@ def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool)
     act.save(update_fields=["state"])
 
 
-def _revised(draft: DraftForm) -> None:
-    draft.revision += 1
-    draft.save(update_fields=["revision"])
+def _changed(draft: DraftForm, *, revises: bool) -> None:
+    if revises:
+        draft.revision += 1
+        draft.save(update_fields=["revision"])
+    transaction.on_commit(lambda: draft_changed.send(DraftForm, draft=draft))

@@ -267,6 +267,7 @@ def plan_view(rows: Iterable[PlanLine]) -> list[PlanLineView]:
             version=row.version,
             text=row.document["text"],
             rules=row.document["rules"],
+            cases=row.document.get("cases", []),
         )
         for row in rows
     ]

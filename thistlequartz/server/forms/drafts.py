@@ -90,6 +90,11 @@ def compiled_with(draft: DraftForm, rule: Rule) -> CompiledForm:
     return _compiled_with(draft.pk, draft.revision, _surroundings(), rule.model_dump_json())
 
 
+def rules_stamp(draft: DraftForm) -> str:
+    """What changes whenever anything may judge records of the draft in another way."""
+    return "-".join(str(number) for number in (draft.revision, *_surroundings()))
+
+
 def _surroundings() -> tuple[int, int]:
     """What changes whenever anything changes that a draft can take from elsewhere."""
     revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]

@@ -61,12 +61,27 @@ class DraftRule(_Part):
 
 
 class PlanLine(_Part):
-    """What must be true of the data, in plain words: `text`, and the keys of its `rules`."""
+    """What must be true of the data: `text`, and the keys of its `rules` and of its `cases`."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="plan_rows")
 
     class Meta(_Part.Meta):
         constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_line_of_a_key"),)
+
+
+class DraftCase(_Part):
+    """A kept try of a draft, as a Case of the core, and what came of it when it was run last."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="case_rows")
+    state = models.CharField(max_length=20, default="", blank=True)
+    """`agrees`, `disagrees` or `cannot_run`; blank: not run since it was written."""
+    found = models.JSONField(null=True)
+    """What happened: outcomes, broken rules, differences in words, the status of each rule."""
+    ran_for = models.CharField(max_length=60, default="", blank=True)
+    """The state of the rules when it was run."""
+
+    class Meta(_Part.Meta):
+        constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_case_of_a_key"),)
 
 
 class DraftChoiceList(_Part):

@@ -6,16 +6,19 @@ from django.db.models import Max, QuerySet
 
 from thistlequartz.server.people.models import Person
 
-from .models import DraftChoiceList, DraftField, DraftForm, DraftRule, PlanLine
+from .models import DraftCase, DraftChoiceList, DraftField, DraftForm, DraftRule, PlanLine
 
-PartKind = Literal["rule", "field", "line", "list", "settings", "rule order", "field order"]
-Row = DraftRule | DraftField | PlanLine | DraftChoiceList
+PartKind = Literal["rule", "field", "line", "case", "list", "settings", "rule order", "field order"]
+Row = DraftRule | DraftField | PlanLine | DraftCase | DraftChoiceList
 _MODELS: dict[str, type[Row]] = {
     "rule": DraftRule,
     "field": DraftField,
     "line": PlanLine,
+    "case": DraftCase,
     "list": DraftChoiceList,
 }
+BESIDE_THE_RULES = ("line", "case")
+"""Parts that say nothing of what a record must satisfy."""
 _ORDERS: dict[str, type[Row]] = {"rule order": DraftRule, "field order": DraftField}
 
 
@@ -74,6 +77,8 @@ def write_part(
     row.document, row.changed_by = document, person
     if isinstance(row, DraftRule):
         row.broken_seen = row.kept_seen = False
+    if isinstance(row, DraftCase):
+        row.state, row.found, row.ran_for = "", None, ""
     row.save()
     return cast(Row, row)
 

@@ -1,5 +1,6 @@
 """Drafts as the catalogue and the rules' screen show them."""
 
+from collections import Counter
 from functools import lru_cache
 
 from django.db.models import Count
@@ -13,10 +14,11 @@ from thistlequartz.server.releases.services import draft_changed, newest_release
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
 from .drafts import compiled_draft, form_document
-from .models import DraftForm
+from .models import DraftCase, DraftForm
 from .shapes import FormSummary, FormView, ReleaseView
 
 COUNTS_KEPT = 1_024
+NOT_AGREEING = ("disagrees", "cannot_run")
 
 
 def release_view(release: Release) -> ReleaseView:
@@ -32,10 +34,16 @@ def release_view(release: Release) -> ReleaseView:
 def catalogue() -> list[FormSummary]:
     """Every form with its counts, by name."""
     drafts = DraftForm.objects.annotate(record_count=Count("records"))
-    return [_summary(draft, draft.record_count) for draft in drafts]
+    cases = Counter(DraftCase.objects.values_list("form_id", flat=True))
+    amiss = Counter(
+        DraftCase.objects.filter(state__in=NOT_AGREEING).values_list("form_id", flat=True)
+    )
+    return [
+        _summary(draft, draft.record_count, cases[draft.pk], amiss[draft.pk]) for draft in drafts
+    ]
 
 
-def _summary(draft: DraftForm, records: int) -> FormSummary:
+def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> FormSummary:
     newest = newest_release(draft)
     return FormSummary(
         key=draft.key,
@@ -45,6 +53,8 @@ def _summary(draft: DraftForm, records: int) -> FormSummary:
         records=records,
         release=release_view(newest) if newest else None,
         draft_changed=draft_changed(draft, newest),
+        cases=cases,
+        disagreeing=disagreeing,
     )
 
 

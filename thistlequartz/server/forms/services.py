@@ -89,24 +89,35 @@ def _list_exists(key: str) -> bool:
 
 
 def add_plan_line(
-    person: Person, form_key: str, text: str, rules: Iterable[str], position: int | None = None
+    person: Person,
+    form_key: str,
+    text: str,
+    rules: Iterable[str],
+    cases: Iterable[str] = (),
+    position: int | None = None,
 ) -> str:
     """Add a line to the plan; its key."""
     with changing(person, form_key) as change:
         taken = set(change.draft.plan_rows.values_list("key", flat=True))
         key = drawn_key(text, taken, "line")
-        document = {"text": text, "rules": list(rules)}
+        document = {"text": text, "rules": list(rules), "cases": list(cases)}
         change.put("add plan line", Part("line", key), document, text[:200], position)
         return key
 
 
 def change_plan_line(
-    person: Person, form_key: str, key: str, version: int, text: str, rules: Iterable[str]
+    person: Person,
+    form_key: str,
+    key: str,
+    version: int,
+    text: str,
+    rules: Iterable[str],
+    cases: Iterable[str],
 ) -> None:
-    """Reword a line of the plan, or tie it to other rules."""
+    """Reword a line of the plan, or tie it to other rules and cases."""
     with changing(person, form_key) as change:
         change.row("line", key, version)
-        document = {"text": text, "rules": list(rules)}
+        document = {"text": text, "rules": list(rules), "cases": list(cases)}
         change.put("change plan line", Part("line", key), document, text[:200])
 
 

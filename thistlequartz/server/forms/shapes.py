@@ -148,10 +148,11 @@ class StoredList(_Given):
 
 
 class PlanLineEntry(_Given):
-    """A line of the plan, and the rules that hold it."""
+    """A line of the plan, the rules that hold it, and the cases that prove it."""
 
     text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1_000)]
     rules: Annotated[list[str], Setting(max_length=1_000)] = []
+    cases: Annotated[list[str], Setting(max_length=1_000)] = []
     version: int | None = None
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
 
@@ -273,6 +274,9 @@ class FormSummary(BaseModel):
     release: ReleaseView | None
     draft_changed: bool
     """Whether the draft differs from the newest release."""
+    cases: int
+    disagreeing: int
+    """Cases that do not agree, as far as they have been run."""
 
 
 class StarterView(BaseModel):
@@ -321,12 +325,13 @@ class SetUpView(BaseModel):
 
 
 class PlanLineView(BaseModel):
-    """A line of the plan, and the rules that hold it."""
+    """A line of the plan, the rules that hold it, and the cases that prove it."""
 
     key: str
     version: int
     text: str
     rules: list[str]
+    cases: list[str]
 
 
 class FormView(BaseModel):

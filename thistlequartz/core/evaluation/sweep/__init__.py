@@ -2,6 +2,7 @@
 
 from .bands import Answer, Band, Edge, Surroundings, Sweep, choices_of, entries_of, sweep
 from .cells import AxisCell, Cell, SweepMap, sweep_map
+from .stops import Stop, stops_of
 
 __all__ = [
     "Answer",
@@ -9,11 +10,13 @@ __all__ = [
     "Band",
     "Cell",
     "Edge",
+    "Stop",
     "Surroundings",
     "Sweep",
     "SweepMap",
     "choices_of",
     "entries_of",
+    "stops_of",
     "sweep",
     "sweep_map",
 ]

@@ -16,7 +16,7 @@ REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: 
 def add_line(request: HttpRequest, form_key: str, body: PlanLineEntry) -> Status[str]:
     """Add a line; its key."""
     person = person_with(request, Right.EDIT_DRAFT)
-    key = services.add_plan_line(person, form_key, body.text, body.rules, body.position)
+    key = services.add_plan_line(person, form_key, body.text, body.rules, body.cases, body.position)
     return Status(201, key)
 
 
@@ -24,10 +24,12 @@ def add_line(request: HttpRequest, form_key: str, body: PlanLineEntry) -> Status
 def change_line(
     request: HttpRequest, form_key: str, line_key: str, body: PlanLineEntry
 ) -> Status[None]:
-    """Reword a line, or tie it to other rules."""
+    """Reword a line, or tie it to other rules and cases."""
     person = person_with(request, Right.EDIT_DRAFT)
     version = body.version or 0
-    services.change_plan_line(person, form_key, line_key, version, body.text, body.rules)
+    services.change_plan_line(
+        person, form_key, line_key, version, body.text, body.rules, body.cases
+    )
     return Status(204, None)
 
 

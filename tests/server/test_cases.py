@@ -1,0 +1,172 @@
+"""Cases: kept from the bench, run by themselves, accepted, drafted, imported, and what they prove."""
+
+from typing import Any
+
+import pytest
+from django.test import TestCase
+
+from .conftest import FORM, Caller, demand
+
+TODAY = "2026-06-12"
+GOOD = {
+    "accession_number": "QH-P-041672",
+    "scientific_name": "Thymus serpyllum",
+    "accessioned_on": "2026-06-01",
+}
+
+
+@pytest.fixture(autouse=True)
+def work_at_once(settings: Any) -> None:
+    """Background work is done where it is asked for, and what waits for a commit as well."""
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+
+
+def attempt(**changes: Any) -> dict[str, Any]:
+    return {"values": {**GOOD, **changes}, "as_of": TODAY}
+
+
+def keep(steward: Caller, name: str, **changes: Any) -> dict[str, Any]:
+    body = {"name": name, "attempt": attempt(**changes)}
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        answer = steward.post(f"{FORM}/cases", body)
+    assert answer.status_code == 201, answer.content
+    return answer.json()
+
+
+def table(steward: Caller) -> dict[str, dict[str, Any]]:
+    return {one["key"]: one for one in steward.get(f"{FORM}/cases").json()["cases"]}
+
+
+def test_a_kept_try_agrees_until_a_change_of_the_draft_makes_it_disagree(steward: Caller) -> None:
+    kept = keep(steward, "No determiner", type_status="holotype")
+    assert table(steward)[kept["key"]]["state"] == "agrees"
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        assert steward.post(f"{FORM}/rules", {"rule": demand()}).status_code == 201
+    row = table(steward)[kept["key"]]
+    assert row["state"] == "disagrees"
+    assert "“Holotypes name their determiner” is broken, which was not expected." in row["told"]
+    assert steward.get(f"{FORM}/case-counts").json()["disagreeing"] == 1
+    catalogue = {one["key"]: one for one in steward.get("/api/forms").json()}
+    assert catalogue["plant_accession"]["disagreeing"] == 1
+
+    why = {"version": kept["version"], "why": "Holotypes need a name since June."}
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        accepted = steward.post(f"{FORM}/cases/{kept['key']}/accept", why).json()
+    assert accepted["case"]["why"].endswith("since June.")
+    assert table(steward)[kept["key"]]["state"] == "agrees"
+
+
+def test_a_case_on_a_field_that_is_gone_says_so_and_is_kept(steward: Caller) -> None:
+    kept = keep(steward, "With a datum", geodetic_datum="WGS84")
+    field = next(
+        one for one in steward.get(FORM).json()["fields"] if one["field"]["key"] == "geodetic_datum"
+    )
+    address = f"{FORM}/fields/geodetic_datum?version={field['version']}&anyway=true"
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        assert steward.send("DELETE", address, {}).status_code == 204
+    row = table(steward)[kept["key"]]
+    assert row["state"] == "cannot_run"
+    assert "geodetic_datum" in row["told"][0]
+
+
+def test_keeping_is_undone_and_refused_to_those_who_may_not(steward: Caller, clerk: Caller) -> None:
+    kept = keep(steward, "Undone soon")
+    assert steward.post(f"{FORM}/undo", {}).status_code == 200
+    assert kept["key"] not in table(steward)
+    assert clerk.post(f"{FORM}/cases", {"name": "x", "attempt": attempt()}).status_code == 403
+    assert clerk.get(f"{FORM}/cases").status_code == 403
+
+
+def test_drafted_cases_are_kept_and_prove_what_they_were_drafted_for(steward: Caller) -> None:
+    drafted = steward.get(f"{FORM}/drafted-cases?technique=boundary").json()
+    assert len(drafted) > 20
+    assert all(one["case"]["why"] for one in drafted)
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        cases = {"cases": [one["case"] for one in drafted]}
+        assert steward.post(f"{FORM}/drafted-cases", cases).status_code == 201
+    assert {one["state"] for one in table(steward).values()} == {"agrees"}
+    assert steward.get(f"{FORM}/drafted-cases?technique=boundary").json() == []
+    proof = steward.get(f"{FORM}/proof").json()
+    assert proof["bounds"]["done"] > 0.9 * proof["bounds"]["of"]
+
+
+def test_slips_that_no_case_notices_come_with_a_case_that_would(steward: Caller) -> None:
+    before = steward.post(f"{FORM}/slips", {}).json()
+    assert before["up_to_date"]
+    assert before["job"] is None
+    unnoticed = [one for one in before["slips"] if one["state"] == "unnoticed"]
+    assert unnoticed
+    cases = {"cases": [one["witness"]["case"] for one in unnoticed]}
+    assert steward.post(f"{FORM}/drafted-cases", cases).status_code == 201
+    assert not steward.get(f"{FORM}/slips").json()["up_to_date"]
+    after = steward.post(f"{FORM}/slips", {}).json()
+    known = {one["key"] for one in unnoticed}
+    assert {one["state"] for one in after["slips"] if one["key"] in known} == {"noticed"}
+
+
+@pytest.mark.parametrize("format_", ["json", "csv"])
+def test_cases_go_out_and_come_back_the_same(steward: Caller, format_: str) -> None:
+    kept = keep(steward, "Out; and back, “quoted”", habitats=["other"], habitat_other="roof")
+    text = steward.get(f"{FORM}/case-file?format={format_}").content.decode()
+    body = {"name": f"cases.{format_}", "text": text}
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        (key,) = steward.post(f"{FORM}/case-file", body).json()
+    rows = table(steward)
+    assert rows[key]["state"] == "agrees"
+    assert rows[key]["case"]["values"] == kept["case"]["values"]
+    assert rows[key]["case"]["name"] == kept["case"]["name"]
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "place", "said"),
+    [
+        ("a.json", "{", "row 1", "Expecting"),
+        ("a.json", '{"form": "loan_out", "cases": []}', "form", "loan_out"),
+        ("a.json", '{"form": "plant_accession", "cases": [{"key": "a"}]}', "cases.0", "required"),
+        ("a.csv", "name\nx\n", "row 1", "as_of"),
+        (
+            "a.csv",
+            "name,as_of,expected_save,expected_submit,scientific_nam\n",
+            "scientific_nam",
+            "no field",
+        ),
+        (
+            "a.csv",
+            "name,as_of,expected_save,expected_submit\nx,June,clear,clear\n",
+            "row 2",
+            "date",
+        ),
+        ("a.csv", "name,as_of,expected_save,expected_submit\nx,2026-06-12\n", "row 2", "cells"),
+    ],
+)
+def test_a_file_that_cannot_be_used_is_told_with_its_place(
+    steward: Caller, name: str, text: str, place: str, said: str
+) -> None:
+    before = table(steward)
+    answer = steward.post(f"{FORM}/case-file", {"name": name, "text": text})
+    assert answer.status_code == 422
+    error = answer.json()["errors"][0]
+    assert place in error["place"]
+    assert said in error["message"]
+    assert error["remedy"]
+    assert table(steward) == before
+
+
+def test_an_unknown_field_in_a_file_names_the_nearest(steward: Caller) -> None:
+    kept = keep(steward, "Typo")
+    text = steward.get(f"{FORM}/case-file").content.decode()
+    wrong = text.replace('"scientific_name"', '"scientific_nam"')
+    answer = steward.post(f"{FORM}/case-file", {"name": "a.json", "text": wrong})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["remedy"] == "Did you mean “scientific_name”?"
+    assert list(table(steward)) == [kept["key"]]
+
+
+def test_all_cases_are_run_at_once_and_a_run_can_be_stopped(steward: Caller) -> None:
+    keep(steward, "One")
+    counts = steward.post(f"{FORM}/case-runs", {}).json()
+    assert counts["job"]["state"] == "done"
+    assert counts["job"]["done"] == counts["job"]["total"] == 1
+    stopped = steward.post(f"/api/jobs/{counts['job']['id']}/stop", {}).json()
+    assert stopped["state"] == "done"  # what is done already stays done
+    assert steward.get("/api/jobs/999999").status_code == 404

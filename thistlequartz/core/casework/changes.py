@@ -1,0 +1,121 @@
+"""What changed between two tries of a form, in words."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from thistlequartz.core.evaluation import CompiledForm, Status
+from thistlequartz.core.evaluation.judging import Judged
+from thistlequartz.core.values import Fault, Reading, show_value
+
+from .differences import ASKED_WORDS
+from .observing import Observer
+
+
+@dataclass(frozen=True, slots=True)
+class Try:
+    """One try: by which writing of the form, and what came of it."""
+
+    form: CompiledForm
+    judged: Judged
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One thing that is different now, and where to look."""
+
+    words: str
+    rule: str | None = None
+    fields: tuple[str, ...] = ()
+
+
+_RULE_WORDS: dict[Status, str] = {
+    "unfinished": "is unfinished",
+    "off": "is switched off",
+    "out_of_scope": "does not count any more",
+    "target_not_in_play": "has nothing asked to look at any more",
+    "silent": "says nothing any more",
+    "does_not_apply": "does not apply any more",
+    "nothing_to_judge": "has nothing to judge any more",
+    "broken": "is broken now",
+    "kept": "is kept now",
+}
+
+
+def changes_between(before: Try, after: Try) -> tuple[Change, ...]:
+    """What is different in `after`: entries, outcomes, rules, what is asked, what is computed."""
+    return (
+        *_entries(before, after),
+        *_outcomes(before, after),
+        *_rules(before, after),
+        *_fields(before, after),
+    )
+
+
+def _entries(before: Try, after: Try) -> Iterator[Change]:
+    derived = before.judged.settled.derived | after.judged.settled.derived
+    old, new = before.judged.record.readings, after.judged.record.readings
+    for key, declared in after.form.fields.items():
+        if key in derived or key not in old or old[key] == new[key]:
+            continue
+        was, now = (_shown(one, after.form, key) for one in (old[key], new[key]))
+        yield Change(f"{declared.label}: {now}, was {was}.", fields=(key,))
+
+
+def _shown(reading: Reading, form: CompiledForm, key: str) -> str:
+    if isinstance(reading, Fault):
+        return "unreadable"
+    return show_value(reading, form.fields[key].type) if reading is not None else "blank"
+
+
+def _outcomes(before: Try, after: Try) -> Iterator[Change]:
+    old = Observer(before.form).of_judged(before.judged)
+    new = Observer(after.form).of_judged(after.judged)
+    if old.save != new.save:
+        yield Change(f"Saving is {new.save} now, was {old.save}.")
+    if old.submit != new.submit:
+        yield Change(f"Submitting is {new.submit} now, was {old.submit}.")
+    if old.on_hold != new.on_hold:
+        yield Change(f"The record is {'' if new.on_hold else 'not '}set on hold now.")
+    names = {rule.key: rule.name for rule in (*before.form.form.rules, *after.form.form.rules)}
+    for rule in dict.fromkeys((*old.offered, *new.offered)):
+        if rule not in old.offered:
+            yield Change(f"“{names[rule]}” is offered now.", rule)
+        elif rule not in new.offered:
+            yield Change(f"“{names[rule]}” is not offered any more.", rule)
+
+
+def _rules(before: Try, after: Try) -> Iterator[Change]:
+    old, new = before.judged.findings, after.judged.findings
+    for rule in after.form.form.rules:
+        was, now = old.get(rule.key), new[rule.key]
+        if was is None:
+            yield Change(f"“{rule.name}” is there now.", rule.key, rule.targets)
+        elif was.status != now.status:
+            effect = rule.key not in {one.rule.key for one in after.judged.program.checks}
+            words = _RULE_WORDS[now.status]
+            if effect and now.status == "kept":
+                words = "is in effect now"
+            elif now.status in ("nothing_to_judge", "does_not_apply") and was.status != "broken":
+                words = words.removesuffix(" any more")
+            yield Change(f"“{rule.name}” {words}.", rule.key, rule.targets)
+    there = {rule.key for rule in after.form.form.rules}
+    for rule in before.form.form.rules:
+        if rule.key not in there:
+            yield Change(f"“{rule.name}” is not there any more.", rule.key)
+
+
+def _fields(before: Try, after: Try) -> Iterator[Change]:
+    old = Observer(before.form).of_judged(before.judged)
+    new = Observer(after.form).of_judged(after.judged)
+    for key, state in new.asked.items():
+        was = old.asked.get(key, "open")
+        if was != state:
+            label = after.form.fields[key].label
+            yield Change(f"{label} is {ASKED_WORDS[state]} now.", fields=(key,))
+    for key in new.computed:
+        if key in old.computed and old.computed[key] != new.computed[key]:
+            values = (one.judged.settled.value_of(key) for one in (after, before))
+            type_ = after.form.fields[key].type
+            now, before_ = (show_value(v, type_) if v is not None else "blank" for v in values)
+            label = after.form.fields[key].label
+            yield Change(f"{label} comes to {now}, was {before_}.", fields=(key,))

@@ -1,0 +1,452 @@
+"""The cases of a draft."""
+
+from typing import Annotated, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+from pydantic import BaseModel, ConfigDict, StringConstraints
+from pydantic import Field as Setting
+
+from thistlequartz.core.casework import (
+    CaseTrouble,
+    Technique,
+    cases_from_csv,
+    cases_from_json,
+    cases_to_csv,
+    cases_to_json,
+    drafted_cases,
+    refuse_unknown_fields,
+)
+from thistlequartz.core.evaluation import Status as RuleStatus
+from thistlequartz.core.ruleset import Case, Expected, Outcome
+from thistlequartz.core.ruleset.basics import Label, Line, Prose
+from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_stamp
+from thistlequartz.server.forms.models import DraftCase, DraftForm
+from thistlequartz.server.jobs.api import JobView, job_view
+from thistlequartz.server.jobs.models import JobState
+from thistlequartz.server.jobs.services import newest
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
+
+from . import keeping, proving, suite
+from .setting import BenchTrying, tried
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+MOST_DRAFTED = 400
+FILE_CHARACTERS = 900_000
+
+
+class _Given(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class CaseView(BaseModel):
+    """A case, and what came of it by the rules as they are."""
+
+    key: str
+    version: int
+    case: Case
+    state: Literal["agrees", "disagrees", "cannot_run", "not_run"]
+    told: list[str]
+    """How it disagrees, or why it cannot be run."""
+    save: Outcome | None
+    submit: Outcome | None
+    broken: list[str]
+    statuses: list[RuleStatus]
+    """Of each rule of the table, in its order."""
+    changed_by: str | None
+
+
+class CaseRule(BaseModel):
+    """A rule at the head of the table of cases."""
+
+    key: str
+    name: str
+    effect: bool
+    save: str
+    submit: str
+
+
+class CaseTable(BaseModel):
+    """The cases of a draft by its rules."""
+
+    rules: list[CaseRule]
+    cases: list[CaseView]
+    job: JobView | None
+    """The run that is under way."""
+
+
+class CaseCounts(BaseModel):
+    """How the cases of a draft stand."""
+
+    cases: int
+    disagreeing: int
+    cannot_run: int
+    job: JobView | None
+
+
+class KeptTry(_Given):
+    """A try to be kept."""
+
+    name: Label
+    suite: Line = ""
+    why: Prose = ""
+    attempt: BenchTrying
+    expected: Expected | None = None
+    """What should happen, where that is not what happens now."""
+
+
+class ChangedCase(_Given):
+    """A case to be replaced, and the version it was made from."""
+
+    case: Case
+    version: int
+
+
+class Acceptance(_Given):
+    """Why what happens now is right."""
+
+    version: int
+    why: Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=1_000)]
+
+
+class CaseVersion(_Given):
+    """A case, by its key, and the version that is meant."""
+
+    key: str
+    version: int
+
+
+class CaseVersions(_Given):
+    """Cases that something is done to, all at once."""
+
+    cases: Annotated[list[CaseVersion], Setting(min_length=1, max_length=5_000)]
+
+
+class NewCases(_Given):
+    """Cases to be kept, drafted ones mostly."""
+
+    cases: Annotated[list[Case], Setting(min_length=1, max_length=5_000)]
+
+
+class DraftedView(BaseModel):
+    """A case that could be kept, what it is about, and what would happen."""
+
+    technique: Technique
+    rules: list[str]
+    case: Case
+
+
+class CaseFileGiven(_Given):
+    """A file of cases, as text."""
+
+    name: Annotated[str, Setting(max_length=300)]
+    text: Annotated[str, Setting(max_length=FILE_CHARACTERS)]
+
+
+class BoundProofView(BaseModel):
+    """One bound, with the case on each side of it."""
+
+    words: str
+    inside: str | None
+    outside: str | None
+
+
+class PartProofView(BaseModel):
+    """One part of a condition, and how it is shown to matter alone."""
+
+    words: str
+    state: Literal["shown", "open", "not_reachable"]
+    cases: list[str]
+    why: str
+
+
+class RuleProofView(BaseModel):
+    """What the cases prove of one rule."""
+
+    rule: str
+    counts: bool
+    fired: list[str]
+    always: bool
+    cleared: list[str]
+    fired_at: list[str]
+    bounds: list[BoundProofView]
+    parts: list[PartProofView]
+
+
+class TallyView(BaseModel):
+    """So many of so many."""
+
+    done: int
+    of: int
+
+
+class ProofView(BaseModel):
+    """What the cases prove."""
+
+    cases: int
+    rules: list[RuleProofView]
+    both_ways: TallyView
+    save: TallyView
+    submit: TallyView
+    bounds: TallyView
+    parts: TallyView
+
+
+class SlipView(BaseModel):
+    """A slip, and what came of it."""
+
+    key: str
+    kind: str
+    rule: str | None
+    subject: str
+    words: str
+    sentence: str
+    state: Literal["noticed", "unnoticed", "no_difference"]
+    case: str | None
+    witness: DraftedView | None
+
+
+class SlipsView(BaseModel):
+    """The slips that were looked for last, and the search that is under way."""
+
+    slips: list[SlipView]
+    looked: bool
+    """Whether they were ever looked for."""
+    up_to_date: bool
+    job: JobView | None
+
+
+def _view(row: DraftCase, stamp: str) -> CaseView:
+    known = row.state if row.ran_for == stamp and row.state else "not_run"
+    found = row.found if known != "not_run" and row.found else {}
+    return CaseView(
+        key=row.key,
+        version=row.version,
+        case=Case.model_validate(row.document),
+        state=known,
+        told=found.get("told", []),
+        save=found.get("save"),
+        submit=found.get("submit"),
+        broken=found.get("broken", []),
+        statuses=found.get("statuses", []),
+        changed_by=row.changed_by.shown_name if row.changed_by else None,
+    )
+
+
+def _counts(draft: DraftForm) -> CaseCounts:
+    job = suite.bring_up_to_date(draft) or suite.under_way(draft)
+    return CaseCounts(**suite.counts(draft), job=job_view(job) if job else None)
+
+
+@router.get("/forms/{form_key}/cases", response={200: CaseTable, **REFUSALS})
+def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
+    """The cases of a draft by its rules, with what came of them."""
+    person_with(request, Right.USE_BENCH)
+    draft = get_draft(form_key)
+    job = suite.bring_up_to_date(draft) or suite.under_way(draft)
+    form = compiled_draft(draft)
+    effects = {one.rule.key for one in form.rules if one.is_effect}
+    severities = {one.rule.key: one.severities for one in form.rules}
+    stamp = rules_stamp(draft)
+    table = CaseTable(
+        rules=[
+            CaseRule(
+                key=rule.key,
+                name=rule.name,
+                effect=rule.key in effects,
+                save=severities[rule.key]["save"] if rule.key in severities else "off",
+                submit=severities[rule.key]["submit"] if rule.key in severities else "off",
+            )
+            for rule in form.form.rules
+        ],
+        cases=[_view(row, stamp) for row in draft.case_rows.select_related("changed_by")],
+        job=job_view(job) if job else None,
+    )
+    return HttpResponse(table.model_dump_json(), content_type="application/json")
+
+
+@router.get("/forms/{form_key}/case-counts", response={200: CaseCounts, **REFUSALS})
+def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
+    """How the cases stand; those that are out of date are run by themselves."""
+    person_with(request, Right.USE_BENCH)
+    return _counts(get_draft(form_key))
+
+
+@router.post("/forms/{form_key}/cases", response={201: CaseView, **REFUSALS})
+def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseView]:
+    """Keep a try as a case. It expects what happens now, or what is said."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    one = tried(form_key, body.attempt)
+    case = keeping.case_of(one, _key(body.name, one.draft), body.name, body.suite, body.why)
+    if body.expected is not None:
+        case = case.model_copy(update={"expected": body.expected})
+    row = keeping.keep_case(person, form_key, case)
+    return Status(201, _view(row, rules_stamp(get_draft(form_key))))
+
+
+def _key(name: str, draft: DraftForm) -> str:
+    taken = set(draft.case_rows.values_list("key", flat=True))
+    return keeping.drawn_key(name, taken, "case")
+
+
+@router.post("/forms/{form_key}/drafted-cases", response={201: list[str], **REFUSALS})
+def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[list[str]]:
+    """Keep cases that were drafted; their keys are drawn from their names."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    taken = set(draft.case_rows.values_list("key", flat=True))
+    cases = []
+    for case in body.cases:
+        key = keeping.drawn_key(case.name, taken, "case")
+        taken.add(key)
+        cases.append(case.model_copy(update={"key": key}))
+    return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
+
+
+@router.put("/forms/{form_key}/cases/{case_key}", response={200: CaseView, **REFUSALS})
+def change_case(request: HttpRequest, form_key: str, case_key: str, body: ChangedCase) -> CaseView:
+    """Replace a case: its name, suite, reason, values or what it expects."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    case = body.case.model_copy(update={"key": case_key})
+    row = keeping.change_case(person, form_key, case, body.version)
+    return _view(row, rules_stamp(get_draft(form_key)))
+
+
+@router.post("/forms/{form_key}/cases/{case_key}/accept", response={200: CaseView, **REFUSALS})
+def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Acceptance) -> CaseView:
+    """Expect from now on what happens, with a reason."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    cases = suite.cases_of(draft, [case_key])
+    if not cases:
+        raise Refusal(404, "no-case", "There is no such case.", "Look at the list again.")
+    (run,) = suite.ran(draft, cases)
+    if run.state == "cannot_run":
+        raise Refusal(
+            409,
+            "cannot-run",
+            "This case cannot be run, so there is nothing to accept.",
+            "Mend the case first, or take it out.",
+        )
+    row = keeping.accept(
+        person, form_key, case_key, body.version, run.observed.as_expected(), body.why
+    )
+    return _view(row, rules_stamp(draft))
+
+
+@router.post("/forms/{form_key}/case-removal", response={204: None, **REFUSALS})
+def remove_cases(request: HttpRequest, form_key: str, body: CaseVersions) -> Status[None]:
+    """Take cases out, all at once."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    versions = {one.key: one.version for one in body.cases}
+    keeping.remove_cases(person, form_key, versions)
+    return Status(204, None)
+
+
+@router.post("/forms/{form_key}/case-runs", response={200: CaseCounts, **REFUSALS})
+def run_cases(request: HttpRequest, form_key: str) -> CaseCounts:
+    """Have all cases run."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    job = suite.run_all(draft, person)
+    return CaseCounts(**suite.counts(draft), job=job_view(job))
+
+
+@router.get("/forms/{form_key}/drafted-cases", response={200: list[DraftedView], **REFUSALS})
+def draft_cases(
+    request: HttpRequest,
+    form_key: str,
+    technique: Literal["both", "boundary", "blank", "choice", "pairs", "parts"],
+    values: Literal[2, 3] = 2,
+) -> list[DraftedView]:
+    """Cases that a technique asks for and that are not kept yet; nothing is stored."""
+    person_with(request, Right.USE_BENCH)
+    draft = get_draft(form_key)
+    found = drafted_cases(
+        compiled_draft(draft),
+        proving.ground_for(draft),
+        technique,
+        boundary_values=values,
+        kept=suite.cases_of(draft),
+    )
+    return [
+        DraftedView.model_validate(proving.drafted_as_json(one))
+        for one, _ in zip(found, range(MOST_DRAFTED), strict=False)
+    ]
+
+
+@router.get("/forms/{form_key}/case-file", response={200: str, **REFUSALS})
+def export_cases(
+    request: HttpRequest, form_key: str, format: Literal["json", "csv"] = "json"
+) -> HttpResponse:
+    """The cases as a file."""
+    person_with(request, Right.USE_BENCH)
+    cases = suite.cases_of(get_draft(form_key))
+    kinds = {"json": "application/json", "csv": "text/csv; charset=utf-8"}
+    text = cases_to_json(form_key, cases) if format == "json" else cases_to_csv(cases)
+    answer = HttpResponse(text, content_type=kinds[format])
+    answer["Content-Disposition"] = f'attachment; filename="{form_key}-cases.{format}"'
+    return answer
+
+
+@router.post("/forms/{form_key}/case-file", response={201: list[str], **REFUSALS})
+def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> Status[list[str]]:
+    """Keep the cases of a file, all or none; those with a key that is there get another."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    form = compiled_draft(get_draft(form_key))
+    read = cases_from_csv if body.name.lower().endswith(".csv") else cases_from_json
+    try:
+        cases = read(body.text, form)
+        refuse_unknown_fields(cases, form)
+    except CaseTrouble as trouble:
+        raise Refusal(
+            422,
+            "case-file-unusable",
+            "This file cannot be taken in as it is.",
+            "Mend the places named here and choose it again; nothing was kept.",
+            [
+                ProblemItem(place=place, message=said, remedy=remedy)
+                for place, said, remedy in trouble.problems
+            ],
+        ) from None
+    if not cases:
+        raise Refusal(422, "no-cases", "There is no case in this file.", "Choose another file.")
+    return Status(201, [row.key for row in keeping.keep_cases(person, form_key, list(cases))])
+
+
+@router.get("/forms/{form_key}/proof", response={200: ProofView, **REFUSALS})
+def show_proof(request: HttpRequest, form_key: str) -> HttpResponse:
+    """What the cases prove of each rule, and of the form."""
+    person_with(request, Right.USE_BENCH)
+    proof = ProofView.model_validate(proving.proof_of(get_draft(form_key)))
+    return HttpResponse(proof.model_dump_json(), content_type="application/json")
+
+
+@router.get("/forms/{form_key}/slips", response={200: SlipsView, **REFUSALS})
+def show_slips(request: HttpRequest, form_key: str) -> SlipsView:
+    """The slips that were looked for last."""
+    person_with(request, Right.USE_BENCH)
+    return _slips(get_draft(form_key))
+
+
+@router.post("/forms/{form_key}/slips", response={200: SlipsView, **REFUSALS})
+def look_for_slips(request: HttpRequest, form_key: str) -> SlipsView:
+    """Have small mistakes made in a copy of the rules, and see which the cases notice."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    proving.look_for_slips(draft, person)
+    return _slips(draft)
+
+
+def _slips(draft: DraftForm) -> SlipsView:
+    done = newest(proving.SLIPS, draft, JobState.DONE)
+    last = newest(proving.SLIPS, draft)
+    job = last if last and (done is None or last.pk > done.pk) else None
+    return SlipsView(
+        slips=done.result["slips"] if done and done.result else [],
+        looked=done is not None,
+        up_to_date=done is not None and done.stamp == proving.proof_stamp(draft),
+        job=job_view(job) if job else None,
+    )

@@ -1,0 +1,197 @@
+"""Keeping cases: from the bench, from drafts by the machine, and from files."""
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import Any
+
+from thistlequartz.core.authoring.keys import drawn_key
+from thistlequartz.core.casework import Observer
+from thistlequartz.core.evaluation import Found, Lookup
+from thistlequartz.core.ruleset import (
+    MAX_CASES,
+    Case,
+    CaseCircumstances,
+    Expected,
+    OtherRecord,
+)
+from thistlequartz.server.forms.changing import Change, changing
+from thistlequartz.server.forms.models import DraftCase
+from thistlequartz.server.forms.parts import Part
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import Refusal
+
+from .setting import Tried
+
+
+class RecordingLookup:
+    """Answers from another lookup, and keeps what it answered, so that a case can know the same."""
+
+    def __init__(self, inner: Lookup) -> None:
+        self._inner = inner
+        self.found: dict[tuple[str, str], Found] = {}
+        self.asked: set[tuple[str, ...]] = set()
+        self.looked_at_others = False
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record that a reference points to."""
+        found = self._inner.record(form, number)
+        if found is not None:
+            self.found[form, number] = found
+        return found
+
+    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
+        """Whether another record holds the same values in these fields."""
+        taken = self._inner.taken(keys, folded)
+        if taken:
+            self.asked.add(keys)
+        return taken
+
+    def others(self) -> Iterator[Mapping[str, object]]:
+        """The other records of the form."""
+        self.looked_at_others = True
+        return iter(self._inner.others())
+
+
+class _Only:
+    """A lookup that knows but some of the other records."""
+
+    def __init__(self, inner: Lookup, known: Sequence[Mapping[str, object]]) -> None:
+        self._inner = inner
+        self._known = known
+
+    def record(self, form: str, number: str) -> Found | None:
+        return self._inner.record(form, number)
+
+    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
+        return self._inner.taken(keys, folded)
+
+    def others(self) -> Iterator[Mapping[str, object]]:
+        return iter(self._known)
+
+
+def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
+    """The try as a case that expects what happens now, with the other records that matter."""
+    recording = RecordingLookup(one.lookup)
+    judged = _judged(one, recording)
+    here = one.circumstances
+    return Case(
+        key=key,
+        name=name,
+        suite=suite,
+        why=why,
+        circumstances=CaseCircumstances(
+            as_of=here.today,
+            event=here.event,
+            stored=_entries(one.stored or {}),
+            entry_point=here.entry_point,
+            layout=here.layout,
+            role=here.role,
+        ),
+        values=_entries(one.values),
+        others=tuple(_others(one, recording)),
+        proposals_applied=one.applied,
+        expected=Observer(one.form).of_judged(judged).as_expected(),
+    )
+
+
+def _judged(one: Tried, lookup: Lookup) -> Any:
+    record = one.form.read(one.values, stored=one.stored, lookup=lookup)
+    return one.form.judged(record, one.circumstances, applied=one.applied)
+
+
+def _entries(values: Mapping[str, object]) -> dict[str, Any]:
+    return {key: value for key, value in values.items() if value not in ("", [])}
+
+
+def _others(one: Tried, recording: RecordingLookup) -> Iterator[OtherRecord]:
+    """The records referred to; one that holds what a rule of uniqueness found taken; and one by
+    which each rule about other records is broken.
+    """
+    for (form, number), found in recording.found.items():
+        yield OtherRecord(
+            form=form, number=number, values=_entries(found.values), on_hold=found.on_hold
+        )
+    yield from (OtherRecord(values=same) for same in _holding_the_same(one, recording.asked))
+    if recording.looked_at_others:
+        others = list(one.lookup.others())
+        for rule in one.form.rules:
+            if rule.rule.kind == "elsewhere" and _breaks(one, rule.rule.key, others):
+                yield OtherRecord(values=_entries(_the_one(one, rule.rule.key, others)))
+
+
+def _holding_the_same(one: Tried, asked: Iterable[tuple[str, ...]]) -> Iterator[dict[str, Any]]:
+    for keys in asked:
+        yield {key: one.values[key] for key in keys if key in one.values}
+
+
+def _breaks(one: Tried, rule: str, known: Sequence[Mapping[str, object]]) -> bool:
+    judged = _judged(one, _Only(one.lookup, known))
+    return bool(judged.findings[rule].status == "broken")
+
+
+def _the_one(one: Tried, rule: str, known: Sequence[Mapping[str, object]]) -> Mapping[str, object]:
+    """A single record by which the rule is broken, found by halving those that break it."""
+    while len(known) > 1:
+        half = len(known) // 2
+        known = known[:half] if _breaks(one, rule, known[:half]) else known[half:]
+    return known[0]
+
+
+def keep_case(person: Person, form_key: str, case: Case) -> DraftCase:
+    """Keep a case under a key drawn from its name."""
+    (row,) = keep_cases(person, form_key, [case])
+    return row
+
+
+def keep_cases(person: Person, form_key: str, cases: Sequence[Case]) -> list[DraftCase]:
+    """Keep several cases at once; their keys are drawn where they are taken."""
+    with changing(person, form_key) as change:
+        taken = set(change.draft.case_rows.values_list("key", flat=True))
+        if len(taken) + len(cases) > MAX_CASES:
+            raise Refusal(
+                409,
+                "too-many-cases",
+                f"A form has at most {MAX_CASES:,} cases; there are {len(taken):,} already.",
+                "Take some out first; nothing was kept.",
+            )
+        rows = []
+        for case in cases:
+            key = case.key if case.key not in taken else drawn_key(case.name, taken, "case")
+            taken.add(key)
+            rows.append(_put(change, "keep case", case.model_copy(update={"key": key})))
+        return rows
+
+
+def change_case(person: Person, form_key: str, case: Case, version: int) -> DraftCase:
+    """Put a case in the place of the one with its key."""
+    with changing(person, form_key) as change:
+        change.row("case", case.key, version)
+        return _put(change, "change case", case)
+
+
+def accept(
+    person: Person, form_key: str, key: str, version: int, expected: Expected, why: str
+) -> DraftCase:
+    """Expect from now on what happens, with the reason."""
+    with changing(person, form_key) as change:
+        row = change.row("case", key, version)
+        before = Case.model_validate(row.document)
+        told = f"{before.why}\n{why}".strip()
+        case = before.model_copy(update={"expected": expected, "why": told})
+        return _put(change, "accept case", case, f"{case.name}: {why}")
+
+
+def remove_cases(person: Person, form_key: str, versions: Mapping[str, int]) -> None:
+    """Take cases out, all at once."""
+    with changing(person, form_key) as change:
+        for key, version in versions.items():
+            row = change.row("case", key, version)
+            change.put("remove case", Part("case", key), None, row.document["name"])
+
+
+def _put(change: Change, act: str, case: Case, subject: str = "") -> DraftCase:
+    document = case.model_dump(mode="json")
+    row = change.put(act, Part("case", case.key), document, (subject or case.name)[:200])
+    if row is None:
+        row = change.draft.case_rows.get(key=case.key)
+    assert isinstance(row, DraftCase)
+    return row

@@ -1,0 +1,96 @@
+"""What the cases of a draft prove, and the slips that they would not notice."""
+
+from functools import lru_cache
+from typing import Any
+
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+from thistlequartz.core.casework import (
+    Drafted,
+    Ground,
+    Proof,
+    SlipFound,
+    good_ground,
+    hunt,
+    prove,
+    slips_of,
+)
+from thistlequartz.core.evaluation import Circumstances
+from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin
+from thistlequartz.server.people.models import Person, Role
+
+from .services import entries_of_records
+from .setting import noon_of
+from .suite import cases_of, cases_stamp
+
+SLIPS = "slips"
+PROOFS_KEPT = 64
+_PROOF = TypeAdapter(Proof)
+
+
+def ground_for(draft: DraftForm) -> Ground:
+    """The record from which cases of a draft are drafted: today at noon, a clerk at the desk."""
+    form = compiled_draft(draft)
+    today = form.today_at(timezone.now())
+    circumstances = Circumstances(today, noon_of(today, form), role=Role.CLERK.value)
+    return good_ground(form, cases_of(draft), circumstances, entries_of_records(draft))
+
+
+def proof_stamp(draft: DraftForm) -> str:
+    """What changes whenever cases may prove something else."""
+    return f"{rules_stamp(draft)}/{cases_stamp(draft)}"
+
+
+def proof_of(draft: DraftForm) -> Any:
+    """What the cases prove of the rules as they are, as JSON; kept until something changes."""
+    return _proof(draft.pk, proof_stamp(draft))
+
+
+@lru_cache(maxsize=PROOFS_KEPT)
+def _proof(pk: int, stamp: str) -> Any:
+    draft = DraftForm.objects.get(pk=pk)
+    proof = prove(compiled_draft(draft), cases_of(draft), ground_for(draft))
+    return _PROOF.dump_python(proof, mode="json")
+
+
+def look_for_slips(draft: DraftForm, person: Person) -> Job:
+    """Have slips made and looked for."""
+    return begin(SLIPS, draft, person, proof_stamp(draft))
+
+
+def hunt_slips(job: Job, progress: Progress) -> dict[str, Any]:
+    """Every slip of the draft, and what came of it."""
+    draft = DraftForm.objects.get(pk=job.form_id)
+    form = compiled_draft(draft)
+    slips = list(slips_of(form))
+    found = hunt(form, cases_of(draft), ground_for(draft), slips)
+    return {"slips": [_as_json(one) for one in progress.over(found, len(slips))]}
+
+
+def _as_json(found: SlipFound) -> dict[str, Any]:
+    slip = found.slip
+    return {
+        "key": slip.key,
+        "kind": slip.kind,
+        "rule": slip.rule,
+        "subject": slip.subject,
+        "words": slip.words,
+        "sentence": slip.sentence,
+        "state": found.state,
+        "case": found.case,
+        "witness": drafted_as_json(found.witness) if found.witness else None,
+    }
+
+
+def drafted_as_json(drafted: Drafted) -> dict[str, Any]:
+    """A drafted case as a document that can be kept, with what it is about."""
+    return {
+        "technique": drafted.technique,
+        "rules": list(drafted.rules),
+        "case": drafted.case("drafted").model_dump(mode="json"),
+    }

@@ -1,0 +1,110 @@
+"""The cases of a draft: run all, by themselves after each change, and what is known of them now."""
+
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from django.db.models import Q, QuerySet
+
+from thistlequartz.core.casework import CaseRun, Runner
+from thistlequartz.core.ruleset import Case
+from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.models import DraftCase, DraftForm
+from thistlequartz.server.jobs.models import UNDER_WAY, Job
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.people.models import Person
+
+CASES = "cases"
+ROWS_AT_ONCE = 100
+
+
+def run_cases(job: Job, progress: Progress) -> dict[str, int]:
+    """Run every case that has not been run since it or the rules were changed; all where somebody
+    asked for it. Gives how many agree, disagree and cannot be run.
+    """
+    draft = DraftForm.objects.get(pk=job.form_id)
+    stamp = rules_stamp(draft)
+    rows = list(draft.case_rows.all() if job.person_id else stale(draft, stamp))
+    runner = Runner(compiled_draft(draft))
+    waiting: list[DraftCase] = []
+    for row in progress.over(rows, len(rows)):
+        keep_run(row, runner.run(Case.model_validate(row.document)), stamp)
+        waiting.append(row)
+        if len(waiting) == ROWS_AT_ONCE:
+            _store(waiting)
+    _store(waiting)
+    return counts(draft)
+
+
+def _store(rows: list[DraftCase]) -> None:
+    DraftCase.objects.bulk_update(rows, ["state", "found", "ran_for"])
+    rows.clear()
+
+
+def keep_run(row: DraftCase, run: CaseRun, stamp: str) -> None:
+    """Note in the row, without storing it, what came of a case."""
+    row.state, row.ran_for = run.state, stamp
+    row.found = {
+        "save": run.observed.save,
+        "submit": run.observed.submit,
+        "broken": list(run.observed.broken),
+        "told": list(run.differences),
+        "statuses": list(run.statuses),
+    }
+
+
+def stale(draft: DraftForm, stamp: str) -> QuerySet[DraftCase]:
+    """The cases that have not been run by the rules as they are."""
+    return draft.case_rows.exclude(ran_for=stamp)
+
+
+def counts(draft: DraftForm) -> dict[str, int]:
+    """How many cases there are, and how many disagree or cannot be run, as far as is known."""
+    states = list(draft.case_rows.values_list("state", flat=True))
+    return {
+        "cases": len(states),
+        "disagreeing": states.count("disagrees"),
+        "cannot_run": states.count("cannot_run"),
+    }
+
+
+def run_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
+    """Have the cases run that a change may have made disagree."""
+    bring_up_to_date(draft)
+
+
+def bring_up_to_date(draft: DraftForm) -> Job | None:
+    """Have the cases run that are not known by the rules as they are; None where all are."""
+    stamp = rules_stamp(draft)
+    if not stale(draft, stamp).exists():
+        return None
+    return begin(CASES, draft, None, f"{stamp}/{cases_stamp(draft)}")
+
+
+def run_all(draft: DraftForm, person: Person) -> Job:
+    """Have all cases run."""
+    return begin(CASES, draft, person, f"{rules_stamp(draft)}/{cases_stamp(draft)}/all")
+
+
+def under_way(draft: DraftForm) -> Job | None:
+    """The run of cases that is waiting or running."""
+    return newest(CASES, draft, *UNDER_WAY)
+
+
+def cases_stamp(draft: DraftForm) -> str:
+    """What changes whenever a case is kept, changed or taken out."""
+    rows = draft.case_rows.values_list("key", "version")
+    return f"{len(rows)}.{sum(version for _, version in rows)}"
+
+
+def cases_of(draft: DraftForm, keys: Iterable[str] | None = None) -> list[Case]:
+    """The cases of a draft as documents, in order; of some keys only where given."""
+    rows = draft.case_rows.all()
+    if keys is not None:
+        rows = rows.filter(Q(key__in=list(keys)))
+    return [Case.model_validate(one) for one in rows.values_list("document", flat=True)]
+
+
+def ran(draft: DraftForm, cases: Sequence[Case]) -> list[CaseRun]:
+    """The cases run at once, without anything being stored."""
+    return list(Runner(compiled_draft(draft)).run_all(cases))

@@ -1,0 +1,1 @@
+"""Long work in the background: it shows how far it is, can be left, and can be stopped."""

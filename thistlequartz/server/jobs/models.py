@@ -1,0 +1,44 @@
+"""Jobs: what was asked for, how far it is, and what came of it."""
+
+from django.conf import settings
+from django.db import models
+
+from thistlequartz.server.forms.models import DraftForm
+
+
+class JobState(models.TextChoices):
+    """Where a job stands."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+UNDER_WAY = (JobState.WAITING, JobState.RUNNING)
+
+
+class Job(models.Model):
+    """One piece of work on one form."""
+
+    kind = models.CharField(max_length=20)
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="jobs")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    """Who asked for it; None: it began by itself."""
+    state = models.CharField(max_length=10, choices=JobState.choices, default=JobState.WAITING)
+    stop_wanted = models.BooleanField(default=False)
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    stamp = models.CharField(max_length=100, default="", blank=True)
+    """The state of what it works on."""
+    result = models.JSONField(null=True)
+    trouble = models.TextField(default="", blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-id",)
+        indexes = (models.Index(fields=["form", "kind", "-id"]),)
