@@ -18,6 +18,8 @@ const history = async () => ({
   Component: (await import("./areas/history/history-page")).HistoryPage,
 });
 const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
+const cases = async () => ({ Component: (await import("./areas/cases/cases-page")).CasesPage });
+const proof = async () => ({ Component: (await import("./areas/cases/proof-page")).ProofPage });
 const records = async () => ({
   Component: (await import("./areas/records/records-page")).RecordsPage,
 });
@@ -55,6 +57,8 @@ export const router = createBrowserRouter([
           { path: "setup", lazy: setup },
           { path: "history", lazy: history },
           { path: "bench", lazy: bench },
+          { path: "cases", lazy: cases },
+          { path: "proof", lazy: proof },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
         ],

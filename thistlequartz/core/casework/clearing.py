@@ -228,12 +228,15 @@ class _Search:
 
 
 def _varied(ways: list[Changes]) -> list[Changes]:
-    """Those that change other fields come before more of the same."""
+    """Those that change other fields come before more of the same; of several fields, once."""
     fields: list[frozenset[str]] = []
     first: list[Changes] = []
     more: list[Changes] = []
     for way in ways:
-        (more if frozenset(way) in fields else first).append(way)
+        if frozenset(way) not in fields:
+            first.append(way)
+        elif len(way) == 1:
+            more.append(way)
         fields.append(frozenset(way))
     return [*first, *more]
 

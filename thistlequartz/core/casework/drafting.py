@@ -87,15 +87,17 @@ class _Drafter:
     def _find(self, one: CompiledRule, shows: Shows) -> Changes | None:
         explorer, fields = self._explorer(one), deciding_fields(self.form, [one])
         found = explorer.find(fields, shows, BUDGET)
-        if found is not None or one.is_effect:
-            return found
+        if found is not None:
+            return explorer.mended(found, one, shows)
+        if one.is_effect:
+            return None
         if one.rule.key not in self._applying:
             self._applying[one.rule.key] = explorer.where_it_applies(one, fields, BUDGET)
         there = self._applying[one.rule.key]
         if there is None:
             return None
         found = there.find(fields, shows, BUDGET)
-        return None if found is None else {**there.changed, **found}
+        return None if found is None else {**there.changed, **there.mended(found, one, shows)}
 
     def _draft(
         self,

@@ -62,6 +62,13 @@ class Explorer:
                 return changes
         return None
 
+    def mended(self, changes: Changes, one: CompiledRule, shows: Shows) -> Changes:
+        """The same with what other rules say mended, where the record still shows it then."""
+        there = self.ground.changed(changes).around
+        further = cleared(there, self.candidates, one.rule.key)
+        whole = {**changes, **further}
+        return whole if further and shows(*self.at(whole)) else changes
+
     def where_it_applies(
         self, one: CompiledRule, fields: Sequence[str], budget: int = USUAL_BUDGET
     ) -> "Explorer | None":

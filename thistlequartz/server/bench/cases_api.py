@@ -359,7 +359,7 @@ def draft_cases(
     request: HttpRequest,
     form_key: str,
     technique: Literal["both", "boundary", "blank", "choice", "pairs", "parts"],
-    values: Literal[2, 3] = 2,
+    values: Annotated[int, Setting(ge=2, le=3)] = 2,
 ) -> list[DraftedView]:
     """Cases that a technique asks for and that are not kept yet; nothing is stored."""
     person_with(request, Right.USE_BENCH)
@@ -368,7 +368,7 @@ def draft_cases(
         compiled_draft(draft),
         proving.ground_for(draft),
         technique,
-        boundary_values=values,
+        boundary_values=3 if values == 3 else 2,
         kept=suite.cases_of(draft),
     )
     return [

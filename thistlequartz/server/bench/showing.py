@@ -10,12 +10,13 @@ from thistlequartz.core.evaluation.sweep import (
     Stop,
     Sweep,
     SweepMap,
+    shown_choice,
     stops_of,
 )
 from thistlequartz.core.evaluation.trace import Explanation, Step
 from thistlequartz.core.expression import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
-from thistlequartz.core.values import to_json
+from thistlequartz.core.values import ValueType, to_json
 from thistlequartz.server.forms.shapes import SheetView
 
 from .setting import Tried
@@ -95,6 +96,7 @@ class EndView(BaseModel):
 
     value: Entered
     included: bool
+    words: str
 
 
 class BandView(BaseModel):
@@ -214,8 +216,8 @@ def sweep_view(found: Sweep, tried: Tried) -> SweepView:
         bands=[
             BandView(
                 words=band.words,
-                low=_end(band.low),
-                high=_end(band.high),
+                low=_end(band.low, type_),
+                high=_end(band.high, type_),
                 save=band.answer.save,
                 submit=band.answer.submit,
                 broken=list(band.answer.broken),
@@ -232,8 +234,11 @@ def _stop(stop: Stop) -> StopView:
     return StopView(band=stop.band, value=_entered(stop.value), words=stop.words)
 
 
-def _end(edge: Edge | None) -> EndView | None:
-    return EndView(value=_entered(edge.value), included=edge.included) if edge else None
+def _end(edge: Edge | None, type_: ValueType) -> EndView | None:
+    if edge is None:
+        return None
+    words = "blank" if edge.value is None else shown_choice(edge.value, type_)
+    return EndView(value=_entered(edge.value), included=edge.included, words=words)
 
 
 def _entered(value: Any) -> Entered:

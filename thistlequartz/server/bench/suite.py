@@ -23,17 +23,24 @@ def run_cases(job: Job, progress: Progress) -> dict[str, int]:
     asked for it. Gives how many agree, disagree and cannot be run.
     """
     draft = DraftForm.objects.get(pk=job.form_id)
+    rows = list(draft.case_rows.all() if job.person_id else stale(draft, rules_stamp(draft)))
+    run_rows(draft, progress.over(rows, len(rows)))
+    return counts(draft)
+
+
+def run_rows(draft: DraftForm, rows: Iterable[DraftCase]) -> None:
+    """Run cases by the draft as it is, and store what came of them."""
     stamp = rules_stamp(draft)
-    rows = list(draft.case_rows.all() if job.person_id else stale(draft, stamp))
     runner = Runner(compiled_draft(draft))
     waiting: list[DraftCase] = []
-    for row in progress.over(rows, len(rows)):
-        keep_run(row, runner.run(Case.model_validate(row.document)), stamp)
-        waiting.append(row)
-        if len(waiting) == ROWS_AT_ONCE:
-            _store(waiting)
-    _store(waiting)
-    return counts(draft)
+    try:
+        for row in rows:
+            _note(row, runner.run(Case.model_validate(row.document)), stamp)
+            waiting.append(row)
+            if len(waiting) == ROWS_AT_ONCE:
+                _store(waiting)
+    finally:  # what was run before somebody stopped it is kept
+        _store(waiting)
 
 
 def _store(rows: list[DraftCase]) -> None:
@@ -41,8 +48,7 @@ def _store(rows: list[DraftCase]) -> None:
     rows.clear()
 
 
-def keep_run(row: DraftCase, run: CaseRun, stamp: str) -> None:
-    """Note in the row, without storing it, what came of a case."""
+def _note(row: DraftCase, run: CaseRun, stamp: str) -> None:
     row.state, row.ran_for = run.state, stamp
     row.found = {
         "save": run.observed.save,

@@ -48,13 +48,21 @@ class _Played:
     observed: Observed
 
 
+@dataclass(frozen=True, slots=True)
+class _Known:
+    drafted: Drafted
+    record: ReadRecord
+    circumstances: Circumstances
+
+
 def hunt(
     form: CompiledForm, cases: Sequence[Case], ground: Ground, slips: Sequence[Slip]
 ) -> Iterator[SlipFound]:
     """Each slip in turn: noticed by a case that agrees now, or not, then with a record that tells
     the two writings apart. Where none is found, it is not held against the cases.
 
-    `ground` is a record from which to look, best one that goes through without a word.
+    One such record serves for as many slips as it tells. `ground` is a record from which to look,
+    best one that goes through without a word.
     """
     hunter = _Hunter(form, cases, ground)
     for slip in slips:
@@ -68,6 +76,7 @@ class _Hunter:
         self.observer = Observer(form)
         self.rules = {one.rule.key: one for one in form.rules}
         self.played = list(self._play(cases))
+        self.drafted: list[_Known] = []
         self._explorers: dict[tuple[Circumstances, int], Explorer] = {}
 
     def _play(self, cases: Sequence[Case]) -> Iterator[_Played]:
@@ -90,8 +99,16 @@ class _Hunter:
             seen = writings.other.observe(one.record, one.circumstances, one.case.proposals_applied)
             if not agrees(one.case.expected, seen):
                 return SlipFound(slip, "noticed", one.case.key)
-        witness = self._witness(slip, writings)
+        witness = self._known_witness(writings) or self._witness(slip, writings)
         return SlipFound(slip, "unnoticed" if witness else "no_difference", None, witness)
+
+    def _known_witness(self, writings: Writings) -> Drafted | None:
+        """A record that was drafted for another slip already, and tells this one too."""
+        for one in self.drafted:
+            seen = writings.other.observe(one.record, one.circumstances, one.drafted.applied)
+            if not agrees(one.drafted.observed, seen):
+                return one.drafted
+        return None
 
     def _witness(self, slip: Slip, writings: Writings) -> Drafted | None:
         touched = writings.touched
@@ -102,8 +119,15 @@ class _Hunter:
                 explorer, fields, writings
             )
             if found is not None:
-                return _drafted(slip, explorer.ground, writings.mistaken, *found)
+                drafted = _drafted(slip, explorer.ground, writings.mistaken, *found)
+                self._keep(drafted)
+                return drafted
         return None
+
+    def _keep(self, drafted: Drafted) -> None:
+        case = drafted.case("drafted")
+        circumstances = circumstances_of(self.form, case.circumstances)
+        self.drafted.append(_Known(drafted, read_case(self.form, case), circumstances))
 
     def _explorers_for(self, slip: Slip, writings: Writings) -> Iterator[Explorer]:
         """Around the good record, in circumstances in which the rule counts, and around cases in

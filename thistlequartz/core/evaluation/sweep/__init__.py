@@ -1,6 +1,16 @@
 """Sweeping: what happens over the whole domain of one field, or of two."""
 
-from .bands import Answer, Band, Edge, Surroundings, Sweep, choices_of, entries_of, sweep
+from .bands import (
+    Answer,
+    Band,
+    Edge,
+    Surroundings,
+    Sweep,
+    choices_of,
+    entries_of,
+    shown_choice,
+    sweep,
+)
 from .cells import AxisCell, Cell, SweepMap, sweep_map
 from .stops import Stop, stops_of
 
@@ -16,6 +26,7 @@ __all__ = [
     "SweepMap",
     "choices_of",
     "entries_of",
+    "shown_choice",
     "stops_of",
     "sweep",
     "sweep_map",

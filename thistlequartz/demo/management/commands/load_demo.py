@@ -8,10 +8,18 @@ from django.db import transaction
 
 from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
+from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASE_NOTES, RELEASED
 from thistlequartz.demo.records import BORROWERS, values_of
 from thistlequartz.server.bench.services import verdicts_of
-from thistlequartz.server.forms.models import DraftChoiceList, DraftField, DraftForm, DraftRule
+from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.forms.models import (
+    DraftCase,
+    DraftChoiceList,
+    DraftField,
+    DraftForm,
+    DraftRule,
+)
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.models import Record
@@ -47,6 +55,7 @@ class Command(BaseCommand):
                 store_records(clerk, form.key, options["seed"], count)
             for form in DRAFT.forms:
                 write_draft(steward, form)
+                keep_cases(steward, form.key)
 
 
 def write_draft(person: Person, form: Form) -> None:
@@ -71,6 +80,17 @@ def write_draft(person: Person, form: Form) -> None:
             )
             for position, part in enumerate(parts)
         )
+
+
+def keep_cases(person: Person, form_key: str) -> None:
+    """Keep the cases of a form, and run them by its draft."""
+    draft = DraftForm.objects.get(key=form_key)
+    for position, case in enumerate(kept_cases(form_key)):
+        document = case.model_dump(mode="json")
+        DraftCase.objects.create(
+            form=draft, key=case.key, position=position, document=document, changed_by=person
+        )
+    run_rows(draft, draft.case_rows.all())
 
 
 def store_records(person: Person, form_key: str, seed: int, count: int) -> None:

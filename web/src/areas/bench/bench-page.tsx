@@ -1,45 +1,134 @@
 // The bench: the form on the left as a clerk meets it, saving and submitting on the right.
-import { RotateCcw } from "lucide-react";
-import { useState } from "react";
+import { BookmarkPlus, Repeat2, RotateCcw } from "lucide-react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useLocation } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { useKept } from "../../ui/kept";
 import { Trouble } from "../../ui/trouble";
+import { useCases } from "../cases/queries";
 import { FormSheet } from "../form-sheet/form-sheet";
-import {
-  type Attempt,
-  attemptWith,
-  changesOf,
-  useJudgement,
-  useTouched,
-} from "../form-sheet/judging";
+import { type Attempt, changesOf, type Entered, useTouched } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
 import { Starters } from "../form-sheet/starters";
 import { type FormView, useForm } from "../frame/form";
+import { Band } from "./band";
+import { Changed } from "./changed";
+import { CircumstancesBar } from "./circumstances-bar";
+import { KeepCase } from "./keep-case";
+import { FieldMap } from "./map";
+import { useSteps } from "./steps";
+import {
+  type BenchForm,
+  bodyOf,
+  type Circumstances,
+  flipped,
+  type Try,
+  tryOf,
+  tryWith,
+  useBenchForm,
+  useVerdicts,
+} from "./trying";
 import { Verdicts } from "./verdicts";
+import { Ways } from "./ways";
 
 export function BenchPage() {
   const form = useForm().data;
   return form ? <Bench key={form.key} form={form} /> : null;
 }
 
+/** A kept or drafted case that another screen sends here to be looked at. */
+type Sent = { case?: Schemas["Case"] } | null;
+
 function Bench({ form }: { form: FormView }) {
-  const begun = attemptWith(form.sheet.starting);
-  const tried = useKept<Attempt>(`try:${form.key}`, begun);
+  const mayEdit = useMay("edit_draft");
+  const steps = useSteps(form.key, tryWith(form.sheet.starting));
+  const { now, change } = steps;
   const state = useTouched();
+  const bench = useBenchForm(form.key, form.revision, now.circumstances.release).data;
   const [pointedAt, setPointedAt] = useState<readonly string[]>([]);
-  const judgement = useJudgement("bench", form.key, form.revision, tried.value, state.touched);
+  /** The field the cursor was in last, and the one the pointer is over. */
+  const [within, setWithin] = useState<string | null>(null);
+  const [over, setOver] = useState<string | null>(null);
+  const [banded, setBanded] = useState<string | null>(null);
+  const [mapped, setMapped] = useState<[string, string] | null>(null);
+  const [keeping, setKeeping] = useState(false);
+  const sheet = useRef<HTMLElement>(null);
+  const sent = useLocation().state as Sent;
+  const taken = useRef<Schemas["Case"] | null>(null);
+  useEffect(() => {
+    if (!sent?.case || taken.current === sent.case) return;
+    taken.current = sent.case;
+    change(() => tryOf(sent.case as Schemas["Case"]));
+  }, [sent, change]);
+
+  const body = bench ? bodyOf(now, bench, state.touched) : null;
+  const verdicts = useVerdicts(form, body);
+  const judgement = verdicts.data;
+  const plain = useMemo(() => (bench ? bodyOf(now, bench) : null), [bench, now]);
+  const before = steps.before && bench ? bodyOf(steps.before, bench) : null;
+  const cases = useCases(form.key).data;
+
+  const changeAttempt = useCallback(
+    (update: (attempt: Attempt) => Attempt) =>
+      change((one: Try) => ({ ...one, attempt: update(one.attempt) })),
+    [change],
+  );
+  const setCircumstances = (next: Partial<Circumstances>) =>
+    change((one) => ({ ...one, circumstances: { ...one.circumstances, ...next } }));
+  const setValues = (values: Record<string, Entered>) =>
+    changeAttempt((one) => ({ ...one, values: { ...one.values, ...values } }));
+
+  function flip() {
+    const inside = fieldOf(document.activeElement);
+    const key = inside ?? steps.lastChanged();
+    const field = bench?.fields.find((one) => one.key === key);
+    if (!field) return;
+    setValues({
+      [field.key]: flipped(field, now.attempt.values[field.key] ?? null, steps.earlier(field.key)),
+    });
+    state.touch(field.key);
+  }
+  useBenchKeys({
+    f8: flip,
+    f9: () => within && setBanded(banded === within ? null : within),
+    "alt+,": () => steps.go(-1),
+    "alt+.": () => steps.go(1),
+    "ctrl+enter": () => judgement && mayEdit && setKeeping(true),
+  });
+
+  if (!bench || !plain) return <main className="p-6 text-muted">The bench is being laid out.</main>;
+  const where = { key: form.key, revision: form.revision };
+  const labelOf = (key: string) => bench.fields.find((one) => one.key === key)?.label ?? key;
+  const goTo = (key: string) => {
+    const row = sheet.current?.querySelector(`[data-field="${CSS.escape(key)}"]`);
+    row?.scrollIntoView({ block: "nearest" });
+    row?.querySelector<HTMLElement>("input, select, textarea, button")?.focus();
+  };
+  const sheetChanges = changesOf(changeAttempt, state.touch);
   return (
     <main
       id="main"
       className="grid w-full grid-cols-1 gap-x-8 px-6 lg:grid-cols-[minmax(0,31rem)_minmax(0,1fr)]"
     >
-      <section aria-label="The form" className="py-4">
-        <div className="flex items-center gap-3">
+      <section
+        ref={sheet}
+        aria-label="The form"
+        className="py-4"
+        onFocus={(event) => setWithin(fieldOf(event.target))}
+        onMouseOver={(event) => setOver(fieldOf(event.target))}
+        onMouseLeave={() => setOver(null)}
+        onBlur={steps.settle}
+      >
+        <div className="flex items-center gap-2">
           <h2 className="mr-auto text-2xl">The form</h2>
-          <span className="text-muted">Nothing is stored here.</span>
+          <span className="text-sm text-muted">Nothing is stored here.</span>
+          <Button look="quiet" title="Flip the last answer back and forth (F8)" onClick={flip}>
+            <Repeat2 size={15} aria-hidden="true" /> Flip
+          </Button>
           <Button
             onClick={() => {
-              tried.forget(begun);
+              steps.begin(tryWith(bench.sheet.starting));
               state.begin();
             }}
           >
@@ -47,29 +136,196 @@ function Bench({ form }: { form: FormView }) {
           </Button>
         </div>
         <Starters
-          starters={form.sheet.starters}
-          onBegin={(values) => tried.change(attemptWith(values))}
+          starters={bench.sheet.starters}
+          onBegin={(values) => change((one) => ({ ...one, attempt: tryWith(values).attempt }))}
         />
-        <PassingBar judgement={judgement.data} onPress={state.press} />
+        <PassingBar judgement={judgement} onPress={state.press} />
         <FormSheet
-          fields={form.fields.map((view) => view.field)}
-          sheet={form.sheet}
-          attempt={tried.value}
-          judgement={judgement.data}
+          fields={bench.fields}
+          sheet={bench.sheet}
+          attempt={now.attempt}
+          judgement={judgement}
           pressed={state.pressed}
-          {...changesOf(tried.change, state.touch)}
+          {...sheetChanges}
+          onChange={(key, value) =>
+            change(
+              (one) => ({
+                ...one,
+                attempt: {
+                  ...one.attempt,
+                  values: { ...one.attempt.values, [key]: value },
+                },
+              }),
+              key,
+            )
+          }
           pointedAt={pointedAt}
+          below={(field) => {
+            if (!bench.ordered.includes(field.key)) return null;
+            if (banded === field.key)
+              return (
+                <Band
+                  form={where}
+                  attempt={plain}
+                  field={field.key}
+                  label={field.label}
+                  value={now.attempt.values[field.key] ?? null}
+                  onChange={(value) => {
+                    setValues({ [field.key]: value });
+                    state.touch(field.key);
+                  }}
+                />
+              );
+            if (within !== field.key) return null;
+            return (
+              <button
+                type="button"
+                className="min-h-6 text-sm text-thistle hover:underline"
+                onClick={() => setBanded(field.key)}
+              >
+                Draw where it passes (F9)
+              </button>
+            );
+          }}
         />
       </section>
       <section
         aria-label="What happens"
         className="border-hairline py-4 lg:sticky lg:top-0 lg:max-h-screen lg:overflow-auto lg:border-l lg:pl-8"
       >
-        <Trouble error={judgement.error} />
-        {judgement.data && (
-          <Verdicts form={form} judgement={judgement.data} onPoint={setPointedAt} />
+        <div className="flex flex-wrap items-center gap-2">
+          <h2 className="mr-auto text-2xl">What happens</h2>
+          <Button
+            look="quiet"
+            onClick={() => setMapped(mapped ? null : firstTwo(bench, within))}
+            disabled={bench.mapped.length < 2}
+          >
+            {mapped ? "Put the map away" : "Map two fields"}
+          </Button>
+          {mayEdit && (
+            <Button
+              look="solid"
+              disabled={!judgement}
+              title="Keep this try as a case (Ctrl + Enter)"
+              onClick={() => setKeeping(true)}
+            >
+              <BookmarkPlus size={15} aria-hidden="true" /> Keep as a case
+            </Button>
+          )}
+        </div>
+        <CircumstancesBar form={bench} value={now.circumstances} onChange={setCircumstances} />
+        <Trouble error={verdicts.error} />
+        {judgement && (
+          <>
+            {mapped && (
+              <FieldMap
+                form={bench}
+                revision={form.revision}
+                attempt={plain}
+                across={mapped[0]}
+                down={mapped[1]}
+                onFields={(across, down) => setMapped([across, down])}
+                onChoose={(values) => {
+                  setValues(values);
+                  state.touch(...Object.keys(values));
+                }}
+              />
+            )}
+            <Verdicts
+              form={bench}
+              revision={form.revision}
+              attempt={plain}
+              judgement={judgement}
+              at={over ?? within}
+              onPoint={setPointedAt}
+              onGoTo={goTo}
+              onSwitch={(rule) => {
+                const { off } = now.circumstances;
+                setCircumstances({
+                  off: off.includes(rule) ? off.filter((one) => one !== rule) : [...off, rule],
+                });
+              }}
+              beside={
+                <Changed
+                  form={where}
+                  before={before}
+                  after={plain}
+                  at={steps.at}
+                  count={steps.count}
+                  onGo={steps.go}
+                  onPoint={setPointedAt}
+                />
+              }
+              under={(["save", "submit"] as const).map(
+                (moment) =>
+                  judgement[moment].outcome === "blocked" && (
+                    <Ways
+                      key={`${moment}-${steps.at}`}
+                      form={where}
+                      attempt={plain}
+                      moment={moment}
+                      onUse={(changes) => setValues(changes as Record<string, Entered>)}
+                    />
+                  ),
+              )}
+            />
+            {keeping && (
+              <KeepCase
+                form={bench}
+                attempt={plain}
+                judgement={judgement}
+                suites={[...new Set(cases?.cases.map((one) => one.case.suite ?? "") ?? [])].filter(
+                  Boolean,
+                )}
+                open={keeping}
+                onOpenChange={setKeeping}
+              />
+            )}
+          </>
+        )}
+        {pointedAt.length > 0 && (
+          <p className="sr-only" role="status">
+            {pointedAt.map(labelOf).join(", ")}
+          </p>
         )}
       </section>
     </main>
   );
+}
+
+/** The field in whose row something stands. */
+function fieldOf(target: EventTarget | null) {
+  const row = target instanceof Element ? target.closest<HTMLElement>("[data-field]") : null;
+  return row?.dataset.field ?? null;
+}
+
+/** Two fields to begin a map with: those that a rule holds against each other, if there are any. */
+function firstTwo({ ordered, mapped, rules }: BenchForm, at: string | null): [string, string] {
+  const held = rules
+    .filter((rule) => rule.kind === "cross_field")
+    .map((rule) => rule.reads.filter((key) => ordered.includes(key)))
+    .filter((keys) => keys.length > 1);
+  const near = held.find((keys) => keys.includes(at ?? "")) ?? held[0] ?? [];
+  const [first, second] = [...new Set([at ?? "", ...near, ...ordered, ...mapped])].filter((key) =>
+    mapped.includes(key),
+  );
+  return [first ?? "", second ?? ""];
+}
+
+/** Keys that work wherever the cursor stands on the bench. */
+function useBenchKeys(acts: Record<string, () => void>) {
+  const latest = useRef(acts);
+  latest.current = acts;
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const held = `${event.ctrlKey || event.metaKey ? "ctrl+" : ""}${event.altKey ? "alt+" : ""}`;
+      const act = latest.current[`${held}${event.key.toLowerCase()}`];
+      const inDialog = event.target instanceof Element && event.target.closest("[role=dialog]");
+      if (!act || inDialog) return;
+      event.preventDefault();
+      act();
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
 }

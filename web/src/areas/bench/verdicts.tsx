@@ -1,18 +1,33 @@
 // Saving and submitting side by side: the verdict of each, and every rule's answer with its reason.
-import { useState } from "react";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { Sentence } from "../../ui/sentence";
 import type { Judgement } from "../form-sheet/judging";
-import { levelOf, readiness } from "../form-sheet/passing-bar";
-import type { FormView } from "../frame/form";
-import { isCheck } from "../rules/draft";
+import { readiness } from "../form-sheet/passing-bar";
+import { OUTCOME_LEVEL, OUTCOME_WORDS } from "./outcomes";
+import { Trace } from "./trace";
+import type { BenchForm, Trying } from "./trying";
 
 type Result = Schemas["RuleResult"];
 type Status = Result["status"];
+type Rule = BenchForm["rules"][number];
+type Row = { saving: Result; submitting: Result; rule: Rule };
 type Props = {
-  form: FormView;
+  form: BenchForm;
+  revision: number;
+  attempt: Trying;
   judgement: Judgement;
+  /** The field the pointer or the cursor is in. */
+  at: string | null;
   onPoint: (fields: readonly string[]) => void;
+  onGoTo: (field: string) => void;
+  onSwitch: (rule: string) => void;
+  /** What stands beside the verdicts, and under them. */
+  beside: ReactNode;
+  under: ReactNode;
 };
 
 const STATUS_WORDS: Record<Status, string> = {
@@ -26,85 +41,191 @@ const STATUS_WORDS: Record<Status, string> = {
   broken: "broken",
   kept: "kept",
 };
-const OUTCOME_WORDS = {
-  clear: "Clear",
-  noted: "Noted",
-  warned: "Warned",
-  blocked: "Blocked",
-};
+/** The order of the filters. */
+const ORDER: Status[] = [
+  "broken",
+  "kept",
+  "nothing_to_judge",
+  "does_not_apply",
+  "target_not_in_play",
+  "out_of_scope",
+  "silent",
+  "off",
+  "unfinished",
+];
 const ALL = "all";
+type Only = Status | typeof ALL;
 
-export function Verdicts({ form, judgement, onPoint }: Props) {
-  const [only, setOnly] = useState<Status | typeof ALL>(ALL);
+export function Verdicts(props: Props) {
+  const { form, judgement, at } = props;
+  const [only, setOnly] = useState<Only>(ALL);
+  const [here, setHere] = useState(false);
+  const [open, setOpen] = useState<string | null>(null);
   const { save, submit } = judgement;
-  const rows = save.results.map((saving, position) => ({
-    saving,
-    submitting: submit.results[position] ?? saving,
-    view: form.rules.find((one) => one.rule.key === saving.rule),
-  }));
-  const present = new Set(rows.flatMap((row) => [row.saving.status, row.submitting.status]));
+  const rules = new Map(form.rules.map((rule) => [rule.key, rule]));
+  const rows = save.results.flatMap((saving, position): Row[] => {
+    const rule = rules.get(saving.rule);
+    return rule ? [{ saving, submitting: submit.results[position] ?? saving, rule }] : [];
+  });
+  const has = (row: Row, status: Status) =>
+    row.saving.status === status || row.submitting.status === status;
   const shown = rows.filter(
-    (row) => only === ALL || row.saving.status === only || row.submitting.status === only,
+    (row) => (only === ALL || has(row, only)) && (!here || !at || row.rule.reads.includes(at)),
   );
+  const label = form.fields.find((field) => field.key === at)?.label;
   return (
-    <table className="w-full">
-      <thead className="text-left">
-        <tr className="border-b align-top border-edge *:px-2 *:pb-2 *:font-normal">
-          <th className="pl-0!">
-            <label className="text-muted">
-              Rules{" "}
-              <select
-                className="line-input ml-1 text-ink"
-                value={only}
-                onChange={(event) => setOnly(event.target.value as Status | typeof ALL)}
-              >
-                <option value={ALL}>all {rows.length}</option>
-                {[...present].map((status) => (
-                  <option key={status} value={status}>
-                    {STATUS_WORDS[status]}
-                  </option>
-                ))}
-              </select>
-            </label>
-          </th>
-          <Head name="Saving" verdict={save} />
-          <Head name="Submitting" verdict={submit} />
-        </tr>
-      </thead>
-      <tbody>
-        {only === ALL && <Unreadable form={form} judgement={judgement} onPoint={onPoint} />}
-        {shown.map(({ saving, submitting, view }) => (
-          <tr
-            key={saving.rule}
-            className="border-b border-hairline align-top *:px-2 *:py-1.5"
-            onMouseEnter={() => onPoint(view?.rule.targets ?? [])}
-            onMouseLeave={() => onPoint([])}
-          >
-            <td className="pl-0!">
-              <p>{view?.rule.name ?? saving.rule}</p>
-              <p className="text-sm text-muted">{reasonOf(saving, submitting)}</p>
-            </td>
-            <Answer result={saving} effect={Boolean(view && !isCheck(view.rule))} />
-            <Answer result={submitting} effect={Boolean(view && !isCheck(view.rule))} />
-          </tr>
+    <>
+      <div className="grid grid-cols-[minmax(0,1fr)_9.5rem_9.5rem] gap-x-2 pt-2">
+        {props.beside}
+        <Head name="Saving" verdict={save} />
+        <Head name="Submitting" verdict={submit} />
+      </div>
+      {props.under}
+      <fieldset className="flex flex-wrap gap-x-1 gap-y-0.5 border-b border-edge py-1.5 text-sm">
+        <legend className="sr-only">Which rules to show</legend>
+        <Choice chosen={only === ALL} onChoose={() => setOnly(ALL)}>
+          all {rows.length}
+        </Choice>
+        {ORDER.filter((status) => rows.some((row) => has(row, status))).map((status) => (
+          <Choice key={status} chosen={only === status} onChoose={() => setOnly(status)}>
+            {STATUS_WORDS[status]} {rows.filter((row) => has(row, status)).length}
+          </Choice>
         ))}
-      </tbody>
-    </table>
+        {label && (
+          <Choice chosen={here} onChoose={() => setHere(!here)}>
+            about {label}
+          </Choice>
+        )}
+      </fieldset>
+      <table className="w-full">
+        <thead className="sr-only">
+          <tr>
+            <th>Rule</th>
+            <th>Saving</th>
+            <th>Submitting</th>
+          </tr>
+        </thead>
+        <tbody>
+          {only === ALL && <Unreadable {...props} />}
+          {shown.map((row) => (
+            <RuleRow
+              key={row.rule.key}
+              row={row}
+              open={open === row.rule.key}
+              onOpen={() => setOpen(open === row.rule.key ? null : row.rule.key)}
+              {...props}
+            />
+          ))}
+        </tbody>
+      </table>
+      {shown.length === 0 && <p className="py-3 text-muted">No rule is to be shown this way.</p>}
+    </>
+  );
+}
+
+type ChoiceProps = { chosen: boolean; onChoose: () => void; children: ReactNode };
+
+function Choice({ chosen, onChoose, children }: ChoiceProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      onClick={onChoose}
+      className={`min-h-6 rounded-xs px-2 ${chosen ? "bg-tint font-semibold" : "text-muted hover:bg-tint"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+type RowProps = Props & { row: Row; open: boolean; onOpen: () => void };
+
+function RuleRow({ row, open, onOpen, ...props }: RowProps) {
+  const { saving, submitting, rule } = row;
+  const { form, revision, attempt, at, onPoint } = props;
+  const pointed = at !== null && rule.reads.includes(at);
+  const labelOf = (key: string) => form.fields.find((field) => field.key === key)?.label ?? key;
+  const isOff = attempt.off?.includes(rule.key);
+  return (
+    <>
+      <tr
+        className={`align-top *:px-2 *:py-1.5 ${pointed ? "bg-tint" : ""} ${open ? "" : "border-b border-hairline"}`}
+        onMouseEnter={() => onPoint(rule.reads)}
+        onMouseLeave={() => onPoint([])}
+        onFocus={() => onPoint(rule.reads)}
+        onBlur={() => onPoint([])}
+      >
+        <td className="pl-0!">
+          <button
+            type="button"
+            aria-expanded={open}
+            onClick={onOpen}
+            className="flex items-start gap-1 text-left hover:text-thistle"
+          >
+            <span className="mt-1 shrink-0 text-muted" aria-hidden="true">
+              {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+            </span>
+            {rule.name}
+          </button>
+          <p className="pl-4.5 text-sm text-muted">
+            {saving.status === "silent" ? submitting.reason : saving.reason}
+          </p>
+        </td>
+        <Answer result={saving} effect={rule.effect} />
+        <Answer result={submitting} effect={rule.effect} />
+      </tr>
+      {open && (
+        <tr className="border-b border-hairline">
+          <td colSpan={3} className="pb-3 pl-4.5">
+            <p className="mb-1">
+              <Sentence segments={rule.sentence} />
+            </p>
+            <Trace
+              form={{ key: form.key, revision }}
+              attempt={attempt}
+              rule={rule.key}
+              effect={rule.effect}
+              labelOf={labelOf}
+            />
+            <p className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+              {rule.reads.slice(0, 6).map((key) => (
+                <button
+                  key={key}
+                  type="button"
+                  className="min-h-6 text-thistle hover:underline"
+                  onClick={() => props.onGoTo(key)}
+                >
+                  to {labelOf(key)}
+                </button>
+              ))}
+              <Button
+                look="quiet"
+                className="ml-auto"
+                disabled={!rule.on && !isOff}
+                onClick={() => props.onSwitch(rule.key)}
+              >
+                {isOff ? "Try with this rule again" : "Try without this rule"}
+              </Button>
+            </p>
+          </td>
+        </tr>
+      )}
+    </>
   );
 }
 
 /** Values that cannot be read as their field's type: they stop saving and submitting by themselves. */
 function Unreadable({ form, judgement, onPoint }: Props) {
   return form.fields
-    .filter(({ field }) => judgement.save.fields[field.key]?.fault)
-    .map(({ field }) => (
+    .filter((field) => judgement.save.fields[field.key]?.fault)
+    .map((field) => (
       <tr
         key={field.key}
         className="border-b border-hairline align-top *:px-2 *:py-1.5"
         onMouseEnter={() => onPoint([field.key])}
         onMouseLeave={() => onPoint([])}
       >
-        <td className="pl-0!">
+        <td className="pl-4.5!">
           <p>{field.label} cannot be read</p>
           <p className="text-sm text-muted">{judgement.save.fields[field.key]?.fault}</p>
         </td>
@@ -114,31 +235,31 @@ function Unreadable({ form, judgement, onPoint }: Props) {
     ));
 }
 
-/** A rule that is silent at one moment is explained by the other. */
-function reasonOf(saving: Result, submitting: Result) {
-  return saving.status === "silent" ? submitting.reason : saving.reason;
-}
+type HeadProps = { name: string; verdict: Judgement["save"] };
 
-function Head({ name, verdict }: { name: string; verdict: Judgement["save"] }) {
-  const level = levelOf(verdict);
+function Head({ name, verdict }: HeadProps) {
+  const level = OUTCOME_LEVEL[verdict.outcome];
   return (
-    <th className="w-44">
-      <span className="block font-serif text-xl">{name}</span>
+    <section aria-label={name}>
+      <h3 className="text-xl">{name}</h3>
       <output
         aria-label={`Verdict on ${name.toLowerCase()}`}
         className={`flex items-center gap-1.5 text-lg ${LEVEL_COLOUR[level]}`}
       >
         <Facet level={level} size={20} /> {OUTCOME_WORDS[verdict.outcome]}
       </output>
-      <span className="block text-sm text-muted">{readiness(verdict)}</span>
-    </th>
+      <p className="text-sm text-muted">
+        {readiness(verdict)}
+        {verdict.moment === "save" && verdict.held_by.length > 0 && "; set on hold"}
+      </p>
+    </section>
   );
 }
 
 function SeverityCell({ severity }: { severity: Result["severity"] }) {
   const level = severity as Level;
   return (
-    <td>
+    <td className="w-38">
       <span className={`flex items-center gap-1.5 ${LEVEL_COLOUR[level]}`}>
         <Facet level={level} /> {severity}
       </span>
@@ -150,7 +271,7 @@ function SeverityCell({ severity }: { severity: Result["severity"] }) {
 function Answer({ result, effect }: { result: Result; effect: boolean }) {
   if (result.status === "broken") return <SeverityCell severity={result.severity} />;
   return (
-    <td className={result.status === "kept" ? "text-moss" : "text-muted"}>
+    <td className={`w-38 ${result.status === "kept" ? "text-moss" : "text-muted"}`}>
       <span className="flex items-center gap-1.5">
         {result.status === "kept" && !effect && <Facet level="clear" />}{" "}
         {effect && result.status === "kept" ? "in effect" : STATUS_WORDS[result.status]}

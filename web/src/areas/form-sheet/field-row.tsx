@@ -1,5 +1,6 @@
 // One field: its label and mark, its control by its state, and everything that is told about it.
 import { Lock } from "lucide-react";
+import type { ReactNode } from "react";
 import { Facet } from "../../ui/facet";
 import { FieldControl, Typed } from "./field-control";
 import type {
@@ -33,6 +34,7 @@ type Props = SheetChanges & {
   pointed: boolean;
   /** Whether it stands inside a compound, where labels are above. */
   inside: boolean;
+  below?: ReactNode;
 };
 
 const MARK_WORDS = {
@@ -55,7 +57,10 @@ export function FieldRow(props: Props) {
   const unasked = closed || state?.derived || state?.locked;
   const isGroup = field.type === "yes_no" || field.type === "choices";
   return (
-    <div className={`${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}>
+    <div
+      data-field={field.key}
+      className={`${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}
+    >
       <div className={inside ? "" : "pt-1.5"}>
         {unasked || isGroup ? (
           <span id={`${id}-label`} className="block leading-snug">
@@ -94,6 +99,7 @@ export function FieldRow(props: Props) {
           <ProposalOffer key={proposal.rule} proposal={proposal} onApply={props.onApply} />
         ))}
       </div>
+      {props.below && <div className="@md:col-span-2">{props.below}</div>}
     </div>
   );
 }

@@ -25,6 +25,8 @@ type Props = SheetChanges & {
   /** Whether the record is on hold already. */
   held?: boolean;
   pointedAt?: readonly string[];
+  /** What stands under the control of a field. */
+  below?: (field: Field) => ReactNode;
 };
 
 export function FormSheet({
@@ -36,6 +38,7 @@ export function FormSheet({
   readOnly = false,
   held = false,
   pointedAt = [],
+  below,
   ...changes
 }: Props) {
   const scope = useId();
@@ -66,6 +69,7 @@ export function FormSheet({
         readOnly={readOnly}
         pointed={pointedAt.includes(field.key)}
         inside={inside}
+        below={below?.(field)}
         {...changes}
       />
     );

@@ -26,14 +26,8 @@ export function attemptWith(values: Values): Attempt {
   return { values, reasons: {}, applied: [] };
 }
 
-const DOORS = {
-  bench: "/api/forms/{form_key}/bench",
-  desk: "/api/forms/{form_key}/desk/judge",
-} as const;
-
-/** The server's verdicts on what stands on the screen; the answer to the last keystroke wins. */
+/** The desk's verdicts on what stands on the screen; the answer to the last keystroke wins. */
 export function useJudgement(
-  door: keyof typeof DOORS,
   formKey: string,
   revision: number,
   attempt: Attempt,
@@ -49,10 +43,10 @@ export function useJudgement(
     event: number === null ? "create" : "update",
   };
   return useQuery({
-    queryKey: ["judgement", door, formKey, revision, body],
+    queryKey: ["judgement", formKey, revision, body],
     queryFn: ({ signal }) =>
       answer(
-        client.POST(DOORS[door], {
+        client.POST("/api/forms/{form_key}/desk/judge", {
           params: { path: { form_key: formKey } },
           body,
           signal,

@@ -1,13 +1,15 @@
 // A form's name, its places, and its release.
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { NavLink, Outlet } from "react-router";
+import { Link, NavLink, Outlet } from "react-router";
 import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { Facet } from "../../ui/facet";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { isUnderWay, useCaseCounts } from "../cases/queries";
 import { type FormView, useForm } from "./form";
 import { Turns } from "./turns";
 
@@ -28,6 +30,7 @@ export function FormFrame() {
           <h1 className="text-3xl">{form.data.name}</h1>
           <p className="text-muted">{form.data.purpose}</p>
           <div className="ml-auto flex items-center gap-3">
+            {mayTry && <Disagreeing form={form.data} />}
             <Turns formKey={form.data.key} />
             <ReleaseState form={form.data} />
           </div>
@@ -37,7 +40,13 @@ export function FormFrame() {
           <Place to="rules">Rules</Place>
           <Place to="plan">Plan</Place>
           <Place to="setup">Set-up</Place>
-          {mayTry && <Place to="bench">Bench</Place>}
+          {mayTry && (
+            <>
+              <Place to="bench">Bench</Place>
+              <Place to="cases">Cases</Place>
+              <Place to="proof">Proof</Place>
+            </>
+          )}
           <Place to="records">Records</Place>
           <Place to="history">History</Place>
         </nav>
@@ -57,6 +66,26 @@ function Place({ to, children }: { to: string; children: string }) {
     >
       {children}
     </NavLink>
+  );
+}
+
+/** How many kept cases do not agree with the rules as they are. */
+function Disagreeing({ form }: { form: FormView }) {
+  const counts = useCaseCounts(form.key, form.revision).data;
+  if (!counts || counts.cases === 0) return null;
+  const amiss = counts.disagreeing + counts.cannot_run;
+  const words =
+    amiss === 0
+      ? `${counts.cases} ${counts.cases === 1 ? "case agrees" : "cases agree"}`
+      : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
+  return (
+    <Link
+      to={`/forms/${form.key}/cases`}
+      className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${amiss ? "text-madder" : "text-moss"}`}
+    >
+      <Facet level={amiss ? "block" : "clear"} size={14} />
+      <span role="status">{isUnderWay(counts.job) ? "cases are being run" : words}</span>
+    </Link>
   );
 }
 

@@ -22,7 +22,7 @@ export function useForm() {
 export function useRefresh(formKey: string) {
   const queries = useQueryClient();
   return useCallback(() => {
-    for (const part of ["history", "tiers"])
+    for (const part of ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted"])
       queries.invalidateQueries({ queryKey: [part, formKey] });
     for (const part of ["choice-lists", "forms"]) queries.invalidateQueries({ queryKey: [part] });
     return queries.invalidateQueries({ queryKey: ["form", formKey] });

@@ -8,7 +8,17 @@ import { placeOf, useHits } from "../catalogue/search";
 
 type Act = { key: string; words: string; do: () => void };
 
-const PLACES = ["fields", "rules", "plan", "set-up", "bench", "records", "history"];
+const PLACES = [
+  "fields",
+  "rules",
+  "plan",
+  "set-up",
+  "bench",
+  "cases",
+  "proof",
+  "records",
+  "history",
+];
 
 export function Palette({ onShortcuts }: { onShortcuts: () => void }) {
   const [open, setOpen] = useState(false);

@@ -11,7 +11,13 @@ const KEYS: [string, string][] = [
   ["F2", "in a condition: the formula in the place of the sentence, and back"],
   ["Ctrl + Space", "in a formula: the names and functions that fit"],
   ["Arrow up, arrow down", "on the handle of a field or a rule: move it"],
-  ["Ctrl + Enter", "store the rule or the record that is open"],
+  [
+    "Ctrl + Enter",
+    "store the rule or the record that is open; on the bench: keep the try as a case",
+  ],
+  ["F8", "on the bench: flip the answer you are in, or changed last, back and forth"],
+  ["F9", "on the bench: draw where the field you are in passes, or put that away"],
+  ["Alt + , and Alt + .", "on the bench: one step back, one step forward"],
   ["Escape", "close what is open; what was typed stays"],
 ];
 

@@ -1,4 +1,4 @@
-// The plan of a form: what must be true of its data, in plain words, and the rules that hold it.
+// The plan of a form: what must be true of its data, in plain words, and the rules that hold it, and the cases that prove it.
 import { useMutation } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
@@ -8,6 +8,7 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
+import { useCases } from "../cases/queries";
 import { type FormView, useForm, useRefresh } from "../frame/form";
 import { ListInput } from "../rules/list-input";
 
@@ -33,7 +34,7 @@ function Plan({ form }: { form: FormView }) {
       <p className="flex items-baseline gap-4">
         <span>
           What must be true of the data, in plain words. Each line is tied to the rules that hold
-          it.
+          it, and to the cases that prove it.
         </span>
         {open > 0 && (
           <label className="ml-auto flex items-center gap-1.5 whitespace-nowrap text-ochre">
@@ -100,7 +101,7 @@ function NewLine({ form }: { form: FormView }) {
       answer(
         client.POST("/api/forms/{form_key}/plan", {
           params: { path: { form_key: form.key } },
-          body: { text, rules: [] },
+          body: { text, rules: [], cases: [] },
         }),
       ),
     onSuccess: () => {
@@ -141,11 +142,17 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
   const refresh = useRefresh(form.key);
   const path = { form_key: form.key, line_key: line.key };
   const change = useMutation({
-    mutationFn: (part: { text?: string; rules?: string[] }) =>
+    mutationFn: (part: { text?: string; rules?: string[]; cases?: string[] }) =>
       answer(
         client.PUT("/api/forms/{form_key}/plan/{line_key}", {
           params: { path },
-          body: { text: line.text, rules: line.rules, ...part, version: line.version },
+          body: {
+            text: line.text,
+            rules: line.rules,
+            cases: line.cases,
+            ...part,
+            version: line.version,
+          },
         }),
       ),
     onSuccess: () => setText(null),
@@ -160,6 +167,9 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
       ),
     onSettled: refresh,
   });
+  const cases = useCases(form.key).data?.cases ?? [];
+  const proving = cases.filter((one) => line.cases.includes(one.key));
+  const amiss = proving.filter((one) => one.state !== "agrees" && one.state !== "not_run");
   const options = form.rules.map(({ rule }) => ({ value: rule.key, label: rule.name }));
   const named = form.rules.filter(({ rule }) => line.rules.includes(rule.key));
   return (
@@ -215,7 +225,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         {held ? (
           <span className="text-muted">held by</span>
         ) : (
-          <span className="text-ochre">No rule holds it yet, and no case proves it.</span>
+          <span className="text-ochre">No rule holds it yet.</span>
         )}
         {named.map(({ rule }, place) => (
           <span key={rule.key}>
@@ -233,6 +243,36 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
             values={line.rules}
             options={options}
             onChange={(rules) => change.mutate({ rules })}
+          />
+        )}
+      </div>
+      <div className="flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
+        {proving.length > 0 ? (
+          <span className="text-muted">proved by</span>
+        ) : (
+          <span className="text-ochre">No case proves it yet.</span>
+        )}
+        {proving.map((one, place) => (
+          <span key={one.key}>
+            <Link to={`/forms/${form.key}/cases`} className="text-thistle hover:underline">
+              {one.case.name}
+            </Link>
+            {place < proving.length - 1 && ","}
+          </span>
+        ))}
+        {amiss.length > 0 && (
+          <span className="text-madder">
+            {amiss.length} of them {amiss.length === 1 ? "does" : "do"} not agree
+          </span>
+        )}
+        {mayEdit && cases.length > 0 && (
+          <ListInput
+            label={`Cases that prove “${line.text}”`}
+            empty="choose cases"
+            shows={proving.length > 0 ? "change" : undefined}
+            values={line.cases}
+            options={cases.map((one) => ({ value: one.key, label: one.case.name }))}
+            onChange={(next) => change.mutate({ cases: next })}
           />
         )}
       </div>

@@ -72,7 +72,6 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const mayWrite = useMay("write_records");
   const readOnly = !mayWrite || record?.state === "submitted";
   const judgement = useJudgement(
-    "desk",
     desk.key,
     desk.release,
     attempt,

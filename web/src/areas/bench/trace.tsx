@@ -1,0 +1,91 @@
+// How a rule came to what it says: its conditions part by part, each with its value.
+import type { Schemas } from "../../api/client";
+import { type Trying, useTrace } from "./trying";
+
+type StepView = Schemas["StepView"];
+type Props = {
+  form: { key: string; revision: number };
+  attempt: Trying;
+  rule: string;
+  /** Whether it has an effect, and so gives values rather than judges them. */
+  effect: boolean;
+  labelOf: (field: string) => string;
+};
+
+export function Trace({ form, attempt, rule, effect, labelOf }: Props) {
+  const trace = useTrace(form, attempt, rule).data;
+  if (!trace || trace.rule !== rule) return <p className="text-muted">Asking…</p>;
+  return (
+    <div className="border-l-2 border-hairline pl-3 text-[0.95rem]">
+      {trace.when && <Part title="It applies when" step={trace.when} />}
+      {trace.until && <Part title="They wait until" step={trace.until} />}
+      {trace.judgements.map((one) => (
+        <div key={one.fields.join()}>
+          <Part
+            title={
+              trace.judgements.length > 1 || effect
+                ? `${effect ? "The value of " : ""}${one.fields.map(labelOf).join(", ")}`
+                : "It must hold that"
+            }
+            step={one.step}
+          />
+          {one.wanting.length > 0 && (
+            <p className="text-muted">
+              Nothing to judge while {one.wanting.map(labelOf).join(" and ")} is blank.
+            </p>
+          )}
+        </div>
+      ))}
+      <dl className="mt-1 flex flex-wrap gap-x-4 text-muted">
+        {Object.entries(trace.values).map(([field, value]) => (
+          <div key={field} className="flex gap-1">
+            <dt>{labelOf(field)}:</dt>
+            <dd className="text-ink">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
+function Part({ title, step }: { title: string; step: StepView }) {
+  return (
+    <div className="mt-1">
+      <p className="text-sm text-muted">{title}</p>
+      <ul>
+        <Branch step={step} />
+      </ul>
+    </div>
+  );
+}
+
+const MARK: Record<string, [string, string]> = {
+  yes: ["text-moss", "✓"],
+  no: ["text-madder", "✗"],
+  "no answer": ["text-muted", "–"],
+};
+
+/** One part with its answer, and its own parts beneath. */
+function Branch({ step }: { step: StepView }) {
+  const [colour, sign] = MARK[step.answer] ?? ["text-ink", "="];
+  return (
+    <li>
+      <span className="flex items-baseline gap-1.5">
+        <span aria-hidden="true" className={`w-3 ${colour}`}>
+          {sign}
+        </span>
+        <span title={step.formula ?? undefined}>
+          {step.words} <span className={`font-semibold ${colour}`}>{step.answer}</span>
+        </span>
+      </span>
+      {step.parts.length > 0 && (
+        <ul className="ml-1.5 border-l border-hairline pl-3">
+          {step.parts.map((part, place) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same part may stand here twice
+            <Branch key={`${place}-${part.words}`} step={part} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}

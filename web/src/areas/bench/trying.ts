@@ -1,0 +1,228 @@
+// A try on the bench: what was entered and under which circumstances, and what the server says of it.
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { type Attempt, attemptWith, type Entered, type Values } from "../form-sheet/judging";
+
+export type BenchForm = Schemas["BenchForm"];
+export type Trying = Schemas["BenchTrying"];
+
+export type Circumstances = {
+  /** The release it is judged by; null: the draft. */
+  release: number | null;
+  event: "create" | "update";
+  /** The stored record that is changed; null: none of them. */
+  number: number | null;
+  /** What the record held before, where it is none of those stored. */
+  stored: Values;
+  entryPoint: Trying["entry_point"];
+  layout: string | null;
+  role: string;
+  /** The day that counts as today; null: today. */
+  asOf: string | null;
+  /** Rules that are switched off for this try. */
+  off: string[];
+  /** A kept case that this try was begun from. */
+  case: string | null;
+};
+
+export type Try = { attempt: Attempt; circumstances: Circumstances };
+
+export const USUAL: Circumstances = {
+  release: null,
+  event: "create",
+  number: null,
+  stored: {},
+  entryPoint: "desk",
+  layout: null,
+  role: "clerk",
+  asOf: null,
+  off: [],
+  case: null,
+};
+
+export const tryWith = (values: Values): Try => ({
+  attempt: attemptWith(values),
+  circumstances: USUAL,
+});
+
+/** A kept case as a try. */
+export function tryOf(kept: Schemas["Case"]): Try {
+  const said = kept.circumstances;
+  return {
+    attempt: { values: kept.values ?? {}, reasons: {}, applied: kept.proposals_applied ?? [] },
+    circumstances: {
+      ...USUAL,
+      event: said.event ?? "create",
+      stored: said.stored ?? {},
+      entryPoint: said.entry_point ?? "desk",
+      layout: said.layout ?? null,
+      role: said.role ?? "clerk",
+      asOf: said.as_of,
+      case: kept.key === "drafted" ? null : kept.key,
+    },
+  };
+}
+
+/** What is sent of a try. What the form does not have is left on the screen and not sent. */
+export function bodyOf({ attempt, circumstances }: Try, form: BenchForm, touched: string[] = []) {
+  const known = new Set(form.fields.map((field) => field.key));
+  const values = Object.fromEntries(
+    Object.entries(attempt.values).filter(([key]) => known.has(key.replace(/\.again$/, ""))),
+  );
+  const changed = circumstances.event === "update";
+  const body: Trying = {
+    values,
+    reasons: attempt.reasons,
+    proposals_applied: attempt.applied,
+    touched,
+    event: circumstances.event,
+    number: changed ? circumstances.number : null,
+    release: circumstances.release,
+    entry_point: circumstances.entryPoint,
+    layout: circumstances.layout,
+    role: circumstances.role,
+    as_of: circumstances.asOf,
+    stored: changed ? circumstances.stored : {},
+    off: circumstances.off,
+    case: circumstances.case,
+  };
+  return body;
+}
+
+export function useBenchForm(formKey: string, revision: number, release: number | null) {
+  return useQuery({
+    queryKey: ["bench", formKey, release ?? revision, release],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/bench", {
+          params: { path: { form_key: formKey }, query: { release } },
+        }),
+      ),
+    placeholderData: (before) => (before?.key === formKey ? before : undefined),
+  });
+}
+
+/** What is asked of the server about a try, kept while the next answer is on its way. */
+function useAsked<T>(
+  what: string,
+  form: { key: string; revision: number },
+  body: unknown,
+  ask: (signal: AbortSignal) => Promise<T>,
+  enabled = true,
+) {
+  return useQuery({
+    queryKey: ["bench", form.key, what, form.revision, body],
+    queryFn: ({ signal }) => ask(signal),
+    placeholderData: (before) => before,
+    gcTime: 5_000,
+    staleTime: 60_000,
+    enabled,
+  });
+}
+
+type Where = { key: string; revision: number };
+const pathOf = (form: Where) => ({ path: { form_key: form.key } });
+
+/** The verdicts on a try; the answer to the last keystroke wins. */
+export function useVerdicts(form: Where, body: Trying | null) {
+  return useAsked(
+    "verdicts",
+    form,
+    body,
+    (signal) =>
+      answer(
+        client.POST("/api/forms/{form_key}/bench", {
+          params: pathOf(form),
+          body: body as Trying,
+          signal,
+        }),
+      ),
+    body !== null,
+  );
+}
+
+export function useChanges(form: Where, before: Trying | null, after: Trying | null) {
+  return useAsked(
+    "changes",
+    form,
+    [before, after],
+    (signal) =>
+      answer(
+        client.POST("/api/forms/{form_key}/bench/changes", {
+          params: pathOf(form),
+          body: { before: before as Trying, after: after as Trying },
+          signal,
+        }),
+      ),
+    before !== null && after !== null,
+  );
+}
+
+export function useTrace(form: Where, attempt: Trying, rule: string) {
+  return useAsked("trace", form, [rule, attempt], (signal) =>
+    answer(
+      client.POST("/api/forms/{form_key}/bench/trace", {
+        params: pathOf(form),
+        body: { rule, attempt },
+        signal,
+      }),
+    ),
+  );
+}
+
+export function useBand(form: Where, attempt: Trying, field: string) {
+  return useAsked("band", form, [field, attempt], (signal) =>
+    answer(
+      client.POST("/api/forms/{form_key}/bench/band", {
+        params: pathOf(form),
+        body: { field, attempt },
+        signal,
+      }),
+    ),
+  );
+}
+
+export function useMap(form: Where, attempt: Trying, across: string, down: string) {
+  return useAsked(
+    "map",
+    form,
+    [across, down, attempt],
+    (signal) =>
+      answer(
+        client.POST("/api/forms/{form_key}/bench/map", {
+          params: pathOf(form),
+          body: { across, down, attempt },
+          signal,
+        }),
+      ),
+    across !== down,
+  );
+}
+
+export function useWays(form: Where, attempt: Trying, moment: "save" | "submit") {
+  return useAsked("ways", form, [moment, attempt], (signal) =>
+    answer(
+      client.POST("/api/forms/{form_key}/bench/ways", {
+        params: pathOf(form),
+        body: { moment, attempt },
+        signal,
+      }),
+    ),
+  );
+}
+
+/** The other of the two answers that a field had last, or the one beside it. */
+export function flipped(
+  field: Schemas["BenchForm"]["fields"][number],
+  now: Entered,
+  earlier: Entered[],
+): Entered {
+  const before = earlier.find((one) => JSON.stringify(one) !== JSON.stringify(now));
+  if (before !== undefined) return before;
+  if (field.type === "yes_no") return now !== true;
+  if (field.type === "choice") {
+    const codes = field.choices?.map((choice) => choice.code) ?? [];
+    return codes[(codes.indexOf(String(now)) + 1) % codes.length] ?? null;
+  }
+  return null;
+}

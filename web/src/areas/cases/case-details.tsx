@@ -1,0 +1,163 @@
+// One case opened: what it fills in and expects, how it disagrees, and what can be done about it.
+import { type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { Button } from "../../ui/button";
+import { writtenDay } from "../../ui/dates";
+import { useNotify } from "../../ui/notices";
+import { Trouble } from "../../ui/trouble";
+import { OUTCOME_WORDS } from "../bench/outcomes";
+import { type FormView, useTurn } from "../frame/form";
+import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
+
+type Props = { form: FormView; rules: CaseTable["rules"]; row: CaseView; mayEdit: boolean };
+
+export function CaseDetails({ form, rules, row, mayEdit }: Props) {
+  const labels = new Map(form.fields.map(({ field }) => [field.key, field.label]));
+  const said = row.case.circumstances;
+  const navigate = useNavigate();
+  const remove = useRemoveCases(form.key);
+  const undo = useTurn(form.key, "undo");
+  const notify = useNotify();
+  const expected = row.case.expected;
+  return (
+    <div className="grid gap-x-8 gap-y-2 py-2 pl-7 text-[0.95rem] lg:grid-cols-2">
+      <section aria-label={`What ${row.case.name} fills in`}>
+        <p className="text-muted">
+          {said.event === "update" ? "A change" : "A new record"} as of {writtenDay(said.as_of)},{" "}
+          {said.entry_point ?? "desk"}, by a {said.role ?? "person without a role"}
+          {said.layout ? `, on ${said.layout}` : ""}
+        </p>
+        <dl className="mt-1 grid max-h-60 grid-cols-[auto_1fr] gap-x-4 overflow-auto">
+          {Object.entries(row.case.values ?? {}).map(([key, value]) => (
+            <div key={key} className="contents">
+              <dt className={labels.has(key) || key.endsWith(".again") ? "" : "text-madder"}>
+                {labels.get(key) ?? key}
+              </dt>
+              <dd>{shown(value)}</dd>
+            </div>
+          ))}
+        </dl>
+        {row.case.why && <p className="mt-1 whitespace-pre-line text-muted">{row.case.why}</p>}
+      </section>
+      <section aria-label={`What ${row.case.name} expects`}>
+        <p>
+          Expected: saving {OUTCOME_WORDS[expected.save].toLowerCase()}, submitting{" "}
+          {OUTCOME_WORDS[expected.submit].toLowerCase()}
+          {(expected.broken ?? []).length > 0 && ", broken: "}
+          {(expected.broken ?? [])
+            .map((key) => rules.find((rule) => rule.key === key)?.name ?? key)
+            .join("; ")}
+          .
+        </p>
+        {row.told.length > 0 && (
+          <ul className="mt-1 list-[square] pl-5 text-madder">
+            {row.told.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        )}
+        <div className="mt-2 flex flex-wrap items-center gap-2">
+          <Button
+            onClick={() => navigate(`/forms/${form.key}/bench`, { state: { case: row.case } })}
+          >
+            Look at it on the bench
+          </Button>
+          {mayEdit && (
+            <Button
+              look="quiet"
+              onClick={() =>
+                remove.mutate([row], {
+                  onSuccess: () =>
+                    notify({
+                      text: `“${row.case.name}” is taken out.`,
+                      undo: () => undo.mutate(),
+                    }),
+                })
+              }
+            >
+              Take it out
+            </Button>
+          )}
+        </div>
+        {mayEdit && row.state === "disagrees" && <Accept form={form} row={row} />}
+        {mayEdit && <About form={form} row={row} />}
+        <Trouble error={remove.error} />
+      </section>
+    </div>
+  );
+}
+
+function shown(value: unknown) {
+  if (value === true) return "yes";
+  if (value === false) return "no";
+  if (value === null) return <span className="text-muted">blank</span>;
+  return Array.isArray(value) ? value.join(", ") : String(value);
+}
+
+/** What happens now is right: expect it from now on, and say why. */
+function Accept({ form, row }: { form: FormView; row: CaseView }) {
+  const [why, setWhy] = useState("");
+  const accept = useAccept(form.key);
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    accept.mutate({ row, why });
+  }
+  return (
+    <form onSubmit={submit} className="mt-2">
+      <label className="block">
+        <span className="text-muted">What happens now is right, because</span>
+        <span className="mt-1 flex gap-2">
+          <input
+            className="line-input grow"
+            required
+            minLength={3}
+            value={why}
+            spellCheck
+            onChange={(event) => setWhy(event.target.value)}
+          />
+          <Button type="submit" disabled={accept.isPending}>
+            Expect that from now on
+          </Button>
+        </span>
+      </label>
+      <Trouble error={accept.error} />
+    </form>
+  );
+}
+
+/** Its name, its suite and the reason for its being there. */
+function About({ form, row }: { form: FormView; row: CaseView }) {
+  const [name, setName] = useState(row.case.name);
+  const [suite, setSuite] = useState(row.case.suite ?? "");
+  const change = useChangeCase(form.key);
+  const same = name === row.case.name && suite === (row.case.suite ?? "");
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    change.mutate({ row, changed: { ...row.case, name, suite } });
+  }
+  return (
+    <form onSubmit={submit} className="mt-2 flex flex-wrap items-end gap-2">
+      <label className="grow">
+        <span className="block text-sm text-muted">Name</span>
+        <input
+          className="line-input w-full"
+          required
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label>
+        <span className="block text-sm text-muted">Suite</span>
+        <input
+          className="line-input w-40"
+          value={suite}
+          onChange={(event) => setSuite(event.target.value)}
+        />
+      </label>
+      <Button type="submit" disabled={same || change.isPending}>
+        Store
+      </Button>
+      <Trouble error={change.error} />
+    </form>
+  );
+}

@@ -1,0 +1,231 @@
+// The cases of a form: the table of cases by rules, what disagrees and why, and running them all.
+import { Download, FlaskConical, Play, Upload } from "lucide-react";
+import { type ChangeEvent, useMemo, useRef, useState } from "react";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { useScrollKept } from "../../ui/kept";
+import { useNotify } from "../../ui/notices";
+import { SearchBox } from "../../ui/search-box";
+import { Trouble } from "../../ui/trouble";
+import { type FormView, useForm, useTurn } from "../frame/form";
+import { CaseTableView } from "./case-table";
+import { DraftedSheet } from "./drafted-sheet";
+import { JobProgress } from "./job-progress";
+import {
+  type CaseView,
+  isUnderWay,
+  useCases,
+  useImport,
+  useRemoveCases,
+  useRunAll,
+} from "./queries";
+
+type Only = "all" | CaseView["state"];
+const STATE_WORDS: Record<CaseView["state"], string> = {
+  disagrees: "disagree",
+  cannot_run: "cannot be run",
+  not_run: "not run yet",
+  agrees: "agree",
+};
+const STATES = Object.keys(STATE_WORDS) as CaseView["state"][];
+
+export function CasesPage() {
+  const form = useForm().data;
+  return form ? <Cases key={form.key} form={form} /> : null;
+}
+
+function Cases({ form }: { form: FormView }) {
+  const mayEdit = useMay("edit_draft");
+  const table = useCases(form.key);
+  const [only, setOnly] = useState<Only>("all");
+  const [suite, setSuite] = useState<string | null>(null);
+  const [asked, setAsked] = useState("");
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [drafting, setDrafting] = useState(false);
+  const run = useRunAll(form.key);
+  const remove = useRemoveCases(form.key);
+  const undo = useTurn(form.key, "undo");
+  const notify = useNotify();
+  useScrollKept(`cases:${form.key}`);
+  const cases = table.data?.cases ?? [];
+  const suites = useMemo(
+    () => [...new Set(cases.map((row) => row.case.suite ?? ""))].filter(Boolean).sort(),
+    [cases],
+  );
+  const wanted = asked.trim().toLowerCase();
+  const shown = cases.filter(
+    (row) =>
+      (only === "all" || row.state === only) &&
+      (suite === null || row.case.suite === suite) &&
+      (wanted === "" || `${row.case.name} ${row.case.why}`.toLowerCase().includes(wanted)),
+  );
+  const picked = shown.filter((row) => chosen.has(row.key));
+  function takeOut() {
+    const rows = picked;
+    remove.mutate(rows, {
+      onSuccess: () => {
+        setChosen(new Set());
+        const words = rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${rows.length} cases are`;
+        notify({ text: `${words} taken out.`, undo: () => undo.mutate() });
+      },
+    });
+  }
+  return (
+    <main id="main" className="px-6 py-4">
+      <div className="flex flex-wrap items-center gap-2">
+        <SearchBox
+          label="Search the cases"
+          placeholder="Search names and reasons"
+          value={asked}
+          onChange={setAsked}
+        />
+        <label>
+          <span className="sr-only">Suite</span>
+          <select
+            className="line-input"
+            value={suite ?? ""}
+            onChange={(event) => setSuite(event.target.value || null)}
+          >
+            <option value="">every suite</option>
+            {suites.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="ml-auto" />
+        <Files form={form} mayEdit={mayEdit} />
+        {mayEdit && (
+          <>
+            <Button onClick={() => setDrafting(true)}>
+              <FlaskConical size={15} aria-hidden="true" /> Draft cases…
+            </Button>
+            <Button
+              look="solid"
+              disabled={cases.length === 0 || run.isPending || isUnderWay(table.data?.job)}
+              onClick={() => run.mutate()}
+            >
+              <Play size={15} aria-hidden="true" /> Run all
+            </Button>
+          </>
+        )}
+      </div>
+      <fieldset className="flex flex-wrap items-center gap-x-1 py-1.5 text-sm">
+        <legend className="sr-only">Which cases to show</legend>
+        <Chip chosen={only === "all"} onChoose={() => setOnly("all")}>
+          all {cases.length}
+        </Chip>
+        {STATES.map((state) => {
+          const count = cases.filter((row) => row.state === state).length;
+          return (
+            count > 0 && (
+              <Chip key={state} chosen={only === state} onChoose={() => setOnly(state)}>
+                {STATE_WORDS[state]} {count}
+              </Chip>
+            )
+          );
+        })}
+        <JobProgress formKey={form.key} job={table.data?.job ?? null} what="cases" />
+        {mayEdit && picked.length > 0 && (
+          <Button look="quiet" onClick={takeOut} disabled={remove.isPending}>
+            Take {picked.length} out
+          </Button>
+        )}
+      </fieldset>
+      <Trouble error={table.error ?? run.error ?? remove.error} />
+      {table.data && cases.length === 0 && (
+        <p className="max-w-2xl py-6 text-muted">
+          No case is kept yet. Try the form on the bench and keep what you tried with Ctrl + Enter,
+          or have cases drafted: on and beside each bound, blank, each choice, each part of a
+          condition.
+        </p>
+      )}
+      {cases.length > 0 && shown.length === 0 && (
+        <p className="py-4 text-muted">No case is to be shown this way: take a filter off.</p>
+      )}
+      {table.data && shown.length > 0 && (
+        <CaseTableView
+          form={form}
+          rules={table.data.rules}
+          rows={shown}
+          mayEdit={mayEdit}
+          chosen={chosen}
+          onChoose={setChosen}
+        />
+      )}
+      {drafting && <DraftedSheet form={form} open={drafting} onOpenChange={setDrafting} />}
+    </main>
+  );
+}
+
+type ChipProps = { chosen: boolean; onChoose: () => void; children: React.ReactNode };
+
+function Chip({ chosen, onChoose, children }: ChipProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      onClick={onChoose}
+      className={`min-h-6 rounded-xs px-2 ${chosen ? "bg-tint font-semibold" : "text-muted hover:bg-tint"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** Cases out as a file, and in again. */
+function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
+  const take = useImport(form.key);
+  const notify = useNotify();
+  const input = useRef<HTMLInputElement>(null);
+  async function read(event: ChangeEvent<HTMLInputElement>) {
+    const file = event.target.files?.[0];
+    event.target.value = "";
+    if (!file) return;
+    const text = await file.text();
+    take.mutate(
+      { name: file.name, text },
+      { onSuccess: (keys) => notify({ text: `${keys.length} cases were taken in.` }) },
+    );
+  }
+  return (
+    <>
+      <a
+        className="inline-flex min-h-8 items-center gap-1.5 px-2 text-thistle hover:underline"
+        href={`/api/forms/${form.key}/case-file?format=json`}
+        download
+      >
+        <Download size={15} aria-hidden="true" /> JSON
+      </a>
+      <a
+        className="inline-flex min-h-8 items-center gap-1.5 px-2 text-thistle hover:underline"
+        href={`/api/forms/${form.key}/case-file?format=csv`}
+        download
+      >
+        <Download size={15} aria-hidden="true" /> CSV
+      </a>
+      {mayEdit && (
+        <>
+          <input
+            ref={input}
+            type="file"
+            className="sr-only"
+            accept=".json,.csv"
+            aria-label="A file of cases"
+            tabIndex={-1}
+            onChange={read}
+          />
+          <Button look="quiet" onClick={() => input.current?.click()} disabled={take.isPending}>
+            <Upload size={15} aria-hidden="true" /> Take in a file
+          </Button>
+        </>
+      )}
+      {take.error && (
+        <div className="basis-full">
+          <Trouble error={take.error} />
+        </div>
+      )}
+    </>
+  );
+}

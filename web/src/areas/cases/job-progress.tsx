@@ -1,0 +1,37 @@
+// How far a long job is, with a way to stop it. It goes on when the screen is left.
+import { Square } from "lucide-react";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { isUnderWay, type Job, useStop } from "./queries";
+
+type Props = { formKey: string; job: Job | null; what: string };
+
+export function JobProgress({ formKey, job, what }: Props) {
+  const stop = useStop(formKey);
+  const mayEdit = useMay("edit_draft");
+  if (!job) return null;
+  if (!isUnderWay(job))
+    return job.state === "failed" || job.state === "stopped" ? (
+      <span role="status" className="ml-3 text-muted">
+        {job.trouble || "Stopped. What was done so far is kept."}
+      </span>
+    ) : null;
+  return (
+    <span role="status" className="ml-3 flex items-center gap-2">
+      <progress
+        aria-label={`How far the ${what} are`}
+        className="h-2 w-40 accent-thistle"
+        max={Math.max(job.total, 1)}
+        value={job.done}
+      />
+      <span className="text-muted">
+        {job.total > 0 ? `${job.done} of ${job.total} ${what}` : "beginning"}
+      </span>
+      {mayEdit && (
+        <Button look="quiet" onClick={() => stop.mutate(job.id)} disabled={stop.isPending}>
+          <Square size={13} aria-hidden="true" /> Stop
+        </Button>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,172 @@
+// What the server knows of the cases of a form, and what they prove.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+
+export type CaseView = Schemas["CaseView"];
+export type CaseTable = Schemas["CaseTable"];
+export type Job = Schemas["JobView"];
+export type Technique = "both" | "boundary" | "blank" | "choice" | "pairs" | "parts";
+
+const ASKED_AGAIN_AFTER = 500; // milliseconds, while something is under way
+const path = (formKey: string) => ({ path: { form_key: formKey } });
+
+export const isUnderWay = (job: Job | null | undefined) =>
+  job?.state === "waiting" || job?.state === "running";
+
+const whileUnderWay = (job: Job | null | undefined) =>
+  isUnderWay(job) ? ASKED_AGAIN_AFTER : false;
+
+export function useCases(formKey: string) {
+  const mayTry = useMay("use_bench");
+  return useQuery({
+    enabled: mayTry,
+    queryKey: ["cases", formKey],
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/cases", { params: path(formKey) })),
+    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
+  });
+}
+
+export function useCaseCounts(formKey: string, revision: number) {
+  return useQuery({
+    queryKey: ["case-counts", formKey, revision],
+    queryFn: () =>
+      answer(client.GET("/api/forms/{form_key}/case-counts", { params: path(formKey) })),
+    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useProof(formKey: string) {
+  return useQuery({
+    queryKey: ["proof", formKey],
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/proof", { params: path(formKey) })),
+  });
+}
+
+export function useSlips(formKey: string) {
+  return useQuery({
+    queryKey: ["slips", formKey],
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/slips", { params: path(formKey) })),
+    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
+  });
+}
+
+export function useDrafted(formKey: string, technique: Technique, values: 2 | 3) {
+  return useQuery({
+    queryKey: ["drafted", formKey, technique, values],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/drafted-cases", {
+          params: { ...path(formKey), query: { technique, values } },
+        }),
+      ),
+    staleTime: 0,
+  });
+}
+
+/** Fetch anew what a change of the cases can have changed. */
+export function useCasesRefresh(formKey: string) {
+  const queries = useQueryClient();
+  return useCallback(() => {
+    for (const part of ["case-counts", "history", "proof", "slips", "drafted"])
+      queries.invalidateQueries({ queryKey: [part, formKey] });
+    queries.invalidateQueries({ queryKey: ["forms"] });
+    return queries.invalidateQueries({ queryKey: ["cases", formKey] });
+  }, [queries, formKey]);
+}
+
+export function useKeepSeveral(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: (cases: Schemas["Case"][]) =>
+      answer(
+        client.POST("/api/forms/{form_key}/drafted-cases", {
+          params: path(formKey),
+          body: { cases },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useRunAll(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: () =>
+      answer(client.POST("/api/forms/{form_key}/case-runs", { params: path(formKey) })),
+    onSuccess: refresh,
+  });
+}
+
+export function useLookForSlips(formKey: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => answer(client.POST("/api/forms/{form_key}/slips", { params: path(formKey) })),
+    onSuccess: (slips) => queries.setQueryData(["slips", formKey], slips),
+  });
+}
+
+export function useStop(formKey: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (job: number) =>
+      answer(client.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: job } } })),
+    onSettled: () => {
+      for (const part of ["cases", "case-counts", "slips"])
+        queries.invalidateQueries({ queryKey: [part, formKey] });
+    },
+  });
+}
+
+export function useRemoveCases(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: (cases: CaseView[]) =>
+      answer(
+        client.POST("/api/forms/{form_key}/case-removal", {
+          params: path(formKey),
+          body: { cases: cases.map(({ key, version }) => ({ key, version })) },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useAccept(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: ({ row, why }: { row: CaseView; why: string }) =>
+      answer(
+        client.POST("/api/forms/{form_key}/cases/{case_key}/accept", {
+          params: { path: { form_key: formKey, case_key: row.key } },
+          body: { version: row.version, why },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useChangeCase(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: ({ row, changed }: { row: CaseView; changed: Schemas["Case"] }) =>
+      answer(
+        client.PUT("/api/forms/{form_key}/cases/{case_key}", {
+          params: { path: { form_key: formKey, case_key: row.key } },
+          body: { case: changed, version: row.version },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useImport(formKey: string) {
+  const refresh = useCasesRefresh(formKey);
+  return useMutation({
+    mutationFn: (file: { name: string; text: string }) =>
+      answer(client.POST("/api/forms/{form_key}/case-file", { params: path(formKey), body: file })),
+    onSuccess: refresh,
+  });
+}
