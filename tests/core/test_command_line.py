@@ -1,13 +1,16 @@
-"""`thistlequartz judge`: verdicts for a file, exit codes, and unusable input by its place."""
+"""The commands: verdicts or cases of a file, exit codes, and unusable input by its place."""
 
 import json
 from pathlib import Path
+from xml.etree import ElementTree as ET
 
 import pytest
 
 from thistlequartz.cli import main
+from thistlequartz.core.casework import cases_to_csv, cases_to_json
 from thistlequartz.core.ruleset import RuleSet
-from thistlequartz.demo.forms import RELEASED
+from thistlequartz.demo.cases import kept_cases
+from thistlequartz.demo.forms import DRAFT, RELEASED
 
 SCHEMA = Path(__file__).parents[2] / "docs" / "ruleset.schema.json"
 GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"}
@@ -120,3 +123,44 @@ def test_unusable_rules_are_named_by_place(judge):
 def test_the_published_schema_is_that_of_the_documents():
     """docs/ruleset.schema.json; after a change: python -m scripts.publish_schema"""
     assert json.loads(SCHEMA.read_text()) == RuleSet.model_json_schema()
+
+
+@pytest.fixture
+def hold(tmp_path, capsys):
+    """Run cases of the demo's loans by its release or its draft; give code, output, report."""
+
+    def run(ruleset, name, text):
+        rules, cases, report = tmp_path / "rules.json", tmp_path / name, tmp_path / "report.xml"
+        rules.write_text(ruleset.model_dump_json())
+        cases.write_text(text)
+        options = ["--form", "loan_out", "--junit", str(report)]
+        code = main(["cases", str(rules), str(cases), *options])
+        said = capsys.readouterr()
+        return code, said.out + said.err, report.read_text() if report.exists() else ""
+
+    return run
+
+
+def test_a_pipeline_holds_a_release_to_its_cases(hold):
+    cases = kept_cases("loan_out")
+    code, out, report = hold(RELEASED, "cases.json", cases_to_json("loan_out", cases))
+    assert (code, out.splitlines()[-1]) == (0, "9 of 9 cases agree.")
+    code, out, report = hold(DRAFT, "cases.csv", cases_to_csv(cases))
+    assert code == 1
+    assert "disagrees: Four months\n    Saving is warned, where clear was expected." in out
+    failures = [one.get("name") for one in ET.fromstring(report).iter("testcase") if len(one)]
+    assert "Four months" in failures
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "said"),
+    [
+        ("cases.txt", "", "Use .json or .csv"),
+        ("cases.json", '{"form": "borrower"}', "These are cases of “borrower”"),
+        ("cases.csv", "name,as_of,expected_save,expected_submit,peice\n", "Did you mean “piece”?"),
+    ],
+)
+def test_cases_that_cannot_be_used_are_told_by_their_place(hold, name, text, said):
+    code, out, _ = hold(RELEASED, name, text)
+    assert code == 2
+    assert said in out

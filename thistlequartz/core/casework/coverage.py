@@ -209,12 +209,13 @@ def _parts(
     ]
     reach = None
     for place, words in enumerate(decision.words):
+        if place in decision.coupled:
+            why = "It stands in the condition more than once, so neither turns alone."
+            yield PartProof(words, "not_reachable", why=why)
+            continue
         shown = shown_alone(seen, place)
         if shown is not None:
             yield PartProof(words, "shown", shown)
-            continue
-        if place in decision.coupled:
-            yield PartProof(words, "not_reachable", why="It stands in the condition twice.")
             continue
         if reach is None:
             around = candidates.around

@@ -238,7 +238,7 @@ class _Drafter:
         reach = reach_of(decision, self.form, explorer.candidates, settled.environment)
         used: list[Assigned] = []
         for place, words in enumerate(decision.words):
-            pair = reach.pair(place, first=used)
+            pair = None if place in decision.coupled else reach.pair(place, first=used)
             for assigned in pair or ():
                 if assigned in used:
                     continue
