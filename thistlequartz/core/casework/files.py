@@ -1,10 +1,10 @@
 """Cases as files: JSON carries everything; CSV one case a row, with a column for each field.
 
 In CSV the columns of a case stand first (`name`, `suite`, `why`, `as_of`, `event`, `entry_point`,
-`layout`, `role`, `expected_save`, `expected_submit`, `expected_broken`), then `stored.key` for what
-a record held before, and the fields by key. Several rules or choices are parted by semicolons.
-What CSV cannot say (other records, proposals, states, computed values) is left out when writing,
-and not looked at after reading.
+`layout`, `role`, `expected_save`, `expected_submit`, `expected_broken`, and `other_records` as
+JSON), then `stored.key` for what a record held before, and the fields by key. Several rules or
+choices are parted by semicolons. What CSV cannot say (proposals applied, states, computed values)
+is left out when writing, and not looked at after reading.
 """
 
 import csv
@@ -13,17 +13,19 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.evaluation import CompiledForm
 from thistlequartz.core.expression import nearest
-from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField
+from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
 
 _ABOUT = ("key", "name", "suite", "why")
 _CIRCUMSTANCES = ("as_of", "event", "entry_point", "layout", "role")
 _EXPECTED = ("expected_save", "expected_submit", "expected_broken")
-_HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED)
+_OTHERS = "other_records"
+_HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED, _OTHERS)
+_RECORDS = TypeAdapter(tuple[OtherRecord, ...])
 _STORED = "stored."
 _PARTING = ";"
 _LONGEST_SHOWN = 60
@@ -106,6 +108,7 @@ def cases_to_csv(cases: Sequence[Case]) -> str:
         row: list[object] = [getattr(case, name) for name in _ABOUT]
         row += [getattr(said, name) for name in _CIRCUMSTANCES]
         row += [expected.save, expected.submit, _PARTING.join(expected.broken)]
+        row += [_RECORDS.dump_json(case.others).decode() if case.others else ""]
         row += [_cell(said.stored.get(key)) for key in stored]
         row += [_cell(case.values.get(key)) for key in fields]
         writer.writerow(["" if one is None else one for one in row])
@@ -190,6 +193,7 @@ def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case
             "why": said("why") or "",
             "circumstances": {**circumstances, "stored": entries(_STORED)},
             "values": entries(""),
+            "others": _RECORDS.validate_json(said(_OTHERS) or "[]"),
             "expected": {
                 "save": said("expected_save"),
                 "submit": said("expected_submit"),
