@@ -5,6 +5,8 @@ from typing import Any
 import pytest
 from django.test import TestCase
 
+from thistlequartz.server.forms.models import DraftCase
+
 from .conftest import FORM, Caller, demand
 
 TODAY = "2026-06-12"
@@ -16,8 +18,9 @@ GOOD = {
 
 
 @pytest.fixture(autouse=True)
-def work_at_once(settings: Any) -> None:
-    """Background work is done where it is asked for, and what waits for a commit as well."""
+def work_at_once(settings: Any, db: None) -> None:
+    """Background work is done where it is asked for; the demo's own cases are out of the way."""
+    DraftCase.objects.all().delete()
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 
 

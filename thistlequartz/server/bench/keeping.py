@@ -86,7 +86,7 @@ def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
             layout=here.layout,
             role=here.role,
         ),
-        values=_entries(one.values),
+        values=_left_to_start(one),
         others=tuple(_others(one, recording)),
         proposals_applied=one.applied,
         expected=Observer(one.form).of_judged(judged).as_expected(),
@@ -96,6 +96,20 @@ def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
 def _judged(one: Tried, lookup: Lookup) -> Any:
     record = one.form.read(one.values, stored=one.stored, lookup=lookup)
     return one.form.judged(record, one.circumstances, applied=one.applied)
+
+
+def _left_to_start(one: Tried) -> dict[str, Any]:
+    """What was entered. What stands as a new record begins is left to the starting values, so that
+    the case follows them when they change.
+    """
+    here = one.circumstances
+    if here.event != "create":
+        return _entries(one.values)
+    starting = one.form.starting_values(
+        today=here.today, now=here.now, entry_point=here.entry_point, role=here.role
+    )
+    entered = _entries(one.values)
+    return {key: value for key, value in entered.items() if starting.get(key) != value}
 
 
 def _entries(values: Mapping[str, object]) -> dict[str, Any]:

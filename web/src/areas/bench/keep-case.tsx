@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
+import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
@@ -48,9 +49,13 @@ function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
   });
   const queries = useQueryClient();
   const notify = useNotify();
+  const now = speaking(judgement);
+  const [broken, setBroken] = useState<string[]>(() => now.map((one) => one.rule));
   const otherwise =
-    said.save !== judgement.save.outcome || said.submit !== judgement.submit.outcome;
-  const broken = speaking(judgement);
+    said.save !== judgement.save.outcome ||
+    said.submit !== judgement.submit.outcome ||
+    broken.length !== now.length ||
+    now.some((one) => !broken.includes(one.rule));
   const keep = useMutation({
     mutationFn: () =>
       answer(
@@ -61,7 +66,7 @@ function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
             suite,
             why,
             attempt,
-            expected: otherwise ? { ...said, broken: broken.map((one) => one.rule) } : null,
+            expected: otherwise ? { ...said, broken } : null,
           },
         }),
       ),
@@ -97,7 +102,11 @@ function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
             <select
               className="line-input"
               value={said[moment]}
-              onChange={(event) => setSaid({ ...said, [moment]: event.target.value as Outcome })}
+              onChange={(event) => {
+                const next = { ...said, [moment]: event.target.value as Outcome };
+                setSaid(next);
+                if (next.save === "clear" && next.submit === "clear") setBroken([]);
+              }}
             >
               {OUTCOMES.map((one) => (
                 <option key={one} value={one}>
@@ -108,17 +117,7 @@ function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
           </label>
         ))}
       </div>
-      <p className="mt-3 text-muted">
-        {broken.length === 0 ? "No rule should be broken." : "These rules should be broken:"}
-      </p>
-      <ul>
-        {broken.map((one) => (
-          <li key={one.rule} className="flex items-center gap-1.5">
-            <Facet level={OUTCOME_LEVEL[OUTCOME_OF[one.severity]]} size={14} />
-            {form.rules.find((rule) => rule.key === one.rule)?.name}
-          </li>
-        ))}
-      </ul>
+      <Broken form={form} now={now} broken={broken} onChange={setBroken} />
       {otherwise && (
         <p className="mt-2 text-ochre">
           That is not what happens now: the case will disagree until the rules are mended.
@@ -161,6 +160,55 @@ function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
         </Link>
       </div>
     </form>
+  );
+}
+
+type BrokenProps = {
+  form: BenchForm;
+  now: Schemas["RuleResult"][];
+  broken: string[];
+  onChange: (broken: string[]) => void;
+};
+
+/** The rules that should be broken: those that are, unless they are taken off, and any other. */
+function Broken({ form, now, broken, onChange }: BrokenProps) {
+  const shown = form.rules.filter(
+    ({ key }) => broken.includes(key) || now.some((one) => one.rule === key),
+  );
+  const others = form.rules.filter((rule) => !rule.effect && !shown.includes(rule));
+  return (
+    <fieldset className="mt-3">
+      <legend className="text-muted">
+        {shown.length === 0 ? "No rule should be broken." : "These rules should be broken:"}
+      </legend>
+      {shown.map(({ key, name }) => {
+        const severity = now.find((one) => one.rule === key)?.severity;
+        return (
+          <Tick
+            key={key}
+            checked={broken.includes(key)}
+            onChange={(on) => onChange(on ? [...broken, key] : broken.filter((one) => one !== key))}
+          >
+            {severity && <Facet level={OUTCOME_LEVEL[OUTCOME_OF[severity]]} size={14} />} {name}
+          </Tick>
+        );
+      })}
+      {others.length > 0 && (
+        <select
+          aria-label="Another rule that should be broken"
+          className="line-input mt-1 max-w-full"
+          value=""
+          onChange={(event) => onChange([...broken, event.target.value])}
+        >
+          <option value="">another rule…</option>
+          {others.map(({ key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+    </fieldset>
   );
 }
 

@@ -132,7 +132,8 @@ function Found({ form, technique, values, onDone }: FoundProps) {
               chosen.map((one) => ({ ...one.case, suite })),
               {
                 onSuccess: () => {
-                  notify({ text: `${chosen.length} cases are kept.` });
+                  const count = chosen.length;
+                  notify({ text: count === 1 ? "1 case is kept." : `${count} cases are kept.` });
                   onDone();
                 },
               },

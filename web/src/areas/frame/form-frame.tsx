@@ -79,13 +79,15 @@ function Disagreeing({ form }: { form: FormView }) {
       ? `${counts.cases} ${counts.cases === 1 ? "case agrees" : "cases agree"}`
       : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
   return (
-    <Link
-      to={`/forms/${form.key}/cases`}
-      className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${amiss ? "text-madder" : "text-moss"}`}
-    >
-      <Facet level={amiss ? "block" : "clear"} size={14} />
-      <span role="status">{isUnderWay(counts.job) ? "cases are being run" : words}</span>
-    </Link>
+    <span role="status" aria-label="How the cases stand">
+      <Link
+        to={`/forms/${form.key}/cases`}
+        className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${amiss ? "text-madder" : "text-moss"}`}
+      >
+        <Facet level={amiss ? "block" : "clear"} size={14} />
+        {isUnderWay(counts.job) ? "cases are being run" : words}
+      </Link>
+    </span>
   );
 }
 
