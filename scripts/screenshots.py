@@ -90,6 +90,26 @@ def writing_helps(page: Page) -> None:
     page.keyboard.press("Escape")
 
 
+def proving(page: Page) -> None:
+    """A band and a map on the bench, the table of cases, and what they prove."""
+    page.get_by_label("Elevation from", exact=True).fill("2500")
+    page.keyboard.press("F9")
+    page.get_by_role("figure", name="Where Elevation from passes").wait_for()
+    page.get_by_role("slider").scroll_into_view_if_needed()
+    page.get_by_role("slider").focus()
+    shoot(page, "band")
+    page.get_by_role("button", name="Map two fields").click()
+    page.get_by_role("table", name="Map").wait_for()
+    shoot(page, "map")
+    page.get_by_role("link", name="Cases", exact=True).click()
+    page.get_by_role("button", name="The pole itself").wait_for()
+    shoot(page, "cases")
+    page.get_by_role("link", name="Proof", exact=True).click()
+    page.get_by_role("button", name="Look for slips").click()
+    page.get_by_text("no difference was found").wait_for()
+    shoot(page, "proof")
+
+
 def main(address: str) -> None:
     """All main views, as a steward at 1280 by 800."""
     with sync_playwright() as playwright:
@@ -130,6 +150,7 @@ def main(address: str) -> None:
         page.get_by_text("check both dates").first.wait_for()
         page.evaluate("window.scrollTo(0, 0)")
         shoot(page, "bench")
+        proving(page)
         page.get_by_role("link", name="Records").click()
         page.get_by_role("link", name="QH-P-").first.wait_for()
         shoot(page, "records")

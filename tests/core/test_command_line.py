@@ -8,11 +8,11 @@ import pytest
 
 from thistlequartz.cli import main
 from thistlequartz.core.casework import cases_to_csv, cases_to_json
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import CaseFile, RuleSet
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED
 
-SCHEMA = Path(__file__).parents[2] / "docs" / "ruleset.schema.json"
+DOCS = Path(__file__).parents[2] / "docs"
 GOOD = {"accession_number": "QH-P-000001", "scientific_name": "Brindlea montana"}
 
 
@@ -120,9 +120,11 @@ def test_unusable_rules_are_named_by_place(judge):
     assert judge("a.json", "[]", "--form", "gone", rules=with_rule())[0] == 2
 
 
-def test_the_published_schema_is_that_of_the_documents():
-    """docs/ruleset.schema.json; after a change: python -m scripts.publish_schema"""
-    assert json.loads(SCHEMA.read_text()) == RuleSet.model_json_schema()
+@pytest.mark.parametrize(("name", "document"), [("ruleset", RuleSet), ("cases", CaseFile)])
+def test_the_published_schemas_are_those_of_the_documents(name, document):
+    """docs/*.schema.json; after a change: python -m scripts.publish_schema"""
+    text = (DOCS / f"{name}.schema.json").read_text()
+    assert json.loads(text) == document.model_json_schema()
 
 
 @pytest.fixture

@@ -1,7 +1,10 @@
 // The steps of the try, back and forth, and what the last one changed, in words.
 import { ArrowLeft, ArrowRight } from "lucide-react";
+import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { type Trying, useChanges } from "./trying";
+
+const SHOWN = 8;
 
 type Props = {
   form: { key: string; revision: number };
@@ -15,6 +18,15 @@ type Props = {
 
 export function Changed({ form, before, after, at, count, onGo, onPoint }: Props) {
   const changes = useChanges(form, before, after).data;
+  const line = (change: Schemas["ChangeView"]) => (
+    <li
+      key={change.words}
+      onMouseEnter={() => onPoint(change.fields)}
+      onMouseLeave={() => onPoint([])}
+    >
+      {change.words}
+    </li>
+  );
   return (
     <section aria-label="What changed" className="text-sm">
       <div className="-ml-1.5 flex items-center gap-1">
@@ -42,22 +54,21 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
           <ArrowRight size={16} aria-hidden="true" />
         </Button>
       </div>
-      <ul role="status" className="max-h-36 overflow-auto">
-        {before === null && <li className="text-muted">This is where the try begins.</li>}
-        {before !== null && changes?.length === 0 && (
-          <li className="text-muted">Nothing that anybody would see.</li>
-        )}
-        {before !== null &&
-          changes?.map((change) => (
-            <li
-              key={change.words}
-              onMouseEnter={() => onPoint(change.fields)}
-              onMouseLeave={() => onPoint([])}
-            >
-              {change.words}
-            </li>
-          ))}
-      </ul>
+      <div role="status">
+        <ul>
+          {before === null && <li className="text-muted">This is where the try begins.</li>}
+          {before !== null && changes?.length === 0 && (
+            <li className="text-muted">Nothing that anybody would see.</li>
+          )}
+          {before !== null && changes?.slice(0, SHOWN).map(line)}
+        </ul>
+      </div>
+      {before !== null && changes && changes.length > SHOWN && (
+        <details>
+          <summary className="cursor-pointer text-muted">and {changes.length - SHOWN} more</summary>
+          <ul>{changes.slice(SHOWN).map(line)}</ul>
+        </details>
+      )}
     </section>
   );
 }

@@ -149,6 +149,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
   return (
     <>
       <tr
+        data-rule={rule.key}
         className={`align-top *:px-2 *:py-1.5 ${pointed ? "bg-tint" : ""} ${open ? "" : "border-b border-hairline"}`}
         onMouseEnter={() => onPoint(rule.reads)}
         onMouseLeave={() => onPoint([])}

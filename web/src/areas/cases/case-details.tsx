@@ -27,7 +27,7 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
           {said.entry_point ?? "desk"}, by a {said.role ?? "person without a role"}
           {said.layout ? `, on ${said.layout}` : ""}
         </p>
-        <dl className="mt-1 grid max-h-60 grid-cols-[auto_1fr] gap-x-4 overflow-auto">
+        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4">
           {Object.entries(row.case.values ?? {}).map(([key, value]) => (
             <div key={key} className="contents">
               <dt className={labels.has(key) || key.endsWith(".again") ? "" : "text-madder"}>

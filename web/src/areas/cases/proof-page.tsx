@@ -59,25 +59,25 @@ function Tallies({ proof }: { proof: Proof }) {
       <h2 className="text-2xl">
         What {proof.cases} {proof.cases === 1 ? "case proves" : "cases prove"}
       </h2>
-      <dl className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2 border-y border-hairline py-3 sm:grid-cols-3 lg:grid-cols-5">
+      <ul className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2 border-y border-hairline py-3 sm:grid-cols-3 lg:grid-cols-5">
         {TALLIES.map(([key, words]) => {
           const { done, of } = proof[key];
           return (
-            <div key={key}>
-              <dd className="font-serif text-2xl lining-nums">
+            <li key={key}>
+              <p className="font-serif text-2xl lining-nums">
                 {done} <span className="text-base text-muted">of {of}</span>
-              </dd>
-              <dt className="text-sm leading-snug text-muted">{words}</dt>
+              </p>
+              <p className="text-sm leading-snug text-muted">{words}</p>
               <div className="mt-1 h-1.5 border border-edge">
                 <div
                   className="h-full bg-thistle"
                   style={{ width: `${of > 0 ? (100 * done) / of : 100}%` }}
                 />
               </div>
-            </div>
+            </li>
           );
         })}
-      </dl>
+      </ul>
     </section>
   );
 }

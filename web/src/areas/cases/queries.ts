@@ -29,7 +29,9 @@ export function useCases(formKey: string) {
 }
 
 export function useCaseCounts(formKey: string, revision: number) {
+  const mayTry = useMay("use_bench");
   return useQuery({
+    enabled: mayTry,
     queryKey: ["case-counts", formKey, revision],
     queryFn: () =>
       answer(client.GET("/api/forms/{form_key}/case-counts", { params: path(formKey) })),

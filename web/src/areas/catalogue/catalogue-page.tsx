@@ -104,6 +104,13 @@ function Register({ forms }: { forms: Summary[] }) {
                 {form.name}
               </Link>
               <p className="text-muted">{form.purpose}</p>
+              {form.disagreeing > 0 && (
+                <p className="flex items-center gap-1.5 text-madder">
+                  <Facet level="block" size={13} />
+                  {form.disagreeing} of {form.cases} cases {form.disagreeing === 1 ? "does" : "do"}{" "}
+                  not agree
+                </p>
+              )}
             </td>
             <Count to={`/forms/${form.key}/fields`}>{form.fields}</Count>
             <Count to={`/forms/${form.key}/fields?show=mandatory`}>{form.mandatory_fields}</Count>

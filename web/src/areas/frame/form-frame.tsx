@@ -114,6 +114,8 @@ type SheetProps = { form: FormView; open: boolean; onOpenChange: (open: boolean)
 
 function ReleaseSheet({ form, open, onOpenChange }: SheetProps) {
   const [note, setNote] = useState("");
+  const counts = useCaseCounts(form.key, form.revision).data;
+  const amiss = counts ? counts.disagreeing + counts.cannot_run : 0;
   const queries = useQueryClient();
   const notify = useNotify();
   const release = useMutation({
@@ -142,6 +144,12 @@ function ReleaseSheet({ form, open, onOpenChange }: SheetProps) {
           From then on every record is judged by these {form.rules.filter((r) => r.rule.on).length}{" "}
           rules. Records already stored stay as they are.
         </p>
+        {amiss > 0 && (
+          <p className="mt-2 flex items-center gap-1.5 text-madder">
+            <Facet level="block" size={14} />
+            {amiss} of {counts?.cases} cases {amiss === 1 ? "does" : "do"} not agree with the draft.
+          </p>
+        )}
         <label className="mt-4 block">
           What changed, and why
           <textarea
