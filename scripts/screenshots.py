@@ -92,6 +92,8 @@ def writing_helps(page: Page) -> None:
 
 def proving(page: Page) -> None:
     """A band and a map on the bench, the table of cases, and what they prove."""
+    page.get_by_label("Scientific name", exact=True).fill("Thymus serpyllum")
+    page.get_by_label("Determined on", exact=True).fill("12 June 2026")
     page.get_by_label("Elevation from", exact=True).fill("2500")
     page.keyboard.press("F9")
     page.get_by_role("figure", name="Where Elevation from passes").wait_for()

@@ -66,13 +66,16 @@ def for_conditions(reading: Reading, type_: Any = None) -> Any:
 
 
 class Records:
-    """Other records as conditions read them, for one evaluation; each is looked up once."""
+    """Other records as conditions read them, for one record and what is tried around it; each is
+    looked up once.
+    """
 
     def __init__(self, lookup: Lookup, vocabulary: Vocabulary) -> None:
         self._lookup = lookup
         self._vocabulary = vocabulary
         self._found: dict[tuple[str, str], Found | None] = {}
         self._others: list[dict[str, Any]] | None = None
+        self._taken: dict[tuple[tuple[str, ...], tuple[str, ...]], bool] = {}
 
     def record(self, form: str, number: str) -> Found | None:
         """The record that a reference points to."""
@@ -92,7 +95,10 @@ class Records:
 
     def taken(self, keys: tuple[str, ...], values: tuple[Value, ...]) -> bool:
         """Whether another record of the form holds the same values."""
-        return self._lookup.taken(keys, folded_key(values))
+        asked = (keys, folded_key(values))
+        if asked not in self._taken:
+            self._taken[asked] = self._lookup.taken(*asked)
+        return self._taken[asked]
 
     def others(self) -> Iterator[dict[str, Any]]:
         """The other records, as environments."""

@@ -80,10 +80,13 @@ class _Axis:
 
     @property
     def some(self) -> list[AxisCell]:
-        """Enough of the cells to cut the other field by."""
-        if len(self.cells) > _MOST_OTHERS:
-            self.exact = False
-        return self.cells[:_MOST_OTHERS]
+        """Enough of the cells to cut the other field by, spread over all of them."""
+        if len(self.cells) <= _MOST_OTHERS:
+            return self.cells
+        self.exact = False
+        last = len(self.cells) - 1
+        places = {round(number * last / (_MOST_OTHERS - 1)) for number in range(_MOST_OTHERS)}
+        return [self.cells[place] for place in sorted(places)]
 
     def cut(self, others: Iterable[Mapping[str, object]]) -> None:
         """Cut the axis wherever an answer can change for one of these entries of the other."""
