@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from thistlequartz.demo.names import PASSWORD
-from thistlequartz.server.forms.models import DraftForm, DraftRule
+from thistlequartz.server.forms.models import DraftCase, DraftForm, DraftRule
 from thistlequartz.server.records.models import Record
 
 from .conftest import FORM, Caller, demand
@@ -20,6 +20,7 @@ def state():
         list(DraftForm.objects.values_list("revision", flat=True)),
         list(DraftRule.objects.values_list("version", flat=True)),
         Record.objects.count(),
+        list(DraftCase.objects.values_list("key", "version")),
     )
 
 
@@ -37,9 +38,23 @@ MAY = {
     ("POST", f"{FORM}/bench/rule"): {"steward"},
     ("POST", f"{FORM}/plan"): {"steward"},
     ("POST", "/api/profiles"): {"steward"},
+    ("GET", f"{FORM}/bench"): {"steward", "approver"},
+    ("POST", f"{FORM}/bench/ways"): {"steward", "approver"},
+    ("GET", f"{FORM}/cases"): {"steward", "approver"},
+    ("GET", f"{FORM}/proof"): {"steward", "approver"},
+    ("GET", f"{FORM}/case-file"): {"steward", "approver"},
+    ("POST", f"{FORM}/cases"): {"steward"},
+    ("POST", f"{FORM}/case-removal"): {"steward"},
+    ("POST", f"{FORM}/case-file"): {"steward"},
+    ("POST", f"{FORM}/cases/good_sheet/accept"): {"steward"},
 }
 BODIES = {
     "bench": {"values": {}},
+    "ways": {"moment": "save", "attempt": {"values": {}}},
+    "cases": {"name": "Tried", "attempt": {"values": {}}},
+    "case-removal": {"cases": [{"key": "good_sheet", "version": 1}]},
+    "case-file": {"name": "cases.json", "text": "{}"},
+    "accept": {"version": 1, "why": "It is right."},
     "records": {"values": {}},
     "rules": {"rule": demand()},
     "rule-removal": {"rules": [{"key": "name_given", "version": 1}]},
@@ -156,6 +171,8 @@ ADDRESSES = st.sampled_from(
     [
         *(BENCH, RECORDS, RULES, f"{RULES}/read", f"{FORM}/rule-copies/read", f"{FORM}/fields"),
         *(f"{FORM}/plan", f"{BENCH}/rule", f"{FORM}/recipes/other_text/read", "/api/profiles"),
+        *(f"{FORM}/{one}" for one in ("cases", "case-file", "drafted-cases", "case-removal")),
+        *(f"{BENCH}/{one}" for one in ("band", "map", "ways", "trace", "changes")),
     ]
 )
 
@@ -164,7 +181,9 @@ ADDRESSES = st.sampled_from(
 @given(
     ADDRESSES,
     ANYTHING,
-    st.sampled_from(["values", "rule", "field", "clauses", "answers", "text", ""]),
+    st.sampled_from(
+        ["values", "rule", "field", "clauses", "answers", "text", "attempt", "cases", ""]
+    ),
 )
 def test_whatever_is_sent_nothing_is_ever_a_server_error(steward, address, body, name):
     sent = json.dumps({name: body} if name else body).encode()

@@ -165,6 +165,30 @@ _TRIED: dict[str, tuple[Values, tuple[_Tried, ...]]] = {
 }  # fmt: skip
 
 
+PLAN: dict[str, tuple[tuple[str, tuple[str, ...], tuple[str, ...]], ...]] = {
+    "plant_accession": (
+        (
+            "Every sheet has a number of its own",
+            ("accession_number_given", "accession_number_written", "accession_number_once"),
+            ("empty_sheet", "number_misread"),
+        ),
+        (
+            "A place is a whole point, or none",
+            ("point_complete", "coordinates_complete"),
+            ("half_point", "whole_point"),
+        ),
+        (
+            "Dates follow one another",
+            ("determined_after_gathering", "accessioned_after_gathering"),
+            ("determined_early", "same_day"),
+        ),
+        ("What is withheld is explained", ("withholding_explained",), ()),
+        ("Types name who determined them", (), ()),
+    ),
+}
+"""By form: what must be true, the rules that hold it, and the cases that prove it."""
+
+
 def kept_cases(form_key: str) -> list[Case]:
     """The cases of a form, in order."""
     form = compile_ruleset(RELEASED, form=form_key)

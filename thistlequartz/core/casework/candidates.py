@@ -32,14 +32,9 @@ Seen = Mapping[str, Iterable[object]]
 
 
 def conditions_of(one: CompiledRule) -> Iterable[tree.Node]:
-    """Every condition that a rule asks."""
-    lowered = one.lowered
-    if lowered.when is not None:
-        yield lowered.when
-    if lowered.until is not None:
-        yield lowered.until
-    yield from (check.must for check in lowered.checks)
-    yield from (node for _, node in lowered.values)
+    """Every condition that a rule asks, and every value it gives."""
+    yield from one.conditions
+    yield from (node for _, node in one.lowered.values)
 
 
 class Candidates:

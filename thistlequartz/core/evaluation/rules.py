@@ -1,6 +1,6 @@
 """One rule, ready to be asked: its formulas as functions, its messages in words."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import cast
 
@@ -76,6 +76,16 @@ class CompiledRule:
         """What the values it gives are computed from."""
         read = [tree.fields_read(node) for _, node in self.lowered.values]
         return self.lowered.governors.union(*read)
+
+    @property
+    def conditions(self) -> Iterator[tree.Node]:
+        """Every condition it asks: when it applies, what its fields wait for, what must hold."""
+        lowered = self.lowered
+        if lowered.when is not None:
+            yield lowered.when
+        if lowered.until is not None:
+            yield lowered.until
+        yield from (check.must for check in lowered.checks)
 
     @property
     def check_rule(self) -> CheckRule:

@@ -62,8 +62,7 @@ def slips_of(form: CompiledForm) -> Iterator[Slip]:
     used = {
         node.key
         for one in form.rules
-        for formula in (one.lowered.when, one.lowered.until, *(c.must for c in one.lowered.checks))
-        if formula is not None
+        for formula in one.conditions
         for node in tree.walk(formula)
         if isinstance(node, tree.Named)
     }

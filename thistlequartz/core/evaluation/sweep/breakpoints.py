@@ -100,15 +100,10 @@ def _derived_from(program: Program, swept: str) -> Mapping[str, tuple[tree.Node,
 
 
 def _asked_by(one: CompiledRule) -> Iterable[tree.Node]:
-    lowered = one.lowered
-    if lowered.when is not None:
-        yield lowered.when
-    if lowered.until is not None:
-        yield lowered.until
-    yield from (check.must for check in lowered.checks)
+    yield from one.conditions
     yield from (tree.Changed(key) for key in one.rule.changed_fields)
     if one.rule.kind == "propose":
-        yield from (node for _, node in lowered.values)
+        yield from (node for _, node in one.lowered.values)
 
 
 def _joined(parts: Iterable[Places]) -> Places:

@@ -8,7 +8,7 @@ from django.db import transaction
 
 from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
-from thistlequartz.demo.cases import kept_cases
+from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASE_NOTES, RELEASED
 from thistlequartz.demo.records import BORROWERS, values_of
 from thistlequartz.server.bench.services import verdicts_of
@@ -19,6 +19,7 @@ from thistlequartz.server.forms.models import (
     DraftField,
     DraftForm,
     DraftRule,
+    PlanLine,
 )
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
@@ -83,7 +84,7 @@ def write_draft(person: Person, form: Form) -> None:
 
 
 def keep_cases(person: Person, form_key: str) -> None:
-    """Keep the cases of a form, and run them by its draft."""
+    """Keep the cases and the plan of a form, and run the cases by its draft."""
     draft = DraftForm.objects.get(key=form_key)
     for position, case in enumerate(kept_cases(form_key)):
         document = case.model_dump(mode="json")
@@ -91,6 +92,15 @@ def keep_cases(person: Person, form_key: str) -> None:
             form=draft, key=case.key, position=position, document=document, changed_by=person
         )
     run_rows(draft, draft.case_rows.all())
+    for position, (text, rules, cases) in enumerate(PLAN.get(form_key, ())):
+        line = {"text": text, "rules": list(rules), "cases": list(cases)}
+        PlanLine.objects.create(
+            form=draft,
+            key=f"line_{position + 1}",
+            position=position,
+            document=line,
+            changed_by=person,
+        )
 
 
 def store_records(person: Person, form_key: str, seed: int, count: int) -> None:

@@ -3,6 +3,7 @@ import { ChevronDown, ChevronRight } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
+import { Chip } from "../../ui/chip";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { Sentence } from "../../ui/sentence";
 import type { Judgement } from "../form-sheet/judging";
@@ -83,18 +84,18 @@ export function Verdicts(props: Props) {
       {props.under}
       <fieldset className="flex flex-wrap gap-x-1 gap-y-0.5 border-b border-edge py-1.5 text-sm">
         <legend className="sr-only">Which rules to show</legend>
-        <Choice chosen={only === ALL} onChoose={() => setOnly(ALL)}>
+        <Chip chosen={only === ALL} onChoose={() => setOnly(ALL)}>
           all {rows.length}
-        </Choice>
+        </Chip>
         {ORDER.filter((status) => rows.some((row) => has(row, status))).map((status) => (
-          <Choice key={status} chosen={only === status} onChoose={() => setOnly(status)}>
+          <Chip key={status} chosen={only === status} onChoose={() => setOnly(status)}>
             {STATUS_WORDS[status]} {rows.filter((row) => has(row, status)).length}
-          </Choice>
+          </Chip>
         ))}
         {label && (
-          <Choice chosen={here} onChoose={() => setHere(!here)}>
+          <Chip chosen={here} onChoose={() => setHere(!here)}>
             about {label}
-          </Choice>
+          </Chip>
         )}
       </fieldset>
       <table className="w-full">
@@ -120,21 +121,6 @@ export function Verdicts(props: Props) {
       </table>
       {shown.length === 0 && <p className="py-3 text-muted">No rule is to be shown this way.</p>}
     </>
-  );
-}
-
-type ChoiceProps = { chosen: boolean; onChoose: () => void; children: ReactNode };
-
-function Choice({ chosen, onChoose, children }: ChoiceProps) {
-  return (
-    <button
-      type="button"
-      aria-pressed={chosen}
-      onClick={onChoose}
-      className={`min-h-6 rounded-xs px-2 ${chosen ? "bg-tint font-semibold" : "text-muted hover:bg-tint"}`}
-    >
-      {children}
-    </button>
   );
 }
 

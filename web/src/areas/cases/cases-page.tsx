@@ -3,6 +3,7 @@ import { Download, FlaskConical, Play, Upload } from "lucide-react";
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { Chip } from "../../ui/chip";
 import { useScrollKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
 import { SearchBox } from "../../ui/search-box";
@@ -156,21 +157,6 @@ function Cases({ form }: { form: FormView }) {
       )}
       {drafting && <DraftedSheet form={form} open={drafting} onOpenChange={setDrafting} />}
     </main>
-  );
-}
-
-type ChipProps = { chosen: boolean; onChoose: () => void; children: React.ReactNode };
-
-function Chip({ chosen, onChoose, children }: ChipProps) {
-  return (
-    <button
-      type="button"
-      aria-pressed={chosen}
-      onClick={onChoose}
-      className={`min-h-6 rounded-xs px-2 ${chosen ? "bg-tint font-semibold" : "text-muted hover:bg-tint"}`}
-    >
-      {children}
-    </button>
   );
 }
 
