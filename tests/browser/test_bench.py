@@ -295,7 +295,7 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     expect(page.get_by_role("row", name=re.compile("Rule 1: Value: 90"))).to_contain_text("agrees")
 
     page.get_by_role("link", name="Proof", exact=True).click()
-    expect(page.get_by_text("no case at the first value beside")).to_be_visible()
+    expect(page.get_by_text("no case just outside")).to_be_visible()
     page.get_by_role("button", name="Look for slips").click()
     slips = page.get_by_role("region", name="Slips")
     expect(slips.get_by_text(re.compile(r"Of \d+ slips"))).to_be_visible()

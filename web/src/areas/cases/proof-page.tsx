@@ -288,12 +288,15 @@ function wanting(rule: RuleProof) {
     rule.fired.length === 0 && "never seen to fire",
     !rule.always && rule.cleared.length === 0 && "never seen to clear",
     ...rule.bounds.flatMap((bound) => [
-      !bound.inside && `no case at the last value for which ${bound.words}`,
-      !bound.outside && `no case at the first value beside “${bound.words}”`,
+      !bound.inside && `no case just inside “${bound.words}”`,
+      !bound.outside && `no case just outside “${bound.words}”`,
     ]),
     ...rule.parts.map((part) => part.state === "open" && `“${part.words}” not shown alone`),
   ].filter((one): one is string => Boolean(one));
 }
+
+const counted = (count: number, what: string) =>
+  count > 0 && `${count} ${what}${count === 1 ? "" : "s"}`;
 
 type DetailProps = { rule: RuleProof; nameOf: (key: string | null | undefined) => string };
 
@@ -303,10 +306,8 @@ function RuleDetail({ rule, nameOf }: DetailProps) {
     <div className="text-[0.95rem]">
       <ul>
         {open.map((words) => (
-          <li key={words} className="flex items-baseline gap-1.5">
-            <span className="translate-y-0.5">
-              <Facet level="warn" size={12} />
-            </span>
+          <li key={words} className="flex items-center gap-1.5">
+            <Facet level="warn" size={12} />
             {words}
           </li>
         ))}
@@ -314,7 +315,9 @@ function RuleDetail({ rule, nameOf }: DetailProps) {
       {(rule.bounds.length > 0 || rule.parts.length > 0) && (
         <details>
           <summary className="cursor-pointer text-sm text-muted">
-            {rule.bounds.length} bounds, {rule.parts.length} parts
+            {[counted(rule.bounds.length, "bound"), counted(rule.parts.length, "part")]
+              .filter(Boolean)
+              .join(", ")}{" "}
           </summary>
           <ul className="pl-4 text-sm">
             {rule.bounds.map((bound) => (

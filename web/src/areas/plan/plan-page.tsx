@@ -25,8 +25,9 @@ function Plan({ form }: { form: FormView }) {
   const [bare, setBare] = useState(false);
   const there = new Set(form.rules.map(({ rule }) => rule.key));
   const held = (line: Line) => line.rules.some((key) => there.has(key));
-  const open = form.plan.filter((line) => !held(line)).length;
-  const shown = bare ? form.plan.filter((line) => !held(line)) : form.plan;
+  const isOpen = (line: Line) => !held(line) || line.cases.length === 0;
+  const open = form.plan.filter(isOpen).length;
+  const shown = bare ? form.plan.filter(isOpen) : form.plan;
   const planned = new Set(form.plan.flatMap((line) => line.rules));
   const unplanned = form.rules.filter(({ rule }) => !planned.has(rule.key));
   return (
@@ -44,7 +45,7 @@ function Plan({ form }: { form: FormView }) {
               checked={bare}
               onChange={(event) => setBare(event.target.checked)}
             />
-            {open} with no rule: show {open === 1 ? "it" : "them"} only
+            {open} not held or not proved: show {open === 1 ? "it" : "them"} only
           </label>
         )}
       </p>
