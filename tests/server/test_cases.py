@@ -173,3 +173,43 @@ def test_all_cases_are_run_at_once_and_a_run_can_be_stopped(steward: Caller) -> 
     stopped = steward.post(f"/api/jobs/{counts['job']['id']}/stop", {}).json()
     assert stopped["state"] == "done"  # what is done already stays done
     assert steward.get("/api/jobs/999999").status_code == 404
+
+
+def test_a_run_that_was_stopped_or_failed_is_not_begun_again_by_itself(
+    steward: Caller, settings: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend"}}
+    keep(steward, "Waiting for a worker")
+    job = steward.get(f"{FORM}/case-counts").json()["job"]
+    assert job["state"] == "waiting"
+    assert steward.post(f"/api/jobs/{job['id']}/stop", {}).json()["state"] == "stopped"
+    assert steward.get(f"{FORM}/case-counts").json()["job"] is None
+    (row,) = table(steward).values()
+    assert row["state"] == "not_run"
+
+    def broken(*_: Any) -> None:
+        raise RuntimeError("the disk is full")
+
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+    monkeypatch.setattr("thistlequartz.server.bench.suite.run_rows", broken)
+    keep(steward, "Failing")
+    assert steward.get(f"{FORM}/case-counts").json()["job"] is None
+    monkeypatch.undo()
+    keep(steward, "Run again")
+    assert {one["state"] for one in table(steward).values()} == {"agrees"}
+
+
+def test_a_case_is_judged_alone_and_at_noon_of_its_day(steward: Caller) -> None:
+    number = steward.get(f"{FORM}/records").json()["records"][0]["number"]
+    there = steward.get(f"{FORM}/records/{number}").json()["values"]
+    body = {"name": "Taken", "attempt": attempt(accession_number=there["accession_number"])}
+    kept = steward.post(f"{FORM}/cases", body).json()
+    assert "accession_number_once" in kept["case"]["expected"]["broken"]
+    assert kept["case"]["others"] == [
+        {
+            "form": None,
+            "number": "",
+            "values": {"accession_number": there["accession_number"]},
+            "on_hold": False,
+        }
+    ]

@@ -9,6 +9,9 @@ from django.apps import apps
 from django.core.management import call_command
 from django.utils.module_loading import import_string
 
+KEPT_DAYS = 7
+"""Days for which done background work is remembered."""
+
 
 def main() -> None:
     """Migrate; with --demo load the demo too."""
@@ -16,6 +19,7 @@ def main() -> None:
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
     import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
+    call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
     if "--demo" in sys.argv[1:]:
         call_command("load_demo")
     else:

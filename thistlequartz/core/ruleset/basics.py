@@ -18,6 +18,7 @@ EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
 
 MAX_LABEL = 200
 """Characters in a label or a name."""
+MAX_PROSE = 5_000
 MAX_CHOICES = 5_000
 MAX_TARGETS = 100
 
@@ -41,7 +42,7 @@ Label = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=MAX_LABEL), Clean
 ]
 Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), Clean]
-Prose = Annotated[str, StringConstraints(strip_whitespace=True, max_length=5_000), Clean]
+Prose = Annotated[str, StringConstraints(strip_whitespace=True, max_length=MAX_PROSE), Clean]
 Formula = Annotated[str, StringConstraints(strip_whitespace=True, max_length=10_000), Clean]
 
 

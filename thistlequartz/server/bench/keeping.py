@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 from thistlequartz.core.authoring.keys import drawn_key
-from thistlequartz.core.casework import Observer
+from thistlequartz.core.casework import Runner
 from thistlequartz.core.evaluation import Found, Lookup
 from thistlequartz.core.ruleset import (
     MAX_CASES,
@@ -13,6 +13,7 @@ from thistlequartz.core.ruleset import (
     Expected,
     OtherRecord,
 )
+from thistlequartz.core.ruleset.basics import MAX_PROSE
 from thistlequartz.server.forms.changing import Change, changing
 from thistlequartz.server.forms.models import DraftCase
 from thistlequartz.server.forms.parts import Part
@@ -71,9 +72,9 @@ class _Only:
 def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
     """The try as a case that expects what happens now, with the other records that matter."""
     recording = RecordingLookup(one.lookup)
-    judged = _judged(one, recording)
+    _judged(one, recording)
     here = one.circumstances
-    return Case(
+    case = Case(
         key=key,
         name=name,
         suite=suite,
@@ -89,8 +90,11 @@ def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
         values=_left_to_start(one),
         others=tuple(_others(one, recording)),
         proposals_applied=one.applied,
-        expected=Observer(one.form).of_judged(judged).as_expected(),
+        expected=Expected(save="clear", submit="clear"),
     )
+    # What happens by the case itself: at noon of its day, with the other records it carries.
+    observed = Runner(one.form).run(case).observed
+    return case.model_copy(update={"expected": observed.as_expected()})
 
 
 def _judged(one: Tried, lookup: Lookup) -> Any:
@@ -189,7 +193,7 @@ def accept(
     with changing(person, form_key) as change:
         row = change.row("case", key, version)
         before = Case.model_validate(row.document)
-        told = f"{before.why}\n{why}".strip()
+        told = f"{before.why}\n{why}".strip()[-MAX_PROSE:]
         case = before.model_copy(update={"expected": expected, "why": told})
         return _put(change, "accept case", case, f"{case.name}: {why}")
 

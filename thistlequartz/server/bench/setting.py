@@ -91,11 +91,14 @@ def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
     return compiled_release(found)
 
 
-def tried(form_key: str, body: BenchTrying) -> Tried:
-    """The try that `body` describes. Raises Http404, or a Refusal for fields the form has not."""
+def tried(form_key: str, body: BenchTrying, *, strict: bool = True) -> Tried:
+    """The try that `body` describes. Raises Http404, or, where it is `strict`, a Refusal for fields
+    that the form has not.
+    """
     draft = get_draft(form_key)
     form = without(bench_form(draft, body.release), tuple(sorted(body.off)))
-    refuse_unknown(form, body.values)
+    if strict:
+        refuse_unknown(form, body.values)
     stored, own = _before(draft, body)
     lookup: Lookup = DatabaseLookup(form_key, own)
     if body.case is not None:

@@ -80,11 +80,15 @@ def run_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 
 
 def bring_up_to_date(draft: DraftForm) -> Job | None:
-    """Have the cases run that are not known by the rules as they are; None where all are."""
-    stamp = rules_stamp(draft)
-    if not stale(draft, stamp).exists():
+    """Have the cases run that are not known by the rules as they are; None where none is run."""
+    rules = rules_stamp(draft)
+    if not stale(draft, rules).exists():
         return None
-    return begin(CASES, draft, None, f"{stamp}/{cases_stamp(draft)}")
+    stamp = f"{rules}/{cases_stamp(draft)}"
+    last = newest(CASES, draft)
+    if last is not None and last.stamp == stamp and last.state not in UNDER_WAY:
+        return None  # it was stopped or failed: it is not begun again until something changes
+    return begin(CASES, draft, None, stamp)
 
 
 def run_all(draft: DraftForm, person: Person) -> Job:

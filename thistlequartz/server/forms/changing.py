@@ -179,4 +179,4 @@ def _changed(draft: DraftForm, *, revises: bool) -> None:
     if revises:
         draft.revision += 1
         draft.save(update_fields=["revision"])
-    transaction.on_commit(lambda: draft_changed.send(DraftForm, draft=draft))
+    transaction.on_commit(lambda: draft_changed.send_robust(DraftForm, draft=draft))

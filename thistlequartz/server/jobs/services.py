@@ -35,7 +35,10 @@ def stop(job: Job) -> None:
 def stop_what_was_left() -> None:
     """After a start: what was under way when the server stopped is not going on."""
     Job.objects.filter(state__in=UNDER_WAY).update(
-        state=JobState.STOPPED, ended_at=timezone.now(), trouble="The server was stopped."
+        state=JobState.STOPPED,
+        ended_at=timezone.now(),
+        trouble="The server was stopped.",
+        stamp="",  # so that it can begin again
     )
 
 

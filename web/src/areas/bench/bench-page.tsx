@@ -6,7 +6,6 @@ import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
-import { useCases } from "../cases/queries";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { type Attempt, changesOf, type Entered, useTouched } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
@@ -67,7 +66,6 @@ function Bench({ form }: { form: FormView }) {
   const judgement = verdicts.data;
   const plain = useMemo(() => (bench ? bodyOf(now, bench) : null), [bench, now]);
   const before = steps.before && bench ? bodyOf(steps.before, bench) : null;
-  const cases = useCases(form.key).data;
 
   const changeAttempt = useCallback(
     (update: (attempt: Attempt) => Attempt) =>
@@ -274,9 +272,6 @@ function Bench({ form }: { form: FormView }) {
                 form={bench}
                 attempt={plain}
                 judgement={judgement}
-                suites={[...new Set(cases?.cases.map((one) => one.case.suite ?? "") ?? [])].filter(
-                  Boolean,
-                )}
                 open={keeping}
                 onOpenChange={setKeeping}
               />

@@ -9,6 +9,7 @@ import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { useCases } from "../cases/queries";
 import type { Judgement } from "../form-sheet/judging";
 import { OUTCOME_LEVEL, OUTCOME_WORDS, OUTCOMES, type Outcome } from "./outcomes";
 import type { BenchForm, Trying } from "./trying";
@@ -17,7 +18,6 @@ type Props = {
   form: BenchForm;
   attempt: Trying;
   judgement: Judgement;
-  suites: string[];
   open: boolean;
   onOpenChange: (open: boolean) => void;
 };
@@ -39,7 +39,9 @@ function nameFor(form: BenchForm, { save, submit }: Judgement) {
   return clear ? "A record that goes through" : "";
 }
 
-function KeepForm({ form, attempt, judgement, suites, onOpenChange }: Props) {
+function KeepForm({ form, attempt, judgement, onOpenChange }: Props) {
+  const kept = useCases(form.key).data?.cases ?? [];
+  const suites = [...new Set(kept.map((one) => one.case.suite))].filter(Boolean);
   const [name, setName] = useState(() => nameFor(form, judgement));
   const [suite, setSuite] = useState("");
   const [why, setWhy] = useState("");

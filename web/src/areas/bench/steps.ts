@@ -4,7 +4,7 @@ import { useKept } from "../../ui/kept";
 import type { Entered } from "../form-sheet/judging";
 import type { Try } from "./trying";
 
-const MOST_STEPS = 200;
+const MOST_STEPS = 60;
 
 type Step = { tried: Try; typing: string | null };
 export type Steps = { steps: Step[]; at: number };
