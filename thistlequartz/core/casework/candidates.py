@@ -23,6 +23,8 @@ MOST_ENTRIES = 40
 """In one field; the nearest to the middle are kept."""
 MOST_CHOICES = 80
 MONTHS = 12
+PLAIN_NUMBERS = ("1", "2")
+"""Where only a formula reads a number, nought would hide what it does with it."""
 UNLIKE = "Something else"
 """A second entry that differs from the first."""
 DAYS_A_WEEK = 7
@@ -73,6 +75,8 @@ class Candidates:
                 found = choices_of(type_)[:MOST_CHOICES] or list(self._ordered(key))
                 if isinstance(type_, DateType | DateTimeType):
                     found += self._days(key)
+                if isinstance(type_, NumberType):
+                    found += PLAIN_NUMBERS
         entries = [one for one in (*found, *seen) if one not in (None, "")]
         kept = [one for place, one in enumerate(entries) if one not in entries[:place]]
         return (*kept[:MOST_CHOICES], None)

@@ -12,7 +12,9 @@ from thistlequartz.core.ruleset import Case, Form
 from .running import CaseRun
 
 NO_SUITE = "Cases"
-_NOT_IN_XML = {code: None for code in range(32) if chr(code) not in "\t\n\r"}
+_NOT_IN_XML = dict.fromkeys(
+    (*(code for code in range(32) if chr(code) not in "\t\n\r"), 0xFFFE, 0xFFFF)
+)
 
 
 def junit_report(form: Form, cases: Sequence[Case], runs: Sequence[CaseRun]) -> str:

@@ -1,0 +1,82 @@
+"""Jobs: how far they are, stopped between two items, begun once, and remembered for a while."""
+
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+
+from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.forms.models import DraftCase, DraftForm
+from thistlequartz.server.jobs import progress, services, tasks
+from thistlequartz.server.jobs.models import Job, JobState
+
+
+@pytest.fixture
+def draft(db: None, settings: Any) -> DraftForm:
+    """The plant form, with nobody at work."""
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend"}}
+    return DraftForm.objects.get(key="plant_accession")
+
+
+def test_a_job_is_begun_once_and_a_newer_one_stops_the_older(draft: DraftForm) -> None:
+    first = services.begin("cases", draft, None, "one")
+    assert services.begin("cases", draft, None, "one").pk == first.pk
+    second = services.begin("cases", draft, None, "two")
+    first.refresh_from_db()
+    assert (first.state, second.state) == (JobState.STOPPED, JobState.WAITING)
+    tasks.work.func(first.pk)
+    first.refresh_from_db()
+    assert first.state == JobState.STOPPED, "what was stopped before it began never begins"
+
+
+def test_a_job_is_stopped_between_two_items_and_keeps_what_was_done(
+    draft: DraftForm, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(progress, "TOLD_EVERY", 0)
+    job = services.begin("cases", draft, None, "now")
+    Job.objects.filter(pk=job.pk).update(state=JobState.RUNNING)
+    rows = list(draft.case_rows.all())
+    DraftCase.objects.update(state="", ran_for="")
+
+    def until_the_third() -> Iterator[DraftCase]:
+        for count, row in enumerate(progress.Progress(job).over(rows, len(rows))):
+            if count == 2:
+                services.stop(job)
+            yield row
+
+    with pytest.raises(progress.Stopped):
+        run_rows(draft, until_the_third())
+    states = list(draft.case_rows.values_list("state", flat=True))
+    assert [bool(state) for state in states] == [True] * 3 + [False] * (len(rows) - 3)
+    job.refresh_from_db()
+    assert (job.done, job.total, job.stop_wanted) == (3, len(rows), True)
+
+
+def test_what_failed_says_so_in_plain_words(
+    draft: DraftForm, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def trouble(*_: Any) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("thistlequartz.server.bench.suite.run_cases", trouble)
+    job = services.begin("cases", draft, None, "now")
+    tasks.work.func(job.pk)
+    job.refresh_from_db()
+    assert job.state == JobState.FAILED
+    assert "Start it again" in job.trouble
+    assert job.ended_at is not None
+
+
+def test_after_a_start_nothing_is_under_way_and_old_jobs_are_forgotten(draft: DraftForm) -> None:
+    left = services.begin("cases", draft, None, "left")
+    services.stop_what_was_left()
+    left.refresh_from_db()
+    assert (left.state, left.stamp) == (JobState.STOPPED, "")
+    assert services.begin("cases", draft, None, "left").pk != left.pk
+    for number in range(progress.FINISHED_KEPT + 5):
+        job = services.begin("slips", draft, None, str(number))
+        progress.finish(job, JobState.DONE, {"slips": []})
+    assert Job.objects.filter(kind="slips").count() == progress.FINISHED_KEPT
+    newest = services.newest("slips", draft, JobState.DONE)
+    assert newest is not None
+    assert newest.stamp == str(progress.FINISHED_KEPT + 4)
