@@ -81,6 +81,24 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
         {"Value": "1"},
         "blocked",
     ),
+    "a starting value breaks the range of its own field": (
+        [
+            {**RANGE, "upper": {"value": "90"}},
+            {"kind": "start", "targets": ["value"], "value": "200"},
+        ],
+        [
+            {**RANGE, "upper": {"value": "90"}},
+            {"kind": "start", "targets": ["value"], "value": "20"},
+        ],
+        {},
+        "clear",
+    ),
+    "the rule tests another field than its name says": (
+        [{**DEMAND, "targets": ["first"]}],
+        [DEMAND],
+        {"First": "1"},
+        "blocked",
+    ),
     "a blank item turns the total blank": (
         [
             {"kind": "derive", "targets": ["total"], "value": "first + second"},

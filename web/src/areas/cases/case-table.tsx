@@ -18,6 +18,7 @@ type Props = {
 };
 
 const ROW_HEIGHT = 46;
+const MOST_COLUMNS = 32;
 
 export function CaseTableView(props: Props) {
   const { rules, rows, chosen, onChoose, mayEdit } = props;
@@ -33,7 +34,7 @@ export function CaseTableView(props: Props) {
     scrollMargin: offset,
     getItemKey: (place) => rows[place]?.key ?? place,
   });
-  const spoken = rules.filter((rule) => !rule.effect);
+  const { shown: spoken, left } = columnsFor(rules, rows);
   const all = rows.length > 0 && rows.every((row) => chosen.has(row.key));
   const items = virtual.getVirtualItems();
   const above = (items[0]?.start ?? offset) - offset;
@@ -41,8 +42,10 @@ export function CaseTableView(props: Props) {
   const width = spoken.length + 3 + Number(mayEdit);
   return (
     <table className="w-full table-fixed" aria-rowcount={rows.length + 1}>
-      <caption className="sr-only">Cases by rules</caption>
-      <thead className="text-left text-sm text-muted">
+      <caption className={left > 0 ? "pb-1 text-right text-sm text-muted" : "sr-only"}>
+        Cases by rules{left > 0 && `; ${left} rules that none of these cases breaks are left out`}
+      </caption>
+      <thead className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--edge)] text-sm text-muted">
         <tr className="border-b border-edge align-bottom *:pb-1 *:font-normal">
           {mayEdit && (
             <th className="w-7">
@@ -120,6 +123,17 @@ export function CaseTableView(props: Props) {
   );
 }
 
+/** The rules that have a column: all that check, or, where they are many, those that are broken. */
+function columnsFor(rules: CaseTable["rules"], rows: CaseView[]) {
+  const checks = rules.filter((rule) => !rule.effect);
+  if (checks.length <= MOST_COLUMNS) return { shown: checks, left: 0 };
+  const spoken = new Set(
+    rows.flatMap((row) => [...row.broken, ...(row.case.expected.broken ?? [])]),
+  );
+  const shown = checks.filter((rule) => spoken.has(rule.key)).slice(0, MOST_COLUMNS);
+  return { shown, left: checks.length - shown.length };
+}
+
 type RowProps = {
   row: CaseView;
   rules: CaseTable["rules"];
@@ -148,7 +162,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
         <td>
           <input
             type="checkbox"
-            className="size-4 accent-thistle"
+            className="size-4 scroll-mt-56 accent-thistle"
             aria-label={`Choose ${row.case.name}`}
             checked={props.chosen}
             onChange={props.onChoose}
@@ -159,7 +173,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
         <button
           type="button"
           aria-expanded={props.open}
-          className="block max-w-full truncate text-left hover:text-thistle"
+          className="block max-w-full scroll-mt-56 truncate text-left hover:text-thistle"
           title={row.case.name}
           onClick={props.onOpen}
         >
