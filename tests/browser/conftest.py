@@ -17,6 +17,9 @@ ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
 SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 STARTED_WITHIN = 60
+SEEN_WITHIN = 15_000
+"""Milliseconds, so that a slow machine is not taken for a fault."""
+expect.set_options(timeout=SEEN_WITHIN)
 
 SignIn = Callable[..., Page]
 
