@@ -9,10 +9,9 @@ import csv
 import json
 import sys
 from collections.abc import Iterator
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
@@ -22,6 +21,7 @@ from thistlequartz.core.casework import (
     cases_from_csv,
     cases_from_json,
     junit_report,
+    noon_of,
 )
 from thistlequartz.core.evaluation import CompiledForm, KnownRecords, Verdict, compile_ruleset
 from thistlequartz.core.expression import nearest
@@ -120,7 +120,7 @@ def _now(compiled: CompiledForm, today: date | None) -> datetime:
     """This moment, or noon of `today` where the form is at home."""
     if today is None:
         return datetime.now(UTC)
-    return datetime.combine(today, time(12), ZoneInfo(compiled.form.zone))
+    return noon_of(today, compiled)
 
 
 def _text_of(path: Path) -> str:

@@ -330,3 +330,18 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
         {"name": "cases.csv", "mimeType": "text/csv", "buffer": b"name,as_of\n"}
     )
     expect(page.get_by_role("alert")).to_contain_text("There is no column “expected_save”.")
+
+
+def test_a_case_left_to_starting_values_shows_them_on_the_bench(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    start = {"kind": "start", "targets": ["value"], "value": "20"}
+    key = begin(page, "Left to starting values", [{**RANGE, "upper": {"value": "90"}}, start])
+    page.goto(f"/forms/{key}/bench")
+    expect_verdicts(page, "Clear", "Clear")
+    page.keyboard.press("Control+Enter")
+    page.get_by_role("button", name="Keep the case").click()
+    mend(page, key, [{**RANGE, "upper": {"value": "90"}}, {**start, "value": "30"}])
+    page.goto(f"/forms/{key}/cases")
+    page.get_by_role("button", name="A record that goes through").click()
+    page.get_by_role("button", name="Look at it on the bench").click()
+    expect(page.get_by_label("Value", exact=True)).to_have_value("30")

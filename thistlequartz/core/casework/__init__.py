@@ -16,7 +16,7 @@ from .files import (
     refuse_unknown_fields,
 )
 from .known import CaseRecords
-from .observing import Observed, Observer, circumstances_of
+from .observing import Observed, Observer, circumstances_of, noon_of
 from .report import junit_report
 from .running import CaseRun, Runner
 from .slips import Slip, SlipFound, hunt, slips_of
@@ -53,6 +53,7 @@ __all__ = [
     "ground_of",
     "hunt",
     "junit_report",
+    "noon_of",
     "prove",
     "refuse_unknown_fields",
     "slips_of",

@@ -6,6 +6,7 @@ the first on the other (two-value), or the value on it with both neighbours (thr
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import date
 from fractions import Fraction
 from functools import lru_cache
 from typing import Literal, cast
@@ -13,20 +14,9 @@ from typing import Literal, cast
 from thistlequartz.core.evaluation import CompiledForm, CompiledRule
 from thistlequartz.core.evaluation.environment import Environment, Evaluator
 from thistlequartz.core.evaluation.interpretation import interpret
-from thistlequartz.core.evaluation.sweep.domain import (
-    MICROSECONDS_A_DAY,
-    MICROSECONDS_A_SECOND,
-    Place,
-    place_of,
-)
+from thistlequartz.core.evaluation.sweep.domain import Place, domain_of, place_of
 from thistlequartz.core.expression import Vocabulary, condition_words, plain, tree
-from thistlequartz.core.values import (
-    DateTimeType,
-    DateType,
-    NumberType,
-    TimeType,
-    ValueType,
-)
+from thistlequartz.core.values import TextType, ValueType
 
 Part = Literal["when", "must"]
 _MIRRORED: dict[tree.ComparisonOperator, tree.OrderOperator] = {
@@ -35,7 +25,6 @@ _MIRRORED: dict[tree.ComparisonOperator, tree.OrderOperator] = {
     ">": "<",
     ">=": "<=",
 }
-_FINEST_SCALE = 6
 _COUNTING = ("string length", "count")
 
 
@@ -152,15 +141,8 @@ def step_of(node: tree.Node, vocabulary: Vocabulary) -> Place | None:
 
 
 def _step(type_: ValueType) -> Place | None:
-    match type_:
-        case NumberType(scale):
-            return Fraction(1, 10 ** (_FINEST_SCALE if scale is None else scale))
-        case DateType():
-            return Fraction(MICROSECONDS_A_DAY)
-        case TimeType() | DateTimeType():
-            return Fraction(MICROSECONDS_A_SECOND)
-        case _:
-            return None
+    domain = None if isinstance(type_, TextType) else domain_of(type_, date.min)
+    return domain.step if domain else None
 
 
 @lru_cache(maxsize=4_096)

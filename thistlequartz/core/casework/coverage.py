@@ -50,8 +50,6 @@ class RuleProof:
     """Whether it has its effect always, as it has no condition."""
     cleared: tuple[str, ...]
     """Those in which it is kept; of a rule with an effect: in which it does not apply."""
-    fired_at: tuple[Literal["save", "submit"], ...]
-    """The moments at which it is set to speak, if it fired."""
     bounds: tuple[BoundProof, ...]
     parts: tuple[PartProof, ...]
 
@@ -112,7 +110,7 @@ def prove(form: CompiledForm, cases: Sequence[Case], ground: Ground) -> Proof:
     rules = tuple(
         _rule(compiled[rule.key], form, played, candidates)
         if rule.key in compiled and rule.on
-        else RuleProof(rule.key, False, (), False, (), (), (), ())
+        else RuleProof(rule.key, False, (), False, (), (), ())
         for rule in form.form.rules
     )
     counted = [one for one in rules if one.counts]
@@ -151,17 +149,12 @@ def _rule(
     key = one.rule.key
     fired = [name for name, judged in played if judged.findings[key].status == firing]
     cleared = [name for name, judged in played if judged.findings[key].status == clearing]
-    spoke: list[Literal["save", "submit"]] = []
-    for moment in ("save", "submit"):
-        if fired and one.severities[moment] != "off":
-            spoke.append(moment)
     return RuleProof(
         rule=key,
         counts=True,
         fired=tuple(fired[:_MOST_NAMED]),
         always=one.is_effect and not one.condition,
         cleared=tuple(cleared[:_MOST_NAMED]),
-        fired_at=tuple(spoke),
         bounds=tuple(_bound(bound, key, played) for bound in bounds_of(one, form)),
         parts=tuple(
             part

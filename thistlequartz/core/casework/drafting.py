@@ -19,10 +19,10 @@ from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
 from .base import Ground
 from .boundaries import Bound, bounds_of
 from .candidates import conditions_of, deciding_fields, enterable
-from .clearing import change_words
+from .clearing import Changes, change_words
 from .decisions import Assigned, Decision, decisions_of, reach_of
 from .drafted import Drafted, Technique
-from .exploring import Changes, Explorer, Shows
+from .exploring import Explorer, Shows
 from .pairing import pairwise_rows
 from .saying import has_its_say, is_broken
 from .setting import in_scope

@@ -8,10 +8,9 @@ from thistlequartz.core.evaluation.settling import Settled
 
 from .base import Ground
 from .candidates import with_second_entries
-from .clearing import cleared
+from .clearing import Changes, cleared
 from .saying import has_its_say
 
-Changes = dict[str, object]
 Shows = Callable[[ReadRecord, Settled], bool]
 MOST_CHANGES = 3
 USUAL_BUDGET = 1_500

@@ -3,9 +3,9 @@
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from thistlequartz.core.evaluation import Found, folded_key
+from thistlequartz.core.evaluation import Found
+from thistlequartz.core.evaluation.known import key_held
 from thistlequartz.core.ruleset import OtherRecord
-from thistlequartz.core.values import Fault, Value
 
 if TYPE_CHECKING:
     from thistlequartz.core.evaluation import CompiledForm
@@ -28,18 +28,8 @@ class CaseRecords:
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """Whether one of the others holds the same values in these fields."""
-        return any(self._key_of(values, keys) == folded for values in self._own)
+        return any(key_held(self._form, values, keys) == folded for values in self._own)
 
     def others(self) -> Iterator[Mapping[str, object]]:
         """The values of the others of the same form."""
         return iter(self._own)
-
-    def _key_of(self, values: Mapping[str, object], keys: tuple[str, ...]) -> tuple[str, ...]:
-        readings = self._form.read({key: values.get(key) for key in keys}).readings
-        held: list[Value] = []
-        for key in keys:
-            reading = readings[key]
-            if reading is None or isinstance(reading, Fault):
-                return ()
-            held.append(reading)
-        return folded_key(held)

@@ -19,7 +19,7 @@ _KINDS = ("unique", "elsewhere")
 def records_referred_to(
     form: CompiledForm,
 ) -> tuple[tuple[OtherRecord, ...], dict[str, list[object]]]:
-    """Two records of every form that is referred to, and the references that point to them."""
+    """Three records of every form that is referred to, and the references that point to them."""
     referring: dict[str, list[str]] = {}
     for key, declared in form.fields.items():
         if isinstance(declared.type, ReferenceType):

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime, time
+from datetime import date, datetime, time
 from typing import cast
 from zoneinfo import ZoneInfo
 
@@ -57,9 +57,14 @@ class Observed:
         )
 
 
+def noon_of(day: date, form: CompiledForm) -> datetime:
+    """Noon of a day in the form's zone."""
+    return datetime.combine(day, NOON, ZoneInfo(form.form.zone))
+
+
 def circumstances_of(form: CompiledForm, said: CaseCircumstances) -> Circumstances:
     """The circumstances of a case, as the core judges under them."""
-    now = datetime.combine(said.as_of, NOON, ZoneInfo(form.form.zone))
+    now = noon_of(said.as_of, form)
     return Circumstances(said.as_of, now, said.event, said.entry_point, said.layout, said.role)
 
 

@@ -34,23 +34,29 @@ class KnownRecords:
     def count(self, keys: _Key, folded: _Key) -> int:
         """How many records hold the same values in these fields."""
         if keys not in self._counts:
-            self._keys[keys] = [self._key_of(values, keys) for values in self._records]
+            self._keys[keys] = [key_held(self._form, values, keys) for values in self._records]
             self._counts[keys] = Counter(key for key in self._keys[keys] if key is not None)
         return self._counts[keys][folded]
-
-    def _key_of(self, values: Mapping[str, object], keys: _Key) -> _Key | None:
-        readings = self._form.read({key: values.get(key) for key in keys}).readings
-        held: list[Value] = []
-        for key in keys:
-            reading = readings[key]
-            if reading is None or isinstance(reading, Fault):
-                return None
-            held.append(reading)
-        return folded_key(held)
 
     def holds(self, position: int, keys: _Key, folded: _Key) -> bool:
         """Whether the record at `position` holds these values itself."""
         return self._keys[keys][position] == folded
+
+
+def key_held(
+    form: "CompiledForm", values: Mapping[str, object], keys: tuple[str, ...]
+) -> _Key | None:
+    """What a record holds in some fields, as uniqueness compares it; None where one of them is
+    blank or cannot be read, as such a record never collides.
+    """
+    readings = form.read({key: values.get(key) for key in keys}).readings
+    held: list[Value] = []
+    for key in keys:
+        reading = readings[key]
+        if reading is None or isinstance(reading, Fault):
+            return None
+        held.append(reading)
+    return folded_key(held)
 
 
 class _Others:

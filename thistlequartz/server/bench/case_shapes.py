@@ -149,7 +149,6 @@ class RuleProofView(BaseModel):
     fired: list[str]
     always: bool
     cleared: list[str]
-    fired_at: list[str]
     bounds: list[BoundProofView]
     parts: list[PartProofView]
 

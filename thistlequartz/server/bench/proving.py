@@ -13,6 +13,7 @@ from thistlequartz.core.casework import (
     SlipFound,
     good_ground,
     hunt,
+    noon_of,
     prove,
     slips_of,
 )
@@ -25,7 +26,6 @@ from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.people.models import Person, Role
 
 from .services import entries_of_records
-from .setting import noon_of
 from .suite import cases_of, cases_stamp
 
 SLIPS = "slips"

@@ -2,16 +2,15 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date, datetime, time
+from datetime import date
 from functools import lru_cache
 from typing import Annotated
-from zoneinfo import ZoneInfo
 
 from django.http import Http404
 from django.utils import timezone
 from pydantic import Field as Setting
 
-from thistlequartz.core.casework import CaseRecords
+from thistlequartz.core.casework import CaseRecords, noon_of
 from thistlequartz.core.evaluation import Circumstances, CompiledForm, Lookup, Waiver
 from thistlequartz.core.evaluation.judging import Judged
 from thistlequartz.core.evaluation.sweep import Surroundings
@@ -29,7 +28,6 @@ from .shapes import Trying
 from .values import Values
 
 FORMS_WITHOUT_RULES_KEPT = 32
-NOON = time(12)
 
 
 class BenchTrying(Trying):
@@ -119,11 +117,6 @@ def tried(form_key: str, body: BenchTrying, *, strict: bool = True) -> Tried:
         waivers=waivers(body.reasons),
         applied=tuple(body.proposals_applied),
     )
-
-
-def noon_of(day: date, form: CompiledForm) -> datetime:
-    """Noon of a day in the form's zone."""
-    return datetime.combine(day, NOON, ZoneInfo(form.form.zone))
 
 
 def _before(draft: DraftForm, body: BenchTrying) -> tuple[Mapping[str, object] | None, int | None]:

@@ -10,10 +10,10 @@ from thistlequartz.core.ruleset.basics import MAX_LABEL
 
 from ..base import Ground, ground_of
 from ..candidates import deciding_fields
-from ..clearing import cleared
+from ..clearing import Changes, cleared
 from ..differences import agrees
 from ..drafted import Drafted
-from ..exploring import Changes, Explorer
+from ..exploring import Explorer
 from ..observing import Observed, Observer, circumstances_of, read_case
 from ..running import gone
 from ..setting import in_scope

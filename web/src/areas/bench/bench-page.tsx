@@ -7,7 +7,14 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { type Attempt, changesOf, type Entered, useTouched } from "../form-sheet/judging";
+import {
+  type Attempt,
+  changesOf,
+  type Entered,
+  type Judgement,
+  useTouched,
+  type Values,
+} from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
 import { Starters } from "../form-sheet/starters";
 import { type FormView, useForm } from "../frame/form";
@@ -141,7 +148,10 @@ function Bench({ form }: { form: FormView }) {
         <FormSheet
           fields={bench.fields}
           sheet={bench.sheet}
-          attempt={now.attempt}
+          attempt={{
+            ...now.attempt,
+            values: { ...begunWith(judgement, now), ...now.attempt.values },
+          }}
           judgement={judgement}
           pressed={state.pressed}
           {...sheetChanges}
@@ -286,6 +296,15 @@ function Bench({ form }: { form: FormView }) {
       </section>
     </main>
   );
+}
+
+/** What starting values fill of a new record where the try, as a kept case may, leaves it to them. */
+function begunWith(judgement: Judgement | undefined, { attempt, circumstances }: Try): Values {
+  if (!judgement || circumstances.event === "update") return {};
+  const filled = Object.entries(judgement.save.fields).filter(
+    ([key, state]) => !(key in attempt.values) && !state.derived && !state.locked && state.value,
+  );
+  return Object.fromEntries(filled.map(([key, state]) => [key, state.value as Entered]));
 }
 
 /** The field in whose row something stands. */
