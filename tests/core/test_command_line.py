@@ -56,7 +56,7 @@ def test_two_records_of_a_file_with_one_number_are_told_of_each_other(judge):
         "twice.json", json.dumps([GOOD, GOOD | {"accession_number": "qh-p-000001"}])
     )
     assert code == 1
-    assert out.count("Accession number must be unlike every other record.") == 2
+    assert out.count("No two records may share Accession number.") == 2
 
 
 def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
@@ -65,7 +65,7 @@ def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
     assert code == 1
     assert out.splitlines()[0:2] == [
         "2: blocked",
-        "    block  coordinate_uncertainty: Coordinate uncertainty must be filled in. This is asked"
+        "    block  coordinate_uncertainty: Coordinate uncertainty is needed. This applies"
         " when either Latitude has a value or Longitude has a value.",
     ]
     assert "    block  latitude: Latitude must be from −90 to 90°." in out

@@ -173,7 +173,7 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
         ("string length(name) >= 3", "Name has at least 3 characters"),
         ("seen.year = 2026", "the year of Seen on is 2026"),
         ("depth in (< 3, > 5)", "Depth is one of less than 3 m or more than 5 m"),
-        ("depth in (0..12.5]", "Depth is more than 0 m and at most 12.5 m"),
+        ("depth in (0..12.5]", "Depth is more than 0 and at most 12.5 m"),
         ("depth between -5 and 5", "Depth is from −5 to 5 m"),
         ('not(kind in ("fern", "moss"))', "Kind is none of Fern or Moss"),
         ('seen >= date("2026-06-11") and wet = true', "Seen on is on or after 11 June 2026 and Wet is yes"),

@@ -97,7 +97,7 @@ def test_what_is_typed_is_read_as_meant(given_value, type_, value):
         ({}, TextType(), "Several values"),
         (5, TextType(), "A text is expected here"),
         ("x" * 20_001, TextType(), "shorten it to 20,000"),
-        ("\ud800", TextType(), "holds half a character"),
+        ("\ud800", TextType(), "has half a character"),
         ("perhaps", YesNoType(), "neither yes nor no: choose one"),
         ("algae", KIND, "not among the choices: choose one of them"),
         ("11/06/2026", DateType(), "as 11 June 2026 or as 6 November 2026: write the month"),

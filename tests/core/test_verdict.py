@@ -151,7 +151,7 @@ def test_a_worded_message_replaces_the_drafted_one(judging):
     judge = judging(FIELDS, [DEMAND, {**DEMAND, "message": "Ask the curator."}])
     verdict = judge(type_status="holotype")
     assert result(verdict, "r1").messages[0].text == (
-        "Determined by must be filled in. This is asked when Type status is Holotype."
+        "Determined by is needed. This applies when Type status is Holotype."
     )
     assert result(verdict, "r2").messages[0].text == "Ask the curator."
 

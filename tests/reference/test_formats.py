@@ -134,7 +134,7 @@ def test_a_refusal_says_what_is_wrong_with_the_value_and_not_only_that():
 @pytest.mark.parametrize(
     ("rule", "words"),
     [
-        ({}, "No format is chosen yet."),
+        ({}, "No format is chosen."),
         ({"format": "isbnn"}, "Did you mean “isbn”?"),
         ({"format": "postal_code"}, "differ from country to country"),
         ({"format": "postal_code", "country": "AQ"}, "of AQ are not known here"),

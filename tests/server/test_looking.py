@@ -83,7 +83,7 @@ def test_a_rule_can_be_read_before_it_is_stored(steward):
     )
     assert "".join(segment["text"] for segment in reading["sentence"]) == (
         "When either Gathered on is before 11 June 1950 or Type status is one of Holotype or"
-        " Isotype, Determined by must be filled in."
+        " Isotype, Determined by is needed."
     )
     canonical = reading["clauses"]["when"]["parts"][0]["operand"]
     assert canonical == {"kind": "value", "value": "1950-06-11"}

@@ -26,7 +26,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     added = steward.post(f"{FORM}/rules", {"rule": demand(), "draw_key": True})
     assert added.status_code == 201
     words = "".join(segment["text"] for segment in added.json()["sentence"])
-    assert words == "When Type status is Holotype, Determined by must be filled in."
+    assert words == "When Type status is Holotype, Determined by is needed."
     holotype = plant(type_status="holotype")
     tried = steward.post(f"{FORM}/bench", {"values": holotype}).json()
     assert (tried["save"]["outcome"], tried["submit"]["outcome"]) == ("warned", "blocked")

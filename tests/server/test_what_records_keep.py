@@ -15,7 +15,7 @@ BORROWERS, LOANS = "/api/forms/borrower/records", "/api/forms/loan_out/records"
 BORROWER = {
     "name": "Museum of Tarnwick",
     "country": "PT",
-    "telephone": "+44 20 7946 0001",
+    "facilities_seen": "2026-03-02",
     "registration_number": "R-1",
 }
 
@@ -40,12 +40,12 @@ def told(answer, moment="save"):
 
 def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(clerk):
     approver = Caller("approver")
-    held = clerk.post(BORROWERS, {"values": {**BORROWER, "telephone": ""}}).json()
+    held = clerk.post(BORROWERS, {"values": {**BORROWER, "facilities_seen": ""}}).json()
     assert (held["on_hold"], held["outcome"]) == (True, "warned")
     address = f"{BORROWERS}/{held['number']}"
     early = approver.post(f"{address}/lift-hold", {"version": 1})
     assert early.status_code == 409
-    assert early.json()["errors"][0]["place"] == "values.telephone"
+    assert early.json()["errors"][0]["place"] == "values.facilities_seen"
     refused = clerk.send("PUT", address, {"values": BORROWER, "version": 1, "submit": True})
     assert refused.status_code == 422
     assert "on hold" in refused.json()["judgement"]["submit"]["refusals"][0]
@@ -61,7 +61,7 @@ def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(cler
 
 
 def test_a_record_on_hold_cannot_be_referred_to_where_that_is_barred(clerk):
-    held = clerk.post(BORROWERS, {"values": {**BORROWER, "telephone": ""}}).json()
+    held = clerk.post(BORROWERS, {"values": {**BORROWER, "facilities_seen": ""}}).json()
     refused = clerk.post(LOANS, {"values": loan(borrower=str(held["number"]))})
     fault = refused.json()["judgement"]["save"]["fields"]["borrower"]["fault"]
     assert f"record {held['number']} is on hold" in fault
@@ -88,7 +88,9 @@ def test_a_number_is_taken_once_whatever_its_case_and_the_record_itself_does_not
     first = clerk.post(f"{FORM}/records", {"values": values}).json()
     again = clerk.post(f"{FORM}/records", {"values": {**values, "accession_number": "qh-p-000123"}})
     assert again.status_code == 422
-    assert told(again) == ["Accession number must be unlike every other record."]
+    assert told(again) == [
+        f"No two records may share Accession number. See record {first['number']}."
+    ]
     address = f"{FORM}/records/{first['number']}"
     assert clerk.send("PUT", address, {"values": values, "version": 1}).status_code == 200
 
@@ -115,10 +117,10 @@ def test_of_two_racing_records_with_one_number_exactly_one_is_stored():
 
 
 def test_a_piece_is_not_lent_twice_at_a_time(clerk):
-    assert clerk.post(LOANS, {"values": loan()}).status_code == 201
+    first = clerk.post(LOANS, {"values": loan()}).json()["number"]
     overlapping = clerk.post(LOANS, {"values": loan(lent_from="2026-03-10", lent_to="2026-04-01")})
     assert told(overlapping) == [
-        "This piece is out on another loan in these days: choose other days."
+        f"This piece is out on another loan in these days: choose other days. See record {first}."
     ]
     after = clerk.post(LOANS, {"values": loan(lent_from="2026-03-11", lent_to="2026-04-01")})
     assert after.status_code == 201
@@ -158,21 +160,27 @@ def test_a_rate_comes_from_an_applied_proposal_and_never_from_the_caller(clerk):
     assert states == {"premium_large": "overtaken", "premium_small": "offered"}
 
 
-def test_what_is_not_asked_is_dropped_and_named_before(clerk):
-    asked = loan(contact_wanted=True, contact_by="e_mail", email="a@example.org")
-    once = clerk.post(LOANS, {"values": asked, "submit": True})
+def test_a_second_entry_must_agree(clerk):
+    values = {**BORROWER, "email": "a@example.org"}
+    once = clerk.post(BORROWERS, {"values": values, "submit": True})
     assert "entered twice" in " ".join(told(once, "submit"))
-    stored = clerk.post(LOANS, {"values": asked | {"email.again": "A@example.org"}}).json()
+    stored = clerk.post(BORROWERS, {"values": values | {"email.again": "A@example.org"}}).json()
     assert stored["values"]["email"] == "a@example.org"
-    changed = {**stored["values"], "contact_wanted": False}
+
+
+def test_what_is_not_asked_is_dropped_and_named_before(clerk):
+    asked = loan(crate_needed=True, crate_kind="humidity_held", humidity="45")
+    stored = clerk.post(LOANS, {"values": asked}).json()
+    assert stored["values"]["humidity"] == "45"
+    changed = {**stored["values"], "crate_needed": False}
     body = {"values": changed, "number": stored["number"]}
     judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
-    assert judged["drops"] == ["contact_by", "email"]
-    assert judged["fields"]["email"]["shown"] == "hidden"
+    assert judged["drops"] == ["crate_kind", "humidity"]
+    assert judged["fields"]["humidity"]["shown"] == "hidden"
     put = {"values": changed, "version": 1}
     kept = clerk.send("PUT", f"{LOANS}/{stored['number']}", put).json()["values"]
-    assert "email" not in kept
-    assert "contact_by" not in kept
+    assert "humidity" not in kept
+    assert "crate_kind" not in kept
 
 
 def test_a_release_that_would_find_two_alike_names_them(steward, clerk):

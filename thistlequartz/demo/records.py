@@ -144,17 +144,19 @@ def _borrower(chance: random.Random, number: int) -> Values:
         "family_name": chance.choice(("Farrowby", "Quist", "Thwaitley", "Vennick")),
         "telephone": f"+44 20 7946 {chance.randrange(0, 1_000):04}",
         "email": f"loans{number}@example.org",
+        "email.again": f"loans{number}@example.org",
         "registration_number": f"R-{chance.randrange(10_000, 99_999)}-{number}",
     }
+    values["facilities_seen"] = (_FIRST_DAY + timedelta(days=chance.randrange(_DAYS))).isoformat()
     tax = {"DE": f"DE{chance.randrange(10**8, 10**9)}", "PT": f"PT{chance.randrange(10**8, 10**9)}"}
     if country in tax:
         values["tax_number"] = tax[country]
     _slip(
         chance,
         values,
-        {"telephone": ""},
-        {"registration_number": "", "telephone": ""},
-        {"email": "loans at example.org"},
+        {"facilities_seen": ""},
+        {"registration_number": "", "facilities_seen": ""},
+        {"email": "loans at example.org", "email.again": "loans at example.org"},
         {"founded": "987"},
         {"kind": "School", "given_name": "", "family_name": ""},
     )
@@ -175,21 +177,20 @@ def _loan(chance: random.Random, number: int) -> Values:
         "terms_accepted": "yes",
         "approved_by": chance.choice(_PEOPLE),
     }
-    way = chance.choice(("", "E-mail", "Telephone"))
-    if way:
-        values |= {"contact_wanted": "yes", "contact_by": way}
-        address = f"loans{number}@example.org"
+    crate = chance.choice(("", "Humidity held", "Gas filled"))
+    if crate:
+        values |= {"crate_needed": "yes", "crate_kind": crate}
         values |= (
-            {"email": address, "email.again": address}
-            if way == "E-mail"
-            else {"telephone": "+44 20 7946 0123"}
+            {"humidity": str(chance.randrange(35, 60))}
+            if crate == "Humidity held"
+            else {"gas_filling": chance.choice(("Nitrogen", "Argon"))}
         )
     _slip(
         chance,
         values,
         {"purpose": ""},
         {"lent_to": (begins + timedelta(days=130)).isoformat()},
-        {"contact_wanted": "yes", "contact_by": ""},
+        {"crate_needed": "yes", "crate_kind": ""},
         {"photographed": "no", "insured_value": "4800"},
         {"purpose": "Teaching"},
         {"terms_accepted": ""},

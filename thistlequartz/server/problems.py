@@ -26,6 +26,8 @@ class ProblemItem(BaseModel):
     remedy: str = ""
     line: int | None = None
     column: int | None = None
+    unsaid: bool = False
+    """Whether something is still to be said there, rather than said wrongly."""
 
 
 class ProblemDetails(BaseModel):
@@ -68,6 +70,7 @@ def item(problem: Problem) -> ProblemItem:
         remedy=problem.remedy,
         line=at.line if at else None,
         column=at.column if at else None,
+        unsaid=problem.unsaid,
     )
 
 
@@ -97,7 +100,7 @@ class StrictParser(Parser):
                 request.body.decode(), parse_constant=_no_constant, object_pairs_hook=_no_name_twice
             )
         except RecursionError:
-            raise _broken("It holds too many lists or objects inside one another.") from None
+            raise _broken("It has too many lists or objects inside one another.") from None
         except UnicodeDecodeError as error:
             raise _broken(f"Byte {error.start + 1} is not UTF-8.") from None
         except json.JSONDecodeError as error:
@@ -140,7 +143,7 @@ def install(api: NinjaAPI) -> None:
                 422,
                 "invalid",
                 "Part of what was sent cannot be used.",
-                "Mend the places named here and send it again; nothing has been changed.",
+                "Mend the places named below and send it again; nothing has been changed.",
                 [_validation_item(one) for one in error.errors],
             )
         )
@@ -199,7 +202,7 @@ _PLAIN_WORDS: dict[str, tuple[str, str]] = {
     "string_too_short": ("This is blank or too short.", "Characters needed: {min_length}."),
     "string_too_long": ("This is too long.", "Write at most {max_length} characters."),
     "string_type": ("A text is expected here.", "Write it between quotation marks."),
-    "string_unicode": ("This text holds half a character.", "Type it again."),
+    "string_unicode": ("This text has half a character.", "Type it again."),
     "int_type": ("A whole number is expected here.", "Write digits only."),
     "int_parsing": ("A whole number is expected here.", "Write digits only."),
     "bool_type": ("Yes or no is expected here.", "Write true or false."),

@@ -49,6 +49,9 @@ export const router = createBrowserRouter([
         path: "forms/:formKey",
         element: <FormFrame />,
         loader: askForForm,
+        // The state of a view is part of its address; a change of that asks for nothing.
+        shouldRevalidate: ({ currentParams, nextParams }) =>
+          currentParams.formKey !== nextParams.formKey,
         children: [
           { index: true, element: <Navigate to="rules" replace /> },
           { path: "fields", lazy: fields },

@@ -211,7 +211,7 @@ class _Column:
             return None
         because = f"It is filled in all {self.rows:,} rows."
         severity = {"entry": "off", "save": "warn", "submit": "block"}
-        return self._rule("mandatory", f"{self.label} is filled in", because, severity=severity)
+        return self._rule("mandatory", f"{self.label} is needed", because, severity=severity)
 
     def _range(self) -> ProposedRule | None:
         if self.field.type not in ("whole_number", "decimal", "date", "time"):

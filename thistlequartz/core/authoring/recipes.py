@@ -16,9 +16,9 @@ from .keys import drawn_key
 Answers = Mapping[str, tuple[str, ...]]
 _TEXT = ("text",)
 _DATE = ("date", "date_time")
-_YES_NO = ("yes_no",)
-_CHOICE = ("choice",)
 _CHOICES = ("choice", "choices")
+LINK = 3
+"""Names in one link of a chain."""
 _HARD = {"entry": "off", "save": "warn", "submit": "block"}
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
@@ -42,6 +42,10 @@ class Slot:
     many: bool = False
     choice_of: str | None = None
     """The slot whose field the choice belongs to, where a choice is asked and no field."""
+    links: bool = False
+    """Whether it takes links of a chain, one after the other: a field, one of its answers, and the
+    field that this answer opens.
+    """
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,10 +81,11 @@ def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ..
 
 def _faults(slot: Slot, answers: Answers, fields: Mapping[str, Field]) -> list[tuple[str, str]]:
     given = answers.get(slot.key, ())
+    if slot.links:
+        return _link_faults(given, fields)
     if slot.choice_of:
         owner = fields.get(next(iter(answers.get(slot.choice_of, ())), ""))
-        codes = [choice.code for choice in getattr(owner, "choices", ())]
-        if len(given) == 1 and given[0] in codes:
+        if len(given) == 1 and given[0] in _answers_of(owner):
             return []
         return [(f"{slot.label} is not chosen yet.", "Choose one of the answers of that field.")]
     fewest = 2 if slot.many and slot.key != "later" else 1
@@ -99,10 +104,36 @@ def _faults(slot: Slot, answers: Answers, fields: Mapping[str, Field]) -> list[t
     return faults
 
 
+def _answers_of(field: Field | None) -> tuple[str, ...]:
+    if field is not None and field.type == "yes_no":
+        return ("true", "false")
+    return tuple(choice.code for choice in getattr(field, "choices", ()))
+
+
+def _link_faults(given: tuple[str, ...], fields: Mapping[str, Field]) -> list[tuple[str, str]]:
+    if not given or len(given) % LINK:
+        return [("A link is not whole yet.", "Name its field, the answer, and what that opens.")]
+    faults: list[tuple[str, str]] = []
+    opened: set[str] = set()
+    for number, (governor, code, key) in enumerate(_links(given), 1):
+        if code not in _answers_of(fields.get(governor)):
+            faults.append((f"Link {number} has no answer yet.", "Choose one of that field."))
+        if key not in fields:
+            faults.append((f"Link {number} opens no field yet.", "Choose the field it opens."))
+        elif key == governor:
+            said = f"In link {number} {fields[key].label} opens itself."
+            faults.append((said, "Choose another field."))
+        elif key in opened:
+            said = f"{fields[key].label} is opened by two links."
+            faults.append((said, "Write a rule that says “either … or …” for it."))
+        opened.add(key)
+    return faults
+
+
 def _demand(key: str, label: str, when: tree.Node) -> dict[str, Any]:
     return {
         "kind": "mandatory",
-        "name": f"{label} filled in where it is asked",
+        "name": f"{label} is given where it is asked",
         "targets": [key],
         "when": write_formula(when),
         "severity": _HARD,
@@ -112,13 +143,15 @@ def _demand(key: str, label: str, when: tree.Node) -> dict[str, Any]:
 def _ask(key: str, label: str, when: tree.Node) -> dict[str, Any]:
     return {
         "kind": "open",
-        "name": f"{label} asked where it matters",
+        "name": f"{label} is asked where it matters",
         "targets": [key],
         "when": write_formula(when),
     }
 
 
 def _chosen(field: Field, code: str) -> tree.Node:
+    if field.type == "yes_no":
+        return tree.Comparison("=", tree.Field(field.key), tree.Truth(code == "true"))
     if field.type == "choices":
         return tree.Membership(tree.Text(code), (tree.Field(field.key),))
     return tree.Comparison("=", tree.Field(field.key), tree.Text(code))
@@ -130,25 +163,16 @@ def _other_text(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str,
     return [_ask(text, label, when), _demand(text, label, when)]
 
 
-def _contact_chain(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
-    (wanted,), (how,) = answers["wanted"], answers["how"]
-    yes = tree.Comparison("=", tree.Field(wanted), tree.Truth(True))
-    made = [_ask(how, fields[how].label, yes), _demand(how, fields[how].label, yes)]
-    for by, into in (("by_email", "email"), ("by_telephone", "telephone")):
-        (code,), (key,) = answers[by], answers[into]
-        when, label = _chosen(fields[how], code), fields[key].label
+def _chain(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+    made = []
+    for governor, code, key in _links(answers["links"]):
+        when, label = _chosen(fields[governor], code), fields[key].label
         made += [_ask(key, label, when), _demand(key, label, when)]
-    (email,) = answers["email"]
-    return [
-        *made,
-        {
-            "kind": "format",
-            "name": f"{fields[email].label} is an e-mail address",
-            "targets": [email],
-            "format": "email",
-            "severity": {"entry": "warn", "save": "warn", "submit": "block"},
-        },
-    ]
+    return made
+
+
+def _links(given: tuple[str, ...]) -> list[tuple[str, ...]]:
+    return [given[at : at + LINK] for at in range(0, len(given), LINK)]
 
 
 def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
@@ -195,7 +219,7 @@ RECIPES = {
         Recipe(
             "other_text",
             "The “other” text",
-            "Choosing “other” opens a text, which must then be filled in.",
+            "Choosing “other” opens a text, which is then needed.",
             (
                 Slot("choice", "The field with the choices", _CHOICES),
                 Slot("other", "The choice that opens the text", choice_of="choice"),
@@ -204,18 +228,12 @@ RECIPES = {
             _other_text,
         ),
         Recipe(
-            "contact_chain",
-            "The contact chain",
-            "Contact wanted opens how, and how opens the e-mail address or the telephone number.",
-            (
-                Slot("wanted", "Whether contact is wanted", _YES_NO),
-                Slot("how", "How", _CHOICE),
-                Slot("by_email", "The choice for e-mail", choice_of="how"),
-                Slot("email", "The e-mail address", _TEXT),
-                Slot("by_telephone", "The choice for telephone", choice_of="how"),
-                Slot("telephone", "The telephone number", _TEXT),
-            ),
-            _contact_chain,
+            "chain",
+            "A chain of questions",
+            "An answer opens a second question, whose answers each open a field of their own; any"
+            " number of links. What is opened is needed.",
+            (Slot("links", "The links", links=True),),
+            _chain,
         ),
         Recipe(
             "dates_in_order",
@@ -226,7 +244,7 @@ RECIPES = {
         ),
         Recipe(
             "demanded_together",
-            "Demanded together",
+            "Needed together",
             "Either all of several fields are filled in, or none of them.",
             (Slot("fields", "The fields", many=True),),
             _demanded_together,

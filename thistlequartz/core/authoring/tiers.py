@@ -10,7 +10,7 @@ from itertools import pairwise
 from typing import Annotated, NamedTuple
 
 from pydantic import Field as Setting
-from pydantic import model_validator
+from pydantic import field_validator, model_validator
 
 from thistlequartz.core.expression import (
     FormulaError,
@@ -22,8 +22,8 @@ from thistlequartz.core.expression import (
 )
 from thistlequartz.core.expression.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule
-from thistlequartz.core.ruleset.basics import MAX_LABEL, Document, Formula, Key, Label, Line
-from thistlequartz.core.values import Fault, NumberType, read_value
+from thistlequartz.core.ruleset.basics import MAX_LABEL, Document, Formula, Key, Line
+from thistlequartz.core.values import Fault, NumberType, read_written
 
 from .keys import drawn_key
 
@@ -40,6 +40,11 @@ class Tier(Document):
     title: Annotated[Line, Setting(max_length=MAX_LABEL)] = ""
     """What the proposal is called; blank: as the table is."""
 
+    @property
+    def untouched(self) -> bool:
+        """Whether nothing has been written into the row."""
+        return not (self.upto or self.value or self.title)
+
 
 class Tiers(Document):
     """A whole table, from the lowest amount up."""
@@ -48,11 +53,18 @@ class Tiers(Document):
     """The field that decides."""
     field: Key
     """The field for which a value is proposed."""
-    title: Label
+    title: Annotated[Line, Setting(max_length=MAX_LABEL)]
     begin: Line = ""
     """The lowest amount; blank: no lowest."""
     begin_included: bool = False
     rows: Annotated[tuple[Tier, ...], Setting(min_length=1, max_length=100)]
+
+    @field_validator("rows")
+    @classmethod
+    def _without_untouched_rows(cls, rows: tuple[Tier, ...]) -> tuple[Tier, ...]:
+        """Rows at the end into which nothing was written say nothing."""
+        last = max((n for n, row in enumerate(rows, 1) if not row.untouched), default=1)
+        return rows[:last]
 
     @model_validator(mode="after")
     def _only_the_last_is_open(self) -> "Tiers":
@@ -79,12 +91,12 @@ def tiers_rules(
     label = vocabulary[tiers.field].label
     made = []
     for number, (row, ends) in enumerate(zip(tiers.rows, bounds, strict=True), 1):
-        if row.value is None:
+        if not row.value:
             continue
         parts = {
             "when": write_formula(_condition(tiers.governor, ends)),
             "title": row.title or tiers.title,
-            "sets": (ProposedValue(field=tiers.field, value=row.value),),
+            "sets": (ProposedValue(field=tiers.field, value=_value(row.value, vocabulary, tiers)),),
         }
         if free:
             # What the table does not say of a rule stays: its explanation, whom it counts for, ...
@@ -95,6 +107,13 @@ def tiers_rules(
         taken.add(key)
         made.append(ProposeRule(key=key, name=name, targets=(tiers.governor,), **parts))
     return tuple(made)
+
+
+def _value(written: str, vocabulary: Vocabulary, tiers: Tiers) -> str:
+    """What is proposed, as a formula: a number may be written as the product shows it."""
+    type_ = vocabulary[tiers.field].type
+    read = read_written(written, type_) if isinstance(type_, NumberType) else None
+    return f"{read:f}" if isinstance(read, Decimal) else written
 
 
 class TiersFound(NamedTuple):
@@ -135,10 +154,14 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     if not isinstance(declared.type, NumberType):
         said = f"{declared.label} is not a number, so it has no tiers."
         raise FormulaError([Problem(said, "Choose a number.", "governor")])
+    for number, row in enumerate(tiers.rows):
+        if row.value and not (row.title or tiers.title):
+            said = "This proposal has no title."
+            problems.append(Problem(said, "Say what it is called.", f"rows.{number}.title"))
     nodes: list[tree.Node | None] = []
     begin = ("begin", tiers.begin)
     for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):
-        value = read_value(text, declared.type, declared.manner) if text else None
+        value = read_written(text, declared.type, declared.manner) if text else None
         if isinstance(value, Fault):
             problems.append(Problem(value.message, "Mend this bound.", place))
         nodes.append(None if value is None or isinstance(value, Fault) else literal(value))

@@ -7,6 +7,7 @@ from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
 from .differences import differences
 from .drafted import Drafted, Technique
 from .drafting import drafted_cases
+from .entries import entries_in_words
 from .files import (
     CaseTrouble,
     cases_from_csv,
@@ -49,6 +50,7 @@ __all__ = [
     "circumstances_of",
     "differences",
     "drafted_cases",
+    "entries_in_words",
     "good_ground",
     "ground_of",
     "hunt",

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from thistlequartz.core.evaluation import CompiledForm, Status
+from thistlequartz.core.evaluation import Circumstances, CompiledForm, Status
 from thistlequartz.core.evaluation.judging import Judged
+from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
 from thistlequartz.core.values import Fault, Reading, show_value
 
 from .differences import ASKED_WORDS
@@ -13,10 +14,15 @@ from .observing import Observer
 
 @dataclass(frozen=True, slots=True)
 class Try:
-    """One try: by which writing of the form, and what came of it."""
+    """One try: by which writing of the form, under which circumstances, and what came of it."""
 
     form: CompiledForm
     judged: Judged
+    circumstances: Circumstances | None = None
+    by: str = ""
+    """What it is judged by: “the draft”, “release 3”."""
+    before: str = ""
+    """Which record is changed: “record 12”; blank for a new one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,20 +37,22 @@ class Change:
 _RULE_WORDS: dict[Status, str] = {
     "unfinished": "is unfinished",
     "off": "is switched off",
-    "out_of_scope": "does not count any more",
-    "target_not_in_play": "has nothing asked to look at any more",
+    "out_of_scope": "does not count here any more",
+    "target_not_in_play": "is about nothing that is asked any more",
     "silent": "says nothing any more",
     "does_not_apply": "does not apply any more",
     "nothing_to_judge": "has nothing to judge any more",
     "broken": "is broken now",
-    "kept": "is kept now",
+    "kept": "is met now",
 }
 
 
 def changes_between(before: Try, after: Try) -> tuple[Change, ...]:
     """What is different in `after`: entries, outcomes, rules, what is asked, what is computed."""
     return (
+        *_circumstances(before, after),
         *_entries(before, after),
+        *_reasons(before, after),
         *_outcomes(before, after),
         *_rules(before, after),
         *_fields(before, after),
@@ -59,6 +67,56 @@ def _entries(before: Try, after: Try) -> Iterator[Change]:
             continue
         was, now = (_shown(one, after.form, key) for one in (old[key], new[key]))
         yield Change(f"{declared.label}: {now}, was {was}.", fields=(key,))
+
+
+def _circumstances(before: Try, after: Try) -> Iterator[Change]:
+    old, new = before.circumstances, after.circumstances
+    if before.by != after.by:
+        yield Change(f"It is judged by {after.by}, was by {before.by}.")
+    if old is None or new is None:
+        return
+    if (old.event, before.before) != (new.event, after.before):
+        yield Change(f"It is {_event(after)}, was {_event(before)}.")
+    if old.entry_point != new.entry_point:
+        now, was = (ENTRY_POINT_WORDS[one.entry_point] for one in (new, old))
+        yield Change(f"It is sent in {now}, was {was}.")
+    if old.role != new.role:
+        yield Change(f"It is sent in by the role {new.role}, was by {old.role}.")
+    if old.layout != new.layout:
+        yield Change(f"It stands on {_layout(after)}, was on {_layout(before)}.")
+    if old.today != new.today:
+        yield Change(f"It is judged as of {show_value(new.today)}, was {show_value(old.today)}.")
+
+
+def _event(one: Try) -> str:
+    assert one.circumstances is not None
+    if one.circumstances.event == "create":
+        return "a new record"
+    return f"a change to {one.before or 'an empty record'}"
+
+
+def _layout(one: Try) -> str:
+    assert one.circumstances is not None
+    layout = one.circumstances.layout
+    return "the whole form" if layout is None else one.form.layouts.get(layout, layout)
+
+
+def _reasons(before: Try, after: Try) -> Iterator[Change]:
+    """Warnings that pass now, or no longer, as a reason was given for them or is not any more."""
+    names = {rule.key: rule.name for rule in after.form.form.rules}
+    old, new = _waived(before), _waived(after)
+    for rule in dict.fromkeys((*old, *new)):
+        name = names.get(rule, rule)
+        if rule in new and rule not in old:
+            yield Change(f"“{name}” can be passed now: a reason is given.", rule)
+        elif rule in old and rule not in new:
+            yield Change(f"“{name}” wants a reason again.", rule)
+
+
+def _waived(one: Try) -> list[str]:
+    verdicts = (one.judged.verdict("save"), one.judged.verdict("submit"))
+    given = (r.rule for verdict in verdicts for r in verdict.results if r.waiver == "given")
+    return list(dict.fromkeys(given))
 
 
 def _shown(reading: Reading, form: CompiledForm, key: str) -> str:

@@ -79,7 +79,7 @@ class Proof:
     """Rules that speak on saving, and those of them that fired."""
     submit: Tally
     bounds: Tally
-    """Sides of bounds."""
+    """Bounds with a case at the last value inside and one at the first outside."""
     parts: Tally
     """Parts of conditions shown to matter alone, of those that can be."""
 
@@ -123,8 +123,8 @@ def prove(form: CompiledForm, cases: Sequence[Case], ground: Ground) -> Proof:
         save=_reached(counted, compiled, "save"),
         submit=_reached(counted, compiled, "submit"),
         bounds=Tally(
-            sum((one.inside is not None) + (one.outside is not None) for one in bounds),
-            2 * len(bounds),
+            sum(one.inside is not None and one.outside is not None for one in bounds),
+            len(bounds),
         ),
         parts=Tally(
             sum(one.state == "shown" for one in parts),

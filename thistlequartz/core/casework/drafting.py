@@ -123,9 +123,9 @@ class _Drafter:
         return "; ".join(change_words(k, v, self.form.fields) for k, v in changes.items())
 
     def both_ways(self) -> Iterator[Drafted]:
-        """Every rule seen to fire, and seen to be kept."""
+        """Every rule seen broken, and seen met."""
         for one in self.rules:
-            for fires, words in ((True, "fires"), (False, "does not fire")):
+            for fires, words in ((True, "broken"), (False, "met")):
                 changes = self._find(one, _goes(one, fires=fires))
                 if changes is not None:
                     name = f"{one.rule.name}: {words}"

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from thistlequartz.core.evaluation import Found
 from thistlequartz.core.evaluation.known import key_held
+from thistlequartz.core.evaluation.lookup import NUMBER
 from thistlequartz.core.ruleset import OtherRecord
 
 if TYPE_CHECKING:
@@ -16,7 +17,8 @@ class CaseRecords:
 
     def __init__(self, form: "CompiledForm", others: tuple[OtherRecord, ...]) -> None:
         self._form = form
-        self._own = [one.values for one in others if one.form in (None, form.form.key)]
+        own = [one for one in others if one.form in (None, form.form.key)]
+        self._own = [{**one.values, **({NUMBER: one.number} if one.number else {})} for one in own]
         self._found = {
             (one.form or form.form.key, one.number): Found(one.values, one.on_hold)
             for one in others
@@ -29,6 +31,11 @@ class CaseRecords:
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """Whether one of the others holds the same values in these fields."""
         return any(key_held(self._form, values, keys) == folded for values in self._own)
+
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        """The number of one that does, where the case gives it one."""
+        holding = (one for one in self._own if key_held(self._form, one, keys) == folded)
+        return next((str(one[NUMBER]) for one in holding if NUMBER in one), None)
 
     def others(self) -> Iterator[Mapping[str, object]]:
         """The values of the others of the same form."""

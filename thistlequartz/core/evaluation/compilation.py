@@ -2,6 +2,7 @@
 
 from collections import OrderedDict
 from collections.abc import Collection, Iterable, Mapping
+from dataclasses import replace
 from datetime import date, datetime
 from typing import Unpack
 from zoneinfo import ZoneInfo
@@ -14,6 +15,7 @@ from thistlequartz.core.ruleset import (
     LoweredRule,
     Moment,
     RuleSet,
+    called,
     language_of,
     lower_rule,
     whole_form,
@@ -67,10 +69,14 @@ class CompiledForm:
         problems: tuple[Problem, ...] = (),
         like: "CompiledForm | None" = None,
     ) -> None:
-        self.form = form
+        self.written = {rule.key: rule for rule in form.rules}
+        """The rules by key, as they are written."""
         self._forms = forms
         self.language = language_of(form, forms)
-        kept = like._rules if like is not None and like.language == self.language else {}
+        self.layouts = {layout.key: layout.label for layout in form.layouts}
+        """The labels of the layouts, by key."""
+        same = like is not None and like.language == self.language and like.layouts == self.layouts
+        kept = like if same else None
         self.vocabulary = self.language.vocabulary
         self.fields = self.language.fields
         self.form_problems: tuple[Problem, ...] = (
@@ -82,14 +88,16 @@ class CompiledForm:
         self.problems: dict[str, tuple[Problem, ...]] = {}
         """What is wrong with its rules, by key."""
         lowered = self._lowered(kept)
+        self.form = self._named(form, lowered)
+        """The form with a name for every rule: one that nobody named is called by its sentence."""
         self._order, circles = settling_order(one for one in lowered if one.rule.on)
-        names = {rule.key: rule.name for rule in form.rules}
+        names = {rule.key: rule.name for rule in self.form.rules}
         for circle in circles:
             for key in circle.rules:
                 self.problems[key] = (circle_problem(circle, names, self.fields),)
         self._rules: dict[str, CompiledRule] = {
             one.rule.key: compiled
-            if (compiled := kept.get(one.rule.key)) and compiled.lowered is one
+            if kept and (compiled := kept._rules.get(one.rule.key)) and compiled.lowered is one
             else compile_rule(one, self.language)
             for one in lowered
             if one.rule.key not in self.problems
@@ -101,18 +109,34 @@ class CompiledForm:
         )
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
-    def _lowered(self, kept: Mapping[str, CompiledRule]) -> list[LoweredRule]:
+    def _lowered(self, kept: "CompiledForm | None") -> list[LoweredRule]:
         lowered = []
-        for rule in self.form.rules:
-            before = kept.get(rule.key)
-            if before is not None and before.rule == rule:
+        for key, rule in self.written.items():
+            before = kept._rules.get(key) if kept else None
+            if before is not None and kept and rule in (kept.written[key], before.rule):
                 lowered.append(before.lowered)
                 continue
             try:
-                lowered.append(lower_rule(rule, self.language))
+                one = lower_rule(rule, self.language)
             except FormulaError as error:
-                self.problems[rule.key] = error.problems
+                self.problems[key] = error.problems
+                continue
+            name = called(rule, one, self.vocabulary, self.layouts)
+            if name != rule.name:
+                one = replace(one, rule=rule.model_copy(update={"name": name}))
+            lowered.append(one)
         return lowered
+
+    def _named(self, form: Form, lowered: Iterable[LoweredRule]) -> Form:
+        if all(rule.name for rule in form.rules):
+            return form
+        usable = {one.rule.key: one.rule for one in lowered}
+        rules = tuple(
+            usable.get(rule.key)
+            or rule.model_copy(update={"name": called(rule, None, self.vocabulary, self.layouts)})
+            for rule in form.rules
+        )
+        return form.model_copy(update={"rules": rules})
 
     def _twice(self) -> frozenset[str]:
         return frozenset(
@@ -178,7 +202,7 @@ class CompiledForm:
         if starter is not None:
             given = {one.key: one.values for one in self.form.starters}[starter]
         circumstances = Circumstances(today, now, "create", entry_point, None, role)
-        record = self.read(given)
+        record = self._reader.read_as_written(given)
         settled = settle(record, self.program(circumstances), circumstances, self.fields)
         values = {key: settled.value_of(key) for key in self.fields if key not in settled.derived}
         return {key: to_json(value) for key, value in values.items() if value is not None}

@@ -5,7 +5,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from thistlequartz.core.expression import Declared, Vocabulary
-from thistlequartz.core.values import Choosing, Fault, Reading, ReferenceType, read_value
+from thistlequartz.core.values import (
+    Choosing,
+    Fault,
+    Reading,
+    ReferenceType,
+    read_value,
+    read_written,
+)
 
 from .environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
 from .lookup import Lookup, Records, for_conditions, reference_fault
@@ -81,6 +88,15 @@ class EntryReader:
             if key not in self.fields and key not in self._names
         }
         return ReadRecord(readings, frozenset(supplied), old, ignored, base, faulty)
+
+    def read_as_written(self, values: Mapping[str, object]) -> ReadRecord:
+        """`values` as stewards write them into a form."""
+        read = {
+            key: read_written(given, self.fields[key].type, self.fields[key].manner)
+            for key, given in values.items()
+            if key in self.fields
+        }
+        return self.read({**values, **{k: v for k, v in read.items() if not isinstance(v, Fault)}})
 
     def changed(self, record: ReadRecord, changes: Mapping[str, object]) -> ReadRecord:
         """`record` with some entries changed, at the cost of reading those alone."""

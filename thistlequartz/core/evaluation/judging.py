@@ -28,10 +28,9 @@ from .verdict import (
 from .waivers import basis_of, waiver_state
 
 BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")
-_HELD = (
-    "This record is on hold, so it cannot be submitted. Fill in what is missing, then have the"
-    " hold lifted by someone with the right to do so."
-)
+_HELD = "This record is on hold, so it cannot be submitted."
+_HELD_UP = f"{_HELD} Fill in what is missing, then have the hold lifted: a steward can do that."
+_HELD_STILL = f"{_HELD} Nothing is missing any more: save it, and have a steward lift the hold."
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +68,7 @@ class Judged:
             for key, one in compiled.items()
             if one.check_rule.hold and self.findings[key].status == "broken"
         )
-        refusals = (_HELD,) if self.held and moment == "submit" else ()
+        refusals = self._refusals(moment, held_by)
         outcome = OUTCOME_OF[self._hardest(moment, results, fields, refusals)]
         lacking = any(result.waiver in ("demanded", "lapsed") for result in results)
         return Verdict(
@@ -87,6 +86,11 @@ class Judged:
             stores=self._stores(),
             sections=self._sections(results, fields),
         )
+
+    def _refusals(self, moment: Moment, held_by: tuple[str, ...]) -> tuple[str, ...]:
+        if not self.held or moment != "submit":
+            return ()
+        return (_HELD_UP if held_by else _HELD_STILL,)
 
     @property
     def has_faults(self) -> bool:

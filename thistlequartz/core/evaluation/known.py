@@ -71,5 +71,8 @@ class _Others:
         alike = self._known.count(keys, folded)
         return alike > self._known.holds(self._position, keys, folded)
 
+    def holder(self, keys: _Key, folded: _Key) -> str | None:
+        return None  # the records of a file have no numbers
+
     def others(self) -> Iterator[Mapping[str, object]]:
         return self._known.others(self._position)

@@ -30,8 +30,17 @@ class Lookup(Protocol):
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """Whether another record of this form has the same unique key (see `folded_key`)."""
 
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        """The number of a record that has the same unique key; None where none is known by one."""
+
     def others(self) -> Iterable[Mapping[str, object]]:
-        """The canonical values of the other records of this form."""
+        """The canonical values of the other records of this form, each with its number, where it
+        has one, under the name NUMBER.
+        """
+
+
+NUMBER = "#"
+"""Under which name the values of another record carry its number; no field can be called so."""
 
 
 def folded(text: str) -> str:
@@ -100,6 +109,10 @@ class Records:
             self._taken[asked] = self._lookup.taken(*asked)
         return self._taken[asked]
 
+    def holder(self, keys: tuple[str, ...], values: tuple[Value, ...]) -> str | None:
+        """The number of a record that holds the same values."""
+        return self._lookup.holder(keys, folded_key(values))
+
     def others(self) -> Iterator[dict[str, Any]]:
         """The other records, as environments."""
         if self._others is None:
@@ -107,10 +120,11 @@ class Records:
         return iter(self._others)
 
     def _as_environment(self, values: Mapping[str, object]) -> dict[str, Any]:
-        return {
+        read = {
             other(key): for_conditions(read_value(values.get(key), one.type), one.type)
             for key, one in self._vocabulary.items()
         }
+        return {**read, NUMBER: values.get(NUMBER)}
 
 
 def reference_fault(

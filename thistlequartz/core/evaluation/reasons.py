@@ -3,13 +3,12 @@
 from collections.abc import Sequence
 
 from thistlequartz.core.expression import Vocabulary
-from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.ruleset import Moment, either
 from thistlequartz.core.values import show_value
 
 from .environment import RECORDS
 from .operations import UNREADABLE
 from .rules import CompiledRule
-from .scoping import either
 from .settling import Settled
 
 MOMENT_WORDS: dict[Moment, str] = {
@@ -32,11 +31,11 @@ def silent_by_setting(moment: Moment) -> str:
 
 def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     """While typing, no field of the rule has been left yet."""
-    return f"It speaks once {either([vocabulary[key].label for key in reads])} has been left."
+    return f"It speaks once {either(vocabulary[key].label for key in reads)} has been left."
 
 
 def does_not_apply(compiled: CompiledRule, settled: Settled, vocabulary: Vocabulary) -> str:
-    """The condition, in words, is not met; with the values that decide it."""
+    """The condition is not met, in words; with the values that decide it."""
     values = _values(compiled.governors, settled, vocabulary)
     return f"Only when {compiled.condition}." + (f" Here {values}." if values else "")
 
@@ -56,7 +55,7 @@ def nothing_to_judge(compiled: CompiledRule, settled: Settled, vocabulary: Vocab
 
 
 def judged(fields: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> str:
-    """The values that a broken or kept rule was judged by."""
+    """The values that a rule, met or broken, was judged by."""
     return _sentence(_values(fields, settled, vocabulary) or "no values decide it")
 
 

@@ -94,12 +94,17 @@ def _entered_twice(key: str) -> Evaluator:
 def _unique(keys: tuple[str, ...]) -> Evaluator:
     def unlike_others(environment: Environment) -> bool | None:
         records = environment.get(RECORDS)
-        values = tuple(_hashable(environment.get(key)) for key in keys)
+        values = unique_values(environment, keys)
         if records is None or any(value is None or value is UNREADABLE for value in values):
             return None
         return not records.taken(keys, values)
 
     return unlike_others
+
+
+def unique_values(environment: Environment, keys: tuple[str, ...]) -> tuple[Any, ...]:
+    """What a record holds in some fields, as it is held against other records."""
+    return tuple(_hashable(environment.get(key)) for key in keys)
 
 
 def _hashable(value: Any) -> Any:

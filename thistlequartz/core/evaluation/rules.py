@@ -21,6 +21,7 @@ from thistlequartz.core.ruleset import (
     waiting_reason,
 )
 
+from .doubles import double_of
 from .environment import Environment, Evaluator, again
 from .interpretation import interpret
 from .record_tests import changed
@@ -158,7 +159,14 @@ def why_unfit(check: CompiledCheck, environment: Environment) -> str | None:
 
 
 def told(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:
-    """What a broken check tells; a drafted message also says what is wrong with a format."""
+    """What a broken check tells, and in which record what it must differ from stands."""
+    message = _worded(compiled, check, environment)
+    number = double_of(check.check.must, environment)
+    return Message(f"{message.text} See record {number}.", message.fields) if number else message
+
+
+def _worded(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:
+    """Its message; a drafted one also says what is wrong with a format."""
     if check.fill is not None:
         return Message(check.fill(environment), check.message.fields)
     if getattr(compiled.rule, "message", None) is not None:

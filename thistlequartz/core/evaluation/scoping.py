@@ -1,18 +1,9 @@
 """Where and when a rule counts, and why not elsewhere."""
 
-from thistlequartz.core.ruleset import EntryPoint, Event, Rule
+from thistlequartz.core.ruleset import ENTRY_POINT_WORDS, EVENT_WORDS, Rule, either
 from thistlequartz.core.values import show_value
 
 from .circumstances import Circumstances
-
-EVENT_WORDS: dict[Event, str] = {"create": "new records", "update": "changed records"}
-ENTRY_POINT_WORDS: dict[EntryPoint, str] = {
-    "desk": "at the desk",
-    "handheld": "on a hand-held",
-    "link": "through a link",
-    "import": "for imports",
-    "service": "for services",
-}
 
 
 def switched_off() -> str:
@@ -26,19 +17,14 @@ def out_of_scope(rule: Rule, circumstances: Circumstances) -> str | None:
     if scope.events and circumstances.event not in scope.events:
         return f"It counts for {EVENT_WORDS[scope.events[0]]} only."
     if scope.entry_points and circumstances.entry_point not in scope.entry_points:
-        where = either([ENTRY_POINT_WORDS[one] for one in scope.entry_points])
+        where = either(ENTRY_POINT_WORDS[one] for one in scope.entry_points)
         return f"It counts only {where}."
     if scope.layouts and circumstances.layout not in scope.layouts:
-        return f"It counts on the layout {either(list(scope.layouts))} only."
+        return f"It counts on the layout {either(scope.layouts)} only."
     if scope.roles and circumstances.role not in scope.roles:
-        return f"It counts for the role {either(list(scope.roles))} only."
+        return f"It counts for the role {either(scope.roles)} only."
     if rule.in_force_from and today < rule.in_force_from:
         return f"It counts from {show_value(rule.in_force_from)} on."
     if rule.in_force_to and today > rule.in_force_to:
         return f"It counted until {show_value(rule.in_force_to)}."
     return None
-
-
-def either(labels: list[str]) -> str:
-    """“A, B or C”."""
-    return " or ".join([", ".join(labels[:-1]), labels[-1]]) if len(labels) > 1 else "".join(labels)

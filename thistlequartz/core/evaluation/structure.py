@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.expression import Problem, nearest
 from thistlequartz.core.ruleset import Form, Language
-from thistlequartz.core.values import Fault, read_value
+from thistlequartz.core.values import Fault, read_written
 
 
 def structural_problems(form: Form, language: Language) -> tuple[Problem, ...]:
@@ -65,6 +65,6 @@ def _starters(form: Form, language: Language) -> Iterator[Problem]:
                 yield _unknown("field", key, language.fields, place)
                 continue
             declared = language.fields[key]
-            read = read_value(text, declared.type, declared.manner)
+            read = read_written(text, declared.type, declared.manner)
             if isinstance(read, Fault):
                 yield Problem(read.message, "Mend the value of this starter.", place)

@@ -381,7 +381,7 @@ class _Checker:
         if isinstance(left_type, DateType) and isinstance(right, tree.Text):
             remedy = 'Write the date as date("2026-06-11").'
         if isinstance(left_type, ListType):
-            remedy = "To ask whether a list holds a value, use: list contains(…, …)"
+            remedy = "To ask whether a list contains a value, use: list contains(…, …)"
         said = f"{_capital(left_type)} is compared with {in_words(right_type)}."
         self.report(right, said, remedy)
 

@@ -95,8 +95,8 @@ _WORDS: dict[Operator, str] = {
     "has_value": "has a value",
     "has_changed": "has changed",
     "has_not_changed": "has not changed",
-    "holds": "holds",
-    "holds_not": "does not hold",
+    "holds": "is met",
+    "holds_not": "is not met",
 }
 MEASURE_WORDS: dict[Operator, str] = {
     "is": "has exactly",

@@ -21,6 +21,8 @@ class Problem:
     remedy: str
     place: str = ""
     position: Position | None = None
+    unsaid: bool = False
+    """Whether something is still to be said there, rather than said wrongly."""
 
     def inside(self, place: str) -> "Problem":
         """The same problem, seen from the part that holds `place`."""

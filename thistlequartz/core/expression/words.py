@@ -45,7 +45,6 @@ _OBLIGED = {
     "does": "must",
     "fits": "must fit",
     "goes": "must go",
-    "holds": "must hold",
     "contains": "must contain",
     "starts": "must start",
     "ends": "must end",
@@ -53,8 +52,8 @@ _OBLIGED = {
 _MEASURED = {"string length": ("character", "characters"), "count": ("choice", "choices")}
 _NUMBERED = {"weekday": WEEKDAYS, "month": MONTHS}
 _QUANTITIES: dict[tree.Quantity, tuple[str, str]] = {
-    "at_least_one": ("at least one of ", "or"),
-    "exactly_one": ("exactly one of ", "or"),
+    "at_least_one": ("at least one of ", "and"),
+    "exactly_one": ("exactly one of ", "and"),
     "all_or_none": ("either all or none of ", "and"),
 }
 _CIRCUMSTANCE_WORDS = {
@@ -134,8 +133,11 @@ class _Speaker:
 
     def say(self, node: tree.Node, *, nested: bool = False) -> Words:
         match node:
-            case tree.And(parts):
+            case tree.And(every):
+                parts = _bounds_joined(every)
                 said = self._join(parts, "and")
+                if len(parts) == 1:
+                    return said
                 return [word("both " if len(parts) == 2 else "all of "), *said] if nested else said
             case tree.Or(parts):
                 return [word("either "), *self._join(parts, "or")]
@@ -154,6 +156,8 @@ class _Speaker:
                 return self._piece(text, "does not contain", piece)
             case tree.Call(function, (text, piece), ()) if function in TEXT_FUNCTIONS.values():
                 return self._piece(text, function, piece)
+            case tree.Not(tree.Named(key)):
+                return [self._label(key, quoted=True), word(f" {self._verb('is not')} met")]
             case tree.Not(operand):
                 return [word("it is not so that "), *self.say(operand, nested=True)]
             case tree.Comparison():
@@ -171,12 +175,12 @@ class _Speaker:
                 verb = f" {self._verb('is')} written by the pattern "
                 return [*self._operand(value, None), word(verb), Segment("value", pattern)]
             case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
-                return [Segment("value", write_formula(node)), word(f" {self._verb('holds')}")]
+                return [Segment("value", write_formula(node)), word(f" {self._verb('is')} true")]
             case tree.Changed(key):
                 verb = "must have changed" if self.obliged else "has changed"
                 return [self._label(key), word(f" {verb}")]
             case tree.Named(key):
-                return [self._label(key, quoted=True), word(f" {self._verb('holds')}")]
+                return [self._label(key, quoted=True), word(f" {self._verb('is')} met")]
             case _:
                 return self._check(node)
 
@@ -186,14 +190,13 @@ class _Speaker:
             case tree.Filled(quantity, keys):
                 begin, joining = _QUANTITIES[quantity]
                 listed = enumerate_words([[self._label(key)] for key in keys], joining)
-                return [word(begin), *listed, word(f" {self._verb('is')} filled in")]
+                return [word(begin), *listed, word(f" {self._verb('has')} a value")]
             case tree.EnteredTwice(key):
                 return [self._label(key), word(f" {self._verb('is')} entered twice alike")]
             case tree.Unique(keys):
                 listed = enumerate_words([[self._label(key)] for key in keys], "and")
-                together = " together" if len(keys) > 1 else ""
-                verb = self._verb("is") if len(keys) == 1 or self.obliged else "are"
-                return [*listed, word(f" {verb} unlike every other record{together}")]
+                begin = "no two records may share " if self.obliged else "no other record shares "
+                return [word(begin), *listed]
             case tree.NoOther(condition):
                 speaker = _Speaker(self.vocabulary, obliged=False, among_others=True)
                 inner = speaker.say(condition)
@@ -323,9 +326,9 @@ class _Speaker:
 
     def _interval(self, node: tree.Interval, type_: ValueType | None) -> Words:
         low, high = self._operand(node.low, type_), self._operand(node.high, type_)
+        if isinstance(node.low, tree.Number) and isinstance(node.high, tree.Number):
+            low = self._operand(node.low, None)  # the unit is said once, at the end
         if node.low_included and node.high_included:
-            if isinstance(node.low, tree.Number) and isinstance(node.high, tree.Number):
-                low = self._operand(node.low, None)  # the unit is said once, at the end
             return [word("from "), *low, word(" to "), *high]
         at_least = words_for("is_at_least" if node.low_included else "is_more", type_)
         at_most = words_for("is_at_most" if node.high_included else "is_less", type_)
@@ -436,6 +439,33 @@ class _Speaker:
 
     def _list(self, nodes: tuple[tree.Node, ...], joining: str) -> Words:
         return enumerate_words([self._operand(node, None) for node in nodes], joining)
+
+
+def _bounds_joined(parts: tuple[tree.Node, ...]) -> tuple[tree.Node, ...]:
+    """The parts, with a lower and an upper bound of one thing that stand side by side as one: what
+    is said twice in a condition is read once.
+    """
+    joined: list[tree.Node] = []
+    for part in parts:
+        before = joined[-1] if joined else None
+        whole = _between(before, part) or _between(part, before)
+        joined[len(joined) - (whole is not None) :] = [whole or part]
+    return tuple(joined)
+
+
+def _between(above: tree.Node | None, below: tree.Node | None) -> tree.Membership | None:
+    match above, below:
+        case (
+            tree.Comparison(">" | ">=" as begin, one, low),
+            tree.Comparison("<" | "<=" as end, same, high),
+        ) if one == same and isinstance(one, tree.Field) and _is_literal(low, high):
+            interval = tree.Interval(low, high, begin == ">=", end == "<=")
+            return tree.Membership(one, (interval,))
+    return None
+
+
+def _is_literal(*nodes: tree.Node) -> bool:
+    return all(isinstance(node, tree.Number | tree.Date | tree.Time) for node in nodes)
 
 
 def _counted(node: tree.Node) -> tree.Call | None:

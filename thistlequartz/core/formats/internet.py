@@ -42,7 +42,7 @@ def url(text: str, _: str | None = None) -> str | None:
     if parts.scheme not in ("http", "https"):
         return "A web address begins with https:// or http://: add it."
     if any(character.isspace() for character in text):
-        return "A web address holds no spaces: write %20 in their place."
+        return "A web address has no spaces: write %20 in their place."
     if host == "localhost" or domain(host) is None or ipv4(host) is None or ipv6(host) is None:
         return None
     return "Its host is not a domain name or an IP address: write it like https://example.org/."

@@ -20,6 +20,14 @@ _SIMPLE = re.compile(
 """Patterns of fixed length, a character or class at a time: nothing is ever tried twice, so the
 standard library takes linear time too, means the same and answers several times faster."""
 
+_NO_BRACES = re.compile(
+    r"\\Q.*?(?:\\E|$)|\\[pPx]\{[^}]*\}|\\.|\[\^?\]?(?:\[:[a-z^]+:\]|\\.|[^\]])*\]"
+    r"|\{[0-9]+(?:,[0-9]*)?\}",
+    re.DOTALL,
+)
+"""Parts of a pattern in which a brace is closed, or stands for itself."""
+_OPEN_BRACE = re.compile(r"\{")
+
 
 class PatternError(ValueError):
     """A pattern that cannot be used; the message says why."""
@@ -34,6 +42,11 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
     if len(pattern) > MAX_PATTERN:
         raise PatternError(
             f"The pattern has {len(pattern):,} characters; {MAX_PATTERN:,} are the most."
+        )
+    if _OPEN_BRACE.search(_NO_BRACES.sub("", pattern)):
+        raise PatternError(
+            "The pattern opens a “{” that counts nothing: close it, as in {10} or {2,5}, or write"
+            " \\{ for the character itself."
         )
     unknown = set(flags) - set(_FLAGS)
     if unknown:

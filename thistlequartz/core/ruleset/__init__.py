@@ -11,6 +11,7 @@ from .cases import (
     Expected,
     OtherRecord,
 )
+from .counting import ENTRY_POINT_WORDS, EVENT_WORDS, either
 from .document import (
     Compound,
     Form,
@@ -69,9 +70,11 @@ from .rules import (
     marks_of,
     severity_of,
 )
-from .sentence import drafted_message, rule_sentence, waiting_reason
+from .sentence import called, drafted_message, rule_sentence, waiting_reason
 
 __all__ = [
+    "ENTRY_POINT_WORDS",
+    "EVENT_WORDS",
     "MAX_CASES",
     "MOMENTS",
     "AllowedRow",
@@ -136,8 +139,10 @@ __all__ = [
     "WaitRule",
     "WholeNumberField",
     "YesNoField",
+    "called",
     "drafted_hint",
     "drafted_message",
+    "either",
     "language_of",
     "lower_rule",
     "marks_of",

@@ -1,11 +1,13 @@
 """What every part of a document is made of: keys, texts, severities, and common manners."""
 
 from collections.abc import Iterable
+from datetime import date
 from typing import Annotated, Literal, Protocol
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, StringConstraints
 
 from thistlequartz.core.expression.feel import key_problem
+from thistlequartz.core.values import DateType, Fault, read_value
 
 Severity = Literal["off", "note", "warn", "block"]
 EntrySeverity = Literal["off", "note", "warn"]
@@ -32,11 +34,22 @@ def _checked_key(key: str) -> str:
 
 def _whole_characters(text: str) -> str:
     if any("\ud800" <= character <= "\udfff" for character in text):
-        raise ValueError("This text holds half a character: type it again.")
+        raise ValueError("This text has half a character: type it again.")
     return text
 
 
+def _written_day(given: object) -> object:
+    """A day as people write it (1 December 2026), as a date."""
+    if not isinstance(given, str):
+        return given
+    read = read_value(given, DateType())
+    if isinstance(read, Fault):
+        raise ValueError(read.message)
+    return read
+
+
 Clean = AfterValidator(_whole_characters)
+Day = Annotated[date, BeforeValidator(_written_day)]
 Key = Annotated[str, Clean, AfterValidator(_checked_key)]
 Label = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=MAX_LABEL), Clean

@@ -22,6 +22,8 @@ from thistlequartz.core.values import (
 
 from .language import MAX_WHOLE_DEPTH, Language, unusable_conditions
 
+_WHAT_TO_SAY: dict[type[ValueType] | None, str] = {YesNoType: "Say the condition."}
+
 
 class FormulaReader:
     """Reads the formulas of one rule, and collects what is wrong with them by place."""
@@ -30,9 +32,9 @@ class FormulaReader:
         self.language = language
         self.problems: list[Problem] = []
 
-    def report(self, message: str, remedy: str, place: str) -> None:
-        """Note a problem at `place`."""
-        self.problems.append(Problem(message, remedy, place))
+    def report(self, message: str, remedy: str, place: str, *, unsaid: bool = False) -> None:
+        """Note a problem at `place`; `unsaid`, where nothing has been said there yet."""
+        self.problems.append(Problem(message, remedy, place, unsaid=unsaid))
 
     def known(self, key: str, place: str) -> bool:
         """Whether `key` is a field of the form; a problem at `place` where it is not."""
@@ -57,6 +59,10 @@ class FormulaReader:
         others: bool = False,
     ) -> tree.Node | None:
         """The tree of a formula that gives `wanted`, or None with problems noted."""
+        if not text:
+            said = "Nothing has been said here."
+            self.report(said, _WHAT_TO_SAY.get(wanted, "Write a formula."), place, unsaid=True)
+            return None
         vocabulary = self.language.vocabulary
         try:
             node = read_formula(text)
@@ -92,7 +98,7 @@ class FormulaReader:
         if not _can_stand_in(found, wanted):
             assert found is not None
             label = self.language.vocabulary[key].label
-            said = f"{label} holds {in_words(wanted)}, and this gives {in_words(found)}."
+            said = f"{label} takes {in_words(wanted)}, and this gives {in_words(found)}."
             self.report(said, f"Write a formula that gives {in_words(wanted)}.", place)
             return None
         if isinstance(wanted, ChoiceType | ChoicesType):

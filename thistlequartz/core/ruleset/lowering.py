@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from thistlequartz.core.expression import FormulaError, tree
 from thistlequartz.core.expression.clauses import literal
-from thistlequartz.core.values import Fault, read_value
+from thistlequartz.core.values import Fault, read_written
 
 from .formulas import FormulaReader
 from .language import Language
@@ -78,10 +78,13 @@ class LoweredRule:
 def lower_rule(rule: Rule, language: Language) -> LoweredRule:
     """`rule` as trees. Raises FormulaError with every problem and its place in the rule."""
     reader = FormulaReader(language)
+    if not rule.targets:
+        said = "It names no field that it is about."
+        reader.report(said, "Choose the field, or several.", "targets", unsaid=True)
     for name in ("targets", "changed_fields"):
         for position, key in enumerate(getattr(rule, name)):
             reader.known(key, f"{name}.{position}")
-    when = reader.condition(rule.when, "when") if rule.when else None
+    when = None if rule.when is None else reader.condition(rule.when, "when")
     if isinstance(rule, StartRule) and when and tree.fields_read(when):
         _refuse_fields(reader, "when")
     until = reader.condition(rule.until, "until") if isinstance(rule, WaitRule) else None
@@ -104,7 +107,7 @@ def _checks(rule: Rule, reader: FormulaReader) -> tuple[Check, ...]:
         case GroupRule():
             if len(rule.targets) < 2:
                 said = "A group has one field only, so there is nothing to choose among."
-                reader.report(said, "Name at least two fields.", "targets")
+                reader.report(said, "Name at least two fields.", "targets", unsaid=True)
             must = tree.Filled(rule.quantity, rule.targets)
         case UniqueRule():
             must = tree.Unique(rule.targets)
@@ -122,6 +125,9 @@ def _values(rule: Rule, reader: FormulaReader) -> tuple[tuple[str, tree.Node], .
         case DeriveRule():
             given = [(key, reader.value_for(key, rule.value, "value")) for key in rule.targets]
         case ProposeRule():
+            if not rule.title:
+                said = "The proposal has no title."
+                reader.report(said, "Say what it is called.", "title", unsaid=True)
             given = [
                 (one.field, reader.value_for(one.field, one.value, f"sets.{position}.value"))
                 for position, one in enumerate(rule.sets)
@@ -140,10 +146,13 @@ def _start(rule: StartRule, key: str, reader: FormulaReader) -> tree.Node | None
     declared = reader.language.fields.get(key)
     if declared is None:
         return None
-    value = read_value(rule.value, declared.type, declared.manner)
-    if value is None or isinstance(value, Fault):
-        said = value.message if value else "There is nothing to start with."
-        reader.report(said, "Mend the value, or remove the rule.", "value")
+    value = read_written(rule.value, declared.type, declared.manner)
+    if value is None:
+        said = "There is nothing to start with."
+        reader.report(said, "Give the value it starts as.", "value", unsaid=True)
+        return None
+    if isinstance(value, Fault):
+        reader.report(value.message, "Mend the value, or remove the rule.", "value")
         return None
     return literal(value)
 

@@ -20,7 +20,7 @@ from thistlequartz.core.values import (
     TimeType,
     ValueType,
     YesNoType,
-    read_value,
+    read_written,
 )
 
 from .formulas import FormulaReader
@@ -36,6 +36,12 @@ from .rules import (
 
 _ORDERED = (NumberType, DateType, TimeType, DateTimeType)
 _COUNTED = NumberType(scale=0)
+_ORDERED_ONE = "a number, a date or a time, or say what is allowed"
+_INSTEAD: dict[type[ValueType], str] = {
+    ChoicesType: "“in number of choices”, or say what is allowed",
+    TextType: "“in length”, or say what is allowed",
+}
+"""By type: what to choose where its value has no order."""
 _Literal = tree.Number | tree.Date | tree.Time | tree.DateTime
 
 
@@ -83,7 +89,7 @@ def _measured(
         case "count", ChoicesType():
             return tree.Call("count", (subject,)), _COUNTED
     said, remedy = {
-        "value": ("has no order, so it", "a number, a date or a time, or say what is allowed"),
+        "value": ("has no order, so it", _INSTEAD.get(type(declared.type), _ORDERED_ONE)),
         "length": ("is not a text, so its length", "a text field"),
         "count": ("does not take several choices, so their number", "a field of several choices"),
     }[rule.of]
@@ -99,6 +105,9 @@ def _range(rule: RangeRule, subject: tree.Field, reader: FormulaReader) -> tree.
     value, type_ = measured
     low = _bound(rule.lower, "lower.value", type_, reader)
     high = _bound(rule.upper, "upper.value", type_, reader)
+    if rule.lower is None and rule.upper is None:
+        said = "A range needs a lowest value, a highest value, or both."
+        reader.report(said, "Give one of them.", "lower.value")
     if low and high and rule.lower and rule.upper:
         if _wrong_way_round(low, high, rule):
             reader.report(
@@ -119,8 +128,15 @@ def _bound(
 ) -> tree.Node | None:
     if bound is None:
         return None
+    if not bound.value:
+        end = place.partition(".")[0].replace("upper", "highest").replace("lower", "lowest")
+        said = f"The {end} value is not given."
+        remedy = f"Give the {end} value, or choose “no {end}”."
+        reader.report(said, remedy, place, unsaid=True)
+        return None
     # A bound may be finer than the field, and is shown by the field's own unit.
-    plain = read_value(bound.value, NumberType() if isinstance(type_, NumberType) else type_)
+    own = NumberType(unit=type_.unit) if isinstance(type_, NumberType) else type_
+    plain = read_written(bound.value, own)
     if plain is not None and not isinstance(plain, Fault):
         return literal(plain)
     return reader.read(bound.value, place, wanted=type(type_))
@@ -158,7 +174,8 @@ def _format(rule: FormatRule, subject: tree.Field, reader: FormulaReader) -> tre
 
 def _pattern_problem(pattern: str) -> Problem | None:
     if not pattern:
-        return Problem("The pattern is empty.", "Write one, such as [0-9]{10}.", "pattern")
+        said = "The pattern is empty."
+        return Problem(said, "Write one, such as [0-9]{10}.", "pattern", unsaid=True)
     try:
         compile_pattern(pattern)
     except PatternError as error:
@@ -173,7 +190,8 @@ def _pattern_problem(pattern: str) -> Problem | None:
 
 def _named_problem(rule: FormatRule) -> Problem | None:
     if not rule.format:
-        return Problem("No format is chosen yet.", "Choose one, or write a pattern.", "format")
+        said = "No format is chosen."
+        return Problem(said, "Choose one, or write a pattern.", "format", unsaid=True)
     named = NAMED_FORMATS.get(rule.format)
     if named is None:
         near = nearest(rule.format, NAMED_FORMATS)
@@ -186,6 +204,7 @@ def _named_problem(rule: FormatRule) -> Problem | None:
             f"{named.label.capitalize()}s differ from country to country.",
             "Say which country, such as GB.",
             "country",
+            unsaid=True,
         )
     known = POSTAL_COUNTRIES if named.key == "postal_code" else None
     if NAMED_FORMATS["country"].why_not(rule.country, None) or (
@@ -202,6 +221,11 @@ def _allowed(
     declared = reader.language.vocabulary[subject.key]
     several = isinstance(declared.type, ChoicesType)
     if rule.governor is None:
+        if not rule.values:
+            said = "No value is allowed yet."
+            remedy = "Say which values are allowed, or which field they depend on."
+            reader.report(said, remedy, "values", unsaid=True)
+            return None
         tests = _tests(rule.values, declared.type, "values", reader)
         if several:
             return tree.AllAmong(subject, tests)
@@ -210,6 +234,10 @@ def _allowed(
     if not reader.known(rule.governor, "governor"):
         return None
     governing = reader.language.vocabulary[rule.governor]
+    if not rule.rows:
+        said = f"No value goes with an answer to {governing.label} yet."
+        reader.report(said, "Say which values go with which answer.", "rows", unsaid=True)
+        return None
     if isinstance(governing.type, ChoicesType):
         said = f"{governing.label} can have several answers at once, so none of them can govern."
         reader.report(said, "Choose a field with one answer.", "governor")
@@ -231,7 +259,7 @@ def _tests(
     single = ChoiceType(type_.choices) if isinstance(type_, ChoicesType) else type_
     tests: list[tree.Node] = []
     for position, text in enumerate(texts):
-        value = read_value(text, single)
+        value = read_written(text, single)
         if value is None or isinstance(value, Fault):
             message = value.message if value else "This value is blank."
             where = place if place.endswith("answer") else f"{place}.{position}"

@@ -1,7 +1,6 @@
 """The rules of a form: kinds that check, and kinds that have an effect."""
 
 from collections.abc import Iterable
-from datetime import date
 from typing import Annotated, Literal, Self, cast
 
 from pydantic import Field as Setting
@@ -9,8 +8,10 @@ from pydantic import StringConstraints, model_validator
 
 from .basics import (
     MAX_CHOICES,
+    MAX_LABEL,
     MAX_TARGETS,
     Clean,
+    Day,
     Document,
     EntryPoint,
     EntrySeverity,
@@ -56,13 +57,15 @@ class Scope(Document):
 
 class _RuleBase(Document):
     key: Key
-    name: Label
+    name: Annotated[Line, Setting(max_length=MAX_LABEL)] = ""
+    """Blank: it is called by its own sentence, as it is now."""
     why: Prose = ""
-    targets: Annotated[tuple[Key, ...], Setting(min_length=1, max_length=MAX_TARGETS)]
+    targets: Annotated[tuple[Key, ...], Setting(max_length=MAX_TARGETS)] = ()
+    """The fields it is about; while it names none it is unfinished."""
     when: Formula | None = None
     scope: Scope = Scope()
-    in_force_from: date | None = None
-    in_force_to: date | None = None
+    in_force_from: Day | None = None
+    in_force_to: Day | None = None
     """The days from and to which it counts, both included; None: without a bound."""
     changed_fields: Annotated[tuple[Key, ...], Setting(max_length=MAX_TARGETS)] = ()
     """It applies only where one of these was changed; none named: always."""
@@ -95,7 +98,7 @@ class _CheckBase(_RuleBase):
 
 
 class MandatoryRule(_CheckBase):
-    """Each target must be filled in."""
+    """Each target is needed: it must be filled in."""
 
     kind: Literal["mandatory"] = "mandatory"
 
@@ -108,18 +111,14 @@ class Bound(Document):
 
 
 class RangeRule(_CheckBase):
-    """Each target, its length in characters, or its number of choices lies between the bounds."""
+    """Each target, its length in characters, or its number of choices lies between the bounds,
+    or on the one side of the one that there is.
+    """
 
     kind: Literal["range"] = "range"
     of: Literal["value", "length", "count"] = "value"
     lower: Bound | None = None
     upper: Bound | None = None
-
-    @model_validator(mode="after")
-    def _bounded(self) -> Self:
-        if self.lower is None and self.upper is None:
-            raise ValueError("A range needs a lower bound, an upper bound, or both: give one.")
-        return self
 
 
 class AllowedRow(Document):
@@ -140,10 +139,10 @@ class AllowedValuesRule(_CheckBase):
 
     @model_validator(mode="after")
     def _says_which(self) -> Self:
-        if self.governor is None and (self.rows or not self.values):
-            raise ValueError("Say which values are allowed, or which field they depend on.")
-        if self.governor is not None and (self.values or not self.rows):
-            raise ValueError("Say which values go with each answer of the governing field.")
+        if self.governor is None and self.rows:
+            raise ValueError("Say which field the rows of values depend on.")
+        if self.governor is not None and self.values:
+            raise ValueError("Say which values go with each answer, in the place of one list.")
         refuse_twice("answer", (row.answer for row in self.rows))
         return self
 
@@ -265,7 +264,7 @@ class ProposeRule(_RuleBase):
     """At the targets, values are proposed, which the person applies or leaves."""
 
     kind: Literal["propose"] = "propose"
-    title: Label
+    title: Annotated[Line, Setting(max_length=MAX_LABEL)]
     explanation: Prose = ""
     sets: Annotated[tuple[ProposedValue, ...], Setting(min_length=1, max_length=MAX_TARGETS)]
 

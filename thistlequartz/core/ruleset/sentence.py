@@ -1,6 +1,6 @@
 """A rule as an English sentence, and the message drafted from it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.expression import (
     Segment,
@@ -11,6 +11,8 @@ from thistlequartz.core.expression import (
 )
 from thistlequartz.core.expression.words import enumerate_words, value_words, word
 
+from .basics import MAX_LABEL
+from .counting import counting_words
 from .lowering import Check, LoweredRule
 from .rules import (
     CloseRule,
@@ -20,23 +22,45 @@ from .rules import (
     MandatoryRule,
     OpenRule,
     ProposeRule,
+    Rule,
     StartRule,
     WaitRule,
 )
 
 
-def rule_sentence(lowered: LoweredRule, vocabulary: Vocabulary) -> list[Segment]:
-    """“When Type status is Holotype, Determined by must be filled in.”"""
+def rule_sentence(
+    lowered: LoweredRule, vocabulary: Vocabulary, layouts: Mapping[str, str] | None = None
+) -> list[Segment]:
+    """For whom and when it counts, under which condition, and what must be true then.
+
+    “When Type status is Holotype, Determined by is needed.” `layouts` are the labels of the
+    form's layouts.
+    """
     conditions = []
     if lowered.rule.changed_fields:
         labels = _labels(lowered.rule.changed_fields, vocabulary, "or")
         conditions.append([*labels, word(" has changed")])
     if lowered.when is not None:
         conditions.append(condition_words(lowered.when, vocabulary))
-    if not conditions:
-        return _capital([*_obligation(lowered, vocabulary), word(".")])
-    said = enumerate_words(conditions, "and")
-    return [word("When "), *said, word(", "), *_obligation(lowered, vocabulary), word(".")]
+    said = [*_obligation(lowered, vocabulary), word(".")]
+    if conditions:
+        said = [word("when "), *enumerate_words(conditions, "and"), word(", "), *said]
+    begin = counting_words(lowered.rule, layouts or {})
+    return _capital([word(f"{begin}: "), *said] if begin else said)
+
+
+def called(
+    rule: Rule, lowered: LoweredRule | None, vocabulary: Vocabulary, layouts: Mapping[str, str]
+) -> str:
+    """The name of a rule; where nobody has named it, its sentence as it is now."""
+    if rule.name:
+        return rule.name
+    if lowered is not None:
+        return plain(rule_sentence(lowered, vocabulary, layouts)).removesuffix(".")[:MAX_LABEL]
+    about = [vocabulary[key].label for key in rule.targets if key in vocabulary]
+    return (
+        f"Unfinished rule about {' and '.join(about)}"[:MAX_LABEL] if about else "Unfinished rule"
+    )
 
 
 def drafted_message(lowered: LoweredRule, check: Check, vocabulary: Vocabulary) -> str:
@@ -44,7 +68,7 @@ def drafted_message(lowered: LoweredRule, check: Check, vocabulary: Vocabulary) 
     said = plain(_capital(_check_words(lowered, check, vocabulary))) + "."
     if lowered.when is None:
         return said
-    return f"{said} This is asked when {plain(condition_words(lowered.when, vocabulary))}."
+    return f"{said} This applies when {plain(condition_words(lowered.when, vocabulary))}."
 
 
 def waiting_reason(lowered: LoweredRule, vocabulary: Vocabulary) -> str:
@@ -70,7 +94,8 @@ def _labels(keys: Iterable[str], vocabulary: Vocabulary, joining: str) -> list[S
 
 def _obligation(lowered: LoweredRule, vocabulary: Vocabulary) -> list[Segment]:
     if isinstance(lowered.rule, MandatoryRule):
-        return [*_labels(lowered.rule.targets, vocabulary, "and"), word(" must be filled in")]
+        needed = " is needed" if len(lowered.rule.targets) == 1 else " are needed"
+        return [*_labels(lowered.rule.targets, vocabulary, "and"), word(needed)]
     if lowered.checks:
         parts = [_check_words(lowered, check, vocabulary) for check in lowered.checks]
         return enumerate_words(parts, "and")
@@ -107,7 +132,7 @@ def _effect(lowered: LoweredRule, vocabulary: Vocabulary) -> list[Segment]:
 
 def _check_words(lowered: LoweredRule, check: Check, vocabulary: Vocabulary) -> list[Segment]:
     if isinstance(lowered.rule, MandatoryRule):
-        return [*_labels(check.targets, vocabulary, "and"), word(" must be filled in")]
+        return [*_labels(check.targets, vocabulary, "and"), word(" is needed")]
     if isinstance(lowered.rule, ConsentRule):
         return [*_labels(check.targets, vocabulary, "and"), word(" must be agreed to")]
     return obligation_words(check.must, vocabulary)

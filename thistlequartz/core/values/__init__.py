@@ -2,7 +2,7 @@
 
 from .fault import Fault, quoted
 from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, normalised
-from .reading import MAX_TEXT, Reading, Value, read_value
+from .reading import MAX_TEXT, Reading, Value, read_value, read_written
 from .showing import Stored, show_length, show_value, to_json
 from .temporal import (
     Months,
@@ -58,6 +58,7 @@ __all__ = [
     "read_duration",
     "read_time",
     "read_value",
+    "read_written",
     "show_length",
     "show_value",
     "to_json",

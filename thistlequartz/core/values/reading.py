@@ -5,6 +5,7 @@ ambiguous is a fault that shows both readings. Nothing here raises.
 """
 
 import re
+from dataclasses import replace
 from datetime import date, datetime, time
 from decimal import Decimal
 
@@ -58,12 +59,20 @@ def read_value(given: object, type_: ValueType, manner: Manner = PLAIN) -> Readi
         if len(given) > _LONGEST_GIVEN:
             return _too_long(given)
         if _HALF_CHARACTER.search(given):
-            return Fault("This text holds half a character: type it again.")
+            return Fault("This text has half a character: type it again.")
         if isinstance(type_, TextType):
             given = normalised(given, manner)
         else:
             given = normalised(given, PLAIN)
     return _read_one(given, type_, manner)
+
+
+def read_written(given: object, type_: ValueType, manner: Manner = PLAIN) -> Reading:
+    """What a steward writes into a rule or a form, where a value of `type_` belongs: numbers are
+    read as the product shows them (2,500 or 80 000), then by the field's own settings.
+    """
+    shown = read_value(given, type_, replace(manner, decimal_mark="point"))
+    return read_value(given, type_, manner) if isinstance(shown, Fault) else shown
 
 
 def _read_one(given: object, type_: ValueType, manner: Manner) -> Reading:

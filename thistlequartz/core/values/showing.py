@@ -8,7 +8,7 @@ from .reading import Value
 from .temporal import Months, write_date_time, write_time
 from .types import Choosing, DateTimeType, NumberType, ReferenceType, ValueType
 
-_CLOSE_UNITS = ("°", "%", "′", "″")
+_CLOSE_UNITS = ("°", "′", "″")
 """Units written without a space before them."""
 Stored = str | bool | list[str] | None
 """What JSON carries for a value."""

@@ -5,6 +5,7 @@ from thistlequartz.core.ruleset import (
     ChoiceField,
     Compound,
     DateField,
+    EnteredTwiceRule,
     Form,
     FormatRule,
     MandatoryRule,
@@ -56,15 +57,21 @@ FIELDS = (
         width="medium",
         letter_case="upper",
     ),
+    DateField(
+        key="facilities_seen",
+        label="Facilities report seen on",
+        section="papers",
+        hint="How the house keeps its rooms and cases",
+    ),
     DateField(key="insured_until", label="Insured until", section="papers"),
 )
 
 RULES = (
     MandatoryRule(
         key="known_before_lending",
-        name="Name, country, telephone and registration number are there",
-        why="Nothing leaves the house for somebody we cannot reach.",
-        targets=("name", "country", "telephone", "registration_number"),
+        name="Name, country, registration number and facilities report are there",
+        why="Nothing leaves the house for rooms that nobody has read about.",
+        targets=("name", "country", "registration_number", "facilities_seen"),
         severity=Severities(submit="block"),
         hold=True,
     ),
@@ -80,6 +87,19 @@ RULES = (
         name="The e-mail address is whole",
         targets=("email",),
         format="email",
+        severity=STOPPED_ON_SUBMITTING,
+    ),
+    EnteredTwiceRule(
+        key="email_twice",
+        name="The e-mail address is entered twice",
+        targets=("email",),
+        severity=STOPPED_ON_SUBMITTING,
+    ),
+    RangeRule(
+        key="facilities_seen_already",
+        name="The facilities report was seen on a day that has come",
+        targets=("facilities_seen",),
+        upper=Bound(value="today"),
         severity=STOPPED_ON_SUBMITTING,
     ),
     FormatRule(

@@ -111,11 +111,11 @@ DRAFT_LOAN_OUT = _with(
         "loan_not_long": {"upper": Bound(value="90")},
     },
     added=(
-        # With the contact closed nobody can give the address that this demands.
+        # With no crate asked for nobody can give the humidity that this demands.
         MandatoryRule(
-            key="email_for_exhibitions",
-            name="Exhibitions leave an e-mail address",
-            targets=("email",),
+            key="humidity_for_exhibitions",
+            name="Exhibitions say which humidity is held",
+            targets=("humidity",),
             when='purpose = "exhibition"',
             severity=ASKED_BEFORE_SUBMITTING,
         ),

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
 from thistlequartz.core.casework import Try, changes_between, ways_through
+from thistlequartz.core.evaluation import CompiledForm, CompiledRule
 from thistlequartz.core.evaluation.sweep import sweep, sweep_map
 from thistlequartz.core.expression import FormulaError
 from thistlequartz.core.ruleset import rule_sentence
@@ -23,7 +24,7 @@ from thistlequartz.core.values import (
 )
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_draft, compiled_with, get_draft
-from thistlequartz.server.forms.rule_changes import rule_refused, with_clauses
+from thistlequartz.server.forms.rule_changes import with_clauses
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
@@ -124,7 +125,9 @@ def show_bench(
                 on=rule.on,
                 targets=list(rule.targets),
                 reads=list(found.reads) if found else list(rule.targets),
-                sentence=rule_sentence(found.lowered, form.vocabulary) if found else [],
+                sentence=rule_sentence(found.lowered, form.vocabulary, form.layouts)
+                if found
+                else [],
             )
             for rule in form.form.rules
         ],
@@ -152,8 +155,14 @@ def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[Change
     # Another release may not have a field that is filled in by now: then it does not count there.
     before = tried(form_key, body.before, strict=False)
     after = tried(form_key, body.after, strict=False)
-    changes = changes_between(Try(before.form, before.judged()), Try(after.form, after.judged()))
+    changes = changes_between(_as_try(before, body.before), _as_try(after, body.after))
     return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
+
+
+def _as_try(one: Tried, body: BenchTrying) -> Try:
+    by = "the draft" if body.release is None else f"release {body.release}"
+    before = "" if body.number is None else f"record {body.number}"
+    return Try(one.form, one.judged(), one.circumstances, by, before)
 
 
 @router.post("/forms/{form_key}/bench/trace", response={200: TraceView, **REFUSALS})
@@ -205,11 +214,25 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTried) -> RuleAnswer
     rule = body.rule.model_copy(update={"key": key})
     try:
         written = with_clauses(rule, body.clauses, compiled_draft(draft))
-    except FormulaError as error:
-        raise rule_refused(error.problems) from None
+    except FormulaError:
+        written = rule.model_copy(update={"targets": ()})  # unfinished: it says nothing yet
     compiled = compiled_with(draft, written)
     attempt = Attempt.of(body, Role.CLERK, DatabaseLookup(form_key))
     own = next((one for one in compiled.rules if one.rule.key == key), None)
     return RuleAnswer(
-        rule=key, fields=list(own.reads) if own else [], judgement=judge_all(compiled, attempt)
+        rule=key,
+        fields=_with_sources(compiled, own) if own else [],
+        judgement=judge_all(compiled, attempt),
     )
+
+
+def _with_sources(form: CompiledForm, own: CompiledRule) -> list[str]:
+    """The fields a rule reads, and those from which they are computed, in the order of the form."""
+    wanted, waiting = set(own.reads), list(own.reads)
+    deriving = [one for one in form.rules if one.rule.kind == "derive" and one.rule.on]
+    while waiting:
+        key = waiting.pop()
+        sources = {read for one in deriving if key in one.rule.targets for read in one.reads}
+        waiting.extend(sources - wanted)
+        wanted |= sources
+    return [key for key in form.fields if key in wanted]

@@ -26,6 +26,10 @@ class CaseView(BaseModel):
     key: str
     version: int
     case: Case
+    entries: dict[str, str]
+    """What it fills in, as it reads."""
+    layout: str
+    """The label of its layout; blank for the whole form."""
     state: Literal["agrees", "disagrees", "cannot_run", "not_run"]
     told: list[str]
     """How it disagrees, or why it cannot be run."""

@@ -7,14 +7,17 @@ from ninja import Router, Status
 from pydantic import Field as Setting
 
 from thistlequartz.core.casework import (
+    CaseRecords,
     CaseTrouble,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
     drafted_cases,
+    entries_in_words,
     refuse_unknown_fields,
 )
+from thistlequartz.core.evaluation import CompiledForm
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_stamp
 from thistlequartz.server.forms.models import DraftCase, DraftForm
@@ -47,13 +50,17 @@ REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: 
 MOST_DRAFTED = 400
 
 
-def _view(row: DraftCase, stamp: str) -> CaseView:
+def _view(row: DraftCase, stamp: str, form: CompiledForm) -> CaseView:
+    case = Case.model_validate(row.document)
+    layout = case.circumstances.layout
     known = row.state if row.ran_for == stamp and row.state else "not_run"
     found = row.found if known != "not_run" and row.found else {}
     return CaseView(
         key=row.key,
         version=row.version,
-        case=Case.model_validate(row.document),
+        case=case,
+        entries=entries_in_words(form, case.values, CaseRecords(form, case.others)),
+        layout=form.layouts.get(layout, layout) if layout else "",
         state=known,
         told=found.get("told", []),
         save=found.get("save"),
@@ -62,6 +69,10 @@ def _view(row: DraftCase, stamp: str) -> CaseView:
         statuses=found.get("statuses", []),
         changed_by=row.changed_by.shown_name if row.changed_by else None,
     )
+
+
+def _view_now(row: DraftCase, draft: DraftForm) -> CaseView:
+    return _view(row, rules_stamp(draft), compiled_draft(draft))
 
 
 def _counts(draft: DraftForm) -> CaseCounts:
@@ -90,7 +101,7 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
             )
             for rule in form.form.rules
         ],
-        cases=[_view(row, stamp) for row in draft.case_rows.select_related("changed_by")],
+        cases=[_view(row, stamp, form) for row in draft.case_rows.select_related("changed_by")],
         job=job_view(job) if job else None,
     )
     return HttpResponse(table.model_dump_json(), content_type="application/json")
@@ -112,7 +123,7 @@ def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseV
     if body.expected is not None:
         case = case.model_copy(update={"expected": body.expected})
     row = keeping.keep_case(person, form_key, case)
-    return Status(201, _view(row, rules_stamp(get_draft(form_key))))
+    return Status(201, _view_now(row, get_draft(form_key)))
 
 
 def _key(name: str, draft: DraftForm) -> str:
@@ -140,7 +151,7 @@ def change_case(request: HttpRequest, form_key: str, case_key: str, body: Change
     person = person_with(request, Right.EDIT_DRAFT)
     case = body.case.model_copy(update={"key": case_key})
     row = keeping.change_case(person, form_key, case, body.version)
-    return _view(row, rules_stamp(get_draft(form_key)))
+    return _view_now(row, get_draft(form_key))
 
 
 @router.post("/forms/{form_key}/cases/{case_key}/accept", response={200: CaseView, **REFUSALS})
@@ -162,7 +173,7 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
     row = keeping.accept(
         person, form_key, case_key, body.version, run.observed.as_expected(), body.why
     )
-    return _view(row, rules_stamp(draft))
+    return _view_now(row, draft)
 
 
 @router.post("/forms/{form_key}/case-removal", response={204: None, **REFUSALS})
@@ -234,7 +245,7 @@ def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> St
             422,
             "case-file-unusable",
             "This file cannot be taken in as it is.",
-            "Mend the places named here and choose it again; nothing was kept.",
+            "Mend the places named below and choose it again; nothing was kept.",
             [
                 ProblemItem(place=place, message=said, remedy=remedy)
                 for place, said, remedy in trouble.problems

@@ -46,6 +46,10 @@ class RecordingLookup:
             self.asked.add(keys)
         return taken
 
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        """The number of a record that holds the same values."""
+        return self._inner.holder(keys, folded)
+
     def others(self) -> Iterator[Mapping[str, object]]:
         """The other records of the form."""
         self.looked_at_others = True
@@ -64,6 +68,9 @@ class _Only:
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         return self._inner.taken(keys, folded)
+
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        return self._inner.holder(keys, folded)
 
     def others(self) -> Iterator[Mapping[str, object]]:
         return iter(self._known)

@@ -13,7 +13,7 @@ from thistlequartz.core.evaluation import (
 )
 from thistlequartz.core.expression import ClauseGroup, Vocabulary
 from thistlequartz.core.ruleset import Event, Moment, Outcome, Rule
-from thistlequartz.core.values import show_value, to_json
+from thistlequartz.core.values import DateTimeType, DateType, show_value, to_json
 
 from .values import Values
 
@@ -53,6 +53,8 @@ class ProposalView(BaseModel):
     explanation: str
     at: list[str]
     values: Values
+    shown: dict[str, str]
+    """The proposed values as they read, by field."""
     state: Literal["offered", "applied", "overtaken"]
 
 
@@ -79,7 +81,7 @@ class VerdictView(BaseModel):
     """Fields whose stored value a save would drop."""
     sections: dict[str, SectionState]
     words: dict[str, str]
-    """The values that nobody enters, locked or computed, as they read."""
+    """Values as they read: those that nobody enters, locked or computed, and days."""
 
 
 class Judgement(BaseModel):
@@ -104,7 +106,7 @@ class RuleAnswer(BaseModel):
     rule: str
     """The key by which its results are found."""
     fields: list[str]
-    """The fields it targets or reads, in the order of the form."""
+    """The fields it targets or reads, and those that they are computed from, in order."""
     judgement: Judgement
 
 
@@ -134,6 +136,9 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
                 explanation=one.explanation,
                 at=list(one.at),
                 values={key: to_json(value) for key, value in one.values.items()},
+                shown={
+                    key: show_value(value, fields[key].type) for key, value in one.values.items()
+                },
                 state=one.state,
             )
             for one in verdict.proposals
@@ -143,6 +148,7 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
         words={
             key: show_value(state.value, fields[key].type)
             for key, state in verdict.fields.items()
-            if state.locked and state.value is not None
+            if state.value is not None
+            and (state.locked or isinstance(fields[key].type, DateType | DateTimeType))
         },
     )

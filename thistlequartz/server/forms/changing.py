@@ -1,7 +1,7 @@
 """Changing a draft: one transaction, logged part by part, so that it can be undone and redone."""
 
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import Any
 
@@ -118,16 +118,29 @@ def redo(person: Person, form_key: str) -> str:
 def next_turns(person: Person, form_key: str) -> tuple[str | None, str | None]:
     """What undoing and redoing would change, in words."""
     newest, oldest = _newest(person, form_key), _oldest_undone(person, form_key)
-    return (in_words(newest) if newest else None, in_words(oldest) if oldest else None)
+    return tuple(
+        in_words(_together(person, form_key, one)) if one else None for one in (newest, oldest)
+    )  # type: ignore[return-value]
 
 
-def in_words(activity: Activity) -> str:
-    """“change rule: Holotypes name their determiner”."""
-    return f"{activity.act}: {activity.subject}"
+def in_words(activities: Sequence[Activity]) -> str:
+    """“change rule: Holotypes name their determiner”; of several, “add rules: A and 2 more”."""
+    acts = list(dict.fromkeys(one.act for one in activities))
+    subjects = list(dict.fromkeys(one.subject for one in activities))
+    act = acts[0] if len(acts) == 1 else "change"
+    if len(subjects) == 1:
+        return f"{act}: {subjects[0]}"
+    several = f"{act}s" if len(acts) == 1 else act
+    return f"{several}: {subjects[0]} and {len(subjects) - 1} more"
 
 
 def _own(person: Person, form_key: str) -> Any:
     return Activity.objects.filter(person=person, form_key=form_key).exclude(part="")
+
+
+def _together(person: Person, form_key: str, one: Activity) -> list[Activity]:
+    """What was changed in one go with it, in order."""
+    return list(_own(person, form_key).filter(batch=one.batch).order_by("id"))
 
 
 def _newest(person: Person, form_key: str) -> Activity | None:
@@ -149,10 +162,10 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
             raise Refusal(
                 409, f"nothing-to-{word}", f"There is nothing to {word}.", "Nothing was changed."
             )
-        acts = list(_own(person, form_key).filter(batch=found.batch).order_by("id"))
+        acts = _together(person, form_key, found)
         for act in acts if forward else reversed(acts):
             _turn_one(draft, person, act, forward=forward)
-        said = in_words(found)
+        said = in_words(acts)
         word = "redo" if forward else "undo"
         log(person, word, form_key, said)
         _changed(draft, revises=any(act.part not in BESIDE_THE_RULES for act in acts))

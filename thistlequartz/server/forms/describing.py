@@ -21,6 +21,7 @@ from thistlequartz.core.ruleset import (
     Form,
     LoweredRule,
     Rule,
+    called,
     drafted_hint,
     drafted_message,
     lower_rule,
@@ -128,31 +129,57 @@ def read_rule(
             problems = error.problems
     problems = (*problems, *message_problems(rule, vocabulary))
     return RuleBeingRead(
-        **dict(_reading(rule, lowered, vocabulary, problems)),
-        advice=_advice(rule, form, replaces),
+        **dict(_reading(rule, lowered, form, problems)),
+        advice=_advice(rule, lowered, form, replaces),
         placeholders=list(offered(rule, vocabulary)),
     )
 
 
-def _advice(rule: Rule, form: CompiledForm, replaces: str | None) -> list[ProblemItem]:
+def _advice(
+    rule: Rule, lowered: LoweredRule | None, form: CompiledForm, replaces: str | None
+) -> list[ProblemItem]:
+    advice = []
+    same = next(
+        (
+            one.rule.name
+            for one in form.rules
+            if lowered and one.rule.key != replaces and _says_the_same(one.lowered, lowered)
+        ),
+        None,
+    )
+    if same is not None:
+        said = f"The rule “{same}” says the same already."
+        remedy = "Change that one, or say here what is different."
+        advice.append(ProblemItem(place="", message=said, remedy=remedy))
     name = rule.name.casefold()
-    if not any(one.name.casefold() == name and one.key != replaces for one in form.form.rules):
-        return []
-    said = f"There is another rule called “{rule.name}”."
-    remedy = "Give this one a name of its own, so that people can tell which one spoke."
-    return [ProblemItem(place="name", message=said, remedy=remedy)]
+    if name and any(one.name.casefold() == name and one.key != replaces for one in form.form.rules):
+        said = f"There is another rule called “{rule.name}”."
+        remedy = "Give this one a name of its own, so that people can tell which one spoke."
+        advice.append(ProblemItem(place="name", message=said, remedy=remedy))
+    return advice
+
+
+def _says_the_same(one: LoweredRule, other: LoweredRule) -> bool:
+    """Whether two rules ask the same of the same records, however hard they speak."""
+    counting = ("kind", "targets", "scope", "in_force_from", "in_force_to", "changed_fields")
+    return all(getattr(one.rule, name) == getattr(other.rule, name) for name in counting) and (
+        (one.when, one.checks, one.until, one.values)
+        == (other.when, other.checks, other.until, other.values)
+    )
 
 
 def _reading(
     rule: Rule,
     lowered: LoweredRule | None,
-    vocabulary: Vocabulary,
+    form: CompiledForm,
     problems: Iterable[Problem],
 ) -> RuleReading:
+    vocabulary = form.language.vocabulary
     checks = lowered.checks if lowered else ()
     return RuleReading(
         rule=rule,
-        sentence=rule_sentence(lowered, vocabulary) if lowered else [],
+        called=called(rule, lowered, vocabulary, form.layouts),
+        sentence=rule_sentence(lowered, vocabulary, form.layouts) if lowered else [],
         drafted_message=drafted_message(lowered, checks[0], vocabulary)
         if lowered and checks
         else "",
@@ -168,7 +195,7 @@ def _reading(
 def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
     """The rules of the draft as the screens need them."""
     compiled = {one.rule.key: one for one in form.rules}
-    written = {rule.key: rule for rule in form.form.rules}
+    written = form.written
     views = []
     for row in rows:
         rule = written.get(row.key)
@@ -177,7 +204,7 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
         problems = form.problems.get(row.key, ())
         found = compiled.get(row.key)
         if found is None or problems:
-            reading = _reading(rule, None, form.language.vocabulary, problems)
+            reading = _reading(rule, None, form, problems)
         else:
             reading = _kept_reading(form, found)
         views.append(
@@ -201,7 +228,7 @@ def _kept_reading(form: CompiledForm, compiled: CompiledRule) -> RuleReading:
     before = kept.get(compiled.rule.key)
     if before is not None and before[0] is compiled:
         return before[1]
-    reading = _reading(compiled.rule, compiled.lowered, form.language.vocabulary, ())
+    reading = _reading(form.written[compiled.rule.key], compiled.lowered, form, ())
     kept[compiled.rule.key] = compiled, reading
     return reading
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.expression import Problem
-from thistlequartz.core.ruleset import Field, Form
+from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
 from thistlequartz.core.ruleset.language import manner_of, type_of
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.people.models import Person
@@ -14,6 +14,7 @@ from .changing import changing, key_taken
 from .drafts import compile_form, compiled_draft, form_document
 from .models import DraftField, DraftForm
 from .parts import Part
+from .rule_changes import names_of
 from .services import refuse_other_order
 
 RECORDS_AT_ONCE = 1_000
@@ -41,8 +42,12 @@ def create_field(
     *,
     draw_key: bool = False,
     position: int | None = None,
+    needed: bool = False,
 ) -> DraftField:
-    """Add a field at the end, or at `position`; with `draw_key` its key comes from its label."""
+    """Add a field at the end, or at `position`; with `draw_key` its key comes from its label.
+
+    Where it is `needed`, the rule that says so is added with it.
+    """
     with changing(person, form_key) as change:
         draft = change.draft
         taken = set(draft.field_rows.values_list("key", flat=True))
@@ -54,6 +59,14 @@ def create_field(
         document = field.model_dump(mode="json")
         row = change.put("add field", Part("field", field.key), document, field.label, position)
         assert isinstance(row, DraftField)
+        if needed:
+            rules = set(draft.rule_rows.values_list("key", flat=True))
+            key = drawn_key(f"{field.label} is needed", rules, "rule")
+            rule = MandatoryRule(
+                key=key, targets=(field.key,), severity=Severities(save="warn", submit="block")
+            )
+            written = rule.model_dump(mode="json")
+            change.put("add rule", Part("rule", key), written, f"{field.label} is needed")
         return row
 
 
@@ -154,7 +167,7 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
     if not broken.rules and not broken.records:
         return
     form = form_document(draft)
-    names = {rule.key: rule.name for rule in form.rules}
+    names = names_of(compiled_draft(draft))
     label = next(one.label for one in form.fields if one.key == key)
     errors = [
         ProblemItem(

@@ -1,6 +1,7 @@
 """What can be done to the rules of a draft. Each act is one transaction, checked and logged."""
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -23,7 +24,7 @@ from thistlequartz.core.expression import (
     tree_from_clauses,
     write_formula,
 )
-from thistlequartz.core.ruleset import Rule, lower_rule
+from thistlequartz.core.ruleset import Rule, called, lower_rule
 from thistlequartz.core.ruleset.placeholders import message_problems
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
@@ -83,10 +84,11 @@ def create_rule(
         rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
         taken = {existing.key for existing in compiled.form.rules}
         if draw_key:
-            rule = rule.model_copy(update={"key": drawn_key(rule.name, taken, "rule")})
+            name = name_of(rule, compiled)
+            rule = rule.model_copy(update={"key": drawn_key(name, taken, "rule")})
         elif rule.key in taken:
             raise key_taken("rule", rule.key)
-        return _put(change, "add rule", rule, position)
+        return _put(change, "add rule", rule, compiled, position)
 
 
 def change_rule(
@@ -105,7 +107,7 @@ def change_rule(
         compiled = compiled_draft(change.draft)
         rule = rule.model_copy(update={"key": rule_key})
         rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
-        return _put(change, "change rule", rule) or row
+        return _put(change, "change rule", rule, compiled) or row
 
 
 def adjust_rules(
@@ -113,6 +115,7 @@ def adjust_rules(
 ) -> list[DraftRule]:
     """Change severities, holds or switches of rules by key and version; the rest stays."""
     with changing(person, form_key) as change:
+        names = names_of(compiled_draft(change.draft))
         changed = []
         for key, version, changes in adjustments:
             row: DraftRule = change.row("rule", key, version)
@@ -122,7 +125,7 @@ def adjust_rules(
                     continue  # effects have no severity
                 document[name] = {**document[name], **value} if isinstance(value, dict) else value
             part = Part("rule", key)
-            stored = change.put("change rule", part, document, document["name"])
+            stored = change.put("change rule", part, document, names[key])
             changed.append(stored or row)
         return changed  # type: ignore[return-value]
 
@@ -130,9 +133,10 @@ def adjust_rules(
 def remove_rules(person: Person, form_key: str, versions: Mapping[str, int]) -> None:
     """Take rules out of the draft; the log keeps them."""
     with changing(person, form_key) as change:
+        names = names_of(compiled_draft(change.draft))
         for key, version in versions.items():
-            row = change.row("rule", key, version)
-            change.put("remove rule", Part("rule", key), None, row.document["name"])
+            change.row("rule", key, version)
+            change.put("remove rule", Part("rule", key), None, names[key])
 
 
 def order_rules(person: Person, form_key: str, keys: list[str]) -> None:
@@ -157,12 +161,12 @@ def add_from_recipe(
                 422,
                 "recipe-incomplete",
                 "Something in the recipe is still to be named.",
-                "Mend the places named here; no rule has been added.",
+                "Mend the places named below; no rule has been added.",
                 [item(problem) for problem in error.problems],
             ) from None
         for rule in rules:
             _written(rule, {}, compiled, unfinished=False)
-        return [_put(change, "add rule", rule) for rule in rules]
+        return [_put(change, "add rule", rule, compiled) for rule in rules]
 
 
 def store_tiers(
@@ -178,14 +182,14 @@ def store_tiers(
             rules = tiers_rules(tiers, compiled.fields, form, tuple(replaced))
         except FormulaError as error:
             raise rule_refused(error.problems) from None
+        names = names_of(compiled)
         stored = []
         for rule in rules:
             _written(rule, {}, compiled, unfinished=False)
             act = "change rule" if rule.key in replaced else "add rule"
-            stored.append(_put(change, act, rule))
+            stored.append(_put(change, act, rule, compiled))
         for key in replaced.keys() - {rule.key for rule in rules}:
-            document = next(one for one in form.rules if one.key == key)
-            change.put("remove rule", Part("rule", key), None, document.name)
+            change.put("remove rule", Part("rule", key), None, names[key])
         return stored
 
 
@@ -206,7 +210,7 @@ def rule_refused(problems: Sequence[Problem]) -> Refusal:
         422,
         "rule-unusable",
         "This rule cannot be used as it is written.",
-        "Mend the places named here, or keep it unfinished; the draft has not been changed.",
+        "Mend the places named below, or keep it unfinished; the draft has not been changed.",
         [item(problem) for problem in problems],
     )
 
@@ -232,9 +236,25 @@ def _written(rule: Rule, clauses: Clauses, form: CompiledForm, *, unfinished: bo
     return rule
 
 
-def _put(change: Change, act: str, rule: Rule, position: int | None = None) -> DraftRule:
+def names_of(form: CompiledForm) -> dict[str, str]:
+    """What the rules of a form are called, by key."""
+    return {rule.key: rule.name for rule in form.form.rules}
+
+
+def name_of(rule: Rule, form: CompiledForm) -> str:
+    """What a rule of `form` is called: where nobody named it, by its sentence as it is now."""
+    lowered = None
+    if not rule.name:
+        with suppress(FormulaError):
+            lowered = lower_rule(rule, form.language)
+    return called(rule, lowered, form.language.vocabulary, form.layouts)
+
+
+def _put(
+    change: Change, act: str, rule: Rule, form: CompiledForm, position: int | None = None
+) -> DraftRule:
     document = rule.model_dump(mode="json")
-    row = change.put(act, Part("rule", rule.key), document, rule.name, position)
+    row = change.put(act, Part("rule", rule.key), document, name_of(rule, form), position)
     if row is None:
         row = change.draft.rule_rows.get(key=rule.key)
     assert isinstance(row, DraftRule)

@@ -5,7 +5,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from .drafts import compiled_draft
 from .models import DraftForm
+from .rule_changes import names_of
 
 MOST_HITS = 60
 Kind = Literal["form", "field", "rule", "message"]
@@ -46,8 +48,11 @@ def _everything() -> Iterator[Hit]:
         for field in draft.field_rows.all():
             label, hint = field.document["label"], field.document.get("hint", "")
             yield Hit(kind="field", key=field.key, text=label, detail=hint, **where)
-        for rule in draft.rule_rows.all():
-            name, why = rule.document["name"], rule.document.get("why", "")
+        rules = draft.rule_rows.all()
+        unnamed = any(not rule.document["name"] for rule in rules)
+        names = names_of(compiled_draft(draft)) if unnamed else {}
+        for rule in rules:
+            name, why = rule.document["name"] or names[rule.key], rule.document.get("why", "")
             yield Hit(kind="rule", key=rule.key, text=name, detail=why, **where)
             message = rule.document.get("message")
             if message:

@@ -164,6 +164,8 @@ class NewField(_Given):
     draw_key: bool = False
     """Whether its key is drawn from its label."""
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
+    needed: bool = False
+    """Whether it gets its first rule at once: it is needed to submit, and warned of on saving."""
 
 
 class FieldEntry(_Given):
@@ -223,6 +225,8 @@ class RuleReading(BaseModel):
     """A rule as it reads: its sentence, its clauses, the drafted message, and what to mend."""
 
     rule: Rule
+    called: str
+    """Its name; where nobody named it, its sentence as it is now."""
     sentence: list[Segment]
     drafted_message: str
     clauses: dict[Place, ClauseGroup]

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from thistlequartz.core.evaluation import Found
+from thistlequartz.core.evaluation.lookup import NUMBER
 
 from .models import Record, UniqueKey
 from .uniqueness import digest_of
@@ -38,7 +39,15 @@ class DatabaseLookup:
         rows = UniqueKey.objects.filter(digest=digest_of(self._form_key, keys, folded))
         return rows.exclude(record_id=self._own).exists() if self._own else rows.exists()
 
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        """The number of a record that holds the same values."""
+        rows = UniqueKey.objects.filter(digest=digest_of(self._form_key, keys, folded))
+        rows = rows.exclude(record_id=self._own) if self._own else rows
+        number = rows.values_list("record__number", flat=True).first()
+        return None if number is None else str(number)
+
     def others(self) -> Iterator[Mapping[str, object]]:
-        """The values of the form's other records."""
+        """The values of the form's other records, with their numbers."""
         rows = Record.objects.filter(form__key=self._form_key).exclude(pk=self._own)
-        return rows.values_list("values", flat=True).iterator(ROWS_AT_ONCE)
+        for number, values in rows.values_list("number", "values").iterator(ROWS_AT_ONCE):
+            yield {**values, NUMBER: number}

@@ -135,7 +135,7 @@ def store_record(
         verdicts = verdicts_of(desk.compiled, attempt, MOMENTS_OF[state])
         if not all(verdict.may_pass for verdict in verdicts.values()):
             told = replace(attempt, touched=tuple(desk.compiled.entries))
-            raise _blocked(submit, judge_all(desk.compiled, told))
+            raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
         before = record.values if record.pk else None
         _write(record, desk, verdicts, state, person)
         _keep_decisions(record, verdicts, attempt, person)
@@ -162,7 +162,7 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
                 409,
                 "still-held",
                 f"Record {number} stays on hold: something is still missing.",
-                "Fill in what is named here and save, then lift the hold.",
+                "Fill in what is named below and save, then lift the hold.",
                 [
                     ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
                     for result in verdict.results
@@ -206,15 +206,39 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
     return record
 
 
-def _blocked(submit: bool, judgement: Judgement) -> Refusal:
+def _blocked(
+    submit: bool,
+    compiled: CompiledForm,
+    verdicts: Mapping[Moment, Verdict],
+    judgement: Judgement,
+) -> Refusal:
     act = "submitted" if submit else "saved"
+    beside = [said for verdict in verdicts.values() for said in verdict.refusals]
+    at_fields = any(_stops_at_a_field(verdict) for verdict in verdicts.values())
+    lacking = dict.fromkeys(
+        compiled.fields[result.messages[0].fields[0]].label
+        for verdict in verdicts.values()
+        for result in verdict.results
+        if result.waiver in ("demanded", "lapsed")
+    )
+    if at_fields:
+        mend = "Mend what is named at the fields, then try again."
+    elif lacking:
+        mend = f"Give a reason at {' and '.join(lacking)}, then try again."
+    else:
+        mend = "Nothing is to be mended at the fields."
     return Refusal(
         422,
         "blocked",
         f"The record was not {act}.",
-        "Mend what is named at the fields, then try again. Your entries are still on your screen.",
+        " ".join([*beside, mend, "Your entries are still on your screen."]),
         judgement=judgement.model_dump(mode="json"),
     )
+
+
+def _stops_at_a_field(verdict: Verdict) -> bool:
+    hardest = verdict.broken[0].severity if verdict.broken else "off"
+    return hardest == "block" or any(state.fault for state in verdict.fields.values())
 
 
 def _write(

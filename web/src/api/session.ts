@@ -1,16 +1,37 @@
 // Who is signed in.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { forgetAllOf } from "../ui/kept";
+import { ownerName, setOwner } from "../ui/owner";
 import { answer, client, keepToken, type Schemas } from "./client";
+import { queries } from "./queries";
 
 export type Visitor = Schemas["Visitor"];
 export type Right = Visitor["rights"][number];
 
+/** Says to the other tabs of this browser that somebody has come or left. */
+const otherTabs = new BroadcastChannel("session");
+otherTabs.onmessage = ({ data }: MessageEvent<{ left: string }>) => {
+  if (data.left) forgetAllOf(data.left);
+  queries.invalidateQueries({ queryKey: ["session"] });
+};
+
+/** Somebody is here, or nobody: what was asked for the one before is not shown any more. */
+function receive(visitor: Visitor) {
+  const name = visitor.name ?? "";
+  keepToken(visitor.token);
+  if (name === ownerName()) return;
+  setOwner(name);
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+}
+
 export const visitorQuery = {
   queryKey: ["session"],
   queryFn: async () => {
+    const before = ownerName();
     const visitor = await answer(client.GET("/api/session"));
-    keepToken(visitor.token);
-    return visitor;
+    receive(visitor);
+    // Whose session has ended without signing out.
+    return { ...visitor, ended: visitor.name ? "" : before };
   },
   staleTime: Number.POSITIVE_INFINITY,
 };
@@ -22,20 +43,25 @@ export function useMay(right: Right) {
 }
 
 function useArrival(call: (body: { name: string; password: string }) => Promise<Visitor>) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: call,
     onSuccess: (visitor) => {
-      keepToken(visitor.token);
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      queries.setQueryData(["session"], visitor);
+      otherTabs.postMessage({ left: visitor.name ? "" : ownerName() });
+      receive(visitor);
+      queries.setQueryData(["session"], { ...visitor, ended: "" });
     },
   });
 }
 
 export const useSignIn = () => useArrival((body) => answer(client.POST("/api/session", { body })));
 
-export const useSignOut = () => {
-  const leaving = useArrival(() => answer(client.DELETE("/api/session")));
-  return () => leaving.mutate({ name: "", password: "" });
+export const useSignOut = (then: () => void) => {
+  const leaving = useArrival(async () => {
+    const leaver = ownerName();
+    const visitor = await answer(client.DELETE("/api/session"));
+    // Whoever leaves leaves nothing behind; a session that merely ended keeps what was typed.
+    forgetAllOf(leaver);
+    return visitor;
+  });
+  return () => leaving.mutate({ name: "", password: "" }, { onSuccess: then });
 };

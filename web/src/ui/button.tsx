@@ -6,13 +6,29 @@ const LOOKS = {
   quiet: "border-transparent text-thistle hover:bg-tint",
 };
 
-type Props = ComponentProps<"button"> & { look?: keyof typeof LOOKS };
+type Props = ComponentProps<"button"> & {
+  look?: keyof typeof LOOKS;
+  /** What it does is under way, or cannot be done now: it keeps the focus, and does nothing. */
+  busy?: boolean;
+};
 
-export function Button({ look = "line", className = "", type = "button", ...rest }: Props) {
+export function Button({
+  look = "line",
+  className = "",
+  type = "button",
+  busy = false,
+  onClick,
+  ...rest
+}: Props) {
   return (
     <button
       type={type}
-      className={`inline-flex min-h-8 items-center gap-1.5 rounded-xs border px-3 py-1 text-[0.95rem] disabled:opacity-55 ${LOOKS[look]} ${className}`}
+      aria-disabled={busy || undefined}
+      className={`inline-flex min-h-8 items-center gap-1.5 rounded-xs border px-3 py-1 text-[0.95rem] disabled:opacity-55 aria-disabled:cursor-default aria-disabled:opacity-55 ${LOOKS[look]} ${className}`}
+      onClick={(event) => {
+        if (busy) event.preventDefault();
+        else onClick?.(event);
+      }}
       {...rest}
     />
   );

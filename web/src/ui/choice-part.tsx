@@ -1,7 +1,7 @@
 // A part of a sentence with a list that opens where it stands.
 import { Check } from "lucide-react";
 import { Select } from "radix-ui";
-
+import { leaveStoreKey } from "./keys";
 export type Option = { value: string; label: string };
 export type OptionGroup = { label?: string; options: Option[] };
 
@@ -12,13 +12,20 @@ type Props = {
   onChoose: (value: string) => void;
   placeholder?: string;
   italic?: boolean;
+  /** What stands there in the place of the label of what is chosen. */
+  shows?: string | undefined;
 };
 
-export function ChoicePart({ label, value, groups, onChoose, placeholder = "…", italic }: Props) {
+export function ChoicePart(props: Props) {
+  const { label, value, groups, onChoose, placeholder = "…", italic, shows } = props;
   return (
     <Select.Root value={value} onValueChange={onChoose}>
-      <Select.Trigger aria-label={label} className={`part ${italic ? "part-field" : ""}`}>
-        <Select.Value placeholder={placeholder} />
+      <Select.Trigger
+        aria-label={label}
+        className={`part ${italic ? "part-field" : ""}`}
+        onKeyDown={leaveStoreKey}
+      >
+        <Select.Value placeholder={placeholder}>{shows}</Select.Value>
       </Select.Trigger>
       <Select.Portal>
         <Select.Content

@@ -48,7 +48,7 @@ export function EditorFoot({
       <div className="mt-3">
         <Trouble error={storing ?? trouble} />
         {acts.onAnyway && breaks(storing ?? trouble) && (
-          <Button className="mt-2" onClick={acts.onAnyway} disabled={busy}>
+          <Button className="mt-2" onClick={acts.onAnyway} busy={busy}>
             Do it anyway; it can be undone
           </Button>
         )}
@@ -63,7 +63,7 @@ export function EditorFoot({
         )}
       </div>
       <div className="mt-3 flex items-center gap-2">
-        <Button look="solid" onClick={acts.onStore} disabled={busy}>
+        <Button look="solid" onClick={acts.onStore} busy={busy}>
           {isNew ? `Add the ${what}` : `Store the ${what}`}
         </Button>
         {acts.asideStore}

@@ -1,9 +1,23 @@
-// State that outlives leaving the screen, so that moving about loses nothing.
+// State that outlives leaving the screen, so that moving about loses nothing. It is kept in this
+// browser tab for the person who is signed in, and gone when that person signs out.
 import { useCallback, useEffect, useLayoutEffect, useState } from "react";
+import { ownerName } from "./owner";
+
+const PREFIX = "kept";
+
+/** Under which name something is kept for the person who is signed in now. */
+const nameOf = (key: string) => `${PREFIX}/${ownerName()}/${key}`;
 
 function read<T>(key: string): T | null {
-  const text = sessionStorage.getItem(key);
+  const text = sessionStorage.getItem(nameOf(key));
   return text === null ? null : (JSON.parse(text) as T);
+}
+
+/** Forget all that is kept for a person. */
+export function forgetAllOf(name: string) {
+  const begin = `${PREFIX}/${name}/`;
+  for (const key of Object.keys(sessionStorage))
+    if (key.startsWith(begin)) sessionStorage.removeItem(key);
 }
 
 /** Like useState, kept in this browser tab under `key` until `forget` is called. */
@@ -11,7 +25,7 @@ export function useKept<T>(key: string, initial: T) {
   const [value, setValue] = useState<T>(() => read<T>(key) ?? initial);
   const [dirty, setDirty] = useState(() => read<T>(key) !== null);
   useEffect(() => {
-    if (dirty) sessionStorage.setItem(key, JSON.stringify(value));
+    if (dirty) sessionStorage.setItem(nameOf(key), JSON.stringify(value));
   }, [key, value, dirty]);
   const change = useCallback((next: T | ((before: T) => T)) => {
     setDirty(true);
@@ -19,7 +33,7 @@ export function useKept<T>(key: string, initial: T) {
   }, []);
   const forget = useCallback(
     (next: T) => {
-      sessionStorage.removeItem(key);
+      sessionStorage.removeItem(nameOf(key));
       setDirty(false);
       setValue(next);
     },
@@ -42,7 +56,8 @@ export function useScrollKept(key: string) {
     return () => {
       cancelAnimationFrame(frame);
       window.removeEventListener("scroll", note);
-      sessionStorage.setItem(key, JSON.stringify(last));
+      // Whoever signs out leaves nothing behind.
+      if (ownerName()) sessionStorage.setItem(nameOf(key), JSON.stringify(last));
     };
   }, [key]);
 }

@@ -2,6 +2,8 @@
 import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
 import { Button } from "./button";
+import { focusSoon } from "./focus";
+import { onOwnerChange } from "./owner";
 
 const SHOWN_FOR = 20_000; // milliseconds
 type Notice = { text: string; undo?: () => void };
@@ -16,6 +18,12 @@ export function Notices({ children }: { children: ReactNode }) {
     const timer = notice && setTimeout(() => setNotice(null), SHOWN_FOR);
     return () => clearTimeout(timer ?? undefined);
   }, [notice]);
+  // A notice is for the person to whom it was told.
+  useEffect(() => onOwnerChange(() => setNotice(null)), []);
+  function putAway() {
+    setNotice(null);
+    focusSoon(() => document.getElementById("main"), true);
+  }
   return (
     <Notify.Provider value={notify}>
       {children}
@@ -28,13 +36,13 @@ export function Notices({ children }: { children: ReactNode }) {
                 look="quiet"
                 onClick={() => {
                   notice.undo?.();
-                  setNotice(null);
+                  putAway();
                 }}
               >
                 Undo
               </Button>
             )}
-            <Button look="quiet" aria-label="Put this notice away" onClick={() => setNotice(null)}>
+            <Button look="quiet" aria-label="Put this notice away" onClick={putAway}>
               <X size={16} aria-hidden="true" />
             </Button>
           </div>

@@ -1,7 +1,8 @@
 // A dialog: a leaf laid on the table, closed by Escape.
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
+import { firstField, useFocusReturned } from "./focus";
 
 type Props = {
   title: string;
@@ -11,24 +12,41 @@ type Props = {
   children: ReactNode;
 };
 
-export function Sheet({ title, open, onOpenChange, wide = false, children }: Props) {
+export function Sheet({ open, onOpenChange, ...rest }: Props) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className={`fixed top-[10vh] left-1/2 z-50 max-h-[80vh] ${wide ? "w-[min(56rem,94vw)]" : "w-[min(36rem,92vw)]"} -translate-x-1/2 overflow-auto rounded-xs border border-edge bg-ground p-6 shadow-xl`}
-        >
-          <div className="mb-3 flex items-start justify-between gap-4">
-            <Dialog.Title className="text-2xl">{title}</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="p-1 text-muted hover:text-ink">
-              <X size={20} aria-hidden="true" />
-            </Dialog.Close>
-          </div>
-          {children}
-        </Dialog.Content>
+        {open && <Leaf {...rest} />}
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Leaf({ title, wide = false, children }: Omit<Props, "open" | "onOpenChange">) {
+  const body = useRef<HTMLDivElement>(null);
+  const heading = useRef<HTMLHeadingElement>(null);
+  useFocusReturned();
+  return (
+    <Dialog.Content
+      aria-describedby={undefined}
+      onOpenAutoFocus={(event) => {
+        event.preventDefault();
+        (firstField(body.current) ?? heading.current)?.focus();
+      }}
+      // The focus goes back to what opened it, or on to what came of it: never to the page.
+      onCloseAutoFocus={(event) => event.preventDefault()}
+      className={`fixed top-[10vh] left-1/2 z-50 max-h-[80vh] ${wide ? "w-[min(56rem,94vw)]" : "w-[min(36rem,92vw)]"} -translate-x-1/2 overflow-auto rounded-xs border border-edge bg-ground p-6 shadow-xl`}
+    >
+      <div className="mb-3 flex items-start justify-between gap-4">
+        <Dialog.Title ref={heading} tabIndex={-1} className="text-2xl outline-none">
+          {title}
+        </Dialog.Title>
+        <Dialog.Close aria-label="Close" className="p-1 text-muted hover:text-ink">
+          <X size={20} aria-hidden="true" />
+        </Dialog.Close>
+      </div>
+      <div ref={body}>{children}</div>
+    </Dialog.Content>
   );
 }

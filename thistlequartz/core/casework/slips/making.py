@@ -7,7 +7,14 @@ from typing import Any
 
 from thistlequartz.core.evaluation import CompiledForm
 from thistlequartz.core.evaluation.verdict import SEVERITIES
-from thistlequartz.core.expression import FormulaError, plain, read_formula, tree, write_formula
+from thistlequartz.core.expression import (
+    FormulaError,
+    condition_words,
+    plain,
+    read_formula,
+    tree,
+    write_formula,
+)
 from thistlequartz.core.ruleset import (
     Bound,
     CheckRule,
@@ -22,7 +29,7 @@ from thistlequartz.core.ruleset import (
     lower_rule,
     rule_sentence,
 )
-from thistlequartz.core.values import NumberType, read_value
+from thistlequartz.core.values import NumberType, read_written
 
 from .conditions import Kind, Variant, variants
 
@@ -93,7 +100,7 @@ def _of_rule(form: CompiledForm, rule: Rule) -> Iterator[Slip]:
             condition=None,
             subject=rule.name,
             words=words,
-            sentence=plain(rule_sentence(lowered, form.vocabulary)),
+            sentence=plain(rule_sentence(lowered, form.vocabulary, form.layouts)),
             form=form.form.model_copy(update={"rules": rules}),
         )
 
@@ -109,9 +116,13 @@ def _of_condition(form: CompiledForm, named: NamedCondition) -> Iterator[Slip]:
             condition=named.key,
             subject=named.name,
             words=variant.words,
-            sentence=changed.condition,
+            sentence=_condition_sentence(variant.node, named, form),
             form=form.form.model_copy(update={"conditions": conditions}),
         )
+
+
+def _condition_sentence(node: tree.Node, named: NamedCondition, form: CompiledForm) -> str:
+    return f"“{named.name}” is met when {plain(condition_words(node, form.vocabulary))}."
 
 
 _Changed = tuple[Kind, str, Rule]
@@ -126,7 +137,7 @@ def _changed_rules(rule: Rule, form: CompiledForm) -> Iterator[_Changed]:
         yield from _severities(rule)
         yield from _moments(rule)
     if rule.kind == "mandatory":
-        yield "locked", "its field is locked instead of demanded", _as_lock(rule)
+        yield "locked", "its field is locked instead of needed", _as_lock(rule)
 
 
 def _bounds(rule: RangeRule) -> Iterator[_Changed]:
@@ -143,7 +154,7 @@ def _bounds(rule: RangeRule) -> Iterator[_Changed]:
 
 
 def _bound_values(text: str) -> Iterator[tuple[Kind, str, str]]:
-    number = read_value(text, NumberType())
+    number = read_written(text, NumberType())
     if isinstance(number, Decimal):
         for variant in variants(tree.Number(number)):
             assert isinstance(variant.node, tree.Number)
@@ -231,7 +242,7 @@ def _as_lock(rule: Rule) -> Rule:
         key=rule.key,
         name=rule.name,
         targets=rule.targets,
-        when=rule.when or "true",
+        when=rule.when,
         scope=rule.scope,
         in_force_from=rule.in_force_from,
         in_force_to=rule.in_force_to,

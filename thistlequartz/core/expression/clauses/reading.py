@@ -16,7 +16,7 @@ from thistlequartz.core.values import (
     Months,
     Value,
     ValueType,
-    read_value,
+    read_written,
 )
 
 from .shapes import (
@@ -99,8 +99,8 @@ class _Reader:
         self.vocabulary = vocabulary
         self.problems: list[Problem] = []
 
-    def report(self, message: str, remedy: str, place: str) -> None:
-        self.problems.append(Problem(message, remedy, place))
+    def report(self, message: str, remedy: str, place: str, *, unsaid: bool = False) -> None:
+        self.problems.append(Problem(message, remedy, place, unsaid=unsaid))
 
     def group(self, group: ClauseGroup, place: str) -> tree.Node | None:
         if not group.parts:
@@ -191,15 +191,15 @@ class _Reader:
 
     def needs(self, wanted: str, place: str) -> None:
         said = f"This clause needs {wanted} to compare with."
-        self.report(said, "Choose what it is compared with.", place)
+        self.report(said, "Choose what it is compared with.", place, unsaid=True)
 
     def literal(self, given: str | bool, type_: ValueType, place: str) -> tree.Node | None:
-        read = read_value(given, type_)
+        read = read_written(given, type_)
         if isinstance(read, Fault):
             self.report(read.message, "Mend the value of this clause.", place)
         elif read is None:
             said = "This clause compares with nothing."
-            self.report(said, "Give a value, or say “is blank”.", place)
+            self.report(said, "Give a value, or say “is blank”.", place, unsaid=True)
         else:
             return literal(read)
         return None

@@ -40,7 +40,12 @@ def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[Fie
     """Add a field to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
     row = field_changes.create_field(
-        person, form_key, body.field, draw_key=body.draw_key, position=body.position
+        person,
+        form_key,
+        body.field,
+        draw_key=body.draw_key,
+        position=body.position,
+        needed=body.needed,
     )
     return Status(201, _view(row))
 

@@ -159,7 +159,7 @@ def _condition(named: NamedCondition, body: SetUp, draft: DraftForm) -> NamedCon
             422,
             "condition-unusable",
             f"The condition “{named.name}” cannot be used as it is written.",
-            "Mend the places named here; nothing has been changed.",
+            "Mend the places named below; nothing has been changed.",
             [item(problem) for problem in error.problems],
         ) from None
     return named.model_copy(update={"condition": write_formula(node)})

@@ -1,9 +1,10 @@
 """Help in writing: formats, functions, recipes, tiers, and a form proposed from a file."""
 
-from typing import Annotated, Any
+from datetime import date
+from typing import Annotated, Any, cast
 
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
@@ -21,6 +22,7 @@ from thistlequartz.core.authoring import (
 from thistlequartz.core.expression import Segment
 from thistlequartz.core.expression.feel.functions import FUNCTIONS
 from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.describing import read_rule
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
@@ -196,6 +198,25 @@ def store_tiers(request: HttpRequest, form_key: str, body: StoredTiers) -> list[
     replaced = {one.key: one.version for one in body.replaced}
     rows = rule_changes.store_tiers(person, form_key, body.tiers, replaced)
     return [row.key for row in rows]
+
+
+class DayRead(BaseModel):
+    """A day as somebody wrote it: as it is stored and as it is shown, or why it cannot be read."""
+
+    day: date | None
+    words: str
+    fault: str
+
+
+@router.get("/days", response=DayRead)
+def read_day(request: HttpRequest, written: Annotated[str, Query(max_length=100)]) -> DayRead:
+    """Read a day as people write it, such as “1 December 2026”."""
+    person_with(request, Right.READ)
+    read = read_value(written, DateType())
+    if isinstance(read, Fault):
+        return DayRead(day=None, words="", fault=read.message)
+    day = cast("date | None", read)
+    return DayRead(day=day, words="" if day is None else show_value(day), fault="")
 
 
 @router.post("/profiles", response={200: Profile, **REFUSALS})

@@ -1,12 +1,15 @@
 // The bench: the form on the left as a clerk meets it, saving and submitting on the right.
-import { BookmarkPlus, Repeat2, RotateCcw } from "lucide-react";
+import { BookmarkPlus, Repeat2, RotateCcw, Ruler } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { Page, Waiting } from "../../ui/page";
+import { useSteady } from "../../ui/pointer";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
+import { goToField } from "../form-sheet/going";
 import {
   type Attempt,
   changesOf,
@@ -54,7 +57,8 @@ function Bench({ form }: { form: FormView }) {
   const bench = useBenchForm(form.key, form.revision, now.circumstances.release).data;
   const [pointedAt, setPointedAt] = useState<readonly string[]>([]);
   /** The field the cursor was in last, and the one the pointer is over. */
-  const [within, setWithin] = useState<string | null>(null);
+  const [newest, setWithin] = useState<string | null>(null);
+  const within = useSteady(newest);
   const [over, setOver] = useState<string | null>(null);
   const [banded, setBanded] = useState<string | null>(null);
   const [mapped, setMapped] = useState<[string, string] | null>(null);
@@ -102,18 +106,14 @@ function Bench({ form }: { form: FormView }) {
     "ctrl+enter": () => judgement && mayEdit && setKeeping(true),
   });
 
-  if (!bench || !plain) return <main className="p-6 text-muted">The bench is being laid out.</main>;
+  if (!bench || !plain) return <Waiting>The bench is being laid out.</Waiting>;
   const where = { key: form.key, revision: form.revision };
-  const labelOf = (key: string) => bench.fields.find((one) => one.key === key)?.label ?? key;
-  const goTo = (key: string) => {
-    const row = sheet.current?.querySelector(`[data-field="${CSS.escape(key)}"]`);
-    row?.scrollIntoView({ block: "nearest" });
-    row?.querySelector<HTMLElement>("input, select, textarea, button")?.focus();
-  };
+  const goTo = (key: string) => goToField(key, sheet.current ?? document);
   const sheetChanges = changesOf(changeAttempt, state.touch);
   return (
-    <main
-      id="main"
+    <Page
+      title="Bench"
+      of={form.name}
       className="grid w-full grid-cols-1 gap-x-8 px-6 lg:grid-cols-[minmax(0,31rem)_minmax(0,1fr)]"
     >
       <section
@@ -126,7 +126,7 @@ function Bench({ form }: { form: FormView }) {
         onBlur={steps.settle}
       >
         <div className="flex items-center gap-2">
-          <h2 className="mr-auto text-2xl">The form</h2>
+          <h3 className="mr-auto text-2xl">The form</h3>
           <span className="text-sm text-muted">Nothing is stored here.</span>
           <Button look="quiet" title="Flip the last answer back and forth (F8)" onClick={flip}>
             <Repeat2 size={15} aria-hidden="true" /> Flip
@@ -144,7 +144,7 @@ function Bench({ form }: { form: FormView }) {
           starters={bench.sheet.starters}
           onBegin={(values) => change((one) => ({ ...one, attempt: tryWith(values).attempt }))}
         />
-        <PassingBar judgement={judgement} onPress={state.press} />
+        <PassingBar judgement={judgement} fields={bench.fields} onPress={state.press} />
         <FormSheet
           fields={bench.fields}
           sheet={bench.sheet}
@@ -186,12 +186,15 @@ function Bench({ form }: { form: FormView }) {
               );
             if (within !== field.key) return null;
             return (
+              // It lies over the row, so that nothing moves when a field is entered or left.
               <button
                 type="button"
-                className="min-h-6 text-sm text-thistle hover:underline"
+                title="Draw where it passes (F9)"
+                aria-label={`Draw where ${field.label} passes (F9)`}
+                className="absolute top-2.5 right-0 flex min-h-7 items-center gap-1 rounded-xs px-1 text-sm text-thistle hover:bg-tint"
                 onClick={() => setBanded(field.key)}
               >
-                Draw where it passes (F9)
+                <Ruler size={15} aria-hidden="true" /> F9
               </button>
             );
           }}
@@ -202,18 +205,18 @@ function Bench({ form }: { form: FormView }) {
         className="border-hairline py-4 lg:sticky lg:top-0 lg:max-h-screen lg:overflow-auto lg:border-l lg:pl-8"
       >
         <div className="flex flex-wrap items-center gap-2">
-          <h2 className="mr-auto text-2xl">What happens</h2>
+          <h3 className="mr-auto text-2xl">What happens</h3>
           <Button
             look="quiet"
             onClick={() => setMapped(mapped ? null : firstTwo(bench, within))}
-            disabled={bench.mapped.length < 2}
+            busy={bench.mapped.length < 2}
           >
             {mapped ? "Put the map away" : "Map two fields"}
           </Button>
           {mayEdit && (
             <Button
               look="solid"
-              disabled={!judgement}
+              busy={!judgement}
               title="Keep this try as a case (Ctrl + Enter)"
               onClick={() => setKeeping(true)}
             >
@@ -272,7 +275,12 @@ function Bench({ form }: { form: FormView }) {
                       form={where}
                       attempt={plain}
                       moment={moment}
-                      onUse={(changes) => setValues(changes as Record<string, Entered>)}
+                      onUse={(changes) => {
+                        setValues(changes as Record<string, Entered>);
+                        const [first] = Object.keys(changes);
+                        // On to what came of it: the field that was changed.
+                        if (first) requestAnimationFrame(() => goTo(first));
+                      }}
                     />
                   ),
               )}
@@ -288,13 +296,8 @@ function Bench({ form }: { form: FormView }) {
             )}
           </>
         )}
-        {pointedAt.length > 0 && (
-          <p className="sr-only" role="status">
-            {pointedAt.map(labelOf).join(", ")}
-          </p>
-        )}
       </section>
-    </main>
+    </Page>
   );
 }
 
@@ -334,8 +337,10 @@ function useBenchKeys(acts: Record<string, () => void>) {
     function onKey(event: KeyboardEvent) {
       const held = `${event.ctrlKey || event.metaKey ? "ctrl+" : ""}${event.altKey ? "alt+" : ""}`;
       const act = latest.current[`${held}${event.key.toLowerCase()}`];
-      const inDialog = event.target instanceof Element && event.target.closest("[role=dialog]");
-      if (!act || inDialog) return;
+      const elsewhere =
+        event.target instanceof Element &&
+        event.target.closest("[role=dialog], [role=listbox], [role=menu]");
+      if (!act || elsewhere) return;
       event.preventDefault();
       act();
     }

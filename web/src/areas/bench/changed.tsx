@@ -1,11 +1,13 @@
 // The steps of the try, back and forth, and what the last one changed, in words.
 import { ArrowLeft, ArrowRight } from "lucide-react";
 import type { Schemas } from "../../api/client";
+import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
+import { useSteady } from "../../ui/pointer";
 import { type Trying, useChanges } from "./trying";
 
 const SHOWN = 8;
-
+const SAID = 2; // changes that are said aloud
 type Props = {
   form: { key: string; revision: number };
   before: Trying | null;
@@ -17,7 +19,16 @@ type Props = {
 };
 
 export function Changed({ form, before, after, at, count, onGo, onPoint }: Props) {
-  const changes = useChanges(form, before, after).data;
+  const changes = useSteady(useChanges(form, before, after).data);
+  useAnnounced(
+    "changed",
+    before === null
+      ? ""
+      : (changes ?? [])
+          .slice(0, SAID)
+          .map(({ words }) => words)
+          .join(" "),
+  );
   const line = (change: Schemas["ChangeView"]) => (
     <li
       key={change.words}
@@ -33,20 +44,20 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
         <Button
           look="quiet"
           className="px-1.5"
-          disabled={at === 0}
+          busy={at === 0}
           aria-label="One step back"
           title="One step back (Alt + ,)"
           onClick={() => onGo(-1)}
         >
           <ArrowLeft size={16} aria-hidden="true" />
         </Button>
-        <h3 className="font-sans text-sm">
+        <h4 className="font-sans text-sm">
           What step {at + 1} of {count} changed
-        </h3>
+        </h4>
         <Button
           look="quiet"
           className="px-1.5"
-          disabled={at === count - 1}
+          busy={at === count - 1}
           aria-label="One step forward"
           title="One step forward (Alt + .)"
           onClick={() => onGo(1)}
@@ -54,11 +65,11 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
           <ArrowRight size={16} aria-hidden="true" />
         </Button>
       </div>
-      <div role="status">
+      <div>
         <ul>
           {before === null && <li className="text-muted">This is where the try begins.</li>}
           {before !== null && changes?.length === 0 && (
-            <li className="text-muted">Nothing that anybody would see.</li>
+            <li className="text-muted">Nothing visible changed.</li>
           )}
           {before !== null && changes?.slice(0, SHOWN).map(line)}
         </ul>

@@ -3,6 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
+import { counted } from "../../ui/counts";
+import { dayFrom } from "../../ui/dates";
+import { DayInput } from "../../ui/day-input";
 import { type BenchForm, type Circumstances, USUAL } from "./trying";
 
 type Props = {
@@ -12,7 +15,7 @@ type Props = {
 };
 
 const NONE = " ";
-const ENTRY_POINTS: [Circumstances["entryPoint"], string][] = [
+export const ENTRY_POINTS: [Circumstances["entryPoint"], string][] = [
   ["desk", "at the desk"],
   ["handheld", "on a hand-held"],
   ["link", "through a link"],
@@ -25,6 +28,13 @@ function options(pairs: [string, string][]) {
 }
 
 export function CircumstancesBar({ form, value, onChange }: Props) {
+  // While a day is being typed the one before it counts.
+  const [asOf, setAsOf] = useState(value.asOf ?? "");
+  const [known, setKnown] = useState(value.asOf);
+  if (known !== value.asOf) {
+    setKnown(value.asOf);
+    if ((dayFrom(asOf) ? asOf : null) !== value.asOf) setAsOf(value.asOf ?? "");
+  }
   const releases = form.releases.map(
     ({ number, note }) => [String(number), `release ${number}: ${note}`] as [string, string],
   );
@@ -80,58 +90,26 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
           />
         </>
       )}
-      <AsOf value={value.asOf} onChange={(asOf) => onChange({ asOf })} />
+      as of{" "}
+      <DayInput
+        label="As of"
+        className="part w-36"
+        placeholder="today"
+        value={asOf}
+        onChange={(day) => {
+          setAsOf(day);
+          if (day === "" || dayFrom(day)) onChange({ asOf: day || null });
+        }}
+      />
       {value.off.length > 0 && (
         <span className="text-ochre">
-          without {value.off.length} {value.off.length === 1 ? "rule" : "rules"}{" "}
+          without {counted(value.off.length, "rule")}{" "}
           <button type="button" className="underline" onClick={() => onChange({ off: USUAL.off })}>
             switch on again
           </button>
         </span>
       )}
     </p>
-  );
-}
-
-/** The day that counts as today: blank, or written as 2026-06-12. */
-function AsOf({
-  value,
-  onChange,
-}: {
-  value: string | null;
-  onChange: (day: string | null) => void;
-}) {
-  const [text, setText] = useState(value ?? "");
-  const [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(value ?? "");
-  }
-  const isDay = /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
-  return (
-    <label className="flex items-baseline gap-1.5">
-      as of
-      <input
-        className="part w-28"
-        aria-label="As of"
-        placeholder="today"
-        value={text}
-        aria-invalid={text !== "" && !isDay}
-        aria-describedby="as-of-hint"
-        onChange={(event) => {
-          const next = event.target.value.trim();
-          setText(next);
-          const day = /^\d{4}-\d{2}-\d{2}$/.test(next) && !Number.isNaN(Date.parse(next));
-          if (next === "" || day) {
-            setShown(next || null);
-            onChange(next || null);
-          }
-        }}
-      />
-      <span id="as-of-hint" className="text-sm text-ochre empty:hidden">
-        {text !== "" && !isDay ? "write the day as 2026-06-12" : ""}
-      </span>
-    </label>
   );
 }
 

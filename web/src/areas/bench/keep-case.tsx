@@ -154,7 +154,7 @@ function KeepForm({ form, attempt, judgement, onOpenChange }: Props) {
         <Trouble error={keep.error} />
       </div>
       <div className="mt-4 flex items-center gap-3">
-        <Button look="solid" type="submit" disabled={keep.isPending}>
+        <Button look="solid" type="submit" busy={keep.isPending}>
           Keep the case
         </Button>
         <Link to={`/forms/${form.key}/cases`} className="ml-auto text-thistle hover:underline">

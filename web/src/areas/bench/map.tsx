@@ -118,7 +118,7 @@ function Grid({ map, moment, labels, onChoose }: GridProps) {
               {labels.get(map.down)} ↓ {labels.get(map.across)} →
             </th>
             {map.columns.map((one) => (
-              <th key={one.words} className="h-32 w-7 align-bottom font-normal">
+              <th key={one.words} scope="col" className="h-32 w-7 align-bottom font-normal">
                 <span className="inline-block max-h-32 truncate [writing-mode:vertical-rl] rotate-180">
                   {one.words}
                 </span>
@@ -129,7 +129,9 @@ function Grid({ map, moment, labels, onChoose }: GridProps) {
         <tbody>
           {map.rows.map((one, r) => (
             <tr key={one.words}>
-              <th className="pr-2 text-right font-normal whitespace-nowrap">{one.words}</th>
+              <th scope="row" className="pr-2 text-right font-normal whitespace-nowrap">
+                {one.words}
+              </th>
               {map.cells[r]?.map((cell, c) => {
                 const level = OUTCOME_LEVEL[cell[moment]];
                 return (
@@ -161,9 +163,10 @@ function Grid({ map, moment, labels, onChoose }: GridProps) {
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-muted" role="status">
+      <p className="mt-1 text-sm text-muted">
         {words(row, column)}.{" "}
-        {!map.exact && "Where the two are held against each other, a bound may run through a cell."}
+        {!map.exact &&
+          "Where the two are compared with each other, a bound may run through a cell."}
       </p>
     </div>
   );

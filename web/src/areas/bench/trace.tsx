@@ -25,7 +25,7 @@ export function Trace({ form, attempt, rule, effect, labelOf }: Props) {
             title={
               trace.judgements.length > 1 || effect
                 ? `${effect ? "The value of " : ""}${one.fields.map(labelOf).join(", ")}`
-                : "It must hold that"
+                : "It must be true that"
             }
             step={one.step}
           />

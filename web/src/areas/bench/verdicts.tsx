@@ -1,14 +1,17 @@
 // Saving and submitting side by side: the verdict of each, and every rule's answer with its reason.
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Chip } from "../../ui/chip";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { useSteady } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
 import type { Judgement } from "../form-sheet/judging";
-import { readiness } from "../form-sheet/passing-bar";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "./outcomes";
+import { readiness } from "../form-sheet/readiness";
+import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "./outcomes";
 import { Trace } from "./trace";
 import type { BenchForm, Trying } from "./trying";
 
@@ -31,17 +34,6 @@ type Props = {
   under: ReactNode;
 };
 
-const STATUS_WORDS: Record<Status, string> = {
-  unfinished: "unfinished",
-  off: "switched off",
-  out_of_scope: "out of scope",
-  target_not_in_play: "not asked",
-  silent: "says nothing",
-  does_not_apply: "does not apply",
-  nothing_to_judge: "nothing to judge",
-  broken: "broken",
-  kept: "kept",
-};
 /** The order of the filters. */
 const ORDER: Status[] = [
   "broken",
@@ -58,10 +50,12 @@ const ALL = "all";
 type Only = Status | typeof ALL;
 
 export function Verdicts(props: Props) {
-  const { form, judgement, at } = props;
+  const { form, at } = props;
+  const judgement = useSteady(props.judgement);
   const [only, setOnly] = useState<Only>(ALL);
   const [here, setHere] = useState(false);
   const [open, setOpen] = useState<string | null>(null);
+  const mayEdit = useMay("edit_draft");
   const { save, submit } = judgement;
   const rules = new Map(form.rules.map((rule) => [rule.key, rule]));
   const rows = save.results.flatMap((saving, position): Row[] => {
@@ -82,7 +76,7 @@ export function Verdicts(props: Props) {
         <Head name="Submitting" verdict={submit} />
       </div>
       {props.under}
-      <fieldset className="flex flex-wrap gap-x-1 gap-y-0.5 border-b border-edge py-1.5 text-sm">
+      <fieldset className="flex flex-wrap items-center gap-x-1 gap-y-0.5 border-b border-edge py-1.5 text-sm">
         <legend className="sr-only">Which rules to show</legend>
         <Chip chosen={only === ALL} onChoose={() => setOnly(ALL)}>
           all {rows.length}
@@ -97,13 +91,21 @@ export function Verdicts(props: Props) {
             about {label}
           </Chip>
         )}
+        {label && mayEdit && (
+          <Link
+            to={`/forms/${form.key}/rules?rule=new&about=${at}`}
+            className="px-2 text-thistle hover:underline"
+          >
+            new rule about it
+          </Link>
+        )}
       </fieldset>
       <table className="w-full">
         <thead className="sr-only">
           <tr>
-            <th>Rule</th>
-            <th>Saving</th>
-            <th>Submitting</th>
+            <th scope="col">Rule</th>
+            <th scope="col">Saving</th>
+            <th scope="col">Submitting</th>
           </tr>
         </thead>
         <tbody>
@@ -142,7 +144,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
         onFocus={() => onPoint(rule.reads)}
         onBlur={() => onPoint([])}
       >
-        <td className="pl-0!">
+        <th scope="row" className="pl-0! text-left font-normal">
           <button
             type="button"
             aria-expanded={open}
@@ -157,7 +159,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
           <p className="pl-4.5 text-sm text-muted">
             {saving.status === "silent" ? submitting.reason : saving.reason}
           </p>
-        </td>
+        </th>
         <Answer result={saving} effect={rule.effect} />
         <Answer result={submitting} effect={rule.effect} />
       </tr>
@@ -188,7 +190,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
               <Button
                 look="quiet"
                 className="ml-auto"
-                disabled={!rule.on && !isOff}
+                busy={!rule.on && !isOff}
                 onClick={() => props.onSwitch(rule.key)}
               >
                 {isOff ? "Try with this rule again" : "Try without this rule"}
@@ -228,8 +230,9 @@ function Head({ name, verdict }: HeadProps) {
   const level = OUTCOME_LEVEL[verdict.outcome];
   return (
     <section aria-label={name}>
-      <h3 className="text-xl">{name}</h3>
+      <h4 className="text-xl">{name}</h4>
       <output
+        aria-live="off"
         aria-label={`Verdict on ${name.toLowerCase()}`}
         className={`flex items-center gap-1.5 text-lg ${LEVEL_COLOUR[level]}`}
       >
@@ -254,7 +257,7 @@ function SeverityCell({ severity }: { severity: Result["severity"] }) {
   );
 }
 
-/** A rule with an effect is not kept or broken: it is in effect, or it is not. */
+/** A rule with an effect is not met or broken: it is in effect, or it is not. */
 function Answer({ result, effect }: { result: Result; effect: boolean }) {
   if (result.status === "broken") return <SeverityCell severity={result.severity} />;
   return (

@@ -5,14 +5,20 @@ import { Button } from "../../ui/button";
 import { writtenDay } from "../../ui/dates";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
+import { ENTRY_POINTS } from "../bench/circumstances-bar";
 import { OUTCOME_WORDS } from "../bench/outcomes";
 import { type FormView, useTurn } from "../frame/form";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
+const AGAIN = ".again";
+const ENTRY_POINT_WORDS: Record<string, string> = Object.fromEntries(ENTRY_POINTS);
 type Props = { form: FormView; rules: CaseTable["rules"]; row: CaseView; mayEdit: boolean };
 
 export function CaseDetails({ form, rules, row, mayEdit }: Props) {
   const labels = new Map(form.fields.map(({ field }) => [field.key, field.label]));
+  const labelOf = (key: string) =>
+    labels.get(key) ??
+    (key.endsWith(AGAIN) ? `${labels.get(key.slice(0, -AGAIN.length)) ?? key}, once more` : key);
   const said = row.case.circumstances;
   const navigate = useNavigate();
   const remove = useRemoveCases(form.key);
@@ -24,16 +30,17 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
       <section aria-label={`What ${row.case.name} fills in`}>
         <p className="text-muted">
           {said.event === "update" ? "A change" : "A new record"} as of {writtenDay(said.as_of)},{" "}
-          {said.entry_point ?? "desk"}, by a {said.role ?? "person without a role"}
-          {said.layout ? `, on ${said.layout}` : ""}
+          {ENTRY_POINT_WORDS[said.entry_point ?? "desk"]}, by a{" "}
+          {said.role ?? "person without a role"}
+          {row.layout && `, on ${row.layout}`}
         </p>
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4">
-          {Object.entries(row.case.values ?? {}).map(([key, value]) => (
+          {Object.entries(row.entries).map(([key, words]) => (
             <div key={key} className="contents">
               <dt className={labels.has(key) || key.endsWith(".again") ? "" : "text-madder"}>
-                {labels.get(key) ?? key}
+                {labelOf(key)}
               </dt>
-              <dd>{shown(value)}</dd>
+              <dd className={words === "blank" ? "text-muted" : ""}>{words}</dd>
             </div>
           ))}
         </dl>
@@ -87,13 +94,6 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
   );
 }
 
-function shown(value: unknown) {
-  if (value === true) return "yes";
-  if (value === false) return "no";
-  if (value === null) return <span className="text-muted">blank</span>;
-  return Array.isArray(value) ? value.join(", ") : String(value);
-}
-
 /** What happens now is right: expect it from now on, and say why. */
 function Accept({ form, row }: { form: FormView; row: CaseView }) {
   const [why, setWhy] = useState("");
@@ -115,7 +115,7 @@ function Accept({ form, row }: { form: FormView; row: CaseView }) {
             spellCheck
             onChange={(event) => setWhy(event.target.value)}
           />
-          <Button type="submit" disabled={accept.isPending}>
+          <Button type="submit" busy={accept.isPending}>
             Expect that from now on
           </Button>
         </span>
@@ -154,7 +154,7 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
           onChange={(event) => setSuite(event.target.value)}
         />
       </label>
-      <Button type="submit" disabled={same || change.isPending}>
+      <Button type="submit" busy={same || change.isPending}>
         Store
       </Button>
       <Trouble error={change.error} />

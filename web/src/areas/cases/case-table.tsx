@@ -2,8 +2,9 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
+import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../bench/outcomes";
+import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../bench/outcomes";
 import type { FormView } from "../frame/form";
 import { CaseDetails } from "./case-details";
 import type { CaseTable, CaseView } from "./queries";
@@ -15,6 +16,9 @@ type Props = {
   mayEdit: boolean;
   chosen: ReadonlySet<string>;
   onChoose: (chosen: ReadonlySet<string>) => void;
+  /** The case that is opened. */
+  open: string | null;
+  onOpen: (key: string | null) => void;
 };
 
 const ROW_HEIGHT = 46;
@@ -22,7 +26,7 @@ const MOST_COLUMNS = 32;
 
 export function CaseTableView(props: Props) {
   const { rules, rows, chosen, onChoose, mayEdit } = props;
-  const [open, setOpen] = useState<string | null>(null);
+  const { open, onOpen } = props;
   const [column, setColumn] = useState<string | null>(null);
   const body = useRef<HTMLTableSectionElement>(null);
   const [offset, setOffset] = useState(0);
@@ -43,7 +47,9 @@ export function CaseTableView(props: Props) {
   return (
     <table className="w-full table-fixed" aria-rowcount={rows.length + 1}>
       <caption className={left > 0 ? "pb-1 text-right text-sm text-muted" : "sr-only"}>
-        Cases by rules{left > 0 && `; ${left} rules that none of these cases breaks are left out`}
+        Cases by rules
+        {left > 0 &&
+          `; ${counted(left, "rule")} that none of these cases shows broken ${left === 1 ? "is" : "are"} left out`}
       </caption>
       <thead className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--edge)] text-sm text-muted">
         <tr className="border-b border-edge align-bottom *:pb-1 *:font-normal">
@@ -58,12 +64,17 @@ export function CaseTableView(props: Props) {
               />
             </th>
           )}
-          <th>Case</th>
-          <th className="w-24">Saving</th>
-          <th className="w-24">Submitting</th>
+          <th scope="col">Case</th>
+          <th scope="col" className="w-24">
+            Saving
+          </th>
+          <th scope="col" className="w-24">
+            Submitting
+          </th>
           {spoken.map((rule) => (
             <th
               key={rule.key}
+              scope="col"
               title={rule.name}
               className={`w-4 ${column === rule.key ? "font-semibold! text-ink" : ""}`}
             >
@@ -98,7 +109,7 @@ export function CaseTableView(props: Props) {
                   onChoose(next);
                 }}
                 open={open === row.key}
-                onOpen={() => setOpen(open === row.key ? null : row.key)}
+                onOpen={() => onOpen(open === row.key ? null : row.key)}
                 onColumn={setColumn}
               />
               {open === row.key && (
@@ -169,7 +180,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
           />
         </td>
       )}
-      <td className="pr-2">
+      <th scope="row" className="pr-2 text-left font-normal">
         <button
           type="button"
           aria-expanded={props.open}
@@ -183,7 +194,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
           {words}
           {row.told[0] && `: ${row.told[0]}`}
         </span>
-      </td>
+      </th>
       <Found outcome={row.save} />
       <Found outcome={row.submit} />
       {spoken.map((rule) => (
@@ -220,14 +231,14 @@ type MarkProps = {
 
 const QUIET: Record<string, string> = { kept: "·", nothing_to_judge: "", does_not_apply: "" };
 
-/** Broken as hard as it speaks; a dot where it is kept; nothing where it has no say. */
+/** Broken as hard as it speaks; a dot where it is met; nothing where it has no say. */
 function Mark({ rule, status, expected, onColumn }: MarkProps) {
   const broken = status === "broken";
   const hardest = (["block", "warn", "note"] as const).find((one) =>
     [rule.save, rule.submit].includes(one),
   );
   const differs = status !== undefined && hardest !== undefined && broken !== expected;
-  const words = `${rule.name}: ${status?.replaceAll("_", " ") ?? "not run"}${differs ? ", not as expected" : ""}`;
+  const words = `${rule.name}: ${status ? STATUS_WORDS[status] : "not run"}${differs ? ", not as expected" : ""}`;
   return (
     <td
       title={words}

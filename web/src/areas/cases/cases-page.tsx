@@ -2,10 +2,13 @@
 import { Download, FlaskConical, Play, Upload } from "lucide-react";
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { Chip } from "../../ui/chip";
+import { counted } from "../../ui/counts";
 import { useScrollKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { type FormView, useForm, useTurn } from "../frame/form";
@@ -22,6 +25,8 @@ import {
 } from "./queries";
 
 type Only = "all" | CaseView["state"];
+/** As the address says it: what is looked for and shown, and which case or sheet is open. */
+const USUAL = { search: "", state: "", suite: "", case: "", sheet: "" };
 const STATE_WORDS: Record<CaseView["state"], string> = {
   disagrees: "disagree",
   cannot_run: "cannot be run",
@@ -38,11 +43,12 @@ export function CasesPage() {
 function Cases({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
   const table = useCases(form.key);
-  const [only, setOnly] = useState<Only>("all");
-  const [suite, setSuite] = useState<string | null>(null);
-  const [asked, setAsked] = useState("");
+  const [address, ask] = useAddress(USUAL);
+  const only: Only = address.state in STATE_WORDS ? (address.state as CaseView["state"]) : "all";
+  const suite = address.suite || null;
+  const asked = address.search;
+  const drafting = address.sheet === "draft";
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [drafting, setDrafting] = useState(false);
   const run = useRunAll(form.key);
   const remove = useRemoveCases(form.key);
   const undo = useTurn(form.key, "undo");
@@ -72,20 +78,20 @@ function Cases({ form }: { form: FormView }) {
     });
   }
   return (
-    <main id="main" className="px-6 py-4">
+    <Page title="Cases" of={form.name} className="px-6 py-4">
       <div className="flex flex-wrap items-center gap-2">
         <SearchBox
           label="Search the cases"
           placeholder="Search names and reasons"
           value={asked}
-          onChange={setAsked}
+          onChange={(search) => ask({ search })}
         />
         <label>
           <span className="sr-only">Suite</span>
           <select
             className="line-input"
             value={suite ?? ""}
-            onChange={(event) => setSuite(event.target.value || null)}
+            onChange={(event) => ask({ suite: event.target.value })}
           >
             <option value="">every suite</option>
             {suites.map((one) => (
@@ -99,12 +105,12 @@ function Cases({ form }: { form: FormView }) {
         <Files form={form} mayEdit={mayEdit} />
         {mayEdit && (
           <>
-            <Button onClick={() => setDrafting(true)}>
+            <Button onClick={() => ask({ sheet: "draft" })}>
               <FlaskConical size={15} aria-hidden="true" /> Draft cases…
             </Button>
             <Button
               look="solid"
-              disabled={cases.length === 0 || run.isPending || isUnderWay(table.data?.job)}
+              busy={cases.length === 0 || run.isPending || isUnderWay(table.data?.job)}
               onClick={() => run.mutate()}
             >
               <Play size={15} aria-hidden="true" /> Run all
@@ -114,14 +120,14 @@ function Cases({ form }: { form: FormView }) {
       </div>
       <fieldset className="flex flex-wrap items-center gap-x-1 py-1.5 text-sm">
         <legend className="sr-only">Which cases to show</legend>
-        <Chip chosen={only === "all"} onChoose={() => setOnly("all")}>
+        <Chip chosen={only === "all"} onChoose={() => ask({ state: "" })}>
           all {cases.length}
         </Chip>
         {STATES.map((state) => {
           const count = cases.filter((row) => row.state === state).length;
           return (
             count > 0 && (
-              <Chip key={state} chosen={only === state} onChoose={() => setOnly(state)}>
+              <Chip key={state} chosen={only === state} onChoose={() => ask({ state })}>
                 {STATE_WORDS[state]} {count}
               </Chip>
             )
@@ -129,7 +135,7 @@ function Cases({ form }: { form: FormView }) {
         })}
         <JobProgress formKey={form.key} job={table.data?.job ?? null} what="cases" />
         {mayEdit && picked.length > 0 && (
-          <Button look="quiet" onClick={takeOut} disabled={remove.isPending}>
+          <Button look="quiet" onClick={takeOut} busy={remove.isPending}>
             Take {picked.length} out
           </Button>
         )}
@@ -153,10 +159,14 @@ function Cases({ form }: { form: FormView }) {
           mayEdit={mayEdit}
           chosen={chosen}
           onChoose={setChosen}
+          open={address.case || null}
+          onOpen={(key) => ask({ case: key ?? "" })}
         />
       )}
-      {drafting && <DraftedSheet form={form} open={drafting} onOpenChange={setDrafting} />}
-    </main>
+      {drafting && (
+        <DraftedSheet form={form} open={drafting} onOpenChange={() => ask({ sheet: "" })} />
+      )}
+    </Page>
   );
 }
 
@@ -172,7 +182,12 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
     const text = await file.text();
     take.mutate(
       { name: file.name, text },
-      { onSuccess: (keys) => notify({ text: `${keys.length} cases were taken in.` }) },
+      {
+        onSuccess: (keys) =>
+          notify({
+            text: `${counted(keys.length, "case")} ${keys.length === 1 ? "was" : "were"} taken in.`,
+          }),
+      },
     );
   }
   return (
@@ -202,7 +217,7 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
             tabIndex={-1}
             onChange={read}
           />
-          <Button look="quiet" onClick={() => input.current?.click()} disabled={take.isPending}>
+          <Button look="quiet" onClick={() => input.current?.click()} busy={take.isPending}>
             <Upload size={15} aria-hidden="true" /> Take in a file
           </Button>
         </>

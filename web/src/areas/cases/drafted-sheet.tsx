@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
@@ -13,7 +14,7 @@ import type { FormView } from "../frame/form";
 import { type Technique, useDrafted, useKeepSeveral } from "./queries";
 
 const TECHNIQUES: [Technique, string, string][] = [
-  ["both", "Both ways", "every rule seen to fire, and seen to be kept"],
+  ["both", "Both ways", "every rule seen broken, and seen met"],
   ["boundary", "Bounds", "the values on and beside each bound"],
   ["blank", "Blank", "what every new record starts with"],
   ["choice", "Each choice", "every answer at least once"],
@@ -126,14 +127,16 @@ function Found({ form, technique, values, onDone }: FoundProps) {
         </label>
         <Button
           look="solid"
-          disabled={chosen.length === 0 || keep.isPending}
+          busy={chosen.length === 0 || keep.isPending}
           onClick={() =>
             keep.mutate(
               chosen.map((one) => ({ ...one.case, suite })),
               {
                 onSuccess: () => {
                   const count = chosen.length;
-                  notify({ text: count === 1 ? "1 case is kept." : `${count} cases are kept.` });
+                  notify({
+                    text: `${counted(count, "case")} ${count === 1 ? "is" : "are"} kept.`,
+                  });
                   onDone();
                 },
               },

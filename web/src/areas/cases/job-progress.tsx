@@ -28,7 +28,7 @@ export function JobProgress({ formKey, job, what }: Props) {
         {job.total > 0 ? `${job.done} of ${job.total} ${what}` : "beginning"}
       </span>
       {mayEdit && (
-        <Button look="quiet" onClick={() => stop.mutate(job.id)} disabled={stop.isPending}>
+        <Button look="quiet" onClick={() => stop.mutate(job.id)} busy={stop.isPending}>
           <Square size={13} aria-hidden="true" /> Stop
         </Button>
       )}

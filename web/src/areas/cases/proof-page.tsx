@@ -4,11 +4,15 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { useNotify } from "../../ui/notices";
+import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { type FormView, useForm } from "../frame/form";
+import { isCheck } from "../rules/draft";
 import { JobProgress } from "./job-progress";
 import {
   isUnderWay,
@@ -22,7 +26,7 @@ import {
 type Proof = Schemas["ProofView"];
 type RuleProof = Schemas["RuleProofView"];
 type Slip = Schemas["SlipView"];
-
+const USUAL = { show: "" };
 export function ProofPage() {
   const form = useForm().data;
   return form ? <Proved key={form.key} form={form} /> : null;
@@ -31,7 +35,7 @@ export function ProofPage() {
 function Proved({ form }: { form: FormView }) {
   const proof = useProof(form.key);
   return (
-    <main id="main" className="mx-auto w-full max-w-6xl px-6 py-4">
+    <Page title="Proof" of={form.name} className="mx-auto w-full max-w-6xl px-6 py-4">
       <Trouble error={proof.error} />
       {proof.data && (
         <>
@@ -40,25 +44,25 @@ function Proved({ form }: { form: FormView }) {
           <Rules form={form} proof={proof.data} />
         </>
       )}
-    </main>
+    </Page>
   );
 }
 
 const TALLIES: [keyof Pick<Proof, "both_ways" | "save" | "submit" | "bounds" | "parts">, string][] =
   [
     ["both_ways", "rules seen both ways"],
-    ["save", "that speak on saving have fired"],
-    ["submit", "that speak on submitting have fired"],
-    ["bounds", "sides of bounds stood at"],
+    ["save", "that speak on saving seen broken"],
+    ["submit", "that speak on submitting seen broken"],
+    ["bounds", "bounds tried on both sides"],
     ["parts", "parts of conditions shown to matter alone"],
   ];
 
 function Tallies({ proof }: { proof: Proof }) {
   return (
     <section aria-label="What the cases prove">
-      <h2 className="text-2xl">
+      <h3 className="text-2xl">
         What {proof.cases} {proof.cases === 1 ? "case proves" : "cases prove"}
-      </h2>
+      </h3>
       <ul className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2 border-y border-hairline py-3 sm:grid-cols-3 lg:grid-cols-5">
         {TALLIES.map(([key, words]) => {
           const { done, of } = proof[key];
@@ -106,16 +110,16 @@ function Slips({ form }: { form: FormView }) {
   return (
     <section aria-label="Slips" className="mt-5">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="text-2xl">Slips</h2>
+        <h3 className="text-2xl">Slips</h3>
         <p className="mr-auto text-muted">
           Small mistakes made in a copy of the rules, to see whether a case would notice.
         </p>
         <JobProgress formKey={form.key} job={slips.data?.job ?? null} what="slips" />
-        {mayEdit && !isUnderWay(slips.data?.job) && (
+        {mayEdit && (
           <Button
             look={slips.data?.up_to_date ? "line" : "solid"}
             onClick={() => look.mutate()}
-            disabled={look.isPending}
+            busy={look.isPending || isUnderWay(slips.data?.job)}
           >
             <Search size={15} aria-hidden="true" /> Look for slips
           </Button>
@@ -157,8 +161,8 @@ function Slips({ form }: { form: FormView }) {
               </Button>
             )}
             {mayEdit && (
-              <Button onClick={() => keepAll(unnoticed)} disabled={keep.isPending}>
-                Keep the {casesFor(unnoticed).length} cases that would notice them all
+              <Button onClick={() => keepAll(unnoticed)} busy={keep.isPending}>
+                Keep the {counted(casesFor(unnoticed).length, "case")} that would notice them all
               </Button>
             )}
           </div>
@@ -230,23 +234,25 @@ function casesFor(slips: Slip[]) {
 }
 
 function Rules({ form, proof }: { form: FormView; proof: Proof }) {
-  const [open, setOpen] = useState(true);
+  const [{ show }, ask] = useAddress(USUAL);
+  const open = show !== "all";
   const cases = useCases(form.key).data?.cases ?? [];
   const nameOf = (key: string | null | undefined) =>
     cases.find((one) => one.key === key)?.case.name ?? key ?? "";
-  const names = new Map(form.rules.map(({ rule }) => [rule.key, rule.name]));
-  const counted = proof.rules.filter((rule) => rule.counts);
-  const shown = open ? counted.filter((rule) => wanting(rule).length > 0) : counted;
+  const names = new Map(form.rules.map(({ rule, called }) => [rule.key, called]));
+  const effects = new Set(form.rules.filter((v) => !isCheck(v.rule)).map((v) => v.rule.key));
+  const counting = proof.rules.filter((rule) => rule.counts);
+  const shown = open ? counting.filter((rule) => wanting(rule).length > 0) : counting;
   return (
     <section aria-label="Rule by rule" className="mt-6">
       <div className="flex items-center gap-4">
-        <h2 className="text-2xl">Rule by rule</h2>
+        <h3 className="text-2xl">Rule by rule</h3>
         <label className="ml-auto flex items-center gap-1.5">
           <input
             type="checkbox"
             className="size-4 accent-thistle"
             checked={open}
-            onChange={(event) => setOpen(event.target.checked)}
+            onChange={(event) => ask({ show: event.target.checked ? "" : "all" })}
           />
           only those with something open
         </label>
@@ -270,8 +276,10 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
                 {names.get(rule.rule) ?? rule.rule}
               </Link>
               <span className="block text-sm text-muted">
-                fired in {rule.fired.length},{" "}
-                {rule.always ? "has its effect always" : `cleared in ${rule.cleared.length}`}
+                {effects.has(rule.rule) ? "in effect" : "broken"} in {rule.fired.length},{" "}
+                {rule.always
+                  ? "and always in effect"
+                  : `${effects.has(rule.rule) ? "not in effect" : "met"} in ${rule.cleared.length}`}
               </span>
             </span>
             <RuleDetail rule={rule} nameOf={nameOf} />
@@ -285,8 +293,8 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
 /** What is still open of a rule, in words. */
 function wanting(rule: RuleProof) {
   return [
-    rule.fired.length === 0 && "never seen to fire",
-    !rule.always && rule.cleared.length === 0 && "never seen to clear",
+    rule.fired.length === 0 && "never seen broken",
+    !rule.always && rule.cleared.length === 0 && "never seen met",
     ...rule.bounds.flatMap((bound) => [
       !bound.inside && `no case just inside “${bound.words}”`,
       !bound.outside && `no case just outside “${bound.words}”`,
@@ -294,9 +302,6 @@ function wanting(rule: RuleProof) {
     ...rule.parts.map((part) => part.state === "open" && `“${part.words}” not shown alone`),
   ].filter((one): one is string => Boolean(one));
 }
-
-const counted = (count: number, what: string) =>
-  count > 0 && `${count} ${what}${count === 1 ? "" : "s"}`;
 
 type DetailProps = { rule: RuleProof; nameOf: (key: string | null | undefined) => string };
 
@@ -315,7 +320,10 @@ function RuleDetail({ rule, nameOf }: DetailProps) {
       {(rule.bounds.length > 0 || rule.parts.length > 0) && (
         <details>
           <summary className="cursor-pointer text-sm text-muted">
-            {[counted(rule.bounds.length, "bound"), counted(rule.parts.length, "part")]
+            {[
+              rule.bounds.length > 0 && counted(rule.bounds.length, "bound"),
+              rule.parts.length > 0 && counted(rule.parts.length, "part"),
+            ]
               .filter(Boolean)
               .join(", ")}{" "}
           </summary>

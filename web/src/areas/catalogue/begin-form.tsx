@@ -5,6 +5,7 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Sheet } from "../../ui/sheet";
@@ -18,18 +19,19 @@ const WAYS: { way: Way; words: string }[] = [
   { way: "copy", words: "as a copy of a form" },
   { way: "file", words: "from a file’s columns" },
 ];
+const NOTHING_OPEN = { sheet: "" };
 const NOTHING: Accepted = { fields: [], rules: [] };
 
 export function BeginForm() {
   const mayEdit = useMay("edit_draft");
-  const [open, setOpen] = useState(false);
+  const [{ sheet }, ask] = useAddress(NOTHING_OPEN);
   if (!mayEdit) return null;
   return (
     <>
-      <Button look="solid" onClick={() => setOpen(true)}>
+      <Button look="solid" onClick={() => ask({ sheet: "begin" })}>
         <Plus size={18} aria-hidden="true" /> Begin a form…
       </Button>
-      {open && <BeginSheet onClose={() => setOpen(false)} />}
+      {sheet === "begin" && <BeginSheet onClose={() => ask(NOTHING_OPEN)} />}
     </>
   );
 }
@@ -117,7 +119,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
         <div className="mt-3">
           <Trouble error={begin.error} />
         </div>
-        <Button look="solid" type="submit" className="mt-3" disabled={begin.isPending || !ready}>
+        <Button look="solid" type="submit" className="mt-3" busy={begin.isPending || !ready}>
           Begin
         </Button>
       </form>

@@ -1,10 +1,12 @@
 // All forms as a register, with what can stop or warn in each.
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { useAddress } from "../../ui/address";
 import { ChoicePart } from "../../ui/choice-part";
 import { Facet, type Level } from "../../ui/facet";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { BeginForm } from "./begin-form";
@@ -15,7 +17,7 @@ const ONLY = {
   all: { label: "all forms", fits: () => true },
   with_rules: { label: "those with rules", fits: (form: Summary) => form.rules > 0 },
   demanding: {
-    label: "those with demanded fields",
+    label: "those with needed fields",
     fits: (form: Summary) => form.mandatory_fields > 0,
   },
   stopping: {
@@ -25,21 +27,22 @@ const ONLY = {
   differing: { label: "those whose draft differs", fits: (form: Summary) => form.draft_changed },
 };
 type Only = keyof typeof ONLY;
-
+const USUAL = { search: "", show: "all" };
 export function CataloguePage() {
   const forms = useQuery({
     queryKey: ["forms"],
     queryFn: () => answer(client.GET("/api/forms")),
   });
-  const [search, setSearch] = useState("");
-  const [only, setOnly] = useState<Only>("all");
+  const [asked, ask] = useAddress(USUAL);
+  const { search } = asked;
+  const only: Only = asked.show in ONLY ? (asked.show as Only) : "all";
   const wanted = search.trim().toLowerCase();
   const shown = forms.data?.filter(
     (form) =>
       ONLY[only].fits(form) && `${form.name} ${form.purpose}`.toLowerCase().includes(wanted),
   );
   return (
-    <main id="main" className="mx-auto w-full max-w-6xl px-6 py-8">
+    <Page title="Forms" heading={null} className="mx-auto w-full max-w-6xl px-6 py-8">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
         <h1 className="mr-auto text-4xl">Forms</h1>
         <ChoicePart
@@ -48,13 +51,13 @@ export function CataloguePage() {
           groups={[
             { options: Object.entries(ONLY).map(([value, { label }]) => ({ value, label })) },
           ]}
-          onChoose={(next) => setOnly(next as Only)}
+          onChoose={(next) => ask({ show: next })}
         />
         <SearchBox
           label="Search the forms"
           placeholder="Search forms, fields, rules"
           value={search}
-          onChange={setSearch}
+          onChange={(next) => ask({ search: next })}
         />
         <BeginForm />
       </div>
@@ -66,7 +69,7 @@ export function CataloguePage() {
           <Nothing any={forms.data?.length !== 0} />
         ))}
       {wanted.length > 1 && <Hits asked={wanted} />}
-    </main>
+    </Page>
   );
 }
 
@@ -85,21 +88,21 @@ function Register({ forms }: { forms: Summary[] }) {
     <table className="mt-6 w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
-          <th>Form</th>
+          <th scope="col">Form</th>
           <Head>Fields</Head>
-          <Head>Demanded</Head>
+          <Head>Needed</Head>
           <Head>Rules</Head>
           <Head level="warn">Can warn</Head>
           <Head level="block">Can stop a save</Head>
           <Head level="block">Can stop a submit</Head>
           <Head>Records</Head>
-          <th>Release</th>
+          <th scope="col">Release</th>
         </tr>
       </thead>
       <tbody>
         {forms.map((form) => (
           <tr key={form.key} className="border-b border-hairline align-top *:px-3 *:py-3">
-            <td>
+            <th scope="row" className="text-left font-normal">
               <Link to={`/forms/${form.key}/rules`} className="font-serif text-xl text-thistle">
                 {form.name}
               </Link>
@@ -111,14 +114,34 @@ function Register({ forms }: { forms: Summary[] }) {
                   not agree
                 </p>
               )}
-            </td>
-            <Count to={`/forms/${form.key}/fields`}>{form.fields}</Count>
-            <Count to={`/forms/${form.key}/fields?show=mandatory`}>{form.mandatory_fields}</Count>
-            <Count to={`/forms/${form.key}/rules?show=all`}>{form.rules}</Count>
-            <Count to={`/forms/${form.key}/rules?show=warns`}>{form.can_warn}</Count>
-            <Count to={`/forms/${form.key}/rules?show=stops_save`}>{form.can_block_save}</Count>
-            <Count to={`/forms/${form.key}/rules?show=stops_submit`}>{form.can_block_submit}</Count>
-            <Count to={`/forms/${form.key}/records`}>{form.records.toLocaleString("en")}</Count>
+            </th>
+            <Count form={form} place="fields" count={form.fields} of="fields" />
+            <Count
+              form={form}
+              place="fields?show=needed"
+              count={form.mandatory_fields}
+              of="needed fields"
+            />
+            <Count form={form} place="rules" count={form.rules} of="rules" />
+            <Count
+              form={form}
+              place="rules?show=warns"
+              count={form.can_warn}
+              of="rules that can warn"
+            />
+            <Count
+              form={form}
+              place="rules?show=stops_save"
+              count={form.can_block_save}
+              of="rules that can stop a save"
+            />
+            <Count
+              form={form}
+              place="rules?show=stops_submit"
+              count={form.can_block_submit}
+              of="rules that can stop a submit"
+            />
+            <Count form={form} place="records" count={form.records} of="records" />
             <td>
               {form.release ? `Release ${form.release.number}` : "Not released"}
               {form.release && form.draft_changed && (
@@ -134,17 +157,24 @@ function Register({ forms }: { forms: Summary[] }) {
 
 function Head({ level, children }: { level?: Level; children: ReactNode }) {
   return (
-    <th className="max-w-24 text-right">
+    <th scope="col" className="max-w-24 text-right">
       {level && <Facet level={level} size={13} />} {children}
     </th>
   );
 }
 
-function Count({ to, children }: { to: string; children: ReactNode }) {
+type Counted = { form: Summary; place: string; count: number; of: string };
+
+function Count({ form, place, count, of }: Counted) {
+  const shown = count.toLocaleString("en");
   return (
     <td className="text-right text-lg">
-      <Link to={to} className="underline decoration-hairline hover:text-thistle">
-        {children}
+      <Link
+        to={`/forms/${form.key}/${place}`}
+        aria-label={`${shown} ${of} in ${form.name}`}
+        className="underline decoration-hairline hover:text-thistle"
+      >
+        {shown}
       </Link>
     </td>
   );

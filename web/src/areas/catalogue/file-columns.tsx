@@ -2,6 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
 import { holdsWords } from "../fields/field-draft";
@@ -63,7 +64,7 @@ export function FileColumns({ onAccept }: Props) {
       {found && (
         <>
           <p className="mt-2 text-muted">
-            {found.rows.toLocaleString("en")} rows
+            {counted(found.rows, "row")}
             {profile.data?.whole === false && ", the beginning of the file"}
             {found.repeated_rows > 0 && `; ${found.repeated_rows} of them stand there twice`}. Take
             the tick off what you do not want.
@@ -71,9 +72,9 @@ export function FileColumns({ onAccept }: Props) {
           <table className="mt-2 w-full">
             <thead>
               <tr className="text-left text-muted *:pr-3 *:font-normal">
-                <th>Field</th>
-                <th>What stands there</th>
-                <th>Rules</th>
+                <th scope="col">Field</th>
+                <th scope="col">What stands there</th>
+                <th scope="col">Rules</th>
               </tr>
             </thead>
             <tbody>

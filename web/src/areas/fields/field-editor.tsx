@@ -1,11 +1,15 @@
 // A field being written: its label, what it holds, and how it is asked.
-import { type KeyboardEvent, useEffect, useId, useRef } from "react";
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import { Refused } from "../../api/client";
+import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
+import { isStoreKey } from "../../ui/keys";
+import { useNotify } from "../../ui/notices";
+import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import type { FormView } from "../frame/form";
 import { ListInput } from "../rules/list-input";
@@ -17,14 +21,24 @@ import {
   TYPE_WORDS,
   withType,
 } from "./field-draft";
+import { QUICK } from "./field-rules";
 import { DRAWN, useFieldReading, useRemoveField, useStoreField } from "./queries";
 import { TypeSettings } from "./type-settings";
 
-type Props = { form: FormView; view: FieldView | null; onClose: () => void };
+type Props = {
+  form: FormView;
+  view: FieldView | null;
+  onClose: () => void;
+  /** A field has been added, and another one is to be begun. */
+  onNext?: () => void;
+  /** A field has been added, and its first rule of this kind is to be written. */
+  onSay?: (field: string, kind: string) => void;
+};
 type Kept = { field: Field; version: number | null };
 
 const WITHOUT = "none";
-
+const NO_RULE = "none";
+const PAUSE = 600; // milliseconds, before what is to be thought of is told
 /** What cannot be stored yet, told while it is being written. */
 function ToMend({ error }: { error: Error }) {
   if (!(error instanceof Refused)) return <Trouble error={error} />;
@@ -36,7 +50,7 @@ function ToMend({ error }: { error: Error }) {
   );
 }
 
-export function FieldEditor({ form, view, onClose }: Props) {
+export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
   const last = form.fields.at(-1)?.field.section ?? null;
   const start: Kept = view
     ? { field: view.field, version: view.version }
@@ -46,6 +60,8 @@ export function FieldEditor({ form, view, onClose }: Props) {
   const store = useStoreField(form.key);
   const remove = useRemoveField(form.key);
   const reading = useFieldReading(form.key, field, view?.field.key ?? null);
+  const advice = useSettled(reading.data?.advice, PAUSE) ?? [];
+  useAnnounced("field", advice.map(({ message }) => message).join(" "));
   const box = useRef<HTMLElement>(null);
   const labelled = useId();
   useEffect(() => {
@@ -60,14 +76,34 @@ export function FieldEditor({ form, view, onClose }: Props) {
     kept.forget(start);
     onClose();
   }
-  function save(anyway = false, onTopOf = version) {
-    store.mutate({ field, version: onTopOf, anyway }, { onSuccess: close });
+  const [needed, setNeeded] = useState(false);
+  const [first, setFirst] = useState(NO_RULE);
+  /** Whether what is wrong may be told: once it was to be stored, or its settings were left. */
+  const [told, setTold] = useState(false);
+  const notify = useNotify();
+  function save(anyway = false, onTopOf = version, next = false) {
+    setTold(true);
+    store.mutate(
+      { field, version: onTopOf, anyway, needed },
+      {
+        onSuccess: (stored) => {
+          if (first !== NO_RULE && onSay) {
+            kept.forget(start);
+            return onSay(stored.field.key, first);
+          }
+          if (!next || !onNext) return close();
+          kept.forget({ field: newField(field.section ?? null), version: null });
+          notify({ text: `${stored.field.label} was added.` });
+          onNext();
+        },
+      },
+    );
   }
   function takeOut(anyway = false) {
     if (view) remove.mutate({ view, anyway }, { onSuccess: close });
   }
   function onKeyDown(event: KeyboardEvent) {
-    if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
+    if (isStoreKey(event) && !store.isPending) save(false, version, event.shiftKey);
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
   const sections = [
@@ -90,7 +126,7 @@ export function FieldEditor({ form, view, onClose }: Props) {
           className="line-input grow"
           value={field.label}
           spellCheck
-          placeholder="What people read beside it, such as “Gathered on”"
+          placeholder="What people read beside it"
           onChange={(event) => set({ label: event.target.value })}
         />
         {view ? (
@@ -107,9 +143,9 @@ export function FieldEditor({ form, view, onClose }: Props) {
         )}
       </div>
       <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
-        <span>It holds</span>
+        <span>It takes</span>
         <ChoicePart
-          label="What it holds"
+          label="What it takes"
           value={field.type}
           groups={[
             {
@@ -143,7 +179,10 @@ export function FieldEditor({ form, view, onClose }: Props) {
         )}
         <span className="-ml-1">.</span>
       </div>
-      <TypeSettings field={field} onChange={set} />
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: it only notes that the settings were left */}
+      <div onBlur={() => setTold(true)}>
+        <TypeSettings field={field} onChange={set} />
+      </div>
       <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
         <div>
           <Line label="Hint" value={field.hint} onChange={(hint) => set({ hint })} />
@@ -160,6 +199,32 @@ export function FieldEditor({ form, view, onClose }: Props) {
         />
       </div>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
+        {!view && (
+          <Tick checked={needed} onChange={setNeeded}>
+            it is needed to submit
+          </Tick>
+        )}
+        {onSay && (
+          <span>
+            and then
+            <ChoicePart
+              label="What is said of it next"
+              value={first}
+              groups={[
+                {
+                  options: [
+                    { value: NO_RULE, label: "nothing more" },
+                    ...QUICK.filter(
+                      ({ kind, fits }) =>
+                        kind !== "mandatory" && (!fits || fits.includes(field.type)),
+                    ).map(({ kind, words }) => ({ value: kind, label: words })),
+                  ],
+                },
+              ]}
+              onChoose={setFirst}
+            />
+          </span>
+        )}
         <Tick checked={field.label_shown} onChange={(label_shown) => set({ label_shown })}>
           the label is shown
         </Tick>
@@ -173,10 +238,10 @@ export function FieldEditor({ form, view, onClose }: Props) {
           a helper: derived, never shown, never stored
         </Tick>
       </div>
-      <div role="status" className="mt-2 text-ochre">
-        <ProblemList items={reading.data?.advice ?? []} />
+      <div className="mt-2 text-ochre">
+        <ProblemList items={advice} />
       </div>
-      {!store.error && reading.error && <ToMend error={reading.error} />}
+      {told && !store.error && reading.error && <ToMend error={reading.error} />}
       <EditorFoot
         what="field"
         isNew={!view}
@@ -190,6 +255,17 @@ export function FieldEditor({ form, view, onClose }: Props) {
           kept.change({ field, version: newer });
           save(false, newer);
         }}
+        asideStore={
+          !view && (
+            <Button
+              busy={store.isPending}
+              title="Ctrl + Shift + Enter"
+              onClick={() => save(false, version, true)}
+            >
+              Add it, then the next
+            </Button>
+          )
+        }
         onTakeOut={() => takeOut()}
         onAnyway={() => (remove.error ? takeOut(true) : save(true))}
       />

@@ -1,6 +1,7 @@
 // One field in the list: what it holds, its mark, its place, and the rules that touch it.
 import { GripVertical } from "lucide-react";
-import { type DragEvent, type KeyboardEvent, useState } from "react";
+import { type DragEvent, type KeyboardEvent, useEffect, useState } from "react";
+import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import type { FormView } from "../frame/form";
 import { type FieldView, holdsWords } from "./field-draft";
@@ -10,19 +11,27 @@ type Props = {
   form: FormView;
   view: FieldView;
   mayEdit: boolean;
+  /** The kind of rule that is being written of it; null: none from here. */
+  saying: string | null;
+  onSaid: () => void;
   onOpen: () => void;
   onMove: (by: -1 | 1) => void;
   onDrop: (key: string) => void;
 };
 
+const MARK_WORDS = { demanded: "needed", expected: "wanted" };
 const FIELD_DRAGGED = "application/x-thistlequartz-field";
 
-export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props) {
+export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts }: Props) {
+  const { onMove, onDrop } = acts;
   const { field, mark, touched_by } = view;
-  const [unfolded, setUnfolded] = useState(false);
+  const [unfolded, setUnfolded] = useState(saying !== null);
+  useEffect(() => {
+    if (saying !== null) setUnfolded(true);
+  }, [saying]);
   function onKeyDown(event: KeyboardEvent) {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key] as -1 | 1 | undefined;
-    if (!by) return;
+    if (!by || !event.altKey) return;
     event.preventDefault();
     onMove(by);
   }
@@ -46,7 +55,7 @@ export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props)
             draggable
             onDragStart={(event) => event.dataTransfer.setData(FIELD_DRAGGED, field.key)}
             onKeyDown={onKeyDown}
-            aria-label={`Move ${field.label}: arrow up or down`}
+            aria-label={`Move ${field.label}: Alt + arrow up or down`}
             className="flex size-7 cursor-grab items-center justify-center self-center rounded-xs text-muted hover:bg-tint"
           >
             <GripVertical size={16} aria-hidden="true" />
@@ -59,7 +68,8 @@ export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props)
           <span className="font-mono text-sm text-muted">{field.key}</span>
           {mark && (
             <span className="flex items-center gap-1 text-sm text-muted">
-              <Facet level={mark === "demanded" ? "block" : "note"} size={11} /> {mark}
+              <Facet level={mark === "demanded" ? "block" : "note"} size={11} />
+              {MARK_WORDS[mark]}
             </span>
           )}
         </p>
@@ -74,7 +84,7 @@ export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props)
           onClick={() => setUnfolded(!unfolded)}
           className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
         >
-          {count === 0 ? "no rule" : `${count} ${count === 1 ? "rule" : "rules"}`}
+          {count === 0 ? "no rule" : counted(count, "rule")}
           <span className="sr-only">
             {" "}
             {count === 1 ? "touches" : "touch"} {field.label}
@@ -85,6 +95,7 @@ export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props)
             type="button"
             onClick={onOpen}
             aria-label={`Change ${field.label}`}
+            data-change={field.key}
             className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
           >
             change
@@ -93,7 +104,9 @@ export function FieldRow({ form, view, mayEdit, onOpen, onMove, onDrop }: Props)
           <span />
         )}
       </div>
-      {unfolded && <FieldRules form={form} view={view} mayEdit={mayEdit} />}
+      {unfolded && (
+        <FieldRules form={form} view={view} mayEdit={mayEdit} saying={saying} onSaid={onSaid} />
+      )}
     </li>
   );
 }

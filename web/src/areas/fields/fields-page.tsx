@@ -1,11 +1,14 @@
 // The fields of a form, in their order and sections, each with the rules that touch it.
 import { Plus } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useParams } from "react-router";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { focusSoon } from "../../ui/focus";
 import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../frame/form";
 import { movedWithin } from "./field-draft";
@@ -14,7 +17,10 @@ import { FieldRow } from "./field-row";
 import { useOrderFields } from "./queries";
 
 const NEW = "new";
-
+/** As the address says it: what is looked for and shown, which field is open, and of which field
+ * something more is said, by which kind of rule.
+ */
+const USUAL = { search: "", show: "", field: "", of: "", say: "" };
 export function FieldsPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
@@ -23,16 +29,13 @@ export function FieldsPage() {
 
 function Fields({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
-  const [open, setOpen] = useState<string | null>(null);
-  const [search, setSearch] = useState("");
-  const [asked, setAsked] = useSearchParams();
-  const [onlyMandatory, setOnlyMandatory] = useState(asked.get("show") === "mandatory");
-  useEffect(() => {
-    const field = asked.get("field");
-    if (!field) return;
-    setOpen(field);
-    setAsked({}, { replace: true });
-  }, [asked, setAsked]);
+  const [asked, ask] = useAddress(USUAL);
+  const { search } = asked;
+  const onlyNeeded = asked.show === "needed";
+  const open = asked.field || null;
+  const setOpen = (field: string) => ask({ field });
+  /** How many fields were added one after the other: each begins anew. */
+  const [round, setRound] = useState(0);
   useScrollKept(`fields-place:${form.key}`);
   const order = useOrderFields(form.key);
   const moving = useRef<string | null>(null);
@@ -43,17 +46,16 @@ function Fields({ form }: { form: FormView }) {
   });
   useKey("n", () => setOpen(NEW), mayEdit);
   const begin = useRef<HTMLButtonElement>(null);
-  const close = (key: string) => setOpen((now) => (now === key ? null : now));
-  function closeNew() {
-    close(NEW);
-    begin.current?.focus();
+  function close(key: string) {
+    if (open === key) ask({ field: "" });
+    focusSoon(() => document.querySelector<HTMLElement>(`[data-change="${key}"]`) ?? begin.current);
   }
   const keys = form.fields.map((view) => view.field.key);
   const wanted = search.trim().toLowerCase();
   const shown = form.fields.filter(
     ({ field, mark }) =>
       `${field.label} ${field.key} ${field.hint}`.toLowerCase().includes(wanted) &&
-      (!onlyMandatory || mark),
+      (!onlyNeeded || mark || field.key === open),
   );
   const sections = [
     ...form.sheet.sections,
@@ -81,22 +83,22 @@ function Fields({ form }: { form: FormView }) {
     put(next);
   }
   return (
-    <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title="Fields" of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex items-center gap-5">
         <SearchBox
           label="Search the fields"
           placeholder="Search labels, keys and hints"
           value={search}
-          onChange={setSearch}
+          onChange={(next) => ask({ search: next })}
         />
         <label className="mr-auto flex items-center gap-1.5 text-muted">
           <input
             type="checkbox"
             className="size-4 accent-thistle"
-            checked={onlyMandatory}
-            onChange={(event) => setOnlyMandatory(event.target.checked)}
+            checked={onlyNeeded}
+            onChange={(event) => ask({ show: event.target.checked ? "needed" : "" })}
           />
-          mandatory ones only
+          needed ones only
         </label>
         {mayEdit && (
           <Button ref={begin} look="solid" onClick={() => setOpen(NEW)}>
@@ -104,7 +106,16 @@ function Fields({ form }: { form: FormView }) {
           </Button>
         )}
       </div>
-      {open === NEW && <FieldEditor form={form} view={null} onClose={closeNew} />}
+      {open === NEW && mayEdit && (
+        <FieldEditor
+          key={round}
+          form={form}
+          view={null}
+          onClose={() => close(NEW)}
+          onNext={() => setRound(round + 1)}
+          onSay={(of, say) => ask({ field: "", of, say })}
+        />
+      )}
       {sections.map((section) => {
         const own = shown.filter(({ field }) =>
           section.key ? field.section === section.key : !field.section || !known.has(field.section),
@@ -112,10 +123,10 @@ function Fields({ form }: { form: FormView }) {
         if (own.length === 0) return null;
         return (
           <section key={section.key} aria-label={section.label} className="mt-4">
-            <h2 className="border-b border-edge pb-1 text-xl">{section.label}</h2>
+            <h3 className="border-b border-edge pb-1 text-xl">{section.label}</h3>
             <ul>
               {own.map((view) =>
-                open === view.field.key ? (
+                open === view.field.key && mayEdit ? (
                   <li key={view.field.key}>
                     <FieldEditor form={form} view={view} onClose={() => close(view.field.key)} />
                   </li>
@@ -125,6 +136,8 @@ function Fields({ form }: { form: FormView }) {
                     form={form}
                     view={view}
                     mayEdit={mayEdit}
+                    saying={asked.of === view.field.key ? asked.say : null}
+                    onSaid={() => ask({ of: "", say: "" })}
                     onOpen={() => setOpen(view.field.key)}
                     onMove={(by) => move(view.field.key, by)}
                     onDrop={(key) => drop(key, view.field.key)}
@@ -142,6 +155,6 @@ function Fields({ form }: { form: FormView }) {
             : "No field fits. Clear the search, or show all fields."}
         </p>
       )}
-    </main>
+    </Page>
   );
 }

@@ -26,18 +26,19 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
   });
 }
 
-type Storing = { field: Field; version: number | null; anyway: boolean };
+/** A new field may be needed from the beginning: then it gets its first rule with it. */
+type Storing = { field: Field; version: number | null; anyway: boolean; needed: boolean };
 
 export function useStoreField(formKey: string) {
   const refresh = useRefresh(formKey);
   const path = { form_key: formKey };
   return useMutation({
-    mutationFn: ({ field, version, anyway }: Storing) =>
+    mutationFn: ({ field, version, anyway, needed }: Storing) =>
       version === null
         ? answer(
             client.POST("/api/forms/{form_key}/fields", {
               params: { path },
-              body: { field, draw_key: field.key === DRAWN },
+              body: { field, draw_key: field.key === DRAWN, needed },
             }),
           )
         : answer(

@@ -1,6 +1,7 @@
 // The control of one field, by its type. It reads nothing into what is typed: the server does.
 import { useId, useState } from "react";
-import type { Entered, Field } from "./judging";
+import { WithCalendar } from "../../ui/calendar-button";
+import type { Entered, Field, Judgement } from "./judging";
 import { ReferenceControl } from "./reference-control";
 
 export type ControlProps = {
@@ -13,6 +14,9 @@ export type ControlProps = {
   onChange: (value: Entered) => void;
   onTouch: () => void;
   readOnly: boolean;
+  /** How its value reads, and what that was judged from. */
+  words?: string | undefined;
+  judged?: Judgement | undefined;
 };
 
 export function FieldControl(props: ControlProps) {
@@ -25,6 +29,9 @@ export function FieldControl(props: ControlProps) {
       return <Choices {...props} field={props.field} />;
     case "reference":
       return <ReferenceControl {...props} form={props.field.form} />;
+    case "date":
+    case "date_time":
+      return <Day {...props} />;
     default:
       return <Typed {...props} />;
   }
@@ -73,6 +80,42 @@ export function Typed({
       <input {...shared} inputMode={isNumber ? "decimal" : "text"} />
       {unit && <span className="text-muted">{unit}</span>}
     </span>
+  );
+}
+
+/** A day is typed as people write it, and stands as “11 June 2026” once the field is left. */
+function Day(props: ControlProps) {
+  const { field, value, words, judged, onChange, onTouch, readOnly } = props;
+  const [typed, setTyped] = useState<{ text: string; since: Judgement | undefined } | null>(null);
+  const [inside, setInside] = useState(false);
+  const stands = typed !== null && (inside || judged === typed.since);
+  const shown = stands ? typed.text : (words ?? typedValue(value));
+  const box = (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only notes whether the field is being typed in
+    <span onFocus={() => setInside(true)} onBlur={() => setInside(false)}>
+      <Typed
+        {...props}
+        value={shown}
+        onChange={(next) => {
+          setTyped({ text: typedValue(next), since: judged });
+          onChange(next);
+        }}
+      />
+    </span>
+  );
+  if (readOnly || field.type === "date_time") return box;
+  return (
+    <WithCalendar
+      label={field.label}
+      value={typedValue(value)}
+      onChoose={(day) => {
+        setTyped(null);
+        onChange(day);
+        onTouch();
+      }}
+    >
+      {box}
+    </WithCalendar>
   );
 }
 

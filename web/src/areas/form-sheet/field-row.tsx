@@ -1,6 +1,7 @@
 // One field: its label and mark, its control by its state, and everything that is told about it.
 import { Lock } from "lucide-react";
 import type { ReactNode } from "react";
+import { writtenMoment } from "../../ui/dates";
 import { Facet } from "../../ui/facet";
 import { FieldControl, Typed } from "./field-control";
 import type {
@@ -9,6 +10,7 @@ import type {
   Entered,
   Field,
   FieldState,
+  Judgement,
   Proposal,
   SheetChanges,
   Told,
@@ -28,12 +30,17 @@ type Props = SheetChanges & {
   attempt: Attempt;
   twice: boolean;
   told: Told[];
+  /** What the words and the state are of: another one, once something newer has been judged. */
+  judged: Judgement | undefined;
   reasons: Demand[];
+  /** Why warnings at it were passed. */
+  passed: { text: string; by: string; at: string }[];
   proposals: Proposal[];
   readOnly: boolean;
   pointed: boolean;
   /** Whether it stands inside a compound, where labels are above. */
   inside: boolean;
+  labelOf: (key: string) => string | undefined;
   below?: ReactNode;
 };
 
@@ -59,7 +66,7 @@ export function FieldRow(props: Props) {
   return (
     <div
       data-field={field.key}
-      className={`${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}
+      className={`relative ${layout} ${pointed ? "bg-tint" : ""} ${closed ? "text-muted" : ""}`}
     >
       <div className={inside ? "" : "pt-1.5"}>
         {unasked || isGroup ? (
@@ -75,14 +82,16 @@ export function FieldRow(props: Props) {
             {field.label}
           </label>
         )}
-        {state?.mark && !closed && !props.readOnly && <MarkWords mark={state.mark} />}
+        {state?.mark && !closed && !props.readOnly && (
+          <MarkWords id={`${id}-mark`} mark={state.mark} />
+        )}
       </div>
       <div>
         {unasked ? <Unentered {...props} closed={closed} /> : <Entry {...props} value={value} />}
         <p id={`${id}-hint`} className="text-sm text-muted empty:hidden">
           {state?.waiting ?? field.hint}
         </p>
-        <ul id={`${id}-messages`} aria-live="polite">
+        <ul id={`${id}-messages`}>
           {told.map((one) => (
             <Message key={`${one.rule}-${one.text}`} told={one} />
           ))}
@@ -92,11 +101,21 @@ export function FieldRow(props: Props) {
             </li>
           )}
         </ul>
+        {props.passed.map(({ text, by, at }) => (
+          <p key={`${by}-${at}`} className="mt-0.5 text-sm text-muted">
+            Passed by {by}, {writtenMoment(at)}: “{text}”
+          </p>
+        ))}
         {props.reasons.map((demand) => (
           <ReasonAsked key={demand.rule} demand={demand} onReason={props.onReason} />
         ))}
         {props.proposals.map((proposal) => (
-          <ProposalOffer key={proposal.rule} proposal={proposal} onApply={props.onApply} />
+          <ProposalOffer
+            key={proposal.rule}
+            proposal={proposal}
+            labelOf={props.labelOf}
+            onApply={props.onApply}
+          />
         ))}
       </div>
       {props.below && <div className="@md:col-span-2">{props.below}</div>}
@@ -104,9 +123,9 @@ export function FieldRow(props: Props) {
   );
 }
 
-function MarkWords({ mark }: { mark: Mark }) {
+function MarkWords({ id, mark }: { id: string; mark: Mark }) {
   return (
-    <span className="flex items-center gap-1 text-sm text-muted">
+    <span id={id} className="flex items-center gap-1 text-sm text-muted">
       <Facet level={mark.kind === "demanded" ? "block" : "note"} size={11} />
       {MARK_WORDS[mark.kind][mark.moment]}
     </span>
@@ -135,11 +154,14 @@ function Unentered({ id, field, state, words, closed }: Props & { closed: boolea
 }
 
 function Entry(props: Props & { value: Entered }) {
-  const { id, field, state, attempt, twice, told, value, onChange, onTouch } = props;
+  const { id, field, state, attempt, twice, told, value, words, judged } = props;
+  const { onChange, onTouch } = props;
   const again = `${field.key}.again`;
   const control = {
     field,
-    described: `${id}-hint ${id}-messages`,
+    described: `${state?.mark ? `${id}-mark ` : ""}${id}-hint ${id}-messages`,
+    words,
+    judged,
     hardest: hardestOf(told),
     readOnly: props.readOnly || Boolean(state?.waiting),
     onTouch: () => onTouch(field.key),
@@ -160,6 +182,7 @@ function Entry(props: Props & { value: Entered }) {
           <Typed
             {...control}
             id={`${id}-again`}
+            words={undefined}
             value={attempt.values[again] ?? null}
             onTouch={() => onTouch(field.key, again)}
             onChange={(next) => onChange(again, next)}

@@ -1,7 +1,10 @@
 // The form exactly as a clerk meets it: on the bench and at the desk the same.
-import { type ReactNode, useId } from "react";
+import { type FocusEvent, type ReactNode, useId, useRef, useState } from "react";
+import { useAnnounced } from "../../ui/announcer";
 import { Facet } from "../../ui/facet";
+import { useSteady } from "../../ui/pointer";
 import { FieldRow } from "./field-row";
+import { goToField } from "./going";
 import { HoldBanner } from "./hold-banner";
 import {
   type Attempt,
@@ -12,6 +15,7 @@ import {
   reasonsAsked,
   type Sheet,
   type SheetChanges,
+  type Told,
 } from "./judging";
 import { Message } from "./message";
 
@@ -22,6 +26,8 @@ type Props = SheetChanges & {
   judgement: Judgement | undefined;
   pressed: Pressed;
   readOnly?: boolean;
+  /** Why warnings were passed, by rule, where the record is read only. */
+  passed?: Readonly<Record<string, { text: string; by: string; at: string }>>;
   /** Whether the record is on hold already. */
   held?: boolean;
   pointedAt?: readonly string[];
@@ -33,23 +39,31 @@ export function FormSheet({
   fields,
   sheet,
   attempt,
-  judgement,
+  judgement: newest,
   pressed,
   readOnly = false,
+  passed,
   held = false,
   pointedAt = [],
   below,
   ...changes
 }: Props) {
   const scope = useId();
+  const judgement = useSteady(newest);
   const { atField, atTop } = messagesOf(judgement, pressed);
   const asked = reasonsAsked(judgement, attempt.reasons);
+  const writing = useWriting(atField);
+  // A reason is asked once the warning that it passes has been told.
+  const spoken = new Set(
+    [...atField.values(), atTop].flatMap((all) => all.map(({ rule }) => rule)),
+  );
+  useAnnounced(`sheet${scope}`, useNews(fields, atField, atTop));
   const offered = judgement?.entry.proposals;
   const labelOf = (key: string | undefined) => fields.find((field) => field.key === key)?.label;
   const linkTo = (key: string) => (
-    <a className="underline" href={`#${scope}-${key}`}>
+    <button type="button" className="underline" onClick={() => goToField(key)}>
       {labelOf(key)}
-    </a>
+    </button>
   );
   const row = (field: Field, inside = false) => {
     const state = judgement?.entry.fields[field.key];
@@ -63,20 +77,33 @@ export function FormSheet({
         words={judgement?.save.words[field.key]}
         attempt={attempt}
         twice={sheet.twice.includes(field.key)}
-        told={atField.get(field.key) ?? []}
-        reasons={readOnly ? [] : (asked.get(field.key) ?? [])}
+        told={writing.shown(field.key, atField.get(field.key) ?? [])}
+        judged={judgement}
+        reasons={
+          readOnly
+            ? []
+            : (asked.get(field.key) ?? []).filter(({ rule, text }) => text || spoken.has(rule))
+        }
+        passed={readOnly ? passedAt(judgement, field.key, passed) : []}
         proposals={readOnly ? [] : (offered?.filter((one) => one.at.includes(field.key)) ?? [])}
         readOnly={readOnly}
         pointed={pointedAt.includes(field.key)}
         inside={inside}
+        labelOf={labelOf}
         below={below?.(field)}
         {...changes}
       />
     );
   };
   return (
-    <div className="@container">
-      <div role="status" aria-label="Messages about the whole form">
+    <div className="@container" {...writing.events}>
+      <div role="status" aria-live="off" aria-label="Messages about the whole form">
+        {pressed === "submit" &&
+          judgement?.submit.refusals.map((refusal) => (
+            <p key={refusal} className="border-y border-hairline py-2 text-madder">
+              {refusal}
+            </p>
+          ))}
         {judgement && <HoldBanner judgement={judgement} held={held} linkTo={linkTo} />}
         {judgement && judgement.save.drops.length > 0 && (
           <p className="border-y border-hairline py-2 text-slate">
@@ -97,6 +124,63 @@ export function FormSheet({
       <InParts fields={fields} sheet={sheet} judgement={judgement} row={row} />
     </div>
   );
+}
+
+/** What is told at a field in which somebody is typing: what stood there before, and nothing new
+ * until the field is left. A message that is mended goes at once.
+ */
+function useWriting(atField: Map<string, Told[]>) {
+  const [at, setAt] = useState<{ field: string; stood: string[] } | null>(null);
+  return {
+    shown: (key: string, told: Told[]) =>
+      at?.field === key ? told.filter(({ rule }) => at.stood.includes(rule)) : told,
+    events: {
+      onInput: (event: FocusEvent | { target: EventTarget }) => {
+        const target = event.target as HTMLElement;
+        const field = target.closest<HTMLElement>("[data-field]")?.dataset.field;
+        if (!field || at?.field === field || !isText(target)) return;
+        setAt({ field, stood: (atField.get(field) ?? []).map(({ rule }) => rule) });
+      },
+      onBlur: () => setAt(null),
+    },
+  };
+}
+
+const isText = (target: HTMLElement) =>
+  target.matches("textarea, input:not([type=checkbox]):not([type=radio])");
+
+/** What has come to be told since the last time, for those who listen; or that it is mended. */
+function useNews(
+  fields: readonly Field[],
+  atField: Map<string, Told[]>,
+  atTop: readonly { text: string }[],
+) {
+  const now = new Map<string, string>();
+  for (const field of fields)
+    for (const { text } of atField.get(field.key) ?? [])
+      now.set(`${field.label}: ${text}`, field.label);
+  for (const { text } of atTop) now.set(text, "");
+  const before = useRef<Map<string, string> | null>(null);
+  const news = useRef("");
+  const fresh = [...now.keys()].filter((one) => before.current && !before.current.has(one));
+  const gone = [...(before.current ?? [])].filter(([one, label]) => label && !now.has(one));
+  const [mended] = gone.filter(([, label]) => ![...now.values()].includes(label));
+  if (fresh.length > 0) news.current = fresh.slice(0, 2).join(" ");
+  else if (mended) news.current = `${mended[1]} is mended`;
+  before.current = now;
+  return news.current;
+}
+
+/** Why warnings told at a field were passed. */
+function passedAt(judgement: Judgement | undefined, key: string, passed: Props["passed"] = {}) {
+  const rules = new Set(
+    [judgement?.save, judgement?.submit].flatMap((verdict) =>
+      (verdict?.results ?? [])
+        .filter(({ rule, messages }) => rule in passed && messages?.[0]?.fields[0] === key)
+        .map(({ rule }) => rule),
+    ),
+  );
+  return [...rules].flatMap((rule) => passed[rule] ?? []);
 }
 
 type PartsProps = {

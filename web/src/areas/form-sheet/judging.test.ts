@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { heldBy, type Judgement, messagesOf, reasonsAsked } from "./judging";
-import { readiness } from "./passing-bar";
+import { heldBy, inTheWay, type Judgement, messagesOf, reasonsAsked } from "./judging";
+import { readiness } from "./readiness";
 
 type Verdict = Judgement["save"];
 
@@ -88,6 +88,15 @@ describe("reasons and holds", () => {
 
   it("name what is missing", () => {
     expect(heldBy(judgement).map((message) => message.fields)).toEqual([["depth"]]);
+  });
+});
+
+describe("what stands in the way", () => {
+  it("names each field once, with what is told of it", () => {
+    expect(inTheWay(JUDGEMENT.submit, ["block"])).toEqual([
+      { field: "depth", text: "Told on submit." },
+    ]);
+    expect(inTheWay(JUDGEMENT.submit, ["warn"])).toEqual([]);
   });
 });
 

@@ -32,8 +32,9 @@ export function useJudgement(
   revision: number,
   attempt: Attempt,
   touched: string[],
-  number: number | null = null,
+  stored: { number: number; version: number } | null = null,
 ) {
+  const number = stored?.number ?? null;
   const body: Schemas["Trying"] = {
     values: attempt.values,
     reasons: attempt.reasons,
@@ -43,7 +44,8 @@ export function useJudgement(
     event: number === null ? "create" : "update",
   };
   return useQuery({
-    queryKey: ["judgement", formKey, revision, body],
+    // What is stored counts too: a hold that was lifted, say, makes the record another version.
+    queryKey: ["judgement", formKey, revision, stored?.version ?? 0, body],
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/forms/{form_key}/desk/judge", {
@@ -130,6 +132,19 @@ export function messagesOf(judgement: Judgement | undefined, pressed: Pressed) {
     }
   }
   return { atField, atTop };
+}
+
+/** What stands in the way of a moment, or will be told at it, once for each field. */
+export function inTheWay(verdict: Judgement["save"], severities: readonly string[]) {
+  const found = new Map<string, string>();
+  if (severities.includes("block"))
+    for (const [key, state] of Object.entries(verdict.fields))
+      if (state.fault) found.set(key, state.fault);
+  for (const { status, severity, messages } of verdict.results)
+    if (status === "broken" && severities.includes(severity))
+      for (const { text, fields } of messages ?? [])
+        for (const key of fields) if (!found.has(key)) found.set(key, text);
+  return [...found].map(([field, text]) => ({ field, text }));
 }
 
 export type Demand = { rule: string; basis: string; text: string; lapsed: boolean };

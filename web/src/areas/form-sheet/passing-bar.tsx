@@ -1,40 +1,19 @@
-// The controls to save and to submit, which say before they are pressed whether it will go through.
-import { Facet, type Level } from "../../ui/facet";
-import type { Judgement } from "./judging";
+// The controls to save and to submit, which say before they are pressed whether it will go through,
+// and what stands in the way.
+import { useId } from "react";
+import { Facet } from "../../ui/facet";
+import { useSteady } from "../../ui/pointer";
+import { goToField } from "./going";
+import { type Field, inTheWay, type Judgement } from "./judging";
+import { levelOf, readiness } from "./readiness";
 
-type Verdict = Judgement["save"];
-const LEVEL: Record<Verdict["outcome"], Level> = {
-  clear: "clear",
-  noted: "note",
-  warned: "warn",
-  blocked: "block",
-};
-
-export const levelOf = (verdict: Verdict) => LEVEL[verdict.outcome];
-
-function count(number: number, what: string) {
-  return `${number} ${what}${number === 1 ? "" : "s"}`;
-}
-
-function passingWords({ may_pass, outcome }: Verdict) {
-  if (may_pass) return "goes through";
-  return outcome === "blocked" ? "will be refused" : "needs a reason first";
-}
-
-/** What pressing would do, in a few words. */
-export function readiness(verdict: Verdict) {
-  const said = [
-    verdict.blocks > 0 && count(verdict.blocks, "block"),
-    verdict.warns > 0 && count(verdict.warns, "warning"),
-    verdict.notes > 0 && count(verdict.notes, "note"),
-  ].filter(Boolean);
-  const passing = passingWords(verdict);
-  return said.length > 0 ? `${passing}: ${said.join(", ")}` : passing;
-}
+type Moment = "save" | "submit";
+const NAMED = 5;
 
 type Props = {
   judgement: Judgement | undefined;
-  onPress: (moment: "save" | "submit") => void;
+  fields: readonly Field[];
+  onPress: (moment: Moment) => void;
   busy?: boolean;
 };
 
@@ -43,32 +22,81 @@ const CONTROLS = [
   ["submit", "Submit"],
 ] as const;
 
-export function PassingBar({ judgement, onPress, busy }: Props) {
+export function PassingBar({ judgement: newest, fields, onPress, busy = false }: Props) {
+  const id = useId();
+  const judgement = useSteady(newest);
   return (
-    <div className="grid max-w-xl grid-cols-2 gap-3 py-3">
-      {CONTROLS.map(([moment, name]) => {
-        const verdict = judgement?.[moment];
+    <div className="max-w-xl py-3">
+      <div className="grid grid-cols-2 gap-3">
+        {CONTROLS.map(([moment, name]) => {
+          const verdict = judgement?.[moment];
+          return (
+            <button
+              key={moment}
+              type="button"
+              aria-disabled={busy || undefined}
+              onClick={() => !busy && onPress(moment)}
+              aria-describedby={`${id}-${moment}`}
+              className="rounded-xs border border-edge bg-leaf px-3 py-1.5 text-left hover:bg-tint"
+            >
+              <span className="block font-semibold">{name}</span>
+              {verdict && (
+                <span
+                  id={`${id}-${moment}`}
+                  className="flex items-start gap-1.5 text-sm leading-snug text-muted"
+                >
+                  <Facet level={levelOf(verdict)} size={14} /> {readiness(verdict)}
+                </span>
+              )}
+            </button>
+          );
+        })}
+      </div>
+      {judgement && <InTheWay judgement={judgement} fields={fields} />}
+    </div>
+  );
+}
+
+/** Which fields the counts on the controls count, each to be gone to. */
+function InTheWay({ judgement, fields }: { judgement: Judgement; fields: readonly Field[] }) {
+  const saving = inTheWay(judgement.save, ["block"]);
+  const known = new Set(saving.map(({ field }) => field));
+  const lines = [
+    { words: "To save", level: "block" as const, found: saving },
+    {
+      words: saving.length > 0 ? "To submit, also" : "To submit",
+      level: "block" as const,
+      found: inTheWay(judgement.submit, ["block"]).filter(({ field }) => !known.has(field)),
+    },
+    { words: "Warned of", level: "warn" as const, found: inTheWay(judgement.save, ["warn"]) },
+  ];
+  const blocked = new Set([...known, ...(lines[1]?.found.map(({ field }) => field) ?? [])]);
+  const labels = new Map(fields.map((field) => [field.key, field.label]));
+  return (
+    <ul aria-label="What stands in the way" className="mt-1.5 text-sm text-muted empty:hidden">
+      {lines.map(({ words, level, found }) => {
+        const own = level === "warn" ? found.filter(({ field }) => !blocked.has(field)) : found;
+        if (own.length === 0) return null;
         return (
-          <button
-            key={moment}
-            type="button"
-            disabled={busy}
-            onClick={() => onPress(moment)}
-            aria-describedby={`ready-${moment}`}
-            className="rounded-xs border border-edge bg-leaf px-3 py-1.5 text-left hover:bg-tint"
-          >
-            <span className="block font-semibold">{name}</span>
-            {verdict && (
-              <span
-                id={`ready-${moment}`}
-                className="flex items-start gap-1.5 text-sm leading-snug text-muted"
-              >
-                <Facet level={levelOf(verdict)} size={14} /> {readiness(verdict)}
+          <li key={words}>
+            <Facet level={level} size={11} /> {words}:{" "}
+            {own.slice(0, NAMED).map(({ field, text }, place) => (
+              <span key={field}>
+                {place > 0 && ", "}
+                <button
+                  type="button"
+                  title={text}
+                  className="underline hover:text-thistle"
+                  onClick={() => goToField(field)}
+                >
+                  {labels.get(field) ?? field}
+                </button>
               </span>
-            )}
-          </button>
+            ))}
+            {own.length > NAMED && ` and ${own.length - NAMED} more`}
+          </li>
         );
       })}
-    </div>
+    </ul>
   );
 }

@@ -2,7 +2,11 @@
 import { Button } from "../../ui/button";
 import type { Proposal, SheetChanges } from "./judging";
 
-type Props = { proposal: Proposal; onApply: SheetChanges["onApply"] };
+type Props = {
+  proposal: Proposal;
+  labelOf: (field: string) => string | undefined;
+  onApply: SheetChanges["onApply"];
+};
 
 const SAID = {
   offered: "Proposed: ",
@@ -10,13 +14,18 @@ const SAID = {
   overtaken: "No longer proposed: ",
 };
 
-export function ProposalOffer({ proposal, onApply }: Props) {
+export function ProposalOffer({ proposal, labelOf, onApply }: Props) {
   const offered = proposal.state === "offered";
   return (
     <div className="mt-1.5 flex items-center gap-3 border-l-2 border-plum pl-3">
       <p>
         <span className="text-plum">{SAID[proposal.state]}</span>
         {proposal.title}
+        {Object.entries(proposal.shown).map(([field, value]) => (
+          <span key={field} className="block text-sm">
+            {labelOf(field) ?? field}: <span className="font-semibold">{value}</span>
+          </span>
+        ))}
         {proposal.explanation && (
           <span className="block text-sm text-muted">{proposal.explanation}</span>
         )}

@@ -1,28 +1,33 @@
 // A form's name, its places, and its release.
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { Link, NavLink, Outlet } from "react-router";
+import { Link, NavLink, Outlet, useParams } from "react-router";
 import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { useNotify } from "../../ui/notices";
+import { Page, Waiting } from "../../ui/page";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { isUnderWay, useCaseCounts } from "../cases/queries";
 import { type FormView, useForm } from "./form";
+import { lastView, useLastView } from "./last-view";
 import { Turns } from "./turns";
 
 export function FormFrame() {
   const form = useForm();
   const mayTry = useMay("use_bench");
+  useLastView();
   if (form.error)
     return (
-      <main className="p-6">
+      <Page title="Form" className="p-6">
         <Trouble error={form.error} />
-      </main>
+      </Page>
     );
-  if (!form.data) return <main className="p-6 text-muted">The form is being fetched.</main>;
+  if (!form.data) return <Waiting>The form is being fetched.</Waiting>;
   return (
     <>
       <div className="border-b border-hairline px-6 pt-4">
@@ -57,9 +62,10 @@ export function FormFrame() {
 }
 
 function Place({ to, children }: { to: string; children: string }) {
+  const { formKey = "" } = useParams();
   return (
     <NavLink
-      to={to}
+      to={lastView(`/forms/${formKey}/${to}`)}
       className={({ isActive }) =>
         `border-b-3 px-0.5 py-1.5 ${isActive ? "border-thistle font-semibold" : "border-transparent hover:border-hairline"}`
       }
@@ -76,7 +82,7 @@ function Disagreeing({ form }: { form: FormView }) {
   const amiss = counts.disagreeing + counts.cannot_run;
   const words =
     amiss === 0
-      ? `${counts.cases} ${counts.cases === 1 ? "case agrees" : "cases agree"}`
+      ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "agrees" : "agree"}`
       : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
   return (
     <span role="status" aria-label="How the cases stand">
@@ -91,9 +97,12 @@ function Disagreeing({ form }: { form: FormView }) {
   );
 }
 
+const NOTHING_OPEN = { sheet: "" };
+
 function ReleaseState({ form }: { form: FormView }) {
   const mayRelease = useMay("release");
-  const [open, setOpen] = useState(false);
+  const [{ sheet }, ask] = useAddress(NOTHING_OPEN);
+  const open = sheet === "release" && mayRelease && form.draft_changed;
   const state = form.release
     ? `Release ${form.release.number} is in use${form.draft_changed ? "; the draft differs" : ""}.`
     : "Not released yet.";
@@ -101,11 +110,11 @@ function ReleaseState({ form }: { form: FormView }) {
     <div className="flex items-center gap-3">
       <span className="text-muted">{state}</span>
       {mayRelease && form.draft_changed && (
-        <Button look="solid" onClick={() => setOpen(true)}>
+        <Button look="solid" onClick={() => ask({ sheet: "release" })}>
           Release the draft…
         </Button>
       )}
-      <ReleaseSheet form={form} open={open} onOpenChange={setOpen} />
+      <ReleaseSheet form={form} open={open} onOpenChange={(next) => !next && ask(NOTHING_OPEN)} />
     </div>
   );
 }
@@ -141,8 +150,9 @@ function ReleaseSheet({ form, open, onOpenChange }: SheetProps) {
     <Sheet title="Release the draft" open={open} onOpenChange={onOpenChange}>
       <form onSubmit={submit}>
         <p>
-          From then on every record is judged by these {form.rules.filter((r) => r.rule.on).length}{" "}
-          rules. Records already stored stay as they are.
+          From then on every record is judged by{" "}
+          {counted(form.rules.filter((r) => r.rule.on).length, "rule")}. Records already stored stay
+          as they are.
         </p>
         {amiss > 0 && (
           <p className="mt-2 flex items-center gap-1.5 text-madder">
@@ -165,7 +175,7 @@ function ReleaseSheet({ form, open, onOpenChange }: SheetProps) {
         <div className="mt-4">
           <Trouble error={release.error} />
         </div>
-        <Button look="solid" type="submit" className="mt-3" disabled={release.isPending}>
+        <Button look="solid" type="submit" className="mt-3" busy={release.isPending}>
           Release
         </Button>
       </form>

@@ -1,34 +1,34 @@
 // What surrounds every screen: the name, the person, the theme, the shortcuts, the connection.
 import { useQuery } from "@tanstack/react-query";
 import { Contrast, Keyboard, LogOut } from "lucide-react";
-import { useEffect, useState } from "react";
-import { Link, Outlet } from "react-router";
+import { useState } from "react";
+import { Link, Outlet, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { useReachable } from "../../api/connection";
 import { useSignOut, useVisitor } from "../../api/session";
+import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
-import { isTyping } from "../../ui/keys";
+import { useKey } from "../../ui/keys";
 import { switchTheme } from "../../ui/theme";
 import { SignInPage } from "../sign-in/sign-in-page";
+import { useFocusNet } from "./focus-net";
 import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
 
 export function Frame() {
   const visitor = useVisitor();
-  const signOut = useSignOut();
+  const navigate = useNavigate();
+  // Whoever comes next does not arrive where somebody else was.
+  const signOut = useSignOut(() => navigate("/"));
   const [shortcuts, setShortcuts] = useState(false);
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      if (event.key === "?" && !isTyping(event.target)) setShortcuts(true);
-    }
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useKey("?", () => setShortcuts(true));
+  useFocusNet();
 
   if (!visitor.data) return <LostConnection />;
-  if (!visitor.data.name) return <SignInPage />;
+  if (!visitor.data.name) return <SignInPage ended={visitor.data.ended !== ""} />;
   return (
-    <div className="flex min-h-screen flex-col">
+    // Another person finds another screen: nothing of what was typed is carried over.
+    <div key={visitor.data.name} className="flex min-h-screen flex-col">
       <a href="#main" className="sr-only focus:not-sr-only focus:p-2">
         Skip to the content
       </a>
@@ -59,7 +59,8 @@ export function Frame() {
       </header>
       <LostConnection />
       <Outlet />
-      <Palette onShortcuts={() => setShortcuts(true)} />
+      <Palette onShortcuts={() => setShortcuts(true)} onSignOut={signOut} />
+      <Announcer />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
     </div>
   );

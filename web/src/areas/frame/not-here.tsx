@@ -1,9 +1,13 @@
 import { Link } from "react-router";
+import { Page } from "../../ui/page";
 
 export function NotHere() {
   return (
-    <main className="mx-auto max-w-xl px-6 py-16">
-      <h1 className="text-3xl">There is nothing at this address</h1>
+    <Page
+      title="Nothing here"
+      heading={<h1 className="text-3xl">There is nothing at this address</h1>}
+      className="mx-auto max-w-xl px-6 py-16"
+    >
       <p className="mt-2">
         It may have been renamed or removed.{" "}
         <Link to="/" className="text-thistle underline">
@@ -11,6 +15,6 @@ export function NotHere() {
         </Link>{" "}
         and choose from there.
       </p>
-    </main>
+    </Page>
   );
 }

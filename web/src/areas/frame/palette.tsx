@@ -3,8 +3,12 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { useMay } from "../../api/session";
+import { useFocusReturned } from "../../ui/focus";
 import { switchTheme } from "../../ui/theme";
+import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
+import { useTurn } from "./form";
 
 type Act = { key: string; words: string; do: () => void };
 
@@ -20,7 +24,9 @@ const PLACES = [
   "history",
 ];
 
-export function Palette({ onShortcuts }: { onShortcuts: () => void }) {
+type Props = { onShortcuts: () => void; onSignOut: () => void };
+
+export function Palette(props: Props) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
@@ -37,23 +43,55 @@ export function Palette({ onShortcuts }: { onShortcuts: () => void }) {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={(event) => event.preventDefault()}
           className="fixed top-[12vh] left-1/2 z-50 w-[min(42rem,92vw)] -translate-x-1/2 rounded-xs border border-edge bg-ground shadow-xl"
         >
           <Dialog.Title className="sr-only">Go to, or do</Dialog.Title>
-          <Commands onDone={() => setOpen(false)} onShortcuts={onShortcuts} />
+          <Commands onDone={() => setOpen(false)} {...props} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function Commands({ onDone, onShortcuts }: { onDone: () => void; onShortcuts: () => void }) {
+/** What can be done to the form one is at, as far as one may. */
+function useFormActs(formKey: string): Act[] {
+  const navigate = useNavigate();
+  const mayEdit = useMay("edit_draft");
+  const mayWrite = useMay("write_records");
+  const mayRelease = useMay("release");
+  const run = useRunAll(formKey);
+  const look = useLookForSlips(formKey);
+  const undo = useTurn(formKey, "undo");
+  const redo = useTurn(formKey, "redo");
+  if (!formKey) return [];
+  const at = (to: string) => () => navigate(`/forms/${formKey}/${to}`);
+  const acts: [boolean, string, () => void][] = [
+    [mayEdit, "New rule", at("rules?rule=new")],
+    [mayEdit, "New field", at("fields?field=new")],
+    [mayEdit, "Follow a recipe", at("rules?sheet=recipes")],
+    [mayEdit, "Write tiers of proposals", at("rules?sheet=tiers")],
+    [mayEdit, "Draft cases", at("cases?sheet=draft")],
+    [mayEdit, "Run all cases", () => run.mutate()],
+    [mayEdit, "Look for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
+    [mayEdit, "Undo my last change to this form", () => undo.mutate()],
+    [mayEdit, "Make it again", () => redo.mutate()],
+    [mayRelease, "Release the draft", at("rules?sheet=release")],
+    [mayWrite, "New record", at("records/new")],
+  ];
+  return acts.flatMap(([may, words, act]) => (may ? [{ key: words, words, do: act }] : []));
+}
+
+function Commands({ onDone, onShortcuts, onSignOut }: Props & { onDone: () => void }) {
   const [asked, setAsked] = useState("");
+  useFocusReturned();
   const { formKey } = useParams();
   const navigate = useNavigate();
+  const mayEdit = useMay("edit_draft");
   const hits = useHits(asked).data ?? [];
   const go = (to: string) => () => navigate(to);
   const acts: Act[] = [
+    ...useFormActs(formKey ?? ""),
     ...(formKey
       ? PLACES.map((place) => ({
           key: place,
@@ -61,9 +99,11 @@ function Commands({ onDone, onShortcuts }: { onDone: () => void; onShortcuts: ()
           do: go(`/forms/${formKey}/${place.replace("-", "")}`),
         }))
       : []),
+    ...(mayEdit ? [{ key: "begin", words: "Begin a form", do: go("/?sheet=begin") }] : []),
     { key: "forms", words: "Go to the forms", do: go("/") },
     { key: "theme", words: "Switch light and dark", do: switchTheme },
     { key: "keys", words: "Show the keyboard shortcuts", do: onShortcuts },
+    { key: "leave", words: "Sign out", do: onSignOut },
   ];
   const wanted = asked.trim().toLowerCase();
   const fitting = acts.filter((act) => act.words.toLowerCase().includes(wanted));

@@ -34,7 +34,7 @@ export function Turns({ formKey }: { formKey: string }) {
     <span className="flex">
       <Button
         look="quiet"
-        disabled={!mayUndo}
+        busy={!mayUndo}
         aria-label={history?.undo ? `Undo: ${history.undo}` : "Nothing to undo"}
         title={history?.undo ? `Undo: ${history.undo} (Ctrl + Z)` : undefined}
         onClick={() => undo.mutate()}
@@ -43,7 +43,7 @@ export function Turns({ formKey }: { formKey: string }) {
       </Button>
       <Button
         look="quiet"
-        disabled={!mayRedo}
+        busy={!mayRedo}
         aria-label={history?.redo ? `Redo: ${history.redo}` : "Nothing to redo"}
         title={history?.redo ? `Redo: ${history.redo} (Ctrl + Y)` : undefined}
         onClick={() => redo.mutate()}

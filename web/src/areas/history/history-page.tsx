@@ -1,44 +1,47 @@
 // Who changed what in a form, and when.
-import { useState } from "react";
 import { useParams } from "react-router";
+import { useAddress } from "../../ui/address";
+import { writtenMoment } from "../../ui/dates";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { useHistory } from "../frame/form";
+import { useForm, useHistory } from "../frame/form";
 
-const WHEN = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+const USUAL = { search: "" };
 
 export function HistoryPage() {
   const { formKey = "" } = useParams();
   const history = useHistory(formKey);
-  const [search, setSearch] = useState("");
+  const form = useForm().data;
+  const [{ search }, ask] = useAddress(USUAL);
   const wanted = search.trim().toLowerCase();
   const acts = history.data?.acts.filter((act) =>
     `${act.person} ${act.act} ${act.subject} ${act.note}`.toLowerCase().includes(wanted),
   );
   return (
-    <main id="main" className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page title="History" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <SearchBox
         label="Search the history"
         placeholder="Search people, acts, names"
         value={search}
-        onChange={setSearch}
+        onChange={(next) => ask({ search: next })}
       />
       <Trouble error={history.error} />
       {acts && acts.length > 0 && (
         <table className="mt-3 w-full border-t border-edge">
           <thead>
             <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
-              <th>When</th>
-              <th>Who</th>
-              <th>What</th>
-              <th>Of</th>
+              <th scope="col">When</th>
+              <th scope="col">Who</th>
+              <th scope="col">What</th>
+              <th scope="col">Of</th>
             </tr>
           </thead>
           <tbody>
             {acts.map((act, place) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: several acts can share their second
               <tr key={place} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
-                <td className="whitespace-nowrap text-muted">{WHEN.format(new Date(act.at))}</td>
+                <td className="whitespace-nowrap text-muted">{writtenMoment(act.at)}</td>
                 <td className="whitespace-nowrap">{act.person ?? "—"}</td>
                 <td className="whitespace-nowrap">{act.act}</td>
                 <td>
@@ -55,6 +58,6 @@ export function HistoryPage() {
           {wanted ? "Nothing fits. Clear the search." : "Nothing has been changed yet."}
         </p>
       )}
-    </main>
+    </Page>
   );
 }

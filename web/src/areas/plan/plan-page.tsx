@@ -1,19 +1,21 @@
-// The plan of a form: what must be true of its data, in plain words, and the rules that hold it, and the cases that prove it.
+// The plan of a form: what must be true of its data, in plain words, the rules that cover it, and the cases that prove it.
 import { useMutation } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useParams } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { Page } from "../../ui/page";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
 import { type FormView, useForm, useRefresh } from "../frame/form";
 import { ListInput } from "../rules/list-input";
+import type { PlanLine as Line } from "./queries";
 
-type Line = Schemas["PlanLineView"];
-
+const USUAL = { show: "" };
 export function PlanPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
@@ -22,7 +24,8 @@ export function PlanPage() {
 
 function Plan({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
-  const [bare, setBare] = useState(false);
+  const [asked, ask] = useAddress(USUAL);
+  const bare = asked.show === "open";
   const there = new Set(form.rules.map(({ rule }) => rule.key));
   const held = (line: Line) => line.rules.some((key) => there.has(key));
   const isOpen = (line: Line) => !held(line) || line.cases.length === 0;
@@ -31,10 +34,10 @@ function Plan({ form }: { form: FormView }) {
   const planned = new Set(form.plan.flatMap((line) => line.rules));
   const unplanned = form.rules.filter(({ rule }) => !planned.has(rule.key));
   return (
-    <main id="main" className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page title="Plan" of={form.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <p className="flex items-baseline gap-4">
         <span>
-          What must be true of the data, in plain words. Each line is tied to the rules that hold
+          What must be true of the data, in plain words. Each line is tied to the rules that cover
           it, and to the cases that prove it.
         </span>
         {open > 0 && (
@@ -43,9 +46,9 @@ function Plan({ form }: { form: FormView }) {
               type="checkbox"
               className="size-4 accent-thistle"
               checked={bare}
-              onChange={(event) => setBare(event.target.checked)}
+              onChange={(event) => ask({ show: event.target.checked ? "open" : "" })}
             />
-            {open} not held or not proved: show {open === 1 ? "it" : "them"} only
+            {open} not covered or not proved: show {open === 1 ? "it" : "them"} only
           </label>
         )}
       </p>
@@ -56,8 +59,8 @@ function Plan({ form }: { form: FormView }) {
       </ol>
       {form.plan.length === 0 && (
         <p className="py-4 text-muted">
-          Nothing is planned yet. Write the first line, such as “Nobody can submit a plant without
-          the day it was gathered.”
+          Nothing is planned yet. Write the first line, such as “Nobody can submit a record without
+          its number.”
         </p>
       )}
       {mayEdit && <NewLine form={form} />}
@@ -67,10 +70,10 @@ function Plan({ form }: { form: FormView }) {
             {unplanned.length} {unplanned.length === 1 ? "rule belongs" : "rules belong"} to no line
           </summary>
           <ul className="mt-1 pl-5">
-            {unplanned.map(({ rule, sentence }) => (
+            {unplanned.map(({ rule, called, sentence }) => (
               <li key={rule.key} className="py-0.5">
                 <RuleLink form={form} rule={rule.key}>
-                  {rule.name}
+                  {called}
                 </RuleLink>
                 <span className="block text-muted">
                   <Sentence segments={sentence} />
@@ -80,7 +83,7 @@ function Plan({ form }: { form: FormView }) {
           </ul>
         </details>
       )}
-    </main>
+    </Page>
   );
 }
 
@@ -127,7 +130,7 @@ function NewLine({ form }: { form: FormView }) {
             onChange={(event) => setText(event.target.value)}
           />
         </label>
-        <Button type="submit" disabled={add.isPending || !text.trim()}>
+        <Button type="submit" busy={add.isPending || !text.trim()}>
           <Plus size={16} aria-hidden="true" /> Add the line
         </Button>
       </div>
@@ -171,7 +174,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
   const cases = useCases(form.key).data?.cases ?? [];
   const proving = cases.filter((one) => line.cases.includes(one.key));
   const amiss = proving.filter((one) => one.state !== "agrees" && one.state !== "not_run");
-  const options = form.rules.map(({ rule }) => ({ value: rule.key, label: rule.name }));
+  const options = form.rules.map(({ rule, called }) => ({ value: rule.key, label: called }));
   const named = form.rules.filter(({ rule }) => line.rules.includes(rule.key));
   return (
     <li className={`border-b border-hairline py-2 ${held ? "" : "border-l-4 border-l-ochre pl-3"}`}>
@@ -213,7 +216,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         )}
         {text !== null && (
           <>
-            <Button disabled={!text.trim()} onClick={() => change.mutate({ text })}>
+            <Button busy={!text.trim() || change.isPending} onClick={() => change.mutate({ text })}>
               Store
             </Button>
             <Button look="quiet" onClick={() => setText(null)}>
@@ -224,27 +227,36 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
       </div>
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
         {held ? (
-          <span className="text-muted">held by</span>
+          <span className="text-muted">covered by</span>
         ) : (
-          <span className="text-ochre">No rule holds it yet.</span>
+          <span className="text-ochre">No rule covers it yet.</span>
         )}
-        {named.map(({ rule }, place) => (
+        {named.map(({ rule, called }, place) => (
           <span key={rule.key}>
             <RuleLink form={form} rule={rule.key}>
-              {rule.name}
+              {called}
             </RuleLink>
             {place < named.length - 1 && ","}
           </span>
         ))}
         {mayEdit && (
           <ListInput
-            label={`Rules that hold “${line.text}”`}
+            label={`Rules that cover “${line.text}”`}
             empty="choose rules"
             shows={named.length > 0 ? "change" : undefined}
             values={line.rules}
             options={options}
             onChange={(rules) => change.mutate({ rules })}
           />
+        )}
+        {mayEdit && (
+          <Link
+            to={`/forms/${form.key}/rules?rule=new&line=${line.key}`}
+            aria-label={`Write a rule that covers “${line.text}”`}
+            className="text-thistle hover:underline"
+          >
+            write the rule
+          </Link>
         )}
       </div>
       <div className="flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
@@ -255,7 +267,10 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         )}
         {proving.map((one, place) => (
           <span key={one.key}>
-            <Link to={`/forms/${form.key}/cases`} className="text-thistle hover:underline">
+            <Link
+              to={`/forms/${form.key}/cases?case=${one.key}`}
+              className="text-thistle hover:underline"
+            >
               {one.case.name}
             </Link>
             {place < proving.length - 1 && ","}

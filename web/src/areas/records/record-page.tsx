@@ -1,12 +1,16 @@
 // The desk: one record filled in, saved and submitted. The server judges every time.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { KeyboardEvent } from "react";
-import { useLocation, useNavigate, useParams } from "react-router";
+import { type KeyboardEvent, useEffect } from "react";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
+import { focusSoon } from "../../ui/focus";
 import { useKept } from "../../ui/kept";
+import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
+import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
 import {
@@ -23,6 +27,7 @@ import { Starters } from "../form-sheet/starters";
 type Record_ = Schemas["RecordView"];
 type Desk = Schemas["DeskForm"];
 const NEW = "new";
+const LONG_FORM = 8; // fields, from which on the controls stand at the end too
 
 export function RecordPage() {
   const { formKey = "", number = NEW } = useParams();
@@ -44,9 +49,9 @@ export function RecordPage() {
   const error = desk.error ?? record.error;
   if (error)
     return (
-      <main className="p-6">
+      <Page title="Record" className="p-6">
         <Trouble error={error} />
-      </main>
+      </Page>
     );
   if (!desk.data || (number !== NEW && !record.data)) return null;
   return <Filling key={`${formKey}-${number}`} desk={desk.data} record={record.data ?? null} />;
@@ -71,13 +76,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const state = useTouched(useLocation().state?.pressed ?? null);
   const mayWrite = useMay("write_records");
   const readOnly = !mayWrite || record?.state === "submitted";
-  const judgement = useJudgement(
-    desk.key,
-    desk.release,
-    attempt,
-    state.touched,
-    record?.number ?? null,
-  );
+  const judgement = useJudgement(desk.key, desk.release, attempt, state.touched, record);
   const store = useStore(desk, record, kept.forget);
   const lift = useLift(desk, record, kept.forget);
   const mayLift = useMay("lift_hold");
@@ -88,21 +87,60 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     store.mutate({ values, reasons, proposals_applied, version, submit: moment === "submit" });
   }
   function onKeyDown(event: KeyboardEvent) {
-    if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && !readOnly) press("save");
+    if (isStoreKey(event) && !readOnly && !store.isPending) press("save");
   }
+  useEffect(() => {
+    // The controls go when a record is submitted: the focus goes on to what came of it.
+    if (readOnly) focusSoon(() => document.getElementById("main"), true);
+  }, [readOnly]);
   const conflict = store.error instanceof Refused ? store.error.problem : null;
+  const refused = conflict?.type.endsWith("blocked") ?? false;
+  const mended =
+    refused &&
+    state.pressed !== null &&
+    !judgement.isPlaceholderData &&
+    (judgement.data?.[state.pressed].may_pass ?? false);
+  const title = record ? `Record ${record.number}` : "New record";
+  const bar = (
+    <PassingBar
+      judgement={judgement.data}
+      fields={desk.fields}
+      onPress={press}
+      busy={store.isPending}
+    />
+  );
+  const next = record && mayWrite && (
+    <Link to="../records/new" className="inline-block py-2 text-thistle hover:underline">
+      Next record
+    </Link>
+  );
   return (
-    <main id="main" className="mx-auto w-full max-w-4xl px-6 py-4" onKeyDown={onKeyDown}>
+    <Page
+      title={title}
+      of={desk.name}
+      heading={null}
+      className="mx-auto w-full max-w-4xl px-6 py-4"
+      onKeyDown={onKeyDown}
+    >
       <div className="flex items-baseline gap-4">
-        <h2 className="text-2xl">{record ? `Record ${record.number}` : "New record"}</h2>
+        <h2 className="text-2xl">{title}</h2>
         <span className="text-muted">
           {record ? `${record.state}, ` : ""}judged by release {desk.release}
         </span>
         {kept.dirty && !readOnly && (
-          <Button look="quiet" className="ml-auto" onClick={() => kept.forget(start)}>
+          <Button
+            look="quiet"
+            className="ml-auto"
+            onClick={() => {
+              kept.forget(start);
+              store.reset();
+              focusSoon(() => document.getElementById("main"), true);
+            }}
+          >
             Drop my changes
           </Button>
         )}
+        {(!kept.dirty || readOnly) && next && <span className="ml-auto">{next}</span>}
       </div>
       {!record && !readOnly && (
         <Starters
@@ -110,15 +148,13 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           onBegin={(values) => kept.change({ ...attemptWith(values), version: null })}
         />
       )}
-      {!readOnly && (
-        <PassingBar judgement={judgement.data} onPress={press} busy={store.isPending} />
-      )}
+      {!readOnly && bar}
       {readOnly && record?.state === "submitted" && (
         <p className="my-2 text-muted">It has been submitted and can no longer be changed.</p>
       )}
-      <Trouble error={store.error ?? lift.error ?? judgement.error} />
+      <Trouble error={mended ? null : (store.error ?? lift.error ?? judgement.error)} />
       {record?.on_hold && mayLift && !kept.dirty && (
-        <Button className="my-2" disabled={lift.isPending} onClick={() => lift.mutate(record)}>
+        <Button className="my-2" busy={lift.isPending} onClick={() => lift.mutate(record)}>
           Lift the hold
         </Button>
       )}
@@ -152,13 +188,17 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         judgement={judgement.data}
         pressed={readOnly ? null : state.pressed}
         readOnly={readOnly}
+        passed={record?.reasons}
         held={record?.on_hold ?? false}
         {...changesOf(
           (update) => kept.change((before) => ({ ...before, ...update(before) })),
           state.touch,
         )}
       />
-    </main>
+      {!readOnly && desk.fields.length > LONG_FORM && (
+        <section aria-label="At the end of the form">{bar}</section>
+      )}
+    </Page>
   );
 }
 
@@ -182,7 +222,8 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
       queries.setQueryData(["record", desk.key, String(stored.number)], stored);
       queries.invalidateQueries({ queryKey: ["records", desk.key] });
       const broken = stored.breaches.length;
-      const breaks = broken > 0 ? ` It breaks ${broken} rule${broken > 1 ? "s" : ""}.` : "";
+      const breaks =
+        broken > 0 ? ` ${counted(broken, "rule")} ${broken === 1 ? "is" : "are"} broken.` : "";
       const state = stored.on_hold ? `${stored.state}, and on hold` : stored.state;
       notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
       if (!record)

@@ -1,14 +1,18 @@
 // The records of a form: how far each has come, and what it breaks.
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { writtenDay } from "../../ui/dates";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { useForm } from "../frame/form";
 
 type Summary = Schemas["RecordSummary"];
 export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
@@ -17,18 +21,20 @@ export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
   warned: "warn",
 };
 const PAGE = 50;
+const EVERYTHING = { search: "", state: "", outcome: "", on_hold: "", offset: "" };
 
 export function RecordsPage() {
   const { formKey = "" } = useParams();
   const mayWrite = useMay("write_records");
+  const form = useForm().data;
   // The choices stand in the address, so that the list keeps its place when one comes back.
-  const [asked, setAsked] = useSearchParams();
-  const offset = Number(asked.get("offset") ?? 0);
+  const [asked, change] = useAddress(EVERYTHING);
+  const offset = Number(asked.offset) || 0;
   const query = {
-    state: (asked.get("state") || undefined) as Summary["state"] | undefined,
-    outcome: (asked.get("outcome") || undefined) as Summary["outcome"] | undefined,
-    on_hold: asked.get("on_hold") === "yes" || undefined,
-    search: asked.get("search") ?? "",
+    state: (asked.state || undefined) as Summary["state"] | undefined,
+    outcome: (asked.outcome || undefined) as Summary["outcome"] | undefined,
+    on_hold: asked.on_hold === "yes" || undefined,
+    search: asked.search,
     offset,
   };
   const records = useQuery({
@@ -42,16 +48,11 @@ export function RecordsPage() {
       ),
     placeholderData: keepPreviousData,
   });
-  function ask(name: string, value: string) {
-    const next = new URLSearchParams(asked);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    if (name !== "offset") next.delete("offset");
-    setAsked(next, { replace: true });
-  }
+  const ask = (name: keyof typeof EVERYTHING, value: string) =>
+    change(name === "offset" ? { offset: value } : { [name]: value, offset: "" });
   const total = records.data?.total ?? 0;
   return (
-    <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title="Records" of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-4">
         <SearchBox
           label="Search the records"
@@ -80,9 +81,7 @@ export function RecordsPage() {
           />
           on hold only
         </label>
-        <span className="mr-auto text-muted">
-          {records.data && `${total.toLocaleString("en")} records`}
-        </span>
+        <span className="mr-auto text-muted">{records.data && counted(total, "record")}</span>
         {mayWrite && (
           <Link
             to="new"
@@ -104,7 +103,7 @@ export function RecordsPage() {
           <Button onClick={() => ask("offset", String(offset + PAGE))}>Older ones</Button>
         )}
       </div>
-    </main>
+    </Page>
   );
 }
 
@@ -144,23 +143,25 @@ function Listing({ records }: { records: Summary[] }) {
     <table className="w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
-          <th className="w-16 text-right">No.</th>
-          <th>Record</th>
-          <th>State</th>
-          <th>Outcome</th>
-          <th>Judged by</th>
-          <th>Last stored</th>
+          <th scope="col" className="w-16 text-right">
+            No.
+          </th>
+          <th scope="col">Record</th>
+          <th scope="col">State</th>
+          <th scope="col">Outcome</th>
+          <th scope="col">Judged by</th>
+          <th scope="col">Last stored</th>
         </tr>
       </thead>
       <tbody>
         {records.map((record) => (
           <tr key={record.number} className="border-b border-hairline align-top *:px-2 *:py-1.5">
             <td className="text-right">{record.number}</td>
-            <td>
+            <th scope="row" className="text-left">
               <Link to={String(record.number)} className="text-thistle hover:underline">
                 {record.title || "Without number or name"}
               </Link>
-            </td>
+            </th>
             <td>
               {record.state}
               {record.on_hold && (
@@ -177,7 +178,7 @@ function Listing({ records }: { records: Summary[] }) {
               </span>
               {record.breaches.length > 0 && (
                 <span className="text-sm text-muted">
-                  breaks {record.breaches.map((name) => `“${name}”`).join(", ")}
+                  broken: {record.breaches.map((name) => `“${name}”`).join(", ")}
                 </span>
               )}
             </td>

@@ -2,6 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import { Fragment } from "react";
 import { ChoicePart } from "../../ui/choice-part";
+import { leaveStoreKey } from "../../ui/keys";
 import type { FormView } from "../frame/form";
 import {
   blankClause,
@@ -85,8 +86,8 @@ type ClauseProps = {
 };
 
 const HOLDING = [
-  { value: "holds", label: "holds" },
-  { value: "holds_not", label: "does not hold" },
+  { value: "holds", label: "is met" },
+  { value: "holds_not", label: "is not met" },
 ];
 
 function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
@@ -185,6 +186,7 @@ function MoreMenu({ form, clause, label, others, onChange, onAdd, onTakeOut }: M
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         aria-label={`More for this ${label}`}
+        onKeyDown={leaveStoreKey}
         className="min-h-6 min-w-6 rounded-xs text-thistle hover:bg-tint data-[state=open]:bg-tint"
       >
         +

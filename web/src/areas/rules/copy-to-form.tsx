@@ -11,9 +11,15 @@ import { ProblemList, Trouble } from "../../ui/trouble";
 import { type FormView, formQuery, useRefresh } from "../frame/form";
 import type { Rule } from "./draft";
 
-type Props = { form: FormView; rule: Rule; open: boolean; onOpenChange: (open: boolean) => void };
+type Props = {
+  form: FormView;
+  rule: Rule;
+  called: string;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+};
 
-export function CopyToForm({ form, rule, open, onOpenChange }: Props) {
+export function CopyToForm({ form, rule, called, open, onOpenChange }: Props) {
   const forms = useQuery({
     queryKey: ["forms"],
     queryFn: () => answer(client.GET("/api/forms")),
@@ -22,7 +28,7 @@ export function CopyToForm({ form, rule, open, onOpenChange }: Props) {
   const [aim, setAim] = useState("");
   const others = (forms.data ?? []).filter((one) => one.key !== form.key);
   return (
-    <Sheet title={`Copy “${rule.name}” to another form`} open={open} onOpenChange={onOpenChange}>
+    <Sheet title={`Copy “${called}” to another form`} open={open} onOpenChange={onOpenChange}>
       <p>
         To the form{" "}
         <ChoicePart
@@ -34,15 +40,28 @@ export function CopyToForm({ form, rule, open, onOpenChange }: Props) {
         />
       </p>
       {aim && (
-        <Matching key={aim} form={form} aim={aim} rule={rule} onDone={() => onOpenChange(false)} />
+        <Matching
+          key={aim}
+          form={form}
+          aim={aim}
+          rule={rule}
+          called={called}
+          onDone={() => onOpenChange(false)}
+        />
       )}
     </Sheet>
   );
 }
 
-type MatchingProps = { form: FormView; aim: string; rule: Rule; onDone: () => void };
+type MatchingProps = {
+  form: FormView;
+  aim: string;
+  rule: Rule;
+  called: string;
+  onDone: () => void;
+};
 
-function Matching({ form, aim, rule, onDone }: MatchingProps) {
+function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
   const there = useQuery(formQuery(aim)).data;
   const [names, setNames] = useState<Record<string, string>>({});
   const [asked, setAsked] = useState<string[]>([]);
@@ -74,7 +93,7 @@ function Matching({ form, aim, rule, onDone }: MatchingProps) {
       ),
     onSuccess: () => {
       refresh();
-      notify({ text: `“${rule.name}” was copied to ${there?.name}.` });
+      notify({ text: `“${called}” was copied to ${there?.name}.` });
       onDone();
     },
   });
@@ -121,7 +140,7 @@ function Matching({ form, aim, rule, onDone }: MatchingProps) {
       <Button
         look="solid"
         className="mt-3"
-        disabled={!ready || copy.isPending}
+        busy={!ready || copy.isPending}
         onClick={() => data && copy.mutate(data.rule)}
       >
         Copy it there

@@ -1,6 +1,6 @@
 // For whom and when a rule counts: which records, roles, entry points, layouts, changes and days.
 import { ChoicePart } from "../../ui/choice-part";
-import { writtenDay } from "../../ui/dates";
+import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
 import type { FormView } from "../frame/form";
 import type { Rule } from "./draft";
@@ -23,24 +23,6 @@ const ENTRY_POINTS = [
   { value: "import", label: "an import" },
   { value: "service", label: "a service" },
 ];
-
-/** The words in which the register says that a rule does not count always and for all. */
-export function countingWords(rule: Common) {
-  const { scope, in_force_from: from, in_force_to: to } = rule;
-  const event = EVENTS.find((one) => one.value === scope.events[0]);
-  const points = ENTRY_POINTS.filter(({ value }) => scope.entry_points.some((p) => p === value));
-  return [
-    scope.events.length === 1 && `for ${event?.label}`,
-    scope.roles.length > 0 && `for ${scope.roles.join(", ")}`,
-    points.length > 0 && `from ${points.map(({ label }) => label).join(", ")}`,
-    scope.layouts.length > 0 && `on ${scope.layouts.join(", ")}`,
-    scope.derived_forms && "on derived forms too",
-    from && `from ${writtenDay(from)}`,
-    to && `until ${writtenDay(to)}`,
-  ]
-    .filter(Boolean)
-    .join(", ");
-}
 
 export function Counting({ form, rule, onChange }: Props) {
   const { scope } = rule;
@@ -66,10 +48,10 @@ export function Counting({ form, rule, onChange }: Props) {
         options={ROLES}
         onChange={(roles) => put({ roles })}
       />
-      <span>from</span>
+      <span>at</span>
       <ListInput
         label="Entry points it counts at"
-        empty="anywhere"
+        empty="any entry point"
         values={scope.entry_points}
         options={ENTRY_POINTS}
         onChange={(entry_points) =>
@@ -99,24 +81,20 @@ export function Counting({ form, rule, onChange }: Props) {
       />
       {rule.changed_fields.length > 0 && <span>changes</span>}
       <span className="-ml-1.5">,</span>
-      <label className="flex items-baseline gap-1.5">
-        from
-        <input
-          type="date"
-          className="line-input"
-          value={rule.in_force_from ?? ""}
-          onChange={(change) => onChange({ in_force_from: change.target.value || null })}
-        />
-      </label>
-      <label className="flex items-baseline gap-1.5">
-        until
-        <input
-          type="date"
-          className="line-input"
-          value={rule.in_force_to ?? ""}
-          onChange={(change) => onChange({ in_force_to: change.target.value || null })}
-        />
-      </label>
+      <DayInput
+        label="in force from"
+        labelShown
+        placeholder="any day"
+        value={rule.in_force_from ?? ""}
+        onChange={(day) => onChange({ in_force_from: day || null })}
+      />
+      <DayInput
+        label="until"
+        labelShown
+        placeholder="any day"
+        value={rule.in_force_to ?? ""}
+        onChange={(day) => onChange({ in_force_to: day || null })}
+      />
       <Tick checked={scope.derived_forms} onChange={(derived_forms) => put({ derived_forms })}>
         on derived forms too
       </Tick>

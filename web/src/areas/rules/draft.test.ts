@@ -13,6 +13,7 @@ import {
   withFormula,
   withKind,
   withPart,
+  withTargets,
 } from "./draft";
 
 const FIELD: FieldView = {
@@ -115,14 +116,21 @@ describe("clauses and formula of a place", () => {
   });
 });
 
-describe("a change of what must hold", () => {
+describe("a change of what must be true", () => {
   it("keeps name, targets and severities", () => {
     const draft = newRule("depth");
     const range = withKind(draft, "range", [FIELD]).rule;
-    expect(range).toMatchObject({ kind: "range", targets: ["depth"], upper: null });
+    expect(range).toMatchObject({ kind: "range", targets: ["depth"], of: "value" });
     expect(severityOf(range, "submit")).toBe("block");
   });
 
+  it("measures of a field what it has", () => {
+    const several = { ...FIELD, field: { ...FIELD.field, key: "ticks", type: "choices" } };
+    const fields = [FIELD, several as FieldView];
+    expect(withKind(newRule("ticks"), "range", fields).rule).toMatchObject({ of: "count" });
+    const range = withKind(newRule("depth"), "range", fields);
+    expect(withTargets(range, ["ticks"], fields).rule).toMatchObject({ of: "count" });
+  });
   it("begins a format with nothing chosen", () => {
     expect(withKind(newRule("depth"), "format", [FIELD]).rule).toMatchObject({
       kind: "format",

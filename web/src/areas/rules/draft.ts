@@ -28,7 +28,7 @@ export const MOMENT_WORDS: Record<Moment, string> = {
   submit: "Submitting",
 };
 
-const LADDER: Severity[] = ["off", "note", "warn", "block"];
+export const LADDER: Severity[] = ["off", "note", "warn", "block"];
 
 export function isCheck(rule: Rule): rule is CheckRule {
   return "severity" in rule;
@@ -76,6 +76,13 @@ export function blankOperand(kind: "none" | "one" | "several" | "between"): Oper
     case "between":
       return { kind: "between", low: "", high: "", low_included: true, high_included: true };
   }
+}
+
+/** The field that most likely governs others: that with answers which stands right ahead of them. */
+export function governorOf(fields: readonly FieldView[], targets: readonly string[]) {
+  const at = fields.findIndex(({ field }) => field.key === targets[0]);
+  const ahead = fields.slice(0, Math.max(at, 0)).filter(({ subjects }) => subjects[0]?.answers);
+  return ahead.at(-1) ?? fields.find(({ field }) => !targets.includes(field.key)) ?? fields[0];
 }
 
 /** The part of a field that a clause speaks of; another record's is offered as the value is. */
@@ -165,13 +172,47 @@ function speaking(rule: Rule) {
   return { severity, hold, reason_demanded, message, placement, acknowledged };
 }
 
-export function newRule(target: string, kind: Kind = "mandatory"): RuleDraft {
+/** A rule to begin with; without a target it is about nothing yet. */
+export function newRule(target: string | null = null): RuleDraft {
   const rule: RuleOf<"mandatory"> = {
-    ...{ kind: "mandatory", key: "new", name: "", why: "", targets: [target], when: null },
+    ...{
+      kind: "mandatory",
+      key: "new",
+      name: "",
+      why: "",
+      targets: target ? [target] : [],
+      when: null,
+    },
     ...{ scope: SCOPE, in_force_from: null, in_force_to: null, changed_fields: [], on: true },
     ...SPEAKING,
   };
-  return withKind({ rule, clauses: {} }, kind, []);
+  return { rule, clauses: {} };
+}
+
+/** What a range of a field measures, unless it is said otherwise. */
+export function measureOf(field: FieldView | undefined): RuleOf<"range">["of"] {
+  const type = field?.field.type;
+  return type === "choices" ? "count" : type === "text" ? "length" : "value";
+}
+
+/** How many there may be has no lowest number, mostly; a value has both. */
+function blankRange(of: RuleOf<"range">["of"]) {
+  const blank = { value: "", inclusive: true };
+  return { of, lower: of === "value" ? blank : null, upper: blank };
+}
+
+/** The rule about other fields. A range that measured what they do not have begins anew. */
+export function withTargets(draft: RuleDraft, targets: string[], fields: FieldView[]): RuleDraft {
+  const rule = { ...draft.rule, targets } as Rule;
+  if (rule.kind === "propose" && rule.sets.length === 1 && !rule.sets[0]?.value)
+    return {
+      ...draft,
+      rule: { ...rule, sets: [{ field: targets[0] ?? rule.sets[0]?.field ?? "", value: "" }] },
+    };
+  if (rule.kind !== "range" || draft.rule.targets[0] === targets[0]) return { ...draft, rule };
+  const of = measureOf(fields.find((one) => one.field.key === targets[0]));
+  if (of === rule.of) return { ...draft, rule };
+  return { ...draft, rule: { ...rule, ...blankRange(of) } };
 }
 
 /** The same rule saying something else of its targets. */
@@ -181,8 +222,9 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
   const { when } = draft.clauses;
   const kept = when ? { when } : {};
   const first = fields.find((one) => one.field.key === base.targets[0]) ?? fields[0];
-  const begun = (place: Place, part: "value" | "other" = "value") =>
-    first ? { ...kept, [place]: group("and", [blankClause(first, part)]) } : kept;
+  const begun = (place: Place, part: "value" | "other" = "value", field = first) =>
+    field ? { ...kept, [place]: group("and", [blankClause(field, part)]) } : kept;
+  const governor = governorOf(fields, base.targets);
   const asked = { ...base, when: base.when ?? "" };
   switch (kind) {
     case "mandatory":
@@ -192,7 +234,11 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
       return { rule: { ...check, kind }, clauses: kept };
     case "range":
       return {
-        rule: { ...check, kind, of: "value", lower: { value: "", inclusive: true }, upper: null },
+        rule: {
+          ...check,
+          kind,
+          ...blankRange(measureOf(fields.find((one) => one.field.key === base.targets[0]))),
+        },
         clauses: kept,
       };
     case "allowed_values":
@@ -214,14 +260,20 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
     case "open":
       return {
         rule: { ...asked, kind, otherwise: "hidden" },
-        clauses: when ? kept : begun("when"),
+        clauses: when ? kept : begun("when", "value", governor),
       };
     case "close":
-      return { rule: { ...asked, kind, shown: "hidden" }, clauses: when ? kept : begun("when") };
+      return {
+        rule: { ...asked, kind, shown: "hidden" },
+        clauses: when ? kept : begun("when", "value", governor),
+      };
     case "lock":
       return { rule: { ...base, kind }, clauses: kept };
     case "wait":
-      return { rule: { ...base, kind, until: "", message: "" }, clauses: begun("until") };
+      return {
+        rule: { ...base, kind, until: "", message: "" },
+        clauses: begun("until", "value", governor),
+      };
     case "derive":
       return { rule: { ...base, kind, value: "" }, clauses: kept };
     case "start":
@@ -233,7 +285,7 @@ export function withKind(draft: RuleDraft, kind: Kind, fields: FieldView[]): Rul
           kind,
           title: "",
           explanation: "",
-          sets: [{ field: base.targets[0] ?? "", value: "" }],
+          sets: [{ field: base.targets[0] ?? first?.field.key ?? "", value: "" }],
         },
         clauses: kept,
       };

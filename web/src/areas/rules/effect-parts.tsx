@@ -2,6 +2,7 @@
 import { lazy, Suspense } from "react";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { DayInput } from "../../ui/day-input";
 import type { FormView } from "../frame/form";
 import type { Reading } from "./clause-place";
 import type { Rule, RuleDraft, RuleOf } from "./draft";
@@ -100,6 +101,13 @@ export function StartParts({ form, draft, reading, rule, onChange }: Props<RuleO
           placeholder="which answer?"
           groups={[{ options: answers.map((one) => ({ value: one.value, label: one.label })) }]}
           onChoose={(value) => put({ ...rule, value })}
+        />
+      ) : target?.field.type === "date" ? (
+        <DayInput
+          label="Starting value"
+          className="line-input w-44 font-sans text-base"
+          value={rule.value ?? ""}
+          onChange={(value) => put({ ...rule, value })}
         />
       ) : (
         <input

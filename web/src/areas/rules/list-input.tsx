@@ -1,8 +1,9 @@
 // Several values: ticked in a menu where the field has answers, typed with commas elsewhere.
 import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import type { Option } from "../../ui/choice-part";
+import { isStoreKey, leaveStoreKey } from "../../ui/keys";
 
 type Props = {
   label: string;
@@ -18,6 +19,11 @@ type Props = {
   shows?: string;
 };
 
+/** Tab goes on to the next part; Ctrl + Enter stores what is ticked. */
+function closes(event: KeyboardEvent) {
+  return event.key === "Tab" || isStoreKey(event);
+}
+
 export function ListInput({
   label,
   values,
@@ -29,6 +35,7 @@ export function ListInput({
   shows,
 }: Props) {
   const [text, setText] = useState(values.join(", "));
+  const [open, setOpen] = useState(false);
   if (!options)
     return (
       <input
@@ -59,13 +66,20 @@ export function ListInput({
     onChange(inOrderChosen ? next : [...strange, ...known.filter((one) => next.includes(one))]);
   }
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger aria-label={label} className={`part ${italic ? "part-field" : ""}`}>
+    // What stands beside it can be pressed while it is open: that closes it, too.
+    <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
+      <DropdownMenu.Trigger
+        aria-label={label}
+        className={`part ${italic ? "part-field" : ""} ${chosen.length === 0 && !shows ? "text-muted" : ""}`}
+        onKeyDown={leaveStoreKey}
+      >
         {shows ?? (chosen.map((option) => option.label).join(", ") || empty)}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           sideOffset={4}
+          data-ticks=""
+          onKeyDown={(event) => closes(event) && setOpen(false)}
           className="z-50 max-h-80 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
         >
           {options.map((option) => (
@@ -74,6 +88,7 @@ export function ListInput({
               checked={values.includes(option.value)}
               onCheckedChange={() => toggle(option.value)}
               onSelect={(event) => event.preventDefault()}
+              onKeyDown={leaveStoreKey}
               className="flex cursor-pointer items-center gap-2 rounded-xs py-1 pr-3 pl-2 outline-none data-[highlighted]:bg-tint"
             >
               <span className="w-4">

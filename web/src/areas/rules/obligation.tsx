@@ -3,7 +3,7 @@ import { ChoicePart } from "../../ui/choice-part";
 import type { FormView } from "../frame/form";
 import { AllowedParts } from "./allowed-parts";
 import { ClausePlace, type Reading } from "./clause-place";
-import { type Kind, type Rule, type RuleDraft, type RuleOf, withKind } from "./draft";
+import { type Kind, type Rule, type RuleDraft, type RuleOf, withKind, withTargets } from "./draft";
 import { DeriveParts, ProposeParts, StartParts } from "./effect-parts";
 import { FormatParts } from "./format-parts";
 import { ListInput } from "./list-input";
@@ -16,17 +16,20 @@ export type PartProps = {
   onChange: (draft: RuleDraft) => void;
 };
 
-type Words = Record<string, { value: Kind; label: string }[]>;
+type Words = Record<string, { value: Kind | `group:${Quantity}`; label: string }[]>;
+type Quantity = RuleOf<"group">["quantity"];
 
 const KINDS: Words = {
-  "what must hold": [
-    { value: "mandatory", label: "must be filled in" },
+  "what must be true": [
+    { value: "mandatory", label: "is needed" },
     { value: "range", label: "must lie between" },
     { value: "allowed_values", label: "must be one of" },
     { value: "format", label: "must be written as" },
-    { value: "cross_field", label: "it must hold that" },
-    { value: "group", label: "together must be filled in" },
-    { value: "unique", label: "must be unlike every other record" },
+    { value: "cross_field", label: "it must be true that" },
+    { value: "group:at_least_one", label: "must have a value, at least one of them" },
+    { value: "group:exactly_one", label: "must have a value, exactly one of them" },
+    { value: "group:all_or_none", label: "must have a value, all or none of them" },
+    { value: "unique", label: "no two records may share" },
     { value: "elsewhere", label: "there must be no other record where" },
     { value: "entered_twice", label: "must be entered twice alike" },
     { value: "consent", label: "must be agreed to" },
@@ -57,17 +60,31 @@ export function Obligation(props: PartProps) {
       italic
       values={rule.targets}
       options={form.fields.map((f) => ({ value: f.field.key, label: f.field.label }))}
-      onChange={(next) => onChange({ ...draft, rule: { ...rule, targets: next } })}
+      empty="which field?"
+      onChange={(next) => onChange(withTargets(draft, next, form.fields))}
     />
   );
   const kind = (
     <ChoicePart
-      label="What must hold"
-      value={rule.kind}
+      label="What must be true"
+      value={rule.kind === "group" ? `group:${rule.quantity}` : rule.kind}
+      shows={rule.kind === "group" ? "must have a value" : undefined}
       groups={GROUPS}
-      onChoose={(next) => onChange(withKind(draft, next as Kind, form.fields))}
+      onChoose={(next) => {
+        const [kind, quantity] = next.split(":") as [Kind, Quantity | undefined];
+        const chosen = withKind(draft, kind, form.fields);
+        const whole = quantity ? { ...chosen.rule, quantity } : chosen.rule;
+        onChange({ ...chosen, rule: whole as Rule });
+      }}
     />
   );
+  if (rule.kind === "unique")
+    return (
+      <>
+        {kind}
+        {targets}
+      </>
+    );
   if (verbFirst)
     return (
       <>

@@ -1,6 +1,7 @@
 // What a field is compared with: a value, several, a range, another field, or today.
 import { memo, useId } from "react";
 import { ChoicePart, type OptionGroup } from "../../ui/choice-part";
+import { DayInput } from "../../ui/day-input";
 import type { FormView } from "../frame/form";
 import type { FieldView, Operand, Subject } from "./draft";
 import { ListInput } from "./list-input";
@@ -47,7 +48,14 @@ export function OperandPart(props: Props) {
         />
       );
     case "between":
-      return <BetweenParts operand={operand} label={label} onChange={onChange} />;
+      return (
+        <BetweenParts
+          operand={operand}
+          label={label}
+          isDay={subject.type === "date"}
+          onChange={onChange}
+        />
+      );
     default:
       return <OnePart {...props} operand={operand} />;
   }
@@ -95,7 +103,15 @@ function OnePart(props: Props & { operand: One }) {
           onChoose={choose}
         />
       )}
-      {!answers && operand.kind === "value" && (
+      {!answers && operand.kind === "value" && subject.type === "date" && (
+        <DayInput
+          label={label}
+          className="line-input w-44 font-sans text-base"
+          value={written}
+          onChange={(value) => onChange({ kind: "value", value })}
+        />
+      )}
+      {!answers && operand.kind === "value" && subject.type !== "date" && (
         <input
           aria-label={label}
           className="line-input w-44 font-sans text-base"
@@ -207,7 +223,12 @@ function Shift({ label, operand, onChange }: ShiftProps) {
 }
 
 type Between = Extract<Operand, { kind: "between" }>;
-type BetweenProps = { operand: Between; label: string; onChange: (operand: Between) => void };
+type BetweenProps = {
+  operand: Between;
+  label: string;
+  isDay: boolean;
+  onChange: (operand: Between) => void;
+};
 const ENDS = [
   { value: "yes-yes", label: "both included" },
   { value: "no-yes", label: "without the first" },
@@ -216,22 +237,28 @@ const ENDS = [
 ];
 const said = (included: boolean) => (included ? "yes" : "no");
 
-function BetweenParts({ operand, label, onChange }: BetweenProps) {
+function BetweenParts({ operand, label, isDay, onChange }: BetweenProps) {
+  const end = (name: string, value: string, put: (value: string) => void) =>
+    isDay ? (
+      <DayInput
+        label={`${label}: ${name}`}
+        className="line-input w-44 font-sans text-base"
+        value={value}
+        onChange={put}
+      />
+    ) : (
+      <input
+        aria-label={`${label}: ${name}`}
+        className="line-input w-32 font-sans text-base"
+        value={value}
+        onChange={(event) => put(event.target.value)}
+      />
+    );
   return (
     <>
-      <input
-        aria-label={`${label}: from`}
-        className="line-input w-32 font-sans text-base"
-        value={operand.low}
-        onChange={(event) => onChange({ ...operand, low: event.target.value })}
-      />
+      {end("from", operand.low, (low) => onChange({ ...operand, low }))}
       <span>and</span>
-      <input
-        aria-label={`${label}: to`}
-        className="line-input w-32 font-sans text-base"
-        value={operand.high}
-        onChange={(event) => onChange({ ...operand, high: event.target.value })}
-      />
+      {end("to", operand.high, (high) => onChange({ ...operand, high }))}
       <ChoicePart
         label={`${label}: which ends belong to it`}
         value={`${said(operand.low_included)}-${said(operand.high_included)}`}

@@ -1,6 +1,7 @@
 // What the rules' screen asks of the server.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { type FormView, useRefresh, useTurn } from "../frame/form";
 import {
@@ -22,7 +23,7 @@ export function useReading(formKey: string, draft: RuleDraft, replaces: string |
       answer(
         client.POST("/api/forms/{form_key}/rules/read", {
           params: { path: { form_key: formKey }, query: { replaces } },
-          body: { ...body, rule: { ...body.rule, name: body.rule.name || "Unnamed" } as Rule },
+          body,
           signal,
         }),
       ),
@@ -73,7 +74,7 @@ export function useRemoveRules(formKey: string) {
       ),
     onSuccess: (_, views) => {
       const what =
-        views.length === 1 ? `“${views[0]?.rule.name}” was` : `${views.length} rules were`;
+        views.length === 1 ? `“${views[0]?.called}” was` : `${counted(views.length, "rule")} were`;
       notify({ text: `${what} taken out.`, undo: () => undo.mutate() });
     },
     // Not waited for: the editor closes as soon as the server has answered.

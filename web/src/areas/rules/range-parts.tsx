@@ -1,5 +1,6 @@
 // The bounds of a range, of a value, of a text's length or of the number of choices.
 import { ChoicePart } from "../../ui/choice-part";
+import { DayInput } from "../../ui/day-input";
 import type { FormView } from "../frame/form";
 import type { RuleOf } from "./draft";
 
@@ -17,6 +18,7 @@ const UPPER = [
   { value: "exclusive", label: "less than" },
   { value: "none", label: "no highest" },
 ];
+const WORDS_FOR_DAYS = /today/;
 const UNITS = { value: "", length: "characters", count: "choices" };
 
 export function RangeParts({ form, rule, onChange }: Props) {
@@ -42,6 +44,7 @@ export function RangeParts({ form, rule, onChange }: Props) {
         label="Lower bound"
         options={LOWER}
         bound={rule.lower ?? null}
+        isDay={type === "date" && rule.of === "value"}
         onChange={(lower) => onChange({ ...rule, lower })}
       />
       <span>and</span>
@@ -49,6 +52,7 @@ export function RangeParts({ form, rule, onChange }: Props) {
         label="Upper bound"
         options={UPPER}
         bound={rule.upper ?? null}
+        isDay={type === "date" && rule.of === "value"}
         onChange={(upper) => onChange({ ...rule, upper })}
       />
       {UNITS[rule.of] && <span>{UNITS[rule.of]}</span>}
@@ -60,10 +64,11 @@ type BoundProps = {
   label: string;
   options: { value: string; label: string }[];
   bound: Bound | null;
+  isDay: boolean;
   onChange: (bound: Bound | null) => void;
 };
 
-function BoundParts({ label, options, bound, onChange }: BoundProps) {
+function BoundParts({ label, options, bound, isDay, onChange }: BoundProps) {
   const how = bound === null ? "none" : bound.inclusive ? "inclusive" : "exclusive";
   function choose(next: string) {
     onChange(
@@ -78,7 +83,17 @@ function BoundParts({ label, options, bound, onChange }: BoundProps) {
         groups={[{ options }]}
         onChoose={choose}
       />
-      {bound && (
+      {bound && isDay && (
+        <DayInput
+          label={label}
+          className="line-input w-44 font-sans text-base"
+          placeholder="a day, or today"
+          words={WORDS_FOR_DAYS}
+          value={bound.value}
+          onChange={(value) => onChange({ ...bound, value })}
+        />
+      )}
+      {bound && !isDay && (
         <input
           aria-label={label}
           className="line-input w-36 font-sans text-base"

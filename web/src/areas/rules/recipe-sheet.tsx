@@ -4,6 +4,7 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
@@ -79,7 +80,10 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
       ),
     onSuccess: (keys) => {
       refresh();
-      notify({ text: `${keys.length} rules were added.`, undo: () => undo.mutate() });
+      notify({
+        text: `${counted(keys.length, "rule")} ${keys.length === 1 ? "was" : "were"} added.`,
+        undo: () => undo.mutate(),
+      });
       onDone();
     },
   });
@@ -98,7 +102,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
               onChange={(given) => setAnswers({ ...answers, [slot.key]: given })}
             />
             {problems
-              .filter((one) => one.place === slot.key && answers[slot.key])
+              .filter((one) => one.place === slot.key && answers[slot.key]?.every(Boolean))
               .map((one) => (
                 <p key={one.message} className="text-sm text-madder">
                   {one.message} {one.remedy}
@@ -128,7 +132,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
       <div className="mt-3 flex gap-2">
         <Button
           look="solid"
-          disabled={problems.length > 0 || !reading.data || use.isPending}
+          busy={problems.length > 0 || !reading.data || use.isPending}
           onClick={() => use.mutate()}
         >
           Add these rules
@@ -154,6 +158,7 @@ function SlotPart({ form, slot, answers, onChange }: SlotProps) {
         .filter(({ field }) => slot.types.length === 0 || slot.types.includes(field.type))
         .map(({ field }) => ({ value: field.key, label: field.label }));
   const given = answers[slot.key] ?? [];
+  if (slot.links) return <Links form={form} given={given} onChange={onChange} />;
   if (slot.many)
     return (
       <ListInput
@@ -175,5 +180,89 @@ function SlotPart({ form, slot, answers, onChange }: SlotProps) {
       groups={[{ options }]}
       onChoose={(one) => onChange([one])}
     />
+  );
+}
+
+const LINK = 3; // names: the field, its answer, and the field that this opens
+type LinksProps = { form: FormView; given: string[]; onChange: (given: string[]) => void };
+
+/** The links of a chain, each a sentence; one more begins at the field that the last one opened. */
+function Links({ form, given, onChange }: LinksProps) {
+  const names = given.length > 0 ? given : ["", "", ""];
+  const links = Array.from({ length: names.length / LINK }, (_, at) =>
+    names.slice(at * LINK, at * LINK + LINK),
+  );
+  const put = (at: number, place: number, name: string) =>
+    onChange(names.map((one, index) => (index === at * LINK + place ? name : one)));
+  const answering = form.fields.filter((view) => answersOf(view));
+  const named = (views: typeof form.fields) =>
+    views.map(({ field }) => ({ value: field.key, label: field.label }));
+  const [, , opened = ""] = links.at(-1) ?? [];
+  const further = answering.some(({ field }) => field.key === opened);
+  return (
+    <ul>
+      {links.map(([governor = "", answer = "", opens = ""], at) => {
+        const owner = form.fields.find(({ field }) => field.key === governor);
+        const number = at + 1;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a link has no identity but its place
+          <li key={at} className="flex flex-wrap items-baseline gap-x-1.5 py-0.5">
+            When
+            <ChoicePart
+              label={`Field of link ${number}`}
+              italic
+              value={governor}
+              placeholder="which field?"
+              groups={[{ options: named(answering) }]}
+              onChoose={(name) => put(at, 0, name)}
+            />
+            is
+            <ChoicePart
+              label={`Answer of link ${number}`}
+              value={answer}
+              placeholder="which answer?"
+              groups={[
+                {
+                  options: ((owner && answersOf(owner)) ?? []).map(({ value, label }) => ({
+                    value,
+                    label,
+                  })),
+                },
+              ]}
+              onChoose={(name) => put(at, 1, name)}
+            />
+            ,
+            <ChoicePart
+              label={`Field that link ${number} opens`}
+              italic
+              value={opens}
+              placeholder="which field?"
+              groups={[{ options: named(form.fields) }]}
+              onChoose={(name) => put(at, 2, name)}
+            />
+            is asked.
+            {links.length > 1 && (
+              <Button
+                look="quiet"
+                aria-label={`Take out link ${number}`}
+                onClick={() =>
+                  onChange(names.filter((_, index) => Math.floor(index / LINK) !== at))
+                }
+              >
+                take out
+              </Button>
+            )}
+          </li>
+        );
+      })}
+      <li>
+        <Button
+          look="quiet"
+          onClick={() => onChange([...names, further ? opened : (links.at(-1)?.[0] ?? ""), "", ""])}
+        >
+          + one more link
+        </Button>
+      </li>
+    </ul>
   );
 }

@@ -9,7 +9,7 @@ function view(name: string, target: string, part: Partial<RuleView> = {}): RuleV
   const { rule } = newRule(target);
   return {
     rule: { ...rule, key: name, name },
-    ...{ sentence: [], drafted_message: "", clauses: {}, problems: [] },
+    ...{ called: name, sentence: [], drafted_message: "", clauses: {}, problems: [] },
     ...{ version: 1, position: 0, tried: "never", changed_by: null },
     changed_at: "2026-11-01T12:00:00Z",
     ...part,
@@ -53,7 +53,7 @@ describe("the register", () => {
     ]);
     expect(words("section")[0]).toBe("# A");
     expect(words("section").at(-3)).toBe("# Without a section");
-    expect(words("kind")[0]).toBe("# What must be filled in");
+    expect(words("kind")[0]).toBe("# What is needed");
     expect(words("order")).toEqual(names(RULES));
   });
 });

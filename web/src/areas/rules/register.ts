@@ -31,13 +31,13 @@ export const FILTERS: { value: Filter; label: string }[] = [
 ];
 
 const KIND_WORDS: Record<Kind, string> = {
-  mandatory: "What must be filled in",
+  mandatory: "What is needed",
   consent: "What must be agreed to",
   entered_twice: "What is entered twice",
   range: "Ranges",
   allowed_values: "Allowed values",
   format: "Formats",
-  cross_field: "What must hold between fields",
+  cross_field: "What must be true between fields",
   group: "Fields taken together",
   unique: "What no two records share",
   elsewhere: "What other records rule out",
@@ -82,7 +82,7 @@ export function shownOf(form: FormView, search: string, filter: Filter, now = Da
     if (!wanted) return true;
     const message = "message" in view.rule ? (view.rule.message ?? "") : "";
     const sentence = view.sentence.map((segment) => segment.text).join("");
-    return `${view.rule.name} ${sentence} ${message}`.toLowerCase().includes(wanted);
+    return `${view.called} ${sentence} ${message}`.toLowerCase().includes(wanted);
   });
 }
 

@@ -1,13 +1,16 @@
 // A rule as a sentence whose parts open where they stand, with what happens when, the message,
 // and a try beside it.
 import { CopyPlus, Forward } from "lucide-react";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react";
 import { Refused } from "../../api/client";
+import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
+import { isStoreKey } from "../../ui/keys";
+import { useSettled } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
 import type { FormView } from "../frame/form";
@@ -18,6 +21,7 @@ import {
   blankClause,
   type CheckRule,
   formulaOf,
+  governorOf,
   group,
   isCheck,
   type Kind,
@@ -28,6 +32,7 @@ import {
   type RuleDraft,
   type RuleView,
   withClauses,
+  withKind,
 } from "./draft";
 import { MessagePart } from "./message-part";
 import { Obligation } from "./obligation";
@@ -38,34 +43,32 @@ import { TryBeside } from "./try-beside";
 type Props = {
   form: FormView;
   view: RuleView | null;
+  /** It is closed: nothing is written here any more. */
   onClose: () => void;
   /** A new rule has been added, or a copy made, which is to be rewritten. */
   onAdded?: (key: string, rewrite: boolean) => void;
   /** What a new rule begins as. */
-  begun?: { target: string; kind: Kind };
+  begun?: Begun;
 };
+export type Begun = { target?: string; kind?: Kind; name?: string };
 type Kept = { draft: RuleDraft; version: number | null };
 
-function begin(form: FormView, view: RuleView | null, begun: Props["begun"]): Kept {
+function begin(form: FormView, view: RuleView | null, begun: Begun = {}): Kept {
   if (view) return { draft: { rule: view.rule, clauses: view.clauses }, version: view.version };
-  const target = begun?.target ?? form.fields[0]?.field.key ?? "";
-  return { draft: newRule(target, begun?.kind), version: null };
+  const { target, kind = "mandatory", name = "" } = begun;
+  const draft = withKind(newRule(target), kind, form.fields);
+  return { draft: { ...draft, rule: { ...draft.rule, name } }, version: null };
 }
 
-/** The same rule under another name, to be changed from there. */
+/** The same rule, to be changed from there; under another name, where it has one. */
 function copyOf(draft: RuleDraft): RuleDraft {
-  return { ...draft, rule: { ...draft.rule, name: `${draft.rule.name} (copy)` } };
-}
-
-/** What a rule is called while nobody has named it: its own sentence. */
-function draftedName(reading: Reading) {
-  const said = reading?.sentence.map((segment) => segment.text).join("") ?? "";
-  return said.replace(/\.$/, "").slice(0, 200);
+  const { name } = draft.rule;
+  return { ...draft, rule: { ...draft.rule, name: name && `${name} (copy)` } };
 }
 
 export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const start = begin(form, view, begun);
-  const place = view?.rule.key ?? `new${begun ? `:${begun.target}:${begun.kind}` : ""}`;
+  const place = view?.rule.key ?? ["new", ...Object.values(begun ?? {})].join(":");
   const kept = useKept<Kept>(`rule:${form.key}:${place}`, start);
   const { draft, version } = kept.value;
   const { rule } = draft;
@@ -74,12 +77,14 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const store = useStoreRule(form.key);
   const remove = useRemoveRules(form.key);
   const [copying, setCopying] = useState(false);
+  /** Whether it was to be stored already: then what is still to be said is told too. */
+  const [tried, setTried] = useState(false);
   const section = useRef<HTMLElement>(null);
+  const told = useTold(reading.data, section);
   useEffect(() => {
     section.current?.querySelector("input")?.focus({ preventScroll: true });
     section.current?.scrollIntoView({ block: "nearest" });
   }, []);
-
   function change(next: RuleDraft) {
     kept.change({ draft: next, version });
   }
@@ -90,11 +95,10 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     kept.forget(start);
     onClose();
   }
-  const drafted = draftedName(reading.data);
   function save(unfinished = false, onTopOf = version) {
-    const named = { ...draft, rule: { ...rule, name: rule.name || drafted } as Rule };
+    setTried(true);
     store.mutate(
-      { draft: named, version: onTopOf, unfinished },
+      { draft, version: onTopOf, unfinished },
       {
         onSuccess: (stored) => {
           close();
@@ -104,16 +108,17 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     );
   }
   function onKeyDown(event: KeyboardEvent) {
-    if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
+    if (isStoreKey(event) && !store.isPending) save();
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
   const problems = reading.data?.problems ?? [];
   const parts = { form, draft, reading: reading.data, onChange: change };
   const newer = store.error instanceof Refused ? store.error.problem.current : undefined;
+  const drafted = reading.data?.called ?? "";
   return (
     <section
       ref={section}
-      aria-label={view ? `Rewriting “${view.rule.name}”` : "A new rule"}
+      aria-label={view ? `Rewriting “${view.called}”` : "A new rule"}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
       onKeyDown={onKeyDown}
     >
@@ -123,7 +128,9 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           className="line-input grow"
           value={rule.name}
           spellCheck
-          placeholder={drafted || "What it holds, such as “Holotypes name their determiner”"}
+          placeholder={
+            problems.length === 0 ? drafted : "May stay blank: it is called by what it says"
+          }
           onChange={(event) => set({ name: event.target.value })}
         />
       </label>
@@ -132,7 +139,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         <Obligation {...parts} />
         <span className="-ml-1">.</span>
       </div>
-      <Reads reading={reading.data} />
+      <Reads reading={told} tried={tried} />
       <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,25rem)]">
         <div>
           {isCheck(rule) ? (
@@ -160,7 +167,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         busy={store.isPending}
         dirty={kept.dirty}
         storing={store.error}
-        trouble={remove.error ?? reading.error}
+        trouble={remove.error ?? (isHalfTyped(reading.error) ? null : reading.error)}
         newer={newer && <Newer form={form} rule={newer as unknown as Rule} />}
         onStore={() => save()}
         onClose={close}
@@ -170,8 +177,9 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         }}
         onTakeOut={() => view && remove.mutate([view], { onSuccess: close })}
         asideStore={
+          tried &&
           problems.length > 0 && (
-            <Button disabled={store.isPending} onClick={() => save(true)}>
+            <Button busy={store.isPending} onClick={() => save(true)}>
               Keep it unfinished
             </Button>
           )
@@ -179,7 +187,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
       >
         <Button
           look="quiet"
-          disabled={kept.dirty || store.isPending}
+          busy={kept.dirty || store.isPending}
           onClick={() =>
             store.mutate(
               { draft: copyOf(draft), version: null, unfinished: true },
@@ -189,30 +197,76 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         >
           <CopyPlus size={16} aria-hidden="true" /> Copy it
         </Button>
-        <Button look="quiet" disabled={kept.dirty} onClick={() => setCopying(true)}>
+        <Button look="quiet" busy={kept.dirty} onClick={() => setCopying(true)}>
           <Forward size={16} aria-hidden="true" /> To another form…
         </Button>
       </EditorFoot>
-      {view && <CopyToForm form={form} rule={view.rule} open={copying} onOpenChange={setCopying} />}
+      {view && (
+        <CopyToForm
+          form={form}
+          rule={view.rule}
+          called={view.called}
+          open={copying}
+          onOpenChange={setCopying}
+        />
+      )}
     </section>
   );
 }
 
-function Reads({ reading }: { reading: Reading }) {
-  const problems = reading?.problems ?? [];
+/** Whether the server could not read a day that is still being typed: the day tells it itself. */
+function isHalfTyped(error: unknown) {
   return (
-    <div role="status" className="mb-3 text-[0.95rem]">
-      {problems.length > 0 ? (
+    error instanceof Refused &&
+    error.problem.errors?.every(({ place }) => place.includes("in_force_")) === true
+  );
+}
+
+/** How long somebody pauses before what is wrong is told; a day is told once it is left. */
+const PAUSE = 600; // milliseconds
+
+/** The reading as it is told: after a pause, and not while a day is being typed. */
+function useTold(reading: Reading, within: RefObject<HTMLElement | null>): Reading {
+  const settled = useSettled(reading, PAUSE);
+  const [inDay, setInDay] = useState(false);
+  const shown = useRef<Reading>(undefined);
+  useEffect(() => {
+    const box = within.current;
+    const note = (event: FocusEvent) =>
+      setInDay(event.type === "focusin" && "day" in ((event.target as HTMLElement).dataset ?? {}));
+    box?.addEventListener("focusin", note);
+    box?.addEventListener("focusout", note);
+    return () => {
+      box?.removeEventListener("focusin", note);
+      box?.removeEventListener("focusout", note);
+    };
+  }, [within]);
+  const mended = reading?.problems.length === 0;
+  if (mended || !inDay) shown.current = mended ? reading : settled;
+  return shown.current;
+}
+
+/** How the rule reads, or what is to be mended; what nobody has said yet is told once it is missed. */
+function Reads({ reading, tried }: { reading: Reading; tried: boolean }) {
+  const problems = reading?.problems ?? [];
+  const wrong = problems.filter(({ unsaid }) => tried || !unsaid);
+  const sentence = (reading?.sentence ?? []).map(({ text }) => text).join("");
+  const said = wrong.map(({ message, remedy }) => `${message} ${remedy}`).join(" ");
+  useAnnounced("rule", said || (problems.length === 0 && sentence ? `The rule: ${sentence}` : ""));
+  return (
+    <div className="mb-3 min-h-6 text-[0.95rem]">
+      {wrong.length > 0 && (
         <div className="text-madder">
           To be mended before it can work:
-          <ProblemList items={problems} />
+          <ProblemList items={wrong} />
         </div>
-      ) : (
+      )}
+      {reading && problems.length === 0 && (
         <p className="text-muted">
           Reads: <Sentence segments={reading?.sentence ?? []} />
         </p>
       )}
-      {reading && reading.advice.length > 0 && (
+      {reading && problems.length === 0 && reading.advice.length > 0 && (
         <div className="text-ochre">
           <ProblemList items={reading.advice} />
         </div>
@@ -226,7 +280,8 @@ function Newer({ form, rule }: { form: FormView; rule: Rule }) {
   const reading = useReading(form.key, { rule, clauses: {} }, rule.key).data;
   return (
     <p>
-      The newer one, “{rule.name}”, reads: <Sentence segments={reading?.sentence ?? []} />
+      The newer one{rule.name && `, “${rule.name}”,`} reads:{" "}
+      <Sentence segments={reading?.sentence ?? []} />
       {isCheck(rule) && (
         <span className="text-muted">
           {" "}
@@ -317,8 +372,8 @@ function EffectWords({ rule, onChange }: EffectWordsProps) {
 
 const ALWAYS = "always";
 const UNDER_A_CONDITION = "when";
+const FIELD = "field:";
 const NEEDS_A_CONDITION: Kind[] = ["open", "close"];
-
 type WhenProps = {
   form: FormView;
   draft: RuleDraft;
@@ -329,11 +384,15 @@ type WhenProps = {
 function When({ form, draft, reading, onChange }: WhenProps) {
   const conditional = Boolean(draft.clauses.when) || formulaOf(draft.rule, "when") !== null;
   const needed = NEEDS_A_CONDITION.includes(draft.rule.kind);
-  const first = form.fields[0];
   function choose(value: string) {
-    const none = value === ALWAYS || !first;
-    onChange(withClauses(draft, "when", none ? null : group("and", [blankClause(first)])));
+    const key = value.startsWith(FIELD) ? value.slice(FIELD.length) : null;
+    const field = key
+      ? form.fields.find((one) => one.field.key === key)
+      : governorOf(form.fields, draft.rule.targets);
+    const none = value === ALWAYS || !field;
+    onChange(withClauses(draft, "when", none ? null : group("and", [blankClause(field)])));
   }
+  const fields = form.fields.map(({ field }) => ({ value: FIELD + field.key, label: field.label }));
   return (
     <>
       <ChoicePart
@@ -346,6 +405,7 @@ function When({ form, draft, reading, onChange }: WhenProps) {
               { value: UNDER_A_CONDITION, label: "When" },
             ],
           },
+          ...(conditional ? [] : [{ label: "When, by the answer to", options: fields }]),
         ]}
         onChoose={choose}
       />

@@ -4,7 +4,7 @@ import { Switch } from "radix-ui";
 import { type KeyboardEvent, memo } from "react";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
-import { countingWords } from "./counting";
+import { type CellProps, CHOOSE, COLUMN_OF, MOVE, REWRITE, SWITCH, stopOf } from "./cells";
 import { isCheck, MOMENTS, type RuleView } from "./draft";
 import type { Adjustment } from "./queries";
 import { SeverityMark } from "./severity-mark";
@@ -17,6 +17,8 @@ type Props = {
   row: number;
   mayEdit: boolean;
   chosen: boolean;
+  /** The column of the register that was used last. */
+  column: number;
   onChoose: (key: string, chosen: boolean) => void;
   onOpen: (key: string) => void;
   onAdjust: (adjustment: Adjustment) => void;
@@ -26,28 +28,34 @@ type Props = {
 
 export const RuleRow = memo(function RuleRow(props: Props) {
   const { view, row, mayEdit, chosen, onChoose, onOpen, onAdjust, onMove } = props;
-  const { rule, sentence, problems } = view;
-  const counting = countingWords(rule);
+  const { rule, called, sentence, problems } = view;
   const keys = [rule.key];
+  const settled = isCheck(rule) && rule.hold;
+  const marks = isCheck(rule)
+    ? MOMENTS.filter((moment) => !settled || moment === "entry").map((one) => COLUMN_OF[one])
+    : [];
+  const stop = stopOf([CHOOSE, ...(onMove ? [MOVE] : []), REWRITE, ...marks, SWITCH], props.column);
+  const cell = (column: number) => ({
+    "data-cell": `${row}-${column}`,
+    tabIndex: (column === stop ? 0 : -1) as 0 | -1,
+  });
   return (
     <>
       <td className="whitespace-nowrap">
         {mayEdit && (
           <input
             type="checkbox"
-            aria-label={`Choose ${rule.name}`}
+            aria-label={`Choose ${called}`}
+            {...cell(CHOOSE)}
             className="size-6 accent-thistle align-middle"
             checked={chosen}
             onChange={(event) => onChoose(rule.key, event.target.checked)}
           />
         )}
-        {mayEdit && onMove && <MoveHandle rule={rule} onMove={onMove} />}
+        {mayEdit && onMove && <MoveHandle view={view} cell={cell(MOVE)} onMove={onMove} />}
       </td>
-      <td>
-        <p className="text-sm text-muted">
-          {rule.name}
-          {counting && <span className="text-plum"> — counts {counting}</span>}
-        </p>
+      <th scope="row" className="text-left font-normal">
+        {rule.name && <p className="text-sm text-muted">{rule.name}</p>}
         <p className="text-[1.05rem]">
           <Sentence segments={sentence} />
           {mayEdit && (
@@ -55,8 +63,9 @@ export const RuleRow = memo(function RuleRow(props: Props) {
               type="button"
               className="ml-2 rounded-xs px-1.5 text-[0.95rem] text-thistle hover:bg-tint"
               data-rewrite={rule.key}
+              {...cell(REWRITE)}
               onClick={() => onOpen(rule.key)}
-              aria-label={`Rewrite “${rule.name}”`}
+              aria-label={`Rewrite “${called}”`}
             >
               rewrite
             </button>
@@ -68,14 +77,14 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             <ProblemList items={problems} />
           </div>
         )}
-      </td>
+      </th>
       {MOMENTS.map((moment) => (
         <td key={moment}>
           {isCheck(rule) && (
             <SeverityMark
-              rule={rule.name}
+              rule={called}
               moment={moment}
-              row={row}
+              cell={mayEdit ? cell : undefined}
               severity={rule.severity[moment]}
               holds={rule.hold}
               disabled={!mayEdit}
@@ -89,7 +98,8 @@ export const RuleRow = memo(function RuleRow(props: Props) {
           checked={rule.on}
           disabled={!mayEdit}
           onCheckedChange={(on) => onAdjust({ keys, on })}
-          aria-label={`In use (${rule.name})`}
+          aria-label={`In use (${called})`}
+          {...(mayEdit && cell(SWITCH))}
           className="mt-1 h-6 w-11 rounded-xs border border-edge bg-leaf data-[state=checked]:bg-tint"
         >
           <Switch.Thumb className="block size-4 translate-x-1 rotate-45 scale-75 bg-edge transition-transform motion-reduce:transition-none data-[state=checked]:translate-x-5 data-[state=checked]:bg-thistle" />
@@ -100,16 +110,17 @@ export const RuleRow = memo(function RuleRow(props: Props) {
 });
 
 type HandleProps = {
-  rule: RuleView["rule"];
+  view: RuleView;
+  cell: CellProps;
   onMove: (key: string, by: -1 | 1) => void;
 };
 
 export const RULE_DRAGGED = "application/x-thistlequartz-rule";
 
-function MoveHandle({ rule, onMove }: HandleProps) {
+function MoveHandle({ view: { rule, called }, cell, onMove }: HandleProps) {
   function onKeyDown(event: KeyboardEvent) {
     const by = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
-    if (by === 0) return;
+    if (by === 0 || !event.altKey) return;
     event.preventDefault();
     onMove(rule.key, by);
   }
@@ -120,7 +131,8 @@ function MoveHandle({ rule, onMove }: HandleProps) {
       draggable
       onDragStart={(event) => event.dataTransfer.setData(RULE_DRAGGED, rule.key)}
       onKeyDown={onKeyDown}
-      aria-label={`Move ${rule.name}: arrow up or down`}
+      {...cell}
+      aria-label={`Move ${called}: Alt + arrow up or down`}
       className="inline-flex size-7 cursor-grab items-center justify-center rounded-xs align-middle text-muted hover:bg-tint"
     >
       <GripVertical size={16} aria-hidden="true" />

@@ -2,30 +2,38 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { Plus } from "lucide-react";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useParams } from "react-router";
 import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Facet } from "../../ui/facet";
-import { useKept, useScrollKept } from "../../ui/kept";
+import { focusSoon } from "../../ui/focus";
+import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
+import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { moved } from "../fields/field-draft";
 import { type FormView, useForm } from "../frame/form";
+import { useTieToPlan } from "../plan/queries";
+import { columnOf, moveAmongCells, REWRITE } from "./cells";
 import { ChosenRules } from "./chosen-rules";
 import { MOMENT_WORDS, MOMENTS, type Moment, type RuleView, severityOf } from "./draft";
 import { useAdjustRules, useOrderRules, useRemoveRules } from "./queries";
 import { FILTERS, type Filter, GROUPINGS, type Grouping, linesOf, shownOf } from "./register";
 import { RuleEditor } from "./rule-editor";
 import { COLUMNS, RULE_DRAGGED, RuleRow } from "./rule-row";
-import { moveAmongMarks } from "./severity-mark";
 import { ToolSheets } from "./tool-sheets";
 
 const NEW = "new";
 const ROW_HEIGHT = 68;
 const ROWS_BEYOND = 12;
-type Showing = { search: string; filter: Filter; grouping: Grouping };
-const EVERYTHING: Showing = { search: "", filter: "all", grouping: "order" };
+const LONGEST_NAME = 200; // characters
+/** As the address says it: what is looked for and shown, in which groups, and what is open. A new
+ * rule can be about a field, or come from a line of the plan.
+ */
+const USUAL = { search: "", show: "all", group: "order", rule: "", about: "", line: "" };
+const EVERYTHING = { search: "", show: "all", group: "order" };
 
 export function RulesPage() {
   const { formKey = "" } = useParams();
@@ -33,44 +41,50 @@ export function RulesPage() {
   return form ? <Rules key={formKey} form={form} /> : null;
 }
 
-/** What the address asks for: a rule to be opened, or a filter. */
-function useAsked() {
-  const [asked, setAsked] = useSearchParams();
-  const rule = asked.get("rule");
-  const show = FILTERS.find(({ value }) => value === asked.get("show"))?.value;
-  return { rule, show, done: () => setAsked({}, { replace: true }) };
-}
-
 function Rules({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
-  const asked = useAsked();
-  const showing = useKept<Showing>(`register:${form.key}`, EVERYTHING);
+  const [asked, ask] = useAddress(USUAL);
   useScrollKept(`register-place:${form.key}`);
-  const [open, setOpen] = useState<string | null>(null);
   const [added, setAdded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const adjust = useAdjustRules(form.key);
   const order = useOrderRules(form.key);
   const remove = useRemoveRules(form.key);
-  const { search, filter, grouping } = showing.value;
-  const shown = useMemo(() => shownOf(form, search, filter), [form, search, filter]);
-  const show = (part: Partial<Showing>) => showing.change((before) => ({ ...before, ...part }));
-
-  useEffect(() => {
-    if (asked.show) show({ filter: asked.show, search: "" });
-    if (asked.rule) {
-      show(EVERYTHING);
-      setOpen(asked.rule);
-    }
-    if (asked.show || asked.rule) asked.done();
-  });
-  useKey("n", () => setOpen(NEW), mayEdit);
+  const tie = useTieToPlan(form);
+  const begin = useRef<HTMLButtonElement>(null);
+  const { search } = asked;
+  const filter = FILTERS.find(({ value }) => value === asked.show)?.value ?? "all";
+  const grouping = GROUPINGS.find(({ value }) => value === asked.group)?.value ?? "order";
+  const open = asked.rule || null;
+  // What was opened is shown, whatever else is.
+  const shown = useMemo(() => {
+    const fitting = new Set(shownOf(form, search, filter));
+    return form.rules.filter((view) => fitting.has(view) || view.rule.key === open);
+  }, [form, search, filter, open]);
+  const openNew = () => ask({ rule: NEW, about: "", line: "" });
+  useKey("n", openNew, mayEdit);
+  const line = form.plan.find(({ key }) => key === asked.line);
+  const begun = {
+    ...(asked.about && { target: asked.about }),
+    ...(line && { name: line.text.slice(0, LONGEST_NAME) }),
+  };
   function reveal(key: string, rewrite: boolean) {
-    show(EVERYTHING);
-    if (rewrite) setOpen(key);
-    else setAdded(key);
+    if (line && !rewrite) tie.mutate({ line, rule: key });
+    ask({ ...EVERYTHING, rule: rewrite ? key : "", about: "", line: "" });
+    if (!rewrite) setAdded(key);
   }
-  const close = (key: string) => setOpen((now) => (now === key ? null : now));
+  const latest = useRef(open);
+  latest.current = open;
+  const close = useCallback(
+    (key: string) => {
+      if (latest.current === key) ask({ rule: "", about: "", line: "" });
+      focusSoon(
+        () => document.querySelector<HTMLElement>(`[data-rewrite="${key}"]`) ?? begin.current,
+      );
+    },
+    [ask],
+  );
+  const openRule = useCallback((key: string) => ask({ rule: key, about: "", line: "" }), [ask]);
   const choose = useCallback((key: string, take: boolean) => {
     setChosen((before) => {
       const next = new Set(before);
@@ -89,7 +103,7 @@ function Rules({ form }: { form: FormView }) {
     (key: string, by: -1 | 1) => {
       meant.current = moved(meant.current, key, by);
       put(meant.current);
-      requestAnimationFrame(() => document.getElementById(`move-rule-${key}`)?.focus());
+      focusSoon(() => document.getElementById(`move-rule-${key}`));
     },
     [put],
   );
@@ -100,13 +114,13 @@ function Rules({ form }: { form: FormView }) {
     put(next);
   }
   return (
-    <main id="main" className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title="Rules" of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <SearchBox
           label="Search the rules"
           placeholder="Search names, sentences, messages"
           value={search}
-          onChange={(next) => show({ search: next })}
+          onChange={(next) => ask({ search: next })}
         />
         <span className="mr-auto">
           Showing{" "}
@@ -114,38 +128,45 @@ function Rules({ form }: { form: FormView }) {
             label="Which rules are shown"
             value={filter}
             groups={[{ options: FILTERS }]}
-            onChoose={(next) => show({ filter: next as Filter })}
+            onChoose={(next) => ask({ show: next })}
           />{" "}
           <ChoicePart
             label="In which groups"
             value={grouping}
             groups={[{ options: GROUPINGS }]}
-            onChoose={(next) => show({ grouping: next as Grouping })}
+            onChoose={(next) => ask({ group: next })}
           />
         </span>
         {mayEdit && (
           <>
             <ToolSheets form={form} />
-            <Button look="solid" onClick={() => setOpen(NEW)}>
+            <Button ref={begin} look="solid" onClick={openNew}>
               <Plus size={18} aria-hidden="true" /> New rule
             </Button>
           </>
         )}
       </div>
-      {open === NEW && (
-        <RuleEditor form={form} view={null} onClose={() => close(NEW)} onAdded={reveal} />
+      {open === NEW && mayEdit && (
+        <RuleEditor
+          key={`${asked.about}:${asked.line}`}
+          form={form}
+          view={null}
+          begun={begun}
+          onClose={() => close(NEW)}
+          onAdded={reveal}
+        />
       )}
       <Register
         form={form}
         shown={shown}
         grouping={grouping}
-        open={open}
+        open={mayEdit ? open : null}
         mayEdit={mayEdit}
         chosen={chosen}
         filter={filter}
-        onFilter={(next) => show({ filter: next })}
+        onFilter={(next) => ask({ show: next })}
         onChoose={choose}
-        onOpen={setOpen}
+        onOpen={openRule}
         onClose={close}
         onAdded={reveal}
         added={added}
@@ -171,7 +192,7 @@ function Rules({ form }: { form: FormView }) {
             : "No rule fits. Clear the search, or show all rules again."}
         </p>
       )}
-    </main>
+    </Page>
   );
 }
 
@@ -202,6 +223,7 @@ function Register(props: RegisterProps) {
   const { form, shown, grouping, open, mayEdit, chosen } = props;
   const lines = useMemo(() => linesOf(form, shown, grouping), [form, shown, grouping]);
   const box = useRef<HTMLTableElement>(null);
+  const [column, setColumn] = useState(REWRITE);
   const [top, setTop] = useState(0);
   useLayoutEffect(() => {
     const place = () => setTop(box.current?.offsetTop ?? 0);
@@ -232,7 +254,7 @@ function Register(props: RegisterProps) {
     if (arrived < 0) return;
     scrollTo(arrived, { align: "center" });
     const rewrite = `[data-rewrite="${added}"]`;
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(rewrite)?.focus());
+    focusSoon(() => box.current?.querySelector<HTMLElement>(rewrite));
   }, [arrived, added, scrollTo]);
   const items = rows.getVirtualItems();
   const above = (items[0]?.start ?? top) - top;
@@ -243,7 +265,8 @@ function Register(props: RegisterProps) {
       aria-label={`Rules of ${form.name}`}
       aria-rowcount={lines.length + 1}
       className="w-full table-fixed border-b border-edge"
-      onKeyDown={moveAmongMarks}
+      onKeyDown={moveAmongCells}
+      onFocus={(event) => setColumn((now) => columnOf(event.target) ?? now)}
     >
       <Head {...props} />
       <tbody>
@@ -299,6 +322,7 @@ function Register(props: RegisterProps) {
                 row={item.index}
                 mayEdit={mayEdit}
                 chosen={chosen.has(key)}
+                column={column}
                 onChoose={props.onChoose}
                 onOpen={props.onOpen}
                 onAdjust={props.onAdjust}
@@ -339,9 +363,11 @@ function Head(props: RegisterProps) {
             />
           )}
         </td>
-        <th className="text-muted">Rule</th>
+        <th scope="col" className="text-muted">
+          Rule
+        </th>
         {MOMENTS.map((moment) => (
-          <th key={moment} className="w-30">
+          <th key={moment} scope="col" className="w-30">
             <MomentHead
               form={form}
               moment={moment}
@@ -350,7 +376,9 @@ function Head(props: RegisterProps) {
             />
           </th>
         ))}
-        <th className="w-16 text-muted">In use</th>
+        <th scope="col" className="w-16 text-muted">
+          In use
+        </th>
       </tr>
       {props.chosenBar && (
         <tr>

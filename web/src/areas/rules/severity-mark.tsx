@@ -1,7 +1,8 @@
-// One severity at one moment; a click or a key steps it.
+// One severity at one moment; a click or a key steps it, and a figure sets it.
 import type { KeyboardEvent } from "react";
 import { Facet, type Level } from "../../ui/facet";
-import { MOMENT_WORDS, type Moment, type Severity, step } from "./draft";
+import { type CellProps, COLUMN_OF } from "./cells";
+import { LADDER, ladder, MOMENT_WORDS, type Moment, type Severity, step } from "./draft";
 
 type Props = {
   rule: string;
@@ -9,7 +10,8 @@ type Props = {
   severity: Severity;
   onStep: (next: Severity) => void;
   disabled?: boolean;
-  row?: number;
+  /** Its place in the register, where it stands there. */
+  cell?: (column: number) => CellProps;
   /** Whether breaking the rule holds the record: then saving and submitting are settled. */
   holds?: boolean;
 };
@@ -21,12 +23,21 @@ export const SEVERITY_WORDS: Record<Severity, string> = {
   block: "block",
 };
 
-export function SeverityMark({ rule, moment, severity, onStep, disabled, row, holds }: Props) {
+/** What a key makes of a severity; undefined: nothing. A figure says which: 0 nothing, 3 block. */
+function keyed(key: string, severity: Severity, moment: Moment) {
+  if (key === "+") return step(severity, moment, 1);
+  if (key === "-" || key === "−") return step(severity, moment, -1);
+  const named = /^[0-9]$/.test(key) ? LADDER[Number(key)] : undefined;
+  return named && ladder(moment).includes(named) ? named : undefined;
+}
+
+export function SeverityMark({ rule, moment, severity, onStep, disabled, cell, holds }: Props) {
   function onKeyDown(event: KeyboardEvent<HTMLButtonElement>) {
-    const by = event.key === "+" ? 1 : event.key === "-" || event.key === "−" ? -1 : 0;
-    if (by === 0) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const next = keyed(event.key, severity, moment);
+    if (next === undefined) return;
     event.preventDefault();
-    onStep(step(severity, moment, by));
+    onStep(next);
   }
   if (holds && moment !== "entry") {
     const level = moment === "save" ? "hold" : "block";
@@ -40,9 +51,10 @@ export function SeverityMark({ rule, moment, severity, onStep, disabled, row, ho
     <button
       type="button"
       disabled={disabled}
-      data-mark={row === undefined ? undefined : `${row}-${moment}`}
+      {...cell?.(COLUMN_OF[moment])}
       onClick={() => onStep(step(severity, moment, 1))}
       onKeyDown={onKeyDown}
+      title={disabled ? undefined : "Space: one step harder; 0 nothing, 1 note, 2 warn, 3 block"}
       aria-label={`${MOMENT_WORDS[moment]}: ${SEVERITY_WORDS[severity]} (${rule})`}
       className="inline-flex min-h-8 w-24 items-center gap-2 rounded-xs px-2 text-left enabled:hover:bg-tint disabled:cursor-default"
     >
@@ -57,23 +69,4 @@ export function SeverityMark({ rule, moment, severity, onStep, disabled, row, ho
       )}
     </button>
   );
-}
-
-/** Move between marks with the arrow keys, row by row and moment by moment. */
-export function moveAmongMarks(event: KeyboardEvent<HTMLElement>) {
-  const mark = (event.target as HTMLElement).dataset.mark;
-  if (!mark) return;
-  const [row = "0", moment = "entry"] = mark.split("-");
-  const moments: string[] = ["entry", "save", "submit"];
-  const column = moments.indexOf(moment);
-  const target = {
-    ArrowLeft: [Number(row), column - 1],
-    ArrowRight: [Number(row), column + 1],
-    ArrowUp: [Number(row) - 1, column],
-    ArrowDown: [Number(row) + 1, column],
-  }[event.key];
-  if (!target) return;
-  event.preventDefault();
-  const selector = `[data-mark="${target[0]}-${moments[target[1] ?? 0]}"]`;
-  event.currentTarget.querySelector<HTMLElement>(selector)?.focus();
 }

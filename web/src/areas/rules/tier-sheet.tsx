@@ -4,6 +4,7 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
@@ -14,7 +15,7 @@ type Row = Tiers["rows"][number];
 type Found = Schemas["TiersView"];
 type Props = { form: FormView; onClose: () => void };
 
-const NEW_ROW: Row = { upto: "", included: true, value: "", title: "" };
+const NEW_ROW: Row = { upto: "", included: true, value: null, title: "" };
 
 function begun(form: FormView): Tiers {
   const numbers = form.fields.filter(({ field }) => "unit" in field).map(({ field }) => field.key);
@@ -102,7 +103,10 @@ function Table({ form, start, found, onDone }: TableProps) {
     },
     onSuccess: (keys) => {
       refresh();
-      notify({ text: `The table is stored as ${keys.length} rules.`, undo: () => undo.mutate() });
+      notify({
+        text: `The table is stored as ${counted(keys.length, "rule")}.`,
+        undo: () => undo.mutate(),
+      });
       onDone();
     },
   });
@@ -151,11 +155,11 @@ function Table({ form, start, found, onDone }: TableProps) {
       <table className="mt-3 w-full">
         <thead>
           <tr className="text-left text-muted *:font-normal">
-            <th>From</th>
-            <th>To</th>
-            <th>Proposed</th>
-            <th>Called</th>
-            <th>
+            <th scope="col">From</th>
+            <th scope="col">To</th>
+            <th scope="col">Proposed</th>
+            <th scope="col">Called</th>
+            <th scope="col">
               <span className="sr-only">Take out</span>
             </th>
           </tr>
@@ -252,7 +256,7 @@ function Table({ form, start, found, onDone }: TableProps) {
       </table>
       <Trouble error={store.error} />
       <div className="mt-3 flex gap-2">
-        <Button look="solid" disabled={store.isPending} onClick={() => store.mutate()}>
+        <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
           Store the table
         </Button>
         <Button onClick={() => put({ rows: [...tiers.rows, { ...NEW_ROW }] })}>

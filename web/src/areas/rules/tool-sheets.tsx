@@ -1,24 +1,26 @@
 // The tools that write several rules at once: recipes, and tiers of proposals.
 import { Layers, ScrollText } from "lucide-react";
-import { useState } from "react";
+import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import type { FormView } from "../frame/form";
 import { RecipeSheet } from "./recipe-sheet";
 import { TierSheet } from "./tier-sheet";
 
+const NOTHING_OPEN = { sheet: "" };
+
 export function ToolSheets({ form }: { form: FormView }) {
-  const [open, setOpen] = useState<"recipes" | "tiers" | null>(null);
-  const shut = () => setOpen(null);
+  const [{ sheet }, ask] = useAddress(NOTHING_OPEN);
+  const shut = () => ask(NOTHING_OPEN);
   return (
     <>
-      <Button onClick={() => setOpen("recipes")}>
+      <Button onClick={() => ask({ sheet: "recipes" })}>
         <ScrollText size={16} aria-hidden="true" /> Recipes…
       </Button>
-      <Button onClick={() => setOpen("tiers")}>
+      <Button onClick={() => ask({ sheet: "tiers" })}>
         <Layers size={16} aria-hidden="true" /> Tiers…
       </Button>
-      {open === "recipes" && <RecipeSheet form={form} onClose={shut} />}
-      {open === "tiers" && <TierSheet form={form} onClose={shut} />}
+      {sheet === "recipes" && <RecipeSheet form={form} onClose={shut} />}
+      {sheet === "tiers" && <TierSheet form={form} onClose={shut} />}
     </>
   );
 }

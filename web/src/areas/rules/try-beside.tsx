@@ -4,10 +4,11 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Facet, type Level } from "../../ui/facet";
+import { STATUS_WORDS } from "../bench/outcomes";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { type Attempt, attemptWith, changesOf } from "../form-sheet/judging";
 import type { FormView } from "../frame/form";
-import { entryOf, MOMENT_WORDS, MOMENTS, type Rule, type RuleDraft } from "./draft";
+import { entryOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "./draft";
 
 type Answer = Schemas["RuleAnswer"];
 type Result = Schemas["RuleResult"];
@@ -18,7 +19,6 @@ function useAnswer({ form, draft, replaces }: Props, attempt: Attempt) {
   const entry = entryOf(draft);
   const body = {
     ...entry,
-    rule: { ...entry.rule, name: entry.rule.name || "Unnamed" } as Rule,
     replaces,
     values: attempt.values,
     reasons: attempt.reasons,
@@ -45,18 +45,6 @@ function useAnswer({ form, draft, replaces }: Props, attempt: Attempt) {
   });
 }
 
-const STATUS_WORDS: Record<Result["status"], string> = {
-  unfinished: "unfinished",
-  off: "switched off",
-  out_of_scope: "does not count here",
-  target_not_in_play: "its field is not asked",
-  silent: "says nothing",
-  does_not_apply: "does not apply",
-  nothing_to_judge: "nothing to judge",
-  broken: "fires",
-  kept: "kept",
-};
-
 export function TryBeside(props: Props) {
   const { form, draft } = props;
   const [attempt, setAttempt] = useState(() => attemptWith(form.sheet.starting));
@@ -65,6 +53,9 @@ export function TryBeside(props: Props) {
   const wanted = new Set([...(data?.fields ?? []), ...draft.rule.targets]);
   const fields = form.fields.map((view) => view.field).filter((field) => wanted.has(field.key));
   const sheet = { ...form.sheet, sections: [], compounds: [] };
+  const unfinished = data?.judgement.save.results.some(
+    ({ rule, status }) => rule === data.rule && status === "unfinished",
+  );
   return (
     <section aria-label="Try it here" className="border-hairline lg:border-l lg:pl-5">
       <div className="mb-1 flex items-center">
@@ -73,8 +64,8 @@ export function TryBeside(props: Props) {
           Start again
         </Button>
       </div>
-      {tried.isError ? (
-        <p className="text-muted">Once the rule is mended, it can be tried here.</p>
+      {tried.isError || unfinished || fields.length === 0 ? (
+        <p className="text-muted">Once the rule is whole, it can be tried here.</p>
       ) : (
         <>
           <FormSheet
@@ -113,7 +104,7 @@ function Says({ answer: { rule, judgement } }: { answer: Answer }) {
   }));
   const told = results.find(({ result }) => result?.status === "broken") ?? results.at(-1);
   return (
-    <div role="status" aria-label="What the rule says" className="mt-2">
+    <div role="status" aria-live="off" aria-label="What the rule says" className="mt-2">
       <dl className="flex gap-6">
         {results.map(({ moment, result }) => (
           <div key={moment}>

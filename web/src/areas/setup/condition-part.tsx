@@ -16,24 +16,25 @@ type Props = {
 
 export function ConditionPart({ form, named, usedBy, onChange }: Props) {
   // Read as the condition of a rule, which it will be.
-  const begun = newRule(form.fields[0]?.field.key ?? "");
+  const begun = newRule(form.fields[0]?.field.key);
   const draft: RuleDraft = {
     rule: { ...begun.rule, when: named.condition } as Rule,
     clauses: named.clauses ? { when: named.clauses } : {},
   };
   const reading = useReading(form.key, draft).data;
-  const names = form.rules.filter(({ rule }) => usedBy.includes(rule.key)).map((v) => v.rule.name);
+  const names = form.rules.filter(({ rule }) => usedBy.includes(rule.key)).map((v) => v.called);
   function change({ rule, clauses }: RuleDraft) {
     const condition = formulaOf(rule, "when") ?? named.condition;
     onChange({ ...named, condition, clauses: clauses.when ?? null });
   }
   const problems = reading?.problems.filter(
-    ({ place }) => place.startsWith("when") || place.startsWith("clauses.when"),
+    ({ place, unsaid }) =>
+      !unsaid && (place.startsWith("when") || place.startsWith("clauses.when")),
   );
   return (
     <div className="mt-1">
       <div className="flex flex-wrap items-baseline gap-x-1 font-serif text-[1.2rem]">
-        <span>It holds when</span>
+        <span>It is met when</span>
         <ClausePlace
           form={form}
           draft={draft}

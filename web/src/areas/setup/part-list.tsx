@@ -1,7 +1,8 @@
 // A list of named parts: added, renamed, moved, and taken out.
 import { ArrowDown, ArrowUp, Plus } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 import { Button } from "../../ui/button";
+import { focusSoon } from "../../ui/focus";
 import { keyFrom, stepped } from "./setup-draft";
 
 type Props<T extends { key: string }> = {
@@ -27,12 +28,20 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
     const key = fixed.has(item.key) ? item.key : keyFrom(label || what, others, what);
     put(at, { ...withLabel(item, label), key });
   }
+  const list = useRef<HTMLUListElement>(null);
+  /** Moves a part; the focus goes with it, so that it can be moved on. */
+  function move(at: number, step: 1 | -1) {
+    if (!items[at + step]) return;
+    onChange(stepped(items, at, step));
+    const way = step < 0 ? "up" : "down";
+    focusSoon(() => list.current?.children[at + step]?.querySelector(`[data-move=${way}]`));
+  }
   const put = (at: number, next: T) => onChange(items.map((one, i) => (i === at ? next : one)));
   return (
     <section aria-label={title} className="mt-6">
-      <h2 className="border-b border-edge pb-1 text-xl">{title}</h2>
+      <h3 className="border-b border-edge pb-1 text-xl">{title}</h3>
       <p className="text-muted">{says}</p>
-      <ul>
+      <ul ref={list}>
         {items.map((item, at) => {
           const label = labelOf(item) || `${what} ${at + 1}`;
           return (
@@ -49,17 +58,19 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
                 <span className="ml-2 mr-auto font-mono text-sm text-muted">{item.key}</span>
                 <Button
                   look="quiet"
-                  disabled={at === 0}
+                  data-move="up"
+                  busy={at === 0}
                   aria-label={`Move ${label} up`}
-                  onClick={() => onChange(stepped(items, at, -1))}
+                  onClick={() => move(at, -1)}
                 >
                   <ArrowUp size={16} aria-hidden="true" />
                 </Button>
                 <Button
                   look="quiet"
-                  disabled={at === items.length - 1}
+                  data-move="down"
+                  busy={at === items.length - 1}
                   aria-label={`Move ${label} down`}
-                  onClick={() => onChange(stepped(items, at, 1))}
+                  onClick={() => move(at, 1)}
                 >
                   <ArrowDown size={16} aria-hidden="true" />
                 </Button>

@@ -8,7 +8,9 @@ import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Line } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
+import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
+import { Page } from "../../ui/page";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { type FormView, useForm, useRefresh } from "../frame/form";
 import { ListInput } from "../rules/list-input";
@@ -53,16 +55,17 @@ function SetupOf({ form }: { form: FormView }) {
     },
   });
   function onKeyDown(event: KeyboardEvent) {
-    if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && kept.dirty) store.mutate();
+    if (isStoreKey(event) && kept.dirty && !store.isPending) store.mutate();
   }
   const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const bases = (forms.data ?? []).filter((one) => one.key !== form.key);
   const fields = form.fields.map(({ field }) => ({ value: field.key, label: field.label }));
   return (
-    <main
-      id="main"
+    <Page
+      title="Set-up"
+      of={form.name}
       className="mx-auto w-full max-w-5xl px-6 py-5"
-      onKeyDown={mayEdit ? onKeyDown : undefined}
+      {...(mayEdit && { onKeyDown })}
     >
       {form.problems.length > 0 && (
         <div className="mb-3 text-madder">
@@ -188,7 +191,7 @@ function SetupOf({ form }: { form: FormView }) {
           <span className="flex gap-2">
             <Button
               look="solid"
-              disabled={!kept.dirty || store.isPending}
+              busy={!kept.dirty || store.isPending}
               onClick={() => store.mutate()}
             >
               Store the set-up
@@ -207,6 +210,6 @@ function SetupOf({ form }: { form: FormView }) {
         )}
       </div>
       <SharedLists form={form} mayEdit={mayEdit} />
-    </main>
+    </Page>
   );
 }

@@ -3,6 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { Trouble } from "../../ui/trouble";
 import { ChoiceLines } from "../fields/choice-lines";
 import { choicesFrom, linesOf } from "../fields/field-draft";
@@ -19,7 +20,7 @@ export function SharedLists({ form, mayEdit }: Props) {
   const known = lists.data?.map(({ choices }) => choices.key) ?? [];
   return (
     <section aria-label="Shared lists of choices" className="mt-8">
-      <h2 className="border-b border-edge pb-1 text-xl">Shared lists of choices</h2>
+      <h3 className="border-b border-edge pb-1 text-xl">Shared lists of choices</h3>
       <p className="text-muted">
         Kept for all forms. A change reaches every form that uses the list at once, as a draft.
       </p>
@@ -33,7 +34,7 @@ export function SharedLists({ form, mayEdit }: Props) {
               <p className="flex items-baseline gap-2">
                 <span>{entry.choices.label}</span>
                 <span className="text-muted">
-                  {entry.choices.choices.length} choices
+                  {counted(entry.choices.choices.length, "choice")}
                   {entry.used_by.length > 0 ? `, used by ${entry.used_by.join(", ")}` : ", unused"}
                 </span>
                 {mayEdit && (
@@ -108,7 +109,7 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
       </div>
       <Trouble error={store.error} />
       <span className="mt-2 flex gap-2">
-        <Button look="solid" disabled={store.isPending} onClick={() => store.mutate()}>
+        <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
           Store the list
         </Button>
         <Button onClick={onDone}>Close</Button>

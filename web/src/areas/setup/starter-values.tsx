@@ -2,6 +2,7 @@
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { DayInput } from "../../ui/day-input";
 import type { FormView } from "../frame/form";
 import { answersOf } from "../rules/operand-part";
 
@@ -28,6 +29,12 @@ export function StarterValues({ form, starter, onChange }: Props) {
                 placeholder="which answer?"
                 groups={[{ options: answers.map((a) => ({ value: a.value, label: a.label })) }]}
                 onChoose={(next) => put({ ...starter.values, [key]: next })}
+              />
+            ) : view?.field.type === "date" ? (
+              <DayInput
+                label={`Value of ${label} in ${starter.label}`}
+                value={value}
+                onChange={(next) => put({ ...starter.values, [key]: next })}
               />
             ) : (
               <input

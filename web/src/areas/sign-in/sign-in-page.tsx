@@ -2,9 +2,10 @@ import { type FormEvent, useState } from "react";
 import { useSignIn } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
+import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 
-export function SignInPage() {
+export function SignInPage({ ended }: { ended: boolean }) {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useSignIn();
@@ -13,7 +14,11 @@ export function SignInPage() {
     signIn.mutate({ name, password });
   }
   return (
-    <main className="mx-auto grid min-h-screen max-w-5xl items-center gap-16 px-8 md:grid-cols-2">
+    <Page
+      title="Sign in"
+      heading={null}
+      className="mx-auto grid min-h-screen max-w-5xl items-center gap-16 px-8 md:grid-cols-2"
+    >
       <div>
         <img src="/mark.svg" alt="" width="56" height="56" />
         <h1 className="mt-4 text-5xl">Thistlequartz</h1>
@@ -34,6 +39,11 @@ export function SignInPage() {
       </div>
       <form onSubmit={submit} className="border-t border-b border-hairline py-8">
         <h2 className="text-2xl">Sign in</h2>
+        {ended && (
+          <p role="status" className="mt-2">
+            Your session has ended. Sign in again: what you typed is kept for you in this tab.
+          </p>
+        )}
         <label className="mt-4 block">
           Name
           <input
@@ -56,10 +66,10 @@ export function SignInPage() {
           />
         </label>
         <Trouble error={signIn.error} />
-        <Button look="solid" type="submit" className="mt-3" disabled={signIn.isPending}>
+        <Button look="solid" type="submit" className="mt-3" busy={signIn.isPending}>
           Sign in
         </Button>
       </form>
-    </main>
+    </Page>
   );
 }

@@ -1,0 +1,31 @@
+// Whether saving or submitting will go through, in a few words.
+import { counted } from "../../ui/counts";
+import type { Level } from "../../ui/facet";
+import type { Judgement } from "./judging";
+
+type Verdict = Judgement["save"];
+
+const LEVEL: Record<Verdict["outcome"], Level> = {
+  clear: "clear",
+  noted: "note",
+  warned: "warn",
+  blocked: "block",
+};
+
+export const levelOf = (verdict: Verdict) => LEVEL[verdict.outcome];
+
+function passingWords({ may_pass, outcome }: Verdict) {
+  if (may_pass) return "goes through";
+  return outcome === "blocked" ? "will be refused" : "needs a reason first";
+}
+
+/** What pressing would do, in a few words. */
+export function readiness(verdict: Verdict) {
+  const said = [
+    verdict.blocks > 0 && counted(verdict.blocks, "block"),
+    verdict.warns > 0 && counted(verdict.warns, "warning"),
+    verdict.notes > 0 && counted(verdict.notes, "note"),
+  ].filter(Boolean);
+  const passing = passingWords(verdict);
+  return said.length > 0 ? `${passing}: ${said.join(", ")}` : passing;
+}

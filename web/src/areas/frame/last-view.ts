@@ -1,0 +1,24 @@
+// How each place of a form was looked at last, so that its link leads back there.
+import { useLayoutEffect } from "react";
+import { useLocation } from "react-router";
+import { onOwnerChange } from "../../ui/owner";
+
+/** What belongs to a list and how it is looked at; what was open in it does not. */
+const VIEW = ["search", "show", "group", "state", "suite", "outcome", "on_hold", "offset"];
+
+const views = new Map<string, string>();
+onOwnerChange(() => views.clear());
+
+/** The address of a place, as it was looked at last. */
+export function lastView(path: string) {
+  return path + (views.get(path) ?? "");
+}
+
+export function useLastView() {
+  const { pathname, search } = useLocation();
+  useLayoutEffect(() => {
+    const asked = [...new URLSearchParams(search)].filter(([name]) => VIEW.includes(name));
+    const kept = new URLSearchParams(asked).toString();
+    views.set(pathname, kept && `?${kept}`);
+  }, [pathname, search]);
+}

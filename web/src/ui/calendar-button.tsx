@@ -1,0 +1,58 @@
+// A calendar beside a field of days, fetched when it is first opened.
+import { CalendarDays } from "lucide-react";
+import { Popover } from "radix-ui";
+import { type KeyboardEvent, lazy, type ReactNode, Suspense, useState } from "react";
+import { dayFrom, isoDay } from "./dates";
+
+const Calendar = lazy(() => import("./calendar"));
+
+type Props = {
+  label: string;
+  value: string;
+  onChoose: (iso: string) => void;
+  /** The field in which the day is typed. */
+  children: ReactNode;
+};
+
+/** A field of days with its calendar: opened by a click, or from the field by Alt + arrow down. */
+export function WithCalendar({ label, value, onChoose, children }: Props) {
+  const [open, setOpen] = useState(false);
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key !== "ArrowDown" || !event.altKey) return;
+    event.preventDefault();
+    setOpen(true);
+  }
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the key belongs to the field inside */}
+      <span className="inline-flex items-center" onKeyDown={onKeyDown}>
+        {children}
+        <Popover.Trigger
+          tabIndex={-1}
+          aria-label={`Calendar for ${label}`}
+          title="Calendar (Alt + arrow down)"
+          className="ml-0.5 inline-flex size-7 items-center justify-center rounded-xs text-muted hover:bg-tint"
+        >
+          <CalendarDays size={16} aria-hidden="true" />
+        </Popover.Trigger>
+      </span>
+      <Popover.Portal>
+        <Popover.Content
+          aria-label={`Calendar for ${label}`}
+          sideOffset={4}
+          className="z-50 rounded-xs border border-edge bg-leaf p-3 font-sans text-base shadow-lg"
+        >
+          <Suspense fallback={<p className="p-4 text-muted">The calendar is being fetched.</p>}>
+            <Calendar
+              chosen={dayFrom(value)}
+              onChoose={(day) => {
+                setOpen(false);
+                onChoose(isoDay(day));
+              }}
+            />
+          </Suspense>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,41 @@
+// Where the focus goes: back to what opened something, or on to what came of it.
+import { useLayoutEffect, useRef } from "react";
+
+const FIELDS =
+  "input:not([type=hidden]):not([tabindex='-1']), textarea, select, [role=combobox], .cm-content";
+const ANY = `${FIELDS}, button, a[href], [tabindex='0']`;
+
+/** The first field inside, or else the first thing that can be reached. */
+export function firstField(box: Element | null | undefined): HTMLElement | null {
+  return box?.querySelector<HTMLElement>(FIELDS) ?? box?.querySelector<HTMLElement>(ANY) ?? null;
+}
+
+/** Whether nothing on the page has the focus. */
+export function focusIsLost() {
+  return !document.activeElement || document.activeElement === document.body;
+}
+
+/** Put the focus somewhere after the next drawing, where it stands there by then. */
+export function focusSoon(find: () => HTMLElement | null | undefined, onlyIfLost = false) {
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      if (!onlyIfLost || focusIsLost()) find()?.focus();
+    }),
+  );
+}
+
+/** When this goes and the focus with it, the focus returns to what had it before. */
+export function useFocusReturned() {
+  const opener = useRef<Element | null>(null);
+  useLayoutEffect(() => {
+    opener.current = document.activeElement;
+  }, []);
+  // With the drawing that takes it away, so that it comes before the net under the whole page.
+  useLayoutEffect(
+    () => () => {
+      const back = opener.current;
+      if (back instanceof HTMLElement) focusSoon(() => (back.isConnected ? back : null), true);
+    },
+    [],
+  );
+}
