@@ -1,6 +1,7 @@
 """A browser on the real server with the real database and the demo."""
 
 import json
+import re
 import subprocess
 import sys
 import threading
@@ -8,10 +9,12 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from tests.private_server import private_folder
 from thistlequartz.demo.names import PASSWORD
+
+from .net import Net
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -22,6 +25,7 @@ SEEN_WITHIN = 15_000
 expect.set_options(timeout=SEEN_WITHIN)
 
 SignIn = Callable[..., Page]
+Window = Callable[..., Page]
 
 
 @pytest.fixture(scope="session")
@@ -53,33 +57,55 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def sign_in(address: str, chromium: Browser) -> Iterator[SignIn]:
-    """Sign in under a name in a browser window of one's own; no page may report an error."""
-    windows, errors = [], []
+def window(address: str, chromium: Browser) -> Iterator[Window]:
+    """Open a browser window of one's own on the sign-in page, with a net under its pages."""
+    windows, net = [], Net()
 
-    def enter(name: str, theme: str = "light") -> Page:
+    def open_window(theme: str = "light") -> Page:
         window = chromium.new_context(
             viewport={"width": 1280, "height": 800}, color_scheme=theme, base_url=address
         )
         windows.append(window)
+        net.spread(window)
         page = window.new_page()
-        page.on("pageerror", lambda error: errors.append(str(error)))
         page.goto("/")
-        page.get_by_label("Name").fill(name)
-        page.get_by_label("Password").fill(PASSWORD)
-        page.get_by_role("button", name="Sign in").click()
+        return page
+
+    yield open_window
+    faults = net.draw_in()
+    for window in windows:
+        window.close()
+    assert faults == []
+
+
+@pytest.fixture
+def sign_in(window: Window) -> SignIn:
+    """Sign in under a name in a window of one's own."""
+
+    def enter(name: str, theme: str = "light") -> Page:
+        page = window(theme)
+        give_name(page, name)
         expect(page.get_by_role("heading", name="Forms")).to_be_visible()
         return page
 
-    yield enter
-    for window in windows:
-        window.close()
-    assert errors == []
+    return enter
+
+
+def give_name(page: Page, name: str) -> None:
+    """Sign in on the page that asks who one is."""
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+
+
+def control(page: Page, name: str) -> Locator:
+    """Save or Submit, as they stand ahead of a form; a long form has them at its end, too."""
+    return page.get_by_role("button", name=re.compile(f"^{name}")).first
 
 
 def open_form(page: Page, place: str) -> None:
     """From the catalogue to a place of the plant accession."""
     page.get_by_role("link", name="Forms").click()
-    page.get_by_role("link", name="Plant accession").click()
+    page.get_by_role("link", name="Plant accession", exact=True).click()
     if place != "Rules":
         page.get_by_role("link", name=place, exact=True).click()

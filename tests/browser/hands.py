@@ -11,43 +11,57 @@ MOST_TABS = 400
 
 
 class Mouse:
-    """Clicks."""
+    """Clicks, and counts what it does: each click, and each text that is written."""
 
     def __init__(self, page: Page) -> None:
         self.page = page
+        self.acts = 0
 
     def press(self, name: str | re.Pattern[str], role: str = "button", within: str = "") -> None:
+        self.acts += 1
         self.reach(self._place(within).get_by_role(role, name=name, exact=True).first, click=True)
 
     def write(self, label: str, text: str, within: str = "") -> None:
+        self.acts += 1
         box = self._place(within).get_by_label(label, exact=True)
         self.reach(box, click=True)
         self.page.keyboard.press("Control+a")
         self.page.keyboard.insert_text(text)
 
-    def choose(self, label: str, option: str, within: str = "") -> None:
+    def choose(self, label: str, option: str, within: str = "", shows: str = "") -> None:
+        """Take an option of a list, which then shows it, or the words given."""
         part = self._place(within).get_by_role("combobox", name=label, exact=True)
-        if part.inner_text() == option:
+        if part.inner_text() in (option, shows):
             return
         self.press(label, "combobox", within)
+        self.acts += 1
         self._take(self.page.get_by_role("option", name=option, exact=True))
-        expect(part).to_have_text(option)
+        expect(part).to_have_text(shows or option)
 
     def pick(self, label: str, *options: str, within: str = "") -> None:
-        """Tick entries of a list that opens, and close it again."""
+        """Tick entries of a list that opens; what is done next closes it."""
         self.press(label, "button", within)
         for option in options:
+            self.acts += 1
             self._take(self.page.get_by_role("menuitemcheckbox", name=option, exact=True))
-        self.page.keyboard.press("Escape")
-        expect(self.page.get_by_role("menu")).to_have_count(0)
 
     def tick(self, label: str) -> None:
+        self.acts += 1
         self.reach(self.page.get_by_label(label, exact=True), click=True)
+
+    def answer(self, group: str, words: str) -> None:
+        """One of the answers that stand side by side."""
+        self.acts += 1
+        radios = self.page.get_by_role("radiogroup", name=group)
+        self._answer(radios, radios.get_by_label(words, exact=True))
 
     def reach(self, what: Locator, *, click: bool = False) -> None:
         expect(what).to_be_visible()
         if click:
             what.click()
+
+    def _answer(self, radios: Locator, wanted: Locator) -> None:
+        wanted.check()
 
     def _take(self, what: Locator) -> None:
         what.click()
@@ -57,26 +71,55 @@ class Mouse:
 
 
 class Keyboard(Mouse):
-    """Presses keys, and moves the focus by the tabulator alone."""
+    """Presses keys, and moves the focus by the tabulator alone; no act may lose the focus."""
+
+    def press(self, name: str | re.Pattern[str], role: str = "button", within: str = "") -> None:
+        super().press(name, role, within)
+        self._keep_focus()
+
+    def write(self, label: str, text: str, within: str = "") -> None:
+        super().write(label, text, within)
+        self._keep_focus()
+
+    def choose(self, label: str, option: str, within: str = "", shows: str = "") -> None:
+        super().choose(label, option, within, shows)
+        self._keep_focus()
+
+    def tick(self, label: str) -> None:
+        super().tick(label)
+        self._keep_focus()
+
+    def _answer(self, radios: Locator, wanted: Locator) -> None:
+        self.reach(radios)
+        for _ in range(radios.get_by_role("radio").count()):
+            if not wanted.is_checked():
+                self.page.keyboard.press("ArrowRight")
+        expect(wanted).to_be_checked()
+        self._keep_focus()
+
+    def _keep_focus(self) -> None:
+        expect(self.page.locator(":focus")).not_to_have_count(0)
 
     def reach(self, what: Locator, *, click: bool = False) -> None:
         expect(what).to_be_visible()
-        aim = what.element_handle()
-        assert aim is not None
-        forth = self.page.evaluate(
+        forth = what.evaluate(
             "aim => !document.activeElement || document.activeElement === document.body ||"
-            " !!(document.activeElement.compareDocumentPosition(aim) & 4)",
-            aim,
+            " !!(document.activeElement.compareDocumentPosition(aim) & 4)"
         )
         for _ in range(MOST_TABS):
             # An element that holds the focus inside, as an editor does, has been reached too.
-            if self.page.evaluate("aim => aim.contains(document.activeElement)", aim):
+            if what.evaluate("aim => aim.contains(document.activeElement)"):
                 break
             self.page.keyboard.press("Tab" if forth else "Shift+Tab")
         else:
             raise AssertionError(f"the keyboard never reached {what}")
         if click and self._is_control(what):
             self.page.keyboard.press("Space" if self._is_box(what) else "Enter")
+
+    def pick(self, label: str, *options: str, within: str = "") -> None:
+        super().pick(label, *options, within=within)
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_role("menu")).to_have_count(0)
 
     def _is_control(self, what: Locator) -> bool:
         return bool(

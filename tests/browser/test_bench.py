@@ -130,7 +130,11 @@ def named(rules: list[dict[str, Any]]) -> list[dict[str, Any]]:
 
 def begin(page: Page, name: str, rules: list[dict[str, Any]]) -> str:
     fields = [TERMS, VALUE, WHY, FIRST, SECOND, TOTAL, RATE]
-    body = {"name": name, "fields": fields, "rules": named(rules)}
+    return begin_with(page, name, fields, named(rules))
+
+
+def begin_with(page: Page, name: str, fields: list[Any], rules: list[dict[str, Any]]) -> str:
+    body = {"name": name, "fields": fields, "rules": rules}
     return str(call(page, "POST", "/forms", body)["key"])
 
 
@@ -267,13 +271,17 @@ def test_circumstances_decide_what_counts(sign_in: SignIn) -> None:
     page.goto(f"/forms/{key}/bench")
     page.get_by_label("Value", exact=True).fill("91")
     row = page.get_by_role("row", name=re.compile("Rule 1"))
-    expect(row).to_contain_text("out of scope")
+    expect(row).to_contain_text("does not count here")
     page.get_by_role("combobox", name="Entry point").click()
     page.get_by_role("option", name="through a link").click()
     expect(row).to_contain_text("It counts from 1 January 2030 on.")
-    page.get_by_label("As of").fill("1 January")
-    expect(page.get_by_text("write the day as 2026-06-12")).to_be_visible()
-    page.get_by_label("As of").fill("2030-01-01")
+    day = page.get_by_label("As of", exact=True)
+    day.fill("1 January")
+    fault = page.get_by_text("“1 January” is not a date")
+    expect(fault).to_have_count(0)
+    day.blur()
+    expect(fault).to_be_visible()
+    day.fill("1 January 2030")
     expect_verdicts(page, "Blocked", "Blocked")
 
 

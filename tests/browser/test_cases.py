@@ -15,7 +15,7 @@ def row(page: Page, name: str):
 
 def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: SignIn) -> None:
     page = sign_in("steward")
-    page.get_by_role("link", name="Mineral accession").click()
+    page.get_by_role("link", name="Mineral accession", exact=True).click()
     page.get_by_role("link", name="Cases", exact=True).click()
     expect(page.get_by_role("link", name="1 of 7 cases does not agree")).to_be_visible()
     page.get_by_role("button", name="disagree 1").click()
@@ -35,7 +35,7 @@ def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: 
     page.get_by_role("button", name="Harder than diamond").click()
     page.get_by_role("button", name="Look at it on the bench").click()
     expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Blocked")
-    expect(page.get_by_label("As of")).to_have_value("2026-06-12")
+    expect(page.get_by_label("As of", exact=True)).to_have_value("12 June 2026")
     page.get_by_role("link", name="Cases", exact=True).click()
 
     page.get_by_role("button", name="A boulder").click()
@@ -57,7 +57,7 @@ def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: 
 
 def test_cases_go_from_one_form_to_a_file_and_back(sign_in: SignIn, tmp_path: Path) -> None:
     page = sign_in("steward")
-    page.get_by_role("link", name="Borrower").click()
+    page.get_by_role("link", name="Borrower", exact=True).click()
     page.get_by_role("link", name="Cases", exact=True).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="JSON").click()

@@ -4,13 +4,13 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from .conftest import SignIn
+from .conftest import SignIn, control
 
 
 def add_field(page: Page, label: str, holds: str) -> None:
     page.get_by_role("button", name="New field").click()
     page.get_by_label("Label", exact=True).fill(label)
-    page.get_by_role("combobox", name="What it holds").click()
+    page.get_by_role("combobox", name="What it takes").click()
     page.get_by_role("option", name=holds, exact=True).click()
 
 
@@ -23,7 +23,7 @@ def labels(page: Page) -> list[str]:
     names = page.get_by_role("button", name=re.compile("^Move ")).evaluate_all(
         "buttons => buttons.map(one => one.getAttribute('aria-label'))"
     )
-    return [name.removeprefix("Move ").removesuffix(": arrow up or down") for name in names]
+    return [name.removeprefix("Move ").removesuffix(": Alt + arrow up or down") for name in names]
 
 
 def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
@@ -44,13 +44,13 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect(page.get_by_text("one choice of 2")).to_be_visible()
     expect(page.get_by_text("a decimal number in km")).to_be_visible()
 
-    handle = page.get_by_role("button", name="Move Means: arrow up or down")
+    handle = page.get_by_role("button", name="Move Means: Alt + arrow up or down")
     handle.focus()
-    page.keyboard.press("ArrowUp")
+    page.keyboard.press("Alt+ArrowUp")
     expect(handle).to_be_focused()
-    page.keyboard.press("ArrowUp")
+    page.keyboard.press("Alt+ArrowUp")
     expect(page.get_by_role("button", name=re.compile("^Move ")).first).to_have_accessible_name(
-        "Move Means: arrow up or down"
+        "Move Means: Alt + arrow up or down"
     )
     assert labels(page) == ["Means", "Trip", "Distance"]
 
@@ -76,18 +76,18 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_label("Means", exact=True).select_option("Boat")
     expect(page.get_by_role("option", name="Cart")).to_have_count(0)
     page.get_by_label("Distance", exact=True).fill("12.5")
-    page.get_by_role("button", name="Save").click()
+    control(page, "Save").click()
     expect(page.get_by_text("Record 1 is saved.")).to_be_visible()
 
 
 def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:
     page = sign_in("steward")
-    page.get_by_role("link", name="Plant accession").click()
+    page.get_by_role("link", name="Plant accession", exact=True).click()
     page.get_by_role("link", name="Fields", exact=True).click()
     page.get_by_role("button", name="rules touch Latitude").click()
     expect(page.get_by_text("Latitude must be from −90 to 90°.")).to_be_visible()
     page.get_by_role("button", name="Change Latitude").click()
-    page.get_by_role("combobox", name="What it holds").click()
+    page.get_by_role("combobox", name="What it takes").click()
     page.get_by_role("option", name="text", exact=True).click()
     page.get_by_role("button", name="Store the field").click()
     told = page.get_by_role("alert")
@@ -108,13 +108,13 @@ def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in
     expect(globe).to_contain_text("Latitude must be from −90 to 90°.")
     page.get_by_role("link", name="Fields", exact=True).click()
     expect(page.get_by_role("button", name="Change Latitude")).to_be_visible()
-    page.get_by_label("mandatory ones only").check()
+    page.get_by_label("needed ones only").check()
     expect(page.get_by_role("button", name=re.compile("^Move "))).to_have_count(6)
 
 
 def test_a_rule_is_copied_made_to_hold_and_seen_to_hold_on_the_bench(sign_in: SignIn) -> None:
     page = sign_in("steward")
-    page.get_by_role("link", name="Mineral accession").click()
+    page.get_by_role("link", name="Mineral accession", exact=True).click()
     page.get_by_role("button", name="Rewrite “The mineral is named”").click()
     page.get_by_role("button", name="Copy it").click()
     name = "The mineral is named (copy)"

@@ -20,28 +20,28 @@ FIELDS = {
     "E-mail": "text",
     "Telephone": "text",
     "Fee": "a decimal number",
-    "Discount": "a decimal number",
+    "Lockers": "a whole number",
     "Terms read": "yes or no",
 }
 CHOICES = {"Purpose": "Study\nFilming\nOther", "Room": "Attic\nCellar\nHall"}
 SENTENCES = {
-    "mandatory": "Guest must be filled in.",
+    "mandatory": "Guest is needed.",
     "range": "Persons must be from 1 to 40.",
     "allowed values": "Room must go with Purpose: Attic or Hall with Study; Cellar with Filming.",
     "format": "E-mail must be an e-mail address, such as",
     "cross-field": "Leaves on must be on or after Arrives on.",
-    "group": "At least one of E-mail or Telephone must be filled in.",
-    "unique": "Guest and Arrives on must be unlike every other record together.",
+    "group": "At least one of E-mail and Telephone must have a value.",
+    "unique": "No two records may share Guest and Arrives on.",
     "elsewhere": "There must be no other record where its Room is this Room and its",
     "entered twice": "E-mail must be entered twice alike.",
     "consent": "Terms read must be agreed to.",
     "open": "When Purpose is Other, Other purpose is asked.",
-    "close": "When Purpose is Filming, Discount is not asked.",
+    "close": "When Purpose is Filming, Lockers is not asked.",
     "lock": "When Guest is blank, Telephone is locked.",
     "wait": "Room waits until Purpose has a value.",
     "derive": "Fee is Persons times 12.",
     "start": "Persons starts as 1.",
-    "propose": "When Persons is more than 10, Discount is proposed as 5.",
+    "propose": "When Persons is more than 10, Lockers is proposed as 5.",
 }
 
 
@@ -58,7 +58,7 @@ def add_fields(hands: Mouse) -> None:
         page.keyboard.press("n")
         hands.write("Label", label)
         if holds != "text":
-            hands.choose("What it holds", holds)
+            hands.choose("What it takes", holds)
         if label in CHOICES:
             hands.write(
                 "Choices, one a line. Write “code = label” to say the code; a dash before a line"
@@ -80,11 +80,11 @@ class Writer:
         self.page.keyboard.press("n")
         expect(self.page.get_by_label("Name", exact=True)).to_be_focused()
         self.page.keyboard.insert_text(f"Rule of {kind}")
-        if says != "must be filled in":
-            self.hands.choose("What must hold", says, within=NEW)
-        if targets != ("Guest",):
-            # The first field is there to begin with.
-            self.hands.pick("Fields the rule is about", "Guest", *targets, within=NEW)
+        if says != "is needed":
+            self.hands.choose(
+                "What must be true", says, within=NEW, shows=says.split(",", maxsplit=1)[0]
+            )
+        self.hands.pick("Fields the rule is about", *targets, within=NEW)
 
     def when(self, field: str, comparison: str, value: str = "", what: str = "condition") -> None:
         self.hands.choose(f"Field of the {what}", field, within=NEW)
@@ -103,11 +103,10 @@ class Writer:
 
 def write_checks(writer: Writer) -> None:
     hands = writer.hands
-    writer.begin("mandatory", "must be filled in", "Guest")
+    writer.begin("mandatory", "is needed", "Guest")
     writer.store()
     writer.begin("range", "must lie between", "Persons")
     hands.write("Lower bound", "1", within=NEW)
-    hands.choose("Upper bound: included or not", "at most", within=NEW)
     hands.write("Upper bound", "40", within=NEW)
     writer.store()
     writer.begin("allowed values", "must be one of", "Room")
@@ -118,14 +117,13 @@ def write_checks(writer: Writer) -> None:
     writer.begin("format", "must be written as", "E-mail")
     hands.choose("Format", "e-mail address", within=NEW)
     writer.store()
-    writer.begin("cross-field", "it must hold that", "Leaves on")
+    writer.begin("cross-field", "it must be true that", "Leaves on")
     writer.when("Leaves on", "is on or after", what="constraint")
     hands.choose("Value of the constraint: what kind", "Arrives on", within=NEW)
     writer.store()
-    writer.begin("group", "together must be filled in", "E-mail", "Telephone")
+    writer.begin("group", "must have a value, at least one of them", "E-mail", "Telephone")
     writer.store()
-    writer.begin("unique", "must be unlike every other record", "Arrives on")
-    hands.pick("Fields the rule is about", "Guest", within=NEW)
+    writer.begin("unique", "no two records may share", "Guest", "Arrives on")
     writer.store()
     writer.begin("elsewhere", "there must be no other record where", "Room")
     writer.when("Room", "is", what="constraint")
@@ -151,7 +149,7 @@ def write_effects(writer: Writer) -> None:
     writer.begin("open", "is asked only then", "Other purpose")
     writer.when("Purpose", "is", "Other")
     writer.store()
-    writer.begin("close", "is not asked then", "Discount")
+    writer.begin("close", "is not asked then", "Lockers")
     writer.when("Purpose", "is", "Filming")
     writer.store()
     writer.begin("lock", "is locked", "Telephone")
@@ -171,8 +169,8 @@ def write_effects(writer: Writer) -> None:
     hands.choose("Always or under a condition", "When", within=NEW)
     writer.when("Persons", "is more than")
     hands.write("Value of the condition", "10", within=NEW)
-    hands.write("Title of the proposal", "Five in a hundred for many", within=NEW)
-    hands.choose("Field proposed for, number 1", "Discount", within=NEW)
+    hands.write("Title of the proposal", "A locker for two", within=NEW)
+    hands.choose("Field proposed for, number 1", "Lockers", within=NEW)
     write_formula(writer, "Formula of the proposed value, number 1", "5")
     writer.store()
 
@@ -206,6 +204,6 @@ def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn, hands: typ
     expect(persons).to_have_value("1")
     persons.fill("41")
     expect(page.get_by_text("492", exact=True)).to_be_visible()
-    expect(page.get_by_text("Five in a hundred for many")).to_be_visible()
+    expect(page.get_by_text("A locker for two")).to_be_visible()
     expect(page.get_by_role("row", name="Rule of range")).to_contain_text("Persons is 41")
     release(page)

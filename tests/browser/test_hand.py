@@ -1,0 +1,153 @@
+"""Where the hand is not stopped: focus, what is kept for whom, what is told when."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .conftest import SignIn, control, give_name, open_form
+from .test_bench import RANGE, WHY, begin, begin_with
+
+NEW = "A new rule"
+
+
+def fill_in_a_record(page: Page, number: str) -> None:
+    open_form(page, "Records")
+    page.get_by_role("link", name="New record").click()
+    page.get_by_label("Accession number", exact=True).fill(number)
+
+
+def test_entries_stay_with_the_person_who_began_them(sign_in: SignIn) -> None:
+    page = sign_in("clerk")
+    fill_in_a_record(page, "QH-P-000011")
+    page.context.clear_cookies(name="thistlequartz_session")  # the session has ended
+    page.get_by_label("Scientific name", exact=True).fill("Quillora tenella")
+    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+    give_name(page, "clerk")
+    fill_in = page.get_by_label("Accession number", exact=True)
+    expect(fill_in).to_have_value("QH-P-000011")
+    control(page, "Save").click()
+    expect(page.get_by_text(re.compile(r"Record \d+ is saved"))).to_be_visible()
+    fill_in_a_record(page, "QH-P-000012")
+    page.get_by_role("button", name="Sign out").click()
+    give_name(page, "approver")
+    expect(page.get_by_text(re.compile("is saved"))).to_have_count(0)
+    open_form(page, "Records")
+    page.get_by_role("link", name="New record").click()
+    expect(fill_in).to_have_value("")
+    assert page.evaluate("Object.values(sessionStorage).join().includes('QH-P-000012')") is False
+
+
+def test_a_view_opened_by_its_address_is_at_rest_and_can_be_left(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.goto("/forms/plant_accession/rules?show=stops_save&rule=latitude_range")
+    page.goto("/forms/plant_accession/rules?show=stops_save&search=globe&rule=not_there")
+    expect(page.get_by_role("switch")).to_have_count(2)
+    rewrite = page.get_by_role("button", name="Rewrite “Latitude lies on the globe”")
+    rewrite.click()
+    expect(page).to_have_url(re.compile("rule="))
+    address = page.url
+    page.get_by_role("button", name="Close", exact=True).click()
+    expect(rewrite).to_be_focused()
+    page.goto(address)
+    expect(page.get_by_label("Upper bound", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("Upper bound", exact=True)).to_have_count(0)
+    page.get_by_role("link", name="Bench").click()
+    expect(page).to_have_title("Bench – Plant accession – Thistlequartz")
+    page.get_by_role("link", name="Rules", exact=True).click()
+    expect(page.get_by_role("switch")).to_have_count(2)
+
+
+def test_ctrl_enter_stores_from_a_list_and_an_open_tick_list(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    key = begin(page, "Stored from a list", [{**RANGE, "upper": {"value": "90"}}])
+    page.goto(f"/forms/{key}/rules")
+    page.get_by_role("button", name="Rewrite “Rule 1”").click()
+    page.get_by_role("combobox", name="What must be true").focus()
+    page.keyboard.press("Control+Enter")
+    expect(page.get_by_role("button", name="Rewrite “Rule 1”")).to_be_focused()
+    expect(page.get_by_role("listbox")).to_have_count(0)
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Fields the rule is about").press("Enter")
+    page.get_by_role("menuitemcheckbox", name="Reason").click()
+    page.keyboard.press("Control+Enter")
+    expect(page.get_by_role("button", name="Rewrite “Reason is needed”")).to_be_focused()
+    expect(page.get_by_role("menu")).to_have_count(0)
+
+
+def test_focus_goes_back_or_on_after_each_act(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    key = begin(page, "Where focus goes", [{**RANGE, "upper": {"value": "90"}}])
+    page.goto(f"/forms/{key}/rules")
+    for opener in ("Recipes…", "Tiers…"):
+        page.get_by_role("button", name=opener).press("Enter")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("button", name=opener)).to_be_focused()
+    rewrite = page.get_by_role("button", name="Rewrite “Rule 1”")
+    rewrite.press("Enter")
+    page.get_by_label("Upper bound", exact=True).fill("91")
+    page.get_by_role("button", name="Drop my changes").press("Enter")
+    expect(rewrite).to_be_focused()
+    page.get_by_role("link", name="Bench").press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+    page.get_by_label("Value", exact=True).fill("95")
+    page.get_by_role("button", name="What would let it through on saving?").press("Enter")
+    page.get_by_role("button", name="Try this").first.press("Enter")
+    expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Clear")
+    assert page.evaluate("document.activeElement !== document.body")
+    page.keyboard.press("Control+Enter")
+    expect(page.get_by_role("dialog").get_by_label("Name", exact=True)).to_be_focused()
+    page.keyboard.press("Escape")
+    box = page.get_by_label("Value", exact=True)
+    box.fill("7")  # nothing is inert after the dialog
+    expect(box).to_have_value("7")
+
+
+def test_nothing_moves_under_a_pointer_that_is_down(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    key = begin(page, "Under the pointer", [{**RANGE, "upper": {"value": "90"}}])
+    page.goto(f"/forms/{key}/bench")
+    page.get_by_label("Value", exact=True).fill("95")
+    expect(page.get_by_role("button", name="Draw where Value passes (F9)")).to_be_visible()
+    below = page.get_by_label("Second", exact=True)
+    place = below.bounding_box()
+    assert place is not None
+    page.mouse.move(place["x"] + 20, place["y"] + place["height"] / 2)
+    page.mouse.down()
+    assert below.bounding_box() == place
+    page.mouse.up()
+    expect(below).to_be_focused()
+
+
+def test_nothing_is_told_of_what_was_not_begun(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    key = begin_with(page, "Begun in peace", [WHY], [])
+    page.goto(f"/forms/{key}/rules")
+    page.get_by_role("button", name="New rule").click()
+    editor = page.get_by_role("region", name=NEW)
+    page.get_by_role("combobox", name="Always or under a condition").click()
+    page.get_by_role("option", name="When", exact=True).click()
+    expect(page.get_by_role("combobox", name="Field of the condition")).to_be_visible()
+    expect(editor.get_by_role("alert")).to_have_count(0)
+    page.get_by_role("button", name="Add the rule").click()
+    expect(editor.get_by_role("alert")).not_to_have_count(0)
+    expect(page.get_by_role("button", name="Rewrite")).to_have_count(0)
+
+
+def test_single_keys_can_be_switched_off_and_actions_are_found_by_name(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.keyboard.press("?")
+    page.get_by_role("checkbox", name=re.compile("^n and")).uncheck()
+    page.keyboard.press("Escape")
+    page.keyboard.press("n")
+    page.keyboard.press("?")
+    expect(page.get_by_role("region", name=NEW)).to_have_count(0)
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Go to, or do").fill("new rule")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("region", name=NEW)).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("region", name=NEW)).to_have_count(0)
