@@ -47,7 +47,7 @@ def what_rules_ask(page: Page) -> None:
     page.get_by_label("Insured value").fill("30,000.00")
     page.get_by_role("button", name="Apply").click()
     page.get_by_text("€ 1,200").wait_for()
-    page.get_by_text("Length of the loan").scroll_into_view_if_needed()
+    page.get_by_label("Insured value").scroll_into_view_if_needed()
     page.mouse.wheel(0, 220)
     shoot(page, "loan")
     new_record(page, "Mineral accession")

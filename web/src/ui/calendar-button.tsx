@@ -1,7 +1,7 @@
 // A calendar beside a field of days, fetched when it is first opened.
 import { CalendarDays } from "lucide-react";
 import { Popover } from "radix-ui";
-import { type KeyboardEvent, lazy, type ReactNode, Suspense, useState } from "react";
+import { type KeyboardEvent, lazy, type ReactNode, Suspense, useRef, useState } from "react";
 import { dayFrom, isoDay } from "./dates";
 
 const Calendar = lazy(() => import("./calendar"));
@@ -17,6 +17,8 @@ type Props = {
 /** A field of days with its calendar: opened by a click, or from the field by Alt + arrow down. */
 export function WithCalendar({ label, value, onChoose, children }: Props) {
   const [open, setOpen] = useState(false);
+  const field = useRef<HTMLSpanElement>(null);
+  const elsewhere = useRef(false);
   function onKeyDown(event: KeyboardEvent) {
     if (event.key !== "ArrowDown" || !event.altKey) return;
     event.preventDefault();
@@ -25,7 +27,7 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the key belongs to the field inside */}
-      <span className="inline-flex items-center" onKeyDown={onKeyDown}>
+      <span ref={field} className="inline-flex items-center" onKeyDown={onKeyDown}>
         {children}
         <Popover.Trigger
           tabIndex={-1}
@@ -40,6 +42,17 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
         <Popover.Content
           aria-label={`Calendar for ${label}`}
           sideOffset={4}
+          onOpenAutoFocus={() => {
+            elsewhere.current = false;
+          }}
+          onInteractOutside={() => {
+            elsewhere.current = true;
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            // Back to the field, unless somebody has pressed something else.
+            if (!elsewhere.current) field.current?.querySelector("input")?.focus();
+          }}
           className="z-50 rounded-xs border border-edge bg-leaf p-3 font-sans text-base shadow-lg"
         >
           <Suspense fallback={<p className="p-4 text-muted">The calendar is being fetched.</p>}>

@@ -1,6 +1,7 @@
 // A month to choose a day from.
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { DayPicker } from "react-day-picker";
+import { isoDay, shownDay } from "./dates";
 
 type Props = { chosen: Date | undefined; onChoose: (day: Date) => void };
 
@@ -10,9 +11,18 @@ function Chevron({ orientation }: { orientation?: "up" | "down" | "left" | "righ
   return orientation === "left" ? <ChevronLeft size={16} /> : <ChevronRight size={16} />;
 }
 
+/** A day as it is said to those who listen: in the one style of the screens. */
+function spoken(day: Date, { selected, today }: { selected?: boolean; today?: boolean }) {
+  const weekday = day.toLocaleDateString("en-GB", { weekday: "long" });
+  const marks = [today && "today", selected && "chosen"].filter(Boolean).join(", ");
+  return [weekday, shownDay(isoDay(day)), marks].filter(Boolean).join(", ");
+}
+
 export default function Calendar({ chosen, onChoose }: Props) {
   return (
     <DayPicker
+      // What was typed may be read only after the calendar has been opened.
+      key={chosen?.getTime()}
       autoFocus
       mode="single"
       required={false}
@@ -24,6 +34,7 @@ export default function Calendar({ chosen, onChoose }: Props) {
       defaultMonth={chosen}
       onSelect={(day, clicked) => onChoose(day ?? clicked)}
       components={{ Chevron }}
+      labels={{ labelDayButton: spoken }}
       classNames={{
         root: "relative",
         nav: "absolute right-0 top-0 flex gap-1",
@@ -41,6 +52,7 @@ export default function Calendar({ chosen, onChoose }: Props) {
         today: "font-semibold underline",
         selected: "bg-thistle text-on-thistle",
         outside: "text-muted",
+        hidden: "invisible",
       }}
     />
   );

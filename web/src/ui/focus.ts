@@ -24,6 +24,13 @@ export function focusSoon(find: () => HTMLElement | null | undefined, onlyIfLost
   );
 }
 
+/** Bring something that is about to be drawn into sight. */
+export function showSoon(find: () => Element | null | undefined) {
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => find()?.scrollIntoView({ block: "nearest" })),
+  );
+}
+
 /** When this goes and the focus with it, the focus returns to what had it before. */
 export function useFocusReturned() {
   const opener = useRef<Element | null>(null);

@@ -248,6 +248,7 @@ function Bench({ form }: { form: FormView }) {
               attempt={plain}
               judgement={judgement}
               at={over ?? within}
+              within={within}
               onPoint={setPointedAt}
               onGoTo={goTo}
               onSwitch={(rule) => {

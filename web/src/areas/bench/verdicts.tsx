@@ -26,6 +26,8 @@ type Props = {
   judgement: Judgement;
   /** The field the pointer or the cursor is in. */
   at: string | null;
+  /** The field the cursor was in last: what is asked about, wherever the pointer passes. */
+  within: string | null;
   onPoint: (fields: readonly string[]) => void;
   onGoTo: (field: string) => void;
   onSwitch: (rule: string) => void;
@@ -50,7 +52,7 @@ const ALL = "all";
 type Only = Status | typeof ALL;
 
 export function Verdicts(props: Props) {
-  const { form, at } = props;
+  const { form, within } = props;
   const judgement = useSteady(props.judgement);
   const [only, setOnly] = useState<Only>(ALL);
   const [here, setHere] = useState(false);
@@ -65,9 +67,10 @@ export function Verdicts(props: Props) {
   const has = (row: Row, status: Status) =>
     row.saving.status === status || row.submitting.status === status;
   const shown = rows.filter(
-    (row) => (only === ALL || has(row, only)) && (!here || !at || row.rule.reads.includes(at)),
+    (row) =>
+      (only === ALL || has(row, only)) && (!here || !within || row.rule.reads.includes(within)),
   );
-  const label = form.fields.find((field) => field.key === at)?.label;
+  const label = form.fields.find((field) => field.key === within)?.label;
   return (
     <>
       <div className="grid grid-cols-[minmax(0,1fr)_9.5rem_9.5rem] gap-x-2 pt-2">
@@ -93,7 +96,7 @@ export function Verdicts(props: Props) {
         )}
         {label && mayEdit && (
           <Link
-            to={`/forms/${form.key}/rules?rule=new&about=${at}`}
+            to={`/forms/${form.key}/rules?rule=new&about=${within}`}
             className="px-2 text-thistle hover:underline"
           >
             new rule about it

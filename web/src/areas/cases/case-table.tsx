@@ -4,6 +4,7 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
+import { showSoon } from "../../ui/focus";
 import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../bench/outcomes";
 import type { FormView } from "../frame/form";
 import { CaseDetails } from "./case-details";
@@ -109,11 +110,14 @@ export function CaseTableView(props: Props) {
                   onChoose(next);
                 }}
                 open={open === row.key}
-                onOpen={() => onOpen(open === row.key ? null : row.key)}
+                onOpen={() => {
+                  onOpen(open === row.key ? null : row.key);
+                  showSoon(() => document.getElementById(`details-${row.key}`));
+                }}
                 onColumn={setColumn}
               />
               {open === row.key && (
-                <tr className="border-b border-hairline">
+                <tr id={`details-${row.key}`} className="border-b border-hairline">
                   <td colSpan={width}>
                     <CaseDetails {...props} row={row} />
                   </td>

@@ -206,7 +206,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
         )}
         {onSay && (
           <span>
-            and then
+            then say
             <ChoicePart
               label="What is said of it next"
               value={first}
