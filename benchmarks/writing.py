@@ -20,10 +20,10 @@ FIELDS, RULES = 200, 1_000
 ROUNDS, PAGES, STEPS = 60, 7, 12
 STEP = """
 () => new Promise((resolve) => {
-  const mark = document.querySelector('[data-mark="3-save"]');
+  const mark = document.querySelector('[data-cell="3-4"]');
   const before = mark.getAttribute("aria-label");
   const watcher = new MutationObserver(() => {
-    const now = document.querySelector('[data-mark="3-save"]').getAttribute("aria-label");
+    const now = document.querySelector('[data-cell="3-4"]').getAttribute("aria-label");
     if (now === before) return;
     watcher.disconnect();
     requestAnimationFrame(() => resolve(performance.now() - start));

@@ -258,3 +258,43 @@ def test_tiers_take_bounds_as_shown_and_leave_untouched_rows_alone():
     made = tiers_rules(tiers, compiled_form(FIELDS, []).fields, form)
     assert [rule.when for rule in made] == ["depth in (0..1000]", "depth in (1000..25000]"]
     assert [Decimal(rule.sets[0].value) for rule in made] == [Decimal("1.5"), Decimal(2)]
+
+
+def written_as_shown(day: date) -> str:
+    return f"{day.day} {day.strftime('%B')} {day.year}"
+
+
+@given(st.dates(date(1000, 1, 1), date(2999, 12, 31)))
+def test_any_day_is_read_as_it_is_shown_wherever_it_stands(day):
+    written = written_as_shown(day)
+    rule = MandatoryRule.model_validate({"key": "r", "in_force_from": written})
+    assert rule.in_force_from == day
+    bound = {"kind": "range", "targets": ["seen"], "upper": {"value": written}}
+    assert sentence(bound) == f"Seen must be on or before {written}."
+
+
+PARTS = {
+    "name": st.sampled_from(["", "Named"]),
+    "when": st.sampled_from([None, "", "wanted = true", "wanted ="]),
+    "targets": st.sampled_from([[], ["depth"], ["note"], ["ticks", "kind"]]),
+    "lower": st.sampled_from([None, {"value": ""}, {"value": "2,500"}, {"value": "low"}]),
+    "upper": st.sampled_from([None, {"value": "80 000", "inclusive": False}]),
+    "severity": st.sampled_from([{"save": "block", "submit": "block"}]),
+}
+
+
+@given(st.fixed_dictionaries(PARTS), st.sampled_from(["range", "mandatory", "open", "lock"]))
+def test_however_unfinished_a_rule_has_a_name_and_stops_nobody_until_it_is_whole(parts, kind):
+    if kind in {"open", "lock"}:
+        parts = {name: part for name, part in parts.items() if name != "severity"}
+        parts["when"] = parts["when"] or ""  # these are never without a condition
+    if kind != "range":
+        parts = {name: part for name, part in parts.items() if name not in {"lower", "upper"}}
+    rule = {"key": "r1", "kind": kind, **parts}
+    form = compile_ruleset(RuleSet(forms=(form_of(FIELDS, [rule]),)), form="form")
+    (rule,) = form.form.rules
+    assert rule.name.strip()
+    if form.problems.get("r1"):
+        judged = form.judge({"depth": 1, "wanted": True}, moment="submit", today=TODAY)
+        assert [result.status for result in judged.results] == ["unfinished"]
+        assert judged.outcome == "clear"

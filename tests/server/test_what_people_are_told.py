@@ -3,6 +3,8 @@
 from urllib.parse import urlencode
 
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from .conftest import FORM, Caller
 
@@ -29,6 +31,15 @@ def test_a_day_that_cannot_be_read_says_how_to_write_it(steward):
     read = steward.get("/api/days?written=1/12/2026").json()
     assert read["day"] is None
     assert "write the month as a word" in read["fault"]
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.text(max_size=40))
+def test_whatever_is_typed_for_a_day_is_a_day_or_says_how_to_write_one(steward, written):
+    read = steward.get(f"/api/days?{urlencode({'written': written})}").json()
+    assert bool(read["day"]) == bool(read["words"])
+    assert not (read["day"] and read["fault"])
+    assert read["day"] or read["fault"] or not written.strip()
 
 
 def test_an_unnamed_rule_is_called_by_its_sentence_everywhere(steward):

@@ -1,10 +1,10 @@
 // All forms as a register, with what can stop or warn in each.
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useAddress } from "../../ui/address";
 import { ChoicePart } from "../../ui/choice-part";
+import { counted } from "../../ui/counts";
 import { Facet, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
@@ -27,6 +27,49 @@ const ONLY = {
   differing: { label: "those whose draft differs", fits: (form: Summary) => form.draft_changed },
 };
 type Only = keyof typeof ONLY;
+/** What is counted of each form; each count leads to what it counts. */
+const COUNTS: {
+  head: string;
+  of: string;
+  that?: string;
+  place: string;
+  count: (form: Summary) => number;
+  level?: Level;
+}[] = [
+  { head: "Fields", of: "field", place: "fields", count: (form) => form.fields },
+  {
+    head: "Needed",
+    of: "needed field",
+    place: "fields?show=needed",
+    count: (form) => form.mandatory_fields,
+  },
+  { head: "Rules", of: "rule", place: "rules", count: (form) => form.rules },
+  {
+    head: "Can warn",
+    of: "rule",
+    that: "that can warn",
+    place: "rules?show=warns",
+    count: (form) => form.can_warn,
+    level: "warn",
+  },
+  {
+    head: "Can stop a save",
+    of: "rule",
+    that: "that can stop a save",
+    place: "rules?show=stops_save",
+    count: (form) => form.can_block_save,
+    level: "block",
+  },
+  {
+    head: "Can stop a submit",
+    of: "rule",
+    that: "that can stop a submit",
+    place: "rules?show=stops_submit",
+    count: (form) => form.can_block_submit,
+    level: "block",
+  },
+  { head: "Records", of: "record", place: "records", count: (form) => form.records },
+];
 const USUAL = { search: "", show: "all" };
 export function CataloguePage() {
   const forms = useQuery({
@@ -89,13 +132,11 @@ function Register({ forms }: { forms: Summary[] }) {
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
           <th scope="col">Form</th>
-          <Head>Fields</Head>
-          <Head>Needed</Head>
-          <Head>Rules</Head>
-          <Head level="warn">Can warn</Head>
-          <Head level="block">Can stop a save</Head>
-          <Head level="block">Can stop a submit</Head>
-          <Head>Records</Head>
+          {COUNTS.map(({ place, head, level }) => (
+            <th key={place} scope="col" className="max-w-24 text-right">
+              {level && <Facet level={level} size={13} />} {head}
+            </th>
+          ))}
           <th scope="col">Release</th>
         </tr>
       </thead>
@@ -115,33 +156,19 @@ function Register({ forms }: { forms: Summary[] }) {
                 </p>
               )}
             </th>
-            <Count form={form} place="fields" count={form.fields} of="fields" />
-            <Count
-              form={form}
-              place="fields?show=needed"
-              count={form.mandatory_fields}
-              of="needed fields"
-            />
-            <Count form={form} place="rules" count={form.rules} of="rules" />
-            <Count
-              form={form}
-              place="rules?show=warns"
-              count={form.can_warn}
-              of="rules that can warn"
-            />
-            <Count
-              form={form}
-              place="rules?show=stops_save"
-              count={form.can_block_save}
-              of="rules that can stop a save"
-            />
-            <Count
-              form={form}
-              place="rules?show=stops_submit"
-              count={form.can_block_submit}
-              of="rules that can stop a submit"
-            />
-            <Count form={form} place="records" count={form.records} of="records" />
+            {COUNTS.map(({ place, of, that, count }) => (
+              <td key={place} className="text-right text-lg">
+                <Link
+                  to={`/forms/${form.key}/${place}`}
+                  aria-label={[counted(count(form), of), that, "in", form.name]
+                    .filter(Boolean)
+                    .join(" ")}
+                  className="underline decoration-hairline hover:text-thistle"
+                >
+                  {count(form).toLocaleString("en")}
+                </Link>
+              </td>
+            ))}
             <td>
               {form.release ? `Release ${form.release.number}` : "Not released"}
               {form.release && form.draft_changed && (
@@ -152,31 +179,6 @@ function Register({ forms }: { forms: Summary[] }) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-function Head({ level, children }: { level?: Level; children: ReactNode }) {
-  return (
-    <th scope="col" className="max-w-24 text-right">
-      {level && <Facet level={level} size={13} />} {children}
-    </th>
-  );
-}
-
-type Counted = { form: Summary; place: string; count: number; of: string };
-
-function Count({ form, place, count, of }: Counted) {
-  const shown = count.toLocaleString("en");
-  return (
-    <td className="text-right text-lg">
-      <Link
-        to={`/forms/${form.key}/${place}`}
-        aria-label={`${shown} ${of} in ${form.name}`}
-        className="underline decoration-hairline hover:text-thistle"
-      >
-        {shown}
-      </Link>
-    </td>
   );
 }
 
