@@ -195,7 +195,7 @@ def meet_it_at_the_desk(hands: Mouse, status: str) -> None:
     expect(
         page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is broken\."))
     ).to_be_visible()
-    message = page.get_by_text("Determined by is needed. This applies when")
+    message = page.get_by_role("main").get_by_text("Determined by is needed. This applies when")
     expect(message).to_be_visible()
     hands.press(re.compile("^Submit"))
     expect(page.get_by_text("The record was not submitted.")).to_be_visible()
