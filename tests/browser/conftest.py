@@ -93,6 +93,7 @@ def sign_in(window: Window) -> SignIn:
 
 def give_name(page: Page, name: str) -> None:
     """Sign in on the page that asks who one is."""
+    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()

@@ -37,6 +37,27 @@ def test_entries_stay_with_the_person_who_began_them(sign_in: SignIn) -> None:
     assert page.evaluate("Object.values(sessionStorage).join().includes('QH-P-000012')") is False
 
 
+def test_every_tab_follows_who_is_there(sign_in: SignIn) -> None:
+    page = sign_in("clerk")
+    other = page.context.new_page()
+    other.goto("/forms/plant_accession/records/new")
+    box = other.get_by_label("Accession number", exact=True)
+    box.fill("QH-P-000013")
+    page.get_by_role("button", name="Sign out").click()
+    expect(other.get_by_role("heading", name="Sign in")).to_be_visible()
+    expect(other.get_by_text("session has ended")).to_have_count(0)
+    give_name(page, "approver")
+    expect(box).to_have_value("")
+    expect(other.get_by_text("Tamsin Oke")).to_have_count(0)
+
+
+def test_a_list_opened_with_an_unknown_choice_shows_everything(sign_in: SignIn) -> None:
+    page = sign_in("clerk")
+    page.goto("/forms/plant_accession/records?state=x&outcome=y&offset=-5")
+    expect(page.get_by_text(re.compile(r"^\d+ records$"))).to_be_visible()
+    expect(page.get_by_label("State")).to_have_value("")
+
+
 def test_a_view_opened_by_its_address_is_at_rest_and_can_be_left(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.goto("/forms/plant_accession/rules?show=stops_save&rule=latitude_range")

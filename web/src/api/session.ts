@@ -11,7 +11,11 @@ export type Right = Visitor["rights"][number];
 /** Says to the other tabs of this browser that somebody has come or left. */
 const otherTabs = new BroadcastChannel("session");
 otherTabs.onmessage = ({ data }: MessageEvent<{ left: string }>) => {
-  if (data.left) forgetAllOf(data.left);
+  if (data.left) {
+    // Who left on purpose finds nothing here, and is not told that a session has ended.
+    if (data.left === ownerName()) setOwner("");
+    forgetAllOf(data.left);
+  }
   queries.invalidateQueries({ queryKey: ["session"] });
 };
 

@@ -21,6 +21,8 @@ export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
   warned: "warn",
 };
 const PAGE = 50;
+const STATES: Summary["state"][] = ["saved", "submitted"];
+const OUTCOMES: Summary["outcome"][] = ["clear", "noted", "warned"];
 const EVERYTHING = { search: "", state: "", outcome: "", on_hold: "", offset: "" };
 
 export function RecordsPage() {
@@ -29,10 +31,10 @@ export function RecordsPage() {
   const form = useForm().data;
   // The choices stand in the address, so that the list keeps its place when one comes back.
   const [asked, change] = useAddress(EVERYTHING);
-  const offset = Number(asked.offset) || 0;
+  const offset = Math.max(0, Math.trunc(Number(asked.offset)) || 0);
   const query = {
-    state: (asked.state || undefined) as Summary["state"] | undefined,
-    outcome: (asked.outcome || undefined) as Summary["outcome"] | undefined,
+    state: STATES.find((state) => state === asked.state),
+    outcome: OUTCOMES.find((outcome) => outcome === asked.outcome),
     on_hold: asked.on_hold === "yes" || undefined,
     search: asked.search,
     offset,
@@ -63,13 +65,13 @@ export function RecordsPage() {
         <Filter
           label="State"
           value={query.state ?? ""}
-          options={["saved", "submitted"]}
+          options={STATES}
           onChange={(value) => ask("state", value)}
         />
         <Filter
           label="Outcome"
           value={query.outcome ?? ""}
-          options={["clear", "noted", "warned"]}
+          options={OUTCOMES}
           onChange={(value) => ask("outcome", value)}
         />
         <label className="flex items-center gap-1.5 text-muted">
