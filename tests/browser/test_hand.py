@@ -96,6 +96,19 @@ def test_ctrl_enter_stores_from_a_list_and_an_open_tick_list(sign_in: SignIn) ->
     expect(page.get_by_role("menu")).to_have_count(0)
 
 
+def test_a_rule_stored_while_its_day_is_being_read_opens_as_it_is_stored(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    key = begin(page, "Stored in haste", [{**RANGE, "upper": {"value": "90"}}])
+    page.goto(f"/forms/{key}/rules")
+    rewrite = page.get_by_role("button", name="Rewrite “Rule 1”")
+    for day in ("1 December 2030", "2 December 2030", "3 December 2030"):
+        rewrite.click()
+        page.get_by_label("in force from", exact=True).fill(day)
+        page.get_by_role("button", name="Store the rule").click()
+        expect(page.get_by_role("rowheader").filter(has_text=f"from {day}")).to_have_count(1)
+        expect(page.get_by_role("region", name="Rewriting “Rule 1”")).to_have_count(0)
+
+
 def test_focus_goes_back_or_on_after_each_act(sign_in: SignIn) -> None:
     page = sign_in("steward")
     key = begin(page, "Where focus goes", [{**RANGE, "upper": {"value": "90"}}])

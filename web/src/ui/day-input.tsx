@@ -34,8 +34,8 @@ export function DayInput({
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [left, setLeft] = useState(true);
-  const latest = useRef(onChange);
-  latest.current = onChange;
+  const latest = useRef({ onChange, value });
+  latest.current = { onChange, value };
   const asked = useSettled(typed ?? "", left ? 0 : READ_AFTER);
   const reading = useQuery({
     queryKey: ["day", asked],
@@ -45,7 +45,7 @@ export function DayInput({
   }).data;
   const day = typed !== null && asked === typed ? reading?.day : undefined;
   useEffect(() => {
-    if (day) latest.current(day);
+    if (day && day !== latest.current.value) latest.current.onChange(day);
   }, [day]);
   useEffect(() => {
     // What was read is shown as it is written, once the field has been left.

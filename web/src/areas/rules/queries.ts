@@ -34,7 +34,8 @@ export function useReading(formKey: string, draft: RuleDraft, replaces: string |
 
 type Storing = { draft: RuleDraft; version: number | null; unfinished: boolean };
 
-export function useStoreRule(formKey: string) {
+/** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
+export function useStoreRule(formKey: string, onStored: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
     mutationFn: ({ draft, version, unfinished }: Storing) =>
@@ -51,7 +52,10 @@ export function useStoreRule(formKey: string) {
               body: { ...entryOf(draft), unfinished, version },
             }),
           ),
-    onSuccess: refresh,
+    onSuccess: async () => {
+      await refresh();
+      onStored();
+    },
   });
 }
 

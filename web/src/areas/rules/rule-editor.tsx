@@ -70,11 +70,14 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const start = begin(form, view, begun);
   const place = view?.rule.key ?? ["new", ...Object.values(begun ?? {})].join(":");
   const kept = useKept<Kept>(`rule:${form.key}:${place}`, start);
-  const { draft, version } = kept.value;
+  // While nothing was changed here, it follows what is stored.
+  const { draft, version } = kept.dirty || !view ? kept.value : start;
   const { rule } = draft;
+  /** Whether it was closed: what is still being read then changes nothing any more. */
+  const closed = useRef(false);
   const replaces = view?.rule.key ?? null;
   const reading = useReading(form.key, draft, replaces);
-  const store = useStoreRule(form.key);
+  const store = useStoreRule(form.key, () => kept.forget(start));
   const remove = useRemoveRules(form.key);
   const [copying, setCopying] = useState(false);
   /** Whether it was to be stored already: then what is still to be said is told too. */
@@ -86,12 +89,13 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     section.current?.scrollIntoView({ block: "nearest" });
   }, []);
   function change(next: RuleDraft) {
-    kept.change({ draft: next, version });
+    if (!closed.current) kept.change({ draft: next, version });
   }
   function set(part: Partial<Rule>) {
     change({ ...draft, rule: { ...rule, ...part } as Rule });
   }
   function close() {
+    closed.current = true;
     kept.forget(start);
     onClose();
   }
