@@ -56,8 +56,9 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
     ? { field: view.field, version: view.version }
     : { field: newField(last), version: null };
   const kept = useKept<Kept>(`field:${form.key}:${view?.field.key ?? "new"}`, start);
-  const { field, version } = kept.value;
-  const store = useStoreField(form.key);
+  // While nothing was changed here, it follows what is stored.
+  const { field, version } = kept.dirty || !view ? kept.value : start;
+  const store = useStoreField(form.key, () => kept.forget(start));
   const remove = useRemoveField(form.key);
   const reading = useFieldReading(form.key, field, view?.field.key ?? null);
   const advice = useSettled(reading.data?.advice, PAUSE) ?? [];
@@ -87,10 +88,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
       { field, version: onTopOf, anyway, needed },
       {
         onSuccess: (stored) => {
-          if (first !== NO_RULE && onSay) {
-            kept.forget(start);
-            return onSay(stored.field.key, first);
-          }
+          if (first !== NO_RULE && onSay) return onSay(stored.field.key, first);
           if (!next || !onNext) return close();
           kept.forget({ field: newField(field.section ?? null), version: null });
           notify({ text: `${stored.field.label} was added.` });

@@ -29,7 +29,8 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
 /** A new field may be needed from the beginning: then it gets its first rule with it. */
 type Storing = { field: Field; version: number | null; anyway: boolean; needed: boolean };
 
-export function useStoreField(formKey: string) {
+/** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
+export function useStoreField(formKey: string, onStored: () => void) {
   const refresh = useRefresh(formKey);
   const path = { form_key: formKey };
   return useMutation({
@@ -47,7 +48,10 @@ export function useStoreField(formKey: string) {
               body: { field, version, anyway },
             }),
           ),
-    onSuccess: refresh,
+    onSuccess: async () => {
+      await refresh();
+      onStored();
+    },
   });
 }
 
