@@ -13,6 +13,7 @@ from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from tests.private_server import private_folder
 from thistlequartz.demo.names import PASSWORD
+from thistlequartz.launch.database import free_port
 
 from .net import Net
 
@@ -32,7 +33,8 @@ Window = Callable[..., Page]
 def address() -> Iterator[str]:
     """The address of a server started as ./start starts it, in a folder of its own."""
     with private_folder() as folder:
-        command = [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", str(folder)]
+        where = ["--folder", str(folder), "--port", str(free_port())]
+        command = [sys.executable, "-m", "thistlequartz.launch.serve", *where]
         server = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
         stuck = threading.Timer(STARTED_WITHIN, server.kill)
         stuck.start()

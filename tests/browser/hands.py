@@ -106,10 +106,17 @@ class Keyboard(Mouse):
             "aim => !document.activeElement || document.activeElement === document.body ||"
             " !!(document.activeElement.compareDocumentPosition(aim) & 4)"
         )
+        aim = what.element_handle()
         for _ in range(MOST_TABS):
             # An element that holds the focus inside, as an editor does, has been reached too.
-            if what.evaluate("aim => aim.contains(document.activeElement)"):
+            reached = aim.evaluate(
+                "aim => aim.isConnected ? aim.contains(document.activeElement) : null"
+            )
+            if reached:
                 break
+            if reached is None:
+                aim = what.element_handle()
+                continue
             self.page.keyboard.press("Tab" if forth else "Shift+Tab")
         else:
             raise AssertionError(f"the keyboard never reached {what}")

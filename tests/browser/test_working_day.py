@@ -252,7 +252,8 @@ def violations(page: Page) -> list[str]:
     page.evaluate("source => window.axe ?? (0, eval)(source)", Path(AXE).read_text())
     dark = page.evaluate("matchMedia('(prefers-color-scheme: dark)').matches")
     found = page.evaluate(
-        "only => axe.run(document, {runOnly: only})", COLOURS if dark else EVERYTHING
+        "only => axe.run(document, {runOnly: only, resultTypes: ['violations'], preload: false})",
+        COLOURS if dark else EVERYTHING,
     )
     return [
         f"{one['id']}: {json.dumps([node['html'][:120] for node in one['nodes'][:3]])}"

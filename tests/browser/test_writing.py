@@ -200,7 +200,7 @@ def test_a_form_begun_from_a_file_takes_what_its_columns_suggest(
 def test_the_plan_shows_what_no_rule_covers_and_the_palette_finds_it(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Borrower", exact=True).click()
-    page.get_by_role("link", name="Plan").click()
+    page.get_by_role("link", name="Plan", exact=True).click()
     line = "Nobody borrows who cannot be reached"
     page.get_by_label("A new line of the plan").fill(line)
     page.keyboard.press("Enter")

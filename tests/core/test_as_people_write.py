@@ -136,7 +136,7 @@ def test_what_is_wrong_is_wrong_and_says_the_mend():
         ({"kind": "mandatory", "targets": ["note"], "in_force_from": "1 December 2026",
           "scope": {"events": ["create"], "entry_points": ["import"], "layouts": ["small"],
                     "roles": ["clerk"]}, "when": 'kind = "a"'},
-         "For new records only, for the role clerk, for imports, on The small form, from"
+         "For new records only, for the role clerk, by import, on The small form, from"
          " 1 December 2026: when Kind is Apple, Note is needed."),
     ],
 )  # fmt: skip
@@ -212,7 +212,7 @@ def test_what_changed_names_reasons_and_circumstances():
     assert words(tried(), tried(by="release 2", entry_point="import", role="approver",
                                 layout="small", today=date(2026, 12, 1))) == [
         "It is judged by release 2, was by the draft.",
-        "It is sent in for imports, was at the desk.",
+        "It is sent in by import, was at the desk.",
         "It is sent in by the role approver, was by clerk.",
         "It stands on The small form, was on the whole form.",
         "It is judged as of 1 December 2026, was 12 June 2026.",

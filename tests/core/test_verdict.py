@@ -123,7 +123,7 @@ def test_a_mark_promises_only_what_is_enforced(judging, severity, mark):
         ({"scope": {"roles": ["clerk", "reader"]}}, {"role": "steward"},
          "It counts for the role clerk or reader only."),
         ({"scope": {"entry_points": ["import"]}}, {"entry_point": "desk"},
-         "It counts only for imports."),
+         "It counts only by import."),
         ({"in_force_from": "2026-06-13"}, {}, "It counts from 13 June 2026 on."),
         ({"in_force_to": "2026-06-11"}, {}, "It counted until 11 June 2026."),
     ],

@@ -5,7 +5,7 @@ from decimal import Decimal
 from itertools import combinations, product
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.conftest import compiled_form
@@ -106,6 +106,7 @@ def unique_cause(condition):
 
 
 @given(conditions(ATOMS))
+@example("(not(d = true) or (a = true and (b = true and c = true)))")
 @settings(max_examples=80, deadline=None)
 def test_parts_shown_alone_are_those_of_the_truth_table(condition):
     """Unique-cause MC/DC (DO-178C; NASA/TM-2001-210876): n parts take at least n + 1 cases."""

@@ -51,6 +51,8 @@ class PrivateMariaDB:
         self.folder = folder
         self.data = folder / "data"
         self.log = folder / "mariadb.log"
+        self.scratch = folder / "tmp"
+        """Its own: on starting, MariaDB clears its folder of temporary tables of other copies."""
         self.durable = durable
         self.socket = self._socket_path()
         self.port = 0
@@ -83,7 +85,7 @@ class PrivateMariaDB:
 
     def start(self) -> None:
         """Set up the data folder where it is missing, start, and wait until it answers."""
-        self.folder.mkdir(parents=True, exist_ok=True)
+        self.scratch.mkdir(parents=True, exist_ok=True)
         new = not (self.data / "mysql").is_dir()
         if new:
             self._install()
@@ -106,6 +108,7 @@ class PrivateMariaDB:
                 f"--user={getpass.getuser()}",
                 f"--auth-root-socket-user={getpass.getuser()}",
                 f"--datadir={self.data}",
+                f"--tmpdir={self.scratch}",
                 "--skip-test-db",
             ],
             capture_output=True,
@@ -123,6 +126,7 @@ class PrivateMariaDB:
             "--no-defaults",
             f"--user={getpass.getuser()}",
             f"--datadir={self.data}",
+            f"--tmpdir={self.scratch}",
             f"--socket={self.socket}",
             f"--port={self.port}",
             f"--bind-address={HOST}",

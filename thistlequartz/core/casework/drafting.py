@@ -5,7 +5,7 @@ condition alone by unique-cause MC/DC; blank, as every new record starts so; and
 ways. What cannot be reached from the ground is left out.
 """
 
-from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from typing import Literal
 
 from thistlequartz.core.evaluation import CompiledForm, CompiledRule, ReadRecord
@@ -84,9 +84,14 @@ class _Drafter:
             self._explorers[here] = Explorer(ground)
         return self._explorers[here]
 
-    def _find(self, one: CompiledRule, shows: Shows) -> Changes | None:
+    def _find(
+        self, one: CompiledRule, shows: Shows, known: Changes | None = None
+    ) -> Changes | None:
+        """The smallest changes that show it; else, where they do, those that are `known` to."""
         explorer, fields = self._explorer(one), deciding_fields(self.form, [one])
         found = explorer.find(fields, shows, BUDGET)
+        if found is None and known is not None and shows(*explorer.at(known)):
+            found = known
         if found is not None:
             return explorer.mended(found, one, shows)
         if one.is_effect:
@@ -181,11 +186,7 @@ class _Drafter:
         answers = self._answers(everything=False)
         standing = self._explorer().around.values
         for row in pairwise_rows(list(answers.values())):
-            changes = {
-                key: entry
-                for key, entry in zip(answers, row, strict=True)
-                if entry != standing.get(key)
-            }
+            changes = _differing(dict(zip(answers, row, strict=True)), standing)
             why = "Every two answers of two governing fields together at least once (pairwise)."
             yield self._draft("pairs", self._said(changes), why, changes, [])
 
@@ -243,11 +244,16 @@ class _Drafter:
                 if assigned in used:
                     continue
                 used.append(assigned)
-                changes = self._find(one, _comes_to(one, decision, assigned))
+                known = _differing(assigned.entries, explorer.around.values)
+                changes = self._find(one, _comes_to(one, decision, assigned), known)
                 if changes is not None:
                     name = f"{one.rule.name}: {self._said(changes)}"
                     why = f"Shows that “{words}” matters alone (MC/DC, unique cause)."
                     yield self._draft("parts", name, why, changes, [one])
+
+
+def _differing(entries: Mapping[str, object], standing: Mapping[str, object]) -> Changes:
+    return {key: entry for key, entry in entries.items() if entry != standing.get(key)}
 
 
 def _alone_in(entry: object, named: Collection[object]) -> bool:

@@ -5,10 +5,8 @@ from collections.abc import Mapping
 from thistlequartz.core.evaluation import CompiledForm, Lookup
 from thistlequartz.core.evaluation.environment import again
 from thistlequartz.core.expression import Declared
+from thistlequartz.core.ruleset import record_title
 from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
-
-NAMING_TEXTS = 2
-"""Texts of a record that people know it by."""
 
 
 def entries_in_words(
@@ -37,9 +35,5 @@ def _shown(value: object, declared: Declared, records: Lookup) -> str:
 def _record(number: str, form: str, declared: Declared, records: Lookup) -> str:
     """“Aldermere Institute · P. Wren (record 12)”."""
     found = records.record(form, number)
-    texts = [
-        str(found.values[key])
-        for key, one in (declared.fields or {}).items()
-        if found and isinstance(one.type, TextType) and found.values.get(key)
-    ][:NAMING_TEXTS]
-    return f"{' · '.join(texts)} (record {number})" if texts else f"record {number}"
+    title = record_title(declared.fields or {}, found.values) if found else ""
+    return f"{title} (record {number})" if title else f"record {number}"

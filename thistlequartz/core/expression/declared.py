@@ -15,6 +15,8 @@ class Declared:
     manner: Manner = PLAIN
     fields: "Vocabulary | None" = None
     """Of a reference: the fields of the form it refers to."""
+    names_record: bool = False
+    """Whether it is one of the texts that people know a record by."""
     condition: bool = False
     """Whether it is a named condition instead of a field."""
 

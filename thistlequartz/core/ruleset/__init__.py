@@ -39,7 +39,7 @@ from .fields import (
 )
 from .hints import drafted_hint
 from .joining import whole_form
-from .language import Language, language_of, vocabulary_of
+from .language import Language, language_of, record_title, vocabulary_of
 from .lowering import Check, LoweredRule, lower_rule
 from .rules import (
     AllowedRow,
@@ -146,6 +146,7 @@ __all__ = [
     "language_of",
     "lower_rule",
     "marks_of",
+    "record_title",
     "rule_sentence",
     "severity_of",
     "vocabulary_of",

@@ -12,8 +12,8 @@ ENTRY_POINT_WORDS: dict[EntryPoint, str] = {
     "desk": "at the desk",
     "handheld": "on a hand-held",
     "link": "through a link",
-    "import": "for imports",
-    "service": "for services",
+    "import": "by import",
+    "service": "by a service",
 }
 
 

@@ -47,6 +47,9 @@ from .fields import (
 MAX_WHOLE_DEPTH = 150
 """Levels of parts within parts of a formula, named conditions unfolded."""
 
+NAMING_TEXTS = 2
+"""Short texts of a form that people know its records by."""
+
 
 @dataclass(frozen=True, slots=True)
 class Language:
@@ -80,12 +83,23 @@ def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabu
             return None
         return vocabulary_of(forms[field.form])
 
+    short = [one.key for one in form.fields if isinstance(one, TextField) and not one.long]
     return {
         field.key: Declared(
-            field.label, type_of(field, form.zone), manner_of(field), referred(field)
+            field.label,
+            type_of(field, form.zone),
+            manner_of(field),
+            referred(field),
+            names_record=field.key in short[:NAMING_TEXTS],
         )
         for field in form.fields
     }
+
+
+def record_title(fields: Vocabulary, values: Mapping[str, object]) -> str:
+    """What people know a record by: the form's first two short texts, where they are filled in."""
+    naming = [key for key, one in fields.items() if one.names_record]
+    return " · ".join(str(values[key]) for key in naming if values.get(key))
 
 
 def type_of(field: Field, zone: str = "UTC") -> ValueType:

@@ -6,6 +6,9 @@ from django.db import models
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.models import Release
 
+LONGEST_TITLE = 200
+"""Characters of a title that are kept."""
+
 
 class State(models.TextChoices):
     """How far a record has come."""
@@ -28,7 +31,7 @@ class Record(models.Model):
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="records")
     number = models.PositiveIntegerField()
     values = models.JSONField()
-    title = models.CharField(max_length=200, default="")
+    title = models.CharField(max_length=LONGEST_TITLE, default="")
     state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
     outcome = models.CharField(max_length=20, choices=Outcome.choices)
     on_hold = models.BooleanField(default=False)

@@ -10,8 +10,8 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.core.evaluation import CompiledForm, Verdict, Waiver
-from thistlequartz.core.ruleset import Moment, TextField
-from thistlequartz.core.values import Value, to_json
+from thistlequartz.core.ruleset import Moment, record_title
+from thistlequartz.core.values import to_json
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.bench.services import Attempt, judge_all, refuse_unknown, verdicts_of
 from thistlequartz.server.bench.shapes import Judgement
@@ -23,7 +23,7 @@ from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import compiled_release, newest_release
 
 from .lookup import DatabaseLookup, number_in
-from .models import Breach, Record, State, UniqueKey
+from .models import LONGEST_TITLE, Breach, Record, State, UniqueKey
 from .uniqueness import MOMENTS_OF, claiming, keys_of
 
 
@@ -247,7 +247,7 @@ def _write(
     verdict = verdicts[MOMENTS_OF[state][-1]]
     values = verdict.stores or {}
     record.values = {key: to_json(value) for key, value in values.items()}
-    record.title = _title(desk.compiled, values)
+    record.title = record_title(desk.compiled.fields, values)[:LONGEST_TITLE]
     record.state = state
     record.outcome = verdict.outcome
     record.on_hold = verdict.on_hold
@@ -303,9 +303,3 @@ def _keep_decisions(
     last = list(verdicts.values())[-1]
     record.applied = [one.rule for one in last.proposals if one.state != "offered"]
     record.save(update_fields=["reasons", "applied"])
-
-
-def _title(compiled: CompiledForm, values: Mapping[str, Value | None]) -> str:
-    """The form's first two short texts, where they are filled in: what people know a record by."""
-    short = [f.key for f in compiled.form.fields if isinstance(f, TextField) and not f.long][:2]
-    return " · ".join(str(values[key]) for key in short if values.get(key))[:200]

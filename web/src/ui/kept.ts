@@ -1,6 +1,6 @@
 // State that outlives leaving the screen, so that moving about loses nothing. It is kept in this
 // browser tab for the person who is signed in, and gone when that person signs out.
-import { useCallback, useEffect, useLayoutEffect, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { ownerName } from "./owner";
 
 const PREFIX = "kept";
@@ -20,14 +20,19 @@ export function forgetAllOf(name: string) {
     if (key.startsWith(begin)) sessionStorage.removeItem(key);
 }
 
-/** Like useState, kept in this browser tab under `key` until `forget` is called. */
+/**
+ * Like useState, kept in this browser tab under `key` until `forget` is called. After `close`
+ * nothing is kept here any more: what was still being read when it was closed comes too late.
+ */
 export function useKept<T>(key: string, initial: T) {
+  const closed = useRef(false);
   const [value, setValue] = useState<T>(() => read<T>(key) ?? initial);
   const [dirty, setDirty] = useState(() => read<T>(key) !== null);
   useEffect(() => {
     if (dirty) sessionStorage.setItem(nameOf(key), JSON.stringify(value));
   }, [key, value, dirty]);
   const change = useCallback((next: T | ((before: T) => T)) => {
+    if (closed.current) return;
     setDirty(true);
     setValue(next);
   }, []);
@@ -39,7 +44,14 @@ export function useKept<T>(key: string, initial: T) {
     },
     [key],
   );
-  return { value, change, forget, dirty };
+  const close = useCallback(
+    (next: T) => {
+      closed.current = true;
+      forget(next);
+    },
+    [forget],
+  );
+  return { value, change, forget, close, dirty };
 }
 
 /** Come back to where the page was scrolled to when its screen was left. */

@@ -6,6 +6,7 @@ import { ChoicePart } from "../../ui/choice-part";
 import { counted } from "../../ui/counts";
 import { dayFrom } from "../../ui/dates";
 import { DayInput } from "../../ui/day-input";
+import { WAYS } from "../frame/entry-points";
 import { type BenchForm, type Circumstances, USUAL } from "./trying";
 
 type Props = {
@@ -15,13 +16,6 @@ type Props = {
 };
 
 const NONE = " ";
-export const ENTRY_POINTS: [Circumstances["entryPoint"], string][] = [
-  ["desk", "at the desk"],
-  ["handheld", "on a hand-held"],
-  ["link", "through a link"],
-  ["import", "by import"],
-  ["service", "by a service"],
-];
 
 function options(pairs: [string, string][]) {
   return [{ options: pairs.map(([value, label]) => ({ value, label })) }];
@@ -66,7 +60,7 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
       <ChoicePart
         label="Entry point"
         value={value.entryPoint}
-        groups={options(ENTRY_POINTS)}
+        groups={[{ options: WAYS }]}
         onChoose={(next) => onChange({ entryPoint: next as Circumstances["entryPoint"] })}
       />
       by a{" "}

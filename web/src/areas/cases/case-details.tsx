@@ -5,13 +5,12 @@ import { Button } from "../../ui/button";
 import { writtenDay } from "../../ui/dates";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
-import { ENTRY_POINTS } from "../bench/circumstances-bar";
 import { OUTCOME_WORDS } from "../bench/outcomes";
+import { wayWords } from "../frame/entry-points";
 import { type FormView, useTurn } from "../frame/form";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
 const AGAIN = ".again";
-const ENTRY_POINT_WORDS: Record<string, string> = Object.fromEntries(ENTRY_POINTS);
 type Props = { form: FormView; rules: CaseTable["rules"]; row: CaseView; mayEdit: boolean };
 
 export function CaseDetails({ form, rules, row, mayEdit }: Props) {
@@ -30,8 +29,7 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
       <section aria-label={`What ${row.case.name} fills in`}>
         <p className="text-muted">
           {said.event === "update" ? "A change" : "A new record"} as of {writtenDay(said.as_of)},{" "}
-          {ENTRY_POINT_WORDS[said.entry_point ?? "desk"]}, by a{" "}
-          {said.role ?? "person without a role"}
+          {wayWords(said.entry_point ?? "desk")}, by a {said.role ?? "person without a role"}
           {row.layout && `, on ${row.layout}`}
         </p>
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4">

@@ -74,7 +74,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
     kept.change({ field: { ...field, ...part } as Field, version });
   }
   function close() {
-    kept.forget(start);
+    kept.close(start);
     onClose();
   }
   const [needed, setNeeded] = useState(false);

@@ -2,6 +2,7 @@
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
+import { PLACES } from "../frame/entry-points";
 import type { FormView } from "../frame/form";
 import type { Rule } from "./draft";
 import { ListInput } from "./list-input";
@@ -16,13 +17,6 @@ const EVENTS = [
   { value: "update", label: "changed records only" },
 ];
 const ROLES = ["steward", "clerk", "approver"].map((role) => ({ value: role, label: role }));
-const ENTRY_POINTS = [
-  { value: "desk", label: "the desk" },
-  { value: "handheld", label: "a hand-held" },
-  { value: "link", label: "a link" },
-  { value: "import", label: "an import" },
-  { value: "service", label: "a service" },
-];
 
 export function Counting({ form, rule, onChange }: Props) {
   const { scope } = rule;
@@ -53,7 +47,7 @@ export function Counting({ form, rule, onChange }: Props) {
         label="Entry points it counts at"
         empty="any entry point"
         values={scope.entry_points}
-        options={ENTRY_POINTS}
+        options={PLACES}
         onChange={(entry_points) =>
           put({ entry_points: entry_points as Rule["scope"]["entry_points"] })
         }

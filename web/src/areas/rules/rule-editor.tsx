@@ -73,8 +73,6 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   // While nothing was changed here, it follows what is stored.
   const { draft, version } = kept.dirty || !view ? kept.value : start;
   const { rule } = draft;
-  /** Whether it was closed: what is still being read then changes nothing any more. */
-  const closed = useRef(false);
   const replaces = view?.rule.key ?? null;
   const reading = useReading(form.key, draft, replaces);
   const store = useStoreRule(form.key, () => kept.forget(start));
@@ -89,14 +87,13 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     section.current?.scrollIntoView({ block: "nearest" });
   }, []);
   function change(next: RuleDraft) {
-    if (!closed.current) kept.change({ draft: next, version });
+    kept.change({ draft: next, version });
   }
   function set(part: Partial<Rule>) {
     change({ ...draft, rule: { ...rule, ...part } as Rule });
   }
   function close() {
-    closed.current = true;
-    kept.forget(start);
+    kept.close(start);
     onClose();
   }
   function save(unfinished = false, onTopOf = version) {
