@@ -95,7 +95,7 @@ KINDS = (
     (at_most_two_choices, 8, "Trees must have at most 2 choices."),
     (hold, 7, "Reason is needed."),
     (reason, 7, "Reason is needed."),
-    (imports_only, 6, "For imports: Mail is needed."),
+    (imports_only, 6, "By import: Mail is needed."),
     (tiers_of_three, 14, "When Area is more than 25,000, Rate is proposed as 20."),
     (exactly_one_of, 8, "Exactly one of Reason and Mail must have a value."),
 )

@@ -1,0 +1,119 @@
+"""One meaning: every engine, and `explain`, says the same of every record."""
+
+from collections import Counter
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from thistlequartz.core.evaluation import CompiledForm, ReadRecord, Verdict, compile_ruleset
+from thistlequartz.core.ruleset import MOMENTS
+
+from ..core.conftest import TODAY
+from .generators import (
+    CHECK_KINDS,
+    CIRCUMSTANCES,
+    EFFECTS,
+    FAULTY,
+    FULL,
+    RECORDS,
+    Neighbours,
+    document_of,
+    rules,
+)
+
+EXAMPLES = 350
+AT_LEAST = 50
+JUDGED = ("broken", "kept", "nothing_to_judge")
+DONE = ("kept", "does_not_apply")
+"""Of an effect: it has it, or not."""
+
+counted: Counter[tuple[str, str, str]] = Counter()
+"""How often each kind came to each status at each moment."""
+
+
+@settings(max_examples=EXAMPLES, deadline=None)
+@given(
+    rules(),
+    st.lists(RECORDS, min_size=1, max_size=2),
+    st.lists(FULL, min_size=3, max_size=3),
+    FAULTY,
+    st.lists(FULL, min_size=2, max_size=4),
+    CIRCUMSTANCES,
+)
+def every_engine_agrees(
+    given_rules: list[dict[str, Any]],
+    some: list[dict[str, Any]],
+    full: list[dict[str, Any]],
+    faulty: dict[str, Any],
+    others: list[dict[str, Any]],
+    circumstances: dict[str, Any],
+) -> None:
+    form = compile_ruleset(document_of(given_rules), form="form")
+    assert form.form_problems == ()
+    asked = {"today": TODAY, **circumstances}
+    screener = form.screener(**asked)
+    before = full[0] if circumstances["event"] == "update" else None
+    lookup = Neighbours([{k: v for k, v in one.items() if "." not in k} for one in others])
+    for values in (*some, *full, faulty):
+        record = form.read(values, stored=before, lookup=lookup)
+        verdicts = {moment: form.judge(record, moment=moment, **asked) for moment in MOMENTS}
+        for moment, verdict in verdicts.items():
+            for rule, result in zip(form.form.rules, verdict.results, strict=True):
+                counted[rule.kind, moment, result.status] += 1
+        screened_as_judged(form, screener.screen(record), verdicts)
+        explained_as_judged(form, record, asked, verdicts)
+
+
+def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Verdict]) -> None:
+    save, submit = verdicts["save"], verdicts["submit"]
+    assert (screened.save, screened.submit) == (save.outcome, submit.outcome)
+    said = [(one.rule, one.message, one.save, one.submit, one.holds) for one in screened.violations]
+    told = []
+    for early, late in zip(save.results, submit.results, strict=True):
+        assert early.rule == late.rule
+        if "broken" in (early.status, late.status):
+            hold = form.written[early.rule].hold  # type: ignore[union-attr]
+            told += [
+                (early.rule, message, early.severity, late.severity, hold)
+                for message in early.messages or late.messages
+            ]
+    assert said == told
+    assert dict(screened.faults) == {k: s.fault for k, s in save.fields.items() if s.fault}
+
+
+def explained_as_judged(
+    form: CompiledForm, record: ReadRecord, asked: Any, verdicts: dict[Any, Verdict]
+) -> None:
+    for rule, result in zip(form.form.rules, verdicts["submit"].results, strict=True):
+        explained = form.explain(rule.key, record, **asked)
+        if result.status != "silent":
+            assert (explained.status, explained.reason) == (result.status, result.reason)
+        told = {one.fields for one in result.messages}
+        answers = {one.fields: one for one in explained.judgements}
+        if explained.status == "broken" and result.status == "broken":
+            assert all(answers[fields].step.answer in ("no", "no answer") for fields in told)
+            assert not any(answers[fields].wanting for fields in told)
+        if explained.status == "does_not_apply" and not rule.changed_fields and explained.when:
+            assert explained.when.answer != "yes" or rule.kind == "start"
+
+
+def test_every_engine_says_the_same_of_every_kind() -> None:
+    """Each kind at least so often violated, satisfied and with nothing to judge, on saving and
+    submitting; each effect at least so often in effect and not.
+    """
+    counted.clear()
+    every_engine_agrees()
+    wanted = [
+        (kind, moment, status)
+        for moment in ("save", "submit")
+        for kind in CHECK_KINDS
+        for status in JUDGED
+    ]
+    effects = sorted({one["kind"] for one in EFFECTS})
+    shown = {one: counted[one] for one in wanted}
+    print("\n" + "\n".join(f"{' '.join(one):45} {count:6}" for one, count in shown.items()))
+    for kind in effects:
+        for status in DONE:
+            shown[kind, "effect", status] = sum(counted[kind, moment, status] for moment in MOMENTS)
+    assert {one: count for one, count in shown.items() if count < AT_LEAST} == {}
