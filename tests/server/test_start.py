@@ -2,6 +2,8 @@
 
 import http.client
 import json
+import os
+import signal
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
@@ -55,9 +57,9 @@ def running(folder: Path) -> dict:
     return json.loads((folder / "running.json").read_text())
 
 
-def status(address: str, path: str = "/api/session") -> int:
+def status(address: str, path: str = "/api/session", **headers: str) -> int:
     connection = http.client.HTTPConnection(urlsplit(address).netloc, timeout=10)
-    connection.request("GET", path)
+    connection.request("GET", path, headers=headers)
     return connection.getresponse().status
 
 
@@ -108,3 +110,17 @@ def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(folder, start)
     (aside,) = (folder / "set-aside").iterdir()
     assert (aside / "password").read_text() == first
     assert "set aside" in server.said
+
+
+def test_a_database_that_went_is_told_and_started_again(folder, start):
+    server = start(folder, "--no-demo")
+    address = running(folder)["address"]
+    signed_in = {"Cookie": "thistlequartz_session=somebody"}
+    assert status(address, **signed_in) == 200
+    mariadb = int((folder / "mariadb" / "mariadb.pid").read_text())
+    os.kill(mariadb, signal.SIGKILL)
+    assert status(address, **signed_in) == 503
+    told = iter(server.stdout)
+    assert any("The database stopped by itself" in line for line in told)
+    assert any("The database answers again." in line for line in told)
+    assert status(address, **signed_in) == 200

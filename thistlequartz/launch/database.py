@@ -175,9 +175,13 @@ class PrivateMariaDB:
         if done.returncode:
             raise DatabaseTrouble(f"The database account could not be made:\n{done.stderr}")
 
+    def is_alive(self) -> bool:
+        """Whether it still runs."""
+        return self.process is not None and self.process.poll() is None
+
     def stop(self) -> None:
         """Shut down cleanly, by the id of the process we started."""
-        if self.process is None or self.process.poll() is not None:
+        if self.process is None or not self.is_alive():
             return
         self.process.terminate()
         try:

@@ -117,6 +117,10 @@ def _serve(folder: Path, options: argparse.Namespace, running: Path) -> None:
             running.write_text(json.dumps({"pid": os.getpid(), "address": address}))
             _announce(address, demo=not options.no_demo)
             while server.poll() is None:
+                if not database.is_alive():
+                    print("The database stopped by itself and is started again.", flush=True)
+                    database.start()
+                    print("The database answers again.", flush=True)
                 if worker.poll() is not None:
                     print("Background work stopped by itself and is started again.", flush=True)
                     worker = _worker(environment)

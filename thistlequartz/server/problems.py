@@ -1,11 +1,13 @@
 """Refusals as RFC 9457 problem details: what is wrong, where, and how to mend it."""
 
 import json
+import logging
 from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.core.serializers.json import DjangoJSONEncoder
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -16,6 +18,7 @@ from thistlequartz.core.expression import Problem
 
 MAX_ERRORS = 50
 """Errors told in one answer."""
+_LOG = logging.getLogger(__name__)
 
 
 class ProblemItem(BaseModel):
@@ -167,6 +170,19 @@ def install(api: NinjaAPI) -> None:
                 "not-found",
                 "This is not here, or no longer.",
                 "Go back to the list and choose again.",
+            )
+        )
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(InterfaceError)
+    def out_of_reach(request: HttpRequest, error: Exception) -> HttpResponse:
+        _LOG.error("The database did not answer %s: %s", request.path, error)
+        return respond(
+            Refusal(
+                503,
+                "no-database",
+                "The database does not answer just now.",
+                "Nothing of this was stored. Wait a moment, then try again.",
             )
         )
 
