@@ -7,8 +7,8 @@ from hypothesis import given, settings
 from thistlequartz.core.evaluation import Step, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
+from ..conformance.generators import CONDITIONS, FIELDS, RECORDS, document_of
 from .conftest import TODAY, form_of
-from .test_screening import CONDITIONS, FIELDS, RECORDS, compiled
 
 LOAN = [
     {"key": "lent", "type": "date"},
@@ -57,7 +57,8 @@ def answers(step: Step) -> list[str]:
 @settings(max_examples=100, deadline=None)
 @given(CONDITIONS, RECORDS)
 def test_the_trace_agrees_with_the_status(when: str, values: dict[str, Any]) -> None:
-    form = compiled([{"kind": "mandatory", "targets": ["mass"], "when": when}])
+    given = document_of([{"kind": "mandatory", "targets": ["mass"], "when": when}])
+    form = compile_ruleset(given, form="form")
     found = form.explain("r0", values, today=TODAY)
     assert found.when is not None
     assert (found.when.answer == "yes") == (found.status != "does_not_apply")

@@ -3,16 +3,19 @@
 Source: OMG DMN 1.4, clause 10.3.4 and its tables, from memory.
 """
 
+from contextlib import suppress
 from datetime import date
 from decimal import Decimal
+from fractions import Fraction
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation.functions import BUILT_IN
 from thistlequartz.core.evaluation.interpretation import TODAY, interpret
-from thistlequartz.core.evaluation.operations import UNREADABLE
 from thistlequartz.core.expression import check_types, read_formula
-from thistlequartz.core.expression.feel.functions import FUNCTIONS
+from thistlequartz.core.functions import FUNCTIONS
+from thistlequartz.core.functions.operations import UNREADABLE
 
 
 def value_of(formula: str, **environment: object) -> object:
@@ -113,7 +116,48 @@ EXAMPLES = {
 
 def test_every_function_is_computed_typed_and_tried_here():
     assert set(EXAMPLES) == set(FUNCTIONS)
-    assert set(BUILT_IN) | {"not"} == set(FUNCTIONS)
+
+
+@pytest.mark.parametrize("one", FUNCTIONS.values(), ids=lambda one: one.name)
+def test_what_is_shown_of_a_function_is_so(one):
+    """Its example is true; where it is strict, null in leaves nothing but null."""
+    assert one.name in one.example
+    assert value_of(one.example) is True
+    for way in one.ways if one.strict else ():
+        needed = [parameter for parameter in way if not parameter.optional]
+        with suppress(TypeError, ValueError, ArithmeticError, AttributeError):
+            assert one.body(*[None for _ in needed]) is None
+
+
+@given(
+    st.sampled_from([one for one in FUNCTIONS.values() if one.inverse]),
+    st.decimals(-20, 20, places=3),
+    st.decimals(-20, 20, places=3),
+    st.sampled_from(["0", "1", "2"]),
+)
+def test_between_two_places_that_an_inverse_names_the_answer_stays_on_one_side(one, a, b, scale):
+    """Of any target: where no named place lies between two values, both answers are on one side."""
+    further = (Decimal(scale),) if any(len(way) > 1 for way in one.ways) else ()
+    target = Fraction(one.body(a, *further))
+    named = one.inverse(frozenset({target}), *further)
+    low, high = sorted((Fraction(a), Fraction(b)))
+    if any(low <= place <= high for place in named):
+        return
+    sides = {(Fraction(one.body(x, *further)) > target) for x in (a, b)}
+    assert len(sides) == 1
+
+
+@given(
+    st.sampled_from([one for one in FUNCTIONS.values() if one.monotone == "rising"]),
+    st.decimals(1, 20, places=3),
+    st.decimals(1, 20, places=3),
+)
+def test_what_is_said_to_rise_never_turns_back(one, a, b):
+    further = (
+        (Decimal(1),) if any(len(way) == 2 and not way[1].repeated for way in one.ways) else ()
+    )
+    low, high = sorted((a, b))
+    assert one.body(low, *further) <= one.body(high, *further)
 
 
 @pytest.mark.parametrize(

@@ -17,9 +17,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation.functions.conversion import written
 from thistlequartz.core.evaluation.interpretation import TODAY, interpret
 from thistlequartz.core.expression import check_types, read_formula, write_formula
+from thistlequartz.core.functions.conversion import written
 
 HERE = Path(__file__).parent
 Ask = Callable[[str], Any]

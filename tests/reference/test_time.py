@@ -9,8 +9,8 @@ from dateutil.relativedelta import relativedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation.functions import BUILT_IN
-from thistlequartz.core.evaluation.operations import add, divide, multiply, subtract
+from thistlequartz.core.functions import FUNCTIONS
+from thistlequartz.core.functions.operations import add, divide, multiply, subtract
 from thistlequartz.core.values import (
     Months,
     read_date_time,
@@ -38,9 +38,9 @@ def test_months_between_two_days_are_those_of_dateutil(begin, end):
     expected = gap.years * 12 + gap.months
     # dateutil counts the last day of a short month as a whole month; FEEL asks for the day itself.
     short = sooner.day > calendar.monthrange(later.year, later.month)[1] == later.day
-    answer = BUILT_IN["years and months duration"](sooner, later)
+    answer = FUNCTIONS["years and months duration"].body(sooner, later)
     assert answer == Months(expected - (1 if short and answer.count < expected else 0))
-    assert BUILT_IN["years and months duration"](later, sooner) == Months(-answer.count)
+    assert FUNCTIONS["years and months duration"].body(later, sooner) == Months(-answer.count)
 
 
 @given(days, st.integers(-10_000, 10_000))
@@ -64,10 +64,10 @@ def test_a_clock_goes_round(clock, length):
 
 @given(days)
 def test_parts_of_a_day_are_those_of_the_calendar(day):
-    assert BUILT_IN["day of year"](day) == Decimal(f"{day:%j}")
-    assert BUILT_IN["day of week"](day) == f"{day:%A}"
-    assert BUILT_IN["month of year"](day) == f"{day:%B}"
-    assert BUILT_IN["week of year"](day) == day.isocalendar().week
+    assert FUNCTIONS["day of year"].body(day) == Decimal(f"{day:%j}")
+    assert FUNCTIONS["day of week"].body(day) == f"{day:%A}"
+    assert FUNCTIONS["month of year"].body(day) == f"{day:%B}"
+    assert FUNCTIONS["week of year"].body(day) == day.isocalendar().week
 
 
 @given(st.timedeltas() | months.map(Months))

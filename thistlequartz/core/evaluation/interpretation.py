@@ -9,15 +9,20 @@ from decimal import Decimal
 from typing import Any, Final
 
 from thistlequartz.core.expression import tree
-from thistlequartz.core.expression.feel.functions import FUNCTIONS
 from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
+from thistlequartz.core.functions import FUNCTIONS, operations
+from thistlequartz.core.functions.operations import (
+    COMPARISONS,
+    UNREADABLE,
+    RangeValue,
+    all_true,
+    any_true,
+    equal,
+)
 from thistlequartz.core.values import Months
 
-from . import operations
 from .environment import NOW, TODAY, Environment, Evaluator, other, stored, variable
-from .functions import BUILT_IN
 from .lookup import folded
-from .operations import COMPARISONS, UNREADABLE, RangeValue, all_true, any_true, equal
 from .record_tests import record_test
 
 MAX_STEPS: Final = 10_000
@@ -143,7 +148,7 @@ def _call(node: tree.Call) -> Evaluator:
     arguments = tuple(interpret(argument) for argument in node.arguments)
     if node.names:
         arguments = _by_place(node, arguments)
-    return _applied(BUILT_IN[node.function], arguments)
+    return _applied(FUNCTIONS[node.function].body, arguments)
 
 
 def _by_place(node: tree.Call, arguments: tuple[Evaluator, ...]) -> tuple[Evaluator, ...]:

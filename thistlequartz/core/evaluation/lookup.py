@@ -7,10 +7,10 @@ from typing import Any, Protocol
 from zoneinfo import ZoneInfo
 
 from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.values import Fault, Reading, ReferenceType, Value, read_value, to_json
 
 from .environment import other
-from .operations import UNREADABLE
 
 
 @dataclass(frozen=True, slots=True)

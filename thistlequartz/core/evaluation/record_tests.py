@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from thistlequartz.core.expression import tree
+from thistlequartz.core.functions.operations import UNREADABLE, all_true, any_true, equal
 
 from .environment import (
     CLOSED,
@@ -14,7 +15,6 @@ from .environment import (
     again,
     stored,
 )
-from .operations import UNREADABLE, all_true, any_true, equal
 
 Interpret = Callable[[tree.Node], Evaluator]
 

@@ -7,6 +7,7 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from typing import Any, Literal
 
 from thistlequartz.core.expression import Vocabulary
+from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -27,7 +28,6 @@ from .circumstances import AT_A_SCREEN, Circumstances
 from .entry import ReadRecord
 from .environment import CLOSED, NOW, TODAY
 from .lookup import for_conditions
-from .operations import ARITHMETIC, UNREADABLE
 from .program import FieldPlan, Program
 
 Shown = Literal["closed", "hidden"]

@@ -15,11 +15,11 @@ from thistlequartz.core.expression import (
     value_words,
     write_formula,
 )
+from thistlequartz.core.functions.operations import UNREADABLE, RangeValue
 from thistlequartz.core.values import Months, ValueType, show_length, show_value
 
 from .findings import Finding
 from .interpretation import interpret
-from .operations import UNREADABLE, RangeValue
 from .rules import CompiledRule
 from .settling import Settled
 from .verdict import Status

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from thistlequartz.core.expression import Vocabulary, tree
+from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Check, RangeRule, Rule
 from thistlequartz.core.ruleset.placeholders import (
     HIGHEST,
@@ -19,7 +20,6 @@ from thistlequartz.core.values import ValueType, show_value
 from .environment import TODAY as THE_DAY
 from .environment import Environment
 from .interpretation import interpret
-from .operations import UNREADABLE
 
 Filler = Callable[[Environment], str]
 

@@ -1,5 +1,6 @@
 """Which arguments a built-in function can take, by their types."""
 
+from thistlequartz.core.functions import Parameter, Shape
 from thistlequartz.core.values import (
     ChoiceType,
     DateTimeType,
@@ -11,7 +12,6 @@ from thistlequartz.core.values import (
 )
 
 from . import tree
-from .feel.functions import Parameter, Shape
 from .shapes import ContextType, DaysType, KnownType, ListType, MonthsType, in_words
 
 SHAPES: dict[Shape, KnownType] = {

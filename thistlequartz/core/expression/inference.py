@@ -1,5 +1,6 @@
 """Type inference: what an expression gives, and what in it cannot work."""
 
+from thistlequartz.core.functions import FUNCTIONS, Parameter
 from thistlequartz.core.values import (
     Choice,
     ChoicesType,
@@ -19,7 +20,6 @@ from . import tree
 from .arithmetic_types import guess, result_type
 from .call_types import SHAPES, fits, matched, shape_words
 from .declared import Vocabulary
-from .feel.functions import FUNCTIONS, Parameter
 from .feel.scoping import HOLDERS
 from .problems import Problem, nearest
 from .shapes import (

@@ -10,12 +10,12 @@ from operator import attrgetter
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from thistlequartz.core.expression import tree
+from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Outcome, Severity
 
 from ..circumstances import Circumstances
 from ..entry import ReadRecord
 from ..environment import NOW, TODAY, Environment
-from ..operations import UNREADABLE
 from ..program import Program
 from ..rules import CompiledCheck, CompiledRule, told
 from ..settling import Settled, settle

@@ -7,24 +7,24 @@ so that the caller can look at samples and say so.
 
 from collections.abc import Iterable, Mapping
 from datetime import date, datetime, timedelta
-from decimal import Decimal
 from fractions import Fraction
-from math import ceil, floor
+from math import floor
 from typing import Any
 
 from thistlequartz.core.expression import Vocabulary, tree
+from thistlequartz.core.functions import FUNCTIONS
+from thistlequartz.core.functions.numbers import around_halves
+from thistlequartz.core.functions.operations import RangeValue, add
 from thistlequartz.core.values import DateTimeType, Months, NumberType
 
 from ..environment import Environment
 from ..interpretation import interpret
-from ..operations import RangeValue, add
 from ..program import Program
 from ..rules import CompiledRule
 from .domain import MICROSECONDS_A_DAY, Place, place_of
 
 Places = frozenset[Place]
 NOWHERE: Places = frozenset()
-MAX_SCALE = 20
 _DAYS_AROUND = 3
 """Days by which moving back by months may miss: the shortest month is three days short."""
 
@@ -110,20 +110,6 @@ def _joined(parts: Iterable[Places]) -> Places:
     return frozenset().union(*parts)
 
 
-def _rounded(targets: Places, scale: int | None) -> Places:
-    """Where a value may be rounded to or past `targets`, half to even, on a grid of `scale`."""
-    if scale is None:
-        return targets
-    step = Fraction(1, 10**scale)
-    near = {
-        whole * step + half
-        for target in targets
-        for whole in (floor(target / step), ceil(target / step))
-        for half in (-step / 2, Fraction(0), step / 2)
-    }
-    return targets | near
-
-
 def _places_of(value: Any) -> Places:
     """The places of a value, or of those in a list or range; texts have none."""
     match value:
@@ -196,7 +182,9 @@ class _Follower:
                 raise _Untraceable
             return targets
         type_ = self.conditions.fields[key].type
-        widened = _rounded(targets, type_.scale) if isinstance(type_, NumberType) else targets
+        widened = targets
+        if isinstance(type_, NumberType) and type_.scale is not None:
+            widened = around_halves(targets, type_.scale) or targets
         return _joined(self.follow(node, widened) for node in self.conditions.derived.get(key, ()))
 
     def _test(self, value: tree.Node, test: tree.Node, ignore_case: bool) -> Places:
@@ -305,23 +293,22 @@ class _Follower:
         match function, arguments:
             case "string length", (tree.Field(key),) if key == self.conditions.swept:
                 return targets
-            case "abs", (subject,):
-                both = targets | frozenset(-target for target in targets) | {Fraction(0)}
-                return self.follow(subject, both)
-            case "floor" | "ceiling", (subject,):
-                wholes = {floor(target) + more for target in targets for more in (-1, 0, 1)}
-                return self.follow(subject, frozenset(map(Fraction, wholes)))
-            case "decimal", (subject, digits):
-                scale = self.constant(digits)
-                if not isinstance(scale, Decimal) or not 0 <= scale <= MAX_SCALE:
-                    raise _Untraceable
-                return self.follow(subject, _rounded(targets, int(scale)))
             case "min" | "max", _:
                 return _joined(self.follow(one, targets) for one in _listed(arguments))
             case "sum", _:
                 return self.follow(self._added(_listed(arguments)), targets)
             case _:
-                raise _Untraceable
+                return self._inverted(function, arguments, targets)
+
+    def _inverted(self, function: str, arguments: tuple[tree.Node, ...], targets: Places) -> Places:
+        """Back through a function whose first argument alone moves, where its record says how."""
+        inverse = FUNCTIONS[function].inverse
+        if inverse is None or any(self.conditions.reads(one) for one in arguments[1:]):
+            raise _Untraceable
+        back = inverse(targets, *map(self.constant, arguments[1:]))
+        if back is None:
+            raise _Untraceable
+        return self.follow(arguments[0], back)
 
     def _added(self, items: tuple[tree.Node, ...]) -> tree.Node:
         """The items of a sum, which skips blanks, as an addition."""

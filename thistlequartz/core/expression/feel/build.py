@@ -9,6 +9,7 @@ from lark.visitors import Transformer_NonRecursive
 
 from thistlequartz.core.expression import tree
 from thistlequartz.core.expression.problems import FormulaError, Position, Problem, nearest
+from thistlequartz.core.functions import FUNCTIONS, Function
 from thistlequartz.core.values import (
     DateType,
     Fault,
@@ -18,8 +19,6 @@ from thistlequartz.core.values import (
     read_time,
     read_value,
 )
-
-from .functions import FUNCTIONS, Function
 
 _ESCAPES = {"n": "\n", "r": "\r", "t": "\t", '"': '"', "'": "'", "\\": "\\"}
 _LITERAL_MAKERS = ("date", "time", "date and time", "duration")

@@ -14,9 +14,9 @@ from lark.exceptions import (
 
 from thistlequartz.core.expression import tree
 from thistlequartz.core.expression.problems import FormulaError, Position, Problem
+from thistlequartz.core.functions import FUNCTIONS
 
 from .build import Builder, refusal
-from .functions import FUNCTIONS
 from .scoping import scoped
 
 MAX_LENGTH = 10_000
@@ -95,4 +95,12 @@ def _parser() -> Lark:
     names = sorted(FUNCTIONS, key=len, reverse=True)
     spelled = "|".join(name.replace(" ", r"\s+") for name in names)
     functions = f"FUNCTION.5: /({spelled})(?=\\s*\\()/"
-    return Lark(f"{grammar}\n{functions}\n", parser="lalr", propagate_positions=True)
+    in_words = {
+        parameter.name
+        for one in FUNCTIONS.values()
+        for way in one.ways
+        for parameter in way
+        if " " in parameter.name
+    }
+    parameters = f"PARAMETER.4: /({'|'.join(sorted(in_words))})(?=\\s*:)/"
+    return Lark(f"{grammar}\n{functions}\n{parameters}\n", parser="lalr", propagate_positions=True)

@@ -20,8 +20,8 @@ from thistlequartz.core.authoring import (
     tiers_in,
 )
 from thistlequartz.core.expression import Segment
-from thistlequartz.core.expression.feel.functions import FUNCTIONS
 from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.describing import read_rule
@@ -42,6 +42,8 @@ class FunctionView(BaseModel):
     """Each way of calling it, with the names of what it takes."""
     result: str
     says: str
+    example: str
+    """A condition with it that is true."""
 
 
 class RecipeView(BaseModel):
@@ -120,6 +122,7 @@ def list_functions(request: HttpRequest) -> list[FunctionView]:
             ],
             result=one.result,
             says=one.says,
+            example=one.example,
         )
         for one in FUNCTIONS.values()
     ]

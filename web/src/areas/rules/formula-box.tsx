@@ -60,7 +60,7 @@ function completions(form: FormView, functions: Schemas["FunctionView"][]): Comp
     label: one.name,
     apply: `${one.name}(`,
     detail: one.says,
-    info: `${one.ways.join("\n")}\n\nGives ${one.result}: ${one.says}.`,
+    info: `${one.ways.join("\n")}\n\nGives ${one.result}: ${one.says}.\n\nTrue: ${one.example}`,
     type: "function",
   }));
   return [...fields, ...conditions, ...NAMES, ...calls];

@@ -6,7 +6,7 @@ from decimal import Decimal
 from functools import reduce
 from typing import Any
 
-from thistlequartz.core.evaluation.operations import (
+from .operations import (
     ARITHMETIC,
     UNREADABLE,
     add,
@@ -17,7 +17,7 @@ from thistlequartz.core.evaluation.operations import (
     equal,
     multiply,
 )
-
+from .record import function
 from .text import position, slice_of
 
 
@@ -151,27 +151,56 @@ def _flatten(values: Any) -> list[Any]:
     return result
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {
-    "list contains": lambda values, element: any_true(equal(v, element) for v in as_list(values)),
-    "count": lambda values: Decimal(len(_filled((as_list(values),)))),
-    "min": _extreme("<"),
-    "max": _extreme(">"),
-    "sum": _sum,
-    "mean": _mean,
-    "median": _median,
-    "product": lambda *values: reduce(multiply, _numbers(values)) if _numbers(values) else None,
-    "stddev": _deviation,
-    "mode": _mode,
-    "all": lambda *values: all_true(_gathered(values)),
-    "any": lambda *values: any_true(_gathered(values)),
-    "sublist": _sublist,
-    "append": lambda values, *items: [*as_list(values), *items],
-    "concatenate": _concatenate,
-    "insert before": _insert,
-    "remove": _remove,
-    "reverse": lambda values: as_list(values)[::-1],
-    "index of": _index_of,
-    "union": lambda *lists: _distinct(_concatenate(*lists)),
-    "distinct values": _distinct,
-    "flatten": _flatten,
-}
+_MANY = "list: list | value: any, more*: any"
+FUNCTIONS = (
+    function("list contains", "list: list, element: any", "boolean",
+             "whether a list contains a value", "list contains([1, 2, 3], 2)",
+             lambda values, element: any_true(equal(v, element) for v in as_list(values)),
+             strict=False),
+    function("count", "list: list", "number", "how many values that are not blank",
+             "count([1, null, 3]) = 2", lambda values: Decimal(len(_filled((as_list(values),))))),
+    function("min", _MANY, "same", "the smallest value", "min([3, null, 1]) = 1", _extreme("<"),
+             strict=False, monotone="rising"),
+    function("max", _MANY, "same", "the largest value", "max(1, 3, 2) = 3", _extreme(">"),
+             strict=False, monotone="rising"),
+    function("sum", _MANY, "number", "the sum of the values", "sum([1, null, 2]) = 3", _sum,
+             strict=False, monotone="rising"),
+    function("mean", _MANY, "number", "the mean of the values", "mean([1, null, 3]) = 2", _mean,
+             strict=False, monotone="rising"),
+    function("median", _MANY, "number", "the middle value", "median(8, 2, 5, 3, 4) = 4", _median,
+             strict=False, monotone="rising"),
+    function("product", _MANY, "number", "the product of the values", "product([2, 3, 4]) = 24",
+             lambda *values: reduce(multiply, _numbers(values)) if _numbers(values) else None,
+             strict=False),
+    function("stddev", _MANY, "number", "the sample standard deviation",
+             "stddev([1, 2, 3]) = 1", _deviation, strict=False),
+    function("mode", _MANY, "list", "the commonest values, smallest first",
+             "mode([6, 1, 9, 6, 1]) = [1, 6]", _mode, strict=False),
+    function("all", _MANY, "boolean", "whether all are true", "all([true, 2 > 1])",
+             lambda *values: all_true(_gathered(values)), strict=False),
+    function("any", _MANY, "boolean", "whether any is true", "any([false, 2 > 1])",
+             lambda *values: any_true(_gathered(values)), strict=False),
+    function("sublist", "list: list, start position: number, length?: number", "list",
+             "a part of a list", "sublist([4, 5, 6], 1, 2) = [4, 5]", _sublist),
+    function("append", "list: list, item*: any", "list", "a list with values added",
+             "append([1], 2, 3) = [1, 2, 3]", lambda values, *items: [*as_list(values), *items],
+             strict=False),
+    function("concatenate", "list: list, more*: list", "list", "lists one after another",
+             "concatenate([1, 2], [3]) = [1, 2, 3]", _concatenate),
+    function("insert before", "list: list, position: number, newItem: any", "list",
+             "a list with a value put in before a position",
+             "insert before([1, 3], 1, 2) = [2, 1, 3]", _insert, strict=False),
+    function("remove", "list: list, position: number", "list", "a list without one position",
+             "remove([1, 2, 3], 2) = [1, 3]", _remove),
+    function("reverse", "list: list", "list", "a list backwards", "reverse([1, 2]) = [2, 1]",
+             lambda values: as_list(values)[::-1]),
+    function("index of", "list: list, match: any", "list", "the positions of a value",
+             "index of([1, 2, 3, 2], 2) = [2, 4]", _index_of, strict=False),
+    function("union", "list: list, more*: list", "list", "the different values of several lists",
+             "union([1, 2], [2, 3]) = [1, 2, 3]",
+             lambda *lists: _distinct(_concatenate(*lists))),
+    function("distinct values", "list: list", "list", "each different value once",
+             "distinct values([1, 2, 1]) = [1, 2]", _distinct),
+    function("flatten", "list: list", "list", "lists in lists laid out in one",
+             "flatten([[1, 2], [[3]]]) = [1, 2, 3]", _flatten),
+)  # fmt: skip

@@ -1,12 +1,13 @@
 """Text: clause 10.3.4.3. Characters are code points; patterns are RE2's."""
 
 import re
-from collections.abc import Callable
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.evaluation.operations import MAX_TEXT
 from thistlequartz.core.formats import PatternError, compile_pattern
+
+from .operations import MAX_TEXT
+from .record import function
 
 _GROUP = re.compile(r"\\(.)|\$(\d)")
 
@@ -43,7 +44,8 @@ def _substring(string: Any, start: Any, length: Any = None) -> str | None:
 
 
 def _before(string: Any, match: Any) -> str:
-    before, found, _ = _text(string).partition(match) if match else ("", "", "")
+    sought = _text(match)
+    before, found, _ = _text(string).partition(sought) if sought else ("", "", "")
     return before if found else ""
 
 
@@ -106,18 +108,36 @@ def _join(texts: Any, delimiter: Any = None) -> str | None:
     return joined if len(joined) <= MAX_TEXT else None
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {
-    "substring": _substring,
-    "string length": lambda string: Decimal(len(_text(string))),
-    "upper case": lambda string: _text(string).upper(),
-    "lower case": lambda string: _text(string).lower(),
-    "substring before": _before,
-    "substring after": _after,
-    "contains": lambda string, match: _text(match) in _text(string),
-    "starts with": lambda string, match: _text(string).startswith(_text(match)),
-    "ends with": lambda string, match: _text(string).endswith(_text(match)),
-    "matches": _matches,
-    "replace": _replace,
-    "split": _split,
-    "string join": _join,
-}
+FUNCTIONS = (
+    function("substring", "string: text, start position: number, length?: number", "text",
+             "a part of a text; positions count from 1, or from the end when negative",
+             'substring("quartz", -2) = "tz"', _substring),
+    function("string length", "string: text", "number", "how many characters a text has",
+             'string length("quartz") = 6', lambda string: Decimal(len(_text(string)))),
+    function("upper case", "string: text", "text", "a text in capitals",
+             'upper case("aBc4") = "ABC4"', lambda string: _text(string).upper()),
+    function("lower case", "string: text", "text", "a text in small letters",
+             'lower case("aBc4") = "abc4"', lambda string: _text(string).lower()),
+    function("substring before", "string: text, match: text", "text", "what stands before a text",
+             'substring before("QH-0042", "-") = "QH"', _before),
+    function("substring after", "string: text, match: text", "text", "what stands after a text",
+             'substring after("QH-0042", "-") = "0042"', _after),
+    function("contains", "string: text, match: text", "boolean", "whether a text contains another",
+             'contains("quartz", "art")', lambda string, match: _text(match) in _text(string)),
+    function("starts with", "string: text, match: text", "boolean",
+             "whether a text begins with another", 'starts with("quartz", "qu")',
+             lambda string, match: _text(string).startswith(_text(match))),
+    function("ends with", "string: text, match: text", "boolean",
+             "whether a text ends with another", 'ends with("quartz", "tz")',
+             lambda string, match: _text(string).endswith(_text(match))),
+    function("matches", "input: text, pattern: text, flags?: text", "boolean",
+             "whether something in a text fits a pattern", 'matches("QH-0042", "[0-9]{4}")',
+             _matches),
+    function("replace", "input: text, pattern: text, replacement: text, flags?: text", "text",
+             "a text with what fits a pattern replaced", 'replace("abcd", "b.", "x") = "axd"',
+             _replace),
+    function("split", "string: text, delimiter: text", "list", "the parts between delimiters",
+             'split("a;b", ";") = ["a", "b"]', _split),
+    function("string join", "list: list, delimiter?: text", "text", "texts joined into one",
+             'string join(["a", null, "b"], "-") = "a-b"', _join),
+)  # fmt: skip

@@ -1,7 +1,6 @@
 """Dates, times and durations: clauses 10.3.4.1 and 10.3.4.9."""
 
 import calendar
-from collections.abc import Callable
 from datetime import date, datetime, time, timedelta, timezone
 from decimal import Decimal
 from typing import Any
@@ -14,6 +13,7 @@ from thistlequartz.core.values import (
     read_value,
 )
 
+from .record import function
 from .text import position
 
 
@@ -83,13 +83,31 @@ def _day(value: Any) -> date:
     return value
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {
-    "date": _date,
-    "time": _time,
-    "date and time": _date_and_time,
-    "years and months duration": _months_between,
-    "day of year": lambda value: Decimal(_day(value).timetuple().tm_yday),
-    "day of week": lambda value: calendar.day_name[_day(value).weekday()],
-    "month of year": lambda value: calendar.month_name[_day(value).month],
-    "week of year": lambda value: Decimal(_day(value).isocalendar().week),
-}
+FUNCTIONS = (
+    function("date", "from: any | year: number, month: number, day: number", "date",
+             "a text, a date-time or three numbers as a date",
+             'date(2026, 6, 12) = date("2026-06-12")', _date),
+    function("time",
+             "from: any | hour: number, minute: number, second: number, offset?: days duration",
+             "time", "a text, a date-time or numbers as a time",
+             'time(9, 30, 0) = time("09:30:00")', _time),
+    function("date and time", "from: any | date: temporal, time: time", "date and time",
+             "a text, or a date and a time, as a date-time",
+             'date and time(date("2026-06-12"), time("09:30:00")).hour = 9', _date_and_time),
+    function("years and months duration", "from: temporal, to: temporal", "months duration",
+             "whole years and months between two days",
+             'years and months duration(date("2025-06-12"), date("2026-07-11")) = duration("P1Y")',
+             _months_between),
+    function("day of year", "date: temporal", "number", "which day of the year, from 1",
+             'day of year(date("2019-09-17")) = 260',
+             lambda value: Decimal(_day(value).timetuple().tm_yday)),
+    function("day of week", "date: temporal", "text", "the name of the weekday, such as Tuesday",
+             'day of week(date("2019-09-17")) = "Tuesday"',
+             lambda value: calendar.day_name[_day(value).weekday()]),
+    function("month of year", "date: temporal", "text", "the name of the month, such as September",
+             'month of year(date("2019-09-17")) = "September"',
+             lambda value: calendar.month_name[_day(value).month]),
+    function("week of year", "date: temporal", "number", "which week of the year, by ISO 8601",
+             'week of year(date("2019-09-17")) = 38',
+             lambda value: Decimal(_day(value).isocalendar().week)),
+)  # fmt: skip

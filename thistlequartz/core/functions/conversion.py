@@ -1,11 +1,9 @@
 """Conversion: clause 10.3.4.1, and the functions of contexts, clause 10.3.4.8."""
 
-from collections.abc import Callable
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.evaluation.operations import RangeValue, equal
 from thistlequartz.core.values import (
     Fault,
     Months,
@@ -17,6 +15,9 @@ from thistlequartz.core.values import (
     write_duration,
     write_time,
 )
+
+from .operations import RangeValue, equal
+from .record import function
 
 _GROUPING = (" ", ",", ".", None)
 _POINT = (".", ",", None)
@@ -86,8 +87,8 @@ def _duration(text: Any) -> Any:
     return read_duration(text) if isinstance(text, str) else None
 
 
-def _is(a: Any, b: Any) -> bool | None:
-    return equal(a, b)
+def _not(value: Any) -> bool | None:
+    return not value if isinstance(value, bool) else None
 
 
 def _get_value(context: Any, key: Any) -> Any:
@@ -100,11 +101,18 @@ def _get_entries(context: Any) -> Any:
     return [{"key": key, "value": value} for key, value in context.items()]
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {
-    "number": _number,
-    "string": written,
-    "duration": _duration,
-    "is": _is,
-    "get value": _get_value,
-    "get entries": _get_entries,
-}
+FUNCTIONS = (
+    function("number", "from: any, grouping separator?: text, decimal separator?: text", "number",
+             "a text as a number", 'number("1 000,50", " ", ",") = 1000.5', _number),
+    function("string", "from: any", "text", "a value as text", 'string(1.50) = "1.5"', written),
+    function("duration", "from: text", "any", "a text such as P1D or P1Y8M as a duration",
+             'duration("P1D") = duration("PT24H")', _duration),
+    function("not", "negand: boolean", "boolean", "true when the condition is false",
+             "not(1 > 2)", _not),
+    function("is", "value1: any, value2: any", "boolean", "whether two values are identical",
+             'is(date("2026-06-12"), date("2026-06-12"))', equal, strict=False),
+    function("get value", "m: context, key: text", "any", "the value of an entry",
+             'get value({mass: 2}, "mass") = 2', _get_value),
+    function("get entries", "m: context", "list", "the entries as a list",
+             'count(get entries({mass: 2, count: 3})) = 2', _get_entries),
+)  # fmt: skip

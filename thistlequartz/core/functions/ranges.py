@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from thistlequartz.core.evaluation.operations import RangeValue, all_true, any_true, compare, equal
+from .operations import RangeValue, all_true, any_true, compare, equal
+from .record import function
 
 
 def _as_range(value: Any) -> RangeValue:
@@ -106,19 +107,24 @@ def _coincides(a: RangeValue, b: RangeValue) -> bool:
     return _same_low(a, b) and _same_high(a, b)
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {
-    "before": _on_ranges(_before),
-    "after": _on_ranges(lambda a, b: _before(b, a)),
-    "meets": _between_ranges(_meets),
-    "met by": _between_ranges(lambda a, b: _meets(b, a)),
-    "overlaps": _between_ranges(_overlaps),
-    "overlaps before": _between_ranges(_overlaps_before),
-    "overlaps after": _between_ranges(_overlaps_after),
-    "finishes": _on_ranges(_finishes),
-    "finished by": _on_ranges(lambda a, b: _finishes(b, a)),
-    "includes": _on_ranges(_includes),
-    "during": _on_ranges(lambda a, b: _includes(b, a)),
-    "starts": _on_ranges(_starts),
-    "started by": _on_ranges(lambda a, b: _starts(b, a)),
-    "coincides": _on_ranges(_coincides),
+_RELATIONS: dict[str, tuple[str, Callable[[Any, Any], bool | None]]] = {
+    "before": ("before(1, [2..5])", _on_ranges(_before)),
+    "after": ("after(9, [2..5])", _on_ranges(lambda a, b: _before(b, a))),
+    "meets": ("meets([1..5], [5..10])", _between_ranges(_meets)),
+    "met by": ("met by([5..10], [1..5])", _between_ranges(lambda a, b: _meets(b, a))),
+    "overlaps": ("overlaps([1..5], [3..8])", _between_ranges(_overlaps)),
+    "overlaps before": ("overlaps before([1..5], [3..8])", _between_ranges(_overlaps_before)),
+    "overlaps after": ("overlaps after([3..8], [1..5])", _between_ranges(_overlaps_after)),
+    "finishes": ("finishes(10, [1..10])", _on_ranges(_finishes)),
+    "finished by": ("finished by([1..10], 10)", _on_ranges(lambda a, b: _finishes(b, a))),
+    "includes": ("includes([1..10], 4)", _on_ranges(_includes)),
+    "during": ("during(4, [1..10])", _on_ranges(lambda a, b: _includes(b, a))),
+    "starts": ("starts(1, [1..10])", _on_ranges(_starts)),
+    "started by": ("started by([1..10], 1)", _on_ranges(lambda a, b: _starts(b, a))),
+    "coincides": ("coincides([1..5], [1..5])", _on_ranges(_coincides)),
 }
+FUNCTIONS = tuple(
+    function(name, "range1: any, range2: any", "boolean", f"whether the first {name} the second",
+             example, body)
+    for name, (example, body) in _RELATIONS.items()
+)  # fmt: skip

@@ -1,0 +1,16 @@
+"""FEEL's built-in functions and operators: what each computes, and all that is known of it.
+
+Source: DMN 1.4, clauses 10.3.2 and 10.3.4.
+"""
+
+from . import conversion, lists, numbers, ranges, temporal, text
+from .record import Function, Parameter, Shape
+
+FUNCTIONS: dict[str, Function] = {
+    one.name: one
+    for room in (conversion, text, numbers, lists, temporal, ranges)
+    for one in room.FUNCTIONS
+}
+"""By name."""
+
+__all__ = ["FUNCTIONS", "Function", "Parameter", "Shape"]
