@@ -22,7 +22,7 @@ from .generators import (
     rules,
 )
 
-EXAMPLES = 350
+EXAMPLES = 450
 AT_LEAST = 50
 JUDGED = ("broken", "kept", "nothing_to_judge")
 DONE = ("kept", "does_not_apply")

@@ -12,7 +12,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation.interpretation import TODAY, interpret
+from thistlequartz.core.engines.environment import TODAY
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import check_types, read_formula
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.functions.operations import UNREADABLE

@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from thistlequartz.core.engines.environment import TODAY
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.evaluation import compile_ruleset
-from thistlequartz.core.evaluation.interpretation import TODAY, interpret
 from thistlequartz.core.expression import read_formula
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.values import DateType, Fault, NumberType, read_value

@@ -13,7 +13,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation.interpretation import TODAY, interpret
+from thistlequartz.core.engines.environment import TODAY
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import read_formula
 
 NAMES = ("a", "b", "c")

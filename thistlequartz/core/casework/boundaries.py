@@ -11,9 +11,9 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import Literal, cast
 
+from thistlequartz.core.engines.environment import Environment, Evaluator
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.evaluation import CompiledForm, CompiledRule
-from thistlequartz.core.evaluation.environment import Environment, Evaluator
-from thistlequartz.core.evaluation.interpretation import interpret
 from thistlequartz.core.evaluation.sweep.domain import Place, domain_of, place_of
 from thistlequartz.core.expression import Vocabulary, condition_words, plain, tree
 from thistlequartz.core.values import TextType, ValueType

@@ -4,8 +4,8 @@ from collections.abc import Iterable, Mapping
 from datetime import date, timedelta
 from functools import cached_property
 
+from thistlequartz.core.engines.environment import again
 from thistlequartz.core.evaluation import CompiledForm, CompiledRule
-from thistlequartz.core.evaluation.environment import again
 from thistlequartz.core.evaluation.sweep import Surroundings, choices_of, entries_of
 from thistlequartz.core.expression import tree
 from thistlequartz.core.values import (

@@ -11,9 +11,9 @@ from itertools import combinations, product
 from math import prod
 from typing import Any, Literal, TypeVar
 
+from thistlequartz.core.engines.environment import Environment, Evaluator
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.evaluation import CompiledForm, CompiledRule
-from thistlequartz.core.evaluation.environment import Environment, Evaluator
-from thistlequartz.core.evaluation.interpretation import interpret
 from thistlequartz.core.evaluation.lookup import for_conditions
 from thistlequartz.core.expression import condition_words, plain, tree
 from thistlequartz.core.values import read_value
@@ -79,8 +79,8 @@ def _decision(part: Place, node: tree.Node, form: CompiledForm) -> Decision:
         node,
         parts,
         tuple(plain(condition_words(one, form.vocabulary)) for one in parts),
-        interpret(node),
-        tuple(interpret(one) for one in parts),
+        interpret(node, form.vocabulary),
+        tuple(interpret(one, form.vocabulary) for one in parts),
         frozenset(place for place, one in enumerate(parts) if every.count(one) > 1),
     )
 

@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 
+from thistlequartz.core.engines.environment import again
 from thistlequartz.core.evaluation import CompiledForm, Lookup
-from thistlequartz.core.evaluation.environment import again
 from thistlequartz.core.expression import Declared
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value

@@ -7,6 +7,7 @@ from datetime import date, datetime
 from typing import Unpack
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.engines.environment import again
 from thistlequartz.core.expression import FormulaError, Problem
 from thistlequartz.core.ruleset import (
     ChoosingField,
@@ -26,7 +27,6 @@ from .asking import Asking, circumstances_of
 from .circumstances import Circumstances
 from .dependencies import circle_problem, settling_order
 from .entry import EntryReader, ReadRecord
-from .environment import again
 from .findings import find_all
 from .judging import BOTH_MOMENTS, Judged
 from .lookup import Lookup

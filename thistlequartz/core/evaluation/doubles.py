@@ -2,12 +2,11 @@
 
 from functools import lru_cache
 
+from thistlequartz.core.engines.environment import RECORDS, Environment, Evaluator
+from thistlequartz.core.engines.traced import interpret, unique_values
 from thistlequartz.core.expression import tree
 
-from .environment import RECORDS, Environment, Evaluator
-from .interpretation import interpret
 from .lookup import NUMBER, Records
-from .record_tests import unique_values
 
 
 def double_of(must: tree.Node, environment: Environment) -> str | None:

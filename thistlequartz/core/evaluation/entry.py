@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from thistlequartz.core.engines.environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
 from thistlequartz.core.expression import Declared, Vocabulary
 from thistlequartz.core.values import (
     Choosing,
@@ -14,7 +15,6 @@ from thistlequartz.core.values import (
     read_written,
 )
 
-from .environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
 from .lookup import Lookup, Records, for_conditions, reference_fault
 
 UNKNOWN_FIELD = "There is no such field in this form."

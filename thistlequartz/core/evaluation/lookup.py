@@ -1,16 +1,22 @@
 """Other records: the port that a caller supplies, and what conditions ask through it."""
 
-import unicodedata
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.engines.environment import other
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.functions.operations import UNREADABLE
-from thistlequartz.core.values import Fault, Reading, ReferenceType, Value, read_value, to_json
-
-from .environment import other
+from thistlequartz.core.values import (
+    Fault,
+    Reading,
+    ReferenceType,
+    Value,
+    folded,
+    read_value,
+    to_json,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,11 +47,6 @@ class Lookup(Protocol):
 
 NUMBER = "#"
 """Under which name the values of another record carry its number; no field can be called so."""
-
-
-def folded(text: str) -> str:
-    """Text without regard to case: NFC of its case folding."""
-    return unicodedata.normalize("NFC", text.casefold())
 
 
 def folded_key(values: Iterable[Value]) -> tuple[str, ...]:

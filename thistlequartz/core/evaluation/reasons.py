@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 
+from thistlequartz.core.engines.environment import RECORDS
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Moment, either
 from thistlequartz.core.values import show_value
 
-from .environment import RECORDS
 from .rules import CompiledRule
 from .settling import Settled
 

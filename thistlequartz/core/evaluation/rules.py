@@ -4,6 +4,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import cast
 
+from thistlequartz.core.engines.environment import Environment, Evaluator, again
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import condition_words, plain, tree
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
@@ -22,9 +24,6 @@ from thistlequartz.core.ruleset import (
 )
 
 from .doubles import double_of
-from .environment import Environment, Evaluator, again
-from .interpretation import interpret
-from .record_tests import changed
 from .verdict import Message
 from .wording import Filler, filler, plain_message
 
@@ -118,7 +117,7 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         text = plain_message(worded) if worded else drafted_message(lowered, check, vocabulary)
         return CompiledCheck(
             check=check,
-            must=interpret(check.must),
+            must=interpret(check.must, vocabulary),
             message=Message(text, check.targets),
             reads=in_order(tree.fields_read(check.must) | set(check.targets)),
             needed=in_order(check.needed),
@@ -140,13 +139,13 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         ),
         governors=in_order(lowered.governors),
         condition=" and ".join(conditions),
-        when=interpret(lowered.when) if lowered.when else None,
+        when=interpret(lowered.when, vocabulary) if lowered.when else None,
         severities={moment: severity_of(rule, moment) for moment in MOMENTS},
-        changed=tuple(changed(key) for key in rule.changed_fields),
+        changed=tuple(interpret(tree.Changed(key), vocabulary) for key in rule.changed_fields),
         checks=tuple(compiled(check) for check in lowered.checks),
-        until=interpret(lowered.until) if lowered.until else None,
+        until=interpret(lowered.until, vocabulary) if lowered.until else None,
         waiting_for=waiting_reason(lowered, vocabulary) if lowered.until else "",
-        values=tuple((key, interpret(node)) for key, node in lowered.values),
+        values=tuple((key, interpret(node, vocabulary)) for key, node in lowered.values),
     )
 
 

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, time
 from decimal import ROUND_HALF_EVEN, Decimal
 from typing import Any, Literal
 
+from thistlequartz.core.engines.environment import CLOSED, NOW, TODAY
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
 from thistlequartz.core.values import (
@@ -26,7 +27,6 @@ from thistlequartz.core.values import (
 
 from .circumstances import AT_A_SCREEN, Circumstances
 from .entry import ReadRecord
-from .environment import CLOSED, NOW, TODAY
 from .lookup import for_conditions
 from .program import FieldPlan, Program
 

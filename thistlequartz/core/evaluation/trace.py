@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import (
     FormulaError,
     Vocabulary,
@@ -19,7 +20,6 @@ from thistlequartz.core.functions.operations import UNREADABLE, RangeValue
 from thistlequartz.core.values import Months, ValueType, show_length, show_value
 
 from .findings import Finding
-from .interpretation import interpret
 from .rules import CompiledRule
 from .settling import Settled
 from .verdict import Status
@@ -136,7 +136,7 @@ class _Tracer:
 
     def step(self, node: tree.Node, type_: ValueType | None = None) -> Step:
         """`node` and its parts, with what they come to; `type_` says how a value is shown."""
-        value = interpret(node)(self.settled.environment)
+        value = interpret(node, self.vocabulary)(self.settled.environment)
         if isinstance(node, tree.Field):
             answer = self.field(node.key)
         elif isinstance(node, _CONDITIONS):

@@ -2,6 +2,9 @@
 
 from collections.abc import Callable
 
+from thistlequartz.core.engines.environment import TODAY as THE_DAY
+from thistlequartz.core.engines.environment import Environment
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import Vocabulary, tree
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Check, RangeRule, Rule
@@ -16,10 +19,6 @@ from thistlequartz.core.ruleset.placeholders import (
     parts_of,
 )
 from thistlequartz.core.values import ValueType, show_value
-
-from .environment import TODAY as THE_DAY
-from .environment import Environment
-from .interpretation import interpret
 
 Filler = Callable[[Environment], str]
 

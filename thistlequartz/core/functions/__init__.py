@@ -4,6 +4,7 @@ Source: DMN 1.4, clauses 10.3.2 and 10.3.4.
 """
 
 from . import conversion, lists, numbers, ranges, temporal, text
+from .internal import INTERNAL
 from .record import Function, Parameter, Shape
 
 FUNCTIONS: dict[str, Function] = {
@@ -13,4 +14,4 @@ FUNCTIONS: dict[str, Function] = {
 }
 """By name."""
 
-__all__ = ["FUNCTIONS", "Function", "Parameter", "Shape"]
+__all__ = ["FUNCTIONS", "INTERNAL", "Function", "Parameter", "Shape"]

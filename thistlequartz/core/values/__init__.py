@@ -1,7 +1,7 @@
 """What a field can hold: the types, reading what people type, and showing a value to people."""
 
 from .fault import Fault, quoted
-from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, normalised
+from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, folded, normalised
 from .reading import MAX_TEXT, Reading, Value, read_value, read_written
 from .showing import Stored, show_length, show_value, to_json
 from .temporal import (
@@ -52,6 +52,7 @@ __all__ = [
     "Value",
     "ValueType",
     "YesNoType",
+    "folded",
     "normalised",
     "quoted",
     "read_date_time",

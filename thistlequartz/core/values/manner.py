@@ -23,6 +23,11 @@ class Manner:
 PLAIN = Manner()
 
 
+def folded(text: str) -> str:
+    """Text without regard to case: NFC of its case folding."""
+    return unicodedata.normalize("NFC", text.casefold())
+
+
 def normalised(text: str, manner: Manner) -> str:
     """`text` in Unicode NFC and as the field's settings ask; white space is what Python says."""
     text = unicodedata.normalize("NFC", text)

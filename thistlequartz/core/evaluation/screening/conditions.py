@@ -9,6 +9,8 @@ from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any, Literal
 
+from thistlequartz.core.engines.environment import Evaluator
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import Vocabulary, tree
 from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
 from thistlequartz.core.values import (
@@ -22,11 +24,8 @@ from thistlequartz.core.values import (
     TimeType,
     ValueType,
     YesNoType,
+    folded,
 )
-
-from ..environment import Evaluator
-from ..interpretation import interpret
-from ..lookup import folded
 
 Kind = Literal["text", "number", "count", "date", "time", "date_time", "yes_no", "list"]
 MAX_SOURCE_DEPTH = 20

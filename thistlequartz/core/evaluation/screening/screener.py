@@ -9,13 +9,13 @@ from dataclasses import dataclass
 from operator import attrgetter
 from typing import TYPE_CHECKING, Any, NamedTuple
 
+from thistlequartz.core.engines.environment import NOW, TODAY, Environment
 from thistlequartz.core.expression import tree
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Outcome, Severity
 
 from ..circumstances import Circumstances
 from ..entry import ReadRecord
-from ..environment import NOW, TODAY, Environment
 from ..program import Program
 from ..rules import CompiledCheck, CompiledRule, told
 from ..settling import Settled, settle

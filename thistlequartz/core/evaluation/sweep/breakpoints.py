@@ -11,14 +11,14 @@ from fractions import Fraction
 from math import floor
 from typing import Any
 
+from thistlequartz.core.engines.environment import Environment
+from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.expression import Vocabulary, tree
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.functions.numbers import around_halves
 from thistlequartz.core.functions.operations import RangeValue, add
 from thistlequartz.core.values import DateTimeType, Months, NumberType
 
-from ..environment import Environment
-from ..interpretation import interpret
 from ..program import Program
 from ..rules import CompiledRule
 from .domain import MICROSECONDS_A_DAY, Place, place_of
@@ -135,7 +135,7 @@ class _Follower:
 
     def constant(self, node: tree.Node) -> Any:
         """The value of a node that does not move."""
-        return interpret(node)(self.environment)
+        return interpret(node, self.conditions.fields)(self.environment)
 
     def follow(self, node: tree.Node, targets: Places = NOWHERE) -> Places:
         """Where the answer of a condition can change, or a value comes to or passes `targets`."""

@@ -1,0 +1,1 @@
+"""Engines: each translates the kernel, and nothing else, or refuses by name."""

@@ -1,0 +1,432 @@
+"""From the kernel to Python functions of a record's values: every value of every part can be asked.
+
+Source: DMN 1.4 clause 10.3 (FEEL) and the SQL:2016 truth tables for `and`, `or`, `not`.
+"""
+
+from collections.abc import Callable, Iterator
+from decimal import Decimal
+from typing import Any, Final
+
+from thistlequartz.core.expression import Vocabulary, tree
+from thistlequartz.core.functions import FUNCTIONS, INTERNAL, operations
+from thistlequartz.core.functions.operations import (
+    COMPARISONS,
+    UNREADABLE,
+    RangeValue,
+    all_true,
+    any_true,
+    equal,
+)
+from thistlequartz.core.kernel import NotTranslated, lower, nodes
+
+from .environment import (
+    CLOSED,
+    NOTHING_CLOSED,
+    RECORDS,
+    Environment,
+    Evaluator,
+    again,
+    other,
+    stored,
+    variable,
+)
+
+MAX_STEPS: Final = 10_000
+"""Steps that one `for`, `some` or `every` may take; beyond that it is null."""
+MAX_STEPS_WITH_PARTIAL: Final = 1_000
+"""The same for a `for` whose body looks at what it has given so far."""
+
+_NO_ANSWER = (TypeError, ValueError, ArithmeticError, OverflowError, AttributeError)
+"""What a function may raise where it cannot answer."""
+_OPERATIONS: dict[str, Callable[[Any, Any], Any]] = {
+    "+": operations.add,
+    "-": operations.subtract,
+    "*": operations.multiply,
+    "/": operations.divide,
+    "**": operations.power,
+}
+_NAMES: dict[nodes.Source, Callable[[str], str]] = {
+    "field": str,
+    "circumstance": str,
+    "second": again,
+    "stored": stored,
+    "other": other,
+    "variable": variable,
+}
+
+
+def interpret(node: tree.Node, vocabulary: Vocabulary | None = None) -> Evaluator:
+    """The function that gives the value of a written part for an environment. It never raises."""
+    return traced(lower(node, vocabulary))
+
+
+def traced(node: nodes.Node) -> Evaluator:
+    """The function that gives the value of `node` for an environment. It never raises.
+
+    Raises NotTranslated for a node that is not known here.
+    """
+    way = WAYS.get(type(node))
+    if way is None:
+        raise NotTranslated("The traced engine", type(node).__name__)
+    return way(node)
+
+
+def name_of(node: nodes.Read) -> str:
+    """Under which name an environment keeps what is read."""
+    return _NAMES[node.source](node.key)
+
+
+def _constant(node: nodes.Constant) -> Evaluator:
+    value = node.value
+    return lambda _: value
+
+
+def _read(node: nodes.Read) -> Evaluator:
+    name = name_of(node)
+    return lambda environment: environment.get(name)
+
+
+def _refer(node: nodes.Refer) -> Evaluator:
+    reference, key, form, name = traced(node.reference), node.key, node.form, node.name
+
+    def referred(environment: Environment) -> Any:
+        records = environment.get(RECORDS)
+        if records is None:
+            return None
+        return records.field_of(key, form, reference(environment), name)
+
+    return referred
+
+
+def _is_blank(node: nodes.IsBlank) -> Evaluator:
+    operand = traced(node.operand)
+
+    def is_blank(environment: Environment) -> bool | None:
+        value = operand(environment)
+        return None if value is UNREADABLE else value is None
+
+    return is_blank
+
+
+def _is_true(node: nodes.IsTrue) -> Evaluator:
+    operand = traced(node.operand)
+    return lambda environment: operand(environment) is True
+
+
+def _equal(node: nodes.Equal) -> Evaluator:
+    left, right = traced(node.left), traced(node.right)
+    return lambda environment: equal(left(environment), right(environment))
+
+
+def _order(node: nodes.Order) -> Evaluator:
+    compare, left, right = COMPARISONS[node.sign], traced(node.left), traced(node.right)
+    return lambda environment: compare(left(environment), right(environment))
+
+
+def _among(node: nodes.Among) -> Evaluator:
+    value, known = traced(node.value), frozenset(node.constants)
+    (type_,) = {type(one) for one in node.constants}
+
+    def among(environment: Environment) -> bool | None:
+        given = value(environment)
+        if given is UNREADABLE:
+            return None
+        return type(given) is type_ and given in known
+
+    return among
+
+
+def _each_among(node: nodes.EachAmong) -> Evaluator:
+    value, known = traced(node.value), frozenset(node.constants)
+    types = {type(one) for one in node.constants}
+
+    def each_among(environment: Environment) -> bool | None:
+        given = value(environment)
+        if given is None or given is UNREADABLE:
+            return None
+        items = given if isinstance(given, list) else [given]
+        return all(type(one) in types and one in known for one in items)
+
+    return each_among
+
+
+def _and(node: nodes.And) -> Evaluator:
+    parts = [traced(part) for part in node.parts]
+    return lambda environment: all_true(part(environment) for part in parts)
+
+
+def _or(node: nodes.Or) -> Evaluator:
+    parts = [traced(part) for part in node.parts]
+    return lambda environment: any_true(part(environment) for part in parts)
+
+
+def _not(node: nodes.Not) -> Evaluator:
+    operand = traced(node.operand)
+
+    def turned(environment: Environment) -> bool | None:
+        value = operand(environment)
+        return not value if isinstance(value, bool) else None
+
+    return turned
+
+
+def _if(node: nodes.If) -> Evaluator:
+    """A condition that is not true takes the other way (clause 10.3.2.11)."""
+    condition, then, otherwise = map(traced, (node.condition, node.then, node.otherwise))
+    return lambda env: then(env) if condition(env) is True else otherwise(env)
+
+
+def _switch(node: nodes.Switch) -> Evaluator:
+    subject = traced(node.subject)
+    cases = {(type(one.constant), one.constant): traced(one.then) for one in node.cases}
+
+    def chosen(environment: Environment) -> Any:
+        given = subject(environment)
+        if isinstance(given, list | dict):
+            return None
+        case = cases.get((type(given), given))
+        return None if case is None else case(environment)
+
+    return chosen
+
+
+def _arithmetic(node: nodes.Arithmetic) -> Evaluator:
+    return _applied(_OPERATIONS[node.operator], (node.left, node.right))
+
+
+def _call(node: nodes.Call) -> Evaluator:
+    function = FUNCTIONS.get(node.function) or INTERNAL.get(node.function)
+    if function is None:
+        raise NotTranslated("The traced engine", node.function)
+    return _applied(function.body, node.arguments)
+
+
+def _applied(function: Callable[..., Any], given: tuple[nodes.Node, ...]) -> Evaluator:
+    """`function` of the arguments: what cannot be read stays so, other failures are null."""
+    arguments = [traced(one) for one in given]
+
+    def applied(environment: Environment) -> Any:
+        values = [argument(environment) for argument in arguments]
+        for value in values:
+            if value is UNREADABLE:
+                return UNREADABLE
+        try:
+            return function(*values)
+        except _NO_ANSWER:
+            return None
+
+    return applied
+
+
+def _count_filled(node: nodes.CountFilled) -> Evaluator:
+    keys = node.keys
+
+    def counted(environment: Environment) -> Any:
+        closed = environment.get(CLOSED, NOTHING_CLOSED)
+        values = [environment.get(key) for key in keys if key not in closed]
+        if any(value is UNREADABLE for value in values):
+            return UNREADABLE
+        return Decimal(sum(value is not None for value in values))
+
+    return counted
+
+
+def _count_in_play(node: nodes.CountInPlay) -> Evaluator:
+    keys = frozenset(node.keys)
+    return lambda env: Decimal(len(keys - env.get(CLOSED, NOTHING_CLOSED)))
+
+
+def _taken(node: nodes.Taken) -> Evaluator:
+    keys = node.keys
+
+    def taken(environment: Environment) -> bool | None:
+        records = environment.get(RECORDS)
+        values = unique_values(environment, keys)
+        if records is None or any(value is None or value is UNREADABLE for value in values):
+            return None
+        answer: bool = records.taken(keys, values)
+        return answer
+
+    return taken
+
+
+def unique_values(environment: Environment, keys: tuple[str, ...]) -> tuple[Any, ...]:
+    """What a record holds in some fields, as it is held against other records."""
+    held = (environment.get(key) for key in keys)
+    return tuple(tuple(one) if isinstance(one, list) else one for one in held)
+
+
+def _exists(node: nodes.Exists) -> Evaluator:
+    condition = traced(node.condition)
+
+    def exists(environment: Environment) -> bool | None:
+        records = environment.get(RECORDS)
+        if records is None:
+            return None
+        return any(condition({**environment, **one}) is True for one in records.others())
+
+    return exists
+
+
+Steps = Callable[[Environment], Iterator[dict[str, Any]]]
+
+
+def _steps(iterations: tuple[nodes.Iteration, ...]) -> Steps:
+    """The environments of every combination, in order; a TypeError where one is over no list."""
+    compiled = [(variable(one.name), _items(one.items)) for one in iterations]
+
+    def over(environment: Environment, rest: list[Any]) -> Iterator[dict[str, Any]]:
+        if not rest:
+            yield dict(environment)
+            return
+        name, items = rest[0]
+        for item in items(environment):
+            yield from over({**environment, name: item}, rest[1:])
+
+    return lambda environment: over(environment, compiled)
+
+
+def _items(node: nodes.Node) -> Callable[[Environment], Iterator[Any]]:
+    listed = traced(node)
+
+    def items(environment: Environment) -> Iterator[Any]:
+        value = listed(environment)
+        if value is None or value is UNREADABLE:
+            raise TypeError
+        if isinstance(value, RangeValue):
+            return _counted(value.low, value.high)
+        return iter(value if isinstance(value, list | map) else [value])
+
+    return items
+
+
+def _numbers(node: nodes.Numbers) -> Evaluator:
+    first, last = traced(node.first), traced(node.last)
+    return lambda environment: _counted(first(environment), last(environment))
+
+
+def _counted(first: Any, last: Any) -> Iterator[Decimal]:
+    if not isinstance(first, Decimal) or not isinstance(last, Decimal):
+        raise TypeError
+    begin, end = int(first), int(last)
+    step = 1 if end >= begin else -1
+    return map(Decimal, range(begin, end + step, step))
+
+
+def _collect(node: nodes.Collect) -> Evaluator:
+    steps, give, partial = _steps(node.iterations), traced(node.body), variable("partial")
+    most = MAX_STEPS_WITH_PARTIAL if node.looks_back else MAX_STEPS
+
+    def collected(environment: Environment) -> list[Any] | None:
+        results: list[Any] = []
+        try:
+            for inner in steps(environment):
+                if len(results) >= most:
+                    return None
+                if node.looks_back:
+                    inner[partial] = list(results)
+                results.append(give(inner))
+        except _NO_ANSWER:
+            return None
+        return results
+
+    return collected
+
+
+def _some(node: nodes.Some) -> Evaluator:
+    steps, condition = _steps(node.iterations), traced(node.condition)
+
+    def judged(environment: Environment) -> bool | None:
+        try:
+            return any_true(_bounded(condition(inner) for inner in steps(environment)))
+        except _NO_ANSWER:
+            return None
+
+    return judged
+
+
+def _bounded(values: Iterator[Any]) -> Iterator[Any]:
+    for count, value in enumerate(values):
+        if count >= MAX_STEPS:
+            raise ValueError
+        yield value
+
+
+def _filter(node: nodes.Filter) -> Evaluator:
+    subject, condition, item = traced(node.subject), traced(node.condition), variable("item")
+
+    def filtered(environment: Environment) -> Any:
+        value = subject(environment)
+        if value is None or value is UNREADABLE:
+            return value
+        items = value if isinstance(value, list) else [value]
+        wanted = condition({**environment, item: None})
+        if isinstance(wanted, Decimal):
+            number = int(wanted)
+            if number != wanted or number == 0 or abs(number) > len(items):
+                return None
+            return items[number - 1 if number > 0 else number]
+        return [one for one in items if condition({**environment, item: one}) is True]
+
+    return filtered
+
+
+def _list(node: nodes.ListOf) -> Evaluator:
+    items = [traced(item) for item in node.items]
+    return lambda environment: [item(environment) for item in items]
+
+
+def _context(node: nodes.ContextOf) -> Evaluator:
+    entries = [(entry.key, traced(entry.value)) for entry in node.entries]
+
+    def built(environment: Environment) -> dict[str, Any]:
+        inner, result = dict(environment), {}
+        for key, value in entries:
+            result[key] = inner[variable(key)] = value(inner)
+        return result
+
+    return built
+
+
+def _range(node: nodes.RangeOf) -> Evaluator:
+    low, high = traced(node.low), traced(node.high)
+
+    def built(environment: Environment) -> RangeValue | None:
+        a, b = low(environment), high(environment)
+        if type(a) is not type(b) or a is None or a is UNREADABLE:
+            return None
+        return RangeValue(a, b, node.low_included, node.high_included)
+
+    return built
+
+
+WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
+    nodes.Constant: _constant,
+    nodes.Read: _read,
+    nodes.Refer: _refer,
+    nodes.IsBlank: _is_blank,
+    nodes.IsTrue: _is_true,
+    nodes.Equal: _equal,
+    nodes.Order: _order,
+    nodes.Among: _among,
+    nodes.EachAmong: _each_among,
+    nodes.And: _and,
+    nodes.Or: _or,
+    nodes.Not: _not,
+    nodes.If: _if,
+    nodes.Switch: _switch,
+    nodes.Arithmetic: _arithmetic,
+    nodes.Call: _call,
+    nodes.CountFilled: _count_filled,
+    nodes.CountInPlay: _count_in_play,
+    nodes.Taken: _taken,
+    nodes.Exists: _exists,
+    nodes.Numbers: _numbers,
+    nodes.Collect: _collect,
+    nodes.Some: _some,
+    nodes.Filter: _filter,
+    nodes.ListOf: _list,
+    nodes.ContextOf: _context,
+    nodes.RangeOf: _range,
+}
+"""How each node is asked. Cases, iterations and entries go with what holds them."""

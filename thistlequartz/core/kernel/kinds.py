@@ -1,0 +1,105 @@
+"""What kind of value a type, a constant, an operation or a function gives."""
+
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from typing import Any
+
+from thistlequartz.core.expression.arithmetic_types import result_type
+from thistlequartz.core.expression.shapes import (
+    ContextType,
+    DaysType,
+    KnownType,
+    ListType,
+    MonthsType,
+    RangeType,
+)
+from thistlequartz.core.expression.tree import ArithmeticOperator
+from thistlequartz.core.functions import Shape
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    Months,
+    NumberType,
+    ReferenceType,
+    TextType,
+    TimeType,
+    YesNoType,
+)
+
+from .nodes import Kind
+
+_TYPES: dict[Kind, KnownType] = {
+    "text": TextType(),
+    "number": NumberType(),
+    "boolean": YesNoType(),
+    "date": DateType(),
+    "time": TimeType(),
+    "date_time": DateTimeType(),
+    "days": DaysType(),
+    "months": MonthsType(),
+    "list": ListType(),
+    "range": RangeType(),
+    "context": ContextType(),
+}
+_KINDS: dict[type[KnownType], Kind] = {
+    **{type(type_): kind for kind, type_ in _TYPES.items()},
+    ChoiceType: "text",
+    ReferenceType: "text",
+    ChoicesType: "list",
+}
+_RESULTS: dict[Shape, Kind] = {
+    "boolean": "boolean",
+    "text": "text",
+    "number": "number",
+    "date": "date",
+    "time": "time",
+    "date and time": "date_time",
+    "days duration": "days",
+    "months duration": "months",
+    "list": "list",
+    "range": "range",
+    "context": "context",
+}
+
+
+def kind_of_type(type_: KnownType) -> Kind:
+    """What the values of a field are to an engine."""
+    return _KINDS[type(type_)]
+
+
+def kind_of_result(shape: Shape) -> Kind:
+    """What a function gives."""
+    return _RESULTS.get(shape, "unknown")
+
+
+def kind_of_arithmetic(operator: ArithmeticOperator, left: Kind, right: Kind) -> Kind:
+    """What an operation gives, by the kinds of its operands."""
+    if left not in _TYPES or right not in _TYPES:
+        return "unknown"
+    given = result_type(operator, _TYPES[left], _TYPES[right])
+    return _KINDS[type(given)] if given else "unknown"
+
+
+def kind_of_value(value: Any) -> Kind:
+    """What a constant is."""
+    match value:
+        case bool():
+            return "boolean"
+        case Decimal():
+            return "number"
+        case str():
+            return "text"
+        case datetime():
+            return "date_time"
+        case date():
+            return "date"
+        case time():
+            return "time"
+        case timedelta():
+            return "days"
+        case Months():
+            return "months"
+        case _:
+            return "unknown"
