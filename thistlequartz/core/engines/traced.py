@@ -173,7 +173,33 @@ def _not(node: nodes.Not) -> Evaluator:
 def _if(node: nodes.If) -> Evaluator:
     """A condition that is not true takes the other way (clause 10.3.2.11)."""
     condition, then, otherwise = map(traced, (node.condition, node.then, node.otherwise))
+    blanks = _blanks_asked(node.condition)
+    if blanks and isinstance(node.then, nodes.Constant):
+        return _unless_blank(blanks, node.then.value, otherwise)
     return lambda env: then(env) if condition(env) is True else otherwise(env)
+
+
+def _blanks_asked(condition: nodes.Node) -> tuple[str, ...]:
+    """What a condition asks whether one of it is blank, if that is all it asks."""
+    match condition:
+        case nodes.IsBlank(nodes.Read() as read):
+            return (name_of(read),)
+        case nodes.Or(parts) if all(asked := [_blanks_asked(part) for part in parts]):
+            return tuple(name for one in asked for name in one)
+        case _:
+            return ()
+
+
+def _unless_blank(names: tuple[str, ...], value: Any, otherwise: Evaluator) -> Evaluator:
+    """What nearly every rule begins with, without a call for each part."""
+
+    def asked(environment: Environment) -> Any:
+        for name in names:
+            if environment.get(name) is None:
+                return value
+        return otherwise(environment)
+
+    return asked
 
 
 def _switch(node: nodes.Switch) -> Evaluator:
@@ -234,6 +260,11 @@ def _count_filled(node: nodes.CountFilled) -> Evaluator:
 def _count_in_play(node: nodes.CountInPlay) -> Evaluator:
     keys = frozenset(node.keys)
     return lambda env: Decimal(len(keys - env.get(CLOSED, NOTHING_CLOSED)))
+
+
+def _in_play(node: nodes.InPlay) -> Evaluator:
+    keys = frozenset(node.keys)
+    return lambda environment: not keys <= environment.get(CLOSED, NOTHING_CLOSED)
 
 
 def _taken(node: nodes.Taken) -> Evaluator:
@@ -419,6 +450,7 @@ WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
     nodes.Call: _call,
     nodes.CountFilled: _count_filled,
     nodes.CountInPlay: _count_in_play,
+    nodes.InPlay: _in_play,
     nodes.Taken: _taken,
     nodes.Exists: _exists,
     nodes.Numbers: _numbers,

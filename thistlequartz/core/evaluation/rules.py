@@ -1,11 +1,11 @@
 """One rule, ready to be asked: its formulas as functions, its messages in words."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import cast
 
 from thistlequartz.core.engines.environment import Environment, Evaluator, again
-from thistlequartz.core.engines.traced import interpret
+from thistlequartz.core.engines.traced import interpret, traced
 from thistlequartz.core.expression import condition_words, plain, tree
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.ruleset import (
@@ -33,7 +33,7 @@ class CompiledCheck:
     """One condition that must hold."""
 
     check: Check
-    must: Evaluator
+    asked: Evaluator
     message: Message
     reads: tuple[str, ...]
     needed: tuple[str, ...]
@@ -42,10 +42,7 @@ class CompiledCheck:
 
     def holds(self, environment: Environment) -> bool | None:
         """Whether it holds; None where there is nothing to judge."""
-        for key in self.needed:
-            if environment[key] is None:
-                return None
-        answer = self.must(environment)
+        answer = self.asked(environment)
         return answer if isinstance(answer, bool) else None
 
 
@@ -64,7 +61,6 @@ class CompiledRule:
     condition: str
     """When it applies, in words."""
     when: Evaluator | None
-    changed: tuple[Evaluator, ...]
     severities: Mapping[Moment, Severity]
     checks: tuple[CompiledCheck, ...] = ()
     until: Evaluator | None = None
@@ -99,32 +95,28 @@ class CompiledRule:
 
     def applies(self, environment: Environment) -> bool:
         """Whether its condition is true, and a field it watches has changed."""
-        if self.when is not None and self.when(environment) is not True:
-            return False
-        return not self.changed or any(one(environment) is True for one in self.changed)
+        return self.when is None or self.when(environment) is True
 
 
 def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
     """`lowered` ready to be asked."""
     rule, vocabulary = lowered.rule, language.vocabulary
 
-    def in_order(keys: Iterable[str]) -> tuple[str, ...]:
-        wanted = set(keys)
-        return tuple(key for key in language.fields if key in wanted)
+    in_order = language.in_order
 
     def compiled(check: Check) -> CompiledCheck:
         worded = getattr(rule, "message", None)
         text = plain_message(worded) if worded else drafted_message(lowered, check, vocabulary)
         return CompiledCheck(
             check=check,
-            must=interpret(check.must, vocabulary),
+            asked=traced(check.holds),
             message=Message(text, check.targets),
-            reads=in_order(tree.fields_read(check.must) | set(check.targets)),
+            reads=in_order(check.reads | set(check.targets)),
             needed=in_order(check.needed),
             fill=filler(rule, check, worded, vocabulary) if worded else None,
         )
 
-    conditions = []
+    reads, conditions = lowered.reads, []
     if rule.changed_fields:
         labels = [vocabulary[key].label for key in rule.changed_fields]
         conditions.append(f"{' or '.join(labels)} has changed")
@@ -133,15 +125,12 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
     return CompiledRule(
         rule=rule,
         lowered=lowered,
-        reads=in_order(lowered.reads),
-        heard=frozenset(
-            map(again, rule.targets) if rule.kind == "entered_twice" else lowered.reads
-        ),
+        reads=in_order(reads),
+        heard=frozenset(map(again, rule.targets) if rule.kind == "entered_twice" else reads),
         governors=in_order(lowered.governors),
         condition=" and ".join(conditions),
-        when=interpret(lowered.when, vocabulary) if lowered.when else None,
+        when=traced(lowered.applies) if lowered.applies else None,
         severities={moment: severity_of(rule, moment) for moment in MOMENTS},
-        changed=tuple(interpret(tree.Changed(key), vocabulary) for key in rule.changed_fields),
         checks=tuple(compiled(check) for check in lowered.checks),
         until=interpret(lowered.until, vocabulary) if lowered.until else None,
         waiting_for=waiting_reason(lowered, vocabulary) if lowered.until else "",

@@ -106,6 +106,16 @@ def choice(condition_: Node, then: Node, otherwise: Node, part: tree.Node | None
     return nodes.If(condition_, then, otherwise, kind=kind, blankable=either, part=part)
 
 
+def wherever(condition_: Node, asked: Node) -> Node:
+    """What is asked, where the condition is true, or else null."""
+    return choice(negated(condition_), NULL, asked)
+
+
+def unless_blank(fields: tuple[Node, ...], asked: Node) -> Node:
+    """What is asked, or null where one of the fields is blank."""
+    return choice(any_of(tuple(blank(one) for one in fields)), NULL, asked) if fields else asked
+
+
 def compared(sign: str, left: Node, right: Node, part: tree.Node | None = None) -> Node:
     """One of the six comparisons, by equality and two signs of order."""
     match sign:

@@ -193,6 +193,13 @@ class CountInPlay(Node):
 
 
 @dataclass(frozen=True, slots=True)
+class InPlay(Node):
+    """Whether any of the fields is in play; never null."""
+
+    keys: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Taken(Node):
     """Whether another record of the form holds the same values in these fields.
 

@@ -1,6 +1,6 @@
 """What the formulas of a form may say: its fields, the fields they refer to, named conditions."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from thistlequartz.core.expression import (
@@ -59,8 +59,16 @@ class Language:
     vocabulary: Vocabulary
     """The fields, and the named conditions."""
     conditions: Mapping[str, tree.Node]
+    places: Mapping[str, int]
+    """Where each field stands in the form."""
     problems: Mapping[str, tuple[Problem, ...]]
     """By the key of a condition; places begin with `conditions.`"""
+
+    def in_order(self, keys: Iterable[str]) -> tuple[str, ...]:
+        """Those of the keys that are fields, in the order of the form."""
+        return tuple(
+            sorted((key for key in keys if key in self.places), key=self.places.__getitem__)
+        )
 
 
 def language_of(form: Form, forms: Mapping[str, Form] | None = None) -> Language:
@@ -72,7 +80,8 @@ def language_of(form: Form, forms: Mapping[str, Form] | None = None) -> Language
     reader = _ConditionReader(form.conditions, vocabulary)
     for named in form.conditions:
         reader.read(named.key, ())
-    return Language(fields, vocabulary, reader.trees, reader.problems)
+    places = {key: place for place, key in enumerate(fields)}
+    return Language(fields, vocabulary, reader.trees, places, reader.problems)
 
 
 def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabulary:

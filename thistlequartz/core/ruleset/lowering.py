@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 from thistlequartz.core.expression import FormulaError, tree
 from thistlequartz.core.expression.clauses import literal
+from thistlequartz.core.kernel import lower, nodes
+from thistlequartz.core.kernel.lowering import all_of, any_of, unless_blank, wherever
 from thistlequartz.core.values import Fault, read_written
 
 from .formulas import FormulaReader
@@ -36,15 +38,13 @@ class Check:
 
     targets: tuple[str, ...]
     must: tree.Node
-    blanks_count: bool = False
-    """Whether it judges blank values too."""
-
-    @property
-    def needed(self) -> frozenset[str]:
-        """The fields without whose values there is nothing to judge."""
-        if self.blanks_count:
-            return frozenset()
-        return tree.fields_read(self.must) - tree.fields_blank_tested(self.must)
+    holds: nodes.Node
+    """In the kernel: true where it is satisfied, false where it is violated, null where there is
+    nothing to judge."""
+    reads: frozenset[str]
+    """The fields that it reads."""
+    needed: frozenset[str]
+    """The fields without whose values there is nothing to judge."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +53,10 @@ class LoweredRule:
 
     rule: Rule
     when: tree.Node | None
+    applies: nodes.Node | None = None
+    """In the kernel: true where it applies; None where it always does."""
+    governors: frozenset[str] = frozenset()
+    """The fields that decide whether it applies."""
     checks: tuple[Check, ...] = ()
     until: tree.Node | None = None
     """Of a rule that lets its targets wait: what they wait for."""
@@ -62,17 +66,11 @@ class LoweredRule:
     @property
     def reads(self) -> frozenset[str]:
         """Every field it targets or reads."""
-        read = {key for check in self.checks for key in tree.fields_read(check.must)}
+        read = {key for check in self.checks for key in check.reads}
         read.update(key for _, node in self.values for key in tree.fields_read(node))
         if self.until is not None:
             read |= tree.fields_read(self.until)
         return frozenset(read | set(self.rule.targets) | self.governors)
-
-    @property
-    def governors(self) -> frozenset[str]:
-        """The fields that decide whether the rule applies."""
-        changed = frozenset(self.rule.changed_fields)
-        return changed | (tree.fields_read(self.when) if self.when else frozenset())
 
 
 def lower_rule(rule: Rule, language: Language) -> LoweredRule:
@@ -93,7 +91,18 @@ def lower_rule(rule: Rule, language: Language) -> LoweredRule:
     values = _values(rule, reader) if effect else ()
     if reader.problems:
         raise FormulaError(dict.fromkeys(reader.problems))
-    return LoweredRule(rule, when, checks, until, values)
+    governors = frozenset(rule.changed_fields) | (tree.fields_read(when) if when else set())
+    applies = _applies(rule, when, reader.language)
+    return LoweredRule(rule, when, applies, governors, checks, until, values)
+
+
+def _applies(rule: Rule, when: tree.Node | None, language: Language) -> nodes.Node | None:
+    """Its condition is true, and one of the fields it watches was changed."""
+    parts = [] if when is None else [lower(when, language.vocabulary)]
+    watched = [lower(tree.Changed(key), language.vocabulary) for key in rule.changed_fields]
+    if watched:
+        parts.append(any_of(tuple(watched)))
+    return all_of(tuple(parts)) if parts else None
 
 
 def _checks(rule: Rule, reader: FormulaReader) -> tuple[Check, ...]:
@@ -114,8 +123,26 @@ def _checks(rule: Rule, reader: FormulaReader) -> tuple[Check, ...]:
         case _:
             known = [key for key in rule.targets if key in reader.language.fields]
             musts = [(key, requirement(rule, key, reader)) for key in known]
-            return tuple(Check((key,), one, blanks_count) for key, one in musts if one)
-    return (Check(rule.targets, must, blanks_count),) if must else ()
+            found = [((key,), one) for key, one in musts if one]
+            return tuple(_check(*one, blanks_count, reader.language) for one in found)
+    return (_check(rule.targets, must, blanks_count, reader.language),) if must else ()
+
+
+def _check(
+    targets: tuple[str, ...], must: tree.Node, blanks_count: bool, language: Language
+) -> Check:
+    """What must hold, with what leaves nothing to judge: a blank among what it needs, or that none
+    of its targets is in play.
+    """
+    vocabulary = language.vocabulary
+    reads = tree.fields_read(must)
+    needed = frozenset() if blanks_count else reads - tree.fields_blank_tested(must)
+    read = (lower(tree.Field(key), vocabulary) for key in language.fields if key in needed)
+    holds = unless_blank(tuple(read), lower(must, vocabulary))
+    if needed.isdisjoint(targets):
+        there = nodes.InPlay(targets, kind="boolean", blankable=False)
+        holds = wherever(there, holds)
+    return Check(targets, must, holds, reads, needed)
 
 
 def _values(rule: Rule, reader: FormulaReader) -> tuple[tuple[str, tree.Node], ...]:

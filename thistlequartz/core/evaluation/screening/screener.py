@@ -10,6 +10,7 @@ from operator import attrgetter
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from thistlequartz.core.engines.environment import NOW, TODAY, Environment
+from thistlequartz.core.engines.generated import Source
 from thistlequartz.core.expression import tree
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.ruleset import Outcome, Severity
@@ -20,7 +21,6 @@ from ..program import Program
 from ..rules import CompiledCheck, CompiledRule, told
 from ..settling import Settled, settle
 from ..verdict import OUTCOME_OF, SEVERITIES, Message
-from .conditions import Source
 
 if TYPE_CHECKING:
     from ..compilation import CompiledForm
@@ -135,17 +135,17 @@ class _Builder:
     def __init__(
         self, form: "CompiledForm", program: Program, circumstances: Circumstances
     ) -> None:
-        self._closable = frozenset(
+        closable = frozenset(
             key for key, plan in program.plans.items() if plan.opening or plan.closing
         )
-        self._source = Source(form.fields, circumstances.today, self._closable)
+        self._source = Source(form.fields, circumstances.today, closable)
         places = {rule.key: place for place, rule in enumerate(form.form.rules)}
         groups: dict[Any, list[tuple[int, CompiledRule]]] = {}
         for compiled in program.checks:
             rule = compiled.rule
             if compiled.severities["save"] != "off" or compiled.severities["submit"] != "off":
-                group = (compiled.lowered.when, rule.changed_fields)
-                groups.setdefault(group, []).append((places[rule.key], compiled))
+                group = groups.setdefault(compiled.lowered.applies, [])
+                group.append((places[rule.key], compiled))
         self.text = "\n".join(self._lines([self._block(rules) for rules in groups.values()]))
 
     @property
@@ -183,13 +183,9 @@ class _Builder:
 
     def _block(self, rules: list[tuple[int, CompiledRule]]) -> _Block:
         (_, first), *_ = rules
+        applies = first.lowered.applies
         self._source.used.clear()
-        conditions = []
-        if first.lowered.when is not None:
-            conditions.append(self._source.is_true(first.lowered.when))
-        if first.changed:
-            asked = [f"{self._source.called(one)} is True" for one in first.changed]
-            conditions.append(f"({' or '.join(asked)})")
+        condition = "" if applies is None else self._source.is_true(applies)
         governors = frozenset(self._source.used)
         self._source.used.clear()
         lines = tuple(
@@ -199,19 +195,13 @@ class _Builder:
             for line in self._check(place, compiled, check)
         )
         reads = frozenset(self._source.used)
-        return _Block(" and ".join(conditions), governors, reads, lines or ("pass",))
+        return _Block(condition, governors, reads, lines or ("pass",))
 
     def _check(self, place: int, compiled: CompiledRule, check: CompiledCheck) -> Iterator[str]:
-        source, targets = self._source, check.check.targets
-        asked = [f"{source.field(key)} is not None" for key in check.needed]
-        if self._closable.issuperset(targets) and not set(targets) & set(check.needed):
-            out_of_play = [f"{source.constant(key)} in closed" for key in targets]
-            asked.insert(0, f"not ({' and '.join(out_of_play)})")
-        asked.append(source.is_false(check.check.must, frozenset(check.needed)))
         save, submit = compiled.severities["save"], compiled.severities["submit"]
         holds = compiled.check_rule.hold
         violation = Violation(place, compiled.rule.key, check.message, save, submit, holds)
-        yield f"if {' and '.join(asked)}:"
+        yield f"if {self._source.is_false(check.check.holds)}:"
         yield f"{_MARGIN}broken.append({self._telling(compiled, check, violation)})"
         yield f"{_MARGIN}marks |= {_marks(save, submit)}"
 
