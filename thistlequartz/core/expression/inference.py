@@ -22,6 +22,7 @@ from .call_types import SHAPES, fits, matched, shape_words
 from .declared import Vocabulary
 from .feel.scoping import HOLDERS
 from .problems import Problem, nearest
+from .refusal import NotTranslated
 from .shapes import (
     ORDERED,
     TYPE_WORDS,
@@ -181,8 +182,10 @@ class _Checker:
                 return self._path(node, given)
             case tree.Call():
                 return self._call(node, given)
-            case _:
+            case tree.Null():
                 return None
+            case _:
+                raise NotTranslated("The type checker", type(node).__name__)
 
     def _type_of_field(self, node: tree.Node, key: str) -> ExpressionType:
         declared = self.vocabulary.get(key)

@@ -62,7 +62,7 @@ _INSTANCES: dict[str, tuple[type, ...]] = {
 
 def _instance(value: Any, name: str) -> bool:
     """Whether the value is of the type itself; null is of none (clause 10.3.2.13)."""
-    return value is not None if name == "Any" else type(value) in _INSTANCES[name]
+    return value is not None if name == "Any" else type(value) in _INSTANCES.get(name, ())
 
 
 INTERNAL: dict[str, Function] = {

@@ -1,6 +1,7 @@
 """The kernel: what conditions and formulas mean, said once, for every engine."""
 
+from thistlequartz.core.expression.refusal import NotTranslated
+
 from .lowering import lower
-from .refusal import NotTranslated
 
 __all__ = ["NotTranslated", "lower"]

@@ -10,13 +10,13 @@ from decimal import Decimal
 from typing import Any
 
 from thistlequartz.core.expression import Vocabulary, tree
+from thistlequartz.core.expression.refusal import NotTranslated
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.values import folded
 
 from . import nodes
 from .kinds import kind_of_arithmetic, kind_of_result, kind_of_type, kind_of_value
 from .nodes import Kind, Node
-from .refusal import NotTranslated
 
 NULL = nodes.Constant(None)
 _ALWAYS_THERE = {"today", "event", "entry_point"}
