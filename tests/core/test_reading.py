@@ -5,10 +5,11 @@ from decimal import Decimal
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from thistlequartz.core.values import (
+    NOT_CANONICAL,
     Choice,
     ChoicesType,
     ChoiceType,
@@ -22,6 +23,7 @@ from thistlequartz.core.values import (
     TimeType,
     YesNoType,
     normalised,
+    quick_reader,
     read_value,
     show_value,
     to_json,
@@ -206,3 +208,63 @@ def test_a_day_is_read_back_from_both_ways_of_writing_it(day):
 )
 def test_values_are_shown_as_people_write_them(value, type_, shown):
     assert show_value(value, type_) == shown
+
+
+FIGURES = st.text("0123456789 .,-+$'%€kg", max_size=12)
+GIVEN = st.one_of(
+    FIGURES,
+    st.decimals(allow_nan=True, allow_infinity=True),
+    st.decimals(-1000, 1000, places=2),
+    st.integers(),
+    st.floats(),
+    st.booleans(),
+    st.none(),
+    st.text(max_size=6),
+    st.dates(),
+    st.dates().map(str),
+    st.times().map(lambda one: one.isoformat("seconds")),
+    st.datetimes().map(lambda one: one.isoformat(timespec="seconds") + "Z"),
+    st.sampled_from(["fern", "moss", "Fern", "-0", "0", "00", "1.0", "2026-02-30", "24:00", "9:5"]),
+    st.lists(st.sampled_from(["fern", "moss", "x"]), max_size=3),
+)
+TYPES = st.sampled_from(
+    [
+        TextType(),
+        NumberType(),
+        NumberType(0),
+        NumberType(2, unit="kg"),
+        NumberType(1, unit="%"),
+        DateType(),
+        TimeType(),
+        DateTimeType("Europe/Berlin"),
+        YesNoType(),
+        KIND,
+        ChoicesType(KIND.choices),
+        ReferenceType("loan"),
+    ]
+)
+MANNERS = st.builds(
+    Manner,
+    decimal_mark=st.sampled_from([None, "point", "comma"]),
+    trim=st.booleans(),
+    collapse=st.booleans(),
+    letter_case=st.sampled_from([None, "upper"]),
+)
+
+
+@settings(max_examples=2_000)
+@given(GIVEN, TYPES, MANNERS)
+def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, manner):
+    kindly = read_value(given_value, type_, manner)
+    quick = NOT_CANONICAL if given_value is None else quick_reader(type_, manner)(given_value)
+    assert quick is NOT_CANONICAL or (repr(quick), type(quick)) == (repr(kindly), type(kindly))
+
+
+@pytest.mark.parametrize(
+    ("written", "type_"),
+    [("12.5", NumberType()), (" 1 234.5 ", NumberType()), ("a code", TextType()),
+     ("2026-06-12", DateType()), ("14:30", TimeType()), ("2026-06-12T09:30:00Z", DateTimeType()),
+     (True, YesNoType()), ("fern", KIND), (["moss", "fern"], ChoicesType(KIND.choices))],
+)  # fmt: skip
+def test_what_is_canonical_goes_the_quick_way(written, type_):
+    assert quick_reader(type_)(written) is not NOT_CANONICAL

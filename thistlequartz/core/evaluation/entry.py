@@ -6,11 +6,16 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
 from thistlequartz.core.expression import Declared, Vocabulary
+from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.values import (
+    NOT_CANONICAL,
+    ChoicesType,
     Choosing,
+    DateTimeType,
     Fault,
     Reading,
     ReferenceType,
+    quick_reader,
     read_value,
     read_written,
 )
@@ -20,9 +25,12 @@ from .lookup import Lookup, Records, for_conditions, reference_fault
 UNKNOWN_FIELD = "There is no such field in this form."
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class ReadRecord:
-    """One record, read once; it can be judged at several moments."""
+    """One record, read once; it can be judged at several moments.
+
+    Not frozen, as freezing would cost more than reading a field; nobody changes it.
+    """
 
     readings: Mapping[str, Reading]
     """Every field of the form; None is blank."""
@@ -48,11 +56,20 @@ class EntryReader:
         retired: Mapping[str, frozenset[str]],
     ) -> None:
         self.fields = fields
+        self._quick = {key: quick_reader(one.type, one.manner) for key, one in fields.items()}
+        self._blank: dict[str, Reading] = dict.fromkeys(fields)
+        self._converted = frozenset(
+            key for key, one in fields.items() if isinstance(one.type, ChoicesType | DateTimeType)
+        )
+        """The fields whose values conditions see in another form than they are stored in."""
         self._retired = retired
         """By field: the choices that only records which hold them already may keep."""
         self._twice = tuple(sorted(twice))
         self._held_barred = held_barred
         self._names = {again(key): key for key in twice}
+        self._references = tuple(
+            key for key, one in fields.items() if isinstance(one.type, ReferenceType)
+        )
 
     def read(
         self,
@@ -61,33 +78,44 @@ class EntryReader:
         lookup: Lookup | None = None,
     ) -> ReadRecord:
         """`values` as people typed them or as JSON carries them. Never raises for any values."""
-        readings = {
-            key: read_value(values[key], declared.type, declared.manner) if key in values else None
-            for key, declared in self.fields.items()
-        }
+        readings, quick_of = self._blank.copy(), self._quick.get
+        odd, ignored = False, {}
+        for key, given in values.items():
+            quick = quick_of(key)
+            if quick is None:
+                if key not in self._names:
+                    ignored[str(key)] = UNKNOWN_FIELD
+            elif given is not None:
+                value = quick(given)
+                if value is NOT_CANONICAL:
+                    odd, value = True, self._kindly(key, given)
+                readings[key] = value  # type: ignore[assignment]
         old = self._before(before)
         for key, codes in self._retired.items():
             readings[key] = self._offered(key, codes, readings[key], old.get(key))
-        base: dict[str, Any] = {CLOSED: NOTHING_CLOSED}
-        faulty = False
+        base: dict[str, Any] = {**readings, CLOSED: NOTHING_CLOSED}
         if lookup is not None:
             base[RECORDS] = records = Records(lookup, self.fields)
-            self._check_references(readings, records, self.fields)
-        for key, reading in readings.items():
-            faulty = faulty or isinstance(reading, Fault)
-            base[key] = for_conditions(reading, self.fields[key].type)
+            self._check_references(readings, records, self._references)
+        faulty = False
+        if odd or self._retired or self._references:
+            for key, reading in readings.items():
+                if type(reading) is Fault:
+                    faulty, base[key] = True, UNREADABLE
+        for key in self._converted:
+            base[key] = for_conditions(readings[key], self.fields[key].type)
         for key in self._twice:
             second = _again_read(values.get(again(key)), self.fields[key])
             base[again(key)] = for_conditions(second, self.fields[key].type)
         for key in self.fields if before else ():
             base[stored(key)] = for_conditions(old.get(key), self.fields[key].type)
-        supplied = self.fields.keys() & values.keys() if values else frozenset()
-        ignored = {
-            str(key): UNKNOWN_FIELD
-            for key in values
-            if key not in self.fields and key not in self._names
-        }
-        return ReadRecord(readings, frozenset(supplied), old, ignored, base, faulty)
+        more = ignored or self._names
+        supplied = frozenset(self.fields.keys() & values.keys() if more else values)
+        return ReadRecord(readings, supplied, old, ignored, base, faulty)
+
+    def _kindly(self, key: str, given: object) -> Reading:
+        declared = self.fields[key]
+        return read_value(given, declared.type, declared.manner)
 
     def read_as_written(self, values: Mapping[str, object]) -> ReadRecord:
         """`values` as stewards write them into a form."""
@@ -110,7 +138,7 @@ class EntryReader:
             if name != key:
                 base[name] = for_conditions(_again_read(given, declared), declared.type)
                 continue
-            reading = read_value(given, declared.type, declared.manner)
+            reading = self._kindly(key, given)
             if key in self._retired:
                 reading = self._offered(key, self._retired[key], reading, record.before.get(key))
             readings[key] = reading
@@ -141,8 +169,8 @@ class EntryReader:
         if not before:
             return {}
         old: dict[str, Reading] = {}
-        for key, declared in self.fields.items():
-            read = read_value(before.get(key), declared.type, declared.manner)
+        for key in self.fields:
+            read = self._kindly(key, before.get(key))
             old[key] = None if isinstance(read, Fault) else read
         return old
 
@@ -150,12 +178,10 @@ class EntryReader:
         self, readings: dict[str, Reading], records: Records, keys: Iterable[str]
     ) -> None:
         for key in keys:
-            declared = self.fields[key]
-            if isinstance(declared.type, ReferenceType):
+            declared, type_ = self.fields[key], self.fields[key].type
+            if isinstance(type_, ReferenceType):
                 allowed = key not in self._held_barred
-                fault = reference_fault(
-                    readings[key], declared.type, declared.label, allowed, records
-                )
+                fault = reference_fault(readings[key], type_, declared.label, allowed, records)
                 readings[key] = fault or readings[key]
 
 

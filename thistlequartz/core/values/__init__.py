@@ -1,5 +1,6 @@
 """What a field can hold: the types, reading what people type, and showing a value to people."""
 
+from .canonical import NOT_CANONICAL, quick_reader
 from .fault import Fault, quoted
 from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, folded, normalised
 from .reading import MAX_TEXT, Reading, Value, read_value, read_written
@@ -30,6 +31,7 @@ from .types import (
 
 __all__ = [
     "MAX_TEXT",
+    "NOT_CANONICAL",
     "PLAIN",
     "Choice",
     "ChoiceType",
@@ -54,6 +56,7 @@ __all__ = [
     "YesNoType",
     "folded",
     "normalised",
+    "quick_reader",
     "quoted",
     "read_date_time",
     "read_duration",

@@ -11,6 +11,8 @@ from .types import NumberType
 MAX_DIGITS = 34
 """Significant digits of a number: IEEE 754 decimal128."""
 TOO_MANY_DIGITS = Fault(f"This number has more than {MAX_DIGITS} digits: shorten it.")
+_LONGEST = MAX_DIGITS * 4
+"""Characters of a number that are looked at."""
 _EXACT = Context(prec=MAX_DIGITS * 2)
 _PLAIN = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)")
 _GROUPS = r"[+-]?[0-9]{1,3}(?:\M[0-9]{3})+"
@@ -45,12 +47,17 @@ def _digits(number: Decimal) -> int:
 
 def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decimal | Fault:
     bare = _without_unit(text, type_.unit)
-    compact = "".join(bare.split()).replace("−", "-").translate(_APOSTROPHES)
+    compact = "".join(bare.split())
+    if compact.isascii():
+        compact = compact.replace("'", "")
+    else:
+        compact = compact.replace("−", "-").translate(_APOSTROPHES)
+    if mark != "comma" and "," not in compact and _PLAIN.fullmatch(compact):
+        # A point alone is the decimal mark of stored values, unless the field says otherwise.
+        return TOO_MANY_DIGITS if len(compact) > _LONGEST else Decimal(compact)
     readings = dict.fromkeys(
         read for one in ((mark,) if mark else _MARKS) if (read := _by_mark(compact, one))
     )
-    if mark is None and "," not in compact and _PLAIN.fullmatch(compact):
-        readings = {compact: None}  # a point alone is the decimal mark of stored values
     if not readings:
         return Fault(f"{quoted(text)} is not a number: write digits, such as 12 or 0.5.")
     if len(readings) > 1 and type_.scale == 0:
@@ -60,13 +67,16 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
         shown = " or as ".join(readings)
         return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")
     (only,) = readings
-    if len(only) > MAX_DIGITS * 4:
+    if len(only) > _LONGEST:
         return TOO_MANY_DIGITS
     return Decimal(only)
 
 
 def _without_unit(text: str, unit: str | None) -> str:
-    text = "".join(c for c in text if unicodedata.category(c) != "Sc").strip()
+    if text.isascii():
+        text = text.replace("$", "").strip()  # the one sign of a currency in ASCII
+    else:
+        text = "".join(c for c in text if unicodedata.category(c) != "Sc").strip()
     if unit:
         for cut in (text.removesuffix(unit), text.removeprefix(unit)):
             if cut != text:

@@ -1,0 +1,156 @@
+"""A quick way for values that are in canonical form already; all others are read kindly.
+
+For any value it gives what `read_value` gives (a property test holds both together).
+"""
+
+import re
+from collections.abc import Callable
+from datetime import date, datetime, time
+from decimal import Decimal
+from functools import cache
+from typing import Final
+
+from .manner import PLAIN, Manner, normalised
+from .numbers import MAX_DIGITS
+from .reading import MAX_TEXT, MAX_TICKED
+from .types import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    ReferenceType,
+    TextType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+
+NOT_CANONICAL: Final = object()
+"""What a quick reader gives where it cannot answer."""
+Quick = Callable[[object], object]
+_DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
+_CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
+_INSTANT = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII)
+_OF_NUMBERS = frozenset("0123456789.-")
+
+
+def quick_reader(type_: ValueType, manner: Manner = PLAIN) -> Quick:
+    """For values of a field that are not None: the value of what is canonical, or NOT_CANONICAL.
+
+    It never gives a fault: what it cannot answer, `read_value` is asked.
+    """
+    match type_:
+        case TextType() | ReferenceType():
+            settled = PLAIN if isinstance(type_, ReferenceType) else manner
+            plain = settled.trim and not settled.collapse and settled.letter_case is None
+            return _text if plain else _never
+        case NumberType():
+            return _number_of(type_, manner)
+        case DateType():
+            return _day
+        case TimeType():
+            return _clock
+        case DateTimeType():
+            return _instant
+        case YesNoType():
+            return lambda given: given if given is True or given is False else NOT_CANONICAL
+        case ChoiceType(choices):
+            codes = frozenset(one.code for one in choices if _stays(one.code))
+            return lambda given: given if type(given) is str and given in codes else NOT_CANONICAL
+        case ChoicesType(choices):
+            return _choices_of(tuple(one.code for one in choices))
+
+
+def _never(given: object) -> object:
+    return NOT_CANONICAL
+
+
+def _stays(code: str) -> bool:
+    return bool(code) and normalised(code, PLAIN) == code
+
+
+def _text(given: object) -> object:
+    if type(given) is not str or not given.isascii() or len(given) > MAX_TEXT:
+        return NOT_CANONICAL
+    return given.strip() or None
+
+
+def _number_of(type_: NumberType, manner: Manner) -> Quick:
+    scale, unit = type_.scale, type_.unit
+    if unit and not _OF_NUMBERS.isdisjoint(unit):
+        return _never
+    exact = _written_to(scale).fullmatch
+    # Where a comma is the decimal mark, a point groups thousands.
+    typed = _written_to(0).fullmatch if manner.decimal_mark == "comma" else exact
+
+    def from_decimal(given: Decimal) -> object:
+        sign, digits, exponent = given.as_tuple()
+        if type(exponent) is not int or exponent > 0 or len(digits) > MAX_DIGITS:
+            return NOT_CANONICAL
+        if exponent and (digits[-1] == 0 or -exponent > MAX_DIGITS):
+            return NOT_CANONICAL
+        if (scale is not None and -exponent > scale) or (sign and not given):
+            return NOT_CANONICAL
+        return given
+
+    def number(given: object) -> object:
+        if type(given) is str:
+            if typed(given):
+                return Decimal(given)
+            # Spaces group thousands.
+            compact = "".join(given.split()) if given.isascii() else ""
+            return Decimal(compact) if typed(compact) else NOT_CANONICAL
+        if type(given) is Decimal:
+            return from_decimal(given)
+        if type(given) is float or type(given) is int:
+            text = str(given)
+            return Decimal(text) if exact(text) else NOT_CANONICAL
+        return NOT_CANONICAL
+
+    return number
+
+
+@cache
+def _written_to(scale: int | None) -> re.Pattern[str]:
+    """Plain digits, to so many after the point, the last of them no nought."""
+    most = 16 if scale is None else min(scale, 16)
+    after = "" if most == 0 else rf"(?:\.[0-9]{{0,{most - 1}}}[1-9])?"
+    return re.compile(rf"(?!-0\Z)-?(?:[1-9][0-9]{{0,16}}|0){after}", re.ASCII)
+
+
+def _day(given: object) -> object:
+    if type(given) is date:
+        return given
+    return _from_iso(given, _DAY, date.fromisoformat)
+
+
+def _clock(given: object) -> object:
+    return _from_iso(given, _CLOCK, time.fromisoformat)
+
+
+def _instant(given: object) -> object:
+    return _from_iso(given, _INSTANT, datetime.fromisoformat)
+
+
+def _from_iso(given: object, form: re.Pattern[str], read: Callable[[str], object]) -> object:
+    if type(given) is not str or not form.fullmatch(given):
+        return NOT_CANONICAL
+    try:
+        return read(given)
+    except ValueError:
+        return NOT_CANONICAL
+
+
+def _choices_of(codes: tuple[str, ...]) -> Quick:
+    known = frozenset(code for code in codes if _stays(code))
+
+    def choices(given: object) -> object:
+        if type(given) not in (list, tuple) or len(given) > MAX_TICKED:  # type: ignore[arg-type]
+            return NOT_CANONICAL
+        if not all(type(one) is str and one in known for one in given):  # type: ignore[attr-defined]
+            return NOT_CANONICAL
+        ticked = frozenset(given)  # type: ignore[call-overload]
+        return tuple(code for code in codes if code in ticked) or None
+
+    return choices
