@@ -216,6 +216,7 @@ GIVEN = st.one_of(
     st.decimals(allow_nan=True, allow_infinity=True),
     st.decimals(-1000, 1000, places=2),
     st.integers(),
+    st.just(10**5_000),
     st.floats(),
     st.booleans(),
     st.none(),

@@ -32,6 +32,9 @@ Quick = Callable[[object], object]
 _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
 _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
 _INSTANT = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII)
+_DIGITS = 17
+"""The most on either side of the point that are read the quick way."""
+_LARGE = 10**_DIGITS
 _OF_NUMBERS = frozenset("0123456789.-")
 
 
@@ -103,7 +106,7 @@ def _number_of(type_: NumberType, manner: Manner) -> Quick:
             return Decimal(compact) if typed(compact) else NOT_CANONICAL
         if type(given) is Decimal:
             return from_decimal(given)
-        if type(given) is float or type(given) is int:
+        if type(given) is float or (type(given) is int and -_LARGE < given < _LARGE):
             text = str(given)
             return Decimal(text) if exact(text) else NOT_CANONICAL
         return NOT_CANONICAL
@@ -114,9 +117,9 @@ def _number_of(type_: NumberType, manner: Manner) -> Quick:
 @cache
 def _written_to(scale: int | None) -> re.Pattern[str]:
     """Plain digits, to so many after the point, the last of them no nought."""
-    most = 16 if scale is None else min(scale, 16)
+    most = _DIGITS if scale is None else min(scale, _DIGITS)
     after = "" if most == 0 else rf"(?:\.[0-9]{{0,{most - 1}}}[1-9])?"
-    return re.compile(rf"(?!-0\Z)-?(?:[1-9][0-9]{{0,16}}|0){after}", re.ASCII)
+    return re.compile(rf"(?!-0\Z)-?(?:[1-9][0-9]{{0,{_DIGITS - 1}}}|0){after}", re.ASCII)
 
 
 def _day(given: object) -> object:
