@@ -182,17 +182,24 @@ def compare() -> None:
     def errors(values: Any) -> list[Any]:
         return list(rust.iter_errors(values))
 
+    def reason(one: Any) -> list[str]:
+        return [result.reason for result in form.judge(one, moment="submit", today=TODAY).results]
+
+    def reasons(one: Any) -> list[list[str]]:
+        verdicts = form.judge_moments(one, today=TODAY).values()
+        return [[result.reason for result in verdict.results] for verdict in verdicts]
+
     works: dict[str, tuple[Callable[[Any], Any], list[Any]]] = {
         THEIRS: (errors, plain),
         "ours: both verdicts, every violation": (screen, read),
         "fastjsonschema: the first error": (compiled, plain),
         "jsonschema: every error": (lambda one: list(reference.iter_errors(one)), plain[some]),
         "ours: a moment, every rule's reason": (
-            lambda one: form.judge(one, moment="submit", today=TODAY),
+            reason,
             read[some],
         ),
         "ours: both moments, every rule's reason": (
-            lambda one: form.judge_moments(one, today=TODAY),
+            reasons,
             read[some],
         ),
         "ours: reading values as people type them": (form.read, typed),

@@ -1,15 +1,16 @@
 """From what the rules say to the verdict of a moment."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from thistlequartz.core.expression import Vocabulary
-from thistlequartz.core.ruleset import Field, Form, Moment, Rule, Severity, severity_of
+from thistlequartz.core.ruleset import MOMENTS, Field, Form, Moment, Rule, Severity, severity_of
 from thistlequartz.core.values import Fault, Value
 
 from . import reasons
 from .entry import ReadRecord
-from .findings import Finding, marking
+from .findings import Finding
 from .program import Program
 from .rules import CompiledRule
 from .settling import Settled
@@ -21,21 +22,24 @@ from .verdict import (
     Mark,
     Proposal,
     RuleResult,
+    Said,
     SectionState,
     Verdict,
     Waiver,
 )
 from .waivers import basis_of, waiver_state
 
+_LACKING = frozenset({"demanded", "lapsed"})
+_SILENT = {one: Said(reasons.silent_by_setting, one) for one in MOMENTS}
 BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")
 _HELD = "This record is on hold, so it cannot be submitted."
 _HELD_UP = f"{_HELD} Fill in what is missing, then have the hold lifted: a steward can do that."
 _HELD_STILL = f"{_HELD} Nothing is missing any more: save it, and have a steward lift the hold."
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Judged:
-    """One record judged, before any moment is looked at."""
+    """One record judged, before any moment is looked at; what moments share is found once."""
 
     form: Form
     rules: Mapping[str, CompiledRule]
@@ -53,37 +57,34 @@ class Judged:
 
     def verdict(self, moment: Moment) -> Verdict:
         """The verdict of one moment."""
-        compiled = {one.rule.key: one for one in self.program.checks}
+        compiled = self.program.by_key
         results = tuple(
-            self._result(rule, compiled.get(rule.key), moment) for rule in self.form.rules
+            [self._result(rule, compiled.get(rule.key), moment) for rule in self.form.rules]
         )
         fields = self._field_states(moment)
-        for result in results:
+        for result in results if moment == "entry" else ():
             if result.acknowledged:
                 for key in compiled[result.rule].rule.targets:
                     if fields[key].value is not None:
                         fields[key].acknowledged = result.acknowledged
-        held_by = tuple(
-            key
-            for key, one in compiled.items()
-            if one.check_rule.hold and self.findings[key].status == "broken"
-        )
+        findings = self.findings
+        held_by = tuple([key for key in self.program.holding if findings[key].status == "broken"])
         refusals = self._refusals(moment, held_by)
-        outcome = OUTCOME_OF[self._hardest(moment, results, fields, refusals)]
-        lacking = any(result.waiver in ("demanded", "lapsed") for result in results)
+        outcome = OUTCOME_OF[self._hardest(moment, results, refusals)]
+        lacking = not _LACKING.isdisjoint({result.waiver for result in results})
         return Verdict(
             moment=moment,
             outcome=outcome,
             may_pass=outcome != "blocked" and not lacking,
             results=results,
             fields=fields,
-            ignored=self._ignored(),
+            ignored=self._ignored,
             on_hold=self.held or bool(held_by),
             held_by=held_by,
             refusals=refusals,
             proposals=self.proposals,
-            drops=self._drops(),
-            stores=self._stores(),
+            drops=self._drops,
+            stores=self._stores,
             sections=self._sections(results, fields),
         )
 
@@ -115,38 +116,32 @@ class Judged:
         self,
         moment: Moment,
         results: tuple[RuleResult, ...],
-        fields: Mapping[str, FieldState],
         refusals: tuple[str, ...],
     ) -> Severity:
-        stopped = bool(refusals) or any(state.fault for state in fields.values())
-        if stopped and moment != "entry":
+        if moment != "entry" and (refusals or self.has_faults):
             return "block"
         spoken = {one.severity for one in results if one.status == "broken"}
         return max(spoken, key=SEVERITIES.index, default="off")
 
     def _result(self, rule: Rule, compiled: CompiledRule | None, moment: Moment) -> RuleResult:
         finding = self.findings[rule.key]
-        if compiled is None or finding.status == "target_not_in_play":
-            return RuleResult(rule.key, finding.status, severity_of(rule, moment), finding.reason)
+        status, because = finding.status, finding.because
+        if compiled is None or status == "target_not_in_play":
+            return RuleResult(rule.key, status, severity_of(rule, moment), because)
         severity = compiled.severities[moment]
         if severity == "off":
-            return RuleResult(rule.key, "silent", severity, reasons.silent_by_setting(moment))
+            return RuleResult(rule.key, "silent", severity, _SILENT[moment])
         if moment == "entry" and self.touched.isdisjoint(compiled.heard):
-            said_then = reasons.silent_until_touched(compiled.reads, self.vocabulary)
+            said_then = Said(reasons.silent_until_touched, compiled.reads, self.vocabulary)
             return RuleResult(rule.key, "silent", severity, said_then)
         checking = compiled.check_rule
+        holds = moment == "save" and checking.hold
         result = RuleResult(
-            rule.key,
-            finding.status,
-            severity,
-            finding.reason,
-            finding.messages,
-            checking.placement,
-            checking.hold and moment == "save",
+            rule.key, status, severity, because, finding.messages, checking.placement, holds
         )
-        if finding.status == "kept" and moment == "entry" and checking.acknowledged:
+        if status == "kept" and moment == "entry" and checking.acknowledged:
             return replace(result, acknowledged=checking.acknowledged)
-        if finding.status == "broken" and severity == "warn" and checking.reason_demanded:
+        if status == "broken" and severity == "warn" and checking.reason_demanded:
             return self._waived(result, compiled, moment)
         return result
 
@@ -159,27 +154,55 @@ class Judged:
 
     def _field_states(self, moment: Moment) -> dict[str, FieldState]:
         marks = self._marks(moment)
+        if moment == "entry":
+            return {key: replace(state, mark=marks.get(key)) for key, state in self._typing()}
+        states = self._states.copy()
+        for key, mark in marks.items():
+            if states[key].in_play:
+                states[key] = replace(states[key], mark=mark)
+        return states
+
+    def _typing(self) -> Iterator[tuple[str, FieldState]]:
+        """While typing, a fault is told once its field has been left."""
+        for key, state in self._states.items():
+            quiet = state.fault and key not in self.touched
+            yield key, replace(state, fault=None) if quiet else state
+
+    @cached_property
+    def _states(self) -> dict[str, FieldState]:
+        """The states of the fields after typing, before any is marked."""
         settled, readings = self.settled, self.record.readings
+        closed, locked, derived = settled.closed, settled.locked, settled.derived
+        faulty, waiting, values = self.record.faulty, settled.waiting, self._values
         states: dict[str, FieldState] = {}
         for field in self.form.fields:
             key = field.key
-            if key in settled.closed:
-                shown = "hidden" if field.helper else settled.closed[key]
+            if key in closed:
+                shown = "hidden" if field.helper else closed[key]
                 states[key] = FieldState(None, in_play=False, shown=shown)
                 continue
-            reading, fault = readings[key], None
-            if isinstance(reading, Fault) and key not in settled.overruled:
-                fault = reading.message if moment != "entry" or key in self.touched else None
+            fault = None
+            if faulty and key not in settled.overruled:
+                reading = readings[key]
+                fault = reading.message if isinstance(reading, Fault) else None
+            hidden = field.helper or (self.layout is not None and self._left_out(field))
             states[key] = FieldState(
-                value=settled.value_of(key),
-                fault=fault,
-                mark=marks.get(key),
-                shown="hidden" if field.helper or self._left_out(field) else "open",
-                locked=key in settled.locked or key in settled.derived,
-                derived=key in settled.derived,
-                waiting=settled.waiting.get(key),
+                values[key],
+                fault,
+                None,
+                True,
+                "hidden" if hidden else "open",
+                key in locked or key in derived,
+                key in derived,
+                waiting.get(key),
             )
         return states
+
+    @cached_property
+    def _values(self) -> dict[str, Value | None]:
+        """What each field holds, as it is stored."""
+        value_of = self.settled.value_of
+        return {field.key: value_of(field.key) for field in self.form.fields}
 
     def _left_out(self, field: Field) -> bool:
         """Whether the layout does not show the field; it stays in play."""
@@ -187,13 +210,16 @@ class Judged:
 
     def _marks(self, moment: Moment) -> dict[str, Mark]:
         marks: dict[str, Mark] = {}
-        for compiled in marking(self.findings, self.program):
+        for compiled in self.program.marking:
+            if not self.findings[compiled.rule.key].applies:
+                continue
             mark = _mark(compiled, moment)
             for key in compiled.rule.targets if mark else ():
                 if key not in marks or marks[key].kind == "expected":
                     marks[key] = mark  # type: ignore[assignment]
         return marks
 
+    @cached_property
     def _ignored(self) -> dict[str, str]:
         ignored = dict(self.record.ignored)
         for key in sorted(self.settled.overruled & self.record.supplied):
@@ -203,6 +229,7 @@ class Judged:
                 ignored[key] = f"{label} {why} here, so what was sent for it does not count."
         return ignored
 
+    @cached_property
     def _drops(self) -> tuple[str, ...]:
         kept = {field.key for field in self.form.fields if field.keep}
         before = self.record.before
@@ -210,6 +237,7 @@ class Judged:
             key for key in self.settled.closed if key not in kept and before.get(key) is not None
         )
 
+    @cached_property
     def _stores(self) -> dict[str, Value]:
         stores: dict[str, Value] = {}
         for field in self.form.fields:
@@ -219,7 +247,7 @@ class Judged:
                 before = self.record.before.get(field.key) if field.keep else None
                 value = None if isinstance(before, Fault) else before
             else:
-                value = self.settled.value_of(field.key)
+                value = self._values[field.key]
             if value is not None:
                 stores[field.key] = value
         return stores

@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from thistlequartz.core.ruleset.rules import MARKING_KINDS
+
 from .circumstances import Circumstances
 from .dependencies import Node
 from .rules import CompiledRule
@@ -47,6 +49,12 @@ class Program:
     """The states and values to settle, each after what it depends on."""
     outside: Outside
     """The rules that do not count, with why."""
+    by_key: Mapping[str, CompiledRule]
+    """Those that check, by key."""
+    marking: tuple[CompiledRule, ...]
+    """Those that ask for a field to be filled."""
+    holding: tuple[str, ...]
+    """The keys of those that hold a record."""
 
 
 def build_program(
@@ -79,7 +87,15 @@ def build_program(
     ordered = {key for _, key in needed}
     lone: tuple[Node, ...] = tuple(("value", key) for key in plans if key not in ordered)
     return Program(
-        tuple(checks), tuple(effects), tuple(proposing), plans, (*needed, *lone), outside
+        tuple(checks),
+        tuple(effects),
+        tuple(proposing),
+        plans,
+        (*needed, *lone),
+        outside,
+        {one.rule.key: one for one in checks},
+        tuple(one for one in checks if one.rule.kind in MARKING_KINDS),
+        tuple(one.rule.key for one in checks if one.check_rule.hold),
     )
 
 

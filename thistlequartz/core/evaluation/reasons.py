@@ -89,7 +89,7 @@ def _values(keys: Sequence[str], settled: Settled, vocabulary: Vocabulary) -> st
     for key in keys:
         if key not in said:
             said[key] = _value(key, settled, vocabulary)
-    return _both([said[key] for key in keys])
+    return said[keys[0]] if len(keys) == 1 else _both([said[key] for key in keys])
 
 
 def _value(key: str, settled: Settled, vocabulary: Vocabulary) -> str:
@@ -101,4 +101,7 @@ def _value(key: str, settled: Settled, vocabulary: Vocabulary) -> str:
 
 
 def _both(parts: list[str]) -> str:
-    return " and ".join([", ".join(parts[:-1]), parts[-1]]) if len(parts) > 1 else "".join(parts)
+    if len(parts) < 2:
+        return "".join(parts)
+    *others, last = parts
+    return f"{', '.join(others)} and {last}"

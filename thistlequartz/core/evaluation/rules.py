@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import cast
 
 from thistlequartz.core.engines.environment import Environment, Evaluator, again
 from thistlequartz.core.engines.traced import interpret, traced
@@ -86,7 +85,7 @@ class CompiledRule:
     @property
     def check_rule(self) -> CheckRule:
         """The rule, as one of the kinds that check."""
-        return cast("CheckRule", self.rule)
+        return self.rule  # type: ignore[return-value]
 
     @property
     def is_effect(self) -> bool:

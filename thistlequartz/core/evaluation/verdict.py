@@ -4,7 +4,7 @@ The states of fields and the results of rules are not frozen, as freezing would 
 that a verdict takes; nobody changes them.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -62,6 +62,29 @@ class FieldState:
     """While typing: what a rule says of a good value."""
 
 
+class Said:
+    """Words that are found when somebody asks for them, once."""
+
+    __slots__ = ("_find", "_words")
+
+    def __init__(self, find: Callable[..., str], *given: object) -> None:
+        self._find: tuple[Callable[..., str], tuple[object, ...]] | None = (find, given)
+        self._words = ""
+
+    @property
+    def words(self) -> str:
+        """The words."""
+        if self._find is not None:
+            find, given = self._find
+            self._words, self._find = find(*given), None
+        return self._words
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Said) and self.words == other.words
+
+    __hash__ = None  # type: ignore[assignment]
+
+
 @dataclass(frozen=True, slots=True)
 class Message:
     """What people are told, and the fields it belongs to."""
@@ -78,7 +101,7 @@ class RuleResult:
     status: Status
     severity: Severity
     """At this moment. A rule that holds warns on saving, and blocks on submitting."""
-    reason: str
+    because: Said
     messages: tuple[Message, ...] = ()
     """What a broken rule tells."""
     placement: Placement = "field"
@@ -90,6 +113,11 @@ class RuleResult:
     """What a reason for it belongs to: keep it with the reason, and send both."""
     acknowledged: str = ""
     """What is said of a value that keeps the rule."""
+
+    @property
+    def reason(self) -> str:
+        """Why it has its status, in words and values."""
+        return self.because.words
 
 
 @dataclass(frozen=True, slots=True)
