@@ -7,12 +7,13 @@ from pydantic import Field as Setting
 
 from thistlequartz.core.evaluation import (
     FieldState,
-    RuleResult,
+    Message,
     SectionState,
+    Status,
     Verdict,
 )
 from thistlequartz.core.expression import ClauseGroup, Vocabulary
-from thistlequartz.core.ruleset import Event, Moment, Outcome, Rule
+from thistlequartz.core.ruleset import Event, Moment, Outcome, Placement, Rule, Severity
 from thistlequartz.core.values import DateTimeType, DateType, show_value, to_json
 
 from .values import Values
@@ -56,6 +57,26 @@ class ProposalView(BaseModel):
     shown: dict[str, str]
     """The proposed values as they read, by field."""
     state: Literal["offered", "applied", "overtaken"]
+
+
+class RuleResult(BaseModel):
+    """What one rule says at one moment, and why in words and values."""
+
+    model_config = ConfigDict(from_attributes=True)
+    rule: str
+    status: Status
+    severity: Severity
+    reason: str
+    messages: tuple[Message, ...] = ()
+    placement: Placement = "field"
+    holds: bool = False
+    """Whether breaking it on saving sets the record on hold."""
+    waiver: Literal["demanded", "given", "lapsed"] | None = None
+    """Of a warning that passes only with a reason: how that stands."""
+    basis: str | None = None
+    """What a reason for it belongs to: keep it with the reason, and send both."""
+    acknowledged: str = ""
+    """What is said of a value that keeps the rule."""
 
 
 class VerdictView(BaseModel):
@@ -123,7 +144,7 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
         + (0 if verdict.moment == "entry" else faults),
         warns=speaking.count("warn"),
         notes=speaking.count("note"),
-        results=list(verdict.results),
+        results=[RuleResult.model_validate(one) for one in verdict.results],
         fields=dict(verdict.fields),
         ignored=dict(verdict.ignored),
         on_hold=verdict.on_hold,
