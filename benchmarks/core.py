@@ -21,8 +21,8 @@ import fastjsonschema
 import jsonschema
 import jsonschema_rs
 
-from thistlequartz.core.evaluation import CompiledForm, ReadRecord, compile_ruleset
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core import CompiledForm, RuleSet, compile_ruleset
+from thistlequartz.core.evaluation import ReadRecord
 
 TODAY = date(2026, 6, 12)
 SEED = 40_60

@@ -1,1 +1,60 @@
-"""The rules and what they mean: pure Python, with no framework, clock, files or network."""
+'''The rules and what they mean: pure Python, with no framework, clock, files or network.
+
+A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges records.
+
+>>> from datetime import date
+>>> from thistlequartz.core import Circumstances, RuleSet, Surroundings, compile_ruleset, sweep
+>>> ruleset = RuleSet.model_validate_json("""{"forms": [{
+...     "key": "core_sample", "name": "Core sample",
+...     "fields": [
+...         {"key": "mass", "label": "Mass", "type": "decimal", "unit": "kg"},
+...         {"key": "scale", "label": "Scale", "type": "text"}],
+...     "rules": [
+...         {"key": "light", "kind": "range", "targets": ["mass"], "upper": {"value": "40"},
+...          "severity": {"save": "warn", "submit": "block"}},
+...         {"key": "which_scale", "kind": "mandatory", "targets": ["scale"], "when": "mass > 30",
+...          "severity": {"submit": "block"}}]}]}""")
+>>> form = compile_ruleset(ruleset, form="core_sample")
+>>> today, record = date(2026, 6, 12), {"mass": "41,5 kg"}
+>>> verdicts = form.judge_moments(record, today=today)
+>>> {moment: verdict.outcome for moment, verdict in verdicts.items()}
+{'save': 'warned', 'submit': 'blocked'}
+>>> [(one.rule, one.reason) for one in verdicts["submit"].broken]
+[('light', 'Mass is 41.5 kg.'), ('which_scale', 'Scale is blank.')]
+>>> form.explain("which_scale", record, today=today).when.words
+'Mass is more than 30 kg'
+>>> bands = sweep(Surroundings(form, {"scale": "B"}, Circumstances(today)), "mass").bands
+>>> [(band.words, band.answer.submit) for band in bands]
+[('blank', 'clear'), ('up to 40 kg', 'clear'), ('over 40 kg', 'blocked')]
+
+Values are what people type or what JSON carries; `compile_ruleset` never refuses a rule that cannot
+be used, but keeps it as unfinished (`form.problems` says why), and judging never raises.
+'''
+
+from .evaluation import (
+    Circumstances,
+    CompiledForm,
+    Explanation,
+    Found,
+    Lookup,
+    Screened,
+    Verdict,
+    compile_ruleset,
+)
+from .evaluation.sweep import Surroundings, Sweep, sweep
+from .ruleset import RuleSet
+
+__all__ = [
+    "Circumstances",
+    "CompiledForm",
+    "Explanation",
+    "Found",
+    "Lookup",
+    "RuleSet",
+    "Screened",
+    "Surroundings",
+    "Sweep",
+    "Verdict",
+    "compile_ruleset",
+    "sweep",
+]
