@@ -122,6 +122,7 @@ ELSEWHERE = [
     "other.found >= found",
     "other.mass in [mass..9]",
     "other.name != null",
+    "other.owner.country = owner.country",
 ]
 CHECKS: list[dict[str, Any]] = [
     {"kind": "mandatory", "targets": ["mass", "uses"]},

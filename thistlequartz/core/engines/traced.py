@@ -288,15 +288,21 @@ def unique_values(environment: Environment, keys: tuple[str, ...]) -> tuple[Any,
 
 
 def _exists(node: nodes.Exists) -> Evaluator:
-    condition = traced(node.condition)
+    condition, keys = traced(node.condition), others_read(node.condition)
 
     def exists(environment: Environment) -> bool | None:
         records = environment.get(RECORDS)
         if records is None:
             return None
-        return any(condition({**environment, **one}) is True for one in records.others())
+        return any(condition({**environment, **one}) is True for one in records.others(keys))
 
     return exists
+
+
+def others_read(condition: nodes.Node) -> frozenset[str]:
+    """The fields of other records that a condition reads."""
+    reads = (one for one in nodes.walk(condition) if isinstance(one, nodes.Read))
+    return frozenset(one.key for one in reads if one.source == "other")
 
 
 Steps = Callable[[Environment], Iterator[dict[str, Any]]]

@@ -3,8 +3,9 @@
 from functools import lru_cache
 
 from thistlequartz.core.engines.environment import RECORDS, Environment, Evaluator
-from thistlequartz.core.engines.traced import interpret, unique_values
+from thistlequartz.core.engines.traced import others_read, traced, unique_values
 from thistlequartz.core.expression import tree
+from thistlequartz.core.kernel import lower
 
 from .lookup import NUMBER, Records
 
@@ -20,8 +21,8 @@ def double_of(must: tree.Node, environment: Environment) -> str | None:
         case tree.Unique(keys):
             return records.holder(keys, unique_values(environment, keys))
         case tree.NoOther(condition):
-            fits = _evaluator(condition)
-            for one in records.others():
+            fits, read = _evaluator(condition)
+            for one in records.others(read):
                 if fits({**environment, **one}) is True:
                     number = one.get(NUMBER)
                     return None if number is None else str(number)
@@ -29,5 +30,6 @@ def double_of(must: tree.Node, environment: Environment) -> str | None:
 
 
 @lru_cache(maxsize=256)
-def _evaluator(node: tree.Node) -> Evaluator:
-    return interpret(node)
+def _evaluator(node: tree.Node) -> tuple[Evaluator, frozenset[str]]:
+    lowered = lower(node)
+    return traced(lowered), others_read(lowered)

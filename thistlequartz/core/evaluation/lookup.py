@@ -1,6 +1,6 @@
 """Other records: the port that a caller supplies, and what conditions ask through it."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
 from zoneinfo import ZoneInfo
@@ -9,11 +9,13 @@ from thistlequartz.core.engines.environment import other
 from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.values import (
+    NOT_CANONICAL,
     Fault,
     Reading,
     ReferenceType,
     Value,
     folded,
+    quick_reader,
     read_value,
     to_json,
 )
@@ -84,7 +86,8 @@ class Records:
         self._lookup = lookup
         self._vocabulary = vocabulary
         self._found: dict[tuple[str, str], Found | None] = {}
-        self._others: list[dict[str, Any]] | None = None
+        self._others: list[Mapping[str, object]] | None = None
+        self._environments: dict[frozenset[str], list[dict[str, Any]]] = {}
         self._taken: dict[tuple[tuple[str, ...], tuple[str, ...]], bool] = {}
 
     def record(self, form: str, number: str) -> Found | None:
@@ -114,18 +117,34 @@ class Records:
         """The number of a record that holds the same values."""
         return self._lookup.holder(keys, folded_key(values))
 
-    def others(self) -> Iterator[dict[str, Any]]:
-        """The other records, as environments."""
+    def others(self, keys: frozenset[str]) -> Iterator[dict[str, Any]]:
+        """The other records, as environments of these fields alone."""
         if self._others is None:
-            self._others = [self._as_environment(values) for values in self._lookup.others()]
-        return iter(self._others)
+            self._others = list(self._lookup.others())
+        if keys not in self._environments:
+            read = [(key, self._reader(key)) for key in self._vocabulary if key in keys]
+            self._environments[keys] = [
+                {
+                    NUMBER: values.get(NUMBER),
+                    **{other(key): reader(values.get(key)) for key, reader in read},
+                }
+                for values in self._others
+            ]
+        return iter(self._environments[keys])
 
-    def _as_environment(self, values: Mapping[str, object]) -> dict[str, Any]:
-        read = {
-            other(key): for_conditions(read_value(values.get(key), one.type), one.type)
-            for key, one in self._vocabulary.items()
-        }
-        return {**read, NUMBER: values.get(NUMBER)}
+    def _reader(self, key: str) -> Callable[[object], Any]:
+        type_ = self._vocabulary[key].type
+        quick = quick_reader(type_)
+
+        def read(given: object) -> Any:
+            if given is None:
+                return None
+            value = quick(given)
+            if value is NOT_CANONICAL:
+                value = read_value(given, type_)
+            return for_conditions(value, type_)  # type: ignore[arg-type]
+
+        return read
 
 
 def reference_fault(

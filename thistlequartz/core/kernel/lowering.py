@@ -146,7 +146,7 @@ def _circumstance(name: str, node: tree.Node) -> Node:
 
 def _refer(lowering: _Lowering, node: tree.Referred) -> Node:
     subject = node.subject
-    if not isinstance(subject, tree.Field | tree.Stored):
+    if not isinstance(subject, tree.Field | tree.Stored | tree.OtherField):
         raise NotTranslated("The kernel", f"Referred of {type(subject).__name__}")
     declared = lowering.vocabulary.get(subject.key)
     known = (declared.fields or {}).get(node.name) if declared else None
