@@ -1,7 +1,6 @@
 """The nodes of an expression. Each is a small frozen value; every reader of them stands beside."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Literal
@@ -9,6 +8,7 @@ from typing import Literal
 from thistlequartz.core.values import Months
 
 from .problems import Position
+from .walking import Walking
 
 EqualityOperator = Literal["=", "!="]
 OrderOperator = Literal["<", "<=", ">", ">="]
@@ -402,43 +402,8 @@ class Call(Node):
     names: tuple[str, ...] = ()
 
 
-_PARTS: dict[type[Node], tuple[str, ...]] = {}
-
-
-def _parts_of(kind: type[Node]) -> tuple[str, ...]:
-    """The names of a node's parts, looked up once for each kind."""
-    if kind not in _PARTS:
-        _PARTS[kind] = tuple(part.name for part in fields(kind) if part.name != "at")
-    return _PARTS[kind]
-
-
-def children(node: Node) -> Iterator[Node]:
-    """The nodes directly under `node`, in reading order."""
-    for name in _parts_of(type(node)):
-        value = getattr(node, name)
-        if isinstance(value, Node):
-            yield value
-        elif isinstance(value, tuple):
-            yield from (part for part in value if isinstance(part, Node))
-
-
-def walk(node: Node) -> Iterator[Node]:
-    """`node` and everything under it, without recursion."""
-    waiting = [node]
-    while waiting:
-        current = waiting.pop()
-        yield current
-        waiting.extend(children(current))
-
-
-def depth(node: Node) -> int:
-    """How many levels of nodes there are, without recursion."""
-    deepest, waiting = 0, [(node, 1)]
-    while waiting:
-        current, level = waiting.pop()
-        deepest = max(deepest, level)
-        waiting.extend((child, level + 1) for child in children(current))
-    return deepest
+_WALKING = Walking(Node, "at")
+children, walk, depth = _WALKING.children, _WALKING.walk, _WALKING.depth
 
 
 def fields_read(node: Node) -> frozenset[str]:

@@ -5,11 +5,11 @@ where everything it reads can be read, and the part of the written rule that it 
 nodes are three-valued: true, false or null, by Kleene's tables.
 """
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from thistlequartz.core.expression import tree
+from thistlequartz.core.expression.walking import Walking
 
 Kind = Literal[
     "text",
@@ -290,37 +290,5 @@ class RangeOf(Node):
     high_included: bool
 
 
-_PARTS: dict[type[Node], tuple[str, ...]] = {}
-
-
-def children(node: Node) -> Iterator[Node]:
-    """The nodes directly under `node`, in reading order."""
-    kind = type(node)
-    if kind not in _PARTS:
-        own = {"kind", "blankable", "part"}
-        _PARTS[kind] = tuple(one.name for one in fields(kind) if one.name not in own)
-    for name in _PARTS[kind]:
-        value = getattr(node, name)
-        if isinstance(value, Node):
-            yield value
-        elif isinstance(value, tuple):
-            yield from (one for one in value if isinstance(one, Node))
-
-
-def walk(node: Node) -> Iterator[Node]:
-    """`node` and everything under it, without recursion."""
-    waiting = [node]
-    while waiting:
-        current = waiting.pop()
-        yield current
-        waiting.extend(children(current))
-
-
-def depth(node: Node) -> int:
-    """How many levels of nodes there are, without recursion."""
-    deepest, waiting = 0, [(node, 1)]
-    while waiting:
-        current, level = waiting.pop()
-        deepest = max(deepest, level)
-        waiting.extend((child, level + 1) for child in children(current))
-    return deepest
+_WALKING = Walking(Node, "kind", "blankable", "part")
+children, walk, depth = _WALKING.children, _WALKING.walk, _WALKING.depth
