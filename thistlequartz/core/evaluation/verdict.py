@@ -74,9 +74,11 @@ class Said:
     @property
     def words(self) -> str:
         """The words."""
-        if self._find is not None:
-            find, given = self._find
-            self._words, self._find = find(*given), None
+        wanted = self._find  # once: another thread may find the words meanwhile
+        if wanted is not None:
+            find, given = wanted
+            self._words = find(*given)
+            self._find = None
         return self._words
 
     def __eq__(self, other: object) -> bool:
