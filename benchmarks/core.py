@@ -22,7 +22,7 @@ import jsonschema
 import jsonschema_rs
 
 from thistlequartz.core import CompiledForm, RuleSet, compile_ruleset
-from thistlequartz.core.evaluation import ReadRecord
+from thistlequartz.core.judging import ReadRecord
 
 TODAY = date(2026, 6, 12)
 SEED = 40_60

@@ -15,8 +15,15 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
-from thistlequartz.core.casework import Drafted, Runner, drafted_cases, good_ground, hunt, slips_of
-from thistlequartz.core.evaluation import Circumstances, CompiledForm, compile_ruleset
+from thistlequartz.core.analysis import (
+    Drafted,
+    Runner,
+    drafted_cases,
+    good_baseline,
+    hunt,
+    mutants_of,
+)
+from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import Case
 from thistlequartz.demo.cases import kept_cases
 
@@ -93,7 +100,7 @@ def on_screen(address: str) -> list[float]:
 
 def drafted(form: CompiledForm, count: int) -> list[Case]:
     """So many different cases of a form, drafted."""
-    ground = good_ground(form, [], Circumstances(date(2026, 6, 12), role="clerk"))
+    ground = good_baseline(form, [], Circumstances(date(2026, 6, 12), role="clerk"))
     found: list[Drafted] = []
     for technique in ("both", "boundary", "choice", "blank"):
         found += drafted_cases(form, ground, technique, boundary_values=3)  # type: ignore[arg-type]
@@ -133,8 +140,8 @@ def main() -> None:
     print(f"\n{MANY_CASES} cases of {len(form.rules)} rules run in {took:.2f} s")
     some = cases[:CASES]
     once, _ = seconds(lambda: list(Runner(form).run_all(some)))
-    ground = good_ground(form, some, Circumstances(date(2026, 6, 12), role="clerk"))
-    slips = list(slips_of(form))
+    ground = good_baseline(form, some, Circumstances(date(2026, 6, 12), role="clerk"))
+    slips = list(mutants_of(form))
     took, found = seconds(lambda: list(hunt(form, some, ground, slips)))
     states = [one.state for one in found]
     print(

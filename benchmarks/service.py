@@ -4,11 +4,13 @@ Run it with `.venv/bin/python -m benchmarks.service`.
 
 Starts a server of its own with the demo, then measures in turn, on one kept connection:
 an empty answer (who is signed in), the bench's answer for the plant accession, and, in Chromium,
-the first page from the call of its address until it can be used.
+the first page from the call of its address until it can be used. Then a loan is judged and saved
+beside 1,000 and 100,000 stored ones, which a rule forbids to overlap.
 """
 
 import http.client
 import json
+import random
 import statistics
 import subprocess
 import sys
@@ -16,6 +18,8 @@ import tempfile
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import date, timedelta
+from functools import partial
 from http.cookies import SimpleCookie
 from pathlib import Path
 from typing import Any
@@ -25,10 +29,18 @@ from playwright.sync_api import sync_playwright
 
 from thistlequartz.demo.names import PASSWORD
 
+from .stored_records import a_loan, store_loans
+
 ROOT = Path(__file__).resolve().parents[1]
 ROUNDS = 400
 WARM_UP = 40
 PAGES = 7
+LOANS = "/api/forms/loan_out"
+SAVES = 150
+APART = 200
+"""Days between the loans that are tried, so that none overlaps with another."""
+FEW, MANY = 1_000, 100_000
+"""Stored records of the form."""
 
 
 class Caller:
@@ -95,8 +107,8 @@ def first_pages(address: str) -> list[float]:
 
 
 @contextmanager
-def running_server() -> Iterator[str]:
-    """The address of a server with the demo, in a folder of its own."""
+def running_server() -> Iterator[tuple[str, Path]]:
+    """The address of a server with the demo, and the folder of its own."""
     with tempfile.TemporaryDirectory() as folder:
         server = subprocess.Popen(
             [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", folder],
@@ -109,7 +121,8 @@ def running_server() -> Iterator[str]:
             for line in server.stdout:
                 if line.startswith("Ctrl-C"):
                     break
-            yield json.loads((Path(folder) / "running.json").read_text())["address"]
+            running = json.loads((Path(folder) / "running.json").read_text())
+            yield running["address"], Path(folder)
         finally:
             server.terminate()
             server.wait(60)
@@ -117,8 +130,10 @@ def running_server() -> Iterator[str]:
 
 def main() -> None:
     """Measure and print."""
-    with running_server() as address:
-        measure(Caller(address), address)
+    with running_server() as (address, folder):
+        caller = Caller(address)
+        measure(caller, address)
+        beside_others(address, folder)
 
 
 def measure(caller: Caller, address: str) -> None:
@@ -139,6 +154,30 @@ def measure(caller: Caller, address: str) -> None:
     report("an empty answer", empty, empty)
     report("the bench's answer", bench, empty)
     report("first page, new window", pages, empty)
+
+
+def beside_others(address: str, folder: Path) -> None:
+    """A loan judged and saved while a rule forbids that another overlaps with it, beside few and
+    many stored loans; as ratios to few.
+    """
+    chance = random.Random(1)  # noqa: S311 - made-up data
+    few: dict[str, list[float]] = {}
+    for count in (FEW, MANY):
+        store_loans(folder, count)
+        caller = Caller(address)
+        times: dict[str, list[float]] = {"judging": [], "saving": []}
+        for number in range(SAVES + WARM_UP):
+            values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
+            bench = {"values": values, "touched": ["piece"]}
+            save = {"values": values}
+            judged = milliseconds(partial(caller.call, "POST", f"{LOANS}/bench", bench))
+            saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))
+            if number >= WARM_UP:
+                times["judging"].append(judged)
+                times["saving"].append(saved)
+        few = few or times
+        for act, taken in times.items():
+            report(f"{act} beside {count:,}", taken, few[act])
 
 
 if __name__ == "__main__":

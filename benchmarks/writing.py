@@ -123,7 +123,7 @@ def main() -> None:
         {"type": "decimal", "key": f"f{number}", "label": f"Measure {number}"}
         for number in range(FIELDS)
     ]
-    with running_server() as address:
+    with running_server() as (address, _):
         caller = Caller(address)
         body = {"name": "A thousand rules", "fields": fields, "rules": list(rules())}
         form = caller.call("POST", "/api/forms", body)["key"]

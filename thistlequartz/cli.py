@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from thistlequartz.core.casework import (
+from thistlequartz.core.analysis import (
     CaseTrouble,
     Runner,
     cases_from_csv,
@@ -23,8 +23,8 @@ from thistlequartz.core.casework import (
     junit_report,
     noon_of,
 )
-from thistlequartz.core.evaluation import CompiledForm, KnownRecords, Verdict, compile_ruleset
-from thistlequartz.core.expression import nearest
+from thistlequartz.core.judging import CompiledForm, KnownRecords, Verdict, compile_ruleset
+from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, RuleSet
 
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
@@ -229,7 +229,7 @@ def _told(verdict: Verdict) -> list[tuple[str, str, str]]:
     faults = [("block", key, state.fault) for key, state in verdict.fields.items() if state.fault]
     return faults + [
         (result.severity, ", ".join(message.fields), message.text)
-        for result in verdict.broken
+        for result in verdict.violated
         for message in result.messages
     ]
 

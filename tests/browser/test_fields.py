@@ -57,6 +57,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_role("button", name="Change Trip").click()
     page.get_by_role("button", name="Take it out").click()
     expect(page.get_by_text("“Trip” was taken out.")).to_be_visible()
+    expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(page.get_by_role("button", name="Change Trip")).to_be_visible()
     assert labels(page) == ["Means", "Trip", "Distance"]

@@ -125,7 +125,7 @@ def prove_it(hands: Mouse, called: str, status: str) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.insert_text(f"A {status} without a determiner")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("is kept")).to_be_visible()
+    expect(page.get_by_text(f"Kept: A {status} without a determiner.")).to_be_visible()
 
 
 def look_at_cases_and_proof(hands: Mouse, status: str) -> None:

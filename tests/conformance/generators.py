@@ -5,7 +5,7 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation import Found
+from thistlequartz.core.judging import Found
 from thistlequartz.core.ruleset import RuleSet
 
 NOW = datetime(2026, 6, 12, 9, 30, tzinfo=UTC)
@@ -344,5 +344,5 @@ class Neighbours:
     def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
         return None
 
-    def others(self) -> list[dict[str, Any]]:
+    def others(self, where, fields) -> list[dict[str, Any]]:
         return self._others

@@ -6,7 +6,11 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation import CompiledForm, ReadRecord, Verdict, compile_ruleset
+from thistlequartz.core.engines import generated, traced
+from thistlequartz.core.engines.answers import Question
+from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
+from thistlequartz.core.judging.options import circumstances_of
+from thistlequartz.core.judging.settling import is_readable
 from thistlequartz.core.ruleset import MOMENTS
 
 from ..core.conftest import TODAY
@@ -62,7 +66,25 @@ def every_engine_agrees(
             for rule, result in zip(form.form.rules, verdict.results, strict=True):
                 counted[rule.kind, moment, result.status] += 1
         screened_as_judged(form, screener.screen(record), verdicts)
+        engines_answer_alike(form, record, asked)
         explained_as_judged(form, record, asked, verdicts)
+
+
+def engines_answer_alike(form: CompiledForm, record: ReadRecord, asked: dict[str, Any]) -> None:
+    """Through the door that every engine has."""
+    circumstances = circumstances_of(asked)
+    program, settled = form.program(circumstances), form.settled(record, circumstances)
+    if not is_readable(record, settled):
+        return
+    questions = [
+        Question(one.lowered.applies, tuple(check.holds for check in one.lowered.checks))
+        for one in program.checks
+    ]
+    closable = frozenset(key for key, one in program.plans.items() if one.opening or one.closing)
+    slow = traced.answering(questions)
+    fast = generated.answering(questions, form.vocabulary, circumstances.today, closable)
+    given = settled.environment, settled.closed
+    assert slow(*given) == fast(*given)
 
 
 def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Verdict]) -> None:

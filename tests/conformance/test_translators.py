@@ -10,18 +10,18 @@ import pytest
 from thistlequartz.core.engines.generated import Source
 from thistlequartz.core.engines.traced import WAYS as TRACED
 from thistlequartz.core.engines.traced import interpret, traced
-from thistlequartz.core.evaluation import Circumstances, compile_ruleset
-from thistlequartz.core.expression import (
+from thistlequartz.core.functions import FUNCTIONS, INTERNAL
+from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.kernel import NotTranslated, lower, nodes
+from thistlequartz.core.kernel.lowering import WAYS as LOWERED
+from thistlequartz.core.language import (
     FormulaError,
     check_types,
     condition_words,
     tree,
     write_formula,
 )
-from thistlequartz.core.expression.inference import type_of_formula
-from thistlequartz.core.functions import FUNCTIONS, INTERNAL
-from thistlequartz.core.kernel import NotTranslated, lower, nodes
-from thistlequartz.core.kernel.lowering import WAYS as LOWERED
+from thistlequartz.core.language.inference import type_of_formula
 from thistlequartz.core.ruleset import CheckRule, EffectRule
 
 from .generators import CHECKS, EFFECTS, ELSEWHERE, LEAVES, document_of

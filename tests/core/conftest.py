@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.evaluation import CompiledForm, RuleResult, Verdict, compile_ruleset
+from thistlequartz.core.judging import CompiledForm, RuleResult, Verdict, compile_ruleset
+from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.ruleset import Form, RuleSet
-from thistlequartz.core.ruleset.rules import EFFECT_KINDS
 
 TODAY = date(2026, 6, 12)
 ALL = {"entry": "warn", "save": "warn", "submit": "block"}

@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from thistlequartz.core.analysis import JudgedTrial, changes_between, mutants_of
 from thistlequartz.core.authoring import RECIPES, RecipeError, Tiers, recipe_rules, tiers_rules
-from thistlequartz.core.casework import Try, changes_between, slips_of
-from thistlequartz.core.evaluation import Circumstances, Found, Waiver, compile_ruleset
-from thistlequartz.core.evaluation.lookup import NUMBER
-from thistlequartz.core.expression import plain
 from thistlequartz.core.formats.patterns import PatternError, compile_pattern
+from thistlequartz.core.judging import Circumstances, Found, Waiver, compile_ruleset
+from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.language import plain
 from thistlequartz.core.ruleset import Bound, MandatoryRule, RuleSet, rule_sentence
 from thistlequartz.core.values import NumberType, read_written, show_value
 
@@ -174,7 +174,7 @@ class Others:
     def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
         return "7" if self.taken(keys, folded) else None
 
-    def others(self):
+    def others(self, where, fields):
         return [{"note": "twice", "depth": "4", NUMBER: 7}, {"note": "other", NUMBER: 8}]
 
 
@@ -200,7 +200,7 @@ def test_what_changed_names_reasons_and_circumstances():
     def tried(waivers=None, by="the draft", **circumstances):
         here = Circumstances(TODAY, None, "create", "desk", None, "clerk")
         here = replace(here, **circumstances)
-        return Try(form, form.judged(record, here, waivers=waivers), here, by)
+        return JudgedTrial(form, form.judged(record, here, waivers=waivers), here, by)
 
     def words(one, other):
         return [change.words for change in changes_between(one, other)]
@@ -226,7 +226,7 @@ def test_slips_speak_in_labels():
          {"kind": "mandatory", "targets": ["depth"]}],
         conditions=[{"key": "apples", "name": "It is an apple", "condition": 'kind = "a"'}],
     )  # fmt: skip
-    said = [slip.sentence for slip in slips_of(form)]
+    said = [slip.sentence for slip in mutants_of(form)]
     assert "“It is an apple” is met when Kind is not Apple." in said
     assert not [one for one in said if "yes is yes" in one or '"a"' in one]
     assert "Depth is locked." in said
@@ -240,7 +240,7 @@ def test_a_chain_of_questions_has_any_number_of_links():
     asked = form.judge({"wanted": True, "kind": "b"}, moment="submit", today=TODAY)
     shown = {key: state.in_play for key, state in asked.fields.items()}
     assert (shown["kind"], shown["depth"], shown["note"]) == (True, False, True)
-    assert [one.rule for one in asked.broken] == ["note_is_given_where_it_is_asked"]
+    assert [one.rule for one in asked.violated] == ["note_is_given_where_it_is_asked"]
     closed = form.judge({"wanted": False, "kind": "b"}, moment="submit", today=TODAY)
     assert not closed.fields["note"].in_play
     for torn in ((), links[:2], ("wanted", "maybe", "kind"), ("kind", "a", "kind"), links + links):

@@ -19,9 +19,9 @@ from thistlequartz.core.authoring import (
     tiers_in,
     tiers_rules,
 )
-from thistlequartz.core.evaluation import compile_ruleset
-from thistlequartz.core.expression import FormulaError
-from thistlequartz.core.expression.feel import key_problem
+from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.language import FormulaError
+from thistlequartz.core.language.feel import key_problem
 from thistlequartz.core.ruleset import Form, Rule, RuleSet, drafted_hint
 
 AT = {"today": date(2026, 6, 11), "now": datetime(2026, 6, 11, 8, tzinfo=UTC)}

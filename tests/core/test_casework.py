@@ -9,27 +9,27 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.casework import (
+from thistlequartz.core.analysis import (
     CaseRecords,
     CaseTrouble,
+    JudgedTrial,
     Observer,
     Runner,
-    Try,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
     changes_between,
     drafted_cases,
-    good_ground,
-    hunt,
+    good_baseline,
     junit_report,
+    mutants_of,
     prove,
-    slips_of,
+    try_mutants,
     ways_through,
 )
-from thistlequartz.core.evaluation import Circumstances, compile_ruleset
-from thistlequartz.core.evaluation.sweep import Surroundings
+from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.ruleset import Case
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED
@@ -106,7 +106,9 @@ def test_an_entry_changed_is_read_as_if_it_had_always_been_there(key, place, dat
 
 def test_what_changed_is_told_in_words():
     form = compiled_form([TERMS, WHY], [ASKED, DEMANDED])
-    yes, no = (Try(form, form.judged(form.read({"terms": one}), HERE)) for one in ("yes", "no"))
+    yes, no = (
+        JudgedTrial(form, form.judged(form.read({"terms": one}), HERE)) for one in ("yes", "no")
+    )
     assert [one.words for one in changes_between(yes, no)] == [
         "Terms: no, was yes.",
         "Saving is warned now, was clear.",
@@ -136,7 +138,7 @@ def test_the_smallest_way_through_is_as_small_as_brute_force_finds(terms, depth)
     said = {"kind": "mandatory", "targets": ["terms"]}
     form = compiled_form([TERMS, WHY, DEPTH], [ASKED, DEMANDED, DEEP, tied, said])
     values = {"terms": terms, "depth": depth}
-    ways = ways_through(Surroundings(form, values, HERE), "submit")
+    ways = ways_through(RecordContext(form, values, HERE), "submit")
     entries = {"terms": [None, True, False], "why": [None, "x"], "depth": [None, "9", "90"]}
     assert min((len(way.changes) for way in ways), default=0) == smallest(form, values, entries)
     for way in ways:
@@ -148,26 +150,28 @@ def test_where_nothing_helps_no_way_is_offered():
     closed = {"kind": "close", "targets": ["why"], "when": "terms = null or terms != null"}
     one_of = {"kind": "cross_field", "targets": ["terms"], "must": "terms = null and why != null"}
     form = compiled_form([TERMS, WHY], [closed, one_of])
-    assert ways_through(Surroundings(form, {"terms": "yes"}, HERE), "submit") == []
+    assert ways_through(RecordContext(form, {"terms": "yes"}, HERE), "submit") == []
 
 
 @pytest.mark.parametrize("key", FORMS)
 def test_a_good_record_is_found_for_every_form_and_goes_through(key):
-    ground = good_ground(compile_ruleset(RELEASED, form=key), [], HERE)
+    ground = good_baseline(compile_ruleset(RELEASED, form=key), [], HERE)
     assert ground.offence() == (0, 0, 0)
 
 
 @pytest.mark.parametrize("key", FORMS)
 def test_the_witnesses_of_slips_notice_them_and_what_is_kept_is_counted(key):
     form = compile_ruleset(RELEASED, form=key)
-    ground, slips = good_ground(form, [], HERE), list(slips_of(form))
-    found = list(hunt(form, [], ground, slips))
+    ground, slips = good_baseline(form, [], HERE), list(mutants_of(form))
+    found = list(try_mutants(form, [], ground, slips))
     unnoticed = [one for one in found if one.state == "unnoticed"]
     assert len(unnoticed) > 0.8 * len(slips)
     cases = {}
     for one in unnoticed:
         cases.setdefault(id(one.witness), one.witness.case(f"case_{len(cases)}"))
-    again = {one.slip.key: one.state for one in hunt(form, list(cases.values()), ground, slips)}
+    again = {
+        one.slip.key: one.state for one in try_mutants(form, list(cases.values()), ground, slips)
+    }
     assert {again[one.slip.key] for one in unnoticed} == {"noticed"}
     assert prove(form, list(cases.values()), ground).save.done > 0
 
@@ -175,7 +179,7 @@ def test_the_witnesses_of_slips_notice_them_and_what_is_kept_is_counted(key):
 @pytest.mark.parametrize("technique", ["both", "boundary", "blank", "choice", "pairs", "parts"])
 def test_drafted_cases_have_reasons_expect_what_happens_and_come_once(technique):
     form = compile_ruleset(DRAFT, form="mineral_accession")
-    ground = good_ground(form, [], HERE)
+    ground = good_baseline(form, [], HERE)
     drafted = list(drafted_cases(form, ground, technique))
     cases = [one.case(f"case_{place}") for place, one in enumerate(drafted)]
     assert all(case.why for case in cases)

@@ -7,7 +7,7 @@ from xml.etree import ElementTree as ET
 import pytest
 
 from thistlequartz.cli import main
-from thistlequartz.core.casework import cases_to_csv, cases_to_json
+from thistlequartz.core.analysis import cases_to_csv, cases_to_json
 from thistlequartz.core.ruleset import CaseFile, RuleSet
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED

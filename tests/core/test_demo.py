@@ -5,8 +5,8 @@ import json
 import pytest
 
 from thistlequartz.cli import main as judge
-from thistlequartz.core.evaluation import Circumstances, compile_ruleset
-from thistlequartz.core.evaluation.sweep import Surroundings, sweep
+from thistlequartz.core.analysis.sweep import RecordContext, sweep
+from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.demo.__main__ import main as demo
 from thistlequartz.demo.forms import DRAFT, RELEASED
@@ -47,7 +47,7 @@ def test_invented_records_are_the_same_for_the_same_seed_and_some_are_refused(
 
 def offered(ruleset: RuleSet) -> list[tuple[str, tuple[str, ...]]]:
     form = compile_ruleset(ruleset, form="loan_out")
-    found = sweep(Surroundings(form, {}, Circumstances(TODAY)), "insured_value")
+    found = sweep(RecordContext(form, {}, Circumstances(TODAY)), "insured_value")
     assert found.exact
     said: list[tuple[str, tuple[str, ...]]] = []
     for band in found.bands:

@@ -3,7 +3,7 @@
 import pytest
 from pydantic import ValidationError
 
-from thistlequartz.core.expression import FormulaError
+from thistlequartz.core.language import FormulaError
 from thistlequartz.core.ruleset import Form, RuleSet, language_of, lower_rule
 from thistlequartz.demo.forms.plant import PLANT_ACCESSION
 

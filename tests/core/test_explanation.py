@@ -4,7 +4,7 @@ from typing import Any
 
 from hypothesis import given, settings
 
-from thistlequartz.core.evaluation import Step, compile_ruleset
+from thistlequartz.core.judging import Step, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from ..conformance.generators import CONDITIONS, FIELDS, RECORDS, document_of

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.expression import (
+from thistlequartz.core.language import (
     ClauseGroup,
     Declared,
     FormulaError,
@@ -43,7 +43,7 @@ literals = (
     numbers
     | st.text(st.characters(exclude_categories=["Cs"]), max_size=6).map(tree.Text)
     | st.dates(date(1000, 1, 1)).map(tree.Date)
-    | st.booleans().map(tree.Truth)
+    | st.booleans().map(tree.Boolean)
 )
 values = st.recursive(
     literals | keys.map(tree.Field) | st.just(tree.Today()),

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.evaluation import Found, KnownRecords, compile_ruleset
+from thistlequartz.core.judging import Found, KnownRecords, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import ALL, TODAY, compiled_form, form_of, result
@@ -156,7 +156,7 @@ class _Register:
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         return False
 
-    def others(self) -> list[dict[str, object]]:
+    def others(self, where, fields) -> list[dict[str, object]]:
         return []
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from thistlequartz.core.evaluation import compile_ruleset
+from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import TODAY, compiled_form, form_of, result

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.casework import Observer
-from thistlequartz.core.evaluation import Circumstances, compile_ruleset
-from thistlequartz.core.evaluation.sweep import Surroundings, stops_of, sweep, sweep_map
+from thistlequartz.core.analysis import Observer
+from thistlequartz.core.analysis.sweep import RecordContext, stops_of, sweep, sweep_map
+from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.values import DateType, NumberType
 from thistlequartz.demo.forms import DRAFT
 from thistlequartz.demo.records import values_of
@@ -30,9 +30,9 @@ def judged(around, changes):
 @given(st.sampled_from(ORDERED), st.sampled_from(RECORDS))
 @settings(max_examples=40, deadline=None)
 def test_every_stop_along_a_band_does_what_the_band_says(key, values):
-    around = Surroundings(PLANT, values, HERE)
+    around = RecordContext(PLANT, values, HERE)
     found = sweep(around, key)
-    stops = stops_of(found, PLANT.fields[key].type, TODAY)
+    stops = stops_of(found, PLANT.fields[key], TODAY)
     assert {stop.band for stop in stops} == set(range(len(found.bands)))
     for stop in stops:
         answer = found.bands[stop.band].answer
@@ -45,7 +45,7 @@ def test_every_cell_of_a_map_does_what_it_says(values, data):
     across, down = data.draw(
         st.lists(st.sampled_from(ORDERED), min_size=2, max_size=2, unique=True)
     )
-    around = Surroundings(PLANT, values, HERE)
+    around = RecordContext(PLANT, values, HERE)
     found = sweep_map(around, across, down)
     assert len(found.cells) == len(found.rows)
     for row, cells in zip(found.rows, found.cells, strict=True):
@@ -73,8 +73,8 @@ def test_the_stops_of_a_bound_are_the_last_value_on_one_side_and_the_first_on_th
 ):
     upper = {"upper": {"value": bound, "inclusive": inclusive}}
     form = compiled_form([field], [{"kind": "range", "targets": ["amount"], **upper}])
-    found = sweep(Surroundings(form, {}, HERE), "amount")
-    values = [one.value for one in stops_of(found, form.fields["amount"].type, TODAY)]
+    found = sweep(RecordContext(form, {}, HERE), "amount")
+    values = [one.value for one in stops_of(found, form.fields["amount"], TODAY)]
     place = values.index(stops[0])
     assert values[place : place + 2] == stops
 
@@ -82,8 +82,8 @@ def test_the_stops_of_a_bound_are_the_last_value_on_one_side_and_the_first_on_th
 def test_the_stops_of_choices_are_the_choices_and_blank():
     choices = [{"code": "a", "label": "Able"}, {"code": "b", "label": "Baker"}]
     form = compiled_form([{"key": "kind", "type": "choice", "choices": choices}], [])
-    found = sweep(Surroundings(form, {}, HERE), "kind")
-    stops = stops_of(found, form.fields["kind"].type, date(2026, 6, 12))
+    found = sweep(RecordContext(form, {}, HERE), "kind")
+    stops = stops_of(found, form.fields["kind"], date(2026, 6, 12))
     assert [(one.value, one.words) for one in stops] == [
         (None, "blank"),
         ("a", "Able"),

@@ -1,5 +1,6 @@
 """Reading what people type: kindly, exactly, and with a fault that says how to mend it."""
 
+import json
 from datetime import UTC, date, datetime, time
 from decimal import Decimal
 from zoneinfo import ZoneInfo
@@ -16,8 +17,8 @@ from thistlequartz.core.values import (
     DateTimeType,
     DateType,
     Fault,
-    Manner,
     NumberType,
+    ReadingSettings,
     ReferenceType,
     TextType,
     TimeType,
@@ -133,30 +134,30 @@ def test_what_cannot_be_read_says_how_to_mend_it(given_value, type_, words):
 
 
 @pytest.mark.parametrize(
-    ("given_value", "type_", "manner", "value"),
+    ("given_value", "type_", "settings", "value"),
     [
-        ("1.250", MONEY, Manner(decimal_mark="comma"), Decimal(1250)),
-        ("1,500", MONEY, Manner(decimal_mark="comma"), Decimal("1.5")),
-        ("1,500", MONEY, Manner(decimal_mark="point"), Decimal(1500)),
-        ("11.06.2026", DateType(), Manner(date_order="day_first"), date(2026, 6, 11)),
-        ("11/06/2026", DateType(), Manner(date_order="month_first"), date(2026, 11, 6)),
-        ("  a \u2003 b ", TextType(), Manner(collapse=True), "a b"),
-        ("  a  b ", TextType(), Manner(trim=False), "  a  b "),
-        ("  a  b ", TextType(), Manner(trim=False, collapse=True), "  a b "),
-        (" \u00a0 ", TextType(), Manner(trim=False), None),
-        ("qh-P", TextType(), Manner(letter_case="upper"), "QH-P"),
-        ("QH-p", TextType(), Manner(letter_case="lower"), "qh-p"),
+        ("1.250", MONEY, ReadingSettings(decimal_mark="comma"), Decimal(1250)),
+        ("1,500", MONEY, ReadingSettings(decimal_mark="comma"), Decimal("1.5")),
+        ("1,500", MONEY, ReadingSettings(decimal_mark="point"), Decimal(1500)),
+        ("11.06.2026", DateType(), ReadingSettings(date_order="day_first"), date(2026, 6, 11)),
+        ("11/06/2026", DateType(), ReadingSettings(date_order="month_first"), date(2026, 11, 6)),
+        ("  a \u2003 b ", TextType(), ReadingSettings(collapse=True), "a b"),
+        ("  a  b ", TextType(), ReadingSettings(trim=False), "  a  b "),
+        ("  a  b ", TextType(), ReadingSettings(trim=False, collapse=True), "  a b "),
+        (" \u00a0 ", TextType(), ReadingSettings(trim=False), None),
+        ("qh-P", TextType(), ReadingSettings(letter_case="upper"), "QH-P"),
+        ("QH-p", TextType(), ReadingSettings(letter_case="lower"), "qh-p"),
     ],
 )
-def test_a_fields_own_settings_decide_how_it_is_read(given_value, type_, manner, value):
-    assert read_value(given_value, type_, manner) == value
+def test_a_fields_own_settings_decide_how_it_is_read(given_value, type_, settings, value):
+    assert read_value(given_value, type_, settings) == value
 
 
 @given(st.text(), st.booleans(), st.booleans(), st.sampled_from([None, "upper", "lower"]))
 def test_normalising_what_is_normalised_changes_nothing(text, trim, collapse, letter_case):
-    manner = Manner(trim=trim, collapse=collapse, letter_case=letter_case)
-    once = normalised(text, manner)
-    assert normalised(once, manner) == once
+    settings = ReadingSettings(trim=trim, collapse=collapse, letter_case=letter_case)
+    once = normalised(text, settings)
+    assert normalised(once, settings) == once
 
 
 @given(st.datetimes(), st.sampled_from(["Europe/Berlin", "America/New_York", "Asia/Kathmandu"]))
@@ -245,7 +246,7 @@ TYPES = st.sampled_from(
     ]
 )
 MANNERS = st.builds(
-    Manner,
+    ReadingSettings,
     decimal_mark=st.sampled_from([None, "point", "comma"]),
     trim=st.booleans(),
     collapse=st.booleans(),
@@ -255,9 +256,9 @@ MANNERS = st.builds(
 
 @settings(max_examples=2_000)
 @given(GIVEN, TYPES, MANNERS)
-def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, manner):
-    kindly = read_value(given_value, type_, manner)
-    quick = NOT_CANONICAL if given_value is None else quick_reader(type_, manner)(given_value)
+def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, settings):
+    kindly = read_value(given_value, type_, settings)
+    quick = NOT_CANONICAL if given_value is None else quick_reader(type_, settings)(given_value)
     assert quick is NOT_CANONICAL or (repr(quick), type(quick)) == (repr(kindly), type(kindly))
 
 
@@ -269,3 +270,21 @@ def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, manner):
 )  # fmt: skip
 def test_what_is_canonical_goes_the_quick_way(written, type_):
     assert quick_reader(type_)(written) is not NOT_CANONICAL
+
+
+@pytest.mark.parametrize("written", ["0,250", "-0,250", "+0,001"])
+def test_a_group_that_begins_with_nought_is_ambiguous_in_a_whole_number(written):
+    read = read_value(written, WHOLE)
+    assert isinstance(read, Fault)
+    assert "can be read as" in read.message
+
+
+# RFC 8259, section 6: the numbers of JSON have exponents; Python reads them as floats.
+@pytest.mark.parametrize(
+    ("written", "value"),
+    [("0.00001", "0.00001"), ("1e16", "10000000000000000"), ("-2.5E-7", "-0.00000025"),
+     ("1e400", None), ("-0.0", "0")],
+)  # fmt: skip
+def test_numbers_of_json_are_numbers(written, value):
+    read = read_value(json.loads(written), NumberType())
+    assert isinstance(read, Fault) if value is None else read == Decimal(value)

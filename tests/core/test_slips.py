@@ -6,10 +6,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.casework import Runner, drafted_cases, good_ground, hunt, prove, slips_of
-from thistlequartz.core.casework.observing import Observer
-from thistlequartz.core.casework.slips.telling import Writings
-from thistlequartz.core.evaluation import Circumstances, compile_ruleset
+from thistlequartz.core.analysis import (
+    Runner,
+    drafted_cases,
+    good_baseline,
+    mutants_of,
+    prove,
+    try_mutants,
+)
+from thistlequartz.core.analysis.mutation.writings import Writings
+from thistlequartz.core.analysis.observing import Observer
+from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import RELEASED
 from thistlequartz.demo.records import values_of
@@ -28,8 +35,8 @@ DEEP = {"kind": "range", "targets": ["depth"], "upper": {"value": "90"}}
 @pytest.mark.parametrize("key", FORMS)
 def test_what_is_noticed_is_what_running_every_case_would_notice(key):
     form = compile_ruleset(RELEASED, form=key)
-    cases, slips = kept_cases(key), list(slips_of(form))
-    for found in hunt(form, cases, good_ground(form, cases, HERE), slips[::3]):
+    cases, slips = kept_cases(key), list(mutants_of(form))
+    for found in try_mutants(form, cases, good_baseline(form, cases, HERE), slips[::3]):
         mistaken = Runner(form.rewritten(found.slip.form))
         disagreeing = {run.case for run in mistaken.run_all(cases) if run.state == "disagrees"}
         if found.state == "noticed":
@@ -47,7 +54,7 @@ def test_what_is_noticed_is_what_running_every_case_would_notice(key):
 def test_a_record_that_tells_two_writings_apart_is_never_passed_over(key, data):
     """The one rule is asked first, as that is quick; it must never say no where the form says yes."""
     form = compile_ruleset(RELEASED, form=key)
-    slips = list(slips_of(form))
+    slips = list(mutants_of(form))
     slip = data.draw(st.sampled_from(slips))
     values = data.draw(st.sampled_from([dict(one) for one, _ in values_of(key, 3, 30)]))
     observer, rules = Observer(form), {one.rule.key: one for one in form.rules}
@@ -72,9 +79,9 @@ SCOPES = {
 def test_slips_are_found_wherever_a_rule_counts(name):
     layouts = [{"key": "small", "label": "Small"}]
     form = compiled_form([DEPTH], [{**DEEP, **SCOPES[name]}], layouts=layouts)
-    found = list(hunt(form, [], good_ground(form, [], HERE), list(slips_of(form))))
+    found = list(try_mutants(form, [], good_baseline(form, [], HERE), list(mutants_of(form))))
     assert {one.state for one in found} == {"unnoticed"}
-    ground = good_ground(form, [], HERE)
+    ground = good_baseline(form, [], HERE)
     drafted = list(drafted_cases(form, ground, "both"))
     cases = [one.case(f"case_{place}") for place, one in enumerate(drafted)]
     assert prove(form, cases, ground).both_ways.done == 1
@@ -85,9 +92,9 @@ def test_a_slip_in_a_shared_condition_is_made_once_and_noticed_through_its_rules
     demand = {"kind": "mandatory", "targets": ["why"], "when": "is_deep"}
     asked = {"kind": "open", "targets": ["why"], "when": "is_deep"}
     form = compiled_form([DEPTH, WHY], [asked, demand], conditions=[named])
-    slips = [one for one in slips_of(form) if one.condition == "is_deep"]
+    slips = [one for one in mutants_of(form) if one.condition == "is_deep"]
     assert {one.kind for one in slips} == {"bound", "zero"}
-    found = list(hunt(form, [], good_ground(form, [], HERE), slips))
+    found = list(try_mutants(form, [], good_baseline(form, [], HERE), slips))
     assert {one.state for one in found} == {"unnoticed"}
     assert all(one.witness.values["depth"] for one in found)
 
@@ -103,7 +110,7 @@ def test_what_is_proposed_and_computed_is_looked_at_too():
     double = {"kind": "derive", "targets": ["twice"], "value": "rate * 2"}
     twice = {"key": "twice", "type": "decimal", "scale": 1}
     form = compiled_form([DEPTH, RATE, twice], [tier, double])
-    found = list(hunt(form, [], good_ground(form, [], HERE), list(slips_of(form))))
+    found = list(try_mutants(form, [], good_baseline(form, [], HERE), list(mutants_of(form))))
     kinds = {(one.slip.kind, one.state) for one in found}
     assert kinds == {
         ("bound", "unnoticed"),
@@ -115,22 +122,22 @@ def test_what_is_proposed_and_computed_is_looked_at_too():
 
 def test_a_case_that_disagrees_already_proves_nothing():
     form = compiled_form([DEPTH], [DEEP])
-    ground = good_ground(form, [], HERE)
-    slips = list(slips_of(form))
+    ground = good_baseline(form, [], HERE)
+    slips = list(mutants_of(form))
     drafted = list(drafted_cases(form, ground, "boundary"))
     cases = [one.case(f"case_{place}") for place, one in enumerate(drafted)]
-    assert {one.state for one in hunt(form, cases, ground, slips)} == {"noticed"}
+    assert {one.state for one in try_mutants(form, cases, ground, slips)} == {"noticed"}
     wrong = [
         case.model_copy(update={"expected": case.expected.model_copy(update={"save": "noted"})})
         for case in cases
     ]
-    assert {one.state for one in hunt(form, wrong, ground, slips)} == {"unnoticed"}
+    assert {one.state for one in try_mutants(form, wrong, ground, slips)} == {"unnoticed"}
 
 
 @pytest.mark.parametrize("key", FORMS)
 def test_drafted_both_ways_every_rule_of_the_demo_is_seen_to_fire_and_to_clear(key):
     form = compile_ruleset(RELEASED, form=key)
-    ground = good_ground(form, [], HERE)
+    ground = good_baseline(form, [], HERE)
     cases = [
         one.case(f"case_{place}")
         for place, one in enumerate(
@@ -144,15 +151,15 @@ def test_drafted_both_ways_every_rule_of_the_demo_is_seen_to_fire_and_to_clear(k
 
 def test_rules_that_are_off_or_unfinished_are_neither_slipped_nor_counted():
     form = compiled_form([DEPTH], [{**DEEP, "on": False}])
-    assert list(slips_of(form)) == []
-    (rule,) = prove(form, [], good_ground(form, [], HERE)).rules
+    assert list(mutants_of(form)) == []
+    (rule,) = prove(form, [], good_baseline(form, [], HERE)).rules
     assert (rule.counts, rule.bounds) == (False, ())
 
 
 def test_an_unconditional_effect_needs_no_clearing_and_a_ground_can_be_of_another_day():
     start = {"kind": "start", "targets": ["depth"], "value": "9"}
     form = compiled_form([DEPTH], [start])
-    ground = good_ground(form, [], replace(HERE, today=TODAY.replace(year=2020)))
+    ground = good_baseline(form, [], replace(HERE, today=TODAY.replace(year=2020)))
     assert ground.around.values == {"depth": "9"}
     drafted = [one.case(f"case_{n}") for n, one in enumerate(drafted_cases(form, ground, "both"))]
     (rule,) = prove(form, drafted, ground).rules

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.evaluation import Waiver, compile_ruleset
+from thistlequartz.core.judging import Waiver, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import TODAY, compiled_form, form_of, result

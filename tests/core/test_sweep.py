@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation import Circumstances, CompiledForm, compile_ruleset
-from thistlequartz.core.evaluation.sweep import Answer, Band, Surroundings, sweep, sweep_map
+from thistlequartz.core.analysis.sweep import Answer, Band, RecordContext, sweep, sweep_map
+from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import TODAY, form_of
@@ -23,13 +23,13 @@ FIELDS: list[dict[str, Any]] = [
 ]
 
 
-def around(rules: list[dict[str, Any]], fields: Any = FIELDS, **values: object) -> Surroundings:
+def around(rules: list[dict[str, Any]], fields: Any = FIELDS, **values: object) -> RecordContext:
     document = form_of(fields, []).model_dump() | {
         "rules": [{"key": f"r{n}", "name": f"Rule {n}", **rule} for n, rule in enumerate(rules, 1)]
     }
     form: CompiledForm = compile_ruleset(RuleSet.model_validate({"forms": [document]}), form="form")
     assert not form.problems
-    return Surroundings(form, values, Circumstances(TODAY))
+    return RecordContext(form, values, Circumstances(TODAY))
 
 
 def holds(band: Band, value: Any) -> bool:

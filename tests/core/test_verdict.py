@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.evaluation import compile_ruleset
+from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import TODAY, form_of, result

@@ -12,7 +12,11 @@ PYTHON = ("thistlequartz/core", "thistlequartz/server", "thistlequartz/samples")
 COMMENTS = re.compile(r"/\*.*?\*/|(?<!:)//[^\n]*", re.S)
 IN_CODE = re.compile(r"className=(\"[^\"]*\"|\{`[^`]*`\})|from \"[^\"]*\"|role=\"[^\"]*\"")
 CODE = re.compile(r"=>|[!=]==|&&|\?\.|;\s*$")
-WRITTEN = re.compile(r"\"([^\"\n]*)\"|`([^`]*)`|>([^<>{}]+)<|\}([^<>{}]+)<|>([^<>{}]+)\{")
+QUOTED = r"\"([^\"\n]*)\"|`([^`]*)`"
+WRITTEN = {
+    ".ts": re.compile(QUOTED),
+    ".tsx": re.compile(QUOTED + r"|>([^<>{}]+)<|\}([^<>{}]+)<|>([^<>{}]+)\{"),
+}
 
 
 def forbidden() -> dict[str, str]:
@@ -37,10 +41,10 @@ def prose_of_python(source: str) -> Iterator[str]:
             yield text
 
 
-def prose_of_screens(text: str) -> Iterator[str]:
-    """What stands between quotation marks or tags, and has a space in it."""
-    bare = IN_CODE.sub("", COMMENTS.sub("", text))
-    for found in WRITTEN.finditer(bare):
+def prose_of_screens(path: Path) -> Iterator[str]:
+    """What stands between quotation marks, or between tags, and has a space in it."""
+    bare = IN_CODE.sub("", COMMENTS.sub("", path.read_text()))
+    for found in WRITTEN[path.suffix].finditer(bare):
         said = next(one for one in found.groups() if one is not None)
         if " " in said.strip() and not CODE.search(said):
             yield re.sub(r"\s+", " ", said)
@@ -54,7 +58,7 @@ def catalogue() -> list[tuple[str, str]]:
                 messages += [(path.name, one) for one in prose_of_python(path.read_text())]
     for path in sorted((ROOT / "web/src").rglob("*.ts*")):
         if not path.name.endswith((".test.ts", ".d.ts")):
-            messages += [(path.name, one) for one in prose_of_screens(path.read_text())]
+            messages += [(path.name, one) for one in prose_of_screens(path)]
     return messages
 
 

@@ -9,16 +9,16 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.conftest import compiled_form
-from thistlequartz.core.casework import drafted_cases, good_ground, hunt, prove, slips_of
-from thistlequartz.core.casework.pairing import pairwise_rows
-from thistlequartz.core.evaluation import Circumstances
+from thistlequartz.core.analysis import drafted_cases, good_baseline, mutants_of, prove, try_mutants
+from thistlequartz.core.analysis.pairing import pairwise_rows
+from thistlequartz.core.judging import Circumstances
 
 HERE = Circumstances(date(2026, 6, 12), role="clerk")
 
 
 def entered(form, values, key="amount"):
     """What the drafted boundary cases enter in a field."""
-    ground = good_ground(form, [], HERE)
+    ground = good_baseline(form, [], HERE)
     drafted = drafted_cases(form, ground, "boundary", boundary_values=values)
     return [one.values[key] for one in drafted]
 
@@ -114,7 +114,7 @@ def test_parts_shown_alone_are_those_of_the_truth_table(condition):
     fields.append({"key": "why", "type": "text"})
     rule = {"kind": "mandatory", "targets": ["why"], "when": condition}
     form = compiled_form(fields, [rule])
-    ground = good_ground(form, [], HERE)
+    ground = good_baseline(form, [], HERE)
     drafted = list(drafted_cases(form, ground, "parts"))
     cases = [one.case(f"case_{place}") for place, one in enumerate(drafted)]
     parts = prove(form, cases, ground).rules[0].parts
@@ -184,7 +184,7 @@ def test_hand_made_slips_are_all_made_and_found(name):
     wanted = [(one.lowered.when, one.lowered.checks, _spoken(one)) for one in same.rules]
     made = [
         one
-        for one in slips_of(form)
+        for one in mutants_of(form)
         if [
             (rule.lowered.when, rule.lowered.checks, _spoken(rule))
             for rule in form.rewritten(one.form).rules
@@ -192,7 +192,7 @@ def test_hand_made_slips_are_all_made_and_found(name):
         == wanted
     ]
     assert made, "the mistake is among those that are made"
-    found = list(hunt(form, [], good_ground(form, [], HERE), made))
+    found = list(try_mutants(form, [], good_baseline(form, [], HERE), made))
     assert {one.state for one in found} == {"unnoticed"}, "with a case that would notice it"
 
 
@@ -204,6 +204,6 @@ def test_what_no_record_can_tell_is_not_counted():
     """A condition that only repeats when its field is asked changes nothing by being left out."""
     opened = {"kind": "open", "targets": ["why"], "when": "terms = true"}
     form = compiled_form([TERMS, WHY], [opened, {**DEMAND, "when": "terms = true"}])
-    slips = [one for one in slips_of(form) if one.kind == "condition_dropped"]
-    (found,) = hunt(form, [], good_ground(form, [], HERE), slips)
+    slips = [one for one in mutants_of(form) if one.kind == "condition_dropped"]
+    (found,) = try_mutants(form, [], good_baseline(form, [], HERE), slips)
     assert (found.state, found.witness) == ("no_difference", None)

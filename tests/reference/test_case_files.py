@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from junitparser import JUnitXml
 
 from tests.core.conftest import compiled_form
-from thistlequartz.core.casework import (
+from thistlequartz.core.analysis import (
     Runner,
     cases_from_csv,
     cases_from_json,

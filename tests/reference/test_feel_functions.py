@@ -14,9 +14,9 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.expression import check_types, read_formula
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.functions.operations import UNREADABLE
+from thistlequartz.core.language import check_types, read_formula
 
 
 def value_of(formula: str, **environment: object) -> object:

@@ -19,8 +19,8 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.expression import check_types, read_formula, write_formula
 from thistlequartz.core.functions.conversion import written
+from thistlequartz.core.language import check_types, read_formula, write_formula
 
 HERE = Path(__file__).parent
 Ask = Callable[[str], Any]

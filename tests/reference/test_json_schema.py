@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
-from thistlequartz.core.evaluation import compile_ruleset
+from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 
 BLOCK = {"save": "block", "submit": "block"}

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.evaluation import compile_ruleset
-from thistlequartz.core.expression import read_formula
+from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.language import read_formula
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.values import DateType, Fault, NumberType, read_value
 from thistlequartz.demo.forms.plant import PLANT_ACCESSION
@@ -214,7 +214,7 @@ def test_the_demo_s_bounds_are_those_of_darwin_core(field, valid, invalid):
         rule = next(
             r.key for r in PLANT_ACCESSION.rules if r.kind == "range" and field in r.targets
         )
-        return any(one.rule == rule for one in verdict.broken)
+        return any(one.rule == rule for one in verdict.violated)
 
     assert [broken(text) for text in valid] == [False] * len(valid)
     assert [broken(text) for text in invalid] == [True] * len(invalid)

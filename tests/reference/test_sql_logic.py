@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.expression import read_formula
+from thistlequartz.core.language import read_formula
 
 NAMES = ("a", "b", "c")
 terms = st.sampled_from(NAMES) | st.integers(0, 5).map(str)

@@ -11,7 +11,7 @@ from django.test import Client
 
 from tests.private_server import private_mariadb
 from thistlequartz.demo.names import NAMES, PASSWORD
-from thistlequartz.server.forms import drafts, presenting
+from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
@@ -40,9 +40,9 @@ def nothing_compiled_before() -> None:
     presenting._counts.cache_clear()
     drafts._compiled.cache_clear()
     drafts._compiled_with.cache_clear()
-    releases._differs.cache_clear()
+    released._differs.cache_clear()
     releases._compiled.cache_clear()
-    releases._document.cache_clear()
+    released.release_document.cache_clear()
 
 
 class Caller:

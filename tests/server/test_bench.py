@@ -77,7 +77,7 @@ def test_the_day_the_event_and_the_record_before_count(steward: Caller) -> None:
 def test_a_trace_shows_each_part_of_a_condition_with_its_value(steward: Caller) -> None:
     rule = demand(when='type_status = "holotype" or type_status = "isotype"')
     assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
-    body = {"rule": "holotypes", "attempt": attempt(values={**GOOD, "type_status": "isotype"})}
+    body = {"rule": "holotypes", "trial": attempt(values={**GOOD, "type_status": "isotype"})}
     trace = steward.post(f"{FORM}/bench/trace", body).json()
     assert trace["status"] == "broken"
     assert [part["answer"] for part in trace["when"]["parts"]] == ["no", "yes"]
@@ -87,7 +87,7 @@ def test_a_trace_shows_each_part_of_a_condition_with_its_value(steward: Caller) 
 
 
 def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
-    body = {"field": "elevation_low", "attempt": attempt()}
+    body = {"field": "elevation_low", "trial": attempt()}
     band = steward.post(f"{FORM}/bench/band", body).json()
     # BDQ Core defaults: -430 to 8,850 metres, both included
     blocked = [one["words"] for one in band["bands"] if one["submit"] == "blocked"]
@@ -97,7 +97,7 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
     assert {"8850", "8851", "-430", "-431"} <= {one["value"] for one in band["stops"]}
     map_ = steward.post(
         f"{FORM}/bench/map",
-        {"across": "elevation_low", "down": "elevation_high", "attempt": attempt()},
+        {"across": "elevation_low", "down": "elevation_high", "trial": attempt()},
     ).json()
     assert len(map_["cells"]) == len(map_["rows"])
     assert all(len(row) == len(map_["columns"]) for row in map_["cells"])
@@ -109,7 +109,7 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
 def test_the_ways_through_go_through(steward: Caller, moment: str) -> None:
     empty = attempt(values={})
     assert steward.post(f"{FORM}/bench", empty).json()[moment]["outcome"] == "blocked"
-    ways = steward.post(f"{FORM}/bench/ways", {"moment": moment, "attempt": empty}).json()
+    ways = steward.post(f"{FORM}/bench/ways", {"moment": moment, "trial": empty}).json()
     assert ways
     for way in ways:
         there = steward.post(f"{FORM}/bench", attempt(values=way["changes"])).json()
@@ -130,7 +130,7 @@ def test_a_kept_case_knows_the_record_it_refers_to(steward: Caller) -> None:
     borrower = steward.get("/api/forms/borrower/records").json()["records"][0]["number"]
     body = {
         "name": "Lent to a borrower who is there",
-        "attempt": {"values": {"borrower": str(borrower)}, "as_of": TODAY},
+        "trial": {"values": {"borrower": str(borrower)}, "as_of": TODAY},
     }
     kept = steward.post(f"{LOAN}/cases", body).json()
     (other,) = [one for one in kept["case"]["others"] if one["form"] == "borrower"]

@@ -50,8 +50,8 @@ MAY = {
 }
 BODIES = {
     "bench": {"values": {}},
-    "ways": {"moment": "save", "attempt": {"values": {}}},
-    "cases": {"name": "Tried", "attempt": {"values": {}}},
+    "ways": {"moment": "save", "trial": {"values": {}}},
+    "cases": {"name": "Tried", "trial": {"values": {}}},
     "case-removal": {"cases": [{"key": "good_sheet", "version": 1}]},
     "case-file": {"name": "cases.json", "text": "{}"},
     "accept": {"version": 1, "why": "It is right."},

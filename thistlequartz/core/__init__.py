@@ -3,7 +3,7 @@
 A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges records.
 
 >>> from datetime import date
->>> from thistlequartz.core import Circumstances, RuleSet, Surroundings, compile_ruleset, sweep
+>>> from thistlequartz.core import Circumstances, RuleSet, RecordContext, compile_ruleset, sweep
 >>> ruleset = RuleSet.model_validate_json("""{"forms": [{
 ...     "key": "core_sample", "name": "Core sample",
 ...     "fields": [
@@ -19,11 +19,11 @@ A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges record
 >>> verdicts = form.judge_moments(record, today=today)
 >>> {moment: verdict.outcome for moment, verdict in verdicts.items()}
 {'save': 'warned', 'submit': 'blocked'}
->>> [(one.rule, one.reason) for one in verdicts["submit"].broken]
+>>> [(one.rule, one.reason) for one in verdicts["submit"].violated]
 [('light', 'Mass is 41.5 kg.'), ('which_scale', 'Scale is blank.')]
 >>> form.explain("which_scale", record, today=today).when.words
 'Mass is more than 30 kg'
->>> bands = sweep(Surroundings(form, {"scale": "B"}, Circumstances(today)), "mass").bands
+>>> bands = sweep(RecordContext(form, {"scale": "B"}, Circumstances(today)), "mass").bands
 >>> [(band.words, band.answer.submit) for band in bands]
 [('blank', 'clear'), ('up to 40 kg', 'clear'), ('over 40 kg', 'blocked')]
 
@@ -31,7 +31,8 @@ Values are what people type or what JSON carries; `compile_ruleset` never refuse
 be used, but keeps it as unfinished (`form.problems` says why), and judging never raises.
 '''
 
-from .evaluation import (
+from .analysis.sweep import RecordContext, Sweep, sweep
+from .judging import (
     Circumstances,
     CompiledForm,
     Explanation,
@@ -41,7 +42,6 @@ from .evaluation import (
     Verdict,
     compile_ruleset,
 )
-from .evaluation.sweep import Surroundings, Sweep, sweep
 from .ruleset import RuleSet
 
 __all__ = [
@@ -50,9 +50,9 @@ __all__ = [
     "Explanation",
     "Found",
     "Lookup",
+    "RecordContext",
     "RuleSet",
     "Screened",
-    "Surroundings",
     "Sweep",
     "Verdict",
     "compile_ruleset",

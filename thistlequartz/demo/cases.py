@@ -8,8 +8,8 @@ from datetime import date
 from types import MappingProxyType
 from typing import NamedTuple
 
-from thistlequartz.core.casework import CaseRecords, Observer, circumstances_of
-from thistlequartz.core.evaluation import compile_ruleset
+from thistlequartz.core.analysis import CaseRecords, Observer, circumstances_of
+from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, OtherRecord
 
 from .forms import RELEASED

@@ -14,7 +14,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 from pydantic import BaseModel
 
-from thistlequartz.core.expression import Problem
+from thistlequartz.core.language import Problem
 
 MAX_ERRORS = 50
 """Errors told in one answer."""

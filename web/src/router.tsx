@@ -2,7 +2,7 @@
 import { createBrowserRouter, Navigate } from "react-router";
 import { queries } from "./api/queries";
 import { type Visitor, visitorQuery } from "./api/session";
-import { formQuery } from "./areas/frame/form";
+import { formQuery } from "./areas/form/form";
 import { FormFrame } from "./areas/frame/form-frame";
 import { Frame } from "./areas/frame/frame";
 import { NotHere } from "./areas/frame/not-here";

@@ -3,26 +3,25 @@
 import re
 from collections.abc import Mapping
 from dataclasses import replace
+from itertools import islice
 from typing import Any
 
-from thistlequartz.core.expression import FormulaError, read_formula, tree, write_formula
-from thistlequartz.core.expression.rebuilding import rebuilt
+from thistlequartz.core.kinds import KINDS
+from thistlequartz.core.language import FormulaError, read_formula, tree, write_formula
+from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.ruleset import Rule
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 
-_FORMULAS = ("when", "must", "no_other", "until", "formula")
 _Keyed = tree.Field | tree.Stored | tree.Changed | tree.OtherField
 
 
 def names_in(rule: Rule) -> tuple[str, ...]:
     """The keys of the fields and named conditions that `rule` names, each once, targets first."""
-    found = dict.fromkeys((*rule.targets, *rule.changed_fields))
-    if rule.kind == "allowed_values" and rule.governor:
-        found[rule.governor] = None
-    if rule.kind == "propose":
-        found.update(dict.fromkeys(one.field for one in rule.sets))
-    for text in _texts(rule):
-        node = _tree(text)
+    kind = KINDS[rule.kind]
+    found = dict.fromkeys((*rule.targets, *rule.changed_fields, *kind.names(rule)))
+    texts = [rule.when, *(slot.text for slot in kind.formulas(rule))]
+    for text in texts:
+        node = _tree(text) if text else None
         for part in tree.walk(node) if node else ():
             if isinstance(part, _Keyed):
                 found[part.key] = None
@@ -35,51 +34,17 @@ def renamed(rule: Rule, names: Mapping[str, str]) -> Rule:
         name: tuple(names.get(key, key) for key in getattr(rule, name))
         for name in ("targets", "changed_fields")
     }
-    for name in _FORMULAS:
-        text = getattr(rule, name, None)
-        if text:
-            changes[name] = _rewritten(text, names)
-    match rule.kind:
-        case "range":
-            for name in ("lower", "upper"):
-                bound = getattr(rule, name)
-                if bound:
-                    value = _rewritten(bound.value, names)
-                    changes[name] = bound.model_copy(update={"value": value})
-        case "allowed_values":
-            changes["governor"] = names.get(rule.governor or "", rule.governor)
-        case "derive":
-            changes["value"] = _rewritten(rule.value, names)
-        case "propose":
-            changes["sets"] = tuple(
-                one.model_copy(
-                    update={
-                        "field": names.get(one.field, one.field),
-                        "value": _rewritten(one.value, names),
-                    }
-                )
-                for one in rule.sets
-            )
-        case _:
-            pass
+    if rule.when:
+        changes["when"] = _rewritten(rule.when, names)
     message = getattr(rule, "message", None)
     if message:
         changes["message"] = _reworded(message, names)
-    return rule.model_copy(update=changes)
-
-
-def _texts(rule: Rule) -> list[str]:
-    texts = [getattr(rule, name, None) for name in _FORMULAS]
-    match rule.kind:
-        case "range":
-            texts += [bound.value for bound in (rule.lower, rule.upper) if bound]
-        case "derive":
-            texts.append(rule.value)
-        case "propose":
-            texts += [one.value for one in rule.sets]
-        case _:
-            pass
-    return [text for text in texts if text]
+    kind = KINDS[rule.kind]
+    changed: Rule = kind.renamed(rule.model_copy(update=changes), names)
+    for place, slot in enumerate(kind.formulas(rule)):
+        now = next(islice(kind.formulas(changed), place, None))
+        changed = now.put(_rewritten(slot.text, names))
+    return changed
 
 
 def _tree(text: str) -> tree.Node | None:

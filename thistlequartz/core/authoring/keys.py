@@ -4,7 +4,7 @@ import re
 import unicodedata
 from collections.abc import Collection
 
-from thistlequartz.core.expression.feel import key_problem
+from thistlequartz.core.language.feel import key_problem
 
 _LONGEST = 40
 

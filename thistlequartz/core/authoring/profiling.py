@@ -9,11 +9,18 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.expression import Declared
+from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.formats import NAMED_FORMATS, with_article
-from thistlequartz.core.ruleset import Field, Rule
-from thistlequartz.core.ruleset.basics import MAX_LABEL
-from thistlequartz.core.ruleset.language import manner_of, type_of
+from thistlequartz.core.language import Declared
+from thistlequartz.core.ruleset import (
+    Field,
+    FormatRule,
+    MandatoryRule,
+    RangeRule,
+    Rule,
+    UniqueRule,
+)
+from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
 
 from .keys import drawn_key
@@ -34,9 +41,9 @@ _LONG = 100
 """Characters beyond which a text is a long one."""
 _FORMATS = ("email", "url", "orcid", "doi", "isbn", "issn", "iban", "uuid")
 _HARD = {"entry": "warn", "save": "warn", "submit": "block"}
+_STOPPING = {"save": "block", "submit": "block"}
 _MILD = {"entry": "note", "save": "note", "submit": "warn"}
 _FIELD: TypeAdapter[Field] = TypeAdapter(Field)
-_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
 class ProfileError(ValueError):
@@ -180,7 +187,7 @@ def _candidates(counts: Counter[str]) -> list[tuple[dict[str, Any], str]]:
 
 
 def _reads(value: str, field: Field) -> bool:
-    read = read_value(value, type_of(field), manner_of(field))
+    read = read_value(value, type_of(field), reading_settings_of(field))
     return read is not None and not isinstance(read, Fault)
 
 
@@ -199,27 +206,27 @@ class _Column:
         found = [self._mandatory(), self._range(), self._format(), self._unique()]
         return [one for one in found if one]
 
-    def _rule(self, kind: str, name: str, because: str, **settings: Any) -> ProposedRule:
+    def _rule(self, document: type[Rule], name: str, because: str, **settings: Any) -> ProposedRule:
         name = name[:MAX_LABEL]
         key = drawn_key(name, self.rule_keys, "rule")
         self.rule_keys.add(key)
-        rule = {"kind": kind, "key": key, "name": name, "targets": [self.field.key], **settings}
-        return ProposedRule(_RULE.validate_python(rule), because)
+        rule = document(key=key, name=name, targets=[self.field.key], **settings)
+        return ProposedRule(rule, because)
 
     def _mandatory(self) -> ProposedRule | None:
         if len(self.filled) < self.rows:
             return None
         because = f"It is filled in all {self.rows:,} rows."
         severity = {"entry": "off", "save": "warn", "submit": "block"}
-        return self._rule("mandatory", f"{self.label} is needed", because, severity=severity)
+        return self._rule(MandatoryRule, f"{self.label} is needed", because, severity=severity)
 
     def _range(self) -> ProposedRule | None:
         if self.field.type not in ("whole_number", "decimal", "date", "time"):
             return None
-        declared = Declared(self.label, type_of(self.field), manner_of(self.field))
+        declared = Declared(self.label, type_of(self.field), reading_settings_of(self.field))
         values: list[Value] = []
         for text in self.counts:
-            value = read_value(text, declared.type, declared.manner)
+            value = read_value(text, declared.type, declared.settings)
             assert value is not None
             assert not isinstance(value, Fault)
             values.append(value)
@@ -229,7 +236,7 @@ class _Column:
         shown = [show_value(one, declared.type) for one in (low, high)]
         because = f"The values go from {shown[0]} to {shown[1]}. Widen the bounds to what can be."
         return self._rule(
-            "range",
+            RangeRule,
             f"{self.label} within what was seen",
             because,
             lower={"value": to_json(low)},
@@ -245,7 +252,7 @@ class _Column:
             if all(named.why_not(value, None) is None for value in self.counts):
                 because = f"Every value is {with_article(named.label)}."
                 name = f"{self.label} is written as {with_article(named.label)}"
-                return self._rule("format", name, because, format=key, severity=_HARD)
+                return self._rule(FormatRule, name, because, format=key, severity=_HARD)
         return None
 
     def _unique(self) -> ProposedRule | None:
@@ -254,4 +261,4 @@ class _Column:
             return None
         because = f"No value stands twice among {len(self.filled):,}."
         name = f"{self.label} stands once only"
-        return self._rule("unique", name, because, severity={"save": "block", "submit": "block"})
+        return self._rule(UniqueRule, name, because, severity=_STOPPING)

@@ -5,11 +5,18 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from pydantic import TypeAdapter
-
-from thistlequartz.core.expression import Problem, tree, write_formula
-from thistlequartz.core.ruleset import Field, Form, Rule
-from thistlequartz.core.ruleset.basics import MAX_LABEL
+from thistlequartz.core.documents import MAX_LABEL
+from thistlequartz.core.language import Problem, tree, write_formula
+from thistlequartz.core.ruleset import (
+    CrossFieldRule,
+    Field,
+    Form,
+    GroupRule,
+    MandatoryRule,
+    OpenRule,
+    Rule,
+    WaitRule,
+)
 
 from .keys import drawn_key
 
@@ -20,7 +27,8 @@ _CHOICES = ("choice", "choices")
 LINK = 3
 """Names in one link of a chain."""
 _HARD = {"entry": "off", "save": "warn", "submit": "block"}
-_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+_Made = tuple[type[Rule], dict[str, Any]]
+"""The kind of a rule, and its parts."""
 
 
 class RecipeError(ValueError):
@@ -56,7 +64,7 @@ class Recipe:
     name: str
     says: str
     slots: tuple[Slot, ...]
-    make: Callable[[Answers, Mapping[str, Field]], list[dict[str, Any]]]
+    make: Callable[[Answers, Mapping[str, Field]], list[_Made]]
 
 
 def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ...]:
@@ -71,11 +79,11 @@ def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ..
         raise RecipeError(problems)
     taken = {rule.key for rule in form.rules}
     rules = []
-    for parts in recipe.make(answers, fields):
+    for document, parts in recipe.make(answers, fields):
         name = parts["name"][:MAX_LABEL]
         key = drawn_key(name, taken, "rule")
         taken.add(key)
-        rules.append(_RULE.validate_python({**parts, "key": key, "name": name}))
+        rules.append(document(**{**parts, "key": key, "name": name}))
     return tuple(rules)
 
 
@@ -130,9 +138,8 @@ def _link_faults(given: tuple[str, ...], fields: Mapping[str, Field]) -> list[tu
     return faults
 
 
-def _demand(key: str, label: str, when: tree.Node) -> dict[str, Any]:
-    return {
-        "kind": "mandatory",
+def _demand(key: str, label: str, when: tree.Node) -> _Made:
+    return MandatoryRule, {
         "name": f"{label} is given where it is asked",
         "targets": [key],
         "when": write_formula(when),
@@ -140,9 +147,8 @@ def _demand(key: str, label: str, when: tree.Node) -> dict[str, Any]:
     }
 
 
-def _ask(key: str, label: str, when: tree.Node) -> dict[str, Any]:
-    return {
-        "kind": "open",
+def _ask(key: str, label: str, when: tree.Node) -> _Made:
+    return OpenRule, {
         "name": f"{label} is asked where it matters",
         "targets": [key],
         "when": write_formula(when),
@@ -151,19 +157,19 @@ def _ask(key: str, label: str, when: tree.Node) -> dict[str, Any]:
 
 def _chosen(field: Field, code: str) -> tree.Node:
     if field.type == "yes_no":
-        return tree.Comparison("=", tree.Field(field.key), tree.Truth(code == "true"))
+        return tree.Comparison("=", tree.Field(field.key), tree.Boolean(code == "true"))
     if field.type == "choices":
         return tree.Membership(tree.Text(code), (tree.Field(field.key),))
     return tree.Comparison("=", tree.Field(field.key), tree.Text(code))
 
 
-def _other_text(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+def _other_text(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     (governor,), (code,), (text,) = answers["choice"], answers["other"], answers["text"]
     when, label = _chosen(fields[governor], code), fields[text].label
     return [_ask(text, label, when), _demand(text, label, when)]
 
 
-def _chain(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+def _chain(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     made = []
     for governor, code, key in _links(answers["links"]):
         when, label = _chosen(fields[governor], code), fields[key].label
@@ -175,42 +181,40 @@ def _links(given: tuple[str, ...]) -> list[tuple[str, ...]]:
     return [given[at : at + LINK] for at in range(0, len(given), LINK)]
 
 
-def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     return [
-        {
-            "kind": "cross_field",
-            "name": f"{fields[later].label} not before {fields[earlier].label}",
-            "targets": [later],
-            "must": f"{later} >= {earlier}",
-            "severity": {"entry": "warn", "save": "warn", "submit": "block"},
-        }
+        (
+            CrossFieldRule,
+            {
+                "name": f"{fields[later].label} not before {fields[earlier].label}",
+                "targets": [later],
+                "must": f"{later} >= {earlier}",
+                "severity": {"entry": "warn", "save": "warn", "submit": "block"},
+            },
+        )
         for earlier, later in pairwise(answers["dates"])
     ]
 
 
-def _demanded_together(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+def _demanded_together(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     labels = " and ".join(fields[key].label for key in answers["fields"])
-    return [
-        {
-            "kind": "group",
-            "quantity": "all_or_none",
-            "name": f"{labels} together",
-            "targets": list(answers["fields"]),
-            "severity": _HARD,
-        }
-    ]
+    parts = {
+        "quantity": "all_or_none",
+        "name": f"{labels} together",
+        "targets": list(answers["fields"]),
+        "severity": _HARD,
+    }
+    return [(GroupRule, parts)]
 
 
-def _first_things_first(answers: Answers, fields: Mapping[str, Field]) -> list[dict[str, Any]]:
+def _first_things_first(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     (first,) = answers["first"]
-    return [
-        {
-            "kind": "wait",
-            "name": f"{fields[first].label} comes first",
-            "targets": list(answers["later"]),
-            "until": f"{first} != null",
-        }
-    ]
+    parts = {
+        "name": f"{fields[first].label} comes first",
+        "targets": list(answers["later"]),
+        "until": f"{first} != null",
+    }
+    return [(WaitRule, parts)]
 
 
 RECIPES = {

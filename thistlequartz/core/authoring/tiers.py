@@ -12,7 +12,8 @@ from typing import Annotated, NamedTuple
 from pydantic import Field as Setting
 from pydantic import field_validator, model_validator
 
-from thistlequartz.core.expression import (
+from thistlequartz.core.documents import MAX_LABEL, Document, Formula, Key, Line
+from thistlequartz.core.language import (
     FormulaError,
     Problem,
     Vocabulary,
@@ -20,9 +21,8 @@ from thistlequartz.core.expression import (
     tree,
     write_formula,
 )
-from thistlequartz.core.expression.clauses import literal
+from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule
-from thistlequartz.core.ruleset.basics import MAX_LABEL, Document, Formula, Key, Line
 from thistlequartz.core.values import Fault, NumberType, read_written
 
 from .keys import drawn_key
@@ -161,7 +161,7 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     nodes: list[tree.Node | None] = []
     begin = ("begin", tiers.begin)
     for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):
-        value = read_written(text, declared.type, declared.manner) if text else None
+        value = read_written(text, declared.type, declared.settings) if text else None
         if isinstance(value, Fault):
             problems.append(Problem(value.message, "Mend this bound.", place))
         nodes.append(None if value is None or isinstance(value, Fault) else literal(value))

@@ -5,22 +5,24 @@ Source is written for what can be compared without looking at types again: field
 and asks the traced engine there, so both always agree.
 """
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any, Literal
 
-from thistlequartz.core.expression import Vocabulary
 from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
 from thistlequartz.core.functions import INTERNAL
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.kernel.kinds import kind_of_value
+from thistlequartz.core.language import Vocabulary
 
+from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answers, Question
 from .environment import TODAY, Evaluator
-from .traced import traced
+from .traced import answer_of, traced
 
 Sort = Literal["text", "number", "count", "date", "time", "date_time", "boolean", "list"]
 """What an operand is to Python; a count is a whole number of Python's own."""
+_MARGIN = " " * 4
 MAX_DEPTH = 20
 """Levels of parts beyond which a condition is traced: Python bounds its parentheses."""
 _ORDERED: frozenset[Sort] = frozenset({"text", "number", "count", "date", "time", "date_time"})
@@ -92,10 +94,44 @@ class Source:
         """A Python condition that holds exactly where `node` is false."""
         return self._asked(node, wanted=False)
 
+    def answer(self, node: nodes.Node) -> str:
+        """A Python expression of the answer to a check."""
+        if nodes.depth(node) > MAX_DEPTH:
+            return f"{self.bound(answer_of)}({self.called(traced(node))})"
+        return _Writer(self).answer(node, frozenset())
+
     def _asked(self, node: nodes.Node, *, wanted: bool) -> str:
         if nodes.depth(node) > MAX_DEPTH:
             return f"{self.called(traced(node))} is {wanted}"
         return _Writer(self).write(node, wanted, frozenset())
+
+
+def answering(
+    questions: Sequence[Question], vocabulary: Vocabulary, today: date, closable: frozenset[str]
+) -> Answers:
+    """What answers the checks of rules, for records of which every value can be read, on a day.
+
+    `closable` are the fields that can be out of play.
+    """
+    source = Source(vocabulary, today, closable)
+    groups: dict[nodes.Node | None, list[tuple[int, tuple[nodes.Node, ...]]]] = {}
+    for place, one in enumerate(questions):
+        groups.setdefault(one.applies, []).append((place, one.holds))
+    lines: list[str] = []
+    for applies, asked in groups.items():
+        margin = _MARGIN
+        if applies is not None:
+            lines.append(f"{margin}if {source.is_true(applies)}:")
+            margin += _MARGIN
+        for place, holds in asked:
+            answers = "".join(f"{source.answer(one)}, " for one in holds)
+            lines.append(f"{margin}answers[{place}] = ({answers})")
+    begin = ["def answer(env, closed):", f"{_MARGIN}answers = [()] * {len(questions)}"]
+    loads = [_MARGIN + line for line in source.loads(source.used)]
+    text = "\n".join([*begin, *loads, *lines, f"{_MARGIN}return answers"])
+    exec(compile(text, "<rules of a form>", "exec"), source.names)  # noqa: S102 - our own source
+    function: Answers = source.names["answer"]
+    return function
 
 
 class _Operand:
@@ -137,6 +173,22 @@ class _Writer:
             except NotTranslated:
                 pass
         return f"{self.source.called(traced(node))} is {wanted}"
+
+    def answer(self, node: nodes.Node, filled: _Filled) -> str:
+        """The answer to a check, in parentheses."""
+        match node:
+            case nodes.If(condition, nodes.Constant(None), otherwise):
+                tested = _blanks_asked(condition)
+                barred = self.write(condition, True, filled)
+                asked = self.answer(otherwise, filled | frozenset(tested or ()))
+                return (
+                    asked if barred == "False" else f"({NOTHING_TO_JUDGE} if {barred} else {asked})"
+                )
+        violated = self.write(node, False, filled)
+        if _is_settled(node, filled):
+            return f"({VIOLATED} if {violated} else {SATISFIED})"
+        satisfied = f"{SATISFIED} if {self.write(node, True, filled)} else {NOTHING_TO_JUDGE}"
+        return f"({VIOLATED} if {violated} else {satisfied})"
 
     def _constant(self, node: nodes.Constant, wanted: bool, filled: _Filled) -> str:
         return str(node.value is wanted)
@@ -340,6 +392,40 @@ def _blanks_asked(condition: nodes.Node) -> tuple[str, ...] | None:
             if all(asked):
                 return tuple(key for one in asked for key in one or ())
     return None
+
+
+def _is_settled(node: nodes.Node, filled: _Filled) -> bool:
+    """Whether it is never null, where these fields are filled and can be read."""
+    match node:
+        case nodes.Read("field", key):
+            return key in filled and node.kind == "boolean"
+        case nodes.And(parts) | nodes.Or(parts):
+            return all(_is_settled(part, filled) for part in parts)
+        case nodes.Not(operand):
+            return _is_settled(operand, filled)
+        case nodes.IsBlank() | nodes.IsTrue() | nodes.InPlay():
+            return True
+        case nodes.Order(_, left, right) | nodes.Equal(left, right):
+            there = all(_is_there(one, filled) for one in (left, right))
+            return there and left.kind == right.kind
+        case nodes.Among(value, _) | nodes.EachAmong(value, _):
+            return _is_there(value, filled)
+        case nodes.Call("in format" | "fits pattern", (text, *_)):
+            return _is_there(text, filled)
+        case _:
+            return False
+
+
+def _is_there(operand: nodes.Node, filled: _Filled) -> bool:
+    match operand:
+        case nodes.Read("field", key):
+            return key in filled and operand.kind in _SORTS
+        case nodes.Constant(value):
+            return value is not None
+        case nodes.Call(function, (inner,)) if function in (*_LENGTHS, "fold case"):
+            return _is_there(inner, filled)
+        case _:
+            return False
 
 
 def _is_fixed(node: nodes.Node) -> bool:

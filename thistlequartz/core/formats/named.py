@@ -14,12 +14,9 @@ from stdnum import (
     damm,
     ean,
     figi,
-    iban,
-    imei,
     imo,
     isan,
     isbn,
-    isil,
     isin,
     ismn,
     isni,
@@ -42,7 +39,8 @@ from stdnum.iso7064 import (
 )
 
 from . import internet, lists, telephone
-from .check_digits import by_library, orcid
+from .check_digits import by_library, fifteen_digits, iban_of_any_country, library_code, orcid
+from .plain import why_not_plain
 
 Why = Callable[[str, str | None], str | None]
 """From a text, and a country where the format needs one, to why it does not fit; None: it does."""
@@ -56,9 +54,13 @@ class NamedFormat:
     label: str
     standard: str
     example: str
-    why_not: Why
+    rule: Why
     needs_country: bool = False
     """Whether it is judged by the rules of one country (ISO 3166-1 alpha-2)."""
+
+    def why_not(self, text: str, country: str | None = None) -> str | None:
+        """Why a text does not fit; None: it does."""
+        return why_not_plain(text) or self.rule(text, country)
 
 
 def _digits(
@@ -90,7 +92,8 @@ _ALL = (
     NamedFormat("uuid", "UUID", "RFC 9562", "f81d4fae-7dec-11d0-a765-00a0c91e6bf6", internet.uuid),
     _digits("mac", "MAC address", "IEEE 802", "D0:50:99:84:A2:A0", mac),
     # money and trade
-    _digits("iban", "IBAN", "ISO 13616", "GB82 WEST 1234 5698 7654 32", iban, _AFTER_LETTERS),
+    _digits("iban", "IBAN", "ISO 13616", "GB82 WEST 1234 5698 7654 32",
+            iban_of_any_country, _AFTER_LETTERS),
     _digits("bic", "BIC", "ISO 9362", "AGRIFRPP882", bic),
     _digits("creditor_reference", "creditor reference", "ISO 11649", "RF18 5390 0754 7034",
             iso11649, _AFTER_LETTERS),
@@ -107,13 +110,14 @@ _ALL = (
     _digits("ismn", "ISMN", "ISO 10957", "979-0-2600-0043-8", ismn, _LAST),
     _digits("isan", "ISAN", "ISO 15706", "0000-0000-D07A-0090-Q", isan),
     _digits("isrc", "ISRC", "ISO 3901", "US-SKG-19-12345", isrc),
-    _digits("isil", "library code (ISIL)", "ISO 15511", "IT-RM0267", isil),
+    _digits("isil", "library code (ISIL)", "ISO 15511", "IT-RM0267", library_code),
     NamedFormat("orcid", "ORCID", "ISO 7064 MOD 11-2", "0000-0002-1825-0097", orcid),
     _digits("isni", "ISNI", "ISO 27729", "0000 0001 2281 955X", isni, _LAST),
     NamedFormat("doi", "DOI", "ISO 26324", "10.1000/182", internet.doi),
     # things and substances
     _digits("casrn", "CAS number", "CAS Registry", "7732-18-5", casrn, _LAST),
-    _digits("imei", "IMEI", "3GPP TS 23.003", "49-015420-323751-8", imei, _LAST),
+    _digits("imei", "IMEI", "3GPP TS 23.003", "49-015420-323751-8",
+            fifteen_digits, _LAST),
     _digits("imo", "ship number (IMO)", "IMO Resolution A.1117(30)", "IMO 9319466", imo, _LAST),
     # families of check digits
     _digits("luhn", "Luhn number", "ISO/IEC 7812-1", "79927398713", luhn, _LAST),

@@ -1,7 +1,11 @@
 """Telephone numbers, by the numbering plans that the library phonenumbers keeps."""
 
+import re
+
 import phonenumbers
 
+_DIALLED = re.compile(r"\+?[0-9\s().\u2010-\u2015/-]+(?:(?:ext\.?|x|#|;ext=)\s*[0-9]{1,11})?", re.I)
+"""With an extension of up to eleven digits, which is the most that exchanges have (E.164)."""
 _TOO = {
     phonenumbers.ValidationResult.TOO_SHORT: "It has too few digits: look for a missing one.",
     phonenumbers.ValidationResult.TOO_LONG: "It has too many digits: look for one too many.",
@@ -30,6 +34,8 @@ def example_number(country: str) -> str | None:
 
 
 def _why_not(text: str, country: str | None) -> str | None:
+    if not _DIALLED.fullmatch(text):
+        return "A telephone number is digits, spaces and marks, and at most an extension: ext. 12."
     try:
         number = phonenumbers.parse(text, country)
     except phonenumbers.NumberParseException as error:

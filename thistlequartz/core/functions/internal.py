@@ -42,6 +42,13 @@ def _property(value: Any, name: str) -> Any:
     return operations.property_of(value, name)
 
 
+def _as_set(value: Any) -> Any:
+    """Codes of choices, whose order says nothing; anything else as it is."""
+    if isinstance(value, list) and all(isinstance(one, str) for one in value):
+        return sorted(set(value))
+    return value
+
+
 def _folded(value: Any) -> Any:
     return folded(value) if isinstance(value, str) else value
 
@@ -80,6 +87,8 @@ INTERNAL: dict[str, Function] = {
         function("is of type", "value: any, name: text", "boolean",
                  "whether a value is of a type", "", _instance, strict=False),
         function("fold case", "value: any", "text", "a text without regard to case", "", _folded),
+        function("as set", "value: any", "list", "the items of a list, each once, in one order", "",
+                 _as_set),
         function("negate", "value: any", "same", "with its sign turned", "", operations.negate,
                  monotone="falling"),
     )

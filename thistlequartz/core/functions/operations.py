@@ -2,11 +2,11 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta, tzinfo
 from decimal import ROUND_HALF_EVEN, Context, Decimal
 from typing import Any, Final
 
-from thistlequartz.core.values import Months
+from thistlequartz.core.values import Months, ZoneOffset, at_clock, moved
 
 UNREADABLE: Final = object()
 """Stands for a value that could not be read; whatever compares it is null."""
@@ -76,6 +76,9 @@ def subtract(a: Any, b: Any) -> Any:
             return _moved(a, negate(b))
         case time(), time():
             return _clock(a) - _clock(b) if (a.tzinfo is None) == (b.tzinfo is None) else None
+        case datetime(), datetime():
+            one, other = _in_one_zone(a, b)
+            return one - other
         case date(), date() if type(a) is type(b):
             return a - b
         case _:
@@ -102,9 +105,13 @@ def _moved(value: date | time, by: timedelta | Months) -> Any:
         clock = datetime(2000, 1, 1, value.hour, value.minute, value.second, value.microsecond)
         return (clock + by % _DAY).time().replace(tzinfo=value.tzinfo)
     if isinstance(by, Months):
-        return _moved_by_months(value, by.count)
+        there = _moved_by_months(value, by.count)
+        zone = getattr(value, "tzinfo", None)
+        if isinstance(there, datetime) and isinstance(zone, ZoneOffset):
+            return at_clock(there.replace(tzinfo=None), zone.zone)
+        return there
     if isinstance(value, datetime):
-        return value + by
+        return moved(value, by)
     return (datetime.combine(value, time()) + by).date()
 
 
@@ -188,10 +195,16 @@ def equal(a: Any, b: Any) -> bool | None:
 def _in_one_zone(a: datetime, b: datetime) -> tuple[datetime, datetime]:
     """A date-time without an offset is a local time where the other one is taken."""
     if a.tzinfo is None and b.tzinfo is not None:
-        return a.replace(tzinfo=b.tzinfo), b
+        return _there(a, b.tzinfo), b
     if b.tzinfo is None and a.tzinfo is not None:
-        return a, b.replace(tzinfo=a.tzinfo)
+        return a, _there(b, a.tzinfo)
     return a, b
+
+
+def _there(local: datetime, zone: tzinfo) -> datetime:
+    return (
+        at_clock(local, zone.zone) if isinstance(zone, ZoneOffset) else local.replace(tzinfo=zone)
+    )
 
 
 def unequal(a: Any, b: Any) -> bool | None:

@@ -1,6 +1,6 @@
 """The kernel: what conditions and formulas mean, said once, for every engine."""
 
-from thistlequartz.core.expression.refusal import NotTranslated
+from thistlequartz.core.language.refusal import NotTranslated
 
 from .lowering import lower
 

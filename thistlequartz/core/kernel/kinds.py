@@ -4,8 +4,9 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.expression.arithmetic_types import result_type
-from thistlequartz.core.expression.shapes import (
+from thistlequartz.core.functions import Shape
+from thistlequartz.core.language.arithmetic_types import result_type
+from thistlequartz.core.language.shapes import (
     ContextType,
     DaysType,
     KnownType,
@@ -13,8 +14,7 @@ from thistlequartz.core.expression.shapes import (
     MonthsType,
     RangeType,
 )
-from thistlequartz.core.expression.tree import ArithmeticOperator
-from thistlequartz.core.functions import Shape
+from thistlequartz.core.language.tree import ArithmeticOperator
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,

@@ -9,10 +9,10 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.expression import Vocabulary, tree
-from thistlequartz.core.expression.refusal import NotTranslated
 from thistlequartz.core.functions import FUNCTIONS
-from thistlequartz.core.values import folded
+from thistlequartz.core.language import Vocabulary, tree
+from thistlequartz.core.language.refusal import NotTranslated
+from thistlequartz.core.values import ChoicesType, folded
 
 from . import nodes
 from .kinds import kind_of_arithmetic, kind_of_result, kind_of_type, kind_of_value
@@ -47,6 +47,18 @@ class _Lowering:
         declared = self.vocabulary.get(key)
         kind = kind_of_type(declared.type) if declared else "unknown"
         return nodes.Read(source, key, kind=kind, part=part)
+
+    def is_set(self, node: tree.Node) -> bool:
+        """Whether it is a field of several choices, which are a set."""
+        match node:
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+                declared = self.vocabulary.get(key)
+            case tree.Referred(tree.Field(key), _, name):
+                owner = self.vocabulary.get(key)
+                declared = (owner.fields or {}).get(name) if owner else None
+            case _:
+                return False
+        return declared is not None and isinstance(declared.type, ChoicesType)
 
     def constant(self, node: tree.Node, value: Any) -> Node:
         return nodes.Constant(value, kind=kind_of_value(value), blankable=value is None, part=node)
@@ -167,7 +179,17 @@ def _negate(lowering: _Lowering, node: tree.Negate) -> Node:
 
 
 def _comparison(lowering: _Lowering, node: tree.Comparison) -> Node:
-    return compared(node.operator, lowering.lower(node.left), lowering.lower(node.right), node)
+    left, right = lowering.lower(node.left), lowering.lower(node.right)
+    sides = ((node.left, left), (node.right, right))
+    sets = any(lowering.is_set(written) for written, _ in sides)
+    if node.operator in ("=", "!=") and sets and NULL not in (left, right):
+        left, right = (
+            side
+            if isinstance(side, nodes.Constant)
+            else call("as set", side, kind="list", part=part)
+            for part, side in sides
+        )
+    return compared(node.operator, left, right, node)
 
 
 def is_plain(value: Any) -> bool:
@@ -221,12 +243,12 @@ def _tested(lowering: _Lowering, value: Node, test: tree.Node) -> Node:
             raise NotTranslated("The kernel", type(test).__name__)
 
 
-def _in_format(lowering: _Lowering, node: tree.Fits) -> Node:
+def _in_format(lowering: _Lowering, node: tree.MatchesFormat) -> Node:
     named = (lowering.constant(node, one) for one in (node.format, node.country))
     return call("in format", lowering.lower(node.value), *named, kind="boolean", part=node)
 
 
-def _fits_pattern(lowering: _Lowering, node: tree.FitsPattern) -> Node:
+def _fits_pattern(lowering: _Lowering, node: tree.MatchesPattern) -> Node:
     pattern = lowering.constant(node, node.pattern)
     return call("fits pattern", lowering.lower(node.value), pattern, kind="boolean", part=node)
 
@@ -275,7 +297,7 @@ def _each_among(lowering: _Lowering, node: tree.AllAmong) -> Node:
     return nodes.EachAmong(lowering.lower(node.value), known, kind="boolean", part=node)
 
 
-def _by_answer(lowering: _Lowering, node: tree.Goes) -> Node:
+def _by_answer(lowering: _Lowering, node: tree.ValueByAnswer) -> Node:
     value, governor = lowering.lower(node.value), lowering.lower(node.governor)
     type_ = nodes.EachAmong if value.kind in ("list", "unknown") else nodes.Among
     cases: dict[Any, nodes.Case] = {}
@@ -366,7 +388,7 @@ def _named(function: str, name: str) -> Callable[[_Lowering, Any], Node]:
 WAYS: dict[type[tree.Node], Callable[[_Lowering, Any], Node]] = {
     tree.Null: lambda lowering, node: lowering.constant(node, None),
     **dict.fromkeys(
-        (tree.Truth, tree.Number, tree.Text, tree.Date, tree.Time, tree.DateTime, tree.Duration),
+        (tree.Boolean, tree.Number, tree.Text, tree.Date, tree.Time, tree.DateTime, tree.Duration),
         lambda lowering, node: lowering.constant(node, node.value),
     ),
     tree.Field: _read_of("field"),
@@ -383,14 +405,14 @@ WAYS: dict[type[tree.Node], Callable[[_Lowering, Any], Node]] = {
     tree.Arithmetic: _arithmetic,
     tree.Comparison: _comparison,
     tree.Membership: _membership,
-    tree.Fits: _in_format,
-    tree.FitsPattern: _fits_pattern,
+    tree.MatchesFormat: _in_format,
+    tree.MatchesPattern: _fits_pattern,
     tree.Filled: _group,
     tree.EnteredTwice: _entered_twice,
     tree.Unique: _unique,
     tree.NoOther: _no_other,
     tree.AllAmong: _each_among,
-    tree.Goes: _by_answer,
+    tree.ValueByAnswer: _by_answer,
     tree.And: lambda low, node: condition(nodes.And, tuple(map(low.lower, node.parts)), part=node),
     tree.Or: lambda low, node: condition(nodes.Or, tuple(map(low.lower, node.parts)), part=node),
     tree.Not: lambda lowering, node: negated(lowering.lower(node.operand), node),

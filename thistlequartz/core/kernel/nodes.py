@@ -8,8 +8,8 @@ nodes are three-valued: true, false or null, by Kleene's tables.
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from thistlequartz.core.expression import tree
-from thistlequartz.core.expression.walking import Walking
+from thistlequartz.core.language import tree
+from thistlequartz.core.language.walking import Walking
 
 Kind = Literal[
     "text",

@@ -1,6 +1,44 @@
 """What a steward writes: forms, their fields and their rules, as documents."""
 
-from .basics import MOMENTS, EntryPoint, Event, Moment, Outcome, Placement, Severity
+from thistlequartz.core.documents import (
+    MOMENTS,
+    EntryPoint,
+    Event,
+    Moment,
+    Outcome,
+    Placement,
+    Severity,
+)
+from thistlequartz.core.kinds import (
+    AllowedRow,
+    AllowedValuesRule,
+    Bound,
+    Check,
+    CheckRule,
+    CloseRule,
+    ConsentRule,
+    CrossFieldRule,
+    DeriveRule,
+    EffectRule,
+    ElsewhereRule,
+    EnteredTwiceRule,
+    FormatRule,
+    GroupRule,
+    Language,
+    LockRule,
+    MandatoryRule,
+    OpenRule,
+    ProposedValue,
+    ProposeRule,
+    RangeRule,
+    Rule,
+    Scope,
+    Severities,
+    StartRule,
+    UniqueRule,
+    WaitRule,
+)
+
 from .cases import (
     MAX_CASES,
     Asked,
@@ -37,46 +75,19 @@ from .fields import (
     WholeNumberField,
     YesNoField,
 )
+from .form_language import language_of, record_title, vocabulary_of
 from .hints import drafted_hint
 from .joining import whole_form
-from .language import Language, language_of, record_title, vocabulary_of
-from .lowering import Check, LoweredRule, lower_rule
-from .rules import (
-    AllowedRow,
-    AllowedValuesRule,
-    Bound,
-    CheckRule,
-    CloseRule,
-    ConsentRule,
-    CrossFieldRule,
-    DeriveRule,
-    EffectRule,
-    ElsewhereRule,
-    EnteredTwiceRule,
-    FormatRule,
-    GroupRule,
-    LockRule,
-    MandatoryRule,
-    OpenRule,
-    ProposedValue,
-    ProposeRule,
-    RangeRule,
-    Rule,
-    Scope,
-    Severities,
-    StartRule,
-    UniqueRule,
-    WaitRule,
-    marks_of,
-    severity_of,
-)
+from .lowering import LoweredRule, lower_rule
 from .sentence import called, drafted_message, rule_sentence, waiting_reason
+from .severity import SEVERITIES, asks_to_be_filled, hardest, marks_of, severity_of
 
 __all__ = [
     "ENTRY_POINT_WORDS",
     "EVENT_WORDS",
     "MAX_CASES",
     "MOMENTS",
+    "SEVERITIES",
     "AllowedRow",
     "AllowedValuesRule",
     "Asked",
@@ -139,10 +150,12 @@ __all__ = [
     "WaitRule",
     "WholeNumberField",
     "YesNoField",
+    "asks_to_be_filled",
     "called",
     "drafted_hint",
     "drafted_message",
     "either",
+    "hardest",
     "language_of",
     "lower_rule",
     "marks_of",

@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field as Setting
 from pydantic import StringConstraints, model_validator
 
-from .basics import (
+from thistlequartz.core.documents import (
     MAX_TARGETS,
     Clean,
     Document,
@@ -19,6 +19,7 @@ from .basics import (
     Prose,
     refuse_same_keys,
 )
+
 from .document import MAX_FIELDS, MAX_RULES
 
 MAX_CASES = 5_000

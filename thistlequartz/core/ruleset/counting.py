@@ -2,10 +2,9 @@
 
 from collections.abc import Iterable, Mapping
 
+from thistlequartz.core.documents import EntryPoint, Event
+from thistlequartz.core.kinds import Rule
 from thistlequartz.core.values import show_value
-
-from .basics import EntryPoint, Event
-from .rules import Rule
 
 EVENT_WORDS: dict[Event, str] = {"create": "new records", "update": "changed records"}
 ENTRY_POINT_WORDS: dict[EntryPoint, str] = {

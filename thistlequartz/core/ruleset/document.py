@@ -10,9 +10,19 @@ from zoneinfo import available_timezones
 from pydantic import AfterValidator, model_validator
 from pydantic import Field as Setting
 
-from .basics import MAX_TARGETS, Clean, Document, Formula, Key, Label, Prose, refuse_same_keys
+from thistlequartz.core.documents import (
+    MAX_TARGETS,
+    Clean,
+    Document,
+    Formula,
+    Key,
+    Label,
+    Prose,
+    refuse_same_keys,
+)
+from thistlequartz.core.kinds import Rule
+
 from .fields import ChoiceList, Field
-from .rules import Rule
 
 MAX_FIELDS = 500
 MAX_RULES = 5_000

@@ -5,9 +5,8 @@ from typing import Annotated, Literal, Self
 from pydantic import Field as Setting
 from pydantic import model_validator
 
+from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, Line, refuse_twice
 from thistlequartz.core.values import DateOrder, DecimalMark, LetterCase
-
-from .basics import MAX_CHOICES, Document, Key, Label, Line, refuse_twice
 
 
 class _FieldBase(Document):

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterable
 
-from thistlequartz.core.expression import Vocabulary, condition_words, plain
+from thistlequartz.core.kinds import CHECK_KINDS
+from thistlequartz.core.language import Vocabulary, condition_words, plain
 from thistlequartz.core.values import (
     DateTimeType,
     DateType,
@@ -12,8 +13,6 @@ from thistlequartz.core.values import (
 )
 
 from .lowering import LoweredRule
-
-_SAYING = ("range", "format", "allowed_values")
 
 
 def drafted_hint(key: str, rules: Iterable[LoweredRule], vocabulary: Vocabulary) -> str:
@@ -40,7 +39,8 @@ def _always(lowered: LoweredRule) -> bool:
     everywhere = not (rule.scope.events or rule.scope.roles or rule.scope.entry_points)
     return (
         rule.on
-        and rule.kind in _SAYING
+        and rule.kind in CHECK_KINDS
+        and CHECK_KINDS[rule.kind].hints
         and lowered.when is None
         and not rule.changed_fields
         and everywhere

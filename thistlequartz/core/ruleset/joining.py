@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from thistlequartz.core.expression import Problem, nearest
+from thistlequartz.core.language import Problem, nearest
 
 from .document import Form, RuleSet
 from .fields import ChoiceField, ChoiceOption, ChoicesField, Field

@@ -6,13 +6,12 @@ A brace that is doubled stands for itself.
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from thistlequartz.core.expression import Problem, Vocabulary, nearest, tree
-from thistlequartz.core.expression.feel import key_problem
+from thistlequartz.core.kinds import CHECK_KINDS, Rule
+from thistlequartz.core.kinds import Placeholder as KindPlaceholder
+from thistlequartz.core.language import Problem, Vocabulary, nearest
+from thistlequartz.core.language.feel import key_problem
 
-from .lowering import Check
-from .rules import Rule
-
-LABEL, VALUE, LOWEST, HIGHEST, TODAY = "label", "value", "lowest", "highest", "today"
+LABEL, VALUE, TODAY = "label", "value", "today"
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,9 +36,7 @@ def offered(rule: Rule, vocabulary: Vocabulary) -> tuple[PlaceholderOffer, ...]:
         PlaceholderOffer(VALUE, "what was entered"),
         PlaceholderOffer(TODAY, "the day of the check"),
     ]
-    if rule.kind == "range":
-        own += [PlaceholderOffer(LOWEST, "the lower bound") for _ in range(rule.lower is not None)]
-        own += [PlaceholderOffer(HIGHEST, "the upper bound") for _ in range(rule.upper is not None)]
+    own += [PlaceholderOffer(one.name, one.says) for one in of_kind(rule).values()]
     taken = {one.name for one in own}
     fields = [
         PlaceholderOffer(key, f"the value of {declared.label}")
@@ -84,17 +81,10 @@ def message_problems(rule: Rule, vocabulary: Vocabulary) -> tuple[Problem, ...]:
     )
 
 
-def bounds_of(check: Check) -> tuple[tree.Node | None, tree.Node | None]:
-    """The lower and the upper bound that a range puts on its target."""
-    match check.must:
-        case tree.Membership(_, (tree.Interval(low, high),)):
-            return low, high
-        case tree.Comparison(">=" | ">", _, bound):
-            return bound, None
-        case tree.Comparison("<=" | "<", _, bound):
-            return None, bound
-        case _:
-            return None, None
+def of_kind(rule: Rule) -> dict[str, KindPlaceholder]:
+    """The placeholders that only rules of its kind have, by name."""
+    kind = CHECK_KINDS.get(rule.kind)
+    return {one.name: one for one in kind.placeholders(rule)} if kind else {}
 
 
 def _names(parts: Iterable[str | Placeholder]) -> list[str]:

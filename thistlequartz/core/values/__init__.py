@@ -2,9 +2,19 @@
 
 from .canonical import NOT_CANONICAL, quick_reader
 from .fault import Fault, quoted
-from .manner import PLAIN, DateOrder, DecimalMark, LetterCase, Manner, folded, normalised
+from .instants import ZoneOffset, at_clock, in_zone, moved
+from .ordering import LONGEST_ORDER_KEY, is_cut, order_key
 from .reading import MAX_TEXT, Reading, Value, read_value, read_written
-from .showing import Stored, show_length, show_value, to_json
+from .reading_settings import (
+    PLAIN,
+    DateOrder,
+    DecimalMark,
+    LetterCase,
+    ReadingSettings,
+    folded,
+    normalised,
+)
+from .showing import Stored, show_length, show_value, shower, to_entry, to_json
 from .temporal import (
     Months,
     read_date_time,
@@ -30,6 +40,7 @@ from .types import (
 )
 
 __all__ = [
+    "LONGEST_ORDER_KEY",
     "MAX_TEXT",
     "NOT_CANONICAL",
     "PLAIN",
@@ -43,10 +54,10 @@ __all__ = [
     "DecimalMark",
     "Fault",
     "LetterCase",
-    "Manner",
     "Months",
     "NumberType",
     "Reading",
+    "ReadingSettings",
     "ReferenceType",
     "Stored",
     "TextType",
@@ -54,8 +65,14 @@ __all__ = [
     "Value",
     "ValueType",
     "YesNoType",
+    "ZoneOffset",
+    "at_clock",
     "folded",
+    "in_zone",
+    "is_cut",
+    "moved",
     "normalised",
+    "order_key",
     "quick_reader",
     "quoted",
     "read_date_time",
@@ -65,6 +82,8 @@ __all__ = [
     "read_written",
     "show_length",
     "show_value",
+    "shower",
+    "to_entry",
     "to_json",
     "write_date_time",
     "write_duration",

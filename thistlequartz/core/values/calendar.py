@@ -6,7 +6,8 @@ from datetime import UTC, date, datetime, time
 from zoneinfo import ZoneInfo
 
 from .fault import Fault, quoted
-from .manner import DateOrder
+from .instants import in_zone
+from .reading_settings import DateOrder
 from .temporal import read_offset
 
 _MONTHS = {name.casefold(): n for n, name in enumerate(calendar.month_name) if name}
@@ -121,9 +122,11 @@ def read_instant(given: object, zone: str, order: DateOrder | None = None) -> da
 
 def _in_utc(text: str, moment: datetime, zone: str) -> datetime | Fault:
     try:
-        if moment.tzinfo is not None:
-            return moment.astimezone(UTC)
-        return _local_in_utc(text, moment, zone)
+        aware = moment.tzinfo is not None
+        found = moment.astimezone(UTC) if aware else _local_in_utc(text, moment, zone)
+        if not isinstance(found, Fault):
+            in_zone(found, zone)  # what its own zone cannot show lies outside, too
+        return found
     except OverflowError:
         return Fault(f"{quoted(text)} lies outside the years 0001 to 9999.")
 

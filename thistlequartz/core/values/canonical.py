@@ -10,9 +10,9 @@ from decimal import Decimal
 from functools import cache
 from typing import Final
 
-from .manner import PLAIN, Manner, normalised
 from .numbers import MAX_DIGITS
 from .reading import MAX_TEXT, MAX_TICKED
+from .reading_settings import PLAIN, ReadingSettings, normalised
 from .types import (
     ChoicesType,
     ChoiceType,
@@ -31,25 +31,29 @@ NOT_CANONICAL: Final = object()
 Quick = Callable[[object], object]
 _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
 _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
-_INSTANT = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII)
+_INSTANT = re.compile(
+    r"(?!0001|9999)[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII
+)
 _DIGITS = 17
 """The most on either side of the point that are read the quick way."""
 _LARGE = 10**_DIGITS
 _OF_NUMBERS = frozenset("0123456789.-")
 
 
-def quick_reader(type_: ValueType, manner: Manner = PLAIN) -> Quick:
+def quick_reader(type_: ValueType, settings: ReadingSettings = PLAIN) -> Quick:
     """For values of a field that are not None: the value of what is canonical, or NOT_CANONICAL.
 
     It never gives a fault: what it cannot answer, `read_value` is asked.
     """
     match type_:
-        case TextType() | ReferenceType():
-            settled = PLAIN if isinstance(type_, ReferenceType) else manner
+        case ReferenceType():
+            return _reference
+        case TextType():
+            settled = settings
             plain = settled.trim and not settled.collapse and settled.letter_case is None
             return _text if plain else _never
         case NumberType():
-            return _number_of(type_, manner)
+            return _number_of(type_, settings)
         case DateType():
             return _day
         case TimeType():
@@ -73,19 +77,23 @@ def _stays(code: str) -> bool:
     return bool(code) and normalised(code, PLAIN) == code
 
 
+def _reference(given: object) -> object:
+    return NOT_CANONICAL if type(given) is str and given.lstrip()[:1] == "0" else _text(given)
+
+
 def _text(given: object) -> object:
     if type(given) is not str or not given.isascii() or len(given) > MAX_TEXT:
         return NOT_CANONICAL
-    return given.strip() or None
+    return NOT_CANONICAL if "\x00" in given else given.strip() or None
 
 
-def _number_of(type_: NumberType, manner: Manner) -> Quick:
+def _number_of(type_: NumberType, settings: ReadingSettings) -> Quick:
     scale, unit = type_.scale, type_.unit
     if unit and not _OF_NUMBERS.isdisjoint(unit):
         return _never
     exact = _written_to(scale).fullmatch
     # Where a comma is the decimal mark, a point groups thousands.
-    typed = _written_to(0).fullmatch if manner.decimal_mark == "comma" else exact
+    typed = _written_to(0).fullmatch if settings.decimal_mark == "comma" else exact
 
     def from_decimal(given: Decimal) -> object:
         sign, digits, exponent = given.as_tuple()

@@ -3,9 +3,10 @@
 import re
 import unicodedata
 from decimal import Context, Decimal
+from math import isfinite
 
 from .fault import Fault, quoted
-from .manner import DecimalMark, Manner
+from .reading_settings import DecimalMark, ReadingSettings
 from .types import NumberType
 
 MAX_DIGITS = 34
@@ -21,16 +22,18 @@ _MARKS: dict[DecimalMark, tuple[str, str]] = {"point": (".", ","), "comma": (","
 """Each decimal mark with the mark of thousands that goes with it."""
 
 
-def read_number(given: object, type_: NumberType, manner: Manner) -> Decimal | Fault:
+def read_number(given: object, type_: NumberType, settings: ReadingSettings) -> Decimal | Fault:
     """An exact decimal that fits the type's scale, or a fault."""
     if isinstance(given, bool):
         return Fault("A number is expected here, not yes or no: write digits, such as 12.")
     if isinstance(given, Decimal):
         number: Decimal | Fault = given
     elif isinstance(given, str):
-        number = _from_text(given, type_, manner.decimal_mark)
+        number = _from_text(given, type_, settings.decimal_mark)
+    elif isinstance(given, int) or (isinstance(given, float) and isfinite(given)):
+        number = Decimal(str(given))  # what JSON wrote, as 1e-05 for 0.00001
     else:
-        number = _from_text(str(given), NumberType(), "point")
+        number = Fault(f"{quoted(given)} is not a number: write digits, such as 12 or 0.5.")
     if isinstance(number, Fault):
         return number
     if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
@@ -61,8 +64,11 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
     if not readings:
         return Fault(f"{quoted(text)} is not a number: write digits, such as 12 or 0.5.")
     if len(readings) > 1 and type_.scale == 0:
-        # Nobody writes three noughts after the point of a whole number: the comma groups.
-        readings = {min(readings, key=lambda read: "." in read): None}
+        # Nobody writes three noughts after the point of a whole number: the comma groups. But
+        # nobody begins a group with nought either.
+        grouped = min(readings, key=lambda read: "." in read)
+        if not grouped.lstrip("+-").startswith("0"):
+            readings = {grouped: None}
     if len(readings) > 1:
         shown = " or as ".join(readings)
         return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")

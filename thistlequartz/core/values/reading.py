@@ -11,8 +11,8 @@ from decimal import Decimal
 
 from .calendar import read_clock, read_date, read_instant
 from .fault import Fault, quoted
-from .manner import PLAIN, Manner, normalised
 from .numbers import MAX_DIGITS, TOO_MANY_DIGITS, read_number
+from .reading_settings import PLAIN, ReadingSettings, normalised
 from .types import (
     ChoicesType,
     ChoiceType,
@@ -43,7 +43,7 @@ _NO = frozenset({"no", "n", "false"})
 _HALF_CHARACTER = re.compile("[\ud800-\udfff]")
 
 
-def read_value(given: object, type_: ValueType, manner: Manner = PLAIN) -> Reading:
+def read_value(given: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Reading:
     """Read `given` as `type_`: a value, None for blank, or a Fault that says how to mend it."""
     if given is None:
         return None
@@ -60,38 +60,40 @@ def read_value(given: object, type_: ValueType, manner: Manner = PLAIN) -> Readi
             return _too_long(given)
         if _HALF_CHARACTER.search(given):
             return Fault("This text has half a character: type it again.")
+        if "\x00" in given:
+            return Fault("This text has a character that cannot be stored (NUL): take it out.")
         if isinstance(type_, TextType):
-            given = normalised(given, manner)
+            given = normalised(given, settings)
         else:
             given = normalised(given, PLAIN)
-    return _read_one(given, type_, manner)
+    return _read_one(given, type_, settings)
 
 
-def read_written(given: object, type_: ValueType, manner: Manner = PLAIN) -> Reading:
+def read_written(given: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Reading:
     """What a steward writes into a rule or a form, where a value of `type_` belongs: numbers are
     read as the product shows them (2,500 or 80 000), then by the field's own settings.
     """
-    shown = read_value(given, type_, replace(manner, decimal_mark="point"))
-    return read_value(given, type_, manner) if isinstance(shown, Fault) else shown
+    shown = read_value(given, type_, replace(settings, decimal_mark="point"))
+    return read_value(given, type_, settings) if isinstance(shown, Fault) else shown
 
 
-def _read_one(given: object, type_: ValueType, manner: Manner) -> Reading:
+def _read_one(given: object, type_: ValueType, settings: ReadingSettings) -> Reading:
     assert not isinstance(type_, ChoicesType)
     match type_:
         case TextType():
             return _read_text(given)
         case NumberType():
-            return read_number(given, type_, manner)
+            return read_number(given, type_, settings)
         case DateType():
-            return read_date(given, manner.date_order)
+            return read_date(given, settings.date_order)
         case TimeType():
             return read_clock(given)
         case DateTimeType(zone):
-            return read_instant(given, zone, manner.date_order)
+            return read_instant(given, zone, settings.date_order)
         case YesNoType():
             return _read_yes_no(given)
         case ReferenceType():
-            return _read_text(str(given) if type(given) is int else given)
+            return _read_reference(given)
         case ChoiceType():
             return _read_choice(given, type_)
 
@@ -102,6 +104,14 @@ def _read_text(given: object) -> Reading:
     if len(given) > MAX_TEXT:
         return _too_long(given)
     return given
+
+
+def _read_reference(given: object) -> Reading:
+    """The number of a record, or what else it is known by, in one form: 7 and not 007."""
+    read = _read_text(str(given) if type(given) is int else given)
+    if isinstance(read, str) and read.isascii() and read.isdigit():
+        return read.lstrip("0") or "0"
+    return read
 
 
 def _too_long(text: str) -> Fault:

@@ -1,15 +1,20 @@
 """Showing: a value as people read it, and as JSON carries it."""
 
+from collections.abc import Callable
 from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from .reading import Value
+from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_time
-from .types import Choosing, DateTimeType, NumberType, ReferenceType, ValueType
+from .types import Choosing, DateTimeType, NumberType, ReferenceType, TextType, ValueType
 
 _CLOSE_UNITS = ("°", "′", "″")
 """Units written without a space before them."""
+_UNGROUPED = 3
+"""Digits that have no marks of thousands between them."""
 Stored = str | bool | list[str] | None
 """What JSON carries for a value."""
 
@@ -17,12 +22,16 @@ Stored = str | bool | list[str] | None
 def show_value(value: Value | None, type_: ValueType | None = None) -> str:
     """`value` in plain words: thousands marks, written months, labels of choices, the unit."""
     match value:
+        case str():
+            if isinstance(type_, Choosing):
+                return type_.label_of(value)
+            return value if isinstance(type_, ReferenceType) else f"“{value}”"
+        case Decimal():
+            return _number(value, type_ if isinstance(type_, NumberType) else NumberType())
         case None:
             return "blank"
         case bool():
             return "yes" if value else "no"
-        case Decimal():
-            return _number(value, type_ if isinstance(type_, NumberType) else NumberType())
         case datetime():
             return _instant(value, type_.zone if isinstance(type_, DateTimeType) else "UTC")
         case date():
@@ -32,14 +41,25 @@ def show_value(value: Value | None, type_: ValueType | None = None) -> str:
         case tuple() | list():
             labels = [type_.label_of(c) if isinstance(type_, Choosing) else c for c in value]
             return " and ".join([", ".join(labels[:-1]), labels[-1]] if labels[1:] else labels)
-        case str():
-            if isinstance(type_, Choosing):
-                return type_.label_of(value)
-            return value if isinstance(type_, ReferenceType) else f"“{value}”"
+
+
+def shower(type_: ValueType) -> Callable[[Any], str]:
+    """What shows values of a type that are filled, as `show_value` does, and faster."""
+    match type_:
+        case TextType():
+            return lambda value: f"“{value}”"
+        case NumberType():
+            return lambda value: _number(value, type_)
+        case _:
+            return lambda value: show_value(value, type_)
 
 
 def _number(value: Decimal, type_: NumberType) -> str:
-    number = (f"{value:,f}" if type_.grouped else f"{value:f}").replace("-", "−")
+    number = str(value)  # much faster than a format, where it says the same
+    if "E" in number or len(number.partition(".")[0]) > _UNGROUPED:
+        number = f"{value:,f}" if type_.grouped else f"{value:f}"
+    if number[0] == "-":
+        number = f"−{number[1:]}"
     if not type_.unit:
         return number
     space = "" if type_.unit in _CLOSE_UNITS else " "
@@ -67,6 +87,13 @@ def show_length(value: timedelta | Months) -> str:
         parts = [(size.days, "day"), (hours, "hour"), (rest // 60, "minute"), (rest % 60, "second")]
     said = [f"{count} {unit}{'' if count == 1 else 's'}" for count, unit in parts if count]
     return ("minus " if negative else "") + (" ".join(said) or "no time")
+
+
+def to_entry(value: Value | None, settings: ReadingSettings) -> Stored:
+    """`value` as it is entered in a field with these settings, so that it is read as the same."""
+    if isinstance(value, Decimal) and settings.decimal_mark == "comma":
+        return f"{value:f}".replace(".", ",")
+    return to_json(value)
 
 
 def to_json(value: Value | None) -> Stored:

@@ -1,5 +1,6 @@
-"""Trying a draft or a release: the verdicts and what lies behind them. Nothing is stored."""
+"""TrialBody a draft or a release: the verdicts and what lies behind them. Nothing is stored."""
 
+from collections.abc import Collection, Iterator
 from typing import Annotated, Literal
 
 from django.http import Http404, HttpRequest
@@ -8,10 +9,10 @@ from ninja import Router
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.casework import Try, changes_between, ways_through
-from thistlequartz.core.evaluation import CompiledForm, CompiledRule
-from thistlequartz.core.evaluation.sweep import sweep, sweep_map
-from thistlequartz.core.expression import FormulaError
+from thistlequartz.core.analysis import JudgedTrial, changes_between, ways_through
+from thistlequartz.core.analysis.sweep import sweep, sweep_map
+from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.language import FormulaError
 from thistlequartz.core.ruleset import rule_sentence
 from thistlequartz.core.values import (
     ChoicesType,
@@ -25,14 +26,15 @@ from thistlequartz.core.values import (
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_draft, compiled_with, get_draft
 from thistlequartz.server.forms.rule_changes import with_clauses
+from thistlequartz.server.judging.services import Trial, judge_all, shown_judgement
+from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 from thistlequartz.server.records.lookup import DatabaseLookup
 
-from .services import Attempt, entries_of_records, judge_all, note_seen, shown_judgement
-from .setting import BenchTrying, Tried, bench_form, tried
-from .shapes import Judgement, RuleAnswer, RuleTried
+from .rule_shapes import RuleAnswer, RuleTrialBody
+from .seen import entries_of_records, note_seen
 from .showing import (
     BenchForm,
     BenchRelease,
@@ -47,6 +49,7 @@ from .showing import (
     trace_view,
     way_view,
 )
+from .trial import BenchTrial, BenchTrialBody, bench_form, bench_trial
 
 router = Router()
 BEING_WRITTEN = "rule_being_written"
@@ -57,7 +60,7 @@ MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
 class _Asked(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    attempt: BenchTrying
+    trial: BenchTrialBody
 
 
 class TraceAsked(_Asked):
@@ -89,13 +92,13 @@ class Two(BaseModel):
     """Two tries, to be held against each other."""
 
     model_config = ConfigDict(extra="forbid")
-    before: BenchTrying
-    after: BenchTrying
+    before: BenchTrialBody
+    after: BenchTrialBody
 
 
-def _tried(request: HttpRequest, form_key: str, body: BenchTrying) -> Tried:
+def _tried(request: HttpRequest, form_key: str, body: BenchTrialBody) -> BenchTrial:
     person_with(request, Right.USE_BENCH)
-    return tried(form_key, body)
+    return bench_trial(form_key, body)
 
 
 @router.get("/forms/{form_key}/bench", response={200: BenchForm, **REFUSALS})
@@ -109,6 +112,7 @@ def show_bench(
     draft = get_draft(form_key)
     form = bench_form(draft, release)
     compiled = {one.rule.key: one for one in form.rules}
+    ordered = [key for key, one in form.fields.items() if isinstance(one.type, ORDERED)]
     named = {role for rule in form.form.rules for role in rule.scope.roles}
     return BenchForm(
         key=draft.key,
@@ -120,7 +124,6 @@ def show_bench(
             BenchRule(
                 key=rule.key,
                 name=rule.name,
-                kind=rule.kind,
                 effect=found.is_effect if (found := compiled.get(rule.key)) else False,
                 on=rule.on,
                 targets=list(rule.targets),
@@ -133,13 +136,26 @@ def show_bench(
         ],
         roles=list(dict.fromkeys((*Role.values, *sorted(named)))),
         releases=[BenchRelease(number=one.number, note=one.note) for one in draft.releases.all()],
-        ordered=[key for key, one in form.fields.items() if isinstance(one.type, ORDERED)],
+        ordered=ordered,
         mapped=[key for key, one in form.fields.items() if isinstance(one.type, MAPPED)],
+        held=list(_held_together(form, ordered)),
     )
 
 
-@router.post("/forms/{form_key}/bench", response={200: Judgement, **REFUSALS})
-def try_draft(request: HttpRequest, form_key: str, body: BenchTrying) -> Judgement:
+def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[list[str]]:
+    """The ordered fields that a check of values reads together."""
+    for one in form.rules:
+        kind = one.check_kind
+        if kind is None or kind.judges_blanks or kind.other_records:
+            continue
+        for check in one.checks:
+            keys = [key for key in check.reads if key in ordered]
+            if len(keys) > 1:
+                yield keys
+
+
+@router.post("/forms/{form_key}/bench", response={200: Verdicts, **REFUSALS})
+def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verdicts:
     """What happens to these values: while typing, saving and submitting."""
     one = _tried(request, form_key, body)
     judgement = shown_judgement(one.judged(), one.form)
@@ -153,22 +169,22 @@ def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[Change
     """What is different in the second of two tries, in words."""
     person_with(request, Right.USE_BENCH)
     # Another release may not have a field that is filled in by now: then it does not count there.
-    before = tried(form_key, body.before, strict=False)
-    after = tried(form_key, body.after, strict=False)
+    before = bench_trial(form_key, body.before, strict=False)
+    after = bench_trial(form_key, body.after, strict=False)
     changes = changes_between(_as_try(before, body.before), _as_try(after, body.after))
     return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
 
 
-def _as_try(one: Tried, body: BenchTrying) -> Try:
+def _as_try(one: BenchTrial, body: BenchTrialBody) -> JudgedTrial:
     by = "the draft" if body.release is None else f"release {body.release}"
     before = "" if body.number is None else f"record {body.number}"
-    return Try(one.form, one.judged(), one.circumstances, by, before)
+    return JudgedTrial(one.form, one.judged(), one.circumstances, by, before)
 
 
 @router.post("/forms/{form_key}/bench/trace", response={200: TraceView, **REFUSALS})
 def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceView:
     """How a rule comes to what it says, part by part, with the values."""
-    one = _tried(request, form_key, body.attempt)
+    one = _tried(request, form_key, body.trial)
     judged = one.judged()
     if body.rule not in judged.findings:
         raise Http404(body.rule)
@@ -178,7 +194,7 @@ def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceVi
 @router.post("/forms/{form_key}/bench/band", response={200: SweepView, **REFUSALS})
 def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView:
     """Where saving and submitting pass, warn or are blocked along one field."""
-    one = _tried(request, form_key, body.attempt)
+    one = _tried(request, form_key, body.trial)
     _known(one, body.field)
     return sweep_view(sweep(one.around, body.field), one)
 
@@ -186,13 +202,13 @@ def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView
 @router.post("/forms/{form_key}/bench/map", response={200: MapView, **REFUSALS})
 def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
     """The same for two fields against each other."""
-    one = _tried(request, form_key, body.attempt)
+    one = _tried(request, form_key, body.trial)
     _known(one, body.across)
     _known(one, body.down)
     return map_view(sweep_map(one.around, body.across, body.down))
 
 
-def _known(one: Tried, key: str) -> None:
+def _known(one: BenchTrial, key: str) -> None:
     if key not in one.form.fields or not isinstance(one.form.fields[key].type, MAPPED):
         raise Http404(key)
 
@@ -200,13 +216,13 @@ def _known(one: Tried, key: str) -> None:
 @router.post("/forms/{form_key}/bench/ways", response={200: list[WayView], **REFUSALS})
 def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> list[WayView]:
     """The smallest changes that would let the record through at a moment."""
-    one = _tried(request, form_key, body.attempt)
+    one = _tried(request, form_key, body.trial)
     seen = entries_of_records(one.draft)
     return [way_view(way) for way in ways_through(one.around, body.moment, seen)]
 
 
 @router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer, **REFUSALS})
-def try_rule(request: HttpRequest, form_key: str, body: RuleTried) -> RuleAnswer:
+def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAnswer:
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
@@ -217,19 +233,19 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTried) -> RuleAnswer
     except FormulaError:
         written = rule.model_copy(update={"targets": ()})  # unfinished: it says nothing yet
     compiled = compiled_with(draft, written)
-    attempt = Attempt.of(body, Role.CLERK, DatabaseLookup(form_key))
+    trial = Trial.of(body, Role.CLERK, DatabaseLookup(form_key))
     own = next((one for one in compiled.rules if one.rule.key == key), None)
     return RuleAnswer(
         rule=key,
         fields=_with_sources(compiled, own) if own else [],
-        judgement=judge_all(compiled, attempt),
+        judgement=judge_all(compiled, trial),
     )
 
 
 def _with_sources(form: CompiledForm, own: CompiledRule) -> list[str]:
     """The fields a rule reads, and those from which they are computed, in the order of the form."""
     wanted, waiting = set(own.reads), list(own.reads)
-    deriving = [one for one in form.rules if one.rule.kind == "derive" and one.rule.on]
+    deriving = [one for one in form.rules if one.part == "deriving" and one.rule.on]
     while waiting:
         key = waiting.pop()
         sources = {read for one in deriving if key in one.rule.targets for read in one.reads}

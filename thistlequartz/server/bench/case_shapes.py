@@ -5,13 +5,13 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, StringConstraints
 from pydantic import Field as Setting
 
-from thistlequartz.core.casework import Technique
-from thistlequartz.core.evaluation import Status as RuleStatus
+from thistlequartz.core.analysis import Technique
+from thistlequartz.core.documents import Label, Line, Prose
+from thistlequartz.core.judging import Status as RuleStatus
 from thistlequartz.core.ruleset import Case, Expected, Outcome
-from thistlequartz.core.ruleset.basics import Label, Line, Prose
 from thistlequartz.server.jobs.api import JobView
 
-from .setting import BenchTrying
+from .trial import BenchTrialBody
 
 FILE_CHARACTERS = 900_000
 
@@ -75,7 +75,7 @@ class KeptTry(_Given):
     name: Label
     suite: Line = ""
     why: Prose = ""
-    attempt: BenchTrying
+    trial: BenchTrialBody
     expected: Expected | None = None
     """What should happen, where that is not what happens now."""
 

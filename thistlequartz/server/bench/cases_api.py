@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import Field as Setting
 
-from thistlequartz.core.casework import (
+from thistlequartz.core.analysis import (
     CaseRecords,
     CaseTrouble,
     cases_from_csv,
@@ -17,7 +17,8 @@ from thistlequartz.core.casework import (
     entries_in_words,
     refuse_unknown_fields,
 )
-from thistlequartz.core.evaluation import CompiledForm
+from thistlequartz.core.authoring import drawn_key
+from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_stamp
 from thistlequartz.server.forms.models import DraftCase, DraftForm
@@ -43,7 +44,7 @@ from .case_shapes import (
     ProofView,
     SlipsView,
 )
-from .setting import tried
+from .trial import bench_trial
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
@@ -118,7 +119,7 @@ def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
 def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseView]:
     """Keep a try as a case. It expects what happens now, or what is said."""
     person = person_with(request, Right.EDIT_DRAFT)
-    one = tried(form_key, body.attempt)
+    one = bench_trial(form_key, body.trial)
     case = keeping.case_of(one, _key(body.name, one.draft), body.name, body.suite, body.why)
     if body.expected is not None:
         case = case.model_copy(update={"expected": body.expected})
@@ -128,7 +129,7 @@ def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseV
 
 def _key(name: str, draft: DraftForm) -> str:
     taken = set(draft.case_rows.values_list("key", flat=True))
-    return keeping.drawn_key(name, taken, "case")
+    return drawn_key(name, taken, "case")
 
 
 @router.post("/forms/{form_key}/drafted-cases", response={201: list[str], **REFUSALS})
@@ -139,7 +140,7 @@ def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[
     taken = set(draft.case_rows.values_list("key", flat=True))
     cases = []
     for case in body.cases:
-        key = keeping.drawn_key(case.name, taken, "case")
+        key = drawn_key(case.name, taken, "case")
         taken.add(key)
         cases.append(case.model_copy(update={"key": key}))
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
@@ -206,7 +207,7 @@ def draft_cases(
     draft = get_draft(form_key)
     found = drafted_cases(
         compiled_draft(draft),
-        proving.ground_for(draft),
+        proving.baseline_for(draft),
         technique,
         boundary_values=3 if values == 3 else 2,
         kept=suite.cases_of(draft),

@@ -3,9 +3,13 @@
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
+from thistlequartz.core.analysis import Runner
 from thistlequartz.core.authoring.keys import drawn_key
-from thistlequartz.core.casework import Runner
-from thistlequartz.core.evaluation import Found, Lookup
+from thistlequartz.core.documents import MAX_PROSE
+from thistlequartz.core.engines.rows import Where
+from thistlequartz.core.judging import Found, Lookup
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import (
     MAX_CASES,
     Case,
@@ -13,14 +17,13 @@ from thistlequartz.core.ruleset import (
     Expected,
     OtherRecord,
 )
-from thistlequartz.core.ruleset.basics import MAX_PROSE
 from thistlequartz.server.forms.changing import Change, changing
 from thistlequartz.server.forms.models import DraftCase
 from thistlequartz.server.forms.parts import Part
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
-from .setting import Tried
+from .trial import BenchTrial
 
 
 class RecordingLookup:
@@ -30,7 +33,6 @@ class RecordingLookup:
         self._inner = inner
         self.found: dict[tuple[str, str], Found] = {}
         self.asked: set[tuple[str, ...]] = set()
-        self.looked_at_others = False
 
     def record(self, form: str, number: str) -> Found | None:
         """The record that a reference points to."""
@@ -50,36 +52,16 @@ class RecordingLookup:
         """The number of a record that holds the same values."""
         return self._inner.holder(keys, folded)
 
-    def others(self) -> Iterator[Mapping[str, object]]:
+    def others(self, where: Where, fields: Vocabulary) -> Iterable[Mapping[str, object]]:
         """The other records of the form."""
-        self.looked_at_others = True
-        return iter(self._inner.others())
+        return self._inner.others(where, fields)
 
 
-class _Only:
-    """A lookup that knows but some of the other records."""
-
-    def __init__(self, inner: Lookup, known: Sequence[Mapping[str, object]]) -> None:
-        self._inner = inner
-        self._known = known
-
-    def record(self, form: str, number: str) -> Found | None:
-        return self._inner.record(form, number)
-
-    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
-        return self._inner.taken(keys, folded)
-
-    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
-        return self._inner.holder(keys, folded)
-
-    def others(self) -> Iterator[Mapping[str, object]]:
-        return iter(self._known)
-
-
-def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
+def case_of(one: BenchTrial, key: str, name: str, suite: str, why: str) -> Case:
     """The try as a case that expects what happens now, with the other records that matter."""
     recording = RecordingLookup(one.lookup)
-    _judged(one, recording)
+    record = one.form.read(one.values, stored=one.stored, lookup=recording)
+    judged = one.form.judged(record, one.circumstances, applied=one.applied)
     here = one.circumstances
     case = Case(
         key=key,
@@ -95,7 +77,7 @@ def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
             role=here.role,
         ),
         values=_left_to_start(one),
-        others=tuple(_others(one, recording)),
+        others=tuple(_others(one, recording, judged)),
         proposals_applied=one.applied,
         expected=Expected(save="clear", submit="clear"),
     )
@@ -104,12 +86,7 @@ def case_of(one: Tried, key: str, name: str, suite: str, why: str) -> Case:
     return case.model_copy(update={"expected": observed.as_expected()})
 
 
-def _judged(one: Tried, lookup: Lookup) -> Any:
-    record = one.form.read(one.values, stored=one.stored, lookup=lookup)
-    return one.form.judged(record, one.circumstances, applied=one.applied)
-
-
-def _left_to_start(one: Tried) -> dict[str, Any]:
+def _left_to_start(one: BenchTrial) -> dict[str, Any]:
     """What was entered. What stands as a new record begins is left to the starting values, so that
     the case follows them when they change.
     """
@@ -127,7 +104,7 @@ def _entries(values: Mapping[str, object]) -> dict[str, Any]:
     return {key: value for key, value in values.items() if value not in ("", [])}
 
 
-def _others(one: Tried, recording: RecordingLookup) -> Iterator[OtherRecord]:
+def _others(one: BenchTrial, recording: RecordingLookup, judged: Judged) -> Iterator[OtherRecord]:
     """The records referred to; one that holds what a rule of uniqueness found taken; and one by
     which each rule about other records is broken.
     """
@@ -136,29 +113,14 @@ def _others(one: Tried, recording: RecordingLookup) -> Iterator[OtherRecord]:
             form=form, number=number, values=_entries(found.values), on_hold=found.on_hold
         )
     yield from (OtherRecord(values=same) for same in _holding_the_same(one, recording.asked))
-    if recording.looked_at_others:
-        others = list(one.lookup.others())
-        for rule in one.form.rules:
-            if rule.rule.kind == "elsewhere" and _breaks(one, rule.rule.key, others):
-                yield OtherRecord(values=_entries(_the_one(one, rule.rule.key, others)))
+    yield from (OtherRecord(values=_entries(values)) for values in judged.doubles)
 
 
-def _holding_the_same(one: Tried, asked: Iterable[tuple[str, ...]]) -> Iterator[dict[str, Any]]:
+def _holding_the_same(
+    one: BenchTrial, asked: Iterable[tuple[str, ...]]
+) -> Iterator[dict[str, Any]]:
     for keys in asked:
         yield {key: one.values[key] for key in keys if key in one.values}
-
-
-def _breaks(one: Tried, rule: str, known: Sequence[Mapping[str, object]]) -> bool:
-    judged = _judged(one, _Only(one.lookup, known))
-    return bool(judged.findings[rule].status == "broken")
-
-
-def _the_one(one: Tried, rule: str, known: Sequence[Mapping[str, object]]) -> Mapping[str, object]:
-    """A single record by which the rule is broken, found by halving those that break it."""
-    while len(known) > 1:
-        half = len(known) // 2
-        known = known[:half] if _breaks(one, rule, known[:half]) else known[half:]
-    return known[0]
 
 
 def keep_case(person: Person, form_key: str, case: Case) -> DraftCase:

@@ -6,18 +6,18 @@ from typing import Any
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.core.casework import (
+from thistlequartz.core.analysis import (
+    Baseline,
     Drafted,
-    Ground,
+    MutantFound,
     Proof,
-    SlipFound,
-    good_ground,
-    hunt,
+    good_baseline,
+    mutants_of,
     noon_of,
     prove,
-    slips_of,
+    try_mutants,
 )
-from thistlequartz.core.evaluation import Circumstances
+from thistlequartz.core.judging import Circumstances
 from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
@@ -25,7 +25,7 @@ from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.people.models import Person, Role
 
-from .services import entries_of_records
+from .seen import entries_of_records
 from .suite import cases_of, cases_stamp
 
 SLIPS = "slips"
@@ -33,12 +33,12 @@ PROOFS_KEPT = 64
 _PROOF = TypeAdapter(Proof)
 
 
-def ground_for(draft: DraftForm) -> Ground:
+def baseline_for(draft: DraftForm) -> Baseline:
     """The record from which cases of a draft are drafted: today at noon, a clerk at the desk."""
     form = compiled_draft(draft)
     today = form.today_at(timezone.now())
     circumstances = Circumstances(today, noon_of(today, form), role=Role.CLERK.value)
-    return good_ground(form, cases_of(draft), circumstances, entries_of_records(draft))
+    return good_baseline(form, cases_of(draft), circumstances, entries_of_records(draft))
 
 
 def proof_stamp(draft: DraftForm) -> str:
@@ -54,7 +54,7 @@ def proof_of(draft: DraftForm) -> Any:
 @lru_cache(maxsize=PROOFS_KEPT)
 def _proof(pk: int, stamp: str) -> Any:
     draft = DraftForm.objects.get(pk=pk)
-    proof = prove(compiled_draft(draft), cases_of(draft), ground_for(draft))
+    proof = prove(compiled_draft(draft), cases_of(draft), baseline_for(draft))
     return _PROOF.dump_python(proof, mode="json")
 
 
@@ -67,12 +67,12 @@ def hunt_slips(job: Job, progress: Progress) -> dict[str, Any]:
     """Every slip of the draft, and what came of it."""
     draft = DraftForm.objects.get(pk=job.form_id)
     form = compiled_draft(draft)
-    slips = list(slips_of(form))
-    found = hunt(form, cases_of(draft), ground_for(draft), slips)
+    slips = list(mutants_of(form))
+    found = try_mutants(form, cases_of(draft), baseline_for(draft), slips)
     return {"slips": [_as_json(one) for one in progress.over(found, len(slips))]}
 
 
-def _as_json(found: SlipFound) -> dict[str, Any]:
+def _as_json(found: MutantFound) -> dict[str, Any]:
     slip = found.slip
     return {
         "key": slip.key,

@@ -4,23 +4,23 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from thistlequartz.core.casework import Way
-from thistlequartz.core.evaluation.sweep import (
-    Edge,
+from thistlequartz.core.analysis import Way
+from thistlequartz.core.analysis.sweep import (
+    Endpoint,
     Stop,
     Sweep,
     SweepMap,
     shown_choice,
     stops_of,
 )
-from thistlequartz.core.evaluation.trace import Explanation, Step
-from thistlequartz.core.expression import Segment
+from thistlequartz.core.judging.trace import Explanation, Step
+from thistlequartz.core.language import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
 from thistlequartz.core.values import ValueType, to_json
 from thistlequartz.server.forms.shapes import SheetView
+from thistlequartz.server.judging.values import Entered, Values
 
-from .setting import Tried
-from .values import Entered, Values
+from .trial import BenchTrial
 
 
 class BenchRule(BaseModel):
@@ -28,7 +28,6 @@ class BenchRule(BaseModel):
 
     key: str
     name: str
-    kind: str
     effect: bool
     on: bool
     targets: list[str]
@@ -60,6 +59,8 @@ class BenchForm(BaseModel):
     """The fields along which a band can be drawn."""
     mapped: list[str]
     """The fields that a map can be drawn of."""
+    held: list[list[str]]
+    """Fields along which a band can be drawn that a rule holds against each other."""
 
 
 class StepView(BaseModel):
@@ -204,10 +205,10 @@ def _sure(step: Step) -> StepView:
     )
 
 
-def sweep_view(found: Sweep, tried: Tried) -> SweepView:
+def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
     """A sweep, for an answer."""
     type_ = tried.form.fields[found.field].type
-    stops = stops_of(found, type_, tried.circumstances.today)
+    stops = stops_of(found, tried.form.fields[found.field], tried.circumstances.today)
     return SweepView(
         field=found.field,
         of=found.of,
@@ -234,7 +235,7 @@ def _stop(stop: Stop) -> StopView:
     return StopView(band=stop.band, value=_entered(stop.value), words=stop.words)
 
 
-def _end(edge: Edge | None, type_: ValueType) -> EndView | None:
+def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
     if edge is None:
         return None
     words = "blank" if edge.value is None else shown_choice(edge.value, type_)
@@ -244,10 +245,10 @@ def _end(edge: Edge | None, type_: ValueType) -> EndView | None:
 def _entered(value: Any) -> Entered:
     if isinstance(value, bool | int | str | list) or value is None:
         return value
-    return to_json(value)  # type: ignore[return-value]
+    return to_json(value)
 
 
-def _standing(found: Sweep, tried: Tried) -> int | None:
+def _standing(found: Sweep, tried: BenchTrial) -> int | None:
     """The band in which the record stands, by its value."""
     record = tried.form.read(tried.values, stored=tried.stored, lookup=tried.lookup)
     value = tried.form.settled(record, tried.circumstances).value_of(found.field)
@@ -257,7 +258,7 @@ def _standing(found: Sweep, tried: Tried) -> int | None:
     return None
 
 
-def _holds(low: Edge | None, high: Edge | None, value: Any) -> bool:
+def _holds(low: Endpoint | None, high: Endpoint | None, value: Any) -> bool:
     single = low is not None and high is not None and low.value == high.value
     if value is None or isinstance(value, bool | str | tuple) or single:
         held = low.value if low else None

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
-from thistlequartz.core.casework import CaseRun, Runner
+from thistlequartz.core.analysis import CaseRun, Runner
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
 from thistlequartz.server.forms.models import DraftCase, DraftForm

@@ -3,9 +3,10 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import datetime
+from typing import Literal
 
-from thistlequartz.core.evaluation import CompiledForm, CompiledRule
-from thistlequartz.core.expression import (
+from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
     Problem,
@@ -17,18 +18,22 @@ from thistlequartz.core.expression import (
     tree,
 )
 from thistlequartz.core.ruleset import (
+    MOMENTS,
     Field,
     Form,
     LoweredRule,
     Rule,
+    Severities,
     called,
     drafted_hint,
     drafted_message,
     lower_rule,
     marks_of,
     rule_sentence,
+    severity_of,
 )
 from thistlequartz.core.ruleset.placeholders import message_problems, offered
+from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemItem, item
 
 from .models import DraftField, DraftForm, DraftRule, PlanLine
@@ -36,7 +41,7 @@ from .shapes import (
     ConditionView,
     FieldReading,
     FieldView,
-    Place,
+    FormulaPlace,
     PlanLineView,
     RuleBeingRead,
     RuleReading,
@@ -44,12 +49,11 @@ from .shapes import (
     SetUpView,
     SheetView,
     StarterView,
-    Values,
 )
 
 _readings: dict[str, dict[str, tuple[CompiledRule, RuleReading]]] = {}
 """By form and rule: what was compiled, and how it reads."""
-PLACES: tuple[Place, ...] = ("when", "must", "no_other", "until")
+PLACES: tuple[FormulaPlace, ...] = ("when", "must", "no_other", "until")
 
 
 def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldView]:
@@ -87,7 +91,7 @@ def sheet_view(form: CompiledForm, now: datetime, role: str) -> SheetView:
     document, today = form.form, form.today_at(now)
 
     def starting(starter: str | None) -> Values:
-        return form.starting_values(today=today, now=now, role=role, starter=starter)
+        return {**form.starting_values(today=today, now=now, role=role, starter=starter)}
 
     return SheetView(
         sections=list(document.sections),
@@ -212,6 +216,7 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
                 **dict(reading),
                 version=row.version,
                 position=row.position,
+                speaks=speaks(rule),
                 tried=_tried(row),
                 changed_by=row.changed_by.shown_name if row.changed_by else None,
                 changed_at=row.changed_at,
@@ -233,7 +238,12 @@ def _kept_reading(form: CompiledForm, compiled: CompiledRule) -> RuleReading:
     return reading
 
 
-def _tried(row: DraftRule) -> str:
+def speaks(rule: Rule) -> Severities:
+    """How hard a rule speaks at each moment."""
+    return Severities.model_validate({moment: severity_of(rule, moment) for moment in MOMENTS})
+
+
+def _tried(row: DraftRule) -> Literal["both", "broken", "kept", "never"]:
     match row.broken_seen, row.kept_seen:
         case True, True:
             return "both"

@@ -2,13 +2,12 @@
 
 from functools import lru_cache
 
-from django.db.models import Sum
+from django.db.models import Count, Sum
 from django.http import Http404
 from pydantic import TypeAdapter
 
-from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
+from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet
-from thistlequartz.server.releases.models import Release
 
 from .models import DraftChoiceList, DraftForm
 
@@ -68,11 +67,11 @@ def _named_by(form: Form) -> set[str]:
 
 
 def _neighbour(key: str) -> Form | None:
-    release = Release.objects.filter(form__key=key).first()
-    if release is not None:
-        return RuleSet.model_validate(release.document).form(key)
     draft = DraftForm.objects.filter(key=key).first()
-    return form_document(draft) if draft else None
+    if draft is None:
+        return None
+    release = draft.releases.first()
+    return RuleSet.model_validate(release.document).form(key) if release else form_document(draft)
 
 
 def compile_form(form: Form, like: CompiledForm | None = None) -> CompiledForm:
@@ -98,7 +97,7 @@ def rules_stamp(draft: DraftForm) -> str:
 def _surroundings() -> tuple[int, int]:
     """What changes whenever anything changes that a draft can take from elsewhere."""
     revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
-    return revisions, Release.objects.count()
+    return revisions, DraftForm.objects.aggregate(count=Count("releases"))["count"]
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)

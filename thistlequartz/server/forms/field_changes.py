@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from thistlequartz.core.authoring import drawn_key
-from thistlequartz.core.expression import Problem
+from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
-from thistlequartz.core.ruleset.language import manner_of, type_of
+from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -144,7 +144,8 @@ def _among_records(
     zone: str,
     rules: dict[str, tuple[Problem, ...]],
 ) -> Breakage:
-    count, looked_at, examples = 0, 0, []
+    count, looked_at = 0, 0
+    examples: list[str] = []
     values = draft.records.order_by("-number").values_list("values", flat=True)
     for stored in values[:RECORDS_LOOKED_AT].iterator(RECORDS_AT_ONCE):
         looked_at += 1
@@ -152,7 +153,7 @@ def _among_records(
         if value is None or value == []:
             continue
         if field is not None:
-            read = read_value(value, type_of(field, zone), manner_of(field))
+            read = read_value(value, type_of(field, zone), reading_settings_of(field).as_stored())
             if not isinstance(read, Fault):
                 continue
         count += 1

@@ -89,6 +89,6 @@ class DraftChoiceList(_Part):
 
     position = models.PositiveIntegerField(default=0)
 
-    class Meta(_Part.Meta):
+    class Meta:
         ordering = ("key",)
         constraints = (models.UniqueConstraint(fields=["key"], name="one_list_of_a_key"),)

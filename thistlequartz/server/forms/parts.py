@@ -33,7 +33,7 @@ def rows_of(draft: DraftForm, kind: str) -> QuerySet[Any]:
     """The rows of a kind: of the draft, or of all drafts where they share them."""
     model = _MODELS[kind]
     rows = model._default_manager.select_related("changed_by")
-    return rows if model is DraftChoiceList else rows.filter(form=draft)
+    return rows if model is DraftChoiceList else rows.filter(**{"form": draft})
 
 
 def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
@@ -41,7 +41,7 @@ def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
     if part.kind == "settings":
         return {"name": draft.name, "purpose": draft.purpose, "rest": draft.rest}, None
     if part.kind in _ORDERS:
-        rows = _ORDERS[part.kind]._default_manager.filter(form=draft)
+        rows = _ORDERS[part.kind]._default_manager.filter(**{"form": draft})
         return list(rows.values_list("key", flat=True)), None
     row = rows_of(draft, part.kind).filter(key=part.key).first()
     return (row.document, row.position) if row else (None, None)
@@ -91,7 +91,7 @@ def _next(rows: QuerySet[Any]) -> int:
 def _put_in_order(model: type[Row], draft: DraftForm, keys: list[str]) -> None:
     """Rows that `keys` do not name stay behind those that they do."""
     place = {key: position for position, key in enumerate(keys)}
-    rows = list(model._default_manager.filter(form=draft))
+    rows = list(model._default_manager.filter(**{"form": draft}))
     for position, row in enumerate(rows):
         row.position = place.get(row.key, len(place) + position)
     model._default_manager.bulk_update(rows, ["position"])  # type: ignore[arg-type]

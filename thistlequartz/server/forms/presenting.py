@@ -9,19 +9,18 @@ from django.utils import timezone
 from thistlequartz.core.ruleset import MOMENTS, marks_of, severity_of
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import item
-from thistlequartz.server.releases.models import Release
-from thistlequartz.server.releases.services import draft_changed, newest_release
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
 from .drafts import compiled_draft, form_document
 from .models import DraftCase, DraftForm
+from .released import Released, differs_from, newest_release
 from .shapes import FormSummary, FormView, ReleaseView
 
 COUNTS_KEPT = 1_024
 NOT_AGREEING = ("disagrees", "cannot_run")
 
 
-def release_view(release: Release) -> ReleaseView:
+def release_view(release: Released) -> ReleaseView:
     """A release as the screens need it."""
     return ReleaseView(
         number=release.number,
@@ -52,7 +51,7 @@ def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> Fo
         **_counts(draft.pk, draft.revision),
         records=records,
         release=release_view(newest) if newest else None,
-        draft_changed=draft_changed(draft, newest),
+        draft_changed=differs_from(draft, newest),
         cases=cases,
         disagreeing=disagreeing,
     )
@@ -89,5 +88,5 @@ def form_view(draft: DraftForm) -> FormView:
         plan=plan_view(draft.plan_rows.all()),
         problems=[item(problem) for problem in compiled.form_problems],
         release=release_view(newest) if newest else None,
-        draft_changed=draft_changed(draft, newest),
+        draft_changed=differs_from(draft, newest),
     )

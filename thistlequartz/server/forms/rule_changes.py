@@ -16,8 +16,8 @@ from thistlequartz.core.authoring import (
     tiers_rules,
 )
 from thistlequartz.core.authoring.recipes import Answers, Recipe
-from thistlequartz.core.evaluation import CompiledForm
-from thistlequartz.core.expression import (
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
     Problem,

@@ -6,7 +6,7 @@ from typing import Any
 from django.db import IntegrityError, transaction
 
 from thistlequartz.core.authoring import drawn_key
-from thistlequartz.core.ruleset import ChoiceList, Form
+from thistlequartz.core.ruleset import ChoiceList, Field, Form, Rule
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
@@ -27,10 +27,11 @@ def create_form(person: Person, name: str, purpose: str, like: Form | None = Non
         draft = DraftForm.objects.create(
             key=drawn_key(name, taken, "form"), name=name, purpose=purpose, rest=rest
         )
-        for model, parts in (
+        copied: tuple[tuple[Any, Iterable[Field | Rule]], ...] = (
             (DraftField, like.fields if like else ()),
             (DraftRule, like.rules if like else ()),
-        ):
+        )
+        for model, parts in copied:
             model._default_manager.bulk_create(
                 model(
                     form=draft,

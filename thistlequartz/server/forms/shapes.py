@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, StringConstraints
 from pydantic import Field as Setting
 
-from thistlequartz.core.expression import ClauseGroup, Segment, SubjectOffer
+from thistlequartz.core.documents import EntrySeverity, Label, Prose
+from thistlequartz.core.language import ClauseGroup, Segment, SubjectOffer
 from thistlequartz.core.ruleset import (
     ChoiceList,
     Compound,
@@ -15,13 +16,13 @@ from thistlequartz.core.ruleset import (
     NamedCondition,
     Rule,
     Section,
+    Severities,
     Severity,
     Starter,
 )
-from thistlequartz.core.ruleset.basics import EntrySeverity, Label, Prose
 from thistlequartz.core.ruleset.document import MAX_FIELDS, MAX_RULES
 from thistlequartz.core.ruleset.placeholders import PlaceholderOffer
-from thistlequartz.server.bench.values import Values
+from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemItem
 
 
@@ -29,7 +30,7 @@ class _Given(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-Place = Literal["when", "must", "no_other", "until"]
+FormulaPlace = Literal["when", "must", "no_other", "until"]
 """The formulas of a rule that clauses can stand for."""
 
 
@@ -37,11 +38,11 @@ class RuleEntry(_Given):
     """A rule to be stored or looked at. Clauses, where given, take the place of its formulas."""
 
     rule: Rule
-    clauses: dict[Place, ClauseGroup] = {}
+    clauses: dict[FormulaPlace, ClauseGroup] = {}
 
     def by_place(self) -> dict[str, ClauseGroup]:
         """The clauses, as the services take them."""
-        return dict(self.clauses)
+        return {str(place): clauses for place, clauses in self.clauses.items()}
 
 
 class StoredRule(RuleEntry):
@@ -229,7 +230,7 @@ class RuleReading(BaseModel):
     """Its name; where nobody named it, its sentence as it is now."""
     sentence: list[Segment]
     drafted_message: str
-    clauses: dict[Place, ClauseGroup]
+    clauses: dict[FormulaPlace, ClauseGroup]
     """The formulas that clauses can say, as clauses."""
     problems: list[ProblemItem]
 
@@ -247,6 +248,8 @@ class RuleView(RuleReading):
 
     version: int
     position: int
+    speaks: Severities
+    """How hard it speaks at each moment: a hold, or that it has an effect only, is counted."""
     tried: Literal["both", "broken", "kept", "never"]
     """What it has been seen to do on the bench since it was last written."""
     changed_by: str | None

@@ -1,7 +1,5 @@
 """Signing in and out, and who is here."""
 
-from typing import cast
-
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
@@ -12,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.server.problems import ProblemDetails, Refusal
 
-from .models import Person
 from .rights import RIGHTS, Right
 
 router = Router()
@@ -41,7 +38,7 @@ def _visitor(request: HttpRequest) -> Visitor:
     token = get_token(request)
     if not request.user.is_authenticated:
         return Visitor(name=None, shown_name=None, role=None, rights=[], token=token)
-    person = cast(Person, request.user)
+    person = request.user
     return Visitor(
         name=person.username,
         shown_name=person.shown_name or person.username,

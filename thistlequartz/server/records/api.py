@@ -9,11 +9,11 @@ from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.ruleset import Field as FormField
-from thistlequartz.server.bench.services import Attempt, judge_all, waivers
-from thistlequartz.server.bench.shapes import Applied, Judgement, ReasonGiven, Reasons, Trying
-from thistlequartz.server.bench.values import Values
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.shapes import SheetView
+from thistlequartz.server.judging.services import Trial, judge_all, waivers
+from thistlequartz.server.judging.shapes import Applied, ReasonGiven, Reasons, TrialBody, Verdicts
+from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
@@ -82,7 +82,7 @@ class RecordView(RecordSummary):
     proposals_applied: list[str]
 
 
-class Entry(BaseModel):
+class Submission(BaseModel):
     """The values of a record, and the version they were made from (none for a new one)."""
 
     model_config = ConfigDict(extra="forbid")
@@ -92,9 +92,11 @@ class Entry(BaseModel):
     reasons: Reasons = {}
     proposals_applied: Applied = []
 
-    def entry(self) -> services.Entry:
+    def entry(self) -> services.Submission:
         """What is stored, as the services take it."""
-        return services.Entry(self.values, waivers(self.reasons), tuple(self.proposals_applied))
+        return services.Submission(
+            self.values, waivers(self.reasons), tuple(self.proposals_applied)
+        )
 
 
 class Listing(BaseModel):
@@ -128,7 +130,7 @@ def _summary(record: Record) -> RecordSummary:
 def _view(record: Record) -> RecordView:
     return RecordView(
         **dict(_summary(record)),
-        values=record.values,
+        values=services.as_entered(record),
         reasons=record.reasons,
         proposals_applied=record.applied,
     )
@@ -149,17 +151,17 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     )
 
 
-@router.post("/forms/{form_key}/desk/judge", response={200: Judgement, **REFUSALS})
-def judge_entry(request: HttpRequest, form_key: str, body: Trying) -> Judgement:
+@router.post("/forms/{form_key}/desk/judge", response={200: Verdicts, **REFUSALS})
+def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
     """What the newest release says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
     compiled = services.desk_of(form_key).compiled
     if body.number is None:
-        return judge_all(compiled, Attempt.of(body, person.role, DatabaseLookup(form_key)))
+        return judge_all(compiled, Trial.of(body, person.role, DatabaseLookup(form_key)))
     record = services.get_record(form_key, body.number)
-    entry = services.Entry(body.values, waivers(body.reasons), tuple(body.proposals_applied))
-    attempt = services.attempt_of(record, entry, person.role, tuple(body.touched))
-    return judge_all(compiled, attempt)
+    entry = services.Submission(body.values, waivers(body.reasons), tuple(body.proposals_applied))
+    trial = services.trial_of(record, entry, person.role, tuple(body.touched))
+    return judge_all(compiled, trial)
 
 
 @router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
@@ -185,7 +187,7 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
 
 
 @router.post("/forms/{form_key}/records", response={201: RecordView, **REFUSALS})
-def create_record(request: HttpRequest, form_key: str, body: Entry) -> Status[RecordView]:
+def create_record(request: HttpRequest, form_key: str, body: Submission) -> Status[RecordView]:
     """Save a new record, or save and submit it."""
     person = person_with(request, Right.WRITE_RECORDS)
     record = services.store_record(person, form_key, body.entry(), submit=body.submit)
@@ -193,7 +195,7 @@ def create_record(request: HttpRequest, form_key: str, body: Entry) -> Status[Re
 
 
 @router.put("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
-def change_record(request: HttpRequest, form_key: str, number: int, body: Entry) -> RecordView:
+def change_record(request: HttpRequest, form_key: str, number: int, body: Submission) -> RecordView:
     """Save a changed record, or save and submit it, unless it was changed meanwhile."""
     person = person_with(request, Right.WRITE_RECORDS)
     record = services.store_record(

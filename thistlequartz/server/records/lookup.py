@@ -1,14 +1,21 @@
 """What conditions ask of other records, answered from the database."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
-from thistlequartz.core.evaluation import Found
-from thistlequartz.core.evaluation.lookup import NUMBER
+from thistlequartz.core.engines.rows import EVERY, Where, about, at_most, fields_of
+from thistlequartz.core.judging import Found
+from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.language import Vocabulary
 
-from .models import Record, UniqueKey
+from .indexing import records_where, type_named
+from .models import IndexedField, Record, UniqueKey
 from .uniqueness import digest_of
 
 ROWS_AT_ONCE = 500
+ROWS_AT_FIRST = 20
+"""Mostly one of the first tells already."""
+MOST_TESTS = 20
+"""Each is a part of the query; more of them make it longer and tell little more."""
 LONGEST_NUMBER = 9
 """Digits of a record's number."""
 
@@ -46,8 +53,30 @@ class DatabaseLookup:
         number = rows.values_list("record__number", flat=True).first()
         return None if number is None else str(number)
 
-    def others(self) -> Iterator[Mapping[str, object]]:
-        """The values of the form's other records, with their numbers."""
-        rows = Record.objects.filter(form__key=self._form_key).exclude(pk=self._own)
-        for number, values in rows.values_list("number", "values").iterator(ROWS_AT_ONCE):
-            yield {**values, NUMBER: number}
+    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
+        """The values of the form's other records of which `where` may be so, with their numbers.
+
+        A field that is read otherwise than by the newest release is not asked for in the index.
+        """
+        rows = Record.objects.filter(form__key=self._form_key).order_by("pk")
+        rows = rows.exclude(pk=self._own) if self._own else rows
+        form, indexed = self._indexed(fields, fields_of(where))
+        asked = at_most(about(where, indexed), MOST_TESTS)
+        if asked == EVERY:
+            chosen = rows.values_list("number", "values").iterator(ROWS_AT_ONCE)
+            yield from ({**values, NUMBER: number} for number, values in chosen)
+            return
+        found = list(rows.filter(records_where(form, asked)).values_list("pk", flat=True))
+        begin, size = 0, ROWS_AT_FIRST
+        while begin < len(found):
+            some = Record.objects.filter(pk__in=found[begin : begin + size])
+            for number, values in some.order_by("pk").values_list("number", "values"):
+                yield {**values, NUMBER: number}
+            begin, size = begin + size, ROWS_AT_ONCE
+
+    def _indexed(self, fields: Vocabulary, asked: Iterable[str]) -> tuple[int, frozenset[str]]:
+        """The primary key of the form, and those of the fields asked for that the index holds."""
+        rows = IndexedField.objects.filter(form__key=self._form_key, key__in=asked)
+        known = list(rows.values_list("form", "key", "type"))
+        same = (key for _, key, type_ in known if type_ == type_named(fields, key))
+        return (known[0][0] if known else 0), frozenset(same)

@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from thistlequartz.core.language.feel.keys import MAX_KEY
+from thistlequartz.core.values import LONGEST_ORDER_KEY
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.models import Release
 
@@ -77,3 +79,35 @@ class Breach(models.Model):
 
     class Meta:
         indexes = (models.Index(fields=["rule_key", "severity"]),)
+
+
+class IndexedField(models.Model):
+    """A field whose values stand in the index, for every record of its form."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="indexed_fields")
+    key = models.CharField(max_length=MAX_KEY)
+    type = models.CharField(max_length=20)
+    """The type by which the values were read."""
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(fields=["form", "key"], name="one_index_of_a_field"),
+        )
+
+
+class IndexedValue(models.Model):
+    """What a record holds in a field, as a text that sorts as the value does; blank leaves no row.
+
+    So that a question about other records is asked of the database, however many there are.
+    """
+
+    pk = models.CompositePrimaryKey("record", "field")
+    record = models.ForeignKey(
+        Record, on_delete=models.CASCADE, related_name="indexed_values", db_index=False
+    )
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+", db_index=False)
+    field = models.CharField(max_length=MAX_KEY)
+    value = models.CharField(max_length=LONGEST_ORDER_KEY, db_collation="utf8mb4_nopad_bin")
+
+    class Meta:
+        indexes = (models.Index(fields=["form", "field", "value"], name="records_of_a_value"),)

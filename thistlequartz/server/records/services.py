@@ -2,26 +2,28 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import cast
+from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import Max, Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
-from thistlequartz.core.evaluation import CompiledForm, Verdict, Waiver
+from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment, record_title
 from thistlequartz.core.values import to_json
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.bench.services import Attempt, judge_all, refuse_unknown, verdicts_of
-from thistlequartz.server.bench.shapes import Judgement
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released import newest_release
+from thistlequartz.server.judging.services import Trial, judge_all, refuse_unknown, verdicts_of
+from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.models import Release
-from thistlequartz.server.releases.services import compiled_release, newest_release
+from thistlequartz.server.releases.services import compiled_release
 
+from .indexing import index_record
 from .lookup import DatabaseLookup, number_in
 from .models import LONGEST_TITLE, Breach, Record, State, UniqueKey
 from .uniqueness import MOMENTS_OF, claiming, keys_of
@@ -72,7 +74,7 @@ def list_records(
         if number is not None:
             wanted |= Q(number=number)
         records = records.filter(wanted)
-    return cast("QuerySet[Record]", records)
+    return records
 
 
 def get_record(form_key: str, number: int) -> Record:
@@ -87,8 +89,13 @@ def get_record(form_key: str, number: int) -> Record:
     return record
 
 
+def as_entered(record: Record) -> dict[str, Any]:
+    """What a record holds, as it is entered in the form as it is filled in now."""
+    return desk_of(record.form.key).compiled.as_entered(record.values)
+
+
 @dataclass(frozen=True, slots=True)
-class Entry:
+class Submission:
     """A record as somebody sends it: its values, and what was decided while filling it in."""
 
     values: Mapping[str, object]
@@ -96,11 +103,11 @@ class Entry:
     applied: tuple[str, ...] = ()
 
 
-def attempt_of(record: Record, entry: Entry, role: str, touched: tuple[str, ...] = ()) -> Attempt:
+def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, ...] = ()) -> Trial:
     """`entry` as it is judged against what is stored. Reasons given before still count."""
     stored = record.values if record.pk else None
     before = {key: Waiver(one["text"], one["basis"]) for key, one in record.reasons.items()}
-    return Attempt(
+    return Trial(
         values=entry.values,
         role=role,
         lookup=DatabaseLookup(record.form.key, record.pk),
@@ -116,7 +123,7 @@ def attempt_of(record: Record, entry: Entry, role: str, touched: tuple[str, ...]
 def store_record(
     person: Person,
     form_key: str,
-    entry: Entry,
+    entry: Submission,
     *,
     submit: bool,
     number: int | None = None,
@@ -131,14 +138,14 @@ def store_record(
         refuse_unknown(desk.compiled, entry.values)
         record = _record_to_write(desk, number, version)
         state = State.SUBMITTED if submit else State.SAVED
-        attempt = attempt_of(record, entry, person.role)
-        verdicts = verdicts_of(desk.compiled, attempt, MOMENTS_OF[state])
+        trial = trial_of(record, entry, person.role)
+        verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
         if not all(verdict.may_pass for verdict in verdicts.values()):
-            told = replace(attempt, touched=tuple(desk.compiled.entries))
+            told = replace(trial, touched=tuple(desk.compiled.entries))
             raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
         before = record.values if record.pk else None
         _write(record, desk, verdicts, state, person)
-        _keep_decisions(record, verdicts, attempt, person)
+        _keep_decisions(record, verdicts, trial, person)
         log(
             person,
             "submit record" if submit else "save record",
@@ -155,8 +162,8 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
     with transaction.atomic():
         desk = desk_of(form_key)
         record = _record_to_write(desk, number, version)
-        attempt = replace(attempt_of(record, Entry(record.values), person.role), held=False)
-        verdict = verdicts_of(desk.compiled, attempt, ("save",))["save"]
+        trial = replace(trial_of(record, Submission(as_entered(record)), person.role), held=False)
+        verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
         if verdict.held_by:
             raise Refusal(
                 409,
@@ -201,7 +208,7 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
             "Your entries are still on your screen. Compare them with the newer version, then"
             " save again.",
             version=record.version,
-            current=record.values,
+            current=as_entered(record),
         )
     return record
 
@@ -210,7 +217,7 @@ def _blocked(
     submit: bool,
     compiled: CompiledForm,
     verdicts: Mapping[Moment, Verdict],
-    judgement: Judgement,
+    judgement: Verdicts,
 ) -> Refusal:
     act = "submitted" if submit else "saved"
     beside = [said for verdict in verdicts.values() for said in verdict.refusals]
@@ -237,7 +244,7 @@ def _blocked(
 
 
 def _stops_at_a_field(verdict: Verdict) -> bool:
-    hardest = verdict.broken[0].severity if verdict.broken else "off"
+    hardest = verdict.violated[0].severity if verdict.violated else "off"
     return hardest == "block" or any(state.fault for state in verdict.fields.values())
 
 
@@ -255,6 +262,7 @@ def _write(
     record.version += 1
     record.changed_by = person
     record.save()
+    index_record(record, desk.compiled, values)
     names = {rule.key: rule.name for rule in desk.compiled.form.rules}
     record.breaches.all().delete()
     Breach.objects.bulk_create(
@@ -264,7 +272,7 @@ def _write(
             rule_name=names[result.rule],
             severity=result.severity,
         )
-        for result in verdict.broken
+        for result in verdict.violated
     )
     record.unique_keys.all().delete()
     try:
@@ -281,7 +289,7 @@ def _write(
 
 
 def _keep_decisions(
-    record: Record, verdicts: Mapping[Moment, Verdict], attempt: Attempt, person: Person
+    record: Record, verdicts: Mapping[Moment, Verdict], trial: Trial, person: Person
 ) -> None:
     """Who passed which warning when and why, and which proposals were applied."""
     given = {
@@ -293,7 +301,7 @@ def _keep_decisions(
     kept = {}
     for rule, basis in given.items():
         before = record.reasons.get(rule)
-        text = attempt.reasons[rule].text
+        text = trial.reasons[rule].text
         if before and (before["text"], before["basis"]) == (text, basis):
             kept[rule] = before
         else:

@@ -4,7 +4,7 @@ import hashlib
 import json
 from collections.abc import Iterable, Mapping
 
-from thistlequartz.core.evaluation import CompiledForm, Verdict, folded_key
+from thistlequartz.core.judging import CompiledForm, Verdict, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.values import Value
 

@@ -5,47 +5,31 @@ import json
 from functools import lru_cache
 
 from django.db import transaction
+from django.dispatch import Signal
 from django.http import Http404
-from django.utils import timezone
 
-from thistlequartz.core.evaluation import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import Rule, RuleSet
-from thistlequartz.core.values import Fault
+from thistlequartz.core.judging import CompiledForm, compile_ruleset
+from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released import differs_from, newest_release, release_document
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.problems import ProblemItem, Refusal, item
-from thistlequartz.server.records.models import UniqueKey
-from thistlequartz.server.records.uniqueness import MOMENTS_OF, claiming, keys_of
+from thistlequartz.server.problems import Refusal, item
 
 from .models import Release
 
+released = Signal()
+"""A draft has been released: `draft`, and its compiled form now (`compiled`) and `before`, or None.
+Who listens does so in the same transaction, and can refuse the release."""
+
 COMPILED_RELEASES_KEPT = 64
-RECORDS_AT_ONCE = 500
-COMPARISONS_KEPT = 256
-
-
-def newest_release(draft: DraftForm) -> Release | None:
-    """The release that records are judged by now, if there is one."""
-    return draft.releases.select_related("released_by").first()
 
 
 def ruleset_hash(ruleset: RuleSet) -> str:
     """The SHA-256 of the document in its canonical JSON."""
     text = json.dumps(ruleset.model_dump(mode="json"), sort_keys=True, separators=(",", ":"))
     return hashlib.sha256(text.encode()).hexdigest()
-
-
-def draft_changed(draft: DraftForm, release: Release | None) -> bool:
-    """Whether the draft says something else than its newest release."""
-    return release is None or _differs(draft.pk, draft.revision, release.pk)
-
-
-@lru_cache(maxsize=COMPARISONS_KEPT)
-def _differs(draft: int, revision: int, release: int) -> bool:
-    form = form_document(DraftForm.objects.get(pk=draft))
-    return form != _document(release).form(form.key)
 
 
 def release_form(person: Person, form_key: str, note: str) -> Release:
@@ -57,7 +41,7 @@ def release_form(person: Person, form_key: str, note: str) -> Release:
         ruleset = ruleset_around(form_document(draft))
         newest = newest_release(draft)
         digest = ruleset_hash(ruleset)
-        if newest is not None and not draft_changed(draft, newest):
+        if newest is not None and not differs_from(draft, newest):
             raise Refusal(
                 409,
                 "nothing-new",
@@ -73,61 +57,11 @@ def release_form(person: Person, form_key: str, note: str) -> Release:
             note=note,
             released_by=person,
         )
-        claim_unique_keys(draft, compiled_release(release), newest)
+        compiled = compiled_release(release)
+        before = compiled_release(newest) if newest else None
+        released.send(sender=Release, draft=draft, compiled=compiled, before=before)
         log(person, "release", form_key, f"Release {release.number}", note=note)
         return release
-
-
-def claim_unique_keys(draft: DraftForm, compiled: CompiledForm, before: Release | None) -> None:
-    """Keep the keys of stored records by the release's unique rules, where those have changed.
-
-    Refused, with the collisions, where stored records hold the same key and the rule would block.
-    """
-    if before is not None and _unique_rules(compiled_release(before)) == _unique_rules(compiled):
-        return
-    UniqueKey.objects.filter(record__form=draft).delete()
-    now = timezone.now()
-    held: dict[str, int] = {}
-    rows: list[UniqueKey] = []
-    collisions: list[ProblemItem] = []
-    for record in draft.records.iterator(RECORDS_AT_ONCE):
-        readings = compiled.read(record.values).readings
-        values = {
-            key: value
-            for key, value in readings.items()
-            if value is not None and not isinstance(value, Fault)
-        }
-        verdicts = compiled.judge_moments(
-            record.values,
-            moments=MOMENTS_OF[record.state],
-            today=compiled.today_at(now),
-            now=now,
-            event="update",
-            stored=record.values,
-        )
-        for row in keys_of(record, compiled, values, claiming(verdicts.values())):
-            first = held.setdefault(row.claim, record.number) if row.claim else record.number
-            if first == record.number:
-                rows.append(row)
-            else:
-                said = f"Records {first} and {record.number} hold the same values."
-                remedy = "Change one of the two, or let the rule warn."
-                collisions.append(
-                    ProblemItem(place=f"rules.{row.rule_key}", message=said, remedy=remedy)
-                )
-    if collisions:
-        raise Refusal(
-            409,
-            "collisions",
-            f"{len(collisions)} stored records would break a rule of uniqueness at once.",
-            "Mend them first, then release; the release in use stays as it is.",
-            collisions,
-        )
-    UniqueKey.objects.bulk_create(rows, batch_size=RECORDS_AT_ONCE)
-
-
-def _unique_rules(compiled: CompiledForm) -> list[Rule]:
-    return [rule for rule in compiled.form.rules if rule.kind == "unique"]
 
 
 def _refuse_unfinished(ruleset: RuleSet, form_key: str) -> None:
@@ -163,9 +97,4 @@ def compiled_release(release: Release) -> CompiledForm:
 @lru_cache(maxsize=COMPILED_RELEASES_KEPT)
 def _compiled(pk: int) -> CompiledForm:
     key = Release.objects.values_list("form__key", flat=True).get(pk=pk)
-    return compile_ruleset(_document(pk), form=key)
-
-
-@lru_cache(maxsize=COMPILED_RELEASES_KEPT)
-def _document(pk: int) -> RuleSet:
-    return RuleSet.model_validate(Release.objects.values_list("document", flat=True).get(pk=pk))
+    return compile_ruleset(release_document(pk), form=key)

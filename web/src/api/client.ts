@@ -5,7 +5,7 @@ import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 type Problem = Schemas["ProblemDetails"] & {
-  judgement?: Schemas["Judgement"];
+  judgement?: Schemas["Verdicts"];
   version?: number;
   current?: Record<string, unknown>;
 };

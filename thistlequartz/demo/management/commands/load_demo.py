@@ -11,7 +11,6 @@ from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASE_NOTES, RELEASED
 from thistlequartz.demo.records import BORROWERS, values_of
-from thistlequartz.server.bench.services import verdicts_of
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import (
     DraftCase,
@@ -21,10 +20,11 @@ from thistlequartz.server.forms.models import (
     DraftRule,
     PlanLine,
 )
+from thistlequartz.server.judging.services import verdicts_of
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.models import Record
-from thistlequartz.server.records.services import Entry, attempt_of, desk_of, store_record
+from thistlequartz.server.records.services import Submission, desk_of, store_record, trial_of
 from thistlequartz.server.releases.services import release_form
 
 _WITH_ROWS = {"key", "name", "purpose", "fields", "rules"}
@@ -107,9 +107,9 @@ def store_records(person: Person, form_key: str, seed: int, count: int) -> None:
     """Store invented records as a clerk would: proposals applied, submitted where that passes."""
     desk = desk_of(form_key)
     for values, submit in values_of(form_key, seed, count):
-        attempt = attempt_of(Record(form=desk.draft), Entry(values), person.role)
-        offered = verdicts_of(desk.compiled, attempt, ("save",))["save"].proposals
-        entry = Entry(values, applied=tuple(one.rule for one in offered))
+        trial = trial_of(Record(form=desk.draft), Submission(values), person.role)
+        offered = verdicts_of(desk.compiled, trial, ("save",))["save"].proposals
+        entry = Submission(values, applied=tuple(one.rule for one in offered))
         for submitting in (True, False) if submit else (False,):
             try:
                 store_record(person, form_key, entry, submit=submitting)

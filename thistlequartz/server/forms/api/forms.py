@@ -1,12 +1,13 @@
 """The catalogue, and a draft as a whole: its beginning, its set-up, its shared lists, its past."""
 
 from datetime import datetime
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import BaseModel
 
-from thistlequartz.core.expression import FormulaError, tree_from_clauses, write_formula
+from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
 from thistlequartz.samples import SAMPLES
 from thistlequartz.server.activity.models import Activity
@@ -178,7 +179,7 @@ def _refuse_misshapen(draft: DraftForm, name: str, purpose: str, rest: dict[str,
             }
         )
     except ValueError as error:
-        told = getattr(error, "errors", lambda: [])()
+        told: list[dict[str, Any]] = getattr(error, "errors", lambda: [])()
         said = "; ".join(one["msg"].removeprefix("Value error, ") for one in told[:3])
         raise Refusal(
             422, "setup-unusable", "This set-up cannot be stored.", f"{said} Nothing was changed."

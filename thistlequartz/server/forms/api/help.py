@@ -19,9 +19,9 @@ from thistlequartz.core.authoring import (
     recipe_rules,
     tiers_in,
 )
-from thistlequartz.core.expression import Segment
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.functions import FUNCTIONS
+from thistlequartz.core.language import Segment
 from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.describing import read_rule

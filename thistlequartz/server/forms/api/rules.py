@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 from pydantic import Field as Setting
 
-from thistlequartz.core.expression import FormulaError
+from thistlequartz.core.language import FormulaError
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.describing import read_rule, rule_views
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft

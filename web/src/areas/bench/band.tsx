@@ -2,14 +2,14 @@
 import { useId } from "react";
 import type { Schemas } from "../../api/client";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "./outcomes";
 import { type Trying, useBand } from "./trying";
 
 type Sweep = Schemas["SweepView"];
 type Props = {
   form: { key: string; revision: number };
-  attempt: Trying;
+  trial: Trying;
   field: string;
   label: string;
   value: Entered;
@@ -26,8 +26,8 @@ export const FILL: Record<Level, string> = {
 };
 
 export function Band(props: Props) {
-  const { form, attempt, field, label } = props;
-  const sweep = useBand(form, attempt, field).data;
+  const { form, trial, field, label } = props;
+  const sweep = useBand(form, trial, field).data;
   if (!sweep || sweep.field !== field)
     return <p className="py-2 text-sm text-muted">The band of {label} is being drawn.</p>;
   return <Drawn {...props} sweep={sweep} />;

@@ -8,6 +8,7 @@ import { Button } from "../../ui/button";
 import { Page, Waiting } from "../../ui/page";
 import { useSteady } from "../../ui/pointer";
 import { Trouble } from "../../ui/trouble";
+import { type FormView, useForm } from "../form/form";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { goToField } from "../form-sheet/going";
 import {
@@ -20,7 +21,6 @@ import {
 } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
 import { Starters } from "../form-sheet/starters";
-import { type FormView, useForm } from "../frame/form";
 import { Band } from "./band";
 import { Changed } from "./changed";
 import { CircumstancesBar } from "./circumstances-bar";
@@ -79,8 +79,8 @@ function Bench({ form }: { form: FormView }) {
   const before = steps.before && bench ? bodyOf(steps.before, bench) : null;
 
   const changeAttempt = useCallback(
-    (update: (attempt: Attempt) => Attempt) =>
-      change((one: Try) => ({ ...one, attempt: update(one.attempt) })),
+    (update: (trial: Attempt) => Attempt) =>
+      change((one: Try) => ({ ...one, trial: update(one.trial) })),
     [change],
   );
   const setCircumstances = (next: Partial<Circumstances>) =>
@@ -94,7 +94,7 @@ function Bench({ form }: { form: FormView }) {
     const field = bench?.fields.find((one) => one.key === key);
     if (!field) return;
     setValues({
-      [field.key]: flipped(field, now.attempt.values[field.key] ?? null, steps.earlier(field.key)),
+      [field.key]: flipped(field, now.trial.values[field.key] ?? null, steps.earlier(field.key)),
     });
     state.touch(field.key);
   }
@@ -142,15 +142,15 @@ function Bench({ form }: { form: FormView }) {
         </div>
         <Starters
           starters={bench.sheet.starters}
-          onBegin={(values) => change((one) => ({ ...one, attempt: tryWith(values).attempt }))}
+          onBegin={(values) => change((one) => ({ ...one, trial: tryWith(values).trial }))}
         />
         <PassingBar judgement={judgement} fields={bench.fields} onPress={state.press} />
         <FormSheet
           fields={bench.fields}
           sheet={bench.sheet}
-          attempt={{
-            ...now.attempt,
-            values: { ...begunWith(judgement, now), ...now.attempt.values },
+          trial={{
+            ...now.trial,
+            values: { ...begunWith(judgement, now), ...now.trial.values },
           }}
           judgement={judgement}
           pressed={state.pressed}
@@ -159,9 +159,9 @@ function Bench({ form }: { form: FormView }) {
             change(
               (one) => ({
                 ...one,
-                attempt: {
-                  ...one.attempt,
-                  values: { ...one.attempt.values, [key]: value },
+                trial: {
+                  ...one.trial,
+                  values: { ...one.trial.values, [key]: value },
                 },
               }),
               key,
@@ -174,10 +174,10 @@ function Bench({ form }: { form: FormView }) {
               return (
                 <Band
                   form={where}
-                  attempt={plain}
+                  trial={plain}
                   field={field.key}
                   label={field.label}
-                  value={now.attempt.values[field.key] ?? null}
+                  value={now.trial.values[field.key] ?? null}
                   onChange={(value) => {
                     setValues({ [field.key]: value });
                     state.touch(field.key);
@@ -232,7 +232,7 @@ function Bench({ form }: { form: FormView }) {
               <FieldMap
                 form={bench}
                 revision={form.revision}
-                attempt={plain}
+                trial={plain}
                 across={mapped[0]}
                 down={mapped[1]}
                 onFields={(across, down) => setMapped([across, down])}
@@ -245,7 +245,7 @@ function Bench({ form }: { form: FormView }) {
             <Verdicts
               form={bench}
               revision={form.revision}
-              attempt={plain}
+              trial={plain}
               judgement={judgement}
               at={over ?? within}
               within={within}
@@ -274,7 +274,7 @@ function Bench({ form }: { form: FormView }) {
                     <Ways
                       key={`${moment}-${steps.at}`}
                       form={where}
-                      attempt={plain}
+                      trial={plain}
                       moment={moment}
                       onUse={(changes) => {
                         setValues(changes as Record<string, Entered>);
@@ -289,7 +289,7 @@ function Bench({ form }: { form: FormView }) {
             {keeping && (
               <KeepCase
                 form={bench}
-                attempt={plain}
+                trial={plain}
                 judgement={judgement}
                 open={keeping}
                 onOpenChange={setKeeping}
@@ -303,10 +303,10 @@ function Bench({ form }: { form: FormView }) {
 }
 
 /** What starting values fill of a new record where the try, as a kept case may, leaves it to them. */
-function begunWith(judgement: Judgement | undefined, { attempt, circumstances }: Try): Values {
+function begunWith(judgement: Judgement | undefined, { trial, circumstances }: Try): Values {
   if (!judgement || circumstances.event === "update") return {};
   const filled = Object.entries(judgement.save.fields).filter(
-    ([key, state]) => !(key in attempt.values) && !state.derived && !state.locked && state.value,
+    ([key, state]) => !(key in trial.values) && !state.derived && !state.locked && state.value,
   );
   return Object.fromEntries(filled.map(([key, state]) => [key, state.value as Entered]));
 }
@@ -318,11 +318,7 @@ function fieldOf(target: EventTarget | null) {
 }
 
 /** Two fields to begin a map with: those that a rule holds against each other, if there are any. */
-function firstTwo({ ordered, mapped, rules }: BenchForm, at: string | null): [string, string] {
-  const held = rules
-    .filter((rule) => rule.kind === "cross_field")
-    .map((rule) => rule.reads.filter((key) => ordered.includes(key)))
-    .filter((keys) => keys.length > 1);
+function firstTwo({ ordered, mapped, held }: BenchForm, at: string | null): [string, string] {
   const near = held.find((keys) => keys.includes(at ?? "")) ?? held[0] ?? [];
   const [first, second] = [...new Set([at ?? "", ...near, ...ordered, ...mapped])].filter((key) =>
     mapped.includes(key),

@@ -6,7 +6,7 @@ import { ChoicePart } from "../../ui/choice-part";
 import { counted } from "../../ui/counts";
 import { dayFrom } from "../../ui/dates";
 import { DayInput } from "../../ui/day-input";
-import { WAYS } from "../frame/entry-points";
+import { WAYS } from "../form/entry-points";
 import { type BenchForm, type Circumstances, USUAL } from "./trying";
 
 type Props = {

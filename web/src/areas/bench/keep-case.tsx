@@ -10,13 +10,13 @@ import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
+import { OUTCOME_LEVEL, OUTCOME_WORDS, OUTCOMES, type Outcome } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, OUTCOMES, type Outcome } from "./outcomes";
 import type { BenchForm, Trying } from "./trying";
 
 type Props = {
   form: BenchForm;
-  attempt: Trying;
+  trial: Trying;
   judgement: Judgement;
   open: boolean;
   onOpenChange: (open: boolean) => void;
@@ -39,7 +39,7 @@ function nameFor(form: BenchForm, { save, submit }: Judgement) {
   return clear ? "A record that goes through" : "";
 }
 
-function KeepForm({ form, attempt, judgement, onOpenChange }: Props) {
+function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
   const kept = useCases(form.key).data?.cases ?? [];
   const suites = [...new Set(kept.map((one) => one.case.suite))].filter(Boolean);
   const [name, setName] = useState(() => nameFor(form, judgement));
@@ -67,7 +67,7 @@ function KeepForm({ form, attempt, judgement, onOpenChange }: Props) {
             name,
             suite,
             why,
-            attempt,
+            trial,
             expected: otherwise ? { ...said, broken } : null,
           },
         }),

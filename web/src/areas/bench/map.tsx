@@ -3,9 +3,9 @@ import { type KeyboardEvent, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
+import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { FILL } from "./band";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "./outcomes";
 import { type BenchForm, type Trying, useMap } from "./trying";
 
 type MapView = Schemas["MapView"];
@@ -13,16 +13,16 @@ type Moment = "save" | "submit";
 type Props = {
   form: BenchForm;
   revision: number;
-  attempt: Trying;
+  trial: Trying;
   across: string;
   down: string;
   onFields: (across: string, down: string) => void;
   onChoose: (values: Record<string, Entered>) => void;
 };
 
-export function FieldMap({ form, revision, attempt, across, down, onFields, onChoose }: Props) {
+export function FieldMap({ form, revision, trial, across, down, onFields, onChoose }: Props) {
   const [moment, setMoment] = useState<Moment>("submit");
-  const map = useMap({ key: form.key, revision }, attempt, across, down).data;
+  const map = useMap({ key: form.key, revision }, trial, across, down).data;
   const labels = new Map(form.fields.map((field) => [field.key, field.label]));
   const groups = (other: string) => [
     {

@@ -8,7 +8,7 @@ describe("the steps of a try", () => {
   it("are one while somebody types on in a field, and a new one after the field was left", () => {
     let steps = begun(typed(""));
     steps = stepped(stepped(steps, typed("1"), "depth"), typed("12"), "depth");
-    expect(steps.steps.map((step) => step.tried.attempt.values.depth)).toEqual(["", "12"]);
+    expect(steps.steps.map((step) => step.tried.trial.values.depth)).toEqual(["", "12"]);
     steps = stepped(settled(steps), typed("9"), "depth");
     expect(steps.at).toBe(2);
   });

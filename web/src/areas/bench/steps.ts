@@ -56,12 +56,12 @@ export function useSteps(formKey: string, first: Try) {
       value.steps
         .slice(0, value.at)
         .reverse()
-        .map((step) => step.tried.attempt.values[key] ?? null),
+        .map((step) => step.tried.trial.values[key] ?? null),
     /** The field that was changed last. */
     lastChanged: (): string | null => {
       for (let place = value.at; place > 0; place--) {
-        const after = value.steps[place]?.tried.attempt.values ?? {};
-        const before = value.steps[place - 1]?.tried.attempt.values ?? {};
+        const after = value.steps[place]?.tried.trial.values ?? {};
+        const before = value.steps[place - 1]?.tried.trial.values ?? {};
         const keys = new Set([...Object.keys(after), ...Object.keys(before)]);
         for (const key of keys)
           if (JSON.stringify(after[key] ?? null) !== JSON.stringify(before[key] ?? null))

@@ -5,15 +5,15 @@ import { type Trying, useTrace } from "./trying";
 type StepView = Schemas["StepView"];
 type Props = {
   form: { key: string; revision: number };
-  attempt: Trying;
+  trial: Trying;
   rule: string;
   /** Whether it has an effect, and so gives values rather than judges them. */
   effect: boolean;
   labelOf: (field: string) => string;
 };
 
-export function Trace({ form, attempt, rule, effect, labelOf }: Props) {
-  const trace = useTrace(form, attempt, rule).data;
+export function Trace({ form, trial, rule, effect, labelOf }: Props) {
+  const trace = useTrace(form, trial, rule).data;
   if (!trace || trace.rule !== rule) return <p className="text-muted">Asking…</p>;
   return (
     <div className="border-l-2 border-hairline pl-3 text-[0.95rem]">

@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { type Attempt, attemptWith, type Entered, type Values } from "../form-sheet/judging";
 
 export type BenchForm = Schemas["BenchForm"];
-export type Trying = Schemas["BenchTrying"];
+export type Trying = Schemas["BenchTrialBody"];
 
 export type Circumstances = {
   /** The release it is judged by; null: the draft. */
@@ -25,7 +25,7 @@ export type Circumstances = {
   case: string | null;
 };
 
-export type Try = { attempt: Attempt; circumstances: Circumstances };
+export type Try = { trial: Attempt; circumstances: Circumstances };
 
 export const USUAL: Circumstances = {
   release: null,
@@ -41,7 +41,7 @@ export const USUAL: Circumstances = {
 };
 
 export const tryWith = (values: Values): Try => ({
-  attempt: attemptWith(values),
+  trial: attemptWith(values),
   circumstances: USUAL,
 });
 
@@ -49,7 +49,7 @@ export const tryWith = (values: Values): Try => ({
 export function tryOf(kept: Schemas["Case"]): Try {
   const said = kept.circumstances;
   return {
-    attempt: { values: kept.values ?? {}, reasons: {}, applied: kept.proposals_applied ?? [] },
+    trial: { values: kept.values ?? {}, reasons: {}, applied: kept.proposals_applied ?? [] },
     circumstances: {
       ...USUAL,
       event: said.event ?? "create",
@@ -64,16 +64,16 @@ export function tryOf(kept: Schemas["Case"]): Try {
 }
 
 /** What is sent of a try. What the form does not have is left on the screen and not sent. */
-export function bodyOf({ attempt, circumstances }: Try, form: BenchForm, touched: string[] = []) {
+export function bodyOf({ trial, circumstances }: Try, form: BenchForm, touched: string[] = []) {
   const known = new Set(form.fields.map((field) => field.key));
   const values = Object.fromEntries(
-    Object.entries(attempt.values).filter(([key]) => known.has(key.replace(/\.again$/, ""))),
+    Object.entries(trial.values).filter(([key]) => known.has(key.replace(/\.again$/, ""))),
   );
   const changed = circumstances.event === "update";
   const body: Trying = {
     values,
-    reasons: attempt.reasons,
-    proposals_applied: attempt.applied,
+    reasons: trial.reasons,
+    proposals_applied: trial.applied,
     touched,
     event: circumstances.event,
     number: changed ? circumstances.number : null,
@@ -158,40 +158,40 @@ export function useChanges(form: Where, before: Trying | null, after: Trying | n
   );
 }
 
-export function useTrace(form: Where, attempt: Trying, rule: string) {
-  return useAsked("trace", form, [rule, attempt], (signal) =>
+export function useTrace(form: Where, trial: Trying, rule: string) {
+  return useAsked("trace", form, [rule, trial], (signal) =>
     answer(
       client.POST("/api/forms/{form_key}/bench/trace", {
         params: pathOf(form),
-        body: { rule, attempt },
+        body: { rule, trial },
         signal,
       }),
     ),
   );
 }
 
-export function useBand(form: Where, attempt: Trying, field: string) {
-  return useAsked("band", form, [field, attempt], (signal) =>
+export function useBand(form: Where, trial: Trying, field: string) {
+  return useAsked("band", form, [field, trial], (signal) =>
     answer(
       client.POST("/api/forms/{form_key}/bench/band", {
         params: pathOf(form),
-        body: { field, attempt },
+        body: { field, trial },
         signal,
       }),
     ),
   );
 }
 
-export function useMap(form: Where, attempt: Trying, across: string, down: string) {
+export function useMap(form: Where, trial: Trying, across: string, down: string) {
   return useAsked(
     "map",
     form,
-    [across, down, attempt],
+    [across, down, trial],
     (signal) =>
       answer(
         client.POST("/api/forms/{form_key}/bench/map", {
           params: pathOf(form),
-          body: { across, down, attempt },
+          body: { across, down, trial },
           signal,
         }),
       ),
@@ -199,12 +199,12 @@ export function useMap(form: Where, attempt: Trying, across: string, down: strin
   );
 }
 
-export function useWays(form: Where, attempt: Trying, moment: "save" | "submit") {
-  return useAsked("ways", form, [moment, attempt], (signal) =>
+export function useWays(form: Where, trial: Trying, moment: "save" | "submit") {
+  return useAsked("ways", form, [moment, trial], (signal) =>
     answer(
       client.POST("/api/forms/{form_key}/bench/ways", {
         params: pathOf(form),
-        body: { moment, attempt },
+        body: { moment, trial },
         signal,
       }),
     ),

@@ -9,9 +9,9 @@ import { Chip } from "../../ui/chip";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
+import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import { readiness } from "../form-sheet/readiness";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "./outcomes";
 import { Trace } from "./trace";
 import type { BenchForm, Trying } from "./trying";
 
@@ -22,7 +22,7 @@ type Row = { saving: Result; submitting: Result; rule: Rule };
 type Props = {
   form: BenchForm;
   revision: number;
-  attempt: Trying;
+  trial: Trying;
   judgement: Judgement;
   /** The field the pointer or the cursor is in. */
   at: string | null;
@@ -133,10 +133,10 @@ type RowProps = Props & { row: Row; open: boolean; onOpen: () => void };
 
 function RuleRow({ row, open, onOpen, ...props }: RowProps) {
   const { saving, submitting, rule } = row;
-  const { form, revision, attempt, at, onPoint } = props;
+  const { form, revision, trial, at, onPoint } = props;
   const pointed = at !== null && rule.reads.includes(at);
   const labelOf = (key: string) => form.fields.find((field) => field.key === key)?.label ?? key;
-  const isOff = attempt.off?.includes(rule.key);
+  const isOff = trial.off?.includes(rule.key);
   return (
     <>
       <tr
@@ -174,7 +174,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
             </p>
             <Trace
               form={{ key: form.key, revision }}
-              attempt={attempt}
+              trial={trial}
               rule={rule.key}
               effect={rule.effect}
               labelOf={labelOf}

@@ -5,7 +5,7 @@ import { type Trying, useWays } from "./trying";
 
 type Props = {
   form: { key: string; revision: number };
-  attempt: Trying;
+  trial: Trying;
   moment: "save" | "submit";
   onUse: (changes: Values) => void;
 };
@@ -28,8 +28,8 @@ export function Ways(props: Props) {
   );
 }
 
-function Found({ form, attempt, moment, onUse }: Props) {
-  const ways = useWays(form, attempt, moment);
+function Found({ form, trial, moment, onUse }: Props) {
+  const ways = useWays(form, trial, moment);
   if (!ways.data) return <p className="text-muted">Looking for the smallest changes.</p>;
   if (ways.data.length === 0)
     return (

@@ -5,9 +5,9 @@ import { Button } from "../../ui/button";
 import { writtenDay } from "../../ui/dates";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
-import { OUTCOME_WORDS } from "../bench/outcomes";
-import { wayWords } from "../frame/entry-points";
-import { type FormView, useTurn } from "../frame/form";
+import { wayWords } from "../form/entry-points";
+import { type FormView, useTurn } from "../form/form";
+import { OUTCOME_WORDS } from "../form/outcomes";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
 const AGAIN = ".again";

@@ -5,8 +5,8 @@ import type { Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { showSoon } from "../../ui/focus";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../bench/outcomes";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
+import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import { CaseDetails } from "./case-details";
 import type { CaseTable, CaseView } from "./queries";
 

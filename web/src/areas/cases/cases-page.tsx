@@ -11,7 +11,7 @@ import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useForm, useTurn } from "../frame/form";
+import { type FormView, useForm, useTurn } from "../form/form";
 import { CaseTableView } from "./case-table";
 import { DraftedSheet } from "./drafted-sheet";
 import { JobProgress } from "./job-progress";

@@ -9,8 +9,8 @@ import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../bench/outcomes";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
+import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
 import { type Technique, useDrafted, useKeepSeveral } from "./queries";
 
 const TECHNIQUES: [Technique, string, string][] = [

@@ -11,8 +11,8 @@ import { Facet } from "../../ui/facet";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useForm } from "../frame/form";
-import { isCheck } from "../rules/draft";
+import { type FormView, useForm } from "../form/form";
+import { isCheck } from "../form/rule";
 import { JobProgress } from "./job-progress";
 import {
   isUnderWay,

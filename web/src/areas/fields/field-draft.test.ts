@@ -1,13 +1,6 @@
 import { describe, expect, it } from "vitest";
-import {
-  choicesFrom,
-  holdsWords,
-  linesOf,
-  moved,
-  movedWithin,
-  newField,
-  withType,
-} from "./field-draft";
+import { moved } from "../form/order";
+import { choicesFrom, holdsWords, linesOf, movedWithin, newField, withType } from "./field-draft";
 
 describe("choices as lines", () => {
   it("take a pasted list, codes where they are given, and a dash for what is retired", () => {

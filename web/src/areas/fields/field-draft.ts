@@ -112,16 +112,6 @@ export function holdsWords(field: Field) {
   }
 }
 
-/** The keys with one moved a step up (-1) or down (1) among them. */
-export function moved(keys: readonly string[], key: string, by: -1 | 1) {
-  const from = keys.indexOf(key);
-  const to = from + by;
-  if (from < 0 || to < 0 || to >= keys.length) return [...keys];
-  const next = keys.filter((one) => one !== key);
-  next.splice(to, 0, key);
-  return next;
-}
-
 /** The keys with one moved past the next (1) or the previous one (-1) of its own section. */
 export function movedWithin(
   keys: readonly string[],

@@ -8,11 +8,11 @@ import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
+import { ListInput } from "../../ui/list-input";
 import { useNotify } from "../../ui/notices";
 import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
-import type { FormView } from "../frame/form";
-import { ListInput } from "../rules/list-input";
+import type { FormView } from "../form/form";
 import {
   type Field,
   type FieldType,
@@ -21,7 +21,7 @@ import {
   TYPE_WORDS,
   withType,
 } from "./field-draft";
-import { QUICK } from "./field-rules";
+import { sayable } from "./field-rules";
 import { DRAWN, useFieldReading, useRemoveField, useStoreField } from "./queries";
 import { TypeSettings } from "./type-settings";
 
@@ -212,10 +212,9 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
                 {
                   options: [
                     { value: NO_RULE, label: "nothing more" },
-                    ...QUICK.filter(
-                      ({ kind, fits }) =>
-                        kind !== "mandatory" && (!fits || fits.includes(field.type)),
-                    ).map(({ kind, words }) => ({ value: kind, label: words })),
+                    ...sayable(field.type)
+                      .filter(({ next }) => next)
+                      .map(({ kind, words }) => ({ value: kind, label: words })),
                   ],
                 },
               ]}

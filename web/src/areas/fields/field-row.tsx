@@ -3,7 +3,7 @@ import { GripVertical } from "lucide-react";
 import { type DragEvent, type KeyboardEvent, useEffect, useState } from "react";
 import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
 import { type FieldView, holdsWords } from "./field-draft";
 import { FieldRules } from "./field-rules";
 

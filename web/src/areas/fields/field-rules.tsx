@@ -3,8 +3,9 @@ import { useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { focusSoon } from "../../ui/focus";
 import { Sentence } from "../../ui/sentence";
-import type { FormView } from "../frame/form";
-import type { Kind } from "../rules/draft";
+import type { FormView } from "../form/form";
+import type { Kind } from "../form/rule";
+import { ALL_KINDS } from "../rules/kinds";
 import { RuleEditor } from "../rules/rule-editor";
 import type { FieldType, FieldView } from "./field-draft";
 
@@ -18,21 +19,16 @@ type Props = {
 };
 type Open = { rule: string } | { kind: Kind } | null;
 
-const ORDERED: FieldType[] = ["whole_number", "decimal", "date", "time", "date_time"];
-export const QUICK: { kind: Kind; words: string; fits?: FieldType[] }[] = [
-  { kind: "mandatory", words: "it is needed" },
-  { kind: "range", words: "it lies between", fits: [...ORDERED, "text", "choices"] },
-  { kind: "format", words: "it is written as", fits: ["text"] },
-  { kind: "consent", words: "it must be agreed to", fits: ["yes_no"] },
-  { kind: "entered_twice", words: "it is entered twice", fits: ["text"] },
-  { kind: "start", words: "it starts as" },
-  { kind: "open", words: "it is asked only when" },
-  { kind: "derive", words: "it is computed" },
-];
+/** What can be said at once of a field of this type. */
+export function sayable(type: FieldType) {
+  return ALL_KINDS.flatMap(({ kind, quick }) =>
+    quick && (!quick.fits || quick.fits.includes(type)) ? [{ kind, ...quick }] : [],
+  );
+}
 
 export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
   const { field, touched_by } = view;
-  const begun = QUICK.find(({ kind }) => kind === saying);
+  const begun = ALL_KINDS.find(({ kind }) => kind === saying);
   const [open, setOpen] = useState<Open>(begun ? { kind: begun.kind } : null);
   const rules = form.rules.filter(({ rule }) => touched_by.includes(rule.key));
   const box = useRef<HTMLDivElement>(null);
@@ -79,7 +75,7 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
       {mayEdit && (
         <p className="flex flex-wrap items-baseline gap-x-1">
           <span className="text-muted">Say of {field.label}:</span>
-          {QUICK.filter(({ fits }) => !fits || fits.includes(field.type)).map(({ kind, words }) => (
+          {sayable(field.type).map(({ kind, words }) => (
             <Button
               key={kind}
               look="quiet"

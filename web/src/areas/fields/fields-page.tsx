@@ -10,7 +10,7 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
-import { type FormView, useForm } from "../frame/form";
+import { type FormView, useForm } from "../form/form";
 import { movedWithin } from "./field-draft";
 import { FieldEditor } from "./field-editor";
 import { FieldRow } from "./field-row";

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useNotify } from "../../ui/notices";
-import { type FormView, useRefresh, useTurn } from "../frame/form";
+import { type FormView, useRefresh, useTurn } from "../form/form";
 import type { Field, FieldView } from "./field-draft";
 
 /** A key that is drawn from the label when the field is added. */

@@ -27,7 +27,7 @@ type Props = SheetChanges & {
   state: FieldState | undefined;
   /** A value that nobody enters, as it reads. */
   words: string | undefined;
-  attempt: Attempt;
+  trial: Attempt;
   twice: boolean;
   told: Told[];
   /** What the words and the state are of: another one, once something newer has been judged. */
@@ -55,9 +55,9 @@ function hardestOf(told: Told[]) {
 }
 
 export function FieldRow(props: Props) {
-  const { id, field, state, attempt, told, inside, pointed } = props;
+  const { id, field, state, trial, told, inside, pointed } = props;
   const closed = state?.shown === "closed";
-  const value = closed ? null : (attempt.values[field.key] ?? null);
+  const value = closed ? null : (trial.values[field.key] ?? null);
   const layout = inside
     ? "py-1"
     : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
@@ -154,7 +154,7 @@ function Unentered({ id, field, state, words, closed }: Props & { closed: boolea
 }
 
 function Entry(props: Props & { value: Entered }) {
-  const { id, field, state, attempt, twice, told, value, words, judged } = props;
+  const { id, field, state, trial, twice, told, value, words, judged } = props;
   const { onChange, onTouch } = props;
   const again = `${field.key}.again`;
   const control = {
@@ -183,7 +183,7 @@ function Entry(props: Props & { value: Entered }) {
             {...control}
             id={`${id}-again`}
             words={undefined}
-            value={attempt.values[again] ?? null}
+            value={trial.values[again] ?? null}
             onTouch={() => onTouch(field.key, again)}
             onChange={(next) => onChange(again, next)}
           />

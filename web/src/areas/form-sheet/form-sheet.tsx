@@ -22,7 +22,7 @@ import { Message } from "./message";
 type Props = SheetChanges & {
   fields: Field[];
   sheet: Sheet;
-  attempt: Attempt;
+  trial: Attempt;
   judgement: Judgement | undefined;
   pressed: Pressed;
   readOnly?: boolean;
@@ -38,7 +38,7 @@ type Props = SheetChanges & {
 export function FormSheet({
   fields,
   sheet,
-  attempt,
+  trial,
   judgement: newest,
   pressed,
   readOnly = false,
@@ -51,7 +51,7 @@ export function FormSheet({
   const scope = useId();
   const judgement = useSteady(newest);
   const { atField, atTop } = messagesOf(judgement, pressed);
-  const asked = reasonsAsked(judgement, attempt.reasons);
+  const asked = reasonsAsked(judgement, trial.reasons);
   const writing = useWriting(atField);
   // A reason is asked once the warning that it passes has been told.
   const spoken = new Set(
@@ -75,7 +75,7 @@ export function FormSheet({
         field={field}
         state={state}
         words={judgement?.save.words[field.key]}
-        attempt={attempt}
+        trial={trial}
         twice={sheet.twice.includes(field.key)}
         told={writing.shown(field.key, atField.get(field.key) ?? [])}
         judged={judgement}

@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from "../../api/client";
 
 export type Field = Schemas["FieldView"]["field"];
 export type Sheet = Schemas["SheetView"];
-export type Judgement = Schemas["Judgement"];
+export type Judgement = Schemas["Verdicts"];
 export type FieldState = Schemas["FieldState"];
 export type Proposal = Schemas["ProposalView"];
 export type Reason = Schemas["ReasonGiven"];
@@ -30,15 +30,15 @@ export function attemptWith(values: Values): Attempt {
 export function useJudgement(
   formKey: string,
   revision: number,
-  attempt: Attempt,
+  trial: Attempt,
   touched: string[],
   stored: { number: number; version: number } | null = null,
 ) {
   const number = stored?.number ?? null;
-  const body: Schemas["Trying"] = {
-    values: attempt.values,
-    reasons: attempt.reasons,
-    proposals_applied: attempt.applied,
+  const body: Schemas["TrialBody"] = {
+    values: trial.values,
+    reasons: trial.reasons,
+    proposals_applied: trial.applied,
     touched,
     number,
     event: number === null ? "create" : "update",
@@ -81,7 +81,7 @@ export function useTouched(pressedBefore: Pressed = null) {
   };
 }
 
-/** The ways in which a sheet changes an attempt. */
+/** The ways in which a sheet changes an trial. */
 export function changesOf(
   change: (update: (before: Attempt) => Attempt) => void,
   touch: (...keys: string[]) => void,

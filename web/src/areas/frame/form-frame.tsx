@@ -13,7 +13,7 @@ import { Page, Waiting } from "../../ui/page";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { isUnderWay, useCaseCounts } from "../cases/queries";
-import { type FormView, useForm } from "./form";
+import { type FormView, useForm } from "../form/form";
 import { lastView, useLastView } from "./last-view";
 import { Turns } from "./turns";
 

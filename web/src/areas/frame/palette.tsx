@@ -8,7 +8,7 @@ import { useFocusReturned } from "../../ui/focus";
 import { switchTheme } from "../../ui/theme";
 import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
-import { useTurn } from "./form";
+import { useTurn } from "../form/form";
 
 type Act = { key: string; words: string; do: () => void };
 

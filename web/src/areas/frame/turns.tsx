@@ -4,7 +4,7 @@ import { useEffect } from "react";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/keys";
-import { useHistory, useTurn } from "./form";
+import { useHistory, useTurn } from "../form/form";
 
 export function Turns({ formKey }: { formKey: string }) {
   const mayEdit = useMay("edit_draft");

@@ -5,7 +5,7 @@ import { writtenMoment } from "../../ui/dates";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { useForm, useHistory } from "../frame/form";
+import { useForm, useHistory } from "../form/form";
 
 const USUAL = { search: "" };
 

@@ -7,12 +7,12 @@ import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { ListInput } from "../../ui/list-input";
 import { Page } from "../../ui/page";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
-import { type FormView, useForm, useRefresh } from "../frame/form";
-import { ListInput } from "../rules/list-input";
+import { type FormView, useForm, useRefresh } from "../form/form";
 import type { PlanLine as Line } from "./queries";
 
 const USUAL = { show: "" };

@@ -1,7 +1,7 @@
 // Changing the lines of a plan.
 import { useMutation } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { type FormView, useRefresh } from "../frame/form";
+import { type FormView, useRefresh } from "../form/form";
 
 export type PlanLine = Schemas["PlanLineView"];
 

@@ -71,19 +71,19 @@ function keptOf(record: Record_ | null, desk: Desk): Kept {
 function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const start = keptOf(record, desk);
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
-  const { version, ...attempt } = kept.value;
+  const { version, ...trial } = kept.value;
   // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
   const mayWrite = useMay("write_records");
   const readOnly = !mayWrite || record?.state === "submitted";
-  const judgement = useJudgement(desk.key, desk.release, attempt, state.touched, record);
+  const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
   const store = useStore(desk, record, kept.forget);
   const lift = useLift(desk, record, kept.forget);
   const mayLift = useMay("lift_hold");
 
   function press(moment: "save" | "submit") {
     state.press(moment);
-    const { values, reasons, applied: proposals_applied } = attempt;
+    const { values, reasons, applied: proposals_applied } = trial;
     store.mutate({ values, reasons, proposals_applied, version, submit: moment === "submit" });
   }
   function onKeyDown(event: KeyboardEvent) {
@@ -184,7 +184,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       <FormSheet
         fields={desk.fields}
         sheet={desk.sheet}
-        attempt={attempt}
+        trial={trial}
         judgement={judgement.data}
         pressed={readOnly ? null : state.pressed}
         readOnly={readOnly}
@@ -208,7 +208,7 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
   const notify = useNotify();
   const path = { form_key: desk.key };
   return useMutation({
-    mutationFn: (body: Schemas["Entry"]) =>
+    mutationFn: (body: Schemas["Submission"]) =>
       record
         ? answer(
             client.PUT("/api/forms/{form_key}/records/{number}", {

@@ -12,7 +12,7 @@ import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { useForm } from "../frame/form";
+import { useForm } from "../form/form";
 
 type Summary = Schemas["RecordSummary"];
 export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {

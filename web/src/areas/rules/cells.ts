@@ -1,6 +1,6 @@
 // The register as a grid: one stop of the tabulator a row, and arrow keys among its parts.
 import type { KeyboardEvent } from "react";
-import type { Moment } from "./draft";
+import type { Moment } from "../form/rule";
 
 export const CHOOSE = 0;
 export const MOVE = 1;

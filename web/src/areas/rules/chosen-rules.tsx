@@ -1,7 +1,7 @@
 // What can be done to all the rules that are chosen, in one go.
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
-import { isCheck, ladder, MOMENT_WORDS, MOMENTS, type RuleView, type Severity } from "./draft";
+import { isCheck, ladder, MOMENT_WORDS, MOMENTS, type RuleView, type Severity } from "../form/rule";
 import type { Adjustment } from "./queries";
 import { SEVERITY_WORDS } from "./severity-mark";
 

@@ -2,18 +2,10 @@
 import { Braces, List } from "lucide-react";
 import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
+import type { ClauseGroup, Place, RuleDraft } from "../form/rule";
+import { blankClause, formulaOf, group, withClauses, withFormula } from "./clauses";
 import { Condition } from "./condition";
-import {
-  blankClause,
-  type ClauseGroup,
-  formulaOf,
-  group,
-  type Place,
-  type RuleDraft,
-  withClauses,
-  withFormula,
-} from "./draft";
 import type { useReading } from "./queries";
 
 const FormulaBox = lazy(() => import("./formula-box"));

@@ -3,16 +3,9 @@ import { DropdownMenu } from "radix-ui";
 import { Fragment } from "react";
 import { ChoicePart } from "../../ui/choice-part";
 import { leaveStoreKey } from "../../ui/keys";
-import type { FormView } from "../frame/form";
-import {
-  blankClause,
-  blankOperand,
-  type Clause,
-  type ClauseGroup,
-  joined,
-  subjectOf,
-  withPart,
-} from "./draft";
+import type { FormView } from "../form/form";
+import type { Clause, ClauseGroup } from "../form/rule";
+import { blankClause, blankOperand, joined, subjectOf, withPart } from "./clauses";
 import { OperandPart } from "./operand-part";
 
 type Props = {

@@ -8,8 +8,8 @@ import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { ProblemList, Trouble } from "../../ui/trouble";
-import { type FormView, formQuery, useRefresh } from "../frame/form";
-import type { Rule } from "./draft";
+import { type FormView, formQuery, useRefresh } from "../form/form";
+import type { Rule } from "../form/rule";
 
 type Props = {
   form: FormView;

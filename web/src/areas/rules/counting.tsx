@@ -2,10 +2,10 @@
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
-import { PLACES } from "../frame/entry-points";
-import type { FormView } from "../frame/form";
-import type { Rule } from "./draft";
-import { ListInput } from "./list-input";
+import { ListInput } from "../../ui/list-input";
+import { PLACES } from "../form/entry-points";
+import type { FormView } from "../form/form";
+import type { Rule } from "../form/rule";
 
 type Common = Pick<Rule, "scope" | "in_force_from" | "in_force_to" | "changed_fields">;
 type Props = { form: FormView; rule: Rule; onChange: (part: Partial<Common>) => void };

@@ -16,7 +16,7 @@ import { tags } from "@lezer/highlight";
 import { parser } from "lezer-feel";
 import { useEffect, useMemo, useRef } from "react";
 import type { Schemas } from "../../api/client";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
 import { useFunctions } from "./queries";
 
 type Problem = Schemas["ProblemItem"];

@@ -3,8 +3,8 @@ import { DropdownMenu } from "radix-ui";
 import { useRef } from "react";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import type { CheckRule } from "../form/rule";
 import type { Reading } from "./clause-place";
-import type { CheckRule } from "./draft";
 
 type Props = {
   rule: CheckRule;

@@ -2,9 +2,9 @@
 import { memo, useId } from "react";
 import { ChoicePart, type OptionGroup } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
-import type { FormView } from "../frame/form";
-import type { FieldView, Operand, Subject } from "./draft";
-import { ListInput } from "./list-input";
+import { ListInput } from "../../ui/list-input";
+import type { FormView } from "../form/form";
+import type { FieldView, Operand, Subject } from "../form/rule";
 
 type Props = {
   form: FormView;

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
-import { type FormView, useRefresh, useTurn } from "../frame/form";
+import { type FormView, useRefresh, useTurn } from "../form/form";
 import {
   entryOf,
   isCheck,
@@ -12,7 +12,7 @@ import {
   type RuleDraft,
   type RuleView,
   type Severity,
-} from "./draft";
+} from "../form/rule";
 
 /** How the rule being written reads, and what is to be mended in it. */
 export function useReading(formKey: string, draft: RuleDraft, replaces: string | null = null) {

@@ -5,12 +5,12 @@ import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { counted } from "../../ui/counts";
+import { ListInput } from "../../ui/list-input";
 import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useRefresh, useTurn } from "../frame/form";
-import { ListInput } from "./list-input";
+import { type FormView, useRefresh, useTurn } from "../form/form";
 import { answersOf } from "./operand-part";
 
 type Recipe = Schemas["RecipeView"];

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { FormView } from "../frame/form";
-import { newRule, type RuleView } from "./draft";
+import type { FormView } from "../form/form";
+import type { RuleView } from "../form/rule";
+import { newRule } from "./beginning";
 import { linesOf, shownOf } from "./register";
 
 const NOW = Date.parse("2026-11-25T12:00:00Z");
@@ -11,6 +12,7 @@ function view(name: string, target: string, part: Partial<RuleView> = {}): RuleV
     rule: { ...rule, key: name, name },
     ...{ called: name, sentence: [], drafted_message: "", clauses: {}, problems: [] },
     ...{ version: 1, position: 0, tried: "never", changed_by: null },
+    speaks: { entry: "off", save: "warn", submit: "block" },
     changed_at: "2026-11-01T12:00:00Z",
     ...part,
   } as RuleView;

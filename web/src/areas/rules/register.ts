@@ -1,6 +1,7 @@
 // Which rules the register shows, and in which groups. Orders and filters what the server told.
-import type { FormView } from "../frame/form";
-import { type Kind, MOMENTS, type RuleView, severityOf } from "./draft";
+import type { FormView } from "../form/form";
+import { MOMENTS, type RuleView } from "../form/rule";
+import { ALL_KINDS } from "./kinds";
 
 export type Grouping = "order" | "section" | "field" | "kind";
 export type Filter =
@@ -30,26 +31,6 @@ export const FILTERS: { value: Filter; label: string }[] = [
   { value: "off", label: "those switched off" },
 ];
 
-const KIND_WORDS: Record<Kind, string> = {
-  mandatory: "What is needed",
-  consent: "What must be agreed to",
-  entered_twice: "What is entered twice",
-  range: "Ranges",
-  allowed_values: "Allowed values",
-  format: "Formats",
-  cross_field: "What must be true between fields",
-  group: "Fields taken together",
-  unique: "What no two records share",
-  elsewhere: "What other records rule out",
-  open: "What is asked under a condition",
-  close: "What is not asked under a condition",
-  lock: "What is locked",
-  wait: "What waits",
-  derive: "What is computed",
-  start: "What a record starts with",
-  propose: "Proposals",
-};
-const KINDS = Object.keys(KIND_WORDS) as Kind[];
 const A_WEEK = 7 * 24 * 60 * 60 * 1000;
 
 function fits(view: RuleView, filter: Filter, now: number) {
@@ -58,11 +39,11 @@ function fits(view: RuleView, filter: Filter, now: number) {
     case "all":
       return true;
     case "stops_save":
-      return rule.on && severityOf(rule, "save") === "block";
+      return rule.on && view.speaks.save === "block";
     case "stops_submit":
-      return rule.on && severityOf(rule, "submit") === "block";
+      return rule.on && view.speaks.submit === "block";
     case "warns":
-      return rule.on && MOMENTS.some((moment) => severityOf(rule, moment) === "warn");
+      return rule.on && MOMENTS.some((moment) => view.speaks[moment] === "warn");
     case "never_tried":
       return view.tried === "never";
     case "changed_this_week":
@@ -115,7 +96,7 @@ function headsOf(form: FormView, grouping: Grouping) {
     case "field":
       return [...form.fields.map(({ field }) => ({ key: field.key, label: field.label })), rest];
     default:
-      return [...KINDS.map((kind) => ({ key: kind, label: KIND_WORDS[kind] })), rest];
+      return [...ALL_KINDS.map(({ kind, together }) => ({ key: kind, label: together })), rest];
   }
 }
 

@@ -13,27 +13,24 @@ import { isStoreKey } from "../../ui/keys";
 import { useSettled } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
-import type { FormView } from "../frame/form";
-import { ClausePlace, type Reading } from "./clause-place";
-import { CopyToForm } from "./copy-to-form";
-import { Counting } from "./counting";
+import type { FormView } from "../form/form";
 import {
-  blankClause,
   type CheckRule,
-  formulaOf,
-  governorOf,
-  group,
   isCheck,
   type Kind,
   MOMENT_WORDS,
   MOMENTS,
-  newRule,
   type Rule,
   type RuleDraft,
   type RuleView,
-  withClauses,
-  withKind,
-} from "./draft";
+} from "../form/rule";
+import { newRule, withKind } from "./beginning";
+import { ClausePlace, type Reading } from "./clause-place";
+import { blankClause, formulaOf, governorOf, group, withClauses } from "./clauses";
+import { CopyToForm } from "./copy-to-form";
+import { Counting } from "./counting";
+import { FIRST_KIND, kindOf } from "./kinds";
+import type { PartProps } from "./kinds/kind";
 import { MessagePart } from "./message-part";
 import { Obligation } from "./obligation";
 import { useReading, useRemoveRules, useStoreRule } from "./queries";
@@ -55,7 +52,7 @@ type Kept = { draft: RuleDraft; version: number | null };
 
 function begin(form: FormView, view: RuleView | null, begun: Begun = {}): Kept {
   if (view) return { draft: { rule: view.rule, clauses: view.clauses }, version: view.version };
-  const { target, kind = "mandatory", name = "" } = begun;
+  const { target, kind = FIRST_KIND, name = "" } = begun;
   const draft = withKind(newRule(target), kind, form.fields);
   return { draft: { ...draft, rule: { ...draft.rule, name } }, version: null };
 }
@@ -146,7 +143,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           {isCheck(rule) ? (
             <Speaking rule={rule} reading={reading.data} onChange={set} />
           ) : (
-            <EffectWords rule={rule} onChange={set} />
+            <EffectWords form={form} draft={draft} reading={reading.data} onChange={change} />
           )}
           <Counting form={form} rule={rule} onChange={set} />
           <div className="mt-3 grid grid-cols-2 gap-x-6">
@@ -346,26 +343,11 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
   );
 }
 
-type EffectWordsProps = { rule: Rule; onChange: (part: Partial<Rule>) => void };
-
 /** What effects tell people: why a field waits, and what a proposal explains. */
-function EffectWords({ rule, onChange }: EffectWordsProps) {
-  if (rule.kind === "wait")
-    return (
-      <Line
-        label="Why the fields wait (drafted from the rule until you word it)"
-        value={rule.message}
-        onChange={(message) => onChange({ message })}
-      />
-    );
-  if (rule.kind === "propose")
-    return (
-      <Line
-        label="Explanation of the proposal"
-        value={rule.explanation}
-        onChange={(explanation) => onChange({ explanation })}
-      />
-    );
+function EffectWords(props: PartProps) {
+  const { rule } = props.draft;
+  const { Words } = kindOf(rule);
+  if (Words) return <Words {...props} rule={rule} />;
   return (
     <p className="text-muted">It stops nobody: it says what is asked, and with which value.</p>
   );
@@ -374,7 +356,6 @@ function EffectWords({ rule, onChange }: EffectWordsProps) {
 const ALWAYS = "always";
 const UNDER_A_CONDITION = "when";
 const FIELD = "field:";
-const NEEDS_A_CONDITION: Kind[] = ["open", "close"];
 type WhenProps = {
   form: FormView;
   draft: RuleDraft;
@@ -384,7 +365,7 @@ type WhenProps = {
 
 function When({ form, draft, reading, onChange }: WhenProps) {
   const conditional = Boolean(draft.clauses.when) || formulaOf(draft.rule, "when") !== null;
-  const needed = NEEDS_A_CONDITION.includes(draft.rule.kind);
+  const needed = kindOf(draft.rule).needsCondition;
   function choose(value: string) {
     const key = value.startsWith(FIELD) ? value.slice(FIELD.length) : null;
     const field = key

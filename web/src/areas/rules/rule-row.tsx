@@ -4,8 +4,8 @@ import { Switch } from "radix-ui";
 import { type KeyboardEvent, memo } from "react";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
+import { isCheck, MOMENTS, type RuleView } from "../form/rule";
 import { type CellProps, CHOOSE, COLUMN_OF, MOVE, REWRITE, SWITCH, stopOf } from "./cells";
-import { isCheck, MOMENTS, type RuleView } from "./draft";
 import type { Adjustment } from "./queries";
 import { SeverityMark } from "./severity-mark";
 

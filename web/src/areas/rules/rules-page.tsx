@@ -13,12 +13,12 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
-import { moved } from "../fields/field-draft";
-import { type FormView, useForm } from "../frame/form";
+import { type FormView, useForm } from "../form/form";
+import { moved } from "../form/order";
+import { MOMENT_WORDS, MOMENTS, type Moment, type RuleView } from "../form/rule";
 import { useTieToPlan } from "../plan/queries";
 import { columnOf, moveAmongCells, REWRITE } from "./cells";
 import { ChosenRules } from "./chosen-rules";
-import { MOMENT_WORDS, MOMENTS, type Moment, type RuleView, severityOf } from "./draft";
 import { useAdjustRules, useOrderRules, useRemoveRules } from "./queries";
 import { FILTERS, type Filter, GROUPINGS, type Grouping, linesOf, shownOf } from "./register";
 import { RuleEditor } from "./rule-editor";
@@ -397,9 +397,7 @@ type HeadProps = {
 };
 
 function MomentHead({ form, moment, filter, onFilter }: HeadProps) {
-  const blocks = form.rules.filter(
-    (v) => v.rule.on && severityOf(v.rule, moment) === "block",
-  ).length;
+  const blocks = form.rules.filter((v) => v.rule.on && v.speaks[moment] === "block").length;
   const own: Filter = moment === "save" ? "stops_save" : "stops_submit";
   const only = filter === own;
   return (

@@ -1,8 +1,8 @@
 // One severity at one moment; a click or a key steps it, and a figure sets it.
 import type { KeyboardEvent } from "react";
 import { Facet, type Level } from "../../ui/facet";
+import { LADDER, ladder, MOMENT_WORDS, type Moment, type Severity, step } from "../form/rule";
 import { type CellProps, COLUMN_OF } from "./cells";
-import { LADDER, ladder, MOMENT_WORDS, type Moment, type Severity, step } from "./draft";
 
 type Props = {
   rule: string;

@@ -8,7 +8,7 @@ import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useRefresh, useTurn } from "../frame/form";
+import { type FormView, useRefresh, useTurn } from "../form/form";
 
 type Tiers = Schemas["Tiers"];
 type Row = Tiers["rows"][number];

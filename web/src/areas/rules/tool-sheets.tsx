@@ -2,7 +2,7 @@
 import { Layers, ScrollText } from "lucide-react";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
 import { RecipeSheet } from "./recipe-sheet";
 import { TierSheet } from "./tier-sheet";
 

@@ -4,25 +4,25 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Facet, type Level } from "../../ui/facet";
-import { STATUS_WORDS } from "../bench/outcomes";
+import type { FormView } from "../form/form";
+import { STATUS_WORDS } from "../form/outcomes";
+import { entryOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { type Attempt, attemptWith, changesOf } from "../form-sheet/judging";
-import type { FormView } from "../frame/form";
-import { entryOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "./draft";
 
 type Answer = Schemas["RuleAnswer"];
 type Result = Schemas["RuleResult"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
 /** What the draft would say with the rule as it stands; the answer to the last keystroke wins. */
-function useAnswer({ form, draft, replaces }: Props, attempt: Attempt) {
+function useAnswer({ form, draft, replaces }: Props, trial: Attempt) {
   const entry = entryOf(draft);
   const body = {
     ...entry,
     replaces,
-    values: attempt.values,
-    reasons: attempt.reasons,
-    proposals_applied: attempt.applied,
+    values: trial.values,
+    reasons: trial.reasons,
+    proposals_applied: trial.applied,
     // In the try every field counts as left, so that what is said while typing shows.
     touched: form.fields.map(({ field }) => field.key),
     number: null,
@@ -47,8 +47,8 @@ function useAnswer({ form, draft, replaces }: Props, attempt: Attempt) {
 
 export function TryBeside(props: Props) {
   const { form, draft } = props;
-  const [attempt, setAttempt] = useState(() => attemptWith(form.sheet.starting));
-  const tried = useAnswer(props, attempt);
+  const [trial, setAttempt] = useState(() => attemptWith(form.sheet.starting));
+  const tried = useAnswer(props, trial);
   const data = tried.isError ? undefined : tried.data;
   const wanted = new Set([...(data?.fields ?? []), ...draft.rule.targets]);
   const fields = form.fields.map((view) => view.field).filter((field) => wanted.has(field.key));
@@ -71,7 +71,7 @@ export function TryBeside(props: Props) {
           <FormSheet
             fields={fields}
             sheet={sheet}
-            attempt={attempt}
+            trial={trial}
             judgement={data && only(data)}
             pressed="submit"
             {...changesOf(setAttempt, () => {})}

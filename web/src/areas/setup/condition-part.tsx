@@ -1,9 +1,11 @@
 // A named condition: the same clauses and the same formula as in a rule.
 
 import { ProblemList } from "../../ui/trouble";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
+import type { Rule, RuleDraft } from "../form/rule";
+import { newRule } from "../rules/beginning";
 import { ClausePlace } from "../rules/clause-place";
-import { formulaOf, newRule, type Rule, type RuleDraft } from "../rules/draft";
+import { formulaOf } from "../rules/clauses";
 import { useReading } from "../rules/queries";
 import type { Named } from "./setup-draft";
 

@@ -1,6 +1,6 @@
 // What a form is beside its fields and rules, while it is being changed.
 import type { Schemas } from "../../api/client";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
 
 export type Named = Schemas["NamedCondition"] & { clauses: Schemas["ClauseGroup"] | null };
 export type Setup = Omit<Schemas["SetUp"], "clauses" | "conditions"> & { conditions: Named[] };

@@ -8,7 +8,7 @@ import { Trouble } from "../../ui/trouble";
 import { ChoiceLines } from "../fields/choice-lines";
 import { choicesFrom, linesOf } from "../fields/field-draft";
 import { useChoiceLists } from "../fields/queries";
-import { type FormView, useRefresh } from "../frame/form";
+import { type FormView, useRefresh } from "../form/form";
 import { keyFrom } from "./setup-draft";
 
 type Entry = Schemas["ChoiceListView"];

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
-import type { FormView } from "../frame/form";
+import type { FormView } from "../form/form";
 import { answersOf } from "../rules/operand-part";
 
 type Starter = Schemas["Starter"];

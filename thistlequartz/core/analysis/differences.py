@@ -1,0 +1,121 @@
+"""How what happened differs from what a case expects, in words."""
+
+from collections.abc import Iterator, Mapping
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.ruleset import Asked, Entered, Expected, Outcome
+from thistlequartz.core.values import Fault, read_value, show_value
+
+from .observing import Observed
+
+OUTCOME_WORDS: dict[Outcome, str] = {
+    "clear": "clear",
+    "noted": "noted",
+    "warned": "warned",
+    "blocked": "blocked",
+}
+ASKED_WORDS: dict[Asked, str] = {
+    "open": "asked",
+    "closed": "not asked",
+    "locked": "locked",
+    "waiting": "waiting",
+}
+
+
+def differences(form: CompiledForm, expected: Expected, observed: Observed) -> tuple[str, ...]:
+    """A sentence for each difference; none where the case agrees."""
+    return tuple(_sentences(form, expected, observed))
+
+
+def agrees(expected: Expected | Observed, observed: Observed) -> bool:
+    """Whether all that was expected happened; the same as having no differences, and faster."""
+    return (
+        expected.save == observed.save
+        and expected.submit == observed.submit
+        and set(expected.broken) == set(observed.broken)
+        and expected.on_hold in (None, observed.on_hold)
+        and expected.offered in (None, observed.offered)
+        and _same(expected.asked, observed.asked)
+        and _same(expected.computed, observed.computed)
+    )
+
+
+def _same(said: Mapping[str, object] | None, seen: Mapping[str, object]) -> bool:
+    return said is None or all(key not in seen or seen[key] == said[key] for key in said)
+
+
+def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> Iterator[str]:
+    names = {rule.key: f"“{rule.name}”" for rule in form.form.rules}
+
+    def name(key: str) -> str:
+        return names.get(key, f"“{key}”")
+
+    if expected.save != observed.save:
+        yield f"Saving is {observed.save}, where {expected.save} was expected."
+    if expected.submit != observed.submit:
+        yield f"Submitting is {observed.submit}, where {expected.submit} was expected."
+    yield from (
+        f"{name(key)} is broken, which was not expected."
+        for key in observed.broken
+        if key not in expected.broken
+    )
+    for key in expected.broken:
+        if key not in names:
+            yield f"{name(key)} should be broken, but there is no such rule any more."
+        elif key not in observed.broken:
+            yield f"{name(key)} should be broken, but is not."
+    if expected.on_hold not in (None, observed.on_hold):
+        yield f"The record is {'' if observed.on_hold else 'not '}set on hold."
+    yield from _offers(form, expected.offered, observed.offered)
+    yield from _states(expected.asked or {}, observed.asked, form.fields)
+    yield from _values(expected.computed or {}, observed.computed, form.fields)
+
+
+def _offers(
+    form: CompiledForm,
+    expected: Mapping[str, Mapping[str, Entered]] | None,
+    offered: Mapping[str, Mapping[str, Entered]],
+) -> Iterator[str]:
+    if expected is None:
+        return
+    names = {rule.key: rule.name for rule in form.form.rules}
+    for rule in dict.fromkeys((*expected, *offered)):
+        name = names.get(rule, rule)
+        if rule not in expected:
+            yield f"“{name}” is offered, which was not expected."
+        elif rule not in offered:
+            yield f"“{name}” should be offered, but is not."
+        else:
+            for key, value in expected[rule].items():
+                now = offered[rule].get(key)
+                if now != value and key in form.fields:
+                    shown = [_shown(one, form.fields, key) for one in (now, value)]
+                    yield f"“{name}” offers {shown[0]}, where {shown[1]} was expected."
+
+
+def _states(
+    expected: Mapping[str, Asked], seen: Mapping[str, Asked], fields: Vocabulary
+) -> Iterator[str]:
+    for key, state in expected.items():
+        now = seen.get(key)
+        if now is not None and now != state:
+            words = (ASKED_WORDS[now], ASKED_WORDS[state])
+            yield f"{fields[key].label} is {words[0]}, where it was expected to be {words[1]}."
+
+
+def _values(
+    expected: Mapping[str, Entered], seen: Mapping[str, Entered], fields: Vocabulary
+) -> Iterator[str]:
+    for key, value in expected.items():
+        if key in seen and seen[key] != value:
+            now, then = (_shown(one, fields, key) for one in (seen[key], value))
+            yield f"{fields[key].label} comes to {now}, where {then} was expected."
+
+
+def _shown(value: Entered, fields: Vocabulary, key: str) -> str:
+    type_ = fields[key].type
+    read = read_value(value, type_)
+    if read is None:
+        return "blank"
+    return str(value) if isinstance(read, Fault) else show_value(read, type_)

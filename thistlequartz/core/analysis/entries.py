@@ -1,0 +1,39 @@
+"""What a case enters, in words: labels of choices, days as people write them, records by name."""
+
+from collections.abc import Mapping
+
+from thistlequartz.core.engines.environment import again
+from thistlequartz.core.judging import CompiledForm, Lookup
+from thistlequartz.core.language import Declared
+from thistlequartz.core.ruleset import record_title
+from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
+
+
+def entries_in_words(
+    form: CompiledForm, values: Mapping[str, object], records: Lookup
+) -> dict[str, str]:
+    """By the name of each entry, how it reads."""
+    owners = {again(key): key for key in form.fields} | {key: key for key in form.fields}
+    said = {}
+    for name, value in values.items():
+        declared = form.fields.get(owners.get(name, name))
+        said[name] = str(value) if declared is None else _shown(value, declared, records)
+    return said
+
+
+def _shown(value: object, declared: Declared, records: Lookup) -> str:
+    read = read_value(value, declared.type, declared.settings)
+    if isinstance(read, Fault):
+        return str(value)
+    if isinstance(declared.type, ReferenceType) and isinstance(read, str):
+        return _record(read, declared.type.form, declared, records)
+    if isinstance(declared.type, TextType) and read is not None:
+        return str(read)
+    return show_value(read, declared.type)
+
+
+def _record(number: str, form: str, declared: Declared, records: Lookup) -> str:
+    """“Aldermere Institute · P. Wren (record 12)”."""
+    found = records.record(form, number)
+    title = record_title(declared.fields or {}, found.values) if found else ""
+    return f"{title} (record {number})" if title else f"record {number}"

@@ -1,0 +1,203 @@
+"""Cases as files: JSON carries everything; CSV one case a row, with a column for each field.
+
+In CSV the columns of a case stand first (`name`, `suite`, `why`, `as_of`, `event`, `entry_point`,
+`layout`, `role`, `expected_save`, `expected_submit`, `expected_broken`, and `other_records` as
+JSON), then `stored.key` for what a record held before, and the fields by key. Several rules or
+choices are parted by semicolons. What CSV cannot say (proposals applied, states, computed values)
+is left out when writing, and not looked at after reading.
+"""
+
+import csv
+import io
+import json
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from thistlequartz.core.authoring import drawn_key
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import nearest
+from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
+
+_ABOUT = ("key", "name", "suite", "why")
+_CIRCUMSTANCES = ("as_of", "event", "entry_point", "layout", "role")
+_EXPECTED = ("expected_save", "expected_submit", "expected_broken")
+_OTHERS = "other_records"
+_HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED, _OTHERS)
+_RECORDS = TypeAdapter(tuple[OtherRecord, ...])
+_STORED = "stored."
+_PARTING = ";"
+_LONGEST_SHOWN = 60
+
+
+class CaseTrouble(ValueError):
+    """A file of cases that cannot be used. Each problem says where, what is wrong and a remedy."""
+
+    def __init__(self, problems: Sequence[tuple[str, str, str]]) -> None:
+        self.problems = tuple(problems)
+        where, message, remedy = self.problems[0]
+        super().__init__(f"{where}: {message} {remedy}")
+
+
+def cases_to_json(form: str, cases: Sequence[Case]) -> str:
+    """The cases of the form with the key `form` as a CaseFile."""
+    document = CaseFile(form=form, cases=tuple(cases))
+    return json.dumps(document.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+
+
+def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
+    """The cases of a CaseFile. Raises CaseTrouble for what cannot be read, and for cases of another
+    form. Fields that the form does not have are told when a case is run, or by
+    `refuse_unknown_fields`.
+    """
+    try:
+        document = CaseFile.model_validate(json.loads(text))
+    except json.JSONDecodeError as error:
+        where = f"row {error.lineno}, column {error.colno}"
+        raise CaseTrouble([(where, f"{error.msg}.", "Mend the JSON there.")]) from None
+    except RecursionError:
+        said = "There are too many objects inside one another."
+        raise CaseTrouble([("the document", said, "Take some out.")]) from None
+    except ValidationError as error:
+        raise CaseTrouble(_shape_problems(error)) from None
+    if document.form != form.form.key:
+        said = f"These are cases of “{document.form}”, not of “{form.form.key}”."
+        raise CaseTrouble([("form", said, "Choose the file of this form.")])
+    return document.cases
+
+
+def refuse_unknown_fields(cases: Sequence[Case], form: CompiledForm) -> None:
+    """Raise CaseTrouble where a case fills in a field that the form does not have."""
+    for place, case in enumerate(cases):
+        _refuse_unknown(f"cases.{place}.values", case.values, form)
+
+
+def _shape_problems(error: ValidationError) -> list[tuple[str, str, str]]:
+    return [
+        (
+            ".".join(str(part) for part in one["loc"]) or "the document",
+            f"{one['msg'].removeprefix('Value error, ')}.".replace("..", "."),
+            "Mend it there.",
+        )
+        for one in error.errors()[:20]
+    ]
+
+
+def _refuse_unknown(where: str, names: Mapping[str, object], form: CompiledForm) -> None:
+    problems = []
+    for name in names:
+        if name not in form.entries:
+            near = nearest(name, form.entries)
+            remedy = f"Did you mean “{near}”?" if near else "Take it out, or add the field first."
+            message = f"The form has no field “{name[:_LONGEST_SHOWN]}”."
+            problems.append((f"{where}.{name[:_LONGEST_SHOWN]}", message, remedy))
+    if problems:
+        raise CaseTrouble(problems)
+
+
+def cases_to_csv(cases: Sequence[Case]) -> str:
+    """One case a row."""
+    fields = list(dict.fromkeys(key for case in cases for key in case.values))
+    stored = list(dict.fromkeys(key for case in cases for key in case.circumstances.stored))
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow([*_HEADS, *(f"{_STORED}{key}" for key in stored), *fields])
+    for case in cases:
+        said, expected = case.circumstances, case.expected
+        row: list[object] = [getattr(case, name) for name in _ABOUT]
+        row += [getattr(said, name) for name in _CIRCUMSTANCES]
+        row += [expected.save, expected.submit, _PARTING.join(expected.broken)]
+        row += [_RECORDS.dump_json(case.others).decode() if case.others else ""]
+        row += [_cell(said.stored.get(key)) for key in stored]
+        row += [_cell(case.values.get(key)) for key in fields]
+        writer.writerow(["" if one is None else one for one in row])
+    return out.getvalue()
+
+
+def _cell(value: object) -> str:
+    match value:
+        case None:
+            return ""
+        case bool():
+            return "yes" if value else "no"
+        case list():
+            return _PARTING.join(str(one) for one in value)
+        case _:
+            return str(value)
+
+
+def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
+    """The cases of a CSV file. Raises CaseTrouble with the row and the column of each problem."""
+    reader = csv.DictReader(io.StringIO(text), strict=True)
+    try:
+        heads = list(reader.fieldnames or ())
+        _refuse_heads(heads, form)
+        several = {one.key for one in form.form.fields if isinstance(one, ChoicesField)}
+        cases: list[Case] = []
+        problems: list[tuple[str, str, str]] = []
+        for row in reader:
+            where = f"row {reader.line_num}"
+            if None in row or None in row.values():
+                said = f"It has more or fewer cells than the {len(heads)} heads."
+                problems.append((where, said, "Look for a missing comma or quotation mark."))
+                continue
+            try:
+                taken = {one.key for one in cases}
+                cases.append(_case_of(row, several, taken))
+            except ValidationError as error:
+                found = _shape_problems(error)
+                problems += [(f"{where}, {place}", said, fix) for place, said, fix in found]
+    except csv.Error as error:
+        said = f"{error}."
+        raise CaseTrouble([(f"row {reader.line_num}", said, "Mend the CSV there.")]) from None
+    if problems:
+        raise CaseTrouble(problems)
+    return tuple(cases)
+
+
+def _refuse_heads(heads: Sequence[str], form: CompiledForm) -> None:
+    missing = [
+        one for one in ("name", "as_of", "expected_save", "expected_submit") if one not in heads
+    ]
+    if missing:
+        said = f"There is no column “{missing[0]}”."
+        raise CaseTrouble([("row 1", said, f"A file of cases has {', '.join(_HEADS)}.")])
+    own = [one.removeprefix(_STORED) for one in heads if one not in _HEADS]
+    _refuse_unknown("row 1, column", dict.fromkeys(own), form)
+
+
+def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case:
+    def entries(prefix: str) -> dict[str, Any]:
+        found: dict[str, Any] = {}
+        for head, cell in row.items():
+            key = head.removeprefix(prefix)
+            mine = head not in _HEADS and head.startswith(prefix)
+            if mine and (prefix or not head.startswith(_STORED)) and cell.strip():
+                parts = [one.strip() for one in cell.split(_PARTING)]
+                found[key] = parts if key in several else cell
+        return found
+
+    def said(name: str) -> str | None:
+        return row.get(name, "").strip() or None
+
+    name = said("name")
+    key = said("key") or drawn_key(name or "", taken, "case")
+    circumstances = {one: said(one) for one in _CIRCUMSTANCES if said(one)}
+    broken = said("expected_broken") or ""
+    return Case.model_validate(
+        {
+            "key": key,
+            "name": name,
+            "suite": said("suite") or "",
+            "why": said("why") or "",
+            "circumstances": {**circumstances, "stored": entries(_STORED)},
+            "values": entries(""),
+            "others": _RECORDS.validate_json(said(_OTHERS) or "[]"),
+            "expected": {
+                "save": said("expected_save"),
+                "submit": said("expected_submit"),
+                "broken": tuple(one.strip() for one in broken.split(_PARTING) if one.strip()),
+            },
+        }
+    )

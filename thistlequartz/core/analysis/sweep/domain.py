@@ -1,0 +1,164 @@
+"""Ordered domains: the values a field can take, as exact places on a line.
+
+Numbers stand at themselves, everything temporal at microseconds (dates at their midnight), lengths
+at their count. A domain is a grid: a field of two digits after the point has a value every 0.01.
+"""
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from decimal import Decimal
+from fractions import Fraction
+from math import ceil, floor
+from typing import Any
+
+from thistlequartz.core.values import (
+    MAX_TEXT,
+    DateTimeType,
+    DateType,
+    NumberType,
+    TextType,
+    TimeType,
+    ValueType,
+)
+
+GridPoint = Fraction
+MICROSECONDS_A_DAY = 86_400_000_000
+MICROSECONDS_A_SECOND = 1_000_000
+_DAYS_A_YEAR = 365
+_FINEST_SCALE = 6
+"""Digits after the point that are looked at where a field has no limit of its own."""
+_STEPS_IN_SIGHT = 100
+_FIRST = datetime(1, 1, 1, tzinfo=UTC)
+_MICROSECOND = timedelta(microseconds=1)
+
+
+def place_of(value: Any) -> GridPoint | None:
+    """Where a value stands; None for what has no order here."""
+    match value:
+        case bool():
+            return None
+        case Decimal():
+            return Fraction(value) if value.is_finite() else None
+        case int():
+            return Fraction(value)
+        case timedelta():
+            return Fraction(value // _MICROSECOND)
+        case datetime():
+            aware = value if value.tzinfo else value.replace(tzinfo=UTC)
+            return Fraction((aware - _FIRST) // _MICROSECOND)
+        case date():
+            return Fraction((value.toordinal() - 1) * MICROSECONDS_A_DAY)
+        case time():
+            clock = timedelta(
+                hours=value.hour,
+                minutes=value.minute,
+                seconds=value.second,
+                microseconds=value.microsecond,
+            )
+            return Fraction(clock // _MICROSECOND)
+        case _:
+            return None
+
+
+@dataclass(frozen=True, slots=True)
+class Domain:
+    """The grid of a field's values; `first` and `last` are None where it has no end."""
+
+    type: ValueType
+    step: GridPoint
+    home: GridPoint = Fraction(0)
+    """Where people would look first: nought, or today."""
+    first: GridPoint | None = None
+    last: GridPoint | None = None
+
+    @property
+    def counted(self) -> bool:
+        """Whether people tell its values one by one: whole numbers, days, characters."""
+        whole = isinstance(self.type, NumberType | TextType) and self.step >= 1
+        return whole or isinstance(self.type, DateType)
+
+    def on_grid(self, place: GridPoint) -> bool:
+        """Whether a value stands there."""
+        return (
+            place % self.step == 0
+            and (self.first is None or place >= self.first)
+            and (self.last is None or place <= self.last)
+        )
+
+    def at_least(self, place: GridPoint) -> GridPoint:
+        """The first place on the grid that is not below."""
+        return ceil(place / self.step) * self.step
+
+    def at_most(self, place: GridPoint) -> GridPoint:
+        """The last place on the grid that is not above."""
+        return floor(place / self.step) * self.step
+
+    def between(self, low: GridPoint | None, high: GridPoint | None) -> GridPoint | None:
+        """A place on the grid strictly between two places; None where there is none.
+
+        Beyond the outermost places it stays in sight of them.
+        """
+        if low is None and high is None:
+            wanted = self.home
+        elif high is None:
+            assert low is not None
+            wanted = self.at_most(low + self.reach(low))
+        elif low is None:
+            wanted = self.at_least(high - self.reach(high))
+        else:
+            wanted = self.at_most((low + high) / 2)
+        if self.last is not None:
+            wanted = min(wanted, self.last)
+        if self.first is not None:
+            wanted = max(wanted, self.first)
+        for found in (wanted, wanted + self.step, wanted - self.step):
+            inside = (low is None or found > low) and (high is None or found < high)
+            if inside and self.on_grid(found):
+                return found
+        return None
+
+    def reach(self, place: GridPoint) -> GridPoint:
+        """How far beyond the outermost place people would look."""
+        if isinstance(self.type, NumberType | TextType):
+            return max(abs(place), _STEPS_IN_SIGHT * self.step)
+        if isinstance(self.type, DateType):
+            return _DAYS_A_YEAR * self.step
+        return Fraction(MICROSECONDS_A_DAY)
+
+    def value(self, place: GridPoint) -> Any:
+        """The value at a place on the grid, as a reader of entries takes it."""
+        match self.type:
+            case NumberType(scale):
+                digits = _FINEST_SCALE if scale is None else scale
+                if place.denominator == 1:
+                    return Decimal(place.numerator)
+                return Decimal(f"{int(place * 10**digits)}E-{digits}")
+            case DateType():
+                return date.fromordinal(int(place // MICROSECONDS_A_DAY) + 1)
+            case TimeType():
+                return (_FIRST + int(place) * _MICROSECOND).time()
+            case DateTimeType():
+                return _FIRST + int(place) * _MICROSECOND
+            case _:
+                return int(place)
+
+
+def domain_of(type_: ValueType, today: date) -> Domain | None:
+    """The domain of a field of this type; of a text, that of its length; None without an order."""
+    day, second = Fraction(MICROSECONDS_A_DAY), Fraction(MICROSECONDS_A_SECOND)
+    here, last = place_of(today), (date.max.toordinal() - 1) * day
+    assert here is not None
+    match type_:
+        case NumberType(scale):
+            return Domain(type_, Fraction(1, 10 ** (_FINEST_SCALE if scale is None else scale)))
+        case DateType():
+            return Domain(type_, day, here, Fraction(0), last)
+        case TimeType():
+            return Domain(type_, second, day / 2, Fraction(0), day - second)
+        case DateTimeType():
+            # A day at each end is left out: it may not exist in the form's zone.
+            return Domain(type_, second, here, day, last - day)
+        case TextType():
+            return Domain(type_, Fraction(1), Fraction(1), Fraction(1), Fraction(MAX_TEXT))
+        case _:
+            return None

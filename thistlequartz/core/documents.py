@@ -1,0 +1,91 @@
+"""What every part of a document is made of: keys, texts, severities, and common manners."""
+
+import unicodedata
+from collections.abc import Iterable
+from datetime import date
+from typing import Annotated, Literal, Protocol
+
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, StringConstraints
+
+from thistlequartz.core.language.feel import key_problem
+from thistlequartz.core.values import DateType, Fault, read_value
+
+Severity = Literal["off", "note", "warn", "block"]
+EntrySeverity = Literal["off", "note", "warn"]
+Outcome = Literal["clear", "noted", "warned", "blocked"]
+Moment = Literal["entry", "save", "submit"]
+MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
+Placement = Literal["field", "top", "both"]
+Event = Literal["create", "update"]
+EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
+
+MAX_LABEL = 200
+"""Characters in a label or a name."""
+MAX_PROSE = 5_000
+MAX_CHOICES = 5_000
+MAX_TARGETS = 100
+
+
+def _checked_key(key: str) -> str:
+    problem = key_problem(key)
+    if problem:
+        raise ValueError(problem)
+    return key
+
+
+def _whole_characters(text: str) -> str:
+    if any("\ud800" <= character <= "\udfff" for character in text):
+        raise ValueError("This text has half a character: type it again.")
+    if "\x00" in text:
+        raise ValueError("This text has a character that cannot be stored (NUL): take it out.")
+    return unicodedata.normalize("NFC", text)
+
+
+def _written_day(given: object) -> object:
+    """A day as people write it (1 December 2026), as a date."""
+    if not isinstance(given, str):
+        return given
+    read = read_value(given, DateType())
+    if isinstance(read, Fault):
+        raise ValueError(read.message)
+    return read
+
+
+Clean = AfterValidator(_whole_characters)
+"""A text of whole characters, in Unicode NFC."""
+Day = Annotated[date, BeforeValidator(_written_day)]
+Key = Annotated[str, Clean, AfterValidator(_checked_key)]
+Label = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=MAX_LABEL), Clean
+]
+Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), Clean]
+Prose = Annotated[str, StringConstraints(strip_whitespace=True, max_length=MAX_PROSE), Clean]
+Formula = Annotated[str, StringConstraints(strip_whitespace=True, max_length=10_000), Clean]
+
+
+class Document(BaseModel):
+    """Common manners: frozen, and nothing unknown is let by."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Keyed(Protocol):
+    """Anything known by a key."""
+
+    @property
+    def key(self) -> str:
+        """Its key."""
+
+
+def refuse_same_keys(what: str, parts: Iterable[Keyed]) -> None:
+    """Raise ValueError where two parts have one key."""
+    refuse_twice(what, (part.key for part in parts))
+
+
+def refuse_twice(what: str, keys: Iterable[str]) -> None:
+    """Raise ValueError where a key stands twice."""
+    seen: set[str] = set()
+    for key in keys:
+        if key in seen:
+            raise ValueError(f"The {what} “{key}” is there twice: take one out or rename it.")
+        seen.add(key)

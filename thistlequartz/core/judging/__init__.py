@@ -1,0 +1,48 @@
+"""Judging: from a form and the values of one record to a verdict for each moment."""
+
+from .circumstances import Circumstances
+from .compiled_form import CompiledForm, compile_ruleset
+from .entry import ReadRecord
+from .known_records import KnownRecords
+from .lookup import Found, Lookup, folded_key
+from .rules import CompiledRule
+from .screening import Screened, Screener, Violation
+from .trace import CheckTrace, Explanation, Step
+from .verdict import (
+    FieldState,
+    Mark,
+    Message,
+    Proposal,
+    RuleResult,
+    SectionState,
+    Status,
+    Verdict,
+    Waiver,
+)
+
+__all__ = [
+    "CheckTrace",
+    "Circumstances",
+    "CompiledForm",
+    "CompiledRule",
+    "Explanation",
+    "FieldState",
+    "Found",
+    "KnownRecords",
+    "Lookup",
+    "Mark",
+    "Message",
+    "Proposal",
+    "ReadRecord",
+    "RuleResult",
+    "Screened",
+    "Screener",
+    "SectionState",
+    "Status",
+    "Step",
+    "Verdict",
+    "Violation",
+    "Waiver",
+    "compile_ruleset",
+    "folded_key",
+]

@@ -1,0 +1,149 @@
+"""The public door: a form compiled once, by which any number of records is judged."""
+
+from collections.abc import Collection, Iterable, Mapping
+from datetime import date, datetime
+from typing import Self, Unpack
+
+from thistlequartz.core.ruleset import EntryPoint, Form, Moment, RuleSet, whole_form
+from thistlequartz.core.values import Stored, to_entry
+
+from .circumstances import Circumstances
+from .compilation import Compilation
+from .entry import ReadRecord
+from .judge import Decided, judge_record
+from .judged import BOTH_MOMENTS, Judged
+from .options import JudgeOptions, circumstances_of
+from .proposing import offers_of, proposals_of
+from .screening import Screener
+from .settled import Settled
+from .settling import settle
+from .trace import Explanation
+from .verdict import Proposal, Verdict, Waiver
+
+
+class CompiledForm(Compilation):
+    """A form that judges, explains and screens records."""
+
+    def rewritten(self, form: Form) -> Self:
+        """`form`, another writing of this whole form, compiled at the cost of what differs."""
+        return type(self)(form, self._forms, like=self)
+
+    def starting_values(
+        self,
+        *,
+        today: date,
+        now: datetime | None = None,
+        entry_point: EntryPoint = "desk",
+        role: str | None = None,
+        starter: str | None = None,
+    ) -> dict[str, Stored]:
+        """What a new record begins with, by field, as it is entered; a starter's values count
+        before those of starting rules. Raises KeyError where there is no such starter.
+        """
+        given: Mapping[str, object] = {}
+        if starter is not None:
+            given = {one.key: one.values for one in self.form.starters}[starter]
+        circumstances = Circumstances(today, now, "create", entry_point, None, role)
+        record = self._reader.read_as_written(given)
+        settled = settle(record, self.program(circumstances), circumstances, self.fields)
+        values = {key: settled.value_of(key) for key in self.fields if key not in settled.derived}
+        return {
+            key: to_entry(value, self.fields[key].settings)
+            for key, value in values.items()
+            if value is not None
+        }
+
+    def judge(
+        self,
+        values: Mapping[str, object] | ReadRecord,
+        *,
+        moment: Moment,
+        **asking: Unpack[JudgeOptions],
+    ) -> Verdict:
+        """The verdict of one moment on a record; see `judge_moments`."""
+        return self._judged(values, asking).verdict(moment)
+
+    def judge_moments(
+        self,
+        values: Mapping[str, object] | ReadRecord,
+        *,
+        moments: Iterable[Moment] = BOTH_MOMENTS,
+        **asking: Unpack[JudgeOptions],
+    ) -> dict[Moment, Verdict]:
+        """The verdicts of several moments on one record, with the values judged once.
+
+        `values` as for `read`, or a record that was read already (then `stored` and `lookup`
+        belong to that reading).
+        """
+        judged = self._judged(values, asking)
+        return {moment: judged.verdict(moment) for moment in moments}
+
+    def explain(
+        self, rule: str, values: Mapping[str, object] | ReadRecord, **asking: Unpack[JudgeOptions]
+    ) -> Explanation:
+        """How the rule with the key `rule` comes to its status for one record: its conditions
+        part by part, with their values and those of the fields. Raises KeyError for no such rule.
+        """
+        return self._judged(values, asking).explain(rule)
+
+    def _judged(self, values: Mapping[str, object] | ReadRecord, asking: JudgeOptions) -> Judged:
+        record = values
+        if not isinstance(record, ReadRecord):
+            record = self.read(record, stored=asking.get("stored"), lookup=asking.get("lookup"))
+        decided = Decided(
+            frozenset(asking.get("touched", ())),
+            asking.get("reasons"),
+            tuple(asking.get("proposals_applied", ())),
+            asking.get("held", False),
+        )
+        return judge_record(self, record, circumstances_of(asking), decided)
+
+    def judged(
+        self,
+        record: ReadRecord,
+        circumstances: Circumstances,
+        *,
+        touched: frozenset[str] = frozenset(),
+        waivers: Mapping[str, Waiver | str] | None = None,
+        applied: Collection[str] = (),
+        held: bool = False,
+    ) -> Judged:
+        """One record judged, before any moment is looked at."""
+        decided = Decided(touched, waivers, tuple(applied), held)
+        return judge_record(self, record, circumstances, decided)
+
+    def screener(self, **asking: Unpack[JudgeOptions]) -> Screener:
+        """What screens many records under the same circumstances: both outcomes, every violation.
+
+        It takes longer to make than one record takes to judge; keep it for a whole job. What
+        belongs to one record (`stored`, `touched`, `reasons`, ...) does not count here.
+        """
+        return self.screener_of(circumstances_of(asking))
+
+    def screener_of(self, circumstances: Circumstances) -> Screener:
+        """The same, where the circumstances are known as a whole."""
+        return Screener(self, circumstances)
+
+    def offered(self, settled: Settled, circumstances: Circumstances) -> tuple[Proposal, ...]:
+        """The proposals that are offered for a record that is settled."""
+        program = self.program(circumstances)
+        if not program.proposing:
+            return ()
+        offers = offers_of(program, settled, self.fields)
+        return proposals_of(program, offers, (), settled)
+
+
+def compile_ruleset(
+    ruleset: RuleSet, *, form: str, like: CompiledForm | None = None
+) -> CompiledForm:
+    """The form `form` of `ruleset`, ready to judge. Raises KeyError where there is no such form.
+
+    Of an earlier compiled form that it is `like`, the rules are taken over that say the same in
+    the same language, so that a form of many rules is compiled anew at the cost of what changed.
+
+    A rule whose formulas cannot be used, or that goes round in a circle with others, is kept as
+    unfinished: it says so and has no effect.
+    """
+    whole, problems = whole_form(ruleset, form)
+    others = {one.key: whole_form(ruleset, one.key)[0] for one in ruleset.forms}
+    return CompiledForm(whole, others, problems, like)

@@ -1,0 +1,93 @@
+"""In which order the states and values of fields are settled, and the circles that prevent it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from graphlib import CycleError, TopologicalSorter
+from itertools import pairwise
+from typing import Literal
+
+from thistlequartz.core.kinds import EFFECT_KINDS
+from thistlequartz.core.language import Problem, Vocabulary, tree
+from thistlequartz.core.ruleset import LoweredRule
+
+Node = tuple[Literal["state", "value"], str]
+"""state(f): in play, locked, waiting. value(f): derived, stored or entered."""
+
+
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """Fields that decide about one another, and the rules by which they do."""
+
+    fields: tuple[str, ...]
+    rules: tuple[str, ...]
+
+
+def settling_order(rules: Iterable[LoweredRule]) -> tuple[tuple[Node, ...], list[Circle]]:
+    """The states and values that rules decide, each after those it depends on.
+
+    Every field that a rule on a field reads counts, whatever the rule's scope. Rules that go
+    round in a circle are left out of the order and returned.
+    """
+    usable = {lowered.rule.key: lowered for lowered in rules}
+    circles: list[Circle] = []
+    while True:
+        edges = _edges(usable.values())
+        sorter: TopologicalSorter[Node] = TopologicalSorter()
+        for (before, after), _ in edges.items():
+            sorter.add(after, before)
+        for lowered in usable.values():
+            for key in lowered.rule.targets if _decides(lowered) else ():
+                sorter.add(("value", key), ("state", key))
+        try:
+            return tuple(sorter.static_order()), circles
+        except CycleError as error:
+            circle = _circle(error.args[1], edges)
+            circles.append(circle)
+            for key in circle.rules:
+                del usable[key]
+
+
+def _edges(rules: Iterable[LoweredRule]) -> dict[tuple[Node, Node], list[str]]:
+    """From what is read to what it decides, with the rules that do so."""
+    edges: dict[tuple[Node, Node], list[str]] = {}
+    for lowered in rules:
+        kind = _decides(lowered)
+        if kind is None:
+            continue
+        read = set(lowered.governors)
+        if lowered.until is not None:
+            read |= tree.fields_read(lowered.until)
+        read.update(key for _, node in lowered.values for key in tree.fields_read(node))
+        for target in lowered.rule.targets:
+            for key in read:
+                edges.setdefault((("value", key), (kind, target)), []).append(lowered.rule.key)
+    return edges
+
+
+def _decides(lowered: LoweredRule) -> Literal["state", "value"] | None:
+    kind = EFFECT_KINDS.get(lowered.rule.kind)
+    return kind.decides if kind else None
+
+
+def _circle(nodes: list[Node], edges: dict[tuple[Node, Node], list[str]]) -> Circle:
+    fields = dict.fromkeys(key for _, key in nodes)
+    rules = dict.fromkeys(
+        rule for before, after in pairwise(nodes) for rule in edges.get((before, after), [])
+    )
+    return Circle(tuple(fields), tuple(rules))
+
+
+def circle_problem(circle: Circle, names: dict[str, str], fields: Vocabulary) -> Problem:
+    """The compile error that names the fields and the rules of a circle."""
+    labels = [fields[key].label for key in circle.fields]
+    rules = ", ".join(f"“{names[key]}”" for key in circle.rules)
+    if len(labels) == 1:
+        said = f"{labels[0]} would be decided by itself"
+    else:
+        said = f"{', '.join(labels[:-1])} and {labels[-1]} decide about one another in a circle"
+    return Problem(
+        f"{said}, by {rules}.",
+        "To let only one of several be filled, use the group rule “exactly one of”. To look at"
+        f" what a field held before, read stored.{circle.fields[0]}.",
+        "when",
+    )

@@ -1,0 +1,195 @@
+"""A record as it was given: read, normalised, and laid out for conditions."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from thistlequartz.core.engines.environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
+from thistlequartz.core.functions.operations import UNREADABLE
+from thistlequartz.core.language import Declared, Vocabulary
+from thistlequartz.core.values import (
+    NOT_CANONICAL,
+    ChoicesType,
+    Choosing,
+    DateTimeType,
+    Fault,
+    Reading,
+    ReferenceType,
+    quick_reader,
+    read_value,
+    read_written,
+)
+
+from .lookup import Lookup, Records, for_conditions, reference_fault
+
+UNKNOWN_FIELD = "There is no such field in this form."
+
+
+@dataclass(slots=True)
+class ReadRecord:
+    """One record, read once; it can be judged at several moments.
+
+    Not frozen, as freezing would cost more than reading a field; nobody changes it.
+    """
+
+    readings: Mapping[str, Reading]
+    """Every field of the form; None is blank."""
+    supplied: frozenset[str]
+    """The fields for which something was sent, blank or not."""
+    before: Mapping[str, Reading]
+    """What was stored before an update; empty on creation."""
+    ignored: Mapping[str, str]
+    base: Mapping[str, Any]
+    """The environment of its values, before any rule has had its effect."""
+    faulty: bool
+    """Whether anything in it could not be read."""
+
+
+class EntryReader:
+    """Reads the records of one form. `twice` are the fields that may be entered twice."""
+
+    def __init__(
+        self,
+        fields: Vocabulary,
+        twice: frozenset[str],
+        held_barred: frozenset[str],
+        retired: Mapping[str, frozenset[str]],
+    ) -> None:
+        self.fields = fields
+        self._quick = {key: quick_reader(one.type, one.settings) for key, one in fields.items()}
+        self._blank: dict[str, Reading] = dict.fromkeys(fields)
+        self._converted = frozenset(
+            key for key, one in fields.items() if isinstance(one.type, ChoicesType | DateTimeType)
+        )
+        """The fields whose values conditions see in another form than they are stored in."""
+        self._retired = retired
+        """By field: the choices that only records which hold them already may keep."""
+        self._twice = tuple(sorted(twice))
+        self._held_barred = held_barred
+        self._names = {again(key): key for key in twice}
+        self._references = tuple(
+            key for key, one in fields.items() if isinstance(one.type, ReferenceType)
+        )
+
+    def read(
+        self,
+        values: Mapping[str, object],
+        before: Mapping[str, object] | None = None,
+        lookup: Lookup | None = None,
+    ) -> ReadRecord:
+        """`values` as people typed them or as JSON carries them. Never raises for any values."""
+        readings, quick_of = self._blank.copy(), self._quick.get
+        odd, ignored = False, {}
+        for key, given in values.items():
+            quick = quick_of(key)
+            if quick is None:
+                if key not in self._names:
+                    ignored[str(key)] = UNKNOWN_FIELD
+            elif given is not None:
+                value = quick(given)
+                if value is NOT_CANONICAL:
+                    odd, value = True, self._kindly(key, given)
+                readings[key] = value  # type: ignore[assignment]
+        old = self._before(before)
+        for key, codes in self._retired.items():
+            readings[key] = self._offered(key, codes, readings[key], old.get(key))
+        base: dict[str, Any] = {**readings, CLOSED: NOTHING_CLOSED}
+        if lookup is not None:
+            base[RECORDS] = records = Records(lookup, self.fields)
+            self._check_references(readings, records, self._references)
+        faulty = False
+        if odd or self._retired or self._references:
+            for key, reading in readings.items():
+                if type(reading) is Fault:
+                    faulty, base[key] = True, UNREADABLE
+        for key in self._converted:
+            base[key] = for_conditions(readings[key], self.fields[key].type)
+        for key in self._twice:
+            second = _again_read(values.get(again(key)), self.fields[key])
+            base[again(key)] = for_conditions(second, self.fields[key].type)
+        for key in self.fields if before else ():
+            base[stored(key)] = for_conditions(old.get(key), self.fields[key].type)
+        more = ignored or self._names
+        supplied = frozenset(self.fields.keys() & values.keys() if more else values)
+        return ReadRecord(readings, supplied, old, ignored, base, faulty)
+
+    def _kindly(self, key: str, given: object) -> Reading:
+        declared = self.fields[key]
+        return read_value(given, declared.type, declared.settings)
+
+    def read_as_written(self, values: Mapping[str, object]) -> ReadRecord:
+        """`values` as stewards write them into a form."""
+        read = {
+            key: read_written(given, self.fields[key].type, self.fields[key].settings)
+            for key, given in values.items()
+            if key in self.fields
+        }
+        return self.read({**values, **{k: v for k, v in read.items() if not isinstance(v, Fault)}})
+
+    def changed(self, record: ReadRecord, changes: Mapping[str, object]) -> ReadRecord:
+        """`record` with some entries changed, at the cost of reading those alone."""
+        readings, base = dict(record.readings), dict(record.base)
+        records = base.get(RECORDS)
+        for name, given in changes.items():
+            key = self._names.get(name, name)
+            declared = self.fields.get(key)
+            if declared is None:
+                continue
+            if name != key:
+                base[name] = for_conditions(_again_read(given, declared), declared.type)
+                continue
+            reading = self._kindly(key, given)
+            if key in self._retired:
+                reading = self._offered(key, self._retired[key], reading, record.before.get(key))
+            readings[key] = reading
+            if records is not None:
+                self._check_references(readings, records, (key,))
+            base[key] = for_conditions(readings[key], declared.type)
+        return ReadRecord(
+            readings,
+            record.supplied | (self.fields.keys() & changes.keys()),
+            record.before,
+            record.ignored,
+            base,
+            any(isinstance(reading, Fault) for reading in readings.values()),
+        )
+
+    def _offered(
+        self, key: str, retired: frozenset[str], reading: Reading, before: Reading
+    ) -> Reading:
+        """The reading, or a fault where it takes up a choice that is not offered any more."""
+        chosen = _codes(reading) & retired - _codes(before)
+        if not chosen:
+            return reading
+        type_ = self.fields[key].type
+        label = type_.label_of(min(chosen)) if isinstance(type_, Choosing) else min(chosen)
+        return Fault(f"“{label}” is not offered any more: choose another.")
+
+    def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
+        if not before:
+            return {}
+        old: dict[str, Reading] = {}
+        for key, declared in self.fields.items():
+            read = read_value(before.get(key), declared.type, declared.settings.as_stored())
+            old[key] = None if isinstance(read, Fault) else read
+        return old
+
+    def _check_references(
+        self, readings: dict[str, Reading], records: Records, keys: Iterable[str]
+    ) -> None:
+        for key in keys:
+            declared, type_ = self.fields[key], self.fields[key].type
+            if isinstance(type_, ReferenceType):
+                allowed = key not in self._held_barred
+                fault = reference_fault(readings[key], type_, declared.label, allowed, records)
+                readings[key] = fault or readings[key]
+
+
+def _codes(reading: Reading) -> frozenset[str]:
+    if isinstance(reading, str):
+        return frozenset({reading})
+    return frozenset(reading) if isinstance(reading, tuple) else frozenset()
+
+
+def _again_read(given: object, declared: Declared) -> Reading:
+    return read_value(given, declared.type, declared.settings)

@@ -1,0 +1,239 @@
+"""The rules that count under some circumstances as one generated Python function.
+
+Rules with the same condition stand under it together, so that the cost of a record grows with the
+rules that apply to it. What the rules with an effect do is settled first, as for judging.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from operator import attrgetter
+from typing import Any, NamedTuple
+
+from thistlequartz.core.engines.environment import NOW, TODAY, Environment
+from thistlequartz.core.engines.generated import Source
+from thistlequartz.core.language import tree
+from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
+
+from .circumstances import Circumstances
+from .compilation import Compilation
+from .entry import ReadRecord
+from .judge import judge_record
+from .program import Program
+from .rules import CompiledCheck, CompiledRule, told
+from .settled import Settled
+from .settling import is_readable, now_there, settle
+from .verdict import OUTCOME_OF, Message
+
+_Function = Callable[[Any, Any], "Screened"]
+_MARGIN = " " * 4
+_SUBMIT_BITS = 4
+"""A violation marks a bit for its severity on saving, and one so many on for submitting."""
+
+
+class Violation(NamedTuple):
+    """A check that is broken: what it tells, and how hard it speaks at both moments."""
+
+    position: int
+    """Its place in the order of the form."""
+    rule: str
+    message: Message
+    save: Severity
+    submit: Severity
+    holds: bool
+
+
+class Screened(NamedTuple):
+    """What happens to one record at both moments, with the checks it breaks in order.
+
+    Severities and outcomes are those of the verdicts; reasons that a warning may demand are not
+    asked for here.
+    """
+
+    save: Outcome
+    submit: Outcome
+    violations: tuple[Violation, ...]
+    faults: tuple[tuple[str, str], ...] = ()
+    """The fields that cannot be read, with what is wrong; they block both moments."""
+
+
+class Screener:
+    """Screens many records of one form under the same circumstances."""
+
+    def __init__(self, form: Compilation, circumstances: Circumstances) -> None:
+        self._form = form
+        self._circumstances = circumstances
+        self._program: Program = form.program(circumstances)
+        builder = _Builder(form, self._program, circumstances)
+        self._function: _Function = builder.function()
+        self._asks_environment = builder.asks_environment
+
+    def screen(self, record: ReadRecord, settled: Settled | None = None) -> Screened:
+        """Both outcomes and every violation of a record that was read. Never raises.
+
+        `settled` is the record settled, where the caller has that already.
+        """
+        if record.faulty:
+            return self._judged(record)
+        environment: Any = record.base
+        closed: Any = ()
+        if self._program.plans:
+            if settled is None:
+                settled = settle(record, self._program, self._circumstances, self._form.fields)
+            environment, closed = settled.environment, settled.closed
+            if not is_readable(record, settled):
+                return self._judged(record)
+        elif self._asks_environment:
+            environment = {**environment, **self._surroundings()}
+        return self._function(environment, closed)
+
+    def _surroundings(self) -> dict[str, Any]:
+        circumstances = self._circumstances
+        return {
+            TODAY: circumstances.today,
+            NOW: now_there(circumstances, self._program.zone),
+            "event": circumstances.event,
+            "entry_point": circumstances.entry_point,
+            "role": circumstances.role,
+        }
+
+    def _judged(self, record: ReadRecord) -> Screened:
+        judged = judge_record(self._form, record, self._circumstances)
+        save, submit = judged.verdict("save"), judged.verdict("submit")
+        severities = {one.rule: one for one in submit.results}
+        violations: list[Violation] = []
+        for position, result in enumerate(save.results):
+            later = severities[result.rule]
+            if "broken" in (result.status, later.status):
+                messages = result.messages or later.messages
+                holds = result.holds
+                violations += [
+                    Violation(position, result.rule, one, result.severity, later.severity, holds)
+                    for one in messages
+                ]
+        faults = tuple(
+            (key, state.fault) for key, state in save.fields.items() if state.fault is not None
+        )
+        return Screened(save.outcome, submit.outcome, tuple(violations), faults)
+
+
+@dataclass(frozen=True, slots=True)
+class _Block:
+    """Checks that stand under one condition; blank: they always apply."""
+
+    condition: str
+    governors: frozenset[str]
+    reads: frozenset[str]
+    lines: tuple[str, ...]
+
+
+class _Builder:
+    """Writes the function of one program."""
+
+    def __init__(self, form: Compilation, program: Program, circumstances: Circumstances) -> None:
+        closable = frozenset(
+            key for key, plan in program.plans.items() if plan.opening or plan.closing
+        )
+        self._source = Source(form.fields, circumstances.today, closable)
+        places = {rule.key: place for place, rule in enumerate(form.form.rules)}
+        groups: dict[Any, list[tuple[int, CompiledRule]]] = {}
+        for compiled in program.checks:
+            rule = compiled.rule
+            if compiled.severities["save"] != "off" or compiled.severities["submit"] != "off":
+                group = groups.setdefault(compiled.lowered.applies, [])
+                group.append((places[rule.key], compiled))
+        self.text = "\n".join(self._lines([self._block(rules) for rules in groups.values()]))
+
+    @property
+    def asks_environment(self) -> bool:
+        """Whether more than the fields is needed."""
+        return self._source.asks_environment
+
+    def function(self) -> _Function:
+        """The function of an environment and of the fields that are closed."""
+        names = self._source.names
+        exec(compile(self.text, "<rules of a form>", "exec"), names)  # noqa: S102 - our own source
+        function: _Function = names["screen"]
+        return function
+
+    def _lines(self, blocks: list[_Block]) -> Iterator[str]:
+        shared = frozenset(
+            key for block in blocks for key in (block.governors if block.condition else block.reads)
+        )
+        yield "def screen(env, closed):"
+        yield f"{_MARGIN}broken = []"
+        yield f"{_MARGIN}marks = 0"
+        yield from (f"{_MARGIN}{line}" for line in self._source.loads(shared))
+        for block in blocks:
+            margin = _MARGIN
+            if block.condition:
+                yield f"{margin}if {block.condition}:"
+                margin += _MARGIN
+            yield from (margin + line for line in self._source.loads(block.reads - shared))
+            yield from (margin + line for line in block.lines)
+        if len(blocks) > 1:
+            in_order = self._source.constant(attrgetter("position"))
+            yield f"{_MARGIN}if len(broken) > 1:"
+            yield f"{_MARGIN * 2}broken.sort(key={in_order})"
+        clean, of = self._source.bound(_CLEAN), self._source.bound(_screened)
+        yield f"{_MARGIN}return {of}(broken, marks) if broken else {clean}"
+
+    def _block(self, rules: list[tuple[int, CompiledRule]]) -> _Block:
+        (_, first), *_ = rules
+        applies = first.lowered.applies
+        self._source.used.clear()
+        condition = "" if applies is None else self._source.is_true(applies)
+        governors = frozenset(self._source.used)
+        self._source.used.clear()
+        lines = tuple(
+            line
+            for place, compiled in rules
+            for check in compiled.checks
+            for line in self._check(place, compiled, check)
+        )
+        reads = frozenset(self._source.used)
+        return _Block(condition, governors, reads, lines or ("pass",))
+
+    def _check(self, place: int, compiled: CompiledRule, check: CompiledCheck) -> Iterator[str]:
+        save, submit = compiled.severities["save"], compiled.severities["submit"]
+        holds = compiled.check_rule.hold
+        violation = Violation(place, compiled.rule.key, check.message, save, submit, holds)
+        yield f"if {self._source.is_false(check.check.holds)}:"
+        yield f"{_MARGIN}broken.append({self._telling(compiled, check, violation)})"
+        yield f"{_MARGIN}marks |= {_marks(save, submit)}"
+
+    def _telling(self, compiled: CompiledRule, check: CompiledCheck, violation: Violation) -> str:
+        worded = compiled.check_rule.message is not None
+        varies = check.fill is not None
+        if not varies and (worded or not isinstance(check.check.must, tree.MatchesFormat)):
+            return self._source.bound(violation)
+
+        def tell(environment: Environment) -> Violation:
+            return violation._replace(message=told(compiled, check, environment))
+
+        self._source.asks_environment |= varies
+        return f"{self._source.bound(tell)}(env)"
+
+
+def _marks(save: Severity, submit: Severity) -> int:
+    return (1 << SEVERITIES.index(save)) | (1 << (SEVERITIES.index(submit) + _SUBMIT_BITS))
+
+
+def _outcomes() -> tuple[tuple[Outcome, Outcome], ...]:
+    """The outcomes of saving and submitting for every combination of marks."""
+
+    def hardest(marks: int) -> Outcome:
+        return OUTCOME_OF[SEVERITIES[max(marks.bit_length() - 1, 0)]]
+
+    low = (1 << _SUBMIT_BITS) - 1
+    return tuple(
+        (hardest(marks & low), hardest(marks >> _SUBMIT_BITS)) for marks in range((low + 1) ** 2)
+    )
+
+
+_OUTCOMES = _outcomes()
+_CLEAN = Screened("clear", "clear", ())
+
+
+def _screened(violations: list[Violation], marks: int) -> Screened:
+    save, submit = _OUTCOMES[marks]
+    return Screened(save, submit, tuple(violations))

@@ -1,0 +1,200 @@
+"""Settling: for every field first its state, then its value, in dependency order."""
+
+from collections.abc import Mapping
+from datetime import date, datetime, time
+from decimal import ROUND_HALF_EVEN, Decimal
+from typing import Any
+
+from thistlequartz.core.engines.environment import CLOSED, NOW, TODAY
+from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    Fault,
+    NumberType,
+    ReferenceType,
+    TextType,
+    TimeType,
+    Value,
+    ValueType,
+    YesNoType,
+    in_zone,
+    read_value,
+)
+
+from .circumstances import AT_A_SCREEN, Circumstances
+from .entry import ReadRecord
+from .lookup import for_conditions
+from .program import FieldPlan, Program
+from .settled import Settled
+
+
+def settle(
+    record: ReadRecord,
+    program: Program,
+    circumstances: Circumstances,
+    fields: Vocabulary,
+    applied: Mapping[str, Any] | None = None,
+) -> Settled:
+    """What the rules with an effect make of `record`. `applied` are proposed values, by field."""
+    environment = dict(record.base)
+    environment[TODAY] = circumstances.today
+    environment[NOW] = now_there(circumstances, program.zone)
+    environment["event"] = circumstances.event
+    environment["entry_point"] = circumstances.entry_point
+    environment["role"] = circumstances.role
+    settled = Settled(environment)
+    settler = _Settler(record, program, circumstances, fields, settled, applied or {})
+    settler.start()
+    for key, value in (applied or {}).items():
+        environment[key] = value
+        settled.overruled.add(key)
+    for kind, key in program.order:
+        plan = program.plans[key]
+        if kind == "state":
+            settler.settle_state(key, plan)
+        else:
+            settler.settle_value(key, plan)
+    if settled.closed:
+        environment[CLOSED] = frozenset(settled.closed)
+    return settled
+
+
+def now_there(circumstances: Circumstances, zone: str) -> datetime | None:
+    """`now` as the clock of the form's zone shows it; null near the ends of time."""
+    now = circumstances.now
+    if now is None or now.tzinfo is None:
+        return now
+    try:
+        return in_zone(now, zone)
+    except OverflowError:
+        return None
+
+
+def is_readable(record: ReadRecord, settled: Settled) -> bool:
+    """Whether every value of a record could be read, and computed."""
+    if record.faulty:
+        return False
+    environment = settled.environment
+    return not settled.derived or all(environment[key] is not UNREADABLE for key in settled.derived)
+
+
+class _Settler:
+    def __init__(
+        self,
+        record: ReadRecord,
+        program: Program,
+        circumstances: Circumstances,
+        fields: Vocabulary,
+        settled: Settled,
+        applied: Mapping[str, Any],
+    ) -> None:
+        self.record = record
+        self.program = program
+        self.circumstances = circumstances
+        self.fields = fields
+        self.settled = settled
+        self.applied = applied
+
+    def start(self) -> None:
+        """Starting values, on creation, for what was not supplied."""
+        if self.circumstances.event != "create":
+            return
+        for key, plan in self.program.plans.items():
+            if plan.starting and key not in self.record.supplied:
+                self.settled.environment[key] = self._starting_value(key, plan)
+
+    def _starting_value(self, key: str, plan: FieldPlan) -> Any:
+        for one in plan.starting:
+            if one.applies(self.settled.environment):
+                value = dict(one.values)[key](self.settled.environment)
+                return for_conditions(coerced(value, self.fields[key].type), self.fields[key].type)
+        return None
+
+    def settle_state(self, key: str, plan: FieldPlan) -> None:
+        settled, environment = self.settled, self.settled.environment
+        opened = [one for one in plan.opening if one.applies(environment)]
+        if plan.opening and not opened:
+            settled.closed[key] = getattr(plan.opening[0].rule, "otherwise", "hidden")
+        for one in plan.closing:
+            if one.applies(environment):
+                settled.closed.setdefault(key, getattr(one.rule, "shown", "hidden"))
+                break
+        if key in settled.closed:
+            return
+        for one in plan.locking:
+            if one.applies(environment):
+                settled.locked[key] = one.rule.key
+                break
+        if self.circumstances.entry_point in AT_A_SCREEN:
+            for one in plan.waiting:
+                waits = one.until is not None and one.until(environment) is not True
+                if waits and one.applies(environment):
+                    settled.waiting[key] = one.waiting_for
+                    break
+
+    def settle_value(self, key: str, plan: FieldPlan) -> None:
+        settled, environment = self.settled, self.settled.environment
+        type_ = self.fields[key].type
+        if key in settled.closed:
+            environment[key] = None
+        elif plan.deriving:
+            settled.derived.add(key)
+            settled.overruled.add(key)
+            environment[key] = self._derived(key, plan, type_)
+        elif key in settled.locked and key not in self.applied:
+            settled.overruled.add(key)
+            if self.circumstances.event == "create":
+                environment[key] = self._starting_value(key, plan)
+            else:
+                environment[key] = for_conditions(self.record.before.get(key), type_)
+
+    def _derived(self, key: str, plan: FieldPlan, type_: ValueType) -> Any:
+        environment = self.settled.environment
+        for one in plan.deriving:
+            if one.applies(environment):
+                value = dict(one.values)[key](environment)
+                return (
+                    value if value is UNREADABLE else for_conditions(coerced(value, type_), type_)
+                )
+        return None
+
+
+def coerced(value: Any, type_: ValueType) -> Value | None:
+    """A computed value as the field's type can hold it: rounded half-even; None where it cannot."""
+    match type_:
+        case NumberType(scale):
+            return _rounded(value, scale) if isinstance(value, Decimal) else None
+        case DateType() if isinstance(value, date):
+            return value.date() if isinstance(value, datetime) else value
+        case TimeType() if isinstance(value, time):
+            return value.replace(tzinfo=None)
+        case YesNoType() if isinstance(value, bool):
+            return value
+        case ChoiceType(choices) if isinstance(value, str):
+            return value if any(choice.code == value for choice in choices) else None
+        case TextType() | ReferenceType() if isinstance(value, str):
+            return _read(value, type_)
+        case ChoicesType() if isinstance(value, list):
+            return _read(value, type_)
+        case DateTimeType() if isinstance(value, datetime):
+            return _read(value, type_)
+        case _:
+            return None
+
+
+def _read(value: object, type_: ValueType) -> Value | None:
+    read = read_value(value, type_)
+    return None if isinstance(read, Fault) else read
+
+
+def _rounded(value: Decimal, scale: int | None) -> Decimal | None:
+    if not value.is_finite():
+        return None
+    if scale is not None:
+        value = value.quantize(Decimal(1).scaleb(-scale), ROUND_HALF_EVEN, ARITHMETIC)
+    read = read_value(value, NumberType(scale))
+    return read if isinstance(read, Decimal) else None

@@ -1,0 +1,177 @@
+"""What a judgement says.
+
+The states of fields are not frozen, as freezing would double the time that a verdict takes;
+nobody changes them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
+
+from thistlequartz.core.ruleset import SEVERITIES, Moment, Outcome, Placement, Severity
+from thistlequartz.core.values import Value
+
+from .words import Reason, Words
+
+Status = Literal[
+    "unfinished",
+    "off",
+    "out_of_scope",
+    "target_not_in_play",
+    "silent",
+    "does_not_apply",
+    "nothing_to_judge",
+    "broken",
+    "kept",
+]
+"""In this order the first that fits is a rule's status at a moment.
+
+An effect that holds is kept."""
+
+OUTCOME_OF: dict[Severity, Outcome] = {
+    "off": "clear",
+    "note": "noted",
+    "warn": "warned",
+    "block": "blocked",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """What a field promises before it is filled: `demanded` blocks, `expected` does not."""
+
+    kind: Literal["demanded", "expected"]
+    moment: Moment
+
+
+@dataclass(slots=True)
+class FieldState:
+    """One field in one judgement. A field out of play has no value, mark or fault."""
+
+    value: Value | None
+    fault: str | None = None
+    mark: Mark | None = None
+    in_play: bool = True
+    shown: Literal["open", "closed", "hidden"] = "open"
+    """`closed` is shown but not enterable; `hidden` is not shown. Helpers are always hidden."""
+    locked: bool = False
+    derived: bool = False
+    waiting: str | None = None
+    """Why it cannot be entered yet; its value is kept and judged."""
+    acknowledged: str = ""
+    """While typing: what a rule says of a good value."""
+
+    def marked(self, mark: Mark | None) -> "FieldState":
+        """The same with a mark."""
+        return FieldState(
+            self.value,
+            self.fault,
+            mark,
+            self.in_play,
+            self.shown,
+            self.locked,
+            self.derived,
+            self.waiting,
+            self.acknowledged,
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Message:
+    """What people are told, and the fields it belongs to."""
+
+    text: str
+    fields: tuple[str, ...]
+
+
+class RuleResult(NamedTuple):
+    """What one rule says at one moment, and why in words and values."""
+
+    rule: str
+    status: Status
+    severity: Severity
+    """At this moment. A rule that holds warns on saving, and blocks on submitting."""
+    because: Reason | str
+    words: Words
+    messages: tuple[Message, ...] = ()
+    """What a broken rule tells."""
+    placement: Placement = "field"
+    holds: bool = False
+    """Whether breaking it on saving sets the record on hold."""
+    waiver: Literal["demanded", "given", "lapsed"] | None = None
+    """Of a warning that passes only with a reason: how that stands."""
+    basis: str | None = None
+    """What a reason for it belongs to: keep it with the reason, and send both."""
+    acknowledged: str = ""
+    """What is said of a value that keeps the rule."""
+
+    @property
+    def reason(self) -> str:
+        """Why it has its status, in words and values."""
+        because = self.because
+        if isinstance(because, str):
+            return because
+        return self.words.found.get(self.rule) or self.words.of(self.rule, because)
+
+
+@dataclass(frozen=True, slots=True)
+class Waiver:
+    """The reason someone gives for passing a warning.
+
+    `basis` is that of the result it was given for; without one it counts for the values sent.
+    """
+
+    text: str
+    basis: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """Values that a rule proposes, and the fields at which that shows."""
+
+    rule: str
+    title: str
+    explanation: str
+    at: tuple[str, ...]
+    values: Mapping[str, Value]
+    state: Literal["offered", "applied", "overtaken"]
+    """`overtaken`: it was applied, and what governs it has changed since."""
+
+
+@dataclass(frozen=True, slots=True)
+class SectionState:
+    """One section at one moment: how many of its fields hold the record up there."""
+
+    to_mend: int
+    complete: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What happens at one moment."""
+
+    moment: Moment
+    outcome: Outcome
+    may_pass: bool
+    """False on a block, or a demanded reason not given."""
+    results: tuple[RuleResult, ...]
+    fields: Mapping[str, FieldState]
+    ignored: Mapping[str, str]
+    """What was given but not used, by key, with the reason."""
+    on_hold: bool = False
+    """Whether the record is on hold after saving."""
+    held_by: tuple[str, ...] = ()
+    """The rules that hold it up: while there is one, the hold cannot be lifted."""
+    refusals: tuple[str, ...] = ()
+    """What stops the record beside its rules and values."""
+    proposals: tuple[Proposal, ...] = ()
+    drops: tuple[str, ...] = ()
+    """Fields whose stored value a save would drop, as they are out of play."""
+    stores: Mapping[str, Value] | None = None
+    """The values to store, by field."""
+    sections: Mapping[str, SectionState] | None = None
+
+    @property
+    def violated(self) -> tuple[RuleResult, ...]:
+        """The rules that speak, hardest first, otherwise in the order of the form."""
+        speaking = [result for result in self.results if result.status == "broken"]
+        return tuple(sorted(speaking, key=lambda result: -SEVERITIES.index(result.severity)))

@@ -1,0 +1,68 @@
+"""The kinds of rule, one file each: its document, what it lowers to, its words, its small mistakes.
+
+`registry.py` lists them; `kind.py` says which parts each must have, and there is no default.
+"""
+
+from .allowed_values import AllowedRow, AllowedValuesRule
+from .close import CloseRule
+from .common import Scope, Severities
+from .consent import ConsentRule
+from .cross_field import CrossFieldRule
+from .derive import DeriveRule
+from .elsewhere import ElsewhereRule
+from .entered_twice import EnteredTwiceRule
+from .form_language import Language
+from .format import FormatRule
+from .group import GroupRule
+from .kind import CheckKind, EffectKind, EffectSeen, FormulaSlot, Mutation, Placeholder
+from .lock import LockRule
+from .lowered import Check, Effect, Lowered
+from .mandatory import MandatoryRule
+from .open import OpenRule
+from .propose import ProposedValue, ProposeRule
+from .range import Bound, RangeRule
+from .registry import CHECK_KINDS, EFFECT_KINDS, KINDS, CheckRule, EffectRule, Rule
+from .start import StartRule
+from .unique import UniqueRule
+from .wait import WaitRule
+
+__all__ = [
+    "CHECK_KINDS",
+    "EFFECT_KINDS",
+    "KINDS",
+    "AllowedRow",
+    "AllowedValuesRule",
+    "Bound",
+    "Check",
+    "CheckKind",
+    "CheckRule",
+    "CloseRule",
+    "ConsentRule",
+    "CrossFieldRule",
+    "DeriveRule",
+    "Effect",
+    "EffectKind",
+    "EffectRule",
+    "EffectSeen",
+    "ElsewhereRule",
+    "EnteredTwiceRule",
+    "FormatRule",
+    "FormulaSlot",
+    "GroupRule",
+    "Language",
+    "LockRule",
+    "Lowered",
+    "MandatoryRule",
+    "Mutation",
+    "OpenRule",
+    "Placeholder",
+    "ProposeRule",
+    "ProposedValue",
+    "RangeRule",
+    "Rule",
+    "Scope",
+    "Severities",
+    "StartRule",
+    "UniqueRule",
+    "WaitRule",
+]

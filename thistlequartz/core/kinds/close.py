@@ -1,0 +1,34 @@
+"""Fields that are not asked under a condition."""
+
+from typing import Literal
+
+from thistlequartz.core.documents import Formula
+
+from .common import EffectBase
+from .kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
+from .words import of_all_targets, targets_are
+
+
+class CloseRule(EffectBase):
+    """The targets are out of play while the condition is true."""
+
+    kind: Literal["close"] = "close"
+    when: Formula
+    shown: Literal["hidden", "closed"] = "hidden"
+
+
+KIND = EffectKind(
+    document=CloseRule,
+    formulas=no_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    effect=no_effect,
+    part="closing",
+    decides="state",
+    told_out_of_play=True,
+    on_creation_only=False,
+    can_be_unconditional=False,
+    obligation=of_all_targets(" is not asked", " are not asked"),
+    in_effect=targets_are("not asked"),
+)

@@ -1,0 +1,49 @@
+"""A field that must be agreed to."""
+
+from typing import Literal
+
+from thistlequartz.core.language import tree
+from thistlequartz.core.values import YesNoType
+
+from .common import CheckBase
+from .formulas import FormulaReader
+from .kind import CheckKind, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .targets import of_each_target, place_of_target
+from .words import each_check, told_of_targets
+
+
+class ConsentRule(CheckBase):
+    """Each target must be yes; blank is not consent."""
+
+    kind: Literal["consent"] = "consent"
+
+
+def _agreed(rule: ConsentRule, target: tree.Field, reader: FormulaReader) -> tree.Node | None:
+    declared = reader.language.vocabulary[target.key]
+    if not isinstance(declared.type, YesNoType):
+        said = f"{declared.label} is not answered by yes or no, so it cannot give consent."
+        reader.report(said, "Choose a field of yes or no.", place_of_target(rule, target))
+        return None
+    return tree.Comparison("=", target, tree.Boolean(True))
+
+
+_told = told_of_targets(" must be agreed to")
+
+KIND = CheckKind(
+    document=ConsentRule,
+    formulas=no_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    musts=of_each_target(_agreed),
+    judges_blanks=True,
+    marks=True,
+    hints=False,
+    second_entry=False,
+    other_records=False,
+    claims_key=False,
+    obligation=each_check(_told),
+    told=_told,
+    placeholders=no_placeholders,
+    neighbour="blank",
+)

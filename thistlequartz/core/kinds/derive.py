@@ -1,0 +1,41 @@
+"""Fields that are computed."""
+
+from typing import Literal
+
+from thistlequartz.core.documents import Formula
+from thistlequartz.core.language import tree
+
+from .common import EffectBase
+from .formulas import FormulaReader
+from .kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
+from .lowered import Effect
+from .words import each_value, values_in_effect
+
+
+class DeriveRule(EffectBase):
+    """The targets are computed. The first in order that applies gives the value."""
+
+    kind: Literal["derive"] = "derive"
+    value: Formula
+
+
+def _effect(rule: DeriveRule, when: tree.Node | None, reader: FormulaReader) -> Effect:
+    found = ((key, reader.value_for(key, rule.value, "value")) for key in rule.targets)
+    return Effect(tuple((key, node) for key, node in found if node is not None))
+
+
+KIND = EffectKind(
+    document=DeriveRule,
+    formulas=formula_in("value"),
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    effect=_effect,
+    part="deriving",
+    decides="value",
+    told_out_of_play=False,
+    on_creation_only=False,
+    can_be_unconditional=True,
+    obligation=each_value(" is "),
+    in_effect=values_in_effect,
+)

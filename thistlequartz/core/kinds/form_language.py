@@ -1,0 +1,44 @@
+"""What the formulas of a form may say: its fields, the fields they refer to, named conditions."""
+
+from collections.abc import Iterable, Mapping, Set
+from dataclasses import dataclass
+
+from thistlequartz.core.language import Problem, Vocabulary, tree
+
+MAX_WHOLE_DEPTH = 150
+"""Levels of parts within parts of a formula, named conditions unfolded."""
+
+
+@dataclass(frozen=True, slots=True)
+class Language:
+    """Everything a formula of one form may name, and what is wrong with its named conditions."""
+
+    fields: Vocabulary
+    vocabulary: Vocabulary
+    """The fields, and the named conditions."""
+    conditions: Mapping[str, tree.Node]
+    places: Mapping[str, int]
+    """Where each field stands in the form."""
+    problems: Mapping[str, tuple[Problem, ...]]
+    """By the key of a condition; places begin with `conditions.`"""
+
+    def in_order(self, keys: Iterable[str]) -> tuple[str, ...]:
+        """Those of the keys that are fields, in the order of the form."""
+        return tuple(
+            sorted((key for key in keys if key in self.places), key=self.places.__getitem__)
+        )
+
+
+def unusable_conditions(
+    node: tree.Node, unusable: Set[str], vocabulary: Vocabulary
+) -> tuple[Problem, ...]:
+    """The named conditions that `node` calls although they cannot be used."""
+    return tuple(
+        Problem(
+            f"The condition “{vocabulary[part.key].label}” cannot be used as it is written.",
+            "Mend that condition first.",
+            position=part.at,
+        )
+        for part in tree.walk(node)
+        if isinstance(part, tree.Field) and part.key in unusable
+    )

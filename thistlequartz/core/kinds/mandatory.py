@@ -1,0 +1,48 @@
+"""A field that is needed."""
+
+from collections.abc import Iterator
+from typing import Literal
+
+from thistlequartz.core.language import tree
+
+from .common import CheckBase
+from .formulas import FormulaReader
+from .kind import CheckKind, Mutation, as_it_is, no_formulas, no_names, no_placeholders
+from .lock import LockRule
+from .targets import of_each_target
+from .words import of_all_targets, told_of_targets
+
+
+class MandatoryRule(CheckBase):
+    """Each target is needed: it must be filled in."""
+
+    kind: Literal["mandatory"] = "mandatory"
+
+
+def _filled(rule: MandatoryRule, target: tree.Field, reader: FormulaReader) -> tree.Node:
+    return tree.Comparison("!=", target, tree.Null())
+
+
+def _locked_instead(rule: MandatoryRule) -> Iterator[Mutation]:
+    shared = rule.model_dump(include=LockRule.model_fields.keys() - {"kind"})
+    yield Mutation("locked", "its field is locked instead of needed", LockRule(**shared))
+
+
+KIND = CheckKind(
+    document=MandatoryRule,
+    formulas=no_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=_locked_instead,
+    musts=of_each_target(_filled),
+    judges_blanks=True,
+    marks=True,
+    hints=False,
+    second_entry=False,
+    other_records=False,
+    claims_key=False,
+    obligation=of_all_targets(" is needed", " are needed"),
+    told=told_of_targets(" is needed"),
+    placeholders=no_placeholders,
+    neighbour="blank",
+)

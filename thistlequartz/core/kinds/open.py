@@ -1,0 +1,35 @@
+"""Fields that are asked only under a condition."""
+
+from typing import Literal
+
+from thistlequartz.core.documents import Formula
+
+from .common import EffectBase
+from .kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
+from .words import of_all_targets, targets_are
+
+
+class OpenRule(EffectBase):
+    """The targets are in play while the condition is true."""
+
+    kind: Literal["open"] = "open"
+    when: Formula
+    otherwise: Literal["hidden", "closed"] = "hidden"
+    """How a target is shown while it is out of play."""
+
+
+KIND = EffectKind(
+    document=OpenRule,
+    formulas=no_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    effect=no_effect,
+    part="opening",
+    decides="state",
+    told_out_of_play=True,
+    on_creation_only=False,
+    can_be_unconditional=False,
+    obligation=of_all_targets(" is asked", " are asked"),
+    in_effect=targets_are("asked"),
+)

@@ -1,0 +1,197 @@
+"""A lowest and a highest value, or one of the two."""
+
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from thistlequartz.core.documents import Document, Formula
+from thistlequartz.core.language import tree
+from thistlequartz.core.language.clauses import literal
+from thistlequartz.core.values import (
+    ChoicesType,
+    DateTimeType,
+    DateType,
+    Fault,
+    NumberType,
+    TextType,
+    TimeType,
+    ValueType,
+    read_written,
+)
+
+from .common import CheckBase
+from .formulas import FormulaReader
+from .kind import CheckKind, FormulaSlot, Mutation, Placeholder, as_it_is, no_names
+from .lowered import Check
+from .targets import of_each_target, place_of_target
+from .words import each_check, told_of_must
+
+
+class Bound(Document):
+    """An end of a range: a value as people type it (`90`, `11 June 2026`), or FEEL (`today`)."""
+
+    value: Formula
+    inclusive: bool = True
+
+
+class RangeRule(CheckBase):
+    """Each target, its length in characters, or its number of choices lies between the bounds,
+    or on the one side of the one that there is.
+    """
+
+    kind: Literal["range"] = "range"
+    of: Literal["value", "length", "count"] = "value"
+    lower: Bound | None = None
+    upper: Bound | None = None
+
+
+_ENDS = ("lower", "upper")
+_ORDERED = (NumberType, DateType, TimeType, DateTimeType)
+_COUNTED = NumberType(scale=0)
+_ORDERED_ONE = "a number, a date or a time, or say what is allowed"
+_INSTEAD: dict[type[ValueType], str] = {
+    ChoicesType: "“in number of choices”, or say what is allowed",
+    TextType: "“in length”, or say what is allowed",
+}
+"""By type: what to choose where its value has no order."""
+_Literal = tree.Number | tree.Date | tree.Time | tree.DateTime
+
+
+def _within(rule: RangeRule, target: tree.Field, reader: FormulaReader) -> tree.Node | None:
+    measured = _measured(rule, target, reader)
+    if measured is None:
+        return None
+    value, type_ = measured
+    low = _bound(rule.lower, "lower.value", type_, reader)
+    high = _bound(rule.upper, "upper.value", type_, reader)
+    if rule.lower is None and rule.upper is None:
+        said = "A range needs a lowest value, a highest value, or both."
+        reader.report(said, "Give one of them.", "lower.value")
+    if low and high and rule.lower and rule.upper:
+        if _wrong_way_round(low, high, rule):
+            reader.report(
+                "No value lies between these bounds.", "Swap or widen them.", "upper.value"
+            )
+            return None
+        bounds = tree.Interval(low, high, rule.lower.inclusive, rule.upper.inclusive)
+        return tree.Membership(value, (bounds,))
+    if low and rule.lower:
+        return tree.Comparison(">=" if rule.lower.inclusive else ">", value, low)
+    if high and rule.upper:
+        return tree.Comparison("<=" if rule.upper.inclusive else "<", value, high)
+    return None
+
+
+def _measured(
+    rule: RangeRule, target: tree.Field, reader: FormulaReader
+) -> tuple[tree.Node, ValueType] | None:
+    """What the bounds are held against, and its type."""
+    declared = reader.language.vocabulary[target.key]
+    match rule.of, declared.type:
+        case "value", type_ if isinstance(type_, _ORDERED):
+            return target, type_
+        case "length", TextType():
+            return tree.Call("string length", (target,)), _COUNTED
+        case "count", ChoicesType():
+            return tree.Call("count", (target,)), _COUNTED
+    said, remedy = {
+        "value": ("has no order, so it", _INSTEAD.get(type(declared.type), _ORDERED_ONE)),
+        "length": ("is not a text, so its length", "a text field"),
+        "count": ("does not take several choices, so their number", "a field of several choices"),
+    }[rule.of]
+    message = f"{declared.label} {said} cannot have a range."
+    reader.report(message, f"Choose {remedy}.", place_of_target(rule, target))
+    return None
+
+
+def _bound(
+    bound: Bound | None, place: str, type_: ValueType, reader: FormulaReader
+) -> tree.Node | None:
+    if bound is None:
+        return None
+    if not bound.value:
+        end = place.partition(".")[0].replace("upper", "highest").replace("lower", "lowest")
+        said = f"The {end} value is not given."
+        remedy = f"Give the {end} value, or choose “no {end}”."
+        reader.report(said, remedy, place, unsaid=True)
+        return None
+    # A bound may be finer than the field, and is shown by the field's own unit.
+    own = NumberType(unit=type_.unit) if isinstance(type_, NumberType) else type_
+    plain = read_written(bound.value, own)
+    if plain is not None and not isinstance(plain, Fault):
+        return literal(plain)
+    return reader.read(bound.value, place, wanted=type(type_))
+
+
+def _wrong_way_round(low: tree.Node, high: tree.Node, rule: RangeRule) -> bool:
+    if not isinstance(low, _Literal) or not isinstance(high, _Literal):
+        return False
+    closed = rule.lower and rule.lower.inclusive and rule.upper and rule.upper.inclusive
+    a, b = low.value, high.value
+    return bool(a > b or (a == b and not closed))  # type: ignore[operator]
+
+
+def _bounds(rule: RangeRule) -> Iterator[tuple[str, Bound]]:
+    for end in _ENDS:
+        bound = getattr(rule, end)
+        if bound is not None:
+            yield end, bound
+
+
+def _formulas(rule: RangeRule) -> Iterator[FormulaSlot[RangeRule]]:
+    for end, bound in _bounds(rule):
+
+        def put(new: str, end: str = end, bound: Bound = bound) -> RangeRule:
+            return rule.model_copy(update={end: bound.model_copy(update={"value": new})})
+
+        yield FormulaSlot(bound.value, put, typed=True)
+
+
+def _ends_confused(rule: RangeRule) -> Iterator[Mutation]:
+    for end, bound in _bounds(rule):
+        words = "itself is refused" if bound.inclusive else "itself is let through"
+        turned = bound.model_copy(update={"inclusive": not bound.inclusive})
+        yield Mutation("bound", f"the {end} bound {words}", rule.model_copy(update={end: turned}))
+
+
+def _placeholders(rule: RangeRule) -> tuple[Placeholder, ...]:
+    lowest = Placeholder("lowest", "the lower bound", lambda check: _held(check)[0], _shown_as)
+    highest = Placeholder("highest", "the upper bound", lambda check: _held(check)[1], _shown_as)
+    ends = ((rule.lower, lowest), (rule.upper, highest))
+    return tuple(placeholder for bound, placeholder in ends if bound is not None)
+
+
+def _held(check: Check) -> tuple[tree.Node | None, tree.Node | None]:
+    """The lower and the upper bound that a range puts on its target."""
+    match check.must:
+        case tree.Membership(_, (tree.Interval(low, high),)):
+            return low, high
+        case tree.Comparison(">=" | ">", _, bound):
+            return bound, None
+        case tree.Comparison("<=" | "<", _, bound):
+            return None, bound
+        case _:
+            return None, None
+
+
+def _shown_as(rule: Any, target: ValueType) -> ValueType | None:
+    return target if rule.of == "value" else None
+
+
+KIND = CheckKind(
+    document=RangeRule,
+    formulas=_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=_ends_confused,
+    musts=of_each_target(_within),
+    judges_blanks=False,
+    marks=False,
+    hints=True,
+    second_entry=False,
+    other_records=False,
+    claims_key=False,
+    obligation=each_check(told_of_must),
+    told=told_of_must,
+    placeholders=_placeholders,
+    neighbour="values",
+)

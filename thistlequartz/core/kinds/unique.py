@@ -1,0 +1,41 @@
+"""Values that one record alone may hold."""
+
+from typing import Literal
+
+from thistlequartz.core.language import tree
+
+from .common import CheckBase
+from .formulas import FormulaReader
+from .kind import CheckKind, Must, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .targets import together
+from .words import each_check, told_of_must
+
+
+class UniqueRule(CheckBase):
+    """No other record of the form holds the same values in the targets, taken together."""
+
+    kind: Literal["unique"] = "unique"
+
+
+def _musts(rule: UniqueRule, reader: FormulaReader) -> list[Must]:
+    return together(rule, tree.Unique(rule.targets))
+
+
+KIND = CheckKind(
+    document=UniqueRule,
+    formulas=no_formulas,
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    musts=_musts,
+    judges_blanks=False,
+    marks=False,
+    hints=False,
+    second_entry=False,
+    other_records=True,
+    claims_key=True,
+    obligation=each_check(told_of_must),
+    told=told_of_must,
+    placeholders=no_placeholders,
+    neighbour="another_record",
+)

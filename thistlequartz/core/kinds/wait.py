@@ -1,0 +1,54 @@
+"""Fields that cannot be entered at the desk until something else is."""
+
+from typing import Literal
+
+from thistlequartz.core.documents import Formula, Line
+from thistlequartz.core.language import Segment, Vocabulary, condition_words, tree
+
+from .common import EffectBase
+from .formulas import FormulaReader
+from .kind import EffectKind, EffectSeen, as_it_is, formula_in, no_mutations, no_names
+from .lowered import Effect, Lowered
+from .words import of_all_targets
+
+
+class WaitRule(EffectBase):
+    """At the desk the targets cannot be entered until the condition is true."""
+
+    kind: Literal["wait"] = "wait"
+    until: Formula
+    message: Line = ""
+    """Why they wait; drafted from the condition where it is blank."""
+
+
+def _effect(rule: WaitRule, when: tree.Node | None, reader: FormulaReader) -> Effect:
+    return Effect(until=reader.condition(rule.until, "until"))
+
+
+_wait = of_all_targets(" waits until ", " wait until ")
+
+
+def _obligation(lowered: Lowered[WaitRule], vocabulary: Vocabulary) -> list[Segment]:
+    assert lowered.until is not None
+    return [*_wait(lowered, vocabulary), *condition_words(lowered.until, vocabulary)]
+
+
+def _in_effect(seen: EffectSeen) -> str:
+    return seen.waiting_for or f"{seen.targets} can be filled in."
+
+
+KIND = EffectKind(
+    document=WaitRule,
+    formulas=formula_in("until"),
+    names=no_names,
+    renamed=as_it_is,
+    mutations=no_mutations,
+    effect=_effect,
+    part="waiting",
+    decides="state",
+    told_out_of_play=False,
+    on_creation_only=False,
+    can_be_unconditional=True,
+    obligation=_obligation,
+    in_effect=_in_effect,
+)

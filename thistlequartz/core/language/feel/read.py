@@ -1,0 +1,106 @@
+"""Reading formula text into a tree."""
+
+from functools import cache, lru_cache
+from pathlib import Path
+
+from lark import Lark
+from lark.exceptions import (
+    UnexpectedCharacters,
+    UnexpectedEOF,
+    UnexpectedInput,
+    UnexpectedToken,
+    VisitError,
+)
+
+from thistlequartz.core.functions import FUNCTIONS
+from thistlequartz.core.language import tree
+from thistlequartz.core.language.problems import FormulaError, Position, Problem
+
+from .build import Builder, refusal
+from .scoping import scoped
+
+MAX_LENGTH = 10_000
+"""Characters in one formula."""
+MAX_DEPTH = 60
+"""Levels of parts within parts in one formula."""
+
+_NAMES = {
+    "NUMBER": "a number",
+    "STRING": "a text",
+    "NAME": "a field",
+    "AND": "“and”",
+    "OR": "“or”",
+    "IN": "“in”",
+    "COMPARATOR": "a comparison",
+    "LPAR": "“(”",
+    "RPAR": "“)”",
+    "RSQB": "“]”",
+    "COMMA": "“,”",
+    "$END": "the end",
+}
+FORMULAS_KEPT = 2_048
+
+
+@lru_cache(maxsize=FORMULAS_KEPT)
+def read_formula(text: str) -> tree.Node:
+    """The tree of `text`. Raises FormulaError with the line, the column and what was expected.
+
+    Trees never change, so those read last are kept: many rules of a form share a condition.
+    """
+    if len(text) > MAX_LENGTH:
+        raise refusal(
+            f"The formula has {len(text):,} characters.",
+            f"Shorten it to {MAX_LENGTH:,}, or split it into several rules.",
+        )
+    if not text.strip():
+        raise refusal("The formula is empty.", "Write a condition, such as: type_status = null")
+    try:
+        read = Builder().transform(_parser().parse(text))
+    except UnexpectedInput as error:
+        raise FormulaError([_describe(error)]) from None
+    except VisitError as error:
+        raise error.orig_exc from None
+    if tree.depth(read) > MAX_DEPTH:
+        raise refusal(
+            f"The formula has more than {MAX_DEPTH} levels of parts within parts.",
+            "Split it into several rules.",
+        )
+    return scoped(read)
+
+
+def _describe(error: UnexpectedInput) -> Problem:
+    at = Position(max(error.line, 1), max(error.column, 1))
+    if isinstance(error, UnexpectedCharacters):
+        if error.char == '"':
+            return Problem(
+                "This text has no closing quotation mark.", 'Close it with ".', position=at
+            )
+        return Problem(f"“{error.char}” has no meaning in a formula.", "Take it out.", position=at)
+    at_end = isinstance(error, UnexpectedEOF)
+    expected: set[str] = set(getattr(error, "accepts", ()) or getattr(error, "expected", ()) or ())
+    if isinstance(error, UnexpectedToken):
+        at_end = error.token.type == "$END"
+    found = "ends too early" if at_end else f"goes wrong at “{getattr(error, 'token', '')}”"
+    wanted = " or ".join(name for token, name in _NAMES.items() if token in expected)
+    return Problem(
+        f"The formula {found}.",
+        f"Expected here: {wanted}." if wanted else "Take it out, or complete what stands before.",
+        position=None if at_end else at,
+    )
+
+
+@cache
+def _parser() -> Lark:
+    grammar = (Path(__file__).parent / "grammar.lark").read_text(encoding="utf-8")
+    names = sorted(FUNCTIONS, key=len, reverse=True)
+    spelled = "|".join(name.replace(" ", r"\s+") for name in names)
+    functions = f"FUNCTION.5: /({spelled})(?=\\s*\\()/"
+    in_words = {
+        parameter.name
+        for one in FUNCTIONS.values()
+        for way in one.ways
+        for parameter in way
+        if " " in parameter.name
+    }
+    parameters = f"PARAMETER.4: /({'|'.join(sorted(in_words))})(?=\\s*:)/"
+    return Lark(f"{grammar}\n{functions}\n{parameters}\n", parser="lalr", propagate_positions=True)

@@ -1,0 +1,426 @@
+"""Type inference: what an expression gives, and what in it cannot work."""
+
+from thistlequartz.core.functions import FUNCTIONS, Parameter
+from thistlequartz.core.values import (
+    Choice,
+    ChoicesType,
+    ChoiceType,
+    Choosing,
+    DateTimeType,
+    DateType,
+    NumberType,
+    ReferenceType,
+    TextType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+
+from . import tree
+from .arithmetic_types import guess, result_type
+from .call_types import SHAPES, fits, matched, shape_words
+from .declared import Vocabulary
+from .feel.scoping import HOLDERS
+from .problems import Problem, nearest
+from .refusal import NotTranslated
+from .shapes import (
+    ORDERED,
+    TYPE_WORDS,
+    ContextType,
+    DaysType,
+    ExpressionType,
+    KnownType,
+    ListType,
+    MonthsType,
+    RangeType,
+    in_words,
+)
+
+Given = dict[str, ExpressionType]
+"""The types of the names that the expression gives itself."""
+
+_PROPERTIES: dict[type[KnownType], dict[str, ExpressionType]] = {
+    DateType: dict.fromkeys(("year", "month", "day", "weekday"), NumberType()),
+    TimeType: dict.fromkeys(("hour", "minute", "second"), NumberType()),
+    DaysType: dict.fromkeys(("days", "hours", "minutes", "seconds"), NumberType()),
+    MonthsType: dict.fromkeys(("years", "months"), NumberType()),
+}
+_COMPARABLE: list[set[type[KnownType]]] = [
+    {ChoiceType, TextType},
+    {ReferenceType, TextType},
+    {ChoicesType, ListType},
+]
+"""Types that may stand on the two sides of an equality though they differ."""
+CIRCUMSTANCES: dict[str, KnownType] = {
+    "event": ChoiceType((Choice("create", "new"), Choice("update", "changed"))),
+    "entry_point": ChoiceType(
+        tuple(Choice(one, one) for one in ("desk", "handheld", "link", "import", "service"))
+    ),
+    "role": TextType(),
+}
+_PROPERTIES[TimeType]["time offset"] = DaysType()
+_PROPERTIES[DateTimeType] = _PROPERTIES[DateType] | _PROPERTIES[TimeType]
+
+
+def check_types(
+    node: tree.Node, vocabulary: Vocabulary, *, wanted: type[ValueType] | None = YesNoType
+) -> tuple[Problem, ...]:
+    """Everything in `node` that cannot work, in reading order; it must give the type `wanted`."""
+    checker = _Checker(vocabulary)
+    given = checker.type_of(node, {})
+    if wanted and given and not isinstance(given, wanted) and not checker.problems:
+        checker.report(
+            node,
+            f"This gives {in_words(given)} where {_wanted_words(wanted)} is expected.",
+            _remedy_for(wanted),
+        )
+    return tuple(checker.problems)
+
+
+def type_of_formula(node: tree.Node, vocabulary: Vocabulary) -> ExpressionType:
+    """The type that `node` gives; None where that shows only when it is evaluated."""
+    return _Checker(vocabulary).type_of(node, {})
+
+
+def _wanted_words(type_: type[KnownType]) -> str:
+    return "a condition" if type_ is YesNoType else TYPE_WORDS[type_]
+
+
+def _remedy_for(type_: type[KnownType]) -> str:
+    if type_ is YesNoType:
+        return "Compare it with something, such as: … = 1"
+    return f"Use {TYPE_WORDS[type_]} here."
+
+
+class _Checker:
+    """Walks a tree once, giving types and collecting problems."""
+
+    def __init__(self, vocabulary: Vocabulary) -> None:
+        self.vocabulary = vocabulary
+        self.problems: list[Problem] = []
+
+    def report(self, node: tree.Node, message: str, remedy: str) -> None:
+        self.problems.append(Problem(message, remedy, position=node.at))
+
+    def type_of(self, node: tree.Node, given: Given) -> ExpressionType:
+        match node:
+            case tree.Boolean():
+                return YesNoType()
+            case tree.Number():
+                return NumberType()
+            case tree.Text():
+                return TextType()
+            case tree.Date() | tree.Today():
+                return DateType()
+            case tree.Time():
+                return TimeType()
+            case tree.DateTime():
+                return DateTimeType()
+            case tree.Duration(value):
+                return DaysType() if hasattr(value, "days") else MonthsType()
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+                return self._type_of_field(node, key)
+            case tree.Changed(key):
+                self._type_of_field(node, key)
+                return YesNoType()
+            case tree.Referred(subject, _, name):
+                return self._fields_referred_to(subject).get(name)
+            case tree.Named():
+                return YesNoType()
+            case tree.Now():
+                return DateTimeType()
+            case tree.Circumstance(name):
+                return CIRCUMSTANCES[name]
+            case tree.Variable(name):
+                return given.get(name)
+            case tree.Negate(operand):
+                return self._negated(operand, given)
+            case tree.Arithmetic():
+                return self._arithmetic(node, given)
+            case tree.Comparison() | tree.Membership() | tree.InstanceOf():
+                self._check_comparing(node, given)
+                return YesNoType()
+            case tree.Filled() | tree.EnteredTwice() | tree.Unique() | tree.NoOther():
+                return YesNoType()
+            case tree.AllAmong() | tree.ValueByAnswer():
+                return YesNoType()
+            case tree.MatchesFormat(value) | tree.MatchesPattern(value):
+                self._need(value, TextType, given)
+                return YesNoType()
+            case tree.And() | tree.Or() | tree.Not():
+                for part in tree.children(node):
+                    self._need(part, YesNoType, given)
+                return YesNoType()
+            case _:
+                return self._structure(node, given)
+
+    def _structure(self, node: tree.Node, given: Given) -> ExpressionType:
+        match node:
+            case tree.If(condition, then, otherwise):
+                self._need(condition, YesNoType, given)
+                types = (self.type_of(then, given), self.type_of(otherwise, given))
+                return _common(types)
+            case tree.For(iterations, body):
+                inside = self._iterations(iterations, given)
+                return ListType(self.type_of(body, inside | {"partial": ListType()}))
+            case tree.Quantified(_, iterations, condition):
+                self._need(condition, YesNoType, self._iterations(iterations, given))
+                return YesNoType()
+            case tree.ListOf(items):
+                return ListType(_common(tuple(self.type_of(item, given) for item in items)))
+            case tree.Context(entries):
+                known: Given = {}
+                for entry in entries:
+                    known[entry.key] = self.type_of(entry.value, given | known)
+                return ContextType(known)
+            case tree.Interval(low, high):
+                types = (self.type_of(low, given), self.type_of(high, given))
+                return RangeType(_common(types))
+            case tree.Filter():
+                return self._filter(node, given)
+            case tree.Path():
+                return self._path(node, given)
+            case tree.Call():
+                return self._call(node, given)
+            case tree.Null():
+                return None
+            case _:
+                raise NotTranslated("The type checker", type(node).__name__)
+
+    def _type_of_field(self, node: tree.Node, key: str) -> ExpressionType:
+        declared = self.vocabulary.get(key)
+        if declared and (isinstance(node, tree.Field) or not declared.condition):
+            return declared.type
+        if key in HOLDERS:
+            said = f"“{key}” is read with the key of a field."
+            self.report(node, said, f"Write it as {key}.key, such as {key}.amount.")
+            return None
+        near = nearest(key, self.vocabulary)
+        remedy = f"Did you mean “{near}”?" if near else "Use the key of a field of this form."
+        self.report(node, f"There is no field “{key}” in this form.", remedy)
+        return None
+
+    def _need(self, node: tree.Node, wanted: type[KnownType], given: Given) -> None:
+        found = self.type_of(node, given)
+        if found and not isinstance(found, wanted):
+            self.report(
+                node,
+                f"This is {in_words(found)} where {_wanted_words(wanted)} is expected.",
+                _remedy_for(wanted),
+            )
+
+    def _negated(self, operand: tree.Node, given: Given) -> ExpressionType:
+        found = self.type_of(operand, given)
+        if found and not isinstance(found, NumberType | DaysType | MonthsType):
+            self.report(operand, f"{_capital(found)} has no sign to turn.", "Use a number here.")
+            return None
+        return found
+
+    def _arithmetic(self, node: tree.Arithmetic, given: Given) -> ExpressionType:
+        left, right = self.type_of(node.left, given), self.type_of(node.right, given)
+        if left is None or right is None:
+            return guess(node.operator, left or right)
+        result = result_type(node.operator, left, right)
+        if result is None:
+            wrong = node.right if isinstance(left, NumberType) else node.left
+            found = right if isinstance(left, NumberType) else left
+            self.report(
+                wrong,
+                f"“{node.operator}” does not work between {in_words(left)} and {in_words(right)}.",
+                "Use a number here." if not isinstance(found, NumberType) else "Use numbers.",
+            )
+        return result
+
+    def _iterations(self, iterations: tuple[tree.Iteration, ...], given: Given) -> Given:
+        inside = dict(given)
+        for one in iterations:
+            if isinstance(one.items, tree.Counting):
+                self._need(one.items.first, NumberType, inside)
+                self._need(one.items.last, NumberType, inside)
+                inside[one.name] = NumberType()
+            else:
+                inside[one.name] = _item(self.type_of(one.items, inside))
+        return inside
+
+    def _filter(self, node: tree.Filter, given: Given) -> ExpressionType:
+        found = self.type_of(node.subject, given)
+        item = found if isinstance(found, RangeType) else _item(found)
+        by = self.type_of(node.condition, given | {"item": item})
+        if by and not isinstance(by, YesNoType | NumberType):
+            self.report(
+                node.condition,
+                f"A list is filtered by a condition or a position, not by {in_words(by)}.",
+                "Write a condition on item, such as: item > 1",
+            )
+        return item if isinstance(by, NumberType) else ListType(item)
+
+    def _path(self, node: tree.Path, given: Given) -> ExpressionType:
+        found = self.type_of(node.subject, given)
+        if found is None or isinstance(found, ListType | RangeType):
+            return None
+        if isinstance(found, ContextType):
+            known = found.entries
+        elif isinstance(found, ReferenceType):
+            known = self._fields_referred_to(node.subject)
+        else:
+            known = _PROPERTIES.get(type(found), {})
+        if node.name in known:
+            return known[node.name]
+        near = nearest(node.name, known)
+        remedy = f"Did you mean “{near}”?" if near else f"Known here: {', '.join(known) or 'none'}."
+        self.report(node, f"{_capital(found)} has no property “{node.name}”.", remedy)
+        return None
+
+    def _fields_referred_to(self, subject: tree.Node) -> Given:
+        match subject:
+            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+                fields = self.vocabulary[key].fields or {}
+                return {name: declared.type for name, declared in fields.items()}
+            case _:
+                return {}
+
+    def _call(self, node: tree.Call, given: Given) -> ExpressionType:
+        function = FUNCTIONS[node.function]
+        types = [self.type_of(argument, given) for argument in node.arguments]
+        if types and isinstance(types[0], ChoicesType):
+            for argument in node.arguments[1:]:
+                if isinstance(argument, tree.Text):
+                    self._check_choice(types[0], argument)
+        ways = [way_taken for way in function.ways if (way_taken := matched(way, node)) is not None]
+        best = min((self._misfits(way, types) for way in ways), key=len, default=[])
+        for position, parameter in best[:1]:
+            found = types[position]
+            assert found is not None
+            self.report(
+                node.arguments[position],
+                f"“{node.function}” takes {shape_words(parameter.shape)} as {parameter.name},"
+                f" not {in_words(found)}.",
+                f"Use {shape_words(parameter.shape)} here.",
+            )
+        if function.result == "same":
+            first = types[0] if types else None
+            return first.item if isinstance(first, ListType) else first
+        if function.result == "list":
+            return types[0] if types and isinstance(types[0], ListType) else ListType()
+        return SHAPES.get(function.result)
+
+    def _misfits(
+        self, parameters: list[Parameter], types: list[ExpressionType]
+    ) -> list[tuple[int, Parameter]]:
+        return [
+            (position, parameter)
+            for position, (parameter, found) in enumerate(zip(parameters, types, strict=True))
+            if found is not None and not fits(parameter.shape, found)
+        ]
+
+    def _check_comparing(self, node: tree.Node, given: Given) -> None:
+        match node:
+            case tree.Comparison(sign, left, right):
+                self._compare(node, sign, (left, right), given)
+            case tree.Membership(value, tests):
+                for test in tests:
+                    self._check_test(value, test, given)
+            case tree.InstanceOf(subject):
+                self.type_of(subject, given)
+
+    def _compare(
+        self,
+        node: tree.Node,
+        sign: tree.ComparisonOperator,
+        sides: tuple[tree.Node, tree.Node],
+        given: Given,
+    ) -> None:
+        left, right = (self.type_of(side, given) for side in sides)
+        if sign not in ("=", "!="):
+            blank = any(isinstance(side, tree.Null) for side in sides)
+            for found in (left, right):
+                if blank or (found and not isinstance(found, ORDERED)):
+                    what = "Blank" if blank or found is None else _capital(found)
+                    self.report(
+                        node,
+                        f"{what} has no order.",
+                        "Compare it with = or != instead of an order.",
+                    )
+                    return
+        self._check_same(sides[0], left, sides[1], right)
+
+    def _check_test(self, value: tree.Node, test: tree.Node, given: Given) -> None:
+        match test:
+            case tree.Interval(low, high):
+                self._compare(low, ">=", (value, low), given)
+                self._compare(high, "<=", (value, high), given)
+            case tree.UnaryTest(sign, operand):
+                self._compare(test, sign, (value, operand), given)
+            case tree.ListOf(items):
+                for item in items:
+                    self._check_test(value, item, given)
+            case _:
+                found = self.type_of(test, given)
+                if isinstance(found, ChoicesType):
+                    self._check_same(value, self.type_of(value, given), test, _item(found))
+                elif not isinstance(found, ListType | RangeType):
+                    self._check_same(value, self.type_of(value, given), test, found)
+
+    def _check_same(
+        self,
+        left: tree.Node,
+        left_type: ExpressionType,
+        right: tree.Node,
+        right_type: ExpressionType,
+    ) -> None:
+        for type_, other in ((left_type, right), (right_type, left)):
+            if isinstance(type_, ChoiceType) and isinstance(other, tree.Text):
+                self._check_choice(type_, other)
+                return
+        if left_type is None or right_type is None or type(left_type) is type(right_type):
+            return
+        kinds = {type(left_type), type(right_type)}
+        if kinds in _COMPARABLE:
+            return
+        if ChoicesType in kinds and kinds & {ChoiceType, TextType}:
+            self._suggest_includes(left, right, right_type)
+            return
+        remedy = "Compare values of the same type."
+        if isinstance(left_type, DateType) and isinstance(right, tree.Text):
+            remedy = 'Write the date as date("2026-06-11").'
+        if isinstance(left_type, ListType):
+            remedy = "To ask whether a list contains a value, use: list contains(…, …)"
+        said = f"{_capital(left_type)} is compared with {in_words(right_type)}."
+        self.report(right, said, remedy)
+
+    def _suggest_includes(
+        self, left: tree.Node, right: tree.Node, right_type: ExpressionType
+    ) -> None:
+        several, one = (right, left) if isinstance(right_type, ChoicesType) else (left, right)
+        code = one.value if isinstance(one, tree.Text) else "…"
+        key = several.key if isinstance(several, tree.Field) else "…"
+        said = (
+            "Several choices are compared with a single one, which fails as soon as two are ticked."
+        )
+        self.report(right, said, f'Use “includes”: "{code}" in {key}')
+
+    def _check_choice(self, type_: Choosing, text: tree.Text) -> None:
+        codes = [choice.code for choice in type_.choices]
+        if text.value in codes:
+            return
+        near = nearest(text.value, codes)
+        remedy = f"Did you mean “{near}”?" if near else f"Use one of: {', '.join(codes[:8])}."
+        self.report(text, f"There is no choice “{text.value}”.", remedy)
+
+
+def _capital(type_: KnownType) -> str:
+    return in_words(type_).capitalize()
+
+
+def _item(found: ExpressionType) -> ExpressionType:
+    """What a list of the type holds; a single value stands for a list of itself."""
+    if isinstance(found, ListType | RangeType):
+        return found.item
+    return ChoiceType(found.choices) if isinstance(found, ChoicesType) else found
+
+
+def _common(types: tuple[ExpressionType, ...]) -> ExpressionType:
+    """The type that all share, where they share one; blanks do not count."""
+    known = [type_ for type_ in types if type_ is not None]
+    same = known and all(type(type_) is type(known[0]) for type_ in known)
+    return known[0] if same else None

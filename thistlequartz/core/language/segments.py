@@ -1,0 +1,44 @@
+"""The runs of a sentence, each known for what it is, and how they are joined."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+SegmentKind = Literal["word", "field", "value"]
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """A run of a sentence: plain words, the label of a field (with its key), or a value."""
+
+    kind: SegmentKind
+    text: str
+    key: str | None = None
+
+
+Words = list[Segment]
+
+
+def plain(segments: Iterable[Segment]) -> str:
+    """The sentence as plain text."""
+    return "".join(segment.text for segment in segments)
+
+
+def word(text: str) -> Segment:
+    """A run of plain words."""
+    return Segment("word", text)
+
+
+def enumerate_words(parts: Sequence[Words], joining: str) -> Words:
+    """“A, B and C”, with the word that joins the last two."""
+    out: Words = []
+    for position, part in enumerate(parts):
+        if position:
+            out.append(word(f" {joining} " if position == len(parts) - 1 else ", "))
+        out.extend(part)
+    return out
+
+
+def in_a_row(parts: Sequence[Words]) -> Words:
+    """“A; B; C”."""
+    return [one for part in parts for one in (word("; "), *part)][1:]

@@ -1,0 +1,174 @@
+"""What the formulas of a form may say: its fields, the fields they refer to, named conditions."""
+
+from collections.abc import Mapping
+
+from thistlequartz.core.kinds import Language
+from thistlequartz.core.kinds.form_language import MAX_WHOLE_DEPTH, unusable_conditions
+from thistlequartz.core.language import (
+    Declared,
+    FormulaError,
+    Problem,
+    Vocabulary,
+    check_types,
+    read_formula,
+    tree,
+)
+from thistlequartz.core.language.resolution import resolved
+from thistlequartz.core.values import (
+    PLAIN,
+    Choice,
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    ReadingSettings,
+    ReferenceType,
+    TextType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+
+from .document import Form, NamedCondition
+from .fields import (
+    ChoiceField,
+    ChoicesField,
+    DateField,
+    DateTimeField,
+    DecimalField,
+    Field,
+    ReferenceField,
+    TextField,
+    TimeField,
+    WholeNumberField,
+    YesNoField,
+)
+
+NAMING_TEXTS = 2
+"""Short texts of a form that people know its records by."""
+
+
+def language_of(form: Form, forms: Mapping[str, Form] | None = None) -> Language:
+    """The language of `form`; `forms` are those that its references may point to, by key."""
+    fields = vocabulary_of(form, forms)
+    vocabulary = dict(fields)
+    for named in form.conditions:
+        vocabulary[named.key] = Declared(named.name, YesNoType(), condition=True)
+    reader = _ConditionReader(form.conditions, vocabulary)
+    for named in form.conditions:
+        reader.read(named.key, ())
+    places = {key: place for place, key in enumerate(fields)}
+    return Language(fields, vocabulary, reader.trees, places, reader.problems)
+
+
+def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabulary:
+    """The fields of `form` by key, with label and type."""
+
+    def referred(field: Field) -> Vocabulary | None:
+        if not isinstance(field, ReferenceField) or not forms or field.form not in forms:
+            return None
+        return vocabulary_of(forms[field.form])
+
+    short = [one.key for one in form.fields if isinstance(one, TextField) and not one.long]
+    return {
+        field.key: Declared(
+            field.label,
+            type_of(field, form.zone),
+            reading_settings_of(field),
+            referred(field),
+            names_record=field.key in short[:NAMING_TEXTS],
+        )
+        for field in form.fields
+    }
+
+
+def record_title(fields: Vocabulary, values: Mapping[str, object]) -> str:
+    """What people know a record by: the form's first two short texts, where they are filled in."""
+    naming = [key for key, one in fields.items() if one.names_record]
+    return " · ".join(str(values[key]) for key in naming if values.get(key))
+
+
+def type_of(field: Field, zone: str = "UTC") -> ValueType:
+    """The type of the values that `field` holds; `zone` is its form's."""
+    match field:
+        case TextField():
+            return TextType()
+        case WholeNumberField():
+            return NumberType(0, field.unit, field.unit_first, field.grouped)
+        case DecimalField():
+            return NumberType(field.scale, field.unit, field.unit_first, field.grouped)
+        case DateField():
+            return DateType()
+        case TimeField():
+            return TimeType()
+        case DateTimeField():
+            return DateTimeType(zone)
+        case YesNoField():
+            return YesNoType()
+        case ChoiceField():
+            return ChoiceType(_choices(field))
+        case ChoicesField():
+            return ChoicesType(_choices(field))
+        case ReferenceField():
+            return ReferenceType(field.form)
+
+
+def _choices(field: ChoiceField | ChoicesField) -> tuple[Choice, ...]:
+    return tuple(Choice(one.code, one.label) for one in field.choices)
+
+
+def reading_settings_of(field: Field) -> ReadingSettings:
+    """How entries of `field` are read and normalised."""
+    match field:
+        case TextField():
+            return ReadingSettings(
+                trim=field.trim, collapse=field.collapse, letter_case=field.letter_case
+            )
+        case WholeNumberField() | DecimalField():
+            return ReadingSettings(decimal_mark=field.decimal_mark)
+        case DateField() | DateTimeField():
+            return ReadingSettings(date_order=field.date_order)
+        case _:
+            return PLAIN
+
+
+class _ConditionReader:
+    """Reads named conditions, each after those it calls; circles are problems."""
+
+    def __init__(self, conditions: tuple[NamedCondition, ...], vocabulary: Vocabulary) -> None:
+        self.written = {named.key: named for named in conditions}
+        self.vocabulary = vocabulary
+        self.trees: dict[str, tree.Node] = {}
+        self.problems: dict[str, tuple[Problem, ...]] = {}
+
+    def read(self, key: str, calling: tuple[str, ...]) -> None:
+        if key in self.trees or key in self.problems:
+            return
+        if key in calling:
+            circle = " → ".join([*calling[calling.index(key) :], key])
+            self._fail(key, f"This condition calls itself: {circle}.", "Cut the circle.")
+            return
+        try:
+            node = read_formula(self.written[key].condition)
+        except FormulaError as error:
+            self.problems[key] = tuple(one.inside(f"conditions.{key}") for one in error.problems)
+            return
+        for called in sorted(tree.fields_read(node) & self.written.keys()):
+            self.read(called, (*calling, key))
+        found = (*check_types(node, self.vocabulary), *self.unusable(node))
+        if not found and key not in self.problems:
+            whole = resolved(node, self.vocabulary, self.trees)
+            if tree.depth(whole) > MAX_WHOLE_DEPTH:
+                said = f"With what it calls, this has over {MAX_WHOLE_DEPTH} levels of parts."
+                self._fail(key, said, "Split it into several conditions.")
+            else:
+                self.trees[key] = whole
+        elif found:
+            self.problems[key] = tuple(one.inside(f"conditions.{key}") for one in found)
+
+    def _fail(self, key: str, said: str, remedy: str) -> None:
+        self.problems[key] = (Problem(said, remedy, f"conditions.{key}"),)
+
+    def unusable(self, node: tree.Node) -> tuple[Problem, ...]:
+        return unusable_conditions(node, self.written.keys() - self.trees.keys(), self.vocabulary)

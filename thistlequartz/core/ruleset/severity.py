@@ -1,0 +1,50 @@
+"""How hard rules speak, and what they promise of the fields they are about."""
+
+from collections.abc import Iterable
+from typing import Literal, cast
+
+from thistlequartz.core.documents import Moment, Severity
+from thistlequartz.core.kinds import CHECK_KINDS, CheckRule, Rule
+
+SEVERITIES: tuple[Severity, ...] = ("off", "note", "warn", "block")
+"""From the mildest to the hardest."""
+
+
+def hardest(severities: Iterable[Severity]) -> Severity:
+    """The hardest of some severities; `off` of none."""
+    return max(severities, key=SEVERITIES.index, default="off")
+
+
+def severity_of(rule: Rule, moment: Moment) -> Severity:
+    """How hard `rule` speaks at `moment`; effects never do.
+
+    A rule that holds lets a record be saved, with a warning, and blocks it on submitting. To submit
+    is to save as well, so that what a rule says on saving counts there, too.
+    """
+    if rule.kind not in CHECK_KINDS:
+        return "off"
+    rule = cast("CheckRule", rule)
+    if rule.hold and moment != "entry":
+        return "warn" if moment == "save" else "block"
+    own = rule.severity.at(moment)
+    return hardest((own, rule.severity.save)) if moment == "submit" else own
+
+
+def asks_to_be_filled(rule: Rule) -> bool:
+    """Whether `rule` asks for its targets to be filled, and so marks them."""
+    return rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].marks
+
+
+def marks_of(rules: Iterable[Rule]) -> dict[str, Literal["demanded", "expected"]]:
+    """What the rules that are switched on promise of each field, always or under a condition."""
+    marks: dict[str, Literal["demanded", "expected"]] = {}
+    for rule in rules:
+        if not rule.on or not asks_to_be_filled(rule):
+            continue
+        severities = {severity_of(rule, "save"), severity_of(rule, "submit")}
+        for key in rule.targets:
+            if "block" in severities:
+                marks[key] = "demanded"
+            elif severities != {"off"}:
+                marks.setdefault(key, "expected")
+    return marks

@@ -1,0 +1,1 @@
+"""Judging, as screens and services ask for it: no models, and below every app that asks."""

@@ -1,0 +1,102 @@
+"""Judging values by a compiled form, as the screens ask."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from django.utils import timezone
+
+from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.language import nearest
+from thistlequartz.core.ruleset import MOMENTS, Event, Moment
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .shapes import Reasons, TrialBody, Verdicts, verdict_view
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """A record as it is sent, and what it is judged against."""
+
+    values: Mapping[str, object]
+    role: str
+    lookup: Lookup
+    event: Event = "create"
+    stored: Mapping[str, object] | None = None
+    held: bool = False
+    touched: tuple[str, ...] = ()
+    reasons: Mapping[str, Waiver] = field(default_factory=dict)
+    applied: tuple[str, ...] = ()
+
+    @classmethod
+    def of(cls, body: TrialBody, role: str, lookup: Lookup) -> "Trial":
+        """What a screen sends, where nothing is stored yet."""
+        return cls(
+            values=body.values,
+            role=role,
+            lookup=lookup,
+            event=body.event,
+            touched=tuple(body.touched),
+            reasons=waivers(body.reasons),
+            applied=tuple(body.proposals_applied),
+        )
+
+
+def waivers(reasons: Reasons) -> dict[str, Waiver]:
+    """Reasons as the core takes them."""
+    return {rule: Waiver(given.text, given.basis) for rule, given in reasons.items()}
+
+
+def verdicts_of(
+    compiled: CompiledForm, trial: Trial, moments: tuple[Moment, ...]
+) -> dict[Moment, Verdict]:
+    """The verdicts of some moments, now, at the desk."""
+    now = timezone.now()
+    return compiled.judge_moments(
+        trial.values,
+        moments=moments,
+        today=compiled.today_at(now),
+        now=now,
+        event=trial.event,
+        role=trial.role,
+        stored=trial.stored,
+        touched=trial.touched,
+        reasons=trial.reasons,
+        proposals_applied=trial.applied,
+        held=trial.held,
+        lookup=trial.lookup,
+    )
+
+
+def judge_all(compiled: CompiledForm, trial: Trial) -> Verdicts:
+    """The verdicts of the three moments. Unknown fields are refused."""
+    refuse_unknown(compiled, trial.values)
+    verdicts = verdicts_of(compiled, trial, MOMENTS)
+    fields = compiled.fields
+    return Verdicts(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
+
+
+def shown_judgement(judged: Judged, compiled: CompiledForm) -> Verdicts:
+    """The verdicts of the three moments on a record that was judged."""
+    fields = compiled.fields
+    return Verdicts(**{moment: verdict_view(judged.verdict(moment), fields) for moment in MOMENTS})
+
+
+def refuse_unknown(compiled: CompiledForm, values: Mapping[str, object]) -> None:
+    """Raise a Refusal (422) that names every field the form does not know."""
+    known = compiled.entries
+    errors = []
+    for key in values:
+        if key not in known:
+            near = nearest(key, known)
+            remedy = f"Did you mean “{near}”?" if near else "Take it out."
+            message = f"There is no field “{key[:60]}” in this form."
+            errors.append(ProblemItem(place=f"values.{key[:60]}", message=message, remedy=remedy))
+    if errors:
+        raise Refusal(
+            422,
+            "unknown-fields",
+            "Some of these fields are not in the form.",
+            "Take them out or correct their names; nothing has been stored.",
+            errors,
+        )

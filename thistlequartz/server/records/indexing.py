@@ -1,0 +1,126 @@
+"""The values of records as indexed rows, so that questions about other records are asked there."""
+
+from collections.abc import Iterator, Mapping
+
+from django.db.models import Q, QuerySet
+
+from thistlequartz.core.engines.rows import AllOf, AnyOf, Filled, Holds, OneOf, Where
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.values import ChoicesType, Value, is_cut, order_key, read_value
+from thistlequartz.server.forms.models import DraftForm
+
+from .models import IndexedField, IndexedValue, Record
+
+ROWS_AT_ONCE = 2_000
+
+
+def indexed_types(form: CompiledForm) -> dict[str, str]:
+    """The fields of a form that are indexed, with their types: all but long texts and fields of
+    several choices.
+    """
+    long = {field.key for field in form.form.fields if field.type == "text" and field.long}
+    return {
+        key: type_named(form.fields, key)
+        for key, declared in form.fields.items()
+        if key not in long and not isinstance(declared.type, ChoicesType)
+    }
+
+
+def type_named(fields: Vocabulary, key: str) -> str:
+    """How a field is read, by one name."""
+    return type(fields[key].type).__name__
+
+
+def index_record(record: Record, form: CompiledForm, values: Mapping[str, Value]) -> None:
+    """Keep the rows of one record that has been stored, as far as they have changed."""
+    wanted = {key: order_key(values.get(key)) for key in indexed_types(form)}
+    held = dict(record.indexed_values.values_list("field", "value"))
+    gone = [key for key, value in held.items() if wanted.get(key) != value]
+    if gone:
+        record.indexed_values.filter(field__in=gone).delete()
+    IndexedValue.objects.bulk_create(
+        IndexedValue(record=record, form_id=record.form_id, field=key, value=value)
+        for key, value in wanted.items()
+        if value is not None and held.get(key) != value
+    )
+
+
+def index_form(draft: DraftForm, form: CompiledForm) -> int:
+    """Index the fields that are not yet, or are read otherwise now; how many fields that were."""
+    wanted = indexed_types(form)
+    held = dict(draft.indexed_fields.values_list("key", "type"))
+    gone = [key for key, type_ in held.items() if wanted.get(key) != type_]
+    if gone:
+        draft.indexed_fields.filter(key__in=gone).delete()
+        IndexedValue.objects.filter(form=draft, field__in=gone).delete()
+    new = [key for key, type_ in wanted.items() if held.get(key) != type_]
+    if not new:
+        return 0
+    rows: list[IndexedValue] = []
+    for row in _rows_of_all(draft, form.fields, new):
+        rows.append(row)
+        if len(rows) == ROWS_AT_ONCE:
+            IndexedValue.objects.bulk_create(rows)
+            rows.clear()
+    IndexedValue.objects.bulk_create(rows)
+    IndexedField.objects.bulk_create(
+        IndexedField(form=draft, key=key, type=wanted[key]) for key in new
+    )
+    return len(new)
+
+
+def _rows_of_all(draft: DraftForm, fields: Vocabulary, keys: list[str]) -> Iterator[IndexedValue]:
+    records = draft.records.order_by("pk").values_list("pk", "values")
+    for record, values in records.iterator(ROWS_AT_ONCE):
+        for key in keys:
+            declared = fields[key]
+            read = read_value(values.get(key), declared.type, declared.settings.as_stored())
+            value = order_key(read)
+            if value is not None:
+                yield IndexedValue(record_id=record, form=draft, field=key, value=value)
+
+
+def records_where(form: int, where: Where) -> Q:
+    """What `where` says of the records of a form (by its primary key), as a condition on them."""
+    match where:
+        case AllOf(parts):
+            found = Q()
+            for part in parts:
+                found &= records_where(form, part)
+            return found
+        case AnyOf(parts):
+            found = Q(pk__in=[])
+            for part in parts:
+                found |= records_where(form, part)
+            return found
+        case Filled(key, filled):
+            there = Q(pk__in=_records(form, key))
+            return there if filled else ~there
+        case OneOf(key, values):
+            return Q(pk__in=_records(form, key, value__in=sorted(map(_key, values))))
+        case Holds(key, relation, value):
+            return Q(pk__in=_records(form, key, **_range(relation, _key(value))))
+
+
+def _records(form: int, key: str, **value: object) -> QuerySet[IndexedValue, int]:
+    return IndexedValue.objects.filter(form=form, field=key, **value).values("record")  # type: ignore[return-value]
+
+
+def _key(value: object) -> str:
+    key = order_key(value)
+    assert key is not None
+    return key
+
+
+def _range(relation: str, key: str) -> dict[str, str]:
+    """What a row holds; all values of one type begin with the same letter."""
+    match relation:
+        case "=":
+            return {"value": key}
+        case "<" | "<=":
+            end = "value__lt" if relation == "<" and not is_cut(key) else "value__lte"
+            return {"value__gte": key[0], end: key}
+        case _:
+            begin = "value__gt" if relation == ">" and not is_cut(key) else "value__gte"
+            return {begin: key, "value__lt": chr(ord(key[0]) + 1)}

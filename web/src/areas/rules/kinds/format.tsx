@@ -1,0 +1,97 @@
+// A named format, or a pattern of one's own with its meaning in plain words.
+import { useQuery } from "@tanstack/react-query";
+import { answer, client } from "../../../api/client";
+import { ChoicePart } from "../../../ui/choice-part";
+import type { RuleOf } from "../../form/rule";
+import { asItIs, type KindOf, type KindProps, said } from "./kind";
+
+type FormatRule = RuleOf<"format">;
+
+const PATTERN = "pattern";
+
+function Parts({ draft, rule, onChange }: KindProps<"format">) {
+  const put = (part: Partial<FormatRule>) => onChange({ ...draft, rule: { ...rule, ...part } });
+  const formats = useQuery({
+    queryKey: ["formats"],
+    queryFn: () => answer(client.GET("/api/formats")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const known = formats.data ?? [];
+  const chosen = known.find((one) => one.key === rule.format);
+  const own = rule.pattern !== null && rule.pattern !== undefined;
+  function choose(key: string) {
+    put({
+      format: key === PATTERN ? null : key,
+      pattern: key === PATTERN ? "" : null,
+      country: null,
+      described: "",
+    });
+  }
+  return (
+    <>
+      <ChoicePart
+        label="Format"
+        value={own ? PATTERN : (rule.format ?? "")}
+        placeholder="which format?"
+        groups={[
+          { options: [{ value: PATTERN, label: "a pattern of one’s own" }] },
+          {
+            label: "named formats",
+            options: known.map((one) => ({ value: one.key, label: one.label })),
+          },
+        ]}
+        onChoose={choose}
+      />
+      {chosen?.needs_country && (
+        <input
+          aria-label="Country of the format"
+          placeholder="GB"
+          className="line-input w-16 font-sans text-base uppercase"
+          maxLength={2}
+          value={rule.country ?? ""}
+          onChange={(event) => put({ country: event.target.value.toUpperCase() || null })}
+        />
+      )}
+      {own && (
+        <>
+          <input
+            aria-label="Pattern"
+            placeholder="[0-9]{10}"
+            spellCheck={false}
+            className="line-input w-56 font-mono text-base"
+            value={rule.pattern ?? ""}
+            onChange={(event) => put({ pattern: event.target.value })}
+          />
+          <span>that is</span>
+          <input
+            aria-label="The pattern in plain words"
+            placeholder="exactly ten digits"
+            className="line-input w-56 font-sans text-base"
+            value={rule.described}
+            onChange={(event) => put({ described: event.target.value })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+export const format: KindOf<"format"> = {
+  kind: "format",
+  heading: "what must be true",
+  together: "Formats",
+  ...said("format", "must be written as"),
+  shows: null,
+  order: "targets, verb",
+  checks: true,
+  needsCondition: false,
+  begins: () => ({
+    own: { format: null, country: null, pattern: null, described: "" },
+    clauses: {},
+  }),
+  retargeted: asItIs,
+  Before: null,
+  Parts,
+  Words: null,
+  quick: { words: "it is written as", fits: ["text"], next: true },
+};
