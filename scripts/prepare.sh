@@ -85,7 +85,8 @@ prepare_web() {
   {
     (cd "$ROOT" && "$PYTHON" -m thistlequartz.server.manage export_openapi_schema \
       --api thistlequartz.server.api.api --indent 1 --output web/src/api/openapi.json) &&
-      (cd "$ROOT/web" && npm run --silent types && npm run --silent build)
+      (cd "$ROOT/web" && npm run --silent types && npm run --silent build) &&
+      (cd "$ROOT" && "$PYTHON" -m whitenoise.compress --quiet web/dist)
   } >"$RUN/build.log" 2>&1 ||
     stop "Building the screens failed. The reason is in $RUN/build.log:
 $(tail -n 15 "$RUN/build.log")"

@@ -1,7 +1,9 @@
 """The service on a real MariaDB, with the demo's form, and a caller for each role."""
 
 import json
+import shutil
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -9,7 +11,8 @@ from django.conf import settings
 from django.core.management import call_command
 from django.test import Client
 
-from tests.private_server import private_mariadb
+from tests.private_server import private_folder, private_mariadb
+from tests.server.copies import Start, copies
 from thistlequartz.demo.names import NAMES, PASSWORD
 from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.releases import services as releases
@@ -32,6 +35,34 @@ def django_db_modify_db_settings() -> Iterator[None]:
 def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
     with django_db_blocker.unblock():
         call_command("load_demo", records=12)
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    with private_folder() as path:
+        yield path
+
+
+@pytest.fixture(scope="session")
+def once_started() -> Iterator[Path]:
+    """What a copy with the demo has left in its folder; copied, it starts in half the time."""
+    with private_folder() as path:
+        with copies() as begin:
+            begin(path)
+        yield path
+
+
+@pytest.fixture
+def lived_in(once_started: Path, folder: Path) -> Path:
+    """A folder of one's own from which the demo was served before."""
+    shutil.copytree(once_started, folder, dirs_exist_ok=True)
+    return folder
+
+
+@pytest.fixture
+def start() -> Iterator[Start]:
+    with copies() as begin:
+        yield begin
 
 
 @pytest.fixture(autouse=True)

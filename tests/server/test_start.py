@@ -3,64 +3,15 @@
 import http.client
 import json
 import os
+import re
 import signal
+import socket
 import subprocess
-import sys
-from collections.abc import Callable, Iterator
-from pathlib import Path
+import time
 from urllib.parse import urlsplit
 
-import pytest
-
-from tests.private_server import private_folder
-from thistlequartz.launch.database import is_running
-
-ROOT = Path(__file__).resolve().parents[2]
-Start = Callable[..., "subprocess.Popen[str]"]
-
-
-@pytest.fixture
-def folder() -> Iterator[Path]:
-    with private_folder() as path:
-        yield path
-
-
-@pytest.fixture
-def start() -> Iterator[Start]:
-    """Start a copy and wait until it is ready or has given up."""
-    started = []
-
-    def begin(folder: Path, *options: str) -> "subprocess.Popen[str]":
-        command = [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", str(folder)]
-        server = subprocess.Popen(
-            [*command, *options],
-            cwd=ROOT,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT,
-            text=True,
-        )
-        started.append(server)
-        server.said = ""
-        for line in server.stdout:
-            server.said += line
-            if line.startswith("Ctrl-C"):
-                break
-        return server
-
-    yield begin
-    for server in started:
-        server.terminate()
-        server.wait(60)
-
-
-def running(folder: Path) -> dict:
-    return json.loads((folder / "running.json").read_text())
-
-
-def status(address: str, path: str = "/api/session", **headers: str) -> int:
-    connection = http.client.HTTPConnection(urlsplit(address).netloc, timeout=10)
-    connection.request("GET", path, headers=headers)
-    return connection.getresponse().status
+from tests.server.copies import running, status
+from thistlequartz.launch.processes import Mark
 
 
 def test_two_copies_run_side_by_side_and_stop_cleanly(folder, start):
@@ -74,7 +25,7 @@ def test_two_copies_run_side_by_side_and_stop_cleanly(folder, start):
     mariadb = int((folder / "one" / "mariadb" / "mariadb.pid").read_text())
     first.terminate()
     assert first.wait(60) == 0
-    assert not is_running(mariadb)
+    assert Mark.of(mariadb) is None
     assert not (folder / "one" / "running.json").exists()
     log = (folder / "one" / "mariadb" / "mariadb.log").read_text()
     assert "Shutdown complete" in log
@@ -82,20 +33,18 @@ def test_two_copies_run_side_by_side_and_stop_cleanly(folder, start):
     assert second.poll() is None
 
 
-def test_a_second_copy_from_the_same_folder_is_told_where_the_first_is(folder, start):
-    start(folder, "--no-demo")
-    second = start(folder, "--no-demo")
-    assert second.wait(30) == 1
-    assert running(folder)["address"] in second.said
-    assert status(running(folder)["address"]) == 200
-
-
-def test_a_port_in_use_is_refused_by_number(folder, start):
-    start(folder / "one", "--no-demo")
-    port = str(urlsplit(running(folder / "one")["address"]).port)
-    second = start(folder / "two", "--no-demo", "--port", port)
-    assert second.wait(30) == 1
-    assert f"Port {port} is in use" in second.said
+def test_a_second_copy_is_told_where_the_first_is_and_a_port_in_use_by_number(lived_in, start):
+    start(lived_in, "--no-demo")
+    address = running(lived_in)["address"]
+    port = str(urlsplit(address).port)
+    for more, said in (
+        ([lived_in, "--no-demo"], address),
+        ([lived_in / "two", "--no-demo", "--port", port], f"Port {port} is in use"),
+    ):
+        second = start(*more)
+        assert second.wait(30) == 1
+        assert said in second.said
+    assert status(address) == 200
 
 
 def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(folder, start):
@@ -112,15 +61,69 @@ def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(folder, start)
     assert "set aside" in server.said
 
 
-def test_a_database_that_went_is_told_and_started_again(folder, start):
-    server = start(folder, "--no-demo")
-    address = running(folder)["address"]
-    signed_in = {"Cookie": "thistlequartz_session=somebody"}
-    assert status(address, **signed_in) == 200
-    mariadb = int((folder / "mariadb" / "mariadb.pid").read_text())
-    os.kill(mariadb, signal.SIGKILL)
-    assert status(address, **signed_in) == 503
-    told = iter(server.stdout)
-    assert any("The database stopped by itself" in line for line in told)
-    assert any("The database answers again." in line for line in told)
-    assert status(address, **signed_in) == 200
+def test_nothing_is_left_within_ten_seconds_even_of_what_is_stuck(lived_in, start):
+    server = start(lived_in, "--no-demo")
+    children = [Mark.read(kept) for kept in running(lived_in)["children"]]
+    assert len(children) == 4
+    for child in children:
+        os.kill(child.pid, signal.SIGSTOP)
+    asked = time.monotonic()
+    server.terminate()
+    server.wait(30)
+    assert time.monotonic() - asked < 10
+    assert not any(child.is_alive() for child in children)
+
+
+def test_a_copy_that_was_killed_leaves_nothing_that_lives_on(lived_in, start):
+    server = start(lived_in, "--no-demo")
+    children = [Mark.read(kept) for kept in running(lived_in)["children"]]
+    server.kill()
+    server.wait(10)
+    deadline = time.monotonic() + 20
+    while any(child.is_alive() for child in children) and time.monotonic() < deadline:
+        children[0].end(within=0.1, gently=0)
+    assert not any(child.is_alive() for child in children[1:])
+    assert status(running(lived_in)["address"]) is None
+    start(lived_in, "--no-demo")
+    assert status(running(lived_in)["address"]) == 200
+
+
+def test_what_was_left_is_ended_by_id_and_start_time_and_nothing_else(folder, start):
+    folder.mkdir(exist_ok=True)
+    with subprocess.Popen(["sleep", "300"]) as left, subprocess.Popen(["sleep", "300"]) as other:
+        mine, not_mine = Mark.of(left.pid).keep(), Mark.of(other.pid).keep()
+        not_mine["started"] -= 1  # the same id, given to another process since
+        kept = {"pid": 1, "address": "", "children": [mine, not_mine, {"pid": "?"}, None]}
+        (folder / "running.json").write_text(json.dumps(kept))
+        server = start(folder, "--no-demo")
+        assert left.wait(5) == -signal.SIGTERM
+        assert f"Process {left.pid}, left by a copy that was killed, is ended." in server.said
+        assert other.poll() is None
+        other.terminate()
+
+
+def test_slow_senders_keep_nobody_waiting_and_scripts_are_compressed_and_kept(lived_in, start):
+    start(lived_in, "--no-demo")
+    address = running(lived_in)["address"]
+    there = urlsplit(address)
+    headers = f"POST /api/session HTTP/1.1\r\nHost: {there.netloc}\r\n"
+    body = f"{headers}Content-Type: application/json\r\nContent-Length: 100\r\n\r\n{{"
+    slow = [socket.create_connection((there.hostname, there.port)) for _ in range(300)]
+    for number, one in enumerate(slow):
+        one.sendall((headers, body)[number % 2].encode())
+    assert [status(address) for _ in range(20)] == [200] * 20
+    for one in slow:
+        one.close()
+    caller = http.client.HTTPConnection(there.netloc, timeout=10)
+    caller.request("GET", "/")
+    page = caller.getresponse().read().decode()
+    assert "formula" not in page, "the formula editor comes when it is opened"
+    for name in re.findall(r'(?:src|href)="(/assets/[^"]+[.](?:js|css))"', page):
+        sizes = {}
+        for way in ("br", "gzip", "identity"):
+            caller.request("GET", name, headers={"Accept-Encoding": way})
+            answer = caller.getresponse()
+            sizes[way] = len(answer.read())
+            assert answer.headers.get("Content-Encoding", "identity") == way
+            assert "immutable" in answer.headers["Cache-Control"]
+        assert sizes["br"] < sizes["gzip"] < sizes["identity"] / 2

@@ -5,11 +5,15 @@ import hashlib
 import os
 import secrets
 import shutil
+import signal
 import socket
 import subprocess
+import sys
 import tempfile
 import time
 from pathlib import Path
+
+from .processes import started, stopped
 
 HOST = "127.0.0.1"
 USER = "thistlequartz"
@@ -21,27 +25,20 @@ SQL_MODE = (
 
 _LONGEST_SOCKET_PATH = 100
 _READY_WITHIN = 60
-_STOPPED_WITHIN = 60
+_STOPPED_WITHIN = 5
+_LOCKS_WAITED_FOR = 5
+"""Seconds."""
 
 
 class DatabaseTrouble(RuntimeError):
     """MariaDB could not be set up, started or stopped; the message says what to look at."""
 
 
-def free_port(wanted: int | None = None) -> int:
-    """A loopback port nobody listens on: `wanted` where it is free, else any.
-
-    With `wanted` of None any free port will do.
-    """
-    for port in (wanted, 0) if wanted else (0,):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind((HOST, port))
-            except OSError:
-                continue
-            return int(probe.getsockname()[1])
-    raise DatabaseTrouble("No free port was found on the loopback address.")
+def free_port() -> int:
+    """A loopback port nobody listens on."""
+    with socket.socket() as probe:
+        probe.bind((HOST, 0))
+        return int(probe.getsockname()[1])
 
 
 class PrivateMariaDB:
@@ -91,13 +88,16 @@ class PrivateMariaDB:
             self._install()
         self.port = free_port()
         with self.log.open("ab") as log:
-            # A session of its own: Ctrl-C reaches only us, and we stop it in good order.
-            self.process = subprocess.Popen(
-                self._command(), stdout=log, stderr=log, start_new_session=True
+            self.process = started(
+                self._command(), when_we_go="TERM", env=os.environ, stdout=log, stderr=log
             )
-        self._wait_until_ready()
-        if new:
-            self._create_account()
+        try:
+            self._wait_until_ready()
+            if new:
+                self._create_account()
+        except BaseException:
+            self.stop()
+            raise
 
     def _install(self) -> None:
         shutil.rmtree(self.data, ignore_errors=True)
@@ -137,6 +137,7 @@ class PrivateMariaDB:
             "--innodb-buffer-pool-size=64M",
             "--performance-schema=OFF",
             "--skip-log-bin",
+            f"--innodb-lock-wait-timeout={_LOCKS_WAITED_FOR}",
         ]
         if not self.durable:
             command += ["--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=OFF"]
@@ -151,7 +152,6 @@ class PrivateMariaDB:
             if self._client("SELECT 1").returncode == 0:
                 return
             time.sleep(0.05)
-        self.stop()
         raise DatabaseTrouble(f"MariaDB did not start. The reason is at the end of {self.log}.")
 
     def _client(self, statements: str) -> subprocess.CompletedProcess[str]:
@@ -183,13 +183,13 @@ class PrivateMariaDB:
         """Shut down cleanly, by the id of the process we started."""
         if self.process is None or not self.is_alive():
             return
-        self.process.terminate()
-        try:
-            self.process.wait(_STOPPED_WITHIN)
-        except subprocess.TimeoutExpired as error:
-            raise DatabaseTrouble(
-                f"MariaDB (process {self.process.pid}) is still shutting down; see {self.log}."
-            ) from error
+        stopped([self.process], within=_STOPPED_WITHIN)
+        if self.process.returncode == -signal.SIGKILL:
+            print(
+                f"MariaDB took longer than {_STOPPED_WITHIN} s to stop and was ended; it mends its"
+                " files by itself at the next start.",
+                file=sys.stderr,
+            )
         if self.socket.parent != self.folder:
             self.socket.unlink(missing_ok=True)
 
@@ -199,14 +199,3 @@ class PrivateMariaDB:
 
     def __exit__(self, *_: object) -> None:
         self.stop()
-
-
-def is_running(pid: int) -> bool:
-    """Whether a process with this id is there."""
-    try:
-        os.kill(pid, 0)
-    except ProcessLookupError:
-        return False
-    except PermissionError:
-        return True
-    return True

@@ -1,13 +1,14 @@
-"""`./start`: MariaDB, migrations, the demo, then gunicorn, until it is told to stop."""
+"""`./start`: MariaDB, migrations, the demo, then the service, until it is told to stop."""
 
 import argparse
 import contextlib
+import fcntl
 import http.client
-import json
 import os
 import secrets
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -17,20 +18,16 @@ from types import FrameType
 
 from thistlequartz.demo.names import NAMES, PASSWORD
 
-from .database import HOST, DatabaseTrouble, PrivateMariaDB, free_port, is_running
+from .database import HOST, DatabaseTrouble, PrivateMariaDB
+from .household import ROOT, THE_DATABASE, Household, Running, StartTrouble
 
-ROOT = Path(__file__).resolve().parents[2]
 USUAL_PORT = 8640
-WORKERS = 2
-THREADS = 4
 _READY_WITHIN = 30
 _LOOKED_AFTER_EVERY = 0.5
-_WORK_LOOKED_FOR_EVERY = 0.4
+_LEFT_ENDS_WITHIN = 10
 """Seconds."""
-
-
-class StartTrouble(RuntimeError):
-    """The product could not be started; the message says why and what to do."""
+_WAITING_AT_THE_DOOR = 512
+"""Connections that wait while no process takes them, as during a restart."""
 
 
 def main() -> int:
@@ -62,23 +59,29 @@ def _options() -> argparse.Namespace:
 
 
 @contextlib.contextmanager
-def _only_one_here(folder: Path) -> Iterator[Path]:
-    """Hold the folder for one running copy; refuse a second with the first one's address."""
+def _only_one_here(folder: Path) -> Iterator[Running]:
+    """Hold the folder for one running copy; refuse a second with the first one's address.
+
+    What a copy that was killed has left running is ended first.
+    """
     folder.mkdir(parents=True, exist_ok=True)
-    running = folder / "running.json"
-    if running.exists():
-        with contextlib.suppress(ValueError, KeyError):
-            there = json.loads(running.read_text())
-            if is_running(int(there["pid"])):
-                raise StartTrouble(
-                    f"It is running already from this folder: {there['address']}\n"
-                    f"Stop that one first (process {there['pid']}), or use --folder elsewhere."
-                )
-    running.write_text(json.dumps({"pid": os.getpid(), "address": "still starting"}))
-    try:
-        yield running
-    finally:
-        running.unlink(missing_ok=True)
+    running = Running(folder / "running.json")
+    with (folder / "running.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise StartTrouble(
+                f"It is running already from this folder: {running.address}\n"
+                f"Stop that one first (process {running.pid}), or use --folder elsewhere."
+            ) from None
+        for left in running.left():
+            print(f"Process {left.pid}, left by a copy that was killed, is ended.", flush=True)
+            left.end(_LEFT_ENDS_WITHIN)
+        running.keep([])
+        try:
+            yield running
+        finally:
+            running.forget()
 
 
 def _set_aside(folder: Path) -> None:
@@ -90,45 +93,45 @@ def _set_aside(folder: Path) -> None:
         print(f"The data that were here are set aside in {aside}")
 
 
-def _serve(folder: Path, options: argparse.Namespace, running: Path) -> None:
-    port = free_port(options.port or USUAL_PORT)
-    if options.port and port != options.port:
-        raise StartTrouble(f"Port {options.port} is in use: give another with --port, or none.")
-    signal.signal(signal.SIGTERM, _interrupt)
-    signal.signal(signal.SIGHUP, _interrupt)
-    with PrivateMariaDB(folder / "mariadb") as database:
+def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, _interrupt)
+    with _open_door(options.port) as door, PrivateMariaDB(folder / "mariadb") as database:
         environment = {
             **os.environ,
             **database.environment(),
             "THISTLEQUARTZ_SECRET": _secret(folder),
         }
+        assert database.process is not None
+        running.keep([(THE_DATABASE, database.process.pid)])
         prepare = [sys.executable, "-m", "thistlequartz.launch.migrate"]
         if not options.no_demo:
             prepare.append("--demo")
         if subprocess.run(prepare, env=environment, cwd=ROOT, check=False).returncode:
             raise StartTrouble("The database could not be brought up to date; see above.")
-        server = subprocess.Popen(
-            _gunicorn(port), env=environment, cwd=ROOT, start_new_session=True
-        )
-        worker = _worker(environment)
+        house = Household(database, environment, door.fileno(), running)
         try:
-            address = f"http://{HOST}:{port}/"
-            _wait_until_ready(server, port)
-            running.write_text(json.dumps({"pid": os.getpid(), "address": address}))
-            _announce(address, demo=not options.no_demo)
-            while server.poll() is None:
-                if not database.is_alive():
-                    print("The database stopped by itself and is started again.", flush=True)
-                    database.start()
-                    print("The database answers again.", flush=True)
-                if worker.poll() is not None:
-                    print("Background work stopped by itself and is started again.", flush=True)
-                    worker = _worker(environment)
+            house.begin()
+            port = door.getsockname()[1]
+            running.address = f"http://{HOST}:{port}/"
+            _wait_until_ready(house, port)
+            house.note()
+            _announce(running.address, demo=not options.no_demo)
+            while True:
+                house.look_after()
                 time.sleep(_LOOKED_AFTER_EVERY)
-            raise StartTrouble(f"The server stopped by itself (code {server.returncode}).")
         finally:
-            _stop(worker)
-            _stop(server)
+            for number in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
+                signal.signal(number, signal.SIG_IGN)
+            house.stop()
+
+
+def _open_door(wanted: int | None) -> socket.socket:
+    """The socket that all serving processes share; without a wish, the usual port or any free."""
+    for port in (wanted,) if wanted else (USUAL_PORT, 0):
+        with contextlib.suppress(OSError):
+            return socket.create_server((HOST, port), backlog=_WAITING_AT_THE_DOOR)
+    raise StartTrouble(f"Port {wanted} is in use: give another with --port, or none.")
 
 
 def _interrupt(_signal: int, _frame: FrameType | None) -> None:
@@ -143,34 +146,9 @@ def _secret(folder: Path) -> str:
     return kept.read_text()
 
 
-def _gunicorn(port: int) -> list[str]:
-    return [
-        sys.executable,
-        "-m",
-        "gunicorn",
-        "thistlequartz.server.wsgi:application",
-        f"--bind={HOST}:{port}",
-        f"--workers={WORKERS}",
-        f"--threads={THREADS}",
-        "--log-level=warning",
-        "--preload",
-        "--keep-alive=30",
-        "--no-control-socket",
-    ]
-
-
-def _worker(environment: dict[str, str]) -> "subprocess.Popen[bytes]":
-    """What does the background work."""
-    command = [sys.executable, "-m", "thistlequartz.server.manage", "db_worker"]
-    command += [f"--interval={_WORK_LOOKED_FOR_EVERY}", "--no-startup-delay"]
-    return subprocess.Popen(
-        [*command, "--verbosity=0"], env=environment, cwd=ROOT, start_new_session=True
-    )
-
-
-def _wait_until_ready(server: "subprocess.Popen[bytes]", port: int) -> None:
+def _wait_until_ready(house: Household, port: int) -> None:
     deadline = time.monotonic() + _READY_WITHIN
-    while time.monotonic() < deadline and server.poll() is None:
+    while time.monotonic() < deadline and house.serves():
         with contextlib.suppress(OSError):
             connection = http.client.HTTPConnection(HOST, port, timeout=5)
             connection.request("GET", "/api/session")
@@ -185,16 +163,6 @@ def _announce(address: str, *, demo: bool) -> None:
     if demo:
         print(f"Sign in as {', '.join(NAMES)}; the password of each is {PASSWORD}")
     print("Ctrl-C stops it.", flush=True)
-
-
-def _stop(server: "subprocess.Popen[bytes]") -> None:
-    if server.poll() is None:
-        server.terminate()
-        try:
-            server.wait(20)
-        except subprocess.TimeoutExpired:
-            server.kill()
-            server.wait()
 
 
 if __name__ == "__main__":

@@ -1,7 +1,7 @@
 """Refusals as RFC 9457 problem details: what is wrong, where, and how to mend it."""
 
 import json
-import logging
+import sys
 from collections.abc import Iterable, Mapping
 from typing import Any
 
@@ -16,9 +16,12 @@ from pydantic import BaseModel
 
 from thistlequartz.core.language import Problem
 
+from .outages import is_away, is_contention, outage
+
 MAX_ERRORS = 50
 """Errors told in one answer."""
-_LOG = logging.getLogger(__name__)
+TRY_AGAIN_AFTER = 2
+"""Seconds, as a refusal says it when the database is away."""
 
 
 class ProblemItem(BaseModel):
@@ -91,6 +94,43 @@ def respond(refusal: Refusal) -> HttpResponse:
         json.dumps(body, cls=DjangoJSONEncoder),
         status=refusal.status,
         content_type="application/problem+json",
+    )
+
+
+def unavailable(error: BaseException) -> HttpResponse:
+    """The answer while the database is away, or where somebody else was in the way for long."""
+    if is_contention(error):
+        refusal = Refusal(
+            503,
+            "busy",
+            "Others are changing the same just now.",
+            "Nothing of this was stored. Wait a moment, then try again.",
+        )
+    else:
+        outage.began(error)
+        refusal = Refusal(
+            503,
+            "no-database",
+            "The database does not answer just now.",
+            "Nothing of this was stored. Wait a moment, then try again.",
+        )
+    response = respond(refusal)
+    response["Retry-After"] = str(TRY_AGAIN_AFTER)
+    return response
+
+
+def failed(request: HttpRequest) -> HttpResponse:
+    """The answer where something failed that nobody foresaw; the log has it."""
+    error = sys.exc_info()[1]
+    if error is not None and (is_away(error) or is_contention(error)):
+        return unavailable(error)
+    return respond(
+        Refusal(
+            500,
+            "failed",
+            "Something failed here that should not.",
+            "Try again; if it fails again, tell whoever runs this. The log says more.",
+        )
     )
 
 
@@ -176,15 +216,9 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)
     def out_of_reach(request: HttpRequest, error: Exception) -> HttpResponse:
-        _LOG.error("The database did not answer %s: %s", request.path, error)
-        return respond(
-            Refusal(
-                503,
-                "no-database",
-                "The database does not answer just now.",
-                "Nothing of this was stored. Wait a moment, then try again.",
-            )
-        )
+        if not (is_away(error) or is_contention(error)):
+            raise error
+        return unavailable(error)
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

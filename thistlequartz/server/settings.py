@@ -1,6 +1,7 @@
 """Django's settings; what differs between places comes from THISTLEQUARTZ_* variables."""
 
 import os
+import secrets
 from pathlib import Path
 
 from csp.constants import NONE, SELF, UNSAFE_INLINE
@@ -8,7 +9,8 @@ from csp.constants import NONE, SELF, UNSAFE_INLINE
 ROOT = Path(__file__).resolve().parents[2]
 WEB = ROOT / "web" / "dist"
 
-SECRET_KEY = os.environ.get("THISTLEQUARTZ_SECRET", "for-commands-that-serve-nobody")
+SECRET_KEY = os.environ.get("THISTLEQUARTZ_SECRET") or secrets.token_urlsafe(50)
+"""Without one of its own, a command draws one that nobody knows; serving demands it."""
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("THISTLEQUARTZ_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 
@@ -116,6 +118,8 @@ USE_TZ = True
 
 WHITENOISE_ROOT = WEB
 WHITENOISE_INDEX_FILE = False
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
+"""What is named by its content is kept for as long as a browser likes."""
 STATIC_URL = "/static/"
 
 LOGGING = {
@@ -123,5 +127,10 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
+    "filters": {"not_again": {"()": "thistlequartz.server.outages.NotAgain"}},
+    "loggers": {
+        "django.request": {"level": "ERROR", "filters": ["not_again"]},
+        "axes": {"level": "ERROR"},
+        "waitress.queue": {"level": "ERROR"},
+    },
 }

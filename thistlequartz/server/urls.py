@@ -6,7 +6,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from .api import api
-from .problems import Refusal, respond
+from .problems import Refusal, failed, respond
 
 
 @ensure_csrf_cookie
@@ -33,6 +33,7 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
     )
 
 
+handler500 = failed
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^api/", unknown_address),

@@ -1,4 +1,4 @@
-"""What gunicorn serves."""
+"""What is served."""
 
 import os
 
@@ -6,6 +6,8 @@ from django.core.wsgi import get_wsgi_application
 from django.urls import get_resolver
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "thistlequartz.server.settings")
+if not os.environ.get("THISTLEQUARTZ_SECRET"):
+    raise SystemExit("Set THISTLEQUARTZ_SECRET to a long text that nobody else knows; then serve.")
 application = get_wsgi_application()
-# Read every address now, before the workers part, so that nobody's first call waits for it.
+# Read every address beforehand, so that nobody's first call waits for it.
 _ = get_resolver().url_patterns

@@ -34,6 +34,12 @@ class Job(models.Model):
     total = models.PositiveIntegerField(default=0)
     stamp = models.CharField(max_length=100, default="", blank=True)
     """The state of what it works on."""
+    runner = models.CharField(max_length=32, default="", blank=True)
+    """Who works on it: drawn anew each time it is taken up."""
+    beat_at = models.DateTimeField(null=True)
+    """When whoever works on it last showed that they do."""
+    attempts = models.PositiveSmallIntegerField(default=0)
+    """How often it has been taken up."""
     result = models.JSONField(null=True)
     trouble = models.TextField(default="", blank=True)
     created_at = models.DateTimeField(auto_now_add=True)

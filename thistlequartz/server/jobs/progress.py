@@ -16,7 +16,7 @@ One = TypeVar("One")
 
 
 class Stopped(Exception):
-    """Somebody wanted the job to stop."""
+    """Somebody wanted the job to stop, or has taken it up instead of us."""
 
 
 class Progress:
@@ -37,14 +37,15 @@ class Progress:
         if not now and time.monotonic() - self._told < TOLD_EVERY:
             return
         self._told = time.monotonic()
-        Job.objects.filter(pk=self._job.pk).update(done=done, total=total)
-        if Job.objects.filter(pk=self._job.pk, stop_wanted=True).exists():
+        mine = Job.objects.filter(pk=self._job.pk, runner=self._job.runner)
+        mine.update(done=done, total=total)
+        if not mine.filter(stop_wanted=False).exists():
             raise Stopped
 
 
 def finish(job: Job, state: str, result: Any = None, trouble: str = "") -> None:
-    """Keep how a job ended, and drop the oldest of its kind."""
-    Job.objects.filter(pk=job.pk).update(
+    """Keep how a job ended, unless somebody else has taken it up; drop the oldest of its kind."""
+    Job.objects.filter(pk=job.pk, runner=job.runner).update(
         state=state, result=result, trouble=trouble, ended_at=timezone.now()
     )
     old = Job.objects.filter(form=job.form_id, kind=job.kind).values_list("pk", flat=True)

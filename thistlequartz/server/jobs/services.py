@@ -1,26 +1,52 @@
 """Beginning jobs, and stopping them."""
 
+from datetime import timedelta
+
+from django.db import transaction
 from django.utils import timezone
 
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 
 from .models import UNDER_WAY, Job, JobState
-from .tasks import work
+from .tasks import ABANDONED, work
+
+LEASE = timedelta(seconds=12)
+"""A job of which nothing was heard for so long is nobody's."""
+MOST_ATTEMPTS = 3
 
 
 def begin(kind: str, draft: DraftForm, person: Person | None, stamp: str) -> Job:
     """A job of `kind` for `stamp`: the one that is under way, or a new one. One that is under way
     for something older is stopped.
     """
-    for job in Job.objects.filter(form=draft, kind=kind, state__in=UNDER_WAY):
-        if job.stamp == stamp and not job.stop_wanted:
-            return job
-        stop(job)
-    job = Job.objects.create(kind=kind, form=draft, person=person, stamp=stamp)
-    work.enqueue(job.pk)
+    take_up_abandoned()
+    with transaction.atomic():
+        # One after the other, so that several who ask at once get the same job.
+        DraftForm.objects.select_for_update().get(pk=draft.pk)
+        for job in Job.objects.filter(form=draft, kind=kind, state__in=UNDER_WAY):
+            if job.stamp == stamp and not job.stop_wanted:
+                return job
+            stop(job)
+        job = Job.objects.create(kind=kind, form=draft, person=person, stamp=stamp)
+        work.enqueue(job.pk)
     job.refresh_from_db()
     return job
+
+
+def take_up_abandoned() -> None:
+    """Have jobs whose worker is gone done again; after too many attempts they have failed."""
+    now = timezone.now()
+    for job in Job.objects.filter(state=JobState.RUNNING, beat_at__lt=now - LEASE):
+        with transaction.atomic():
+            # Only one of several who see it takes it up, and nobody if it was heard of meanwhile.
+            still = Job.objects.filter(pk=job.pk, runner=job.runner, beat_at=job.beat_at)
+            if job.stop_wanted:
+                still.update(state=JobState.STOPPED, ended_at=now)
+            elif job.attempts >= MOST_ATTEMPTS:
+                still.update(state=JobState.FAILED, ended_at=now, trouble=ABANDONED)
+            elif still.update(state=JobState.WAITING, runner="", beat_at=None):
+                work.enqueue(job.pk)
 
 
 def stop(job: Job) -> None:

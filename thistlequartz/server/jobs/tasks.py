@@ -1,9 +1,15 @@
 """The one task behind every job."""
 
 import logging
-from collections.abc import Callable
+import secrets
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import Any
 
+from django.db import DatabaseError, InterfaceError, OperationalError, connections
+from django.db.models import F
+from django.utils import timezone
 from django.utils.module_loading import import_string
 from django_tasks import task
 
@@ -15,6 +21,9 @@ KINDS = {
     "slips": "thistlequartz.server.bench.proving.hunt_slips",
 }
 """What does the work of each kind: a function of the job and its progress, to a result as JSON."""
+BEAT_EVERY = 3
+"""Seconds between two signs that a job is being worked on."""
+ABANDONED = "Whoever worked on this ended several times before it was done. Start it again later."
 _log = logging.getLogger(__name__)
 _TROUBLE = "This could not be finished. Start it again; if it fails again, tell whoever runs this."
 
@@ -22,14 +31,46 @@ _TROUBLE = "This could not be finished. Start it again; if it fails again, tell 
 @task()
 def work(pk: int) -> None:
     """Do the work of a job, unless it was stopped before it began."""
-    if not Job.objects.filter(pk=pk, state=JobState.WAITING).update(state=JobState.RUNNING):
+    mine = {
+        "runner": secrets.token_hex(8),
+        "beat_at": timezone.now(),
+        "attempts": F("attempts") + 1,
+    }
+    waiting = Job.objects.filter(pk=pk, state=JobState.WAITING)
+    if not waiting.update(state=JobState.RUNNING, **mine):
         return
     job = Job.objects.select_related("form").get(pk=pk)
     run: Callable[[Job, Progress], Any] = import_string(KINDS[job.kind])
     try:
-        finish(job, JobState.DONE, run(job, Progress(job)))
+        with _beating(job):
+            result = run(job, Progress(job))
+        finish(job, JobState.DONE, result)
     except Stopped:
         finish(job, JobState.STOPPED)
+    except (OperationalError, InterfaceError):
+        raise  # The database went: somebody takes the job up again when it is back.
     except Exception:
         _log.exception("A job failed: %s of %s", job.kind, job.form.key)
         finish(job, JobState.FAILED, trouble=_TROUBLE)
+
+
+@contextmanager
+def _beating(job: Job) -> Iterator[None]:
+    """Show every few seconds that the job is being worked on."""
+    ended = threading.Event()
+    beat = threading.Thread(target=_beat, args=(job, ended), daemon=True)
+    beat.start()
+    try:
+        yield
+    finally:
+        ended.set()
+        beat.join()
+
+
+def _beat(job: Job, ended: threading.Event) -> None:
+    while not ended.wait(BEAT_EVERY):
+        try:
+            Job.objects.filter(pk=job.pk, runner=job.runner).update(beat_at=timezone.now())
+        except DatabaseError:
+            connections.close_all()
+    connections.close_all()

@@ -1,0 +1,109 @@
+"""Copies of the product for tests, started as ./start starts them, and calls to them."""
+
+import http.client
+import json
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+from urllib.parse import urlsplit
+
+from thistlequartz.demo.names import PASSWORD
+from thistlequartz.launch.processes import Mark
+
+ROOT = Path(__file__).resolve().parents[2]
+Start = Callable[..., "subprocess.Popen[str]"]
+
+
+@contextmanager
+def copies() -> Iterator[Start]:
+    """Start copies and wait until each is ready or has given up; they end with the test."""
+    started = []
+
+    def begin(folder: Path, *options: str) -> "subprocess.Popen[str]":
+        command = [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", str(folder)]
+        server = subprocess.Popen(
+            [*command, *options],
+            cwd=ROOT,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+        )
+        started.append(server)
+        server.said = ""
+        for line in server.stdout:
+            server.said += line
+            if line.startswith("Ctrl-C"):
+                break
+        return server
+
+    try:
+        yield begin
+    finally:
+        for server in started:
+            server.terminate()
+            server.wait(60)
+
+
+def running(folder: Path) -> dict[str, Any]:
+    """What the file says of the copy that runs from a folder."""
+    return json.loads((folder / "running.json").read_text())
+
+
+def process(folder: Path, called: str) -> Mark:
+    """The process of a running copy that is called so."""
+    (kept,) = (one for one in running(folder)["children"] if one["is"] == called)
+    mark = Mark.read(kept)
+    assert mark is not None
+    return mark
+
+
+def status(address: str, path: str = "/api/session", **headers: str) -> int | None:
+    """The status of an answer; None where nobody answers."""
+    connection = http.client.HTTPConnection(urlsplit(address).netloc, timeout=10)
+    try:
+        connection.request("GET", path, headers=headers)
+        return connection.getresponse().status
+    except ConnectionError:
+        return None
+    finally:
+        connection.close()
+
+
+class Caller:
+    """Somebody who is signed in, and calls."""
+
+    def __init__(self, address: str, name: str = "steward") -> None:
+        self._at = urlsplit(address).netloc
+        self._cookies: dict[str, str] = {}
+        self._token = self.call("GET", "/api/session").body["token"]
+        signed_in = self.call("POST", "/api/session", {"name": name, "password": PASSWORD})
+        self._token = signed_in.body["token"]
+
+    def call(self, method: str, path: str, body: object = None) -> "Answer":
+        """The answer to one call, each over a connection of its own."""
+        connection = http.client.HTTPConnection(self._at, timeout=30)
+        cookies = "; ".join(f"{name}={value}" for name, value in self._cookies.items())
+        headers = {"Cookie": cookies, "Content-Type": "application/json"}
+        if method != "GET":
+            headers["X-CSRFToken"] = self._token
+        sent = None if body is None else json.dumps(body)
+        connection.request(method, path, body=sent, headers=headers)
+        answer = connection.getresponse()
+        text = answer.read()
+        for cookie in answer.headers.get_all("Set-Cookie", []):
+            name, _, rest = cookie.partition("=")
+            self._cookies[name] = rest.partition(";")[0]
+        connection.close()
+        return Answer(answer.status, dict(answer.headers), json.loads(text) if text else None)
+
+
+class Answer:
+    """What came back."""
+
+    def __init__(self, code: int, headers: dict[str, str], body: Any) -> None:
+        self.status = code
+        self.headers = headers
+        self.body = body

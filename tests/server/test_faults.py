@@ -1,0 +1,100 @@
+"""The database and the worker killed in the middle: nothing lost, nothing 500, all goes on."""
+
+import os
+import signal
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable
+
+from tests.server.copies import Caller, process, running
+
+FORM = "/api/forms/plant_accession"
+KILLS = 2
+SAVING_AT_ONCE = 4
+GOES_ON_WITHIN = 30
+"""Seconds."""
+
+
+def until(true: Callable[[], bool], within: float = GOES_ON_WITHIN) -> None:
+    deadline = time.monotonic() + within
+    while not true():
+        assert time.monotonic() < deadline, "it did not go on in time"
+        threading.Event().wait(0.1)
+
+
+def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start):
+    start(lived_in)
+    address = running(lived_in)["address"]
+    callers = [Caller(address) for _ in range(SAVING_AT_ONCE)]
+    stored, codes, done = set(), Counter(), threading.Event()
+
+    def save(caller: Caller, name: str) -> None:
+        count = 0
+        while not done.is_set():
+            count += 1
+            title = f"Fault {name} {count}"
+            body = {"values": {"accession_number": title}}
+            answer = caller.call("POST", f"{FORM}/records", body)
+            codes[answer.status] += 1
+            if answer.status == 201:
+                stored.add(answer.body["number"])
+            elif answer.status == 503:
+                assert answer.headers["Content-Type"] == "application/problem+json"
+                assert int(answer.headers["Retry-After"]) > 0
+
+    threads = [
+        threading.Thread(target=save, args=(caller, str(number)))
+        for number, caller in enumerate(callers)
+    ]
+    for thread in threads:
+        thread.start()
+    for _ in range(KILLS):
+        before = codes[201]
+        until(lambda before=before: codes[201] > before + 5)
+        os.kill(process(lived_in, "The database").pid, signal.SIGKILL)
+        until(lambda: codes[503] > 0)
+        seen = codes[201]
+        until(lambda seen=seen: codes[201] > seen + 5)
+    done.set()
+    for thread in threads:
+        thread.join()
+    print(dict(codes))
+    assert set(codes) == {201, 503}
+    for number in stored:
+        assert callers[0].call("GET", f"{FORM}/records/{number}").status == 200
+
+
+def test_a_job_whose_worker_was_killed_is_taken_up_again(lived_in, start):
+    start(lived_in)
+    caller = Caller(running(lived_in)["address"])
+    job = caller.call("POST", f"{FORM}/slips").body["job"]
+    at = f"/api/jobs/{job['id']}"
+    until(lambda: caller.call("GET", at).body["done"] > 0)
+    killed = process(lived_in, "Background work")
+    os.kill(killed.pid, signal.SIGKILL)
+    again = time.monotonic()
+    until(lambda: caller.call("GET", at).body["done"] == 0)
+    until(lambda: caller.call("GET", at).body["state"] in ("running", "done"))
+    print(f"taken up again after {time.monotonic() - again:.1f} s")
+    until(lambda: caller.call("GET", at).body["state"] == "done", within=90)
+    assert process(lived_in, "Background work") != killed
+
+
+def test_ten_who_ask_at_once_get_one_job(lived_in, start):
+    start(lived_in)
+    callers = [Caller(running(lived_in)["address"]) for _ in range(10)]
+    jobs = []
+    together = threading.Barrier(len(callers))
+
+    def ask(caller: Caller) -> None:
+        together.wait()
+        jobs.append(caller.call("POST", f"{FORM}/slips").body["job"]["id"])
+
+    threads = [threading.Thread(target=ask, args=(caller,)) for caller in callers]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert len(jobs) == len(callers)
+    assert len(set(jobs)) == 1

@@ -1,0 +1,171 @@
+"""What runs while the product is served: started, looked after, and stopped together."""
+
+import json
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from .database import DatabaseTrouble, PrivateMariaDB
+from .processes import Mark, started, stopped
+
+ROOT = Path(__file__).resolve().parents[2]
+SERVING = 2
+"""Processes that answer calls."""
+THREADS = 4
+"""In each of them."""
+WORK_LOOKED_FOR_EVERY = 0.4
+THE_WORKER = "Background work"
+THE_DATABASE = "The database"
+STOPPED_WITHIN = 4
+BROUGHT_BACK_EVERY = 2
+"""Seconds."""
+TIMES_BROUGHT_BACK = 5
+"""How often in a row the database may fail to come back."""
+ENDED_TOO_OFTEN = 5
+TOO_OFTEN_WITHIN = 60
+"""A process that ends by itself this often within so many seconds is not started again."""
+
+
+class StartTrouble(RuntimeError):
+    """The product could not be started; the message says why and what to do."""
+
+
+class Running:
+    """The file that says which copy runs from a folder, and which processes it has started."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        there = self._read()
+        self.address: str = there.get("address", "still starting")
+        self.pid: int | None = there.get("pid")
+        self._children: list[Any] = there.get("children", [])
+
+    def _read(self) -> dict[str, Any]:
+        try:
+            there = json.loads(self._path.read_text())
+        except (OSError, ValueError):
+            return {}
+        return there if isinstance(there, dict) else {}
+
+    def left(self) -> list[Mark]:
+        """Those of the processes named in the file that are still there."""
+        marks = (Mark.read(kept) for kept in self._children)
+        return [mark for mark in marks if mark is not None and mark.is_alive()]
+
+    def keep(self, children: Sequence[tuple[str, int]]) -> None:
+        """Write down that we run, and what we have started: what each is, and its process id."""
+        marks = [(called, Mark.of(pid)) for called, pid in children]
+        kept = [{"is": called, **mark.keep()} for called, mark in marks if mark is not None]
+        told = {"pid": os.getpid(), "address": self.address, "children": kept}
+        beside = self._path.with_suffix(".new")
+        beside.write_text(json.dumps(told))
+        beside.replace(self._path)
+
+    def forget(self) -> None:
+        """We run no longer."""
+        self._path.unlink(missing_ok=True)
+
+
+@dataclass
+class _Member:
+    """A process that is started again when it ends by itself."""
+
+    called: str
+    command: list[str]
+    process: "subprocess.Popen[bytes]"
+    ended: list[float] = field(default_factory=list)
+
+
+class Household:
+    """The database, the processes that serve, and the one that does background work."""
+
+    def __init__(
+        self,
+        database: PrivateMariaDB,
+        environment: Mapping[str, str],
+        door: int,
+        running: Running,
+    ) -> None:
+        self._database = database
+        self._environment = environment
+        self._door = door
+        self._running = running
+        self._members: list[_Member] = []
+
+    def begin(self) -> None:
+        """Start what serves and what works."""
+        serving = ["thistlequartz.server.serving", f"--socket={self._door}"]
+        serving.append(f"--threads={THREADS}")
+        working = ["thistlequartz.server.manage", "do_background_work"]
+        working.append(f"--interval={WORK_LOOKED_FOR_EVERY}")
+        for _ in range(SERVING):
+            self._add("A serving process", serving)
+        self._add(THE_WORKER, working)
+        self.note()
+
+    def _add(self, called: str, module: list[str]) -> None:
+        command = [sys.executable, "-m", *module]
+        self._members.append(_Member(called, command, self._started(command)))
+
+    def _started(self, command: list[str]) -> "subprocess.Popen[bytes]":
+        return started(command, env=self._environment, cwd=ROOT, pass_fds=(self._door,))
+
+    def serves(self) -> bool:
+        """Whether everything that was started is there."""
+        return all(member.process.poll() is None for member in self._members)
+
+    def note(self) -> None:
+        """Write down which processes there are."""
+        children = [(member.called, member.process.pid) for member in self._members]
+        if self._database.process is not None:
+            children.append((THE_DATABASE, self._database.process.pid))
+        self._running.keep(children)
+
+    def look_after(self) -> None:
+        """Start again what has ended by itself, the database first."""
+        changed = not self._database.is_alive()
+        if changed:
+            self._bring_back()
+        for member in self._members:
+            if member.process.poll() is not None:
+                self._start_again(member)
+                changed = True
+        if changed:
+            self.note()
+
+    def _bring_back(self) -> None:
+        _tell("The database stopped by itself and is started again.")
+        for times_left in reversed(range(TIMES_BROUGHT_BACK)):
+            try:
+                self._database.start()
+            except DatabaseTrouble:
+                if not times_left:
+                    raise
+                time.sleep(BROUGHT_BACK_EVERY)
+            else:
+                _tell("The database answers again.")
+                return
+
+    def _start_again(self, member: _Member) -> None:
+        now = time.monotonic()
+        member.ended = [at for at in member.ended if now - at < TOO_OFTEN_WITHIN] + [now]
+        if len(member.ended) >= ENDED_TOO_OFTEN:
+            code = member.process.returncode
+            raise StartTrouble(
+                f"{member.called} ends again and again (code {code}); the reason stands above."
+            )
+        _tell(f"{member.called} stopped by itself and is started again.")
+        member.process = self._started(member.command)
+
+    def stop(self) -> None:
+        """Stop all but the database, which whoever opened it closes."""
+        stopped([member.process for member in self._members], within=STOPPED_WITHIN)
+
+
+def _tell(what: str) -> None:
+    print(what, flush=True)

@@ -1,0 +1,60 @@
+"""The worker: does what waits, one after the other, and outlives an absent database."""
+
+import logging
+import threading
+import time
+from argparse import ArgumentParser
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import DatabaseError, InterfaceError, OperationalError, connections
+from django.utils.crypto import get_random_string
+from django_tasks_db.management.commands.db_worker import Worker
+
+from thistlequartz.server.jobs.services import take_up_abandoned
+
+LOOKED_FOR_ABANDONED_EVERY = 3
+TRIED_AGAIN_AFTER = 1
+"""Seconds."""
+
+
+class Command(BaseCommand):
+    """Do background work until told to stop."""
+
+    help = "Do what waits in the background, until told to stop."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        """How often to look for work, in seconds."""
+        parser.add_argument("--interval", type=float, default=1.0)
+
+    def handle(self, *, interval: float, **_: Any) -> None:
+        """Work; while the database is gone, wait for it."""
+        for name in ("django_tasks", "django_tasks_db"):
+            logging.getLogger(name).setLevel(logging.CRITICAL)
+        worker = Worker(
+            queue_names=["default"],
+            excluded_queue_names=[],
+            interval=interval,
+            batch=False,
+            backend_name="default",
+            startup_delay=False,
+            max_tasks=None,
+            worker_id=get_random_string(32),
+        )
+        worker.configure_signals()
+        threading.Thread(target=_look_for_abandoned, daemon=True).start()
+        while worker.running:
+            try:
+                worker.run()
+            except (OperationalError, InterfaceError):
+                connections.close_all()
+                time.sleep(TRIED_AGAIN_AFTER)
+
+
+def _look_for_abandoned() -> None:
+    while True:
+        try:
+            take_up_abandoned()
+        except DatabaseError:
+            connections.close_all()
+        time.sleep(LOOKED_FOR_ABANDONED_EVERY)

@@ -1,0 +1,92 @@
+"""What is said and done when the database is away, or somebody else is in the way."""
+
+import logging
+import sys
+import threading
+from collections.abc import Callable
+from functools import wraps
+from typing import Any, ParamSpec, TypeVar
+
+from django.db import InterfaceError, OperationalError, connection, transaction
+from django.db.backends.signals import connection_created
+
+_log = logging.getLogger(__name__)
+_LOCK_WAIT, _DEADLOCK = 1205, 1213
+_CLIENT_ERRORS = 2000
+"""From here on: errors of the connection, as the client's library numbers them."""
+_AWAY = {0, 1040, 1042, 1043, 1053, 1077, 1079, 1152, 1158, 1159, 1160, 1161, 1317, 1927}
+"""Too many connections, shutting down, aborted or killed connections (MariaDB's error numbers)."""
+ATTEMPTS = 3
+P = ParamSpec("P")
+R = TypeVar("R")
+
+
+def _number(error: BaseException) -> int:
+    first = error.args[0] if error.args else 0
+    return first if isinstance(first, int) else 0
+
+
+def is_away(error: BaseException | None) -> bool:
+    """Whether `error` says that the database cannot be reached."""
+    if isinstance(error, InterfaceError):
+        return True
+    if not isinstance(error, OperationalError):
+        return False
+    return _number(error) in _AWAY or _number(error) >= _CLIENT_ERRORS
+
+
+def is_contention(error: BaseException | None) -> bool:
+    """Whether `error` says that somebody else was in the way: nothing was done, try again."""
+    return isinstance(error, OperationalError) and _number(error) in (_LOCK_WAIT, _DEADLOCK)
+
+
+def in_one_go(function: Callable[P, R]) -> Callable[P, R]:
+    """The function in one transaction, done again where somebody else was in the way."""
+
+    @wraps(function)
+    def done(*args: P.args, **kwargs: P.kwargs) -> R:
+        inside = connection.in_atomic_block
+        for attempts_left in reversed(range(ATTEMPTS)):
+            try:
+                with transaction.atomic():
+                    return function(*args, **kwargs)
+            except OperationalError as error:
+                if inside or not attempts_left or not is_contention(error):
+                    raise
+        raise AssertionError
+
+    return done
+
+
+class _Outage:
+    """Tells that the database went, and that it is back: each once."""
+
+    def __init__(self) -> None:
+        self._away = False
+        self._lock = threading.Lock()
+
+    def began(self, error: BaseException) -> None:
+        with self._lock:
+            if not self._away:
+                _log.error("The database does not answer (%s); calls are answered 503.", error)
+            self._away = True
+
+    def ended(self, **_: Any) -> None:
+        with self._lock:
+            if self._away:
+                _log.error("The database answers again.")
+            self._away = False
+
+
+outage = _Outage()
+connection_created.connect(outage.ended, dispatch_uid="the database is back")
+
+
+class NotAgain(logging.Filter):
+    """Keeps out of the log what `outage` tells once: every call that met it."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        """Whether the record is logged."""
+        error = record.exc_info[1] if isinstance(record.exc_info, tuple) else sys.exc_info()[1]
+        unavailable = getattr(record, "status_code", None) == 503
+        return not (unavailable or is_away(error) or is_contention(error))

@@ -1,0 +1,60 @@
+"""One serving process: waitress on a socket that the launcher has opened and shares among several.
+
+Waitress takes a call in whole before a thread begins with it, and sends the answer by itself, so
+that slow senders and readers keep nobody waiting (docs/decisions/0019).
+"""
+
+import argparse
+import resource
+import signal
+import socket
+import sys
+from types import FrameType
+
+import waitress
+
+from .wsgi import application
+
+CONNECTIONS = 2_000
+"""Held open at once by one process, most of them idle."""
+SPARE_FILES = 100
+SILENT_FOR = 30
+"""Seconds after which a connection on which nothing comes is closed."""
+LARGEST_BODY = 64 * 1024 * 1024
+"""Bytes that are taken in at all; what a call may carry is said by the settings, in words."""
+
+
+def main() -> None:
+    """Serve until told to stop; what is being answered then is finished."""
+    parser = argparse.ArgumentParser(prog="serving")
+    parser.add_argument("--socket", type=int, required=True, help="number of the open socket")
+    parser.add_argument("--threads", type=int, required=True)
+    options = parser.parse_args()
+    _allow_files(CONNECTIONS + SPARE_FILES)
+    signal.signal(signal.SIGTERM, _finish)
+    waitress.serve(
+        application,
+        sockets=[socket.socket(fileno=options.socket)],
+        threads=options.threads,
+        connection_limit=CONNECTIONS,
+        channel_timeout=SILENT_FOR,
+        cleanup_interval=SILENT_FOR // 3,
+        max_request_body_size=LARGEST_BODY,
+        asyncore_use_poll=True,
+        ident=None,
+    )
+
+
+def _allow_files(wanted: int) -> None:
+    soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+    most = wanted if hard == resource.RLIM_INFINITY else min(wanted, hard)
+    if soft != resource.RLIM_INFINITY and soft < most:
+        resource.setrlimit(resource.RLIMIT_NOFILE, (most, hard))
+
+
+def _finish(_signal: int, _frame: FrameType | None) -> None:
+    sys.exit(0)
+
+
+if __name__ == "__main__":
+    main()
