@@ -5,7 +5,8 @@ Run it with `.venv/bin/python -m benchmarks.service`.
 Starts a server of its own with the demo, then measures in turn, on one kept connection:
 an empty answer (who is signed in), the bench's answer for the plant accession, and, in Chromium,
 the first page from the call of its address until it can be used. Then a loan is judged and saved
-beside 1,000 and 100,000 stored ones, which a rule forbids to overlap.
+beside 1,000 and 100,000 stored ones, which a rule forbids to overlap, and the records are listed.
+Between the two, beside 20,000, a blocking rule of uniqueness is released while loans are saved.
 """
 
 import http.client
@@ -39,7 +40,7 @@ LOANS = "/api/forms/loan_out"
 SAVES = 150
 APART = 200
 """Days between the loans that are tried, so that none overlaps with another."""
-FEW, MANY = 1_000, 100_000
+FEW, SOME, MANY = 1_000, 20_000, 100_000
 """Stored records of the form."""
 
 
@@ -67,7 +68,7 @@ class Caller:
             for name, morsel in SimpleCookie(header).items():
                 self.cookies[name] = morsel.value
         text = response.read()
-        if response.status not in (200, 201):
+        if response.status not in (200, 201, 202):
             raise SystemExit(f"{path} answered {response.status}: {text[:300]!r}")
         return json.loads(text)
 
@@ -162,22 +163,59 @@ def beside_others(address: str, folder: Path) -> None:
     """
     chance = random.Random(1)  # noqa: S311 - made-up data
     few: dict[str, list[float]] = {}
-    for count in (FEW, MANY):
+    for count in (FEW, SOME, MANY):
         store_loans(folder, count)
         caller = Caller(address)
-        times: dict[str, list[float]] = {"judging": [], "saving": []}
+        if count == SOME:
+            release_beside(caller, Caller(address), chance)
+            continue
+        times: dict[str, list[float]] = {one: [] for one in ("judging", "saving", "listing")}
         for number in range(SAVES + WARM_UP):
             values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
             bench = {"values": values, "touched": ["piece"]}
             save = {"values": values}
             judged = milliseconds(partial(caller.call, "POST", f"{LOANS}/bench", bench))
             saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))
+            listed = milliseconds(partial(caller.call, "GET", f"{LOANS}/records"))
             if number >= WARM_UP:
                 times["judging"].append(judged)
                 times["saving"].append(saved)
+                times["listing"].append(listed)
         few = few or times
         for act, taken in times.items():
             report(f"{act} beside {count:,}", taken, few[act])
+
+
+def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> None:
+    """A new blocking rule of uniqueness is released in the background while loans are saved: how
+    long that takes, and how long the saves do meanwhile, as a ratio to saves before.
+    """
+
+    def save(number: int) -> float:
+        values = a_loan(chance, SOME, date(2131, 1, 1) + timedelta(days=APART * number))
+        return milliseconds(partial(clerk.call, "POST", f"{LOANS}/records", {"values": values}))
+
+    before = [save(number) for number in range(SAVES)]
+    rule = {
+        "kind": "unique",
+        "key": "one_loan_of_a_piece_a_day",
+        "name": "One loan of a piece a day",
+        "targets": ["piece", "lent_from"],
+        "severity": {"entry": "off", "save": "block", "submit": "block"},
+    }
+    steward.call("POST", f"{LOANS}/rules", {"rule": rule})
+    meanwhile = []
+    begun = time.perf_counter()
+    steward.call("POST", f"{LOANS}/releases", {"note": "One loan of a piece a day"})
+    while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
+        if work["state"] not in ("waiting", "running"):
+            raise SystemExit(f"The release did not come about: {work['trouble']}")
+        meanwhile.append(save(SAVES + len(meanwhile)))
+    took = time.perf_counter() - begun
+    print(f"a release beside {SOME:,} took {took:.0f} s, {len(meanwhile)} saves meanwhile")
+    report("saving before it", before, before)
+    report("saving meanwhile", meanwhile, before)
+    print(f"the longest of them {max(meanwhile):.0f} ms")
 
 
 if __name__ == "__main__":

@@ -42,10 +42,13 @@ def store_loans(folder: Path, up_to: int) -> None:
                 values=a_loan(chance, up_to, _FIRST + timedelta(days=chance.randrange(_DAYS))),
                 outcome="clear",
                 release=desk.release,
+                prepared_for=desk.generation,
             )
             for place in range(begin, min(begin + AT_ONCE, up_to))
         )
-    import_string("thistlequartz.server.records.releasing.index_released_forms")()
+    books = apps.get_model("records", "RecordBook").objects
+    books.filter(form=desk.draft).update(last_number=last + max(up_to - have, 0))
+    import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     connections.close_all()
 
 

@@ -12,10 +12,10 @@ from thistlequartz.core.judging.lookup import NUMBER, Records
 from thistlequartz.core.language import Declared
 from thistlequartz.core.values import DateType, NumberType, TextType
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.records.indexing import index_form
+from thistlequartz.server.records.indexing import index_fields
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import IndexedField, IndexedValue, Record
-from thistlequartz.server.records.releasing import index_released_forms
+from thistlequartz.server.records.releasing import prepare_released_forms
 from thistlequartz.server.records.services import desk_of
 
 from .conftest import Caller
@@ -36,7 +36,7 @@ def some_records(count: int, chance: random.Random) -> DraftForm:
     )
     IndexedField.objects.filter(form=desk.draft).delete()
     IndexedValue.objects.filter(form=desk.draft).delete()
-    index_released_forms()
+    prepare_released_forms()
     return desk.draft
 
 
@@ -117,11 +117,11 @@ def test_a_release_indexes_anew_what_is_read_otherwise():
     draft = some_records(4, random.Random(2))
     IndexedField.objects.filter(form=draft, key="piece").update(type=NumberType.__name__)
     IndexedValue.objects.filter(form=draft, field="piece").update(value="n5")
-    assert index_form(draft, desk_of("loan_out").compiled) == 1
+    assert index_fields(draft, desk_of("loan_out").compiled) == 1
     assert IndexedField.objects.get(form=draft, key="piece").type == TextType.__name__
     values = IndexedValue.objects.filter(form=draft, field="piece").values_list("value", flat=True)
     assert all(value.startswith("t") for value in values)
-    assert index_form(draft, desk_of("loan_out").compiled) == 0
+    assert index_fields(draft, desk_of("loan_out").compiled) == 0
 
 
 def test_a_question_of_very_many_parts_is_narrowed_by_some_of_them():

@@ -19,7 +19,7 @@ def main() -> None:
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
     import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
-    import_string("thistlequartz.server.records.releasing.index_released_forms")()
+    import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
     if "--demo" in sys.argv[1:]:
         call_command("load_demo")

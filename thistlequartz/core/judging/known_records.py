@@ -80,7 +80,7 @@ def key_held(form: Compilation, values: Mapping[str, object], keys: tuple[str, .
         if reading is None or isinstance(reading, Fault):
             return None
         held.append(reading)
-    return folded_key(held)
+    return folded_key(form.fields, keys, held)
 
 
 class _Others:

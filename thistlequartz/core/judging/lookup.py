@@ -14,6 +14,7 @@ from thistlequartz.core.values import (
     Fault,
     Reading,
     ReferenceType,
+    TextType,
     Value,
     folded,
     in_zone,
@@ -57,20 +58,25 @@ NUMBER = "#"
 """Under which name the values of another record carry its number; no field can be called so."""
 
 
-def folded_key(values: Iterable[Value]) -> tuple[str, ...]:
-    """Values as uniqueness compares them: canonical, and without regard to case."""
-    return tuple(_folded_part(value) for value in values)
+def folded_key(fields: Vocabulary, keys: Iterable[str], values: Iterable[Value]) -> tuple[str, ...]:
+    """The values of the fields `keys` as uniqueness compares them: canonical, and texts, but no
+    codes, without regard to case.
+    """
+    return tuple(
+        _folded_part(value, fold=isinstance(fields[key].type, TextType))
+        for key, value in zip(keys, values, strict=True)
+    )
 
 
-def _folded_part(value: Value) -> str:
+def _folded_part(value: Value, *, fold: bool) -> str:
     written = to_json(value)
     match written:
         case bool():
             return "yes" if written else "no"
         case list():
-            return "\x1f".join(sorted(folded(code) for code in written))
+            return "\x1f".join(sorted(written))
         case _:
-            return folded(str(written))
+            return folded(str(written)) if fold else str(written)
 
 
 def for_conditions(reading: Reading, type_: Any = None) -> Any:
@@ -117,14 +123,14 @@ class Records:
 
     def taken(self, keys: tuple[str, ...], values: tuple[Value, ...]) -> bool:
         """Whether another record of the form holds the same values."""
-        asked = (keys, folded_key(values))
+        asked = (keys, folded_key(self._vocabulary, keys, values))
         if asked not in self._taken:
             self._taken[asked] = self._lookup.taken(*asked)
         return self._taken[asked]
 
     def holder(self, keys: tuple[str, ...], values: tuple[Value, ...]) -> str | None:
         """The number of a record that holds the same values."""
-        return self._lookup.holder(keys, folded_key(values))
+        return self._lookup.holder(keys, folded_key(self._vocabulary, keys, values))
 
     def others(self, keys: frozenset[str], where: Where = EVERY) -> Iterator[dict[str, Any]]:
         """The other records of which `where` may be so, as environments of these fields alone."""

@@ -9,7 +9,7 @@ from thistlequartz.core.analysis import Technique
 from thistlequartz.core.documents import Label, Line, Prose
 from thistlequartz.core.judging import Status as RuleStatus
 from thistlequartz.core.ruleset import Case, Expected, Outcome
-from thistlequartz.server.jobs.api import JobView
+from thistlequartz.server.jobs.shapes import JobView
 
 from .trial import BenchTrialBody
 

@@ -22,9 +22,9 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_stamp
 from thistlequartz.server.forms.models import DraftCase, DraftForm
-from thistlequartz.server.jobs.api import job_view
 from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.services import newest
+from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
 

@@ -1,38 +1,17 @@
 """Looking at jobs, and stopping them."""
 
-from datetime import datetime
-from typing import Literal
-
 from django.http import Http404, HttpRequest
 from ninja import Router
-from pydantic import BaseModel
 
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
 from .models import Job
 from .services import stop
+from .shapes import JobView, job_view
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails}
-
-
-class JobView(BaseModel):
-    """How far a job is."""
-
-    id: int
-    kind: str
-    state: Literal["waiting", "running", "done", "stopped", "failed"]
-    done: int
-    total: int
-    trouble: str
-    created_at: datetime
-    ended_at: datetime | None
-
-
-def job_view(job: Job) -> JobView:
-    """A job, for an answer."""
-    return JobView.model_validate(job, from_attributes=True)
 
 
 def _job(pk: int) -> Job:

@@ -40,7 +40,10 @@ class Job(models.Model):
     """When whoever works on it last showed that they do."""
     attempts = models.PositiveSmallIntegerField(default=0)
     """How often it has been taken up."""
+    asked = models.JSONField(default=dict)
+    """What was asked for, as the kind of job needs it."""
     result = models.JSONField(null=True)
+    """What came of it; of one that was refused, what is to be mended."""
     trouble = models.TextField(default="", blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)

@@ -1,5 +1,6 @@
 """Beginning jobs, and stopping them."""
 
+from collections.abc import Mapping
 from datetime import timedelta
 
 from django.db import transaction
@@ -16,7 +17,13 @@ LEASE = timedelta(seconds=12)
 MOST_ATTEMPTS = 3
 
 
-def begin(kind: str, draft: DraftForm, person: Person | None, stamp: str) -> Job:
+def begin(
+    kind: str,
+    draft: DraftForm,
+    person: Person | None,
+    stamp: str,
+    asked: Mapping[str, str] | None = None,
+) -> Job:
     """A job of `kind` for `stamp`: the one that is under way, or a new one. One that is under way
     for something older is stopped.
     """
@@ -28,7 +35,9 @@ def begin(kind: str, draft: DraftForm, person: Person | None, stamp: str) -> Job
             if job.stamp == stamp and not job.stop_wanted:
                 return job
             stop(job)
-        job = Job.objects.create(kind=kind, form=draft, person=person, stamp=stamp)
+        job = Job.objects.create(
+            kind=kind, form=draft, person=person, stamp=stamp, asked=asked or {}
+        )
         work.enqueue(job.pk)
     job.refresh_from_db()
     return job

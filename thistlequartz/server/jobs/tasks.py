@@ -13,12 +13,16 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django_tasks import task
 
+from thistlequartz.server.problems import MAX_ERRORS, Refusal
+
 from .models import Job, JobState
 from .progress import Progress, Stopped, finish
 
 KINDS = {
     "cases": "thistlequartz.server.bench.suite.run_cases",
     "slips": "thistlequartz.server.bench.proving.hunt_slips",
+    "release": "thistlequartz.server.releases.services.release_in_background",
+    "after_release": "thistlequartz.server.records.releasing.follow_in_background",
 }
 """What does the work of each kind: a function of the job and its progress, to a result as JSON."""
 BEAT_EVERY = 3
@@ -47,6 +51,10 @@ def work(pk: int) -> None:
         finish(job, JobState.DONE, result)
     except Stopped:
         finish(job, JobState.STOPPED)
+    except Refusal as refusal:
+        errors = [one.model_dump() for one in refusal.errors[:MAX_ERRORS]]
+        said = f"{refusal.title} {refusal.detail}"
+        finish(job, JobState.FAILED, errors, trouble=said)
     except (OperationalError, InterfaceError):
         raise  # The database went: somebody takes the job up again when it is back.
     except Exception:

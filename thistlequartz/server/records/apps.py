@@ -10,8 +10,9 @@ class RecordsConfig(AppConfig):
 
     def ready(self) -> None:
         """Listen to releases."""
-        from thistlequartz.server.releases.services import released  # noqa: PLC0415 - apps first
+        from thistlequartz.server.releases import services as releases  # noqa: PLC0415 - apps first
 
-        from .releasing import when_released  # noqa: PLC0415
+        from .releasing import before_release, when_released  # noqa: PLC0415
 
-        released.connect(when_released, dispatch_uid="stored records follow a release")
+        releases.about_to_release.connect(before_release, dispatch_uid="records are prepared")
+        releases.released.connect(when_released, dispatch_uid="stored records follow a release")

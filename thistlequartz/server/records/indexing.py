@@ -1,7 +1,8 @@
 """The values of records as indexed rows, so that questions about other records are asked there."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 
+from django.db import transaction
 from django.db.models import Q, QuerySet
 
 from thistlequartz.core.engines.rows import AllOf, AnyOf, Filled, Holds, OneOf, Where
@@ -12,7 +13,7 @@ from thistlequartz.server.forms.models import DraftForm
 
 from .models import IndexedField, IndexedValue, Record
 
-ROWS_AT_ONCE = 2_000
+RECORDS_AT_ONCE = 200
 
 
 def indexed_types(form: CompiledForm) -> dict[str, str]:
@@ -46,39 +47,69 @@ def index_record(record: Record, form: CompiledForm, values: Mapping[str, Value]
     )
 
 
-def index_form(draft: DraftForm, form: CompiledForm) -> int:
-    """Index the fields that are not yet, or are read otherwise now; how many fields that were."""
-    wanted = indexed_types(form)
+def unindexed(draft: DraftForm, form: CompiledForm) -> list[str]:
+    """The fields that should be indexed by what `form` says, and are not yet."""
     held = dict(draft.indexed_fields.values_list("key", "type"))
-    gone = [key for key, type_ in held.items() if wanted.get(key) != type_]
-    if gone:
-        draft.indexed_fields.filter(key__in=gone).delete()
-        IndexedValue.objects.filter(form=draft, field__in=gone).delete()
-    new = [key for key, type_ in wanted.items() if held.get(key) != type_]
+    return [key for key, type_ in indexed_types(form).items() if held.get(key) != type_]
+
+
+def drop_changed_fields(draft: DraftForm, form: CompiledForm) -> None:
+    """No longer ask in the index for fields that are gone, or are read otherwise now."""
+    wanted = indexed_types(form)
+    held = draft.indexed_fields.values_list("key", "type")
+    gone = [key for key, type_ in held if wanted.get(key) != type_]
+    draft.indexed_fields.filter(key__in=gone).delete()
+
+
+def index_fields(
+    draft: DraftForm,
+    form: CompiledForm,
+    told: Callable[[Iterable[int], int], Iterable[int]] | None = None,
+) -> int:
+    """Index the fields that are not yet; how many fields that were. Records that are stored
+    meanwhile index themselves.
+    """
+    new = unindexed(draft, form)
     if not new:
         return 0
-    rows: list[IndexedValue] = []
-    for row in _rows_of_all(draft, form.fields, new):
-        rows.append(row)
-        if len(rows) == ROWS_AT_ONCE:
-            IndexedValue.objects.bulk_create(rows)
-            rows.clear()
-    IndexedValue.objects.bulk_create(rows)
+    everything = draft.records.order_by("pk")
+    pieces = _index_pieces(everything, form.fields, new)
+    for _ in told(pieces, everything.count()) if told else pieces:
+        pass
+    types = indexed_types(form)
     IndexedField.objects.bulk_create(
-        IndexedField(form=draft, key=key, type=wanted[key]) for key in new
+        [IndexedField(form=draft, key=key, type=types[key]) for key in new],
+        update_conflicts=True,
+        update_fields=["type"],
     )
     return len(new)
 
 
-def _rows_of_all(draft: DraftForm, fields: Vocabulary, keys: list[str]) -> Iterator[IndexedValue]:
-    records = draft.records.order_by("pk").values_list("pk", "values")
-    for record, values in records.iterator(ROWS_AT_ONCE):
+def _index_pieces(records: QuerySet[Record], fields: Vocabulary, keys: list[str]) -> Iterator[int]:
+    last = 0
+    while True:
+        with transaction.atomic():
+            piece = records.select_for_update().filter(pk__gt=last)[:RECORDS_AT_ONCE]
+            some = list(piece.values_list("pk", "form", "values"))
+            done = [pk for pk, _, _ in some]
+            IndexedValue.objects.filter(record__in=done, field__in=keys).delete()
+            IndexedValue.objects.bulk_create(_rows(some, fields, keys))
+        if not done:
+            return
+        last = done[-1]
+        yield from done
+
+
+def _rows(
+    records: Iterable[tuple[int, int, Mapping[str, object]]], fields: Vocabulary, keys: list[str]
+) -> Iterator[IndexedValue]:
+    for record, form, values in records:
         for key in keys:
             declared = fields[key]
             read = read_value(values.get(key), declared.type, declared.settings.as_stored())
             value = order_key(read)
             if value is not None:
-                yield IndexedValue(record_id=record, form=draft, field=key, value=value)
+                yield IndexedValue(record_id=record, form_id=form, field=key, value=value)
 
 
 def records_where(form: int, where: Where) -> Q:

@@ -10,6 +10,7 @@ from thistlequartz.server.releases.models import Release
 
 LONGEST_TITLE = 200
 """Characters of a title that are kept."""
+LONGEST_MARK = 32
 
 
 class State(models.TextChoices):
@@ -47,24 +48,38 @@ class Record(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     changed_at = models.DateTimeField(auto_now=True)
+    prepared_for = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
+    """What its unique keys were made for (see `uniqueness.generation_of`)."""
 
     class Meta:
         ordering = ("-number",)
         constraints = (
             models.UniqueConstraint(fields=["form", "number"], name="one_record_of_a_number"),
         )
-        indexes = (models.Index(fields=["form", "state", "-number"]),)
+        indexes = (
+            models.Index(fields=["form", "state", "-number"]),
+            models.Index(fields=["form", "prepared_for"]),
+        )
+
+
+class RecordBook(models.Model):
+    """Where the numbers of a form's records come from."""
+
+    form = models.OneToOneField(DraftForm, on_delete=models.CASCADE, related_name="record_book")
+    last_number = models.PositiveIntegerField(default=0)
 
 
 class UniqueKey(models.Model):
     """What a record holds in the fields of a rule of uniqueness, folded and hashed.
 
     `digest` is looked up; `claim` is the same where the rule blocks, and blank (null) elsewhere, so
-    that of two racing saves the database lets exactly one through.
+    that of two racing saves the database lets exactly one through. Keys made for another generation
+    of the rules, which is not in force yet or no longer, claim beside those that are.
     """
 
     record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="unique_keys")
     rule_key = models.CharField(max_length=60)
+    generation = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
     digest = models.CharField(max_length=64, db_index=True)
     claim = models.CharField(max_length=64, unique=True, null=True)
 

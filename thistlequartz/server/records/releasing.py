@@ -1,92 +1,193 @@
-"""What a release asks of stored records: unique keys and the index by what it says."""
+"""What a release asks of stored records: unique keys and the index by what it says.
 
+The keys are made before the release is taken into force, while records go on being stored by the
+one before; each record is marked when its own are made, so that a preparation that was interrupted
+goes on where it was. Only what was stored meanwhile is left for the moment of the release itself.
+"""
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Rule
 from thistlequartz.core.values import Fault
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import newest_release
+from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.problems import ProblemItem, Refusal
-from thistlequartz.server.releases.services import compiled_release
+from thistlequartz.server.releases.services import NotPrepared, compiled_release
 
-from .indexing import index_form
-from .models import UniqueKey
-from .uniqueness import MOMENTS_OF, claiming, keys_of
+from .indexing import drop_changed_fields, index_fields, unindexed
+from .models import Record, UniqueKey
+from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
 
-RECORDS_AT_ONCE = 500
+RECORDS_AT_ONCE = 200
+LEFT_FOR_THE_RELEASE = 200
+"""Records whose keys are made while the form is locked: a third of a second's work."""
+INDEXED_AT_ONCE = 500
+"""Records for which a release waits for what comes after it; more are left to a job."""
+AFTER_RELEASE = "after_release"
+
+Told = Callable[[Iterable[int], int], Iterator[int]]
+"""Passes on numbers of records that are done, telling how far it is of how many."""
 
 
-def when_released(
-    sender: Any, draft: DraftForm, compiled: CompiledForm, before: CompiledForm | None, **_: Any
+def before_release(
+    sender: Any, draft: DraftForm, compiled: CompiledForm, told: Told | None = None, **_: Any
 ) -> None:
-    """Stored records follow the release; refused where some of them could not."""
-    claim_unique_keys(draft, compiled, before)
-    index_form(draft, compiled)
+    """Make the unique keys of stored records by what will be in force; no lock is held for long.
 
-
-def claim_unique_keys(
-    draft: DraftForm, compiled: CompiledForm, before: CompiledForm | None
-) -> None:
-    """Keep the keys of stored records by the release's unique rules, where those have changed.
-
-    Refused, with the collisions, where stored records hold the same key and the rule would block.
+    Refused, with the collisions, where stored records hold the same values and a rule would block.
     """
-    if before is not None and _unique_rules(before) == _unique_rules(compiled):
-        return
-    UniqueKey.objects.filter(record__form=draft).delete()
-    now = timezone.now()
-    held: dict[str, int] = {}
-    rows: list[UniqueKey] = []
+    generation = generation_of(compiled)
+    waiting = _unprepared(draft, generation)
     collisions: list[ProblemItem] = []
-    for record in draft.records.iterator(RECORDS_AT_ONCE):
-        entered = compiled.as_entered(record.values)
-        readings = compiled.read(entered).readings
-        values = {
-            key: value
-            for key, value in readings.items()
-            if value is not None and not isinstance(value, Fault)
-        }
-        verdicts = compiled.judge_moments(
-            entered,
-            moments=MOMENTS_OF[record.state],
-            today=compiled.today_at(now),
-            now=now,
-            event="update",
-            stored=record.values,
-        )
-        for row in keys_of(record, compiled, values, claiming(verdicts.values())):
-            first = held.setdefault(row.claim, record.number) if row.claim else record.number
-            if first == record.number:
-                rows.append(row)
-            else:
-                said = f"Records {first} and {record.number} hold the same values."
-                remedy = "Change one of the two, or let the rule warn."
-                collisions.append(
-                    ProblemItem(place=f"rules.{row.rule_key}", message=said, remedy=remedy)
-                )
+    counts = _prepare_all(waiting, compiled, generation, collisions)
+    for _done in told(counts, waiting.count()) if told else counts:
+        pass
     if collisions:
-        raise Refusal(
-            409,
-            "collisions",
-            f"{len(collisions)} stored records would break a rule of uniqueness at once.",
-            "Mend them first, then release; the release in use stays as it is.",
-            collisions,
-        )
-    UniqueKey.objects.bulk_create(rows, batch_size=RECORDS_AT_ONCE)
+        raise _collide(collisions)
 
 
-def index_released_forms() -> None:
-    """Index the records of every form that is released, as far as they are not yet."""
+def when_released(sender: Any, draft: DraftForm, compiled: CompiledForm, **_: Any) -> None:
+    """The form is locked, and the release in force with this transaction: do what is left."""
+    generation = generation_of(compiled)
+    waiting = _unprepared(draft, generation)
+    left = list(waiting[: LEFT_FOR_THE_RELEASE + 1])
+    if len(left) > LEFT_FOR_THE_RELEASE:
+        raise NotPrepared
+    collisions = _prepare(left, compiled, generation)
+    if collisions:
+        raise _collide(collisions)
+    drop_changed_fields(draft, compiled)
+    if draft.records.count() <= INDEXED_AT_ONCE:
+        _follow(draft, compiled)
+    elif unindexed(draft, compiled) or _former_keys(draft, generation).exists():
+        release = newest_release(draft)
+        begin(AFTER_RELEASE, draft, None, f"release {release.number}")
+
+
+def follow_in_background(job: Job, progress: Progress) -> None:
+    """Index the records of a form by its newest release, and forget the keys of those before;
+    until it is done, records are asked one by one where the index cannot say.
+    """
+    _follow(job.form, compiled_release(newest_release(job.form)), progress.over)
+
+
+def _follow(draft: DraftForm, compiled: CompiledForm, told: Told | None = None) -> None:
+    index_fields(draft, compiled, told)
+    former = _former_keys(draft, generation_of(compiled))
+    while some := list(former.values_list("pk", flat=True)[:RECORDS_AT_ONCE]):
+        UniqueKey.objects.filter(pk__in=some).delete()
+
+
+def _former_keys(draft: DraftForm, generation: str) -> QuerySet[UniqueKey]:
+    return UniqueKey.objects.filter(record__form=draft).exclude(generation=generation)
+
+
+def prepare_released_forms() -> None:
+    """After a start: keys and index of every released form, as far as they are not made yet."""
     for draft in DraftForm.objects.all():
         newest = newest_release(draft)
         if newest is not None:
-            with transaction.atomic():
-                index_form(draft, compiled_release(newest))
+            compiled = compiled_release(newest)
+            generation = generation_of(compiled)
+            for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, []):
+                pass
+            drop_changed_fields(draft, compiled)
+            _follow(draft, compiled)
 
 
-def _unique_rules(compiled: CompiledForm) -> list[Rule]:
-    return [one.rule for one in compiled.rules if one.check_kind and one.check_kind.claims_key]
+def _unprepared(draft: DraftForm, generation: str) -> QuerySet[Record]:
+    return draft.records.exclude(prepared_for=generation).order_by("pk")
+
+
+def _prepare_all(
+    waiting: QuerySet[Record],
+    compiled: CompiledForm,
+    generation: str,
+    collisions: list[ProblemItem],
+) -> Iterator[int]:
+    """Prepare piece by piece; gives the numbers of the records, and adds to `collisions`."""
+    last = 0
+    while some := list(waiting.filter(pk__gt=last)[:RECORDS_AT_ONCE]):
+        last = some[-1].pk
+        collisions += _prepare(some, compiled, generation)
+        yield from (record.number for record in some)
+
+
+def _prepare(
+    records: Sequence[Record], compiled: CompiledForm, generation: str
+) -> list[ProblemItem]:
+    """Store the keys of some records and mark them; those that collide are told and left as they
+    are. Records that somebody changes meanwhile are left, too.
+    """
+    rows = {
+        record.pk: _keys_by_release(record, compiled, generation) if generation else []
+        for record in records
+    }
+    versions = {record.pk: record.version for record in records}
+    with transaction.atomic():
+        locked = Record.objects.select_for_update().filter(pk__in=versions).order_by("pk")
+        same = [
+            pk for pk, version in locked.values_list("pk", "version") if versions[pk] == version
+        ]
+        UniqueKey.objects.filter(record__in=same, generation=generation).delete()
+        claims = [row.claim for pk in same for row in rows[pk] if row.claim]
+        holders = dict(
+            UniqueKey.objects.filter(claim__in=claims).values_list("claim", "record__number")
+        )
+        stored, marked, collisions = [], [], []
+        for pk in same:
+            taken = [row for row in rows[pk] if row.claim in holders]
+            collisions += [_collision(row, holders[row.claim]) for row in taken]
+            if not taken:
+                stored += rows[pk]
+                marked.append(pk)
+                holders |= {row.claim: row.record.number for row in rows[pk] if row.claim}
+        UniqueKey.objects.bulk_create(stored)
+        Record.objects.filter(pk__in=marked).update(prepared_for=generation)
+    return collisions
+
+
+def _keys_by_release(record: Record, compiled: CompiledForm, generation: str) -> list[UniqueKey]:
+    now = timezone.now()
+    entered = compiled.as_entered(record.values)
+    readings = compiled.read(entered).readings
+    values = {
+        key: value
+        for key, value in readings.items()
+        if value is not None and not isinstance(value, Fault)
+    }
+    verdicts = compiled.judge_moments(
+        entered,
+        moments=MOMENTS_OF[record.state],
+        today=compiled.today_at(now),
+        now=now,
+        event="update",
+        stored=record.values,
+    )
+    return keys_of(record, compiled, values, claiming(verdicts.values()), generation)
+
+
+def _collision(row: UniqueKey, holder: int) -> ProblemItem:
+    return ProblemItem(
+        place=f"rules.{row.rule_key}",
+        message=f"Records {holder} and {row.record.number} hold the same values.",
+        remedy="Change one of the two, or let the rule warn.",
+    )
+
+
+def _collide(collisions: Sequence[ProblemItem]) -> Refusal:
+    return Refusal(
+        409,
+        "collisions",
+        f"{len(collisions)} stored records would break a rule of uniqueness at once.",
+        "Mend them first, then release; the release in use stays as it is.",
+        collisions,
+    )

@@ -2,10 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Max, Q, QuerySet
+from django.db.models import Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -13,20 +14,22 @@ from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment, record_title
 from thistlequartz.core.values import to_json
 from thistlequartz.server.activity.services import log
+from thistlequartz.server.forms.changing import locked_draft
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import newest_release
 from thistlequartz.server.judging.services import Trial, judge_all, refuse_unknown, verdicts_of
 from thistlequartz.server.judging.shapes import Verdicts
+from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.models import Release
-from thistlequartz.server.releases.services import compiled_release
+from thistlequartz.server.releases.services import COMPILED_RELEASES_KEPT, compiled_release
 
 from .indexing import index_record
 from .lookup import DatabaseLookup, number_in
-from .models import LONGEST_TITLE, Breach, Record, State, UniqueKey
-from .uniqueness import MOMENTS_OF, claiming, keys_of
+from .models import LONGEST_TITLE, Breach, Record, RecordBook, State, UniqueKey
+from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +39,8 @@ class Desk:
     draft: DraftForm
     release: Release
     compiled: CompiledForm
+    generation: str
+    """What the unique keys of records are made for."""
 
 
 def desk_of(form_key: str) -> Desk:
@@ -49,7 +54,12 @@ def desk_of(form_key: str) -> Desk:
             f"{draft.name} has not been released yet.",
             "A steward releases it on the rules' page; then records can be filled in.",
         )
-    return Desk(draft, release, compiled_release(release))
+    return Desk(draft, release, compiled_release(release), _generation(release.pk))
+
+
+@lru_cache(maxsize=COMPILED_RELEASES_KEPT)
+def _generation(release: int) -> str:
+    return generation_of(compiled_release(Release.objects.get(pk=release)))
 
 
 def list_records(
@@ -62,6 +72,8 @@ def list_records(
 ) -> QuerySet[Record]:
     """The records of a form, newest first."""
     records = get_draft(form_key).records.select_related("changed_by", "release")
+    # What the list does not show is not fetched, nor sorted with every row.
+    records = records.defer("release__document", "values", "reasons", "applied")
     if state:
         records = records.filter(state=state)
     if outcome:
@@ -120,6 +132,7 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
     )
 
 
+@in_one_go
 def store_record(
     person: Person,
     form_key: str,
@@ -133,64 +146,69 @@ def store_record(
 
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
-    with transaction.atomic():
-        desk = desk_of(form_key)
-        refuse_unknown(desk.compiled, entry.values)
-        record = _record_to_write(desk, number, version)
-        state = State.SUBMITTED if submit else State.SAVED
-        trial = trial_of(record, entry, person.role)
-        verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
-        if not all(verdict.may_pass for verdict in verdicts.values()):
-            told = replace(trial, touched=tuple(desk.compiled.entries))
-            raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
-        before = record.values if record.pk else None
-        _write(record, desk, verdicts, state, person)
-        _keep_decisions(record, verdicts, trial, person)
-        log(
-            person,
-            "submit record" if submit else "save record",
-            form_key,
-            f"Record {record.number}",
-            before=before,
-            after=record.values,
-        )
-        return record
+    desk = _locked_desk(form_key)
+    refuse_unknown(desk.compiled, entry.values)
+    record = _record_to_write(desk, number, version)
+    state = State.SUBMITTED if submit else State.SAVED
+    trial = trial_of(record, entry, person.role)
+    verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
+    if not all(verdict.may_pass for verdict in verdicts.values()):
+        told = replace(trial, touched=tuple(desk.compiled.entries))
+        raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
+    before = record.values if record.pk else None
+    _write(record, desk, verdicts, state, person)
+    _keep_decisions(record, verdicts, trial, person)
+    log(
+        person,
+        "submit record" if submit else "save record",
+        form_key,
+        f"Record {record.number}",
+        before=before,
+        after=record.values,
+    )
+    return record
 
 
+@in_one_go
 def lift_hold(person: Person, form_key: str, number: int, version: int) -> Record:
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
-    with transaction.atomic():
-        desk = desk_of(form_key)
-        record = _record_to_write(desk, number, version)
-        trial = replace(trial_of(record, Submission(as_entered(record)), person.role), held=False)
-        verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
-        if verdict.held_by:
-            raise Refusal(
-                409,
-                "still-held",
-                f"Record {number} stays on hold: something is still missing.",
-                "Fill in what is named below and save, then lift the hold.",
-                [
-                    ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
-                    for result in verdict.results
-                    if result.rule in verdict.held_by
-                    for message in result.messages
-                ],
-            )
-        record.on_hold = False
-        record.version += 1
-        record.changed_by = person
-        record.save()
-        log(person, "lift hold", form_key, f"Record {number}")
-        return record
+    desk = _locked_desk(form_key)
+    record = _record_to_write(desk, number, version)
+    trial = replace(trial_of(record, Submission(as_entered(record)), person.role), held=False)
+    verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
+    if verdict.held_by:
+        raise Refusal(
+            409,
+            "still-held",
+            f"Record {number} stays on hold: something is still missing.",
+            "Fill in what is named below and save, then lift the hold.",
+            [
+                ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
+                for result in verdict.results
+                if result.rule in verdict.held_by
+                for message in result.messages
+            ],
+        )
+    record.on_hold = False
+    record.version += 1
+    record.changed_by = person
+    record.save()
+    log(person, "lift hold", form_key, f"Record {number}")
+    return record
+
+
+def _locked_desk(form_key: str) -> Desk:
+    """The form is locked first and its release read then, so that no release comes between."""
+    locked_draft(form_key)
+    return desk_of(form_key)
 
 
 def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Record:
-    # The form's row is the lock under which numbers are given.
-    DraftForm.objects.select_for_update().get(pk=desk.draft.pk)
     if number is None:
-        last = desk.draft.records.aggregate(last=Max("number"))["last"] or 0
-        return Record(form=desk.draft, number=last + 1, values={}, version=0)
+        book, _ = RecordBook.objects.get_or_create(form=desk.draft)
+        book.last_number += 1
+        book.save(update_fields=["last_number"])
+        return Record(form=desk.draft, number=book.last_number, values={}, version=0)
     record = get_record(desk.draft.key, number)
     if record.state == State.SUBMITTED:
         raise Refusal(
@@ -259,6 +277,7 @@ def _write(
     record.outcome = verdict.outcome
     record.on_hold = verdict.on_hold
     record.release = desk.release
+    record.prepared_for = desk.generation
     record.version += 1
     record.changed_by = person
     record.save()
@@ -277,7 +296,8 @@ def _write(
     record.unique_keys.all().delete()
     try:
         with transaction.atomic():
-            keys = keys_of(record, desk.compiled, values, claiming(verdicts.values()))
+            claimed = claiming(verdicts.values())
+            keys = keys_of(record, desk.compiled, values, claimed, record.prepared_for)
             UniqueKey.objects.bulk_create(keys)
     except IntegrityError:
         raise Refusal(

@@ -8,7 +8,12 @@ from thistlequartz.core.judging import CompiledForm, Verdict, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.values import Value
 
-from .models import Record, State, UniqueKey
+from .models import LONGEST_MARK, Record, State, UniqueKey
+
+FOLDING = 2
+"""Which way of comparing values the keys were made by; goes up when that changes."""
+_BESIDE = {"fields", "rules", "name", "purpose", "sections", "starters"}
+"""Parts of a form's document that decide nothing about unique keys, or stand elsewhere already."""
 
 MOMENTS_OF: dict[str, tuple[Moment, ...]] = {
     State.SAVED: ("save",),
@@ -33,8 +38,31 @@ def claiming(verdicts: Iterable[Verdict]) -> frozenset[str]:
     )
 
 
+def generation_of(form: CompiledForm) -> str:
+    """A name for what decides which unique keys a record holds and claims: the rules of uniqueness,
+    and the rules and fields that decide what is in play. Blank where there are no such rules.
+    """
+    unique = [one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.on]
+    if not unique:
+        return ""
+    effects = [one.rule for one in form.rules if one.check_kind is None]
+    document = form.form.model_dump(mode="json")
+    told = [
+        FOLDING,
+        [rule.model_dump(mode="json") for rule in (*unique, *effects)],
+        [{**field, "label": "", "hint": ""} for field in document["fields"]],
+        {key: part for key, part in document.items() if key not in _BESIDE},
+    ]
+    text = json.dumps(told, sort_keys=True)
+    return hashlib.sha256(text.encode()).hexdigest()[:LONGEST_MARK]
+
+
 def keys_of(
-    record: Record, form: CompiledForm, values: Mapping[str, Value], claimed: frozenset[str]
+    record: Record,
+    form: CompiledForm,
+    values: Mapping[str, Value],
+    claimed: frozenset[str],
+    generation: str,
 ) -> list[UniqueKey]:
     """The keys that `record` holds by the unique rules of `form`; a blank leaves none.
 
@@ -48,8 +76,17 @@ def keys_of(
         held = [values[key] for key in rule.targets if key in values]
         if len(held) < len(rule.targets):
             continue
-        digest = digest_of(form.form.key, rule.targets, folded_key(held))
-        claim: str | None = hashlib.sha256(f"{rule.key} {digest}".encode()).hexdigest()
-        claim = claim if rule.key in claimed else None
-        rows.append(UniqueKey(record=record, rule_key=rule.key, digest=digest, claim=claim))
+        digest = digest_of(form.form.key, rule.targets, folded_key(form.fields, rule.targets, held))
+        claim = None
+        if rule.key in claimed:
+            claim = hashlib.sha256(f"{generation} {rule.key} {digest}".encode()).hexdigest()
+        rows.append(
+            UniqueKey(
+                record=record,
+                rule_key=rule.key,
+                generation=generation,
+                digest=digest,
+                claim=claim,
+            )
+        )
     return rows

@@ -8,12 +8,15 @@ from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
+from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
-from .services import release_form
+from .models import Release
+from .services import release_or_begin, work_on_release
 
 router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 class NewRelease(BaseModel):
@@ -23,8 +26,26 @@ class NewRelease(BaseModel):
     note: Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=2_000)]
 
 
-@router.post("/forms/{form_key}/releases", response={201: ReleaseView, 409: ProblemDetails})
-def release(request: HttpRequest, form_key: str, body: NewRelease) -> Status[ReleaseView]:
-    """Release the draft as it stands, with a note."""
+@router.post(
+    "/forms/{form_key}/releases",
+    response={201: ReleaseView, 202: JobView, **REFUSALS},
+)
+def release(
+    request: HttpRequest, form_key: str, body: NewRelease
+) -> Status[ReleaseView] | Status[JobView]:
+    """Release the draft as it stands, with a note: at once (201), or, where many records are
+    stored, in the background (202).
+    """
     person = person_with(request, Right.RELEASE)
-    return Status(201, release_view(release_form(person, form_key, body.note)))
+    made = release_or_begin(person, form_key, body.note)
+    if isinstance(made, Release):
+        return Status(201, release_view(made))
+    return Status(202, job_view(made))
+
+
+@router.get("/forms/{form_key}/release-work", response={200: JobView | None, **REFUSALS})
+def show_release_work(request: HttpRequest, form_key: str) -> JobView | None:
+    """How far a release in the background is, or why the last one did not come about."""
+    person_with(request, Right.RELEASE)
+    job = work_on_release(form_key)
+    return job_view(job) if job else None

@@ -3,27 +3,42 @@
 import hashlib
 import json
 from functools import lru_cache
+from typing import Any
 
-from django.db import transaction
 from django.dispatch import Signal
-from django.http import Http404
+from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.drafts import form_document, ruleset_around
+from thistlequartz.server.forms.drafts import form_document, get_draft, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import differs_from, newest_release, release_document
+from thistlequartz.server.jobs.models import Job, JobState
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal, item
 
 from .models import Release
 
+about_to_release = Signal()
+"""A draft will be released: `draft`, its `compiled` form, and `told`, which tells of progress, or
+None. Who listens prepares what takes long, holding no lock, and can refuse the release."""
 released = Signal()
-"""A draft has been released: `draft`, and its compiled form now (`compiled`) and `before`, or None.
-Who listens does so in the same transaction, and can refuse the release."""
+"""A draft has been released: `draft` and its `compiled` form. Who listens does what is left, in the
+same transaction, and can refuse the release or say NotPrepared."""
 
 COMPILED_RELEASES_KEPT = 64
+ATTEMPTS = 5
+RELEASE = "release"
+AT_ONCE = 300
+"""Stored records up to which a release is not worth a job."""
+
+
+class NotPrepared(Exception):
+    """Too much was stored since the release was prepared: prepare again."""
 
 
 def ruleset_hash(ruleset: RuleSet) -> str:
@@ -32,40 +47,96 @@ def ruleset_hash(ruleset: RuleSet) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def release_form(person: Person, form_key: str, note: str) -> Release:
-    """Release the draft as it stands. Unfinished rules are refused by name."""
-    with transaction.atomic():
-        draft = DraftForm.objects.select_for_update().filter(key=form_key).first()
-        if draft is None:
-            raise Http404(form_key)
-        ruleset = ruleset_around(form_document(draft))
-        newest = newest_release(draft)
-        digest = ruleset_hash(ruleset)
-        if newest is not None and not differs_from(draft, newest):
-            raise Refusal(
-                409,
-                "nothing-new",
-                f"The draft says the same as release {newest.number}.",
-                "Change something first, then release it.",
-            )
-        _refuse_unfinished(ruleset, form_key)
-        release = Release.objects.create(
-            form=draft,
-            number=newest.number + 1 if newest else 1,
-            document=ruleset.model_dump(mode="json"),
-            hash=digest,
-            note=note,
-            released_by=person,
+def release_or_begin(person: Person, form_key: str, note: str) -> Release | Job:
+    """Release the draft at once, or in the background where many records are stored."""
+    draft = get_draft(form_key)
+    if draft.releases.exists() and draft.records.count() > AT_ONCE:
+        ruleset, _ = _to_release(draft)
+        asked = {"note": note, "hash": ruleset_hash(ruleset)}
+        return begin(RELEASE, draft, person, f"{draft.revision}", asked)
+    return release_form(person, form_key, note)
+
+
+def release_in_background(job: Job, progress: Progress) -> int:
+    """The release that a job was begun for; its number."""
+    if job.person is None:
+        raise Refusal(409, "nobody", "Whoever asked for this is gone.", "Release it anew.")
+    draft = get_draft(job.form.key)
+    if ruleset_hash(ruleset_around(form_document(draft))) != job.asked["hash"]:
+        raise Refusal(
+            409,
+            "changed-meanwhile",
+            "The draft has changed since you released it.",
+            "Look at the change, then release it again; the release in use stays as it is.",
         )
-        compiled = compiled_release(release)
-        before = compiled_release(newest) if newest else None
-        released.send(sender=Release, draft=draft, compiled=compiled, before=before)
-        log(person, "release", form_key, f"Release {release.number}", note=note)
-        return release
+    return release_form(job.person, draft.key, job.asked["note"], progress.over).number
 
 
-def _refuse_unfinished(ruleset: RuleSet, form_key: str) -> None:
-    compiled = compile_ruleset(ruleset, form=form_key)
+def work_on_release(form_key: str) -> Job | None:
+    """The release that is being prepared, or the last one that did not come about."""
+    draft = get_draft(form_key)
+    job = newest(RELEASE, draft)
+    release = newest_release(draft)
+    if job is None or job.state == JobState.DONE:
+        return None
+    outdated = release is not None and release.released_at > (job.ended_at or timezone.now())
+    return None if outdated else job
+
+
+def release_form(person: Person, form_key: str, note: str, told: Any = None) -> Release:
+    """Release the draft as it stands. Unfinished rules are refused by name."""
+    for _ in range(ATTEMPTS):
+        draft = get_draft(form_key)
+        ruleset, compiled = _to_release(draft)
+        about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
+        try:
+            return _take_into_force(person, form_key, note, ruleset)
+        except NotPrepared:
+            continue
+    raise Refusal(
+        503,
+        "busy",
+        "The draft, or records of this form, are changing faster than a release is prepared.",
+        "The release in use stays as it is. Try again in a moment.",
+    )
+
+
+def _to_release(draft: DraftForm) -> tuple[RuleSet, CompiledForm]:
+    """What the draft says, compiled; refused where it says nothing new or is unfinished."""
+    before = newest_release(draft)
+    if before is not None and not differs_from(draft, before):
+        raise Refusal(
+            409,
+            "nothing-new",
+            f"The draft says the same as release {before.number}.",
+            "Change something first, then release it.",
+        )
+    ruleset = ruleset_around(form_document(draft))
+    compiled = compile_ruleset(ruleset, form=draft.key)
+    _refuse_unfinished(compiled)
+    return ruleset, compiled
+
+
+@in_one_go
+def _take_into_force(person: Person, form_key: str, note: str, ruleset: RuleSet) -> Release:
+    draft = DraftForm.objects.select_for_update().get(key=form_key)
+    if ruleset_around(form_document(draft)) != ruleset:
+        raise NotPrepared
+    before = newest_release(draft)
+    release = Release.objects.create(
+        form=draft,
+        number=before.number + 1 if before else 1,
+        document=ruleset.model_dump(mode="json"),
+        hash=ruleset_hash(ruleset),
+        note=note,
+        released_by=person,
+    )
+    released.send(sender=Release, draft=draft, compiled=compiled_release(release))
+    log(person, "release", form_key, f"Release {release.number}", note=note)
+    return release
+
+
+def _refuse_unfinished(compiled: CompiledForm) -> None:
     problems = compiled.problems
     if compiled.form_problems:
         raise Refusal(

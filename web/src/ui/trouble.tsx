@@ -3,12 +3,24 @@ import { Refused, type Schemas } from "../api/client";
 
 export function Trouble({ error }: { error: unknown }) {
   if (!error) return null;
-  const problem = error instanceof Refused ? error.problem : null;
+  if (error instanceof Refused) return <Problems {...error.problem} />;
+  return (
+    <Problems
+      title="The server cannot be reached."
+      detail="It is being tried again; nothing on your screen is lost."
+      errors={[]}
+    />
+  );
+}
+
+type ProblemsProps = { title: string; detail: string; errors?: Schemas["ProblemItem"][] };
+
+export function Problems({ title, detail, errors = [] }: ProblemsProps) {
   return (
     <div role="alert" className="border-l-4 border-madder bg-tint px-3 py-2">
-      <p className="font-semibold">{problem?.title ?? "The server cannot be reached."}</p>
-      <p>{problem?.detail ?? "It is being tried again; nothing on your screen is lost."}</p>
-      {problem && <ProblemList items={problem.errors} placed />}
+      <p className="font-semibold">{title}</p>
+      <p>{detail}</p>
+      <ProblemList items={errors} placed />
     </div>
   );
 }

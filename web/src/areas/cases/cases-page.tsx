@@ -1,6 +1,7 @@
 // The cases of a form: the table of cases by rules, what disagrees and why, and running them all.
 import { Download, FlaskConical, Play, Upload } from "lucide-react";
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
+import { isUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
@@ -15,14 +16,7 @@ import { type FormView, useForm, useTurn } from "../form/form";
 import { CaseTableView } from "./case-table";
 import { DraftedSheet } from "./drafted-sheet";
 import { JobProgress } from "./job-progress";
-import {
-  type CaseView,
-  isUnderWay,
-  useCases,
-  useImport,
-  useRemoveCases,
-  useRunAll,
-} from "./queries";
+import { type CaseView, useCases, useImport, useRemoveCases, useRunAll } from "./queries";
 
 type Only = "all" | CaseView["state"];
 /** As the address says it: what is looked for and shown, and which case or sheet is open. */

@@ -1,8 +1,9 @@
 // How far a long job is, with a way to stop it. It goes on when the screen is left.
 import { Square } from "lucide-react";
+import { isUnderWay, type Job } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { isUnderWay, type Job, useStop } from "./queries";
+import { useStop } from "./queries";
 
 type Props = { formKey: string; job: Job | null; what: string };
 

@@ -3,6 +3,7 @@ import { Search } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
+import { isUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
@@ -14,14 +15,7 @@ import { Trouble } from "../../ui/trouble";
 import { type FormView, useForm } from "../form/form";
 import { isCheck } from "../form/rule";
 import { JobProgress } from "./job-progress";
-import {
-  isUnderWay,
-  useCases,
-  useKeepSeveral,
-  useLookForSlips,
-  useProof,
-  useSlips,
-} from "./queries";
+import { useCases, useKeepSeveral, useLookForSlips, useProof, useSlips } from "./queries";
 
 type Proof = Schemas["ProofView"];
 type RuleProof = Schemas["RuleProofView"];

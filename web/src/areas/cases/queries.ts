@@ -2,21 +2,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { whileUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 
 export type CaseView = Schemas["CaseView"];
 export type CaseTable = Schemas["CaseTable"];
-export type Job = Schemas["JobView"];
 export type Technique = "both" | "boundary" | "blank" | "choice" | "pairs" | "parts";
 
-const ASKED_AGAIN_AFTER = 500; // milliseconds, while something is under way
 const path = (formKey: string) => ({ path: { form_key: formKey } });
-
-export const isUnderWay = (job: Job | null | undefined) =>
-  job?.state === "waiting" || job?.state === "running";
-
-const whileUnderWay = (job: Job | null | undefined) =>
-  isUnderWay(job) ? ASKED_AGAIN_AFTER : false;
 
 export function useCases(formKey: string) {
   const mayTry = useMay("use_bench");
@@ -116,7 +109,7 @@ export function useStop(formKey: string) {
     mutationFn: (job: number) =>
       answer(client.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: job } } })),
     onSettled: () => {
-      for (const part of ["cases", "case-counts", "slips"])
+      for (const part of ["cases", "case-counts", "slips", "release-work"])
         queries.invalidateQueries({ queryKey: [part, formKey] });
     },
   });
