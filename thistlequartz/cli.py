@@ -5,7 +5,6 @@ CASES --junit REPORT` runs cases, so that a pipeline can hold a release to them.
 """
 
 import argparse
-import csv
 import json
 import sys
 from collections.abc import Iterator
@@ -26,6 +25,7 @@ from thistlequartz.core.analysis import (
 from thistlequartz.core.judging import CompiledForm, KnownRecords, Verdict, compile_ruleset
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, RuleSet
+from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json
 
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
@@ -136,14 +136,13 @@ def _text_of(path: Path) -> str:
 
 def _json_of(path: Path, text: str, row: int | None = None) -> Any:
     try:
-        return json.loads(text)
-    except json.JSONDecodeError as error:
-        line = row or error.lineno
-        raise UnusableInputError(
-            f"{path}, row {line}, column {error.colno}: {error.msg}. Mend the JSON there."
-        ) from None
-    except RecursionError:
-        raise UnusableInputError(f"{path}: too many objects inside one another.") from None
+        return read_json(text)
+    except BrokenJson as broken:
+        where = f", {broken.place}" if broken.place else ""
+        if row or broken.line:
+            column = f", column {broken.column}" if broken.column else where
+            where = f", row {row or broken.line}{column}"
+        raise UnusableInputError(f"{path}{where}: {broken.message} Mend the JSON there.") from None
 
 
 def _compiled(path: Path, form: str | None) -> CompiledForm:
@@ -189,21 +188,12 @@ def _records(path: Path) -> Iterator[tuple[int, dict[str, object]]]:
 
 
 def _csv_records(path: Path, text: str) -> Iterator[tuple[int, dict[str, object]]]:
-    reader = csv.reader(text.splitlines(keepends=True))
-    heads: list[str] | None = None
     try:
-        for cells in reader:
-            if heads is None:
-                heads = cells
-            elif len(cells) != len(heads):
-                raise UnusableInputError(
-                    f"{path}, row {reader.line_num}: {len(cells)} cells under {len(heads)} heads."
-                    " Look for a missing comma or quotation mark."
-                )
-            else:
-                yield reader.line_num, dict(zip(heads, cells, strict=True))
-    except csv.Error as error:
-        raise UnusableInputError(f"{path}, row {reader.line_num}: {error}.") from None
+        _, rows = read_csv(text)
+        for line, row in rows:
+            yield line, dict(row)
+    except BrokenCsv as broken:
+        raise UnusableInputError(f"{path}, {broken}") from None
 
 
 def _object(path: Path, row: int, record: Any) -> dict[str, object]:

@@ -165,6 +165,27 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
 
 
 @pytest.mark.parametrize(
+    "formula",
+    ["w >= 2.5", 't = ""', 't = " a "', 'not(t = "")', "w between 1.5 and 3", 't in ("a", " b")'],
+)
+def test_what_clauses_would_change_is_left_to_the_formula(formula):
+    fields = {"w": Declared("W", NumberType(0)), "t": Declared("T", TextType())}
+    assert clauses_from_tree(read_formula(formula), fields) is None
+
+
+@given(st.text(alphabet=' \tab"\\é\u0301', max_size=6), st.decimals(-9, 9, places=2))
+def test_whatever_is_shown_as_clauses_reads_back_the_same(text, number):
+    fields = {"w": Declared("W", NumberType(0)), "t": Declared("T", TextType())}
+    for node in (
+        tree.Comparison("=", tree.Field("t"), tree.Text(text)),
+        tree.Comparison(">=", tree.Field("w"), tree.Number(number)),
+        tree.Call("starts with", (tree.Field("t"), tree.Text(text))),
+    ):
+        group = clauses_from_tree(node, fields)
+        assert group is None or tree_from_clauses(group, fields) == node
+
+
+@pytest.mark.parametrize(
     ("formula", "words"),
     [
         ('kind = "fern" and (depth > 1250 or seen = null)',

@@ -1,6 +1,5 @@
 """The API: one router for each noun."""
 
-from ninja import NinjaAPI
 from ninja.security import SessionAuth
 
 from . import problems
@@ -8,11 +7,12 @@ from .bench.api import router as bench
 from .bench.cases_api import router as cases
 from .forms.api import router as forms
 from .jobs.api import router as jobs
+from .openapi import Api
 from .people.api import router as people
 from .records.api import router as records
 from .releases.api import router as releases
 
-api = NinjaAPI(
+api = Api(
     title="Thistlequartz",
     version="1",
     description="Forms, their rules, and what they do to records.",

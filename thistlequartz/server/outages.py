@@ -7,9 +7,12 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any, ParamSpec, TypeVar
 
+import MySQLdb
 from django.db import InterfaceError, OperationalError, connection, transaction
 from django.db.backends.signals import connection_created
 
+MET = (OperationalError, InterfaceError, MySQLdb.OperationalError, MySQLdb.InterfaceError)
+"""Errors of the database; the driver's own come through where a cursor is closed."""
 _log = logging.getLogger(__name__)
 _LOCK_WAIT, _DEADLOCK = 1205, 1213
 _CLIENT_ERRORS = 2000
@@ -28,16 +31,17 @@ def _number(error: BaseException) -> int:
 
 def is_away(error: BaseException | None) -> bool:
     """Whether `error` says that the database cannot be reached."""
-    if isinstance(error, InterfaceError):
+    if isinstance(error, InterfaceError | MySQLdb.InterfaceError):
         return True
-    if not isinstance(error, OperationalError):
+    if not isinstance(error, OperationalError | MySQLdb.OperationalError):
         return False
     return _number(error) in _AWAY or _number(error) >= _CLIENT_ERRORS
 
 
 def is_contention(error: BaseException | None) -> bool:
     """Whether `error` says that somebody else was in the way: nothing was done, try again."""
-    return isinstance(error, OperationalError) and _number(error) in (_LOCK_WAIT, _DEADLOCK)
+    known = OperationalError | MySQLdb.OperationalError
+    return isinstance(error, known) and _number(error) in (_LOCK_WAIT, _DEADLOCK)
 
 
 def in_one_go(function: Callable[P, R]) -> Callable[P, R]:
@@ -50,7 +54,7 @@ def in_one_go(function: Callable[P, R]) -> Callable[P, R]:
             try:
                 with transaction.atomic():
                     return function(*args, **kwargs)
-            except OperationalError as error:
+            except (OperationalError, MySQLdb.OperationalError) as error:
                 if inside or not attempts_left or not is_contention(error):
                     raise
         raise AssertionError

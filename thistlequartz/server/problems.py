@@ -7,7 +7,6 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.core.serializers.json import DjangoJSONEncoder
-from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -15,8 +14,9 @@ from ninja.parser import Parser
 from pydantic import BaseModel
 
 from thistlequartz.core.language import Problem
+from thistlequartz.core.values import BrokenJson, read_json
 
-from .outages import is_away, is_contention, outage
+from .outages import MET, is_away, is_contention, outage
 
 MAX_ERRORS = 50
 """Errors told in one answer."""
@@ -135,41 +135,29 @@ def failed(request: HttpRequest) -> HttpResponse:
 
 
 class StrictParser(Parser):
-    """JSON by RFC 8259: no NaN or Infinity, no name twice; depth bounded by the reader."""
+    """The body of a call as JSON, read as strictly as every other door reads it."""
 
     def parse_body(self, request: HttpRequest) -> Any:
         try:
-            return json.loads(
-                request.body.decode(), parse_constant=_no_constant, object_pairs_hook=_no_name_twice
-            )
-        except RecursionError:
-            raise _broken("It has too many lists or objects inside one another.") from None
+            return read_json(request.body.decode())
         except UnicodeDecodeError as error:
             raise _broken(f"Byte {error.start + 1} is not UTF-8.") from None
-        except json.JSONDecodeError as error:
-            place = f"line {error.lineno}, column {error.colno}"
-            raise _broken(f"At {place}: {error.msg[:1].lower()}{error.msg[1:]}.") from None
-        except ValueError as error:
-            raise _broken(str(error)) from None
+        except BrokenJson as broken:
+            if broken.line or not broken.place:
+                raise _broken(f"At {broken}" if broken.place else broken.message) from None
+            mend = "Mend it and send it again."
+            at = ProblemItem(place=broken.place[:300], message=broken.message, remedy=mend)
+            raise _broken("Look at the place named below.", at) from None
 
 
-def _broken(detail: str) -> Refusal:
+def _broken(detail: str, *errors: ProblemItem) -> Refusal:
     return Refusal(
-        400, "broken-json", "The body of this call is not JSON.", f"{detail} Mend it and try again."
+        400,
+        "broken-json",
+        "The body of this call cannot be read as JSON.",
+        f"{detail} Mend it and try again.",
+        errors,
     )
-
-
-def _no_constant(name: str) -> None:
-    raise ValueError(f"{name} is not a JSON value.")
-
-
-def _no_name_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    result = dict(pairs)
-    if len(result) < len(pairs):
-        names = [name for name, _ in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
-        raise ValueError(f"The name “{twice[:60]}” stands twice in one object.")
-    return result
 
 
 def install(api: NinjaAPI) -> None:
@@ -213,12 +201,13 @@ def install(api: NinjaAPI) -> None:
             )
         )
 
-    @api.exception_handler(OperationalError)
-    @api.exception_handler(InterfaceError)
-    def out_of_reach(request: HttpRequest, error: Exception) -> HttpResponse:
+    def out_of_reach(request: HttpRequest, error: Any) -> HttpResponse:
         if not (is_away(error) or is_contention(error)):
             raise error
         return unavailable(error)
+
+    for kind in MET:
+        api.add_exception_handler(kind, out_of_reach)
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

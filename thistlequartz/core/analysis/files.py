@@ -19,6 +19,7 @@ from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
+from thistlequartz.core.values import BrokenCsv, BrokenJson, guarded, read_csv, read_json
 
 _ABOUT = ("key", "name", "suite", "why")
 _CIRCUMSTANCES = ("as_of", "event", "entry_point", "layout", "role")
@@ -52,13 +53,10 @@ def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
     `refuse_unknown_fields`.
     """
     try:
-        document = CaseFile.model_validate(json.loads(text))
-    except json.JSONDecodeError as error:
-        where = f"row {error.lineno}, column {error.colno}"
-        raise CaseTrouble([(where, f"{error.msg}.", "Mend the JSON there.")]) from None
-    except RecursionError:
-        said = "There are too many objects inside one another."
-        raise CaseTrouble([("the document", said, "Take some out.")]) from None
+        document = CaseFile.model_validate(read_json(text))
+    except BrokenJson as broken:
+        where = broken.place or "the document"
+        raise CaseTrouble([(where, broken.message, "Mend the JSON there.")]) from None
     except ValidationError as error:
         raise CaseTrouble(_shape_problems(error)) from None
     if document.form != form.form.key:
@@ -111,7 +109,7 @@ def cases_to_csv(cases: Sequence[Case]) -> str:
         row += [_RECORDS.dump_json(case.others).decode() if case.others else ""]
         row += [_cell(said.stored.get(key)) for key in stored]
         row += [_cell(case.values.get(key)) for key in fields]
-        writer.writerow(["" if one is None else one for one in row])
+        writer.writerow(["" if one is None else guarded(str(one)) for one in row])
     return out.getvalue()
 
 
@@ -129,28 +127,23 @@ def _cell(value: object) -> str:
 
 def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
     """The cases of a CSV file. Raises CaseTrouble with the row and the column of each problem."""
-    reader = csv.DictReader(io.StringIO(text), strict=True)
+    several = {one.key for one in form.form.fields if isinstance(one, ChoicesField)}
+    cases: list[Case] = []
+    problems: list[tuple[str, str, str]] = []
     try:
-        heads = list(reader.fieldnames or ())
+        heads, rows = read_csv(text)
         _refuse_heads(heads, form)
-        several = {one.key for one in form.form.fields if isinstance(one, ChoicesField)}
-        cases: list[Case] = []
-        problems: list[tuple[str, str, str]] = []
-        for row in reader:
-            where = f"row {reader.line_num}"
-            if None in row or None in row.values():
-                said = f"It has more or fewer cells than the {len(heads)} heads."
-                problems.append((where, said, "Look for a missing comma or quotation mark."))
-                continue
+        for line, row in rows:
             try:
-                taken = {one.key for one in cases}
-                cases.append(_case_of(row, several, taken))
+                cases.append(_case_of(row, several, {one.key for one in cases}))
             except ValidationError as error:
                 found = _shape_problems(error)
-                problems += [(f"{where}, {place}", said, fix) for place, said, fix in found]
-    except csv.Error as error:
-        said = f"{error}."
-        raise CaseTrouble([(f"row {reader.line_num}", said, "Mend the CSV there.")]) from None
+                problems += [(f"row {line}, {place}", said, fix) for place, said, fix in found]
+            except BrokenJson as broken:
+                where = f"row {line}, {_OTHERS}, {broken.place}".removesuffix(", ")
+                problems.append((where, broken.message, "Mend the JSON there."))
+    except BrokenCsv as broken:
+        raise CaseTrouble([(broken.place, broken.message, broken.remedy)]) from None
     if problems:
         raise CaseTrouble(problems)
     return tuple(cases)
@@ -193,7 +186,7 @@ def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case
             "why": said("why") or "",
             "circumstances": {**circumstances, "stored": entries(_STORED)},
             "values": entries(""),
-            "others": _RECORDS.validate_json(said(_OTHERS) or "[]"),
+            "others": _RECORDS.validate_python(read_json(said(_OTHERS) or "[]")),
             "expected": {
                 "save": said("expected_save"),
                 "submit": said("expected_submit"),

@@ -39,6 +39,7 @@ _OPPOSITE = {"<": ">=", "<=": ">"}
 _LENGTHS = ("string length", "count")
 """Functions that give how long a filled field is."""
 _ELSEWHERE = nodes.Refer | nodes.Taken | nodes.Exists | nodes.CountFilled | nodes.CountInPlay
+_LOOPS = nodes.Some | nodes.Collect | nodes.Filter
 _Filled = frozenset[str]
 
 
@@ -96,14 +97,19 @@ class Source:
 
     def answer(self, node: nodes.Node) -> str:
         """A Python expression of the answer to a check."""
-        if nodes.depth(node) > MAX_DEPTH:
+        if _as_a_whole(node):
             return f"{self.bound(answer_of)}({self.called(traced(node))})"
         return _Writer(self).answer(node, frozenset())
 
     def _asked(self, node: nodes.Node, *, wanted: bool) -> str:
-        if nodes.depth(node) > MAX_DEPTH:
+        if _as_a_whole(node):
             return f"{self.called(traced(node))} is {wanted}"
         return _Writer(self).write(node, wanted, frozenset())
+
+
+def _as_a_whole(node: nodes.Node) -> bool:
+    """Whether it is traced as a whole: too deep, or its parts share one budget of work."""
+    return nodes.depth(node) > MAX_DEPTH or any(isinstance(one, _LOOPS) for one in nodes.walk(node))
 
 
 def answering(

@@ -15,6 +15,7 @@ from thistlequartz.core.functions.operations import (
     any_true,
     equal,
 )
+from thistlequartz.core.functions.work import budgeted, spend_on
 from thistlequartz.core.kernel import NotTranslated, lower, nodes
 from thistlequartz.core.language import Vocabulary, tree
 
@@ -56,10 +57,21 @@ def interpret(node: tree.Node, vocabulary: Vocabulary | None = None) -> Evaluato
 
 
 def traced(node: nodes.Node) -> Evaluator:
-    """The function that gives the value of `node` for an environment. It never raises.
+    """The function that gives the value of `node` for an environment, within a budget of work. It
+    never raises.
 
     Raises NotTranslated for a node that is not known here.
     """
+    evaluate = _traced(node)
+    return budgeted(evaluate) if is_costly(node) else evaluate
+
+
+def is_costly(node: nodes.Node) -> bool:
+    """Whether what `node` takes depends on more than its own length."""
+    return any(isinstance(one, _COSTLY) for one in nodes.walk(node))
+
+
+def _traced(node: nodes.Node) -> Evaluator:
     way = WAYS.get(type(node))
     if way is None:
         raise NotTranslated("The traced engine", type(node).__name__)
@@ -105,7 +117,7 @@ def _read(node: nodes.Read) -> Evaluator:
 
 
 def _refer(node: nodes.Refer) -> Evaluator:
-    reference, key, form, name = traced(node.reference), node.key, node.form, node.name
+    reference, key, form, name = _traced(node.reference), node.key, node.form, node.name
 
     def referred(environment: Environment) -> Any:
         number, records = reference(environment), environment.get(RECORDS)
@@ -117,7 +129,7 @@ def _refer(node: nodes.Refer) -> Evaluator:
 
 
 def _is_blank(node: nodes.IsBlank) -> Evaluator:
-    operand = traced(node.operand)
+    operand = _traced(node.operand)
 
     def is_blank(environment: Environment) -> bool | None:
         value = operand(environment)
@@ -127,22 +139,22 @@ def _is_blank(node: nodes.IsBlank) -> Evaluator:
 
 
 def _is_true(node: nodes.IsTrue) -> Evaluator:
-    operand = traced(node.operand)
+    operand = _traced(node.operand)
     return lambda environment: operand(environment) is True
 
 
 def _equal(node: nodes.Equal) -> Evaluator:
-    left, right = traced(node.left), traced(node.right)
+    left, right = _traced(node.left), _traced(node.right)
     return lambda environment: equal(left(environment), right(environment))
 
 
 def _order(node: nodes.Order) -> Evaluator:
-    compare, left, right = COMPARISONS[node.sign], traced(node.left), traced(node.right)
+    compare, left, right = COMPARISONS[node.sign], _traced(node.left), _traced(node.right)
     return lambda environment: compare(left(environment), right(environment))
 
 
 def _among(node: nodes.Among) -> Evaluator:
-    value, known = traced(node.value), frozenset(node.constants)
+    value, known = _traced(node.value), frozenset(node.constants)
     (type_,) = {type(one) for one in node.constants}
 
     def among(environment: Environment) -> bool | None:
@@ -155,7 +167,7 @@ def _among(node: nodes.Among) -> Evaluator:
 
 
 def _each_among(node: nodes.EachAmong) -> Evaluator:
-    value, known = traced(node.value), frozenset(node.constants)
+    value, known = _traced(node.value), frozenset(node.constants)
     types = {type(one) for one in node.constants}
 
     def each_among(environment: Environment) -> bool | None:
@@ -169,17 +181,17 @@ def _each_among(node: nodes.EachAmong) -> Evaluator:
 
 
 def _and(node: nodes.And) -> Evaluator:
-    parts = [traced(part) for part in node.parts]
+    parts = [_traced(part) for part in node.parts]
     return lambda environment: all_true(part(environment) for part in parts)
 
 
 def _or(node: nodes.Or) -> Evaluator:
-    parts = [traced(part) for part in node.parts]
+    parts = [_traced(part) for part in node.parts]
     return lambda environment: any_true(part(environment) for part in parts)
 
 
 def _not(node: nodes.Not) -> Evaluator:
-    operand = traced(node.operand)
+    operand = _traced(node.operand)
 
     def turned(environment: Environment) -> bool | None:
         value = operand(environment)
@@ -190,7 +202,7 @@ def _not(node: nodes.Not) -> Evaluator:
 
 def _if(node: nodes.If) -> Evaluator:
     """A condition that is not true takes the other way (clause 10.3.2.11)."""
-    condition, then, otherwise = map(traced, (node.condition, node.then, node.otherwise))
+    condition, then, otherwise = map(_traced, (node.condition, node.then, node.otherwise))
     blanks = _blanks_asked(node.condition)
     if blanks and isinstance(node.then, nodes.Constant):
         return _unless_blank(blanks, node.then.value, otherwise)
@@ -221,8 +233,8 @@ def _unless_blank(names: tuple[str, ...], value: Any, otherwise: Evaluator) -> E
 
 
 def _switch(node: nodes.Switch) -> Evaluator:
-    subject = traced(node.subject)
-    cases = {(type(one.constant), one.constant): traced(one.then) for one in node.cases}
+    subject = _traced(node.subject)
+    cases = {(type(one.constant), one.constant): _traced(one.then) for one in node.cases}
 
     def chosen(environment: Environment) -> Any:
         given = subject(environment)
@@ -247,7 +259,7 @@ def _call(node: nodes.Call) -> Evaluator:
 
 def _applied(function: Callable[..., Any], given: tuple[nodes.Node, ...]) -> Evaluator:
     """`function` of the arguments: what cannot be read stays so, other failures are null."""
-    arguments = [traced(one) for one in given]
+    arguments, costly = [_traced(one) for one in given], _takes_long(given)
 
     def applied(environment: Environment) -> Any:
         values = [argument(environment) for argument in arguments]
@@ -255,6 +267,8 @@ def _applied(function: Callable[..., Any], given: tuple[nodes.Node, ...]) -> Eva
             if value is UNREADABLE:
                 return UNREADABLE
         try:
+            if costly:
+                spend_on(tuple(values))
             return function(*values)
         except NO_ANSWER:
             return None
@@ -316,6 +330,7 @@ def _exists(node: nodes.Exists) -> Evaluator:
 
 def first_other(node: nodes.Exists) -> Callable[[Environment], Environment | None]:
     """What is read of the first of the other records of which the condition is true."""
+    # Each of the other records is asked within a budget of its own.
     condition, where = traced(node.condition), narrowing(node.condition, traced)
     reads = (one for one in nodes.walk(node.condition) if isinstance(one, nodes.Read))
     keys = frozenset(one.key for one in reads if one.source == "other")
@@ -327,6 +342,14 @@ def first_other(node: nodes.Exists) -> Callable[[Environment], Environment | Non
     return first
 
 
+def _takes_long(given: tuple[nodes.Node, ...]) -> bool:
+    """Whether an argument may be a list, or a text that was built."""
+    return any(one.kind in _SIZED and not isinstance(one, _SHORT) for one in given)
+
+
+_SIZED = {"list", "text", "unknown"}
+_SHORT = nodes.Constant
+_COSTLY = nodes.Some | nodes.Collect | nodes.Filter | nodes.Call | nodes.ContextOf
 WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
     nodes.Constant: _constant,
     nodes.Read: _read,
@@ -349,6 +372,6 @@ WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
     nodes.InPlay: _in_play,
     nodes.Taken: _taken,
     nodes.Exists: _exists,
-    **list_ways(traced),
+    **list_ways(_traced),
 }
 """How each node is asked. Cases, iterations and entries go with what holds them."""

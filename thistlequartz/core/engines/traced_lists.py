@@ -6,24 +6,21 @@ from functools import partial
 from typing import Any, Final
 
 from thistlequartz.core.functions.operations import UNREADABLE, RangeValue, any_true
+from thistlequartz.core.functions.work import STEP, spend
 from thistlequartz.core.kernel import nodes
 
 from .environment import Environment, Evaluator, variable
 
 Trace = Callable[[nodes.Node], Evaluator]
-MAX_STEPS: Final = 10_000
-"""Steps that one `for`, `some` or `every` may take; beyond that it is null."""
-MAX_STEPS_WITH_PARTIAL: Final = 1_000
-"""The same for a `for` whose body looks at what it has given so far."""
-
 NO_ANSWER: Final = (TypeError, ValueError, ArithmeticError, OverflowError, AttributeError)
 """What a function may raise where it cannot answer."""
 Steps = Callable[[Environment], Iterator[dict[str, Any]]]
 
 
-def _steps(trace: Trace, iterations: tuple[nodes.Iteration, ...]) -> Steps:
+def _steps(trace: Trace, node: nodes.Collect | nodes.Some, body: nodes.Node) -> Steps:
     """The environments of every combination, in order; a TypeError where one is over no list."""
-    compiled = [(variable(one.name), _items(trace, one.items)) for one in iterations]
+    compiled = [(variable(one.name), _items(trace, one.items)) for one in node.iterations]
+    cost = _cost(body)
 
     def over(environment: Environment, rest: list[Any]) -> Iterator[dict[str, Any]]:
         if not rest:
@@ -31,9 +28,14 @@ def _steps(trace: Trace, iterations: tuple[nodes.Iteration, ...]) -> Steps:
             return
         name, items = rest[0]
         for item in items(environment):
+            spend(cost)
             yield from over({**environment, name: item}, rest[1:])
 
     return lambda environment: over(environment, compiled)
+
+
+def _cost(body: nodes.Node) -> int:
+    return STEP + sum(1 for _ in nodes.walk(body))
 
 
 def _items(trace: Trace, node: nodes.Node) -> Callable[[Environment], Iterator[Any]]:
@@ -64,16 +66,15 @@ def _counted(first: Any, last: Any) -> Iterator[Decimal]:
 
 
 def _collect(trace: Trace, node: nodes.Collect) -> Evaluator:
-    steps, give, partial = _steps(trace, node.iterations), trace(node.body), variable("partial")
-    most = MAX_STEPS_WITH_PARTIAL if node.looks_back else MAX_STEPS
+    steps, give = _steps(trace, node, node.body), trace(node.body)
+    partial = variable("partial")
 
     def collected(environment: Environment) -> list[Any] | None:
         results: list[Any] = []
         try:
             for inner in steps(environment):
-                if len(results) >= most:
-                    return None
                 if node.looks_back:
+                    spend(len(results))
                     inner[partial] = list(results)
                 results.append(give(inner))
         except NO_ANSWER:
@@ -84,26 +85,20 @@ def _collect(trace: Trace, node: nodes.Collect) -> Evaluator:
 
 
 def _some(trace: Trace, node: nodes.Some) -> Evaluator:
-    steps, condition = _steps(trace, node.iterations), trace(node.condition)
+    steps, condition = _steps(trace, node, node.condition), trace(node.condition)
 
     def judged(environment: Environment) -> bool | None:
         try:
-            return any_true(_bounded(condition(inner) for inner in steps(environment)))
+            return any_true(condition(inner) for inner in steps(environment))
         except NO_ANSWER:
             return None
 
     return judged
 
 
-def _bounded(values: Iterator[Any]) -> Iterator[Any]:
-    for count, value in enumerate(values):
-        if count >= MAX_STEPS:
-            raise ValueError
-        yield value
-
-
 def _filter(trace: Trace, node: nodes.Filter) -> Evaluator:
     subject, condition, item = trace(node.subject), trace(node.condition), variable("item")
+    cost = _cost(node.condition)
 
     def filtered(environment: Environment) -> Any:
         value = subject(environment)
@@ -116,6 +111,7 @@ def _filter(trace: Trace, node: nodes.Filter) -> Evaluator:
             if number != wanted or number == 0 or abs(number) > len(items):
                 return None
             return items[number - 1 if number > 0 else number]
+        spend(cost * len(items))
         return [one for one in items if condition({**environment, item: one}) is True]
 
     return filtered

@@ -18,6 +18,7 @@ from thistlequartz.core.values import (
 
 from .operations import RangeValue, equal
 from .record import function
+from .work import spend
 
 _GROUPING = (" ", ",", ".", None)
 _POINT = (".", ",", None)
@@ -101,6 +102,41 @@ def _get_entries(context: Any) -> Any:
     return [{"key": key, "value": value} for key, value in context.items()]
 
 
+def _context(entries: Any) -> Any:
+    """A context of entries with `key` and `value`; null where a key is missing or comes twice."""
+    made: dict[str, Any] = {}
+    for one in entries if isinstance(entries, list) else [entries]:
+        key = one.get("key") if isinstance(one, dict) else None
+        if not isinstance(key, str) or key in made or "value" not in one:
+            return None
+        made[key] = one["value"]
+    return made
+
+
+def _put(context: Any, keys: Any, value: Any) -> Any:
+    """The context with an entry put in or changed; of several keys, each lies in the one before."""
+    if not isinstance(context, dict):
+        return None
+    key, *inner = keys if isinstance(keys, list) and keys else [keys]
+    if not isinstance(key, str):
+        return None
+    if inner:
+        value = _put(context.get(key, {}), inner, value)
+        if value is None:
+            return None
+    return {**context, key: value}
+
+
+def _merge(contexts: Any) -> Any:
+    merged: dict[str, Any] = {}
+    for one in contexts if isinstance(contexts, list) else [contexts]:
+        if not isinstance(one, dict):
+            return None
+        spend(len(one))
+        merged |= one
+    return merged
+
+
 FUNCTIONS = (
     function("number", "from: any, grouping separator?: text, decimal separator?: text", "number",
              "a text as a number", 'number("1 000,50", " ", ",") = 1000.5', _number),
@@ -115,4 +151,13 @@ FUNCTIONS = (
              'get value({mass: 2}, "mass") = 2', _get_value),
     function("get entries", "m: context", "list", "the entries as a list",
              'count(get entries({mass: 2, count: 3})) = 2', _get_entries),
+    function("context", "entries: list", "any", "a context of entries with key and value",
+             'context([{key: "mass", value: 2}]).mass = 2', _context),
+    function("context put",
+             "context: context, key: text, value: any | context: context, keys: list, value: any",
+             "any", "a context with an entry put in or changed",
+             'context put({mass: 2}, "mass", 3).mass = 3', _put, strict=False),
+    function("context merge", "contexts: list", "any",
+             "several contexts as one; of entries of one name the last counts",
+             "context merge([{mass: 2}, {count: 3}]).count = 3", _merge),
 )  # fmt: skip

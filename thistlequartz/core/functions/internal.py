@@ -31,8 +31,12 @@ def _is_in(value: Any, given: Any) -> bool | None:
     """Whether a value is in a list or range, or equal to a single value."""
     if isinstance(given, RangeValue):
         return given.contains(value)
-    if isinstance(given, list) and not isinstance(value, list):
-        return any_true(_is_in(value, one) for one in given)
+    if isinstance(given, list):
+        if isinstance(value, list) and (equal(value, given) or equal(_as_set(value), given)):
+            return True
+        return any_true(
+            equal(value, one) if isinstance(one, list) else _is_in(value, one) for one in given
+        )
     return equal(value, given)
 
 

@@ -2,9 +2,12 @@
 
 from collections import Counter
 from collections.abc import Callable
+from datetime import timedelta
 from decimal import Decimal
 from functools import reduce
 from typing import Any
+
+from thistlequartz.core.values import Months
 
 from .operations import (
     ARITHMETIC,
@@ -19,6 +22,7 @@ from .operations import (
 )
 from .record import function
 from .text import position, slice_of
+from .work import spend
 
 
 def _gathered(arguments: tuple[Any, ...]) -> list[Any]:
@@ -127,15 +131,36 @@ def _remove(values: Any, at: Any) -> list[Any]:
     return [*items[:spot], *items[spot + 1 :]]
 
 
+def _replaced(values: Any, at: Any, item: Any) -> list[Any]:
+    items = as_list(values)
+    spot = _spot(items, at)
+    return [*items[:spot], item, *items[spot + 1 :]]
+
+
 def _index_of(values: Any, match: Any) -> list[Decimal]:
     items = as_list(values)
     return [Decimal(n) for n, item in enumerate(items, 1) if equal(item, match)]
 
 
+_HASHED = str | bool | Decimal | timedelta | Months
+"""Values of these types are equal exactly where they are of one type and Python finds them so."""
+
+
 def _distinct(values: Any) -> list[Any]:
     result: list[Any] = []
+    seen: set[tuple[type, Any]] = set()
+    compared: list[Any] = []
     for item in as_list(values):
-        if not any(equal(item, seen) for seen in result):
+        if isinstance(item, _HASHED):
+            key = (type(item), item)
+            new = key not in seen
+            seen.add(key)
+        else:
+            spend(len(compared))
+            new = not any(equal(item, one) for one in compared)
+            if new:
+                compared.append(item)
+        if new:
             result.append(item)
     return result
 
@@ -146,7 +171,9 @@ def _concatenate(*lists: Any) -> list[Any]:
 
 def _flatten(values: Any) -> list[Any]:
     result: list[Any] = []
-    for item in as_list(values):
+    items = as_list(values)
+    spend(len(items))
+    for item in items:
         result.extend(_flatten(item) if isinstance(item, list) else [item])
     return result
 
@@ -192,6 +219,9 @@ FUNCTIONS = (
              "insert before([1, 3], 1, 2) = [2, 1, 3]", _insert, strict=False),
     function("remove", "list: list, position: number", "list", "a list without one position",
              "remove([1, 2, 3], 2) = [1, 3]", _remove),
+    function("list replace", "list: list, position: number, newItem: any", "list",
+             "a list with the value at a position replaced",
+             "list replace([1, 2, 3], 2, 5) = [1, 5, 3]", _replaced, strict=False),
     function("reverse", "list: list", "list", "a list backwards", "reverse([1, 2]) = [2, 1]",
              lambda values: as_list(values)[::-1]),
     function("index of", "list: list, match: any", "list", "the positions of a value",

@@ -2,15 +2,19 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta, tzinfo
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from decimal import ROUND_HALF_EVEN, Context, Decimal
 from typing import Any, Final
 
 from thistlequartz.core.values import Months, ZoneOffset, at_clock, moved
 
+from .work import spend
+
 UNREADABLE: Final = object()
 """Stands for a value that could not be read; whatever compares it is null."""
-ARITHMETIC: Final = Context(prec=34, rounding=ROUND_HALF_EVEN, traps=[])
+ARITHMETIC: Final = Context(
+    prec=34, rounding=ROUND_HALF_EVEN, Emin=-6143, Emax=6144, clamp=1, traps=[]
+)
 """IEEE 754 decimal128, as DMN 1.4 clause 10.3.2.3.1 asks; nothing traps."""
 MAX_TEXT: Final = 1_000_000
 """Characters that a text may grow to."""
@@ -79,10 +83,20 @@ def subtract(a: Any, b: Any) -> Any:
         case datetime(), datetime():
             one, other = _in_one_zone(a, b)
             return one - other
-        case date(), date() if type(a) is type(b):
+        case (datetime(), date()) | (date(), datetime()):
+            return subtract(_at_midnight(a, b), _at_midnight(b, a))
+        case date(), date():
             return a - b
         case _:
             return None
+
+
+def _at_midnight(day: date, beside: date) -> datetime:
+    """A date beside a date-time stands for its midnight in UTC (clause 10.3.2.13, table 58)."""
+    if isinstance(day, datetime):
+        return day
+    aware = isinstance(beside, datetime) and beside.tzinfo is not None
+    return datetime.combine(day, time(), tzinfo=UTC if aware else None)
 
 
 def _clock(value: time) -> timedelta:
@@ -161,9 +175,11 @@ def divide(a: Any, b: Any) -> Any:
 
 def power(a: Any, b: Any) -> Any:
     """`a ** b` for numbers."""
-    if isinstance(a, Decimal) and isinstance(b, Decimal):
-        return finite(ARITHMETIC.power(a, b))
-    return None
+    if not isinstance(a, Decimal) or not isinstance(b, Decimal):
+        return None
+    if not b:
+        return Decimal(1)  # of 0 too: IEEE 754-2008, clause 9.2.1
+    return finite(ARITHMETIC.power(a, b))
 
 
 def negate(a: Any) -> Any:
@@ -186,7 +202,13 @@ def equal(a: Any, b: Any) -> bool | None:
     if isinstance(a, list) and isinstance(b, list):
         if len(a) != len(b):
             return False
+        spend(len(a))
         return all_true(equal(x, y) for x, y in zip(a, b, strict=True))
+    if isinstance(a, dict) and isinstance(b, dict):
+        if a.keys() != b.keys():
+            return False
+        spend(len(a))
+        return all_true(equal(value, b[key]) for key, value in a.items())
     if isinstance(a, datetime) and isinstance(b, datetime):
         a, b = _in_one_zone(a, b)
     return type(a) is type(b) and bool(a == b)
@@ -273,7 +295,12 @@ def property_of(value: Any, name: str) -> Any:
         case dict():
             return value.get(name)
         case RangeValue():
-            return {"start": value.low, "end": value.high}.get(name)
+            return {
+                "start": value.low,
+                "end": value.high,
+                "start included": value.low_included,
+                "end included": value.high_included,
+            }.get(name)
         case Months():
             years, months = divmod(abs(value.count), 12)
             sign = -1 if value.count < 0 else 1

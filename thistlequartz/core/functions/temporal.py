@@ -6,11 +6,10 @@ from decimal import Decimal
 from typing import Any
 
 from thistlequartz.core.values import (
-    DateType,
     Months,
+    read_date,
     read_date_time,
     read_time,
-    read_value,
 )
 
 from .record import function
@@ -20,8 +19,7 @@ from .text import position
 def _date(*parts: Any) -> date | None:
     match parts:
         case (str() as text,):
-            read = read_value(text, DateType())
-            return read if isinstance(read, date) else None
+            return read_date(text)
         case (datetime() as moment,):
             return moment.date()
         case (date() as day,):

@@ -8,6 +8,7 @@ from thistlequartz.core.formats import PatternError, compile_pattern
 
 from .operations import MAX_TEXT
 from .record import function
+from .work import CHARACTERS_A_GRAIN, TooMuchWork, spend
 
 _GROUP = re.compile(r"\\(.)|\$(\d)")
 
@@ -74,17 +75,26 @@ def _replace(string: Any, pattern: Any, replacement: Any, flags: Any = None) -> 
     if compiled.search("") is not None:
         return None
 
+    written = 0
+
     def filled(found: Any) -> str:
+        nonlocal written
+
         def group(part: re.Match[str]) -> str:
             if part[1]:
                 return part[1]
             number = int(part[2])
             return (found.group(number) or "") if number <= compiled.groups else ""
 
-        return _GROUP.sub(group, template)
+        piece = _GROUP.sub(group, template)
+        written += len(piece)
+        spend(1 + len(template) // CHARACTERS_A_GRAIN)
+        if written > MAX_TEXT:
+            raise TooMuchWork
+        return piece
 
     result: str = compiled.sub(filled, _text(string))
-    return result if len(result) <= MAX_TEXT else None
+    return result
 
 
 def _split(string: Any, delimiter: Any) -> list[str] | None:
@@ -103,9 +113,10 @@ def _split(string: Any, delimiter: Any) -> list[str] | None:
 def _join(texts: Any, delimiter: Any = None) -> str | None:
     """The texts of a list, blanks left out."""
     parts = [texts] if isinstance(texts, str) else texts
-    kept = [_text(part) for part in parts if part is not None]
-    joined = _text(delimiter or "").join(kept)
-    return joined if len(joined) <= MAX_TEXT else None
+    kept, between = [_text(part) for part in parts if part is not None], _text(delimiter or "")
+    if sum(map(len, kept)) + len(between) * max(len(kept) - 1, 0) > MAX_TEXT:
+        raise TooMuchWork
+    return between.join(kept)
 
 
 FUNCTIONS = (

@@ -5,6 +5,7 @@ from .compiled_form import CompiledForm, compile_ruleset
 from .entry import ReadRecord
 from .known_records import KnownRecords
 from .lookup import Found, Lookup, folded_key
+from .reasons import TOO_MUCH_WORK
 from .rules import CompiledRule
 from .screening import Screened, Screener, Violation
 from .trace import CheckTrace, Explanation, Step
@@ -21,6 +22,7 @@ from .verdict import (
 )
 
 __all__ = [
+    "TOO_MUCH_WORK",
     "CheckTrace",
     "Circumstances",
     "CompiledForm",

@@ -22,7 +22,7 @@ from thistlequartz.core.ruleset import (
 from thistlequartz.core.values import Fault, Stored, read_value, to_entry, to_json
 
 from .circumstances import Circumstances
-from .dependencies import circle_problem, settling_order
+from .dependencies import circle_problems, settling_order
 from .entry import EntryReader, ReadRecord
 from .lookup import Lookup
 from .program import Outside, Program, build_program
@@ -74,8 +74,8 @@ class Compilation:
         self._order, circles = settling_order(one for one in lowered if one.rule.on)
         names = {rule.key: rule.name for rule in self.form.rules}
         for circle in circles:
-            for key in circle.rules:
-                self.problems[key] = (circle_problem(circle, names, self.fields),)
+            for key, problem in circle_problems(circle, names, self.fields):
+                self.problems[key] = (problem,)
         self.usable: dict[str, CompiledRule] = {
             one.rule.key: compiled
             if kept and (compiled := kept.usable.get(one.rule.key)) and compiled.lowered is one

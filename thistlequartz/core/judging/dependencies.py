@@ -1,6 +1,6 @@
 """In which order the states and values of fields are settled, and the circles that prevent it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 from itertools import pairwise
@@ -77,17 +77,37 @@ def _circle(nodes: list[Node], edges: dict[tuple[Node, Node], list[str]]) -> Cir
     return Circle(tuple(fields), tuple(rules))
 
 
-def circle_problem(circle: Circle, names: dict[str, str], fields: Vocabulary) -> Problem:
-    """The compile error that names the fields and the rules of a circle."""
+MAX_NAMED = 8
+"""Fields and rules of a circle that are named."""
+
+
+def circle_problems(
+    circle: Circle, names: Mapping[str, str], fields: Vocabulary
+) -> Iterator[tuple[str, Problem]]:
+    """The compile errors of the rules of a circle, by their keys: the first, in the order of
+    `names`, names the fields and rules; the others point to it.
+    """
+    ordered = [key for key in names if key in circle.rules]
     labels = [fields[key].label for key in circle.fields]
-    rules = ", ".join(f"“{names[key]}”" for key in circle.rules)
     if len(labels) == 1:
         said = f"{labels[0]} would be decided by itself"
     else:
-        said = f"{', '.join(labels[:-1])} and {labels[-1]} decide about one another in a circle"
-    return Problem(
-        f"{said}, by {rules}.",
-        "To let only one of several be filled, use the group rule “exactly one of”. To look at"
-        f" what a field held before, read stored.{circle.fields[0]}.",
-        "when",
+        said = f"{_named(labels)} decide about one another in a circle"
+    yield (
+        ordered[0],
+        Problem(
+            f"{said}, by {_named([f'“{names[key]}”' for key in ordered])}.",
+            "To let only one of several be filled, use the group rule “exactly one of”. To look at"
+            f" what a field held before, read stored.{circle.fields[0]}.",
+            "when",
+        ),
     )
+    for key in ordered[1:]:
+        said = f"It is part of the circle that “{names[ordered[0]]}” stands in."
+        yield key, Problem(said, "Look at that rule, and cut the circle anywhere.", "when")
+
+
+def _named(names: Sequence[str]) -> str:
+    if len(names) > MAX_NAMED:
+        return f"{', '.join(names[:MAX_NAMED])} and {len(names) - MAX_NAMED} more"
+    return f"{', '.join(names[:-1])} and {names[-1]}" if len(names) > 1 else names[0]

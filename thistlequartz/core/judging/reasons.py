@@ -5,6 +5,7 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import RECORDS
 from thistlequartz.core.functions.operations import UNREADABLE
+from thistlequartz.core.functions.work import overspends
 from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment, either
@@ -18,6 +19,12 @@ MOMENT_WORDS: dict[Moment, str] = {
     "save": "on saving",
     "submit": "on submitting",
 }
+
+
+TOO_MUCH_WORK = (
+    "Its formula takes more steps than one rule may for these values: it goes through too much, or"
+    " builds too much."
+)
 
 
 def not_in_play(targets: Sequence[str], words: Words) -> str:
@@ -38,6 +45,8 @@ def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
 
 def does_not_apply(compiled: CompiledRule, words: Words) -> str:
     """The condition is not met, in words; with the values that decide it."""
+    if compiled.when is not None and overspends(compiled.when, words.settled.environment):
+        return TOO_MUCH_WORK
     if not compiled.governors:
         return f"Only when {compiled.condition}."
     return f"Only when {compiled.condition}. Here {_values(compiled.governors, words)}."
@@ -53,6 +62,9 @@ def nothing_to_judge(compiled: CompiledRule, words: Words) -> str:
         return judged(tuple(wanting), words)
     if CHECK_KINDS[compiled.rule.kind].other_records and RECORDS not in environment:
         return "The other records cannot be seen from here."
+    asked = (compiled.when, *(check.asked for check in compiled.checks))
+    if any(one is not None and overspends(one, environment) for one in asked):
+        return TOO_MUCH_WORK
     return "Its condition has no answer for these values."
 
 

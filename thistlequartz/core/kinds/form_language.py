@@ -5,8 +5,10 @@ from dataclasses import dataclass
 
 from thistlequartz.core.language import Problem, Vocabulary, tree
 
-MAX_WHOLE_DEPTH = 150
+MAX_WHOLE_DEPTH = 180
 """Levels of parts within parts of a formula, named conditions unfolded."""
+MAX_WHOLE_PARTS = 5_000
+"""Parts of a formula, named conditions unfolded wherever they are called."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +21,8 @@ class Language:
     conditions: Mapping[str, tree.Node]
     places: Mapping[str, int]
     """Where each field stands in the form."""
+    sizes: Mapping[str, int]
+    """How many parts each named condition has, unfolded."""
     problems: Mapping[str, tuple[Problem, ...]]
     """By the key of a condition; places begin with `conditions.`"""
 
@@ -27,6 +31,22 @@ class Language:
         return tuple(
             sorted((key for key in keys if key in self.places), key=self.places.__getitem__)
         )
+
+
+def too_large(node: tree.Node, sizes: Mapping[str, int]) -> str:
+    """What is wrong where `node` grows too large when the conditions it calls are unfolded in it;
+    asked before that is done. Blank where nothing is.
+    """
+    if whole_size(node, sizes) > MAX_WHOLE_PARTS:
+        return f"With the conditions it calls, this has over {MAX_WHOLE_PARTS:,} parts."
+    return ""
+
+
+def whole_size(node: tree.Node, sizes: Mapping[str, int]) -> int:
+    """How many parts `node` has when conditions of these sizes are unfolded in it."""
+    return sum(
+        sizes.get(part.key, 1) if isinstance(part, tree.Field) else 1 for part in tree.walk(node)
+    )
 
 
 def unusable_conditions(

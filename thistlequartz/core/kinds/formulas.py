@@ -20,7 +20,7 @@ from thistlequartz.core.values import (
     YesNoType,
 )
 
-from .form_language import MAX_WHOLE_DEPTH, Language, unusable_conditions
+from .form_language import MAX_WHOLE_DEPTH, Language, too_large, unusable_conditions
 
 _WHAT_TO_SAY: dict[type[ValueType] | None, str] = {YesNoType: "Say the condition."}
 
@@ -77,6 +77,10 @@ class FormulaReader:
         ]
         self.problems.extend(problem.inside(place) for problem in found)
         if found:
+            return None
+        said = too_large(node, self.language.sizes)
+        if said:
+            self.report(said, "Split it into several rules.", place)
             return None
         whole = resolved(node, vocabulary, self.language.conditions)
         if tree.depth(whole) > MAX_WHOLE_DEPTH:

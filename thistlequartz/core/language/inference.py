@@ -98,11 +98,20 @@ class _Checker:
     def __init__(self, vocabulary: Vocabulary) -> None:
         self.vocabulary = vocabulary
         self.problems: list[Problem] = []
+        self._known: dict[tuple[int, int], tuple[tree.Node, Given, ExpressionType]] = {}
+        """What was found of a node under the names given there: each is looked at once."""
 
     def report(self, node: tree.Node, message: str, remedy: str) -> None:
         self.problems.append(Problem(message, remedy, position=node.at))
 
     def type_of(self, node: tree.Node, given: Given) -> ExpressionType:
+        """The type of a node; None where that shows only when it is evaluated."""
+        key = (id(node), id(given))
+        if key not in self._known:
+            self._known[key] = (node, given, self._found_type(node, given))
+        return self._known[key][2]
+
+    def _found_type(self, node: tree.Node, given: Given) -> ExpressionType:
         match node:
             case tree.Boolean():
                 return YesNoType()

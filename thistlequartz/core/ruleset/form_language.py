@@ -3,7 +3,12 @@
 from collections.abc import Mapping
 
 from thistlequartz.core.kinds import Language
-from thistlequartz.core.kinds.form_language import MAX_WHOLE_DEPTH, unusable_conditions
+from thistlequartz.core.kinds.form_language import (
+    MAX_WHOLE_DEPTH,
+    too_large,
+    unusable_conditions,
+    whole_size,
+)
 from thistlequartz.core.language import (
     Declared,
     FormulaError,
@@ -59,7 +64,7 @@ def language_of(form: Form, forms: Mapping[str, Form] | None = None) -> Language
     for named in form.conditions:
         reader.read(named.key, ())
     places = {key: place for place, key in enumerate(fields)}
-    return Language(fields, vocabulary, reader.trees, places, reader.problems)
+    return Language(fields, vocabulary, reader.trees, places, reader.sizes, reader.problems)
 
 
 def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabulary:
@@ -140,6 +145,7 @@ class _ConditionReader:
         self.written = {named.key: named for named in conditions}
         self.vocabulary = vocabulary
         self.trees: dict[str, tree.Node] = {}
+        self.sizes: dict[str, int] = {}
         self.problems: dict[str, tuple[Problem, ...]] = {}
 
     def read(self, key: str, calling: tuple[str, ...]) -> None:
@@ -157,13 +163,16 @@ class _ConditionReader:
         for called in sorted(tree.fields_read(node) & self.written.keys()):
             self.read(called, (*calling, key))
         found = (*check_types(node, self.vocabulary), *self.unusable(node))
-        if not found and key not in self.problems:
+        if not found and key not in self.problems and (said := too_large(node, self.sizes)):
+            self._fail(key, said, "Split it into several conditions.")
+        elif not found and key not in self.problems:
             whole = resolved(node, self.vocabulary, self.trees)
             if tree.depth(whole) > MAX_WHOLE_DEPTH:
                 said = f"With what it calls, this has over {MAX_WHOLE_DEPTH} levels of parts."
                 self._fail(key, said, "Split it into several conditions.")
             else:
                 self.trees[key] = whole
+                self.sizes[key] = whole_size(node, self.sizes)
         elif found:
             self.problems[key] = tuple(one.inside(f"conditions.{key}") for one in found)
 

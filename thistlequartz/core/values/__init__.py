@@ -15,8 +15,11 @@ from .reading_settings import (
     normalised,
 )
 from .showing import Stored, show_length, show_value, shower, to_entry, to_json
+from .strict_csv import BrokenCsv, guarded, read_csv
+from .strict_json import BrokenJson, read_json
 from .temporal import (
     Months,
+    read_date,
     read_date_time,
     read_duration,
     read_time,
@@ -44,6 +47,8 @@ __all__ = [
     "MAX_TEXT",
     "NOT_CANONICAL",
     "PLAIN",
+    "BrokenCsv",
+    "BrokenJson",
     "Choice",
     "ChoiceType",
     "ChoicesType",
@@ -68,6 +73,7 @@ __all__ = [
     "ZoneOffset",
     "at_clock",
     "folded",
+    "guarded",
     "in_zone",
     "is_cut",
     "moved",
@@ -75,8 +81,11 @@ __all__ = [
     "order_key",
     "quick_reader",
     "quoted",
+    "read_csv",
+    "read_date",
     "read_date_time",
     "read_duration",
+    "read_json",
     "read_time",
     "read_value",
     "read_written",

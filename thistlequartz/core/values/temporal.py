@@ -6,9 +6,11 @@ from datetime import UTC, date, datetime, time, timedelta, timezone
 
 _DURATION = re.compile(
     r"(-)?P(?:(\d{1,9})Y)?(?:(\d{1,9})M)?(?:(\d{1,9})D)?"
-    r"(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})(?:\.(\d{1,9}))?S)?)?"
+    r"(?:T(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})(?:\.(\d{1,9}))?S)?)?",
+    re.ASCII,
 )
-_TIME = re.compile(r"T?(\d{2}):(\d{2}):(\d{2})(?:\.(\d{1,9}))?(Z|[+-]\d{2}:\d{2})?")
+_TIME = re.compile(r"T?(\d{2}):(\d{2}):(\d{2})(?:\.(\d{1,9}))?(Z|[+-]\d{2}:\d{2})?", re.ASCII)
+_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
 _MICROSECOND_DIGITS = 6
 
 
@@ -17,6 +19,14 @@ class Months:
     """A length of time in whole years and months, which no number of days can stand for."""
 
     count: int
+
+
+def read_date(text: str) -> date | None:
+    """`2026-06-11` and nothing else: the years from 1 to 9999; None where it is no such day."""
+    try:
+        return date.fromisoformat(text) if _DATE.fullmatch(text) else None
+    except ValueError:
+        return None
 
 
 def read_time(text: str) -> time | None:
@@ -42,13 +52,10 @@ def read_offset(text: str) -> timezone:
 
 def read_date_time(text: str) -> datetime | None:
     """`2026-06-11T10:00:00`, with an offset or Z where it has one; a day alone is its midnight."""
-    day, _, rest = text.partition("T")
-    try:
-        midnight = date.fromisoformat(day)
-    except ValueError:
-        return None
+    written, _, rest = text.partition("T")
+    day = read_date(written)
     clock = read_time(rest) if rest else time()
-    return datetime.combine(midnight, clock) if clock is not None else None
+    return None if day is None or clock is None else datetime.combine(day, clock)
 
 
 def read_duration(text: str) -> timedelta | Months | None:

@@ -30,7 +30,7 @@ from thistlequartz.server.judging.services import Trial, judge_all, shown_judgem
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
 from thistlequartz.server.records.lookup import DatabaseLookup
 
 from .rule_shapes import RuleAnswer, RuleTrialBody
@@ -205,6 +205,11 @@ def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
     one = _tried(request, form_key, body.trial)
     _known(one, body.across)
     _known(one, body.down)
+    if body.across == body.down:
+        at = ProblemItem(
+            place="down", message="This is the field across, too.", remedy="Choose another one."
+        )
+        raise Refusal(422, "one-field", "A map takes two fields.", "Choose another one.", [at])
     return map_view(sweep_map(one.around, body.across, body.down))
 
 

@@ -1,10 +1,12 @@
-"""What the bench has seen: entries that make sense, and rules that fired or were satisfied."""
+"""What the bench has seen: entries that make sense, and what became of rules."""
 
+from collections.abc import Callable
 from functools import lru_cache
 
+from thistlequartz.core.judging import TOO_MUCH_WORK
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.judging.shapes import Verdicts
+from thistlequartz.server.judging.shapes import RuleResult, Verdicts
 
 SEEN_KEPT = 1_024
 RECORDS_LOOKED_AT = 20
@@ -24,17 +26,20 @@ def entries_of_records(draft: DraftForm) -> dict[str, list[object]]:
 
 
 def note_seen(draft: DraftForm, judgement: Verdicts) -> None:
-    """Keep which rules have been seen to fire, and which to be kept, since they were written."""
-    statuses = [
-        (one.rule, one.status)
-        for verdict in (judgement.save, judgement.submit)
-        for one in verdict.results
-    ]
-    for status, flag in (("broken", "broken_seen"), ("kept", "kept_seen")):
-        seen = frozenset(rule for rule, found in statuses if found == status)
+    """Keep what has been seen of rules since they were written: fired, kept, too much work."""
+    results = [one for verdict in (judgement.save, judgement.submit) for one in verdict.results]
+    for flag, shows in _FLAGS.items():
+        seen = frozenset(one.rule for one in results if shows(one))
         if seen and _first_time(draft.pk, draft.revision, flag, seen):
             unseen = draft.rule_rows.filter(key__in=seen, **{flag: False})
             unseen.update(**{flag: True})
+
+
+_FLAGS: dict[str, Callable[[RuleResult], bool]] = {
+    "broken_seen": lambda one: one.status == "broken",
+    "kept_seen": lambda one: one.status == "kept",
+    "overspent_seen": lambda one: one.reason == TOO_MUCH_WORK,
+}
 
 
 @lru_cache(maxsize=SEEN_KEPT)

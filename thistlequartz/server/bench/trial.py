@@ -12,6 +12,7 @@ from pydantic import Field as Setting
 
 from thistlequartz.core.analysis import CaseRecords, noon_of
 from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.documents import Label
 from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, Waiver
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import Case, EntryPoint
@@ -21,6 +22,7 @@ from thistlequartz.server.judging.services import refuse_unknown, waivers
 from thistlequartz.server.judging.shapes import TrialBody
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Role
+from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.models import Release
@@ -36,7 +38,7 @@ class BenchTrialBody(TrialBody):
     """The release it is judged by; None: the draft."""
     entry_point: EntryPoint = "desk"
     layout: str | None = None
-    role: Annotated[str, Setting(max_length=200)] = Role.CLERK.value
+    role: Label = Role.CLERK.value
     as_of: date | None = None
     """The day that counts as today; None: the present moment."""
     stored: Values = Setting(default_factory=dict)
@@ -95,13 +97,14 @@ def bench_trial(form_key: str, body: BenchTrialBody, *, strict: bool = True) -> 
     draft = get_draft(form_key)
     form = without(bench_form(draft, body.release), tuple(sorted(body.off)))
     if strict:
-        refuse_unknown(form, body.values)
+        _refuse_unknown(form, body)
     stored, own = _before(draft, body)
     lookup: Lookup = DatabaseLookup(form_key, own)
     if body.case is not None:
         row = DraftCase.objects.filter(form=draft, key=body.case).first()
-        if row is not None:
-            lookup = CaseRecords(form, Case.model_validate(row.document).others)
+        if row is None:
+            raise Http404(body.case)
+        lookup = CaseRecords(form, Case.model_validate(row.document).others)
     now = timezone.now() if body.as_of is None else noon_of(body.as_of, form)
     return BenchTrial(
         draft=draft,
@@ -116,6 +119,34 @@ def bench_trial(form_key: str, body: BenchTrialBody, *, strict: bool = True) -> 
         waivers=waivers(body.reasons),
         applied=tuple(body.proposals_applied),
     )
+
+
+def _refuse_unknown(form: CompiledForm, body: BenchTrialBody) -> None:
+    refuse_unknown(
+        form,
+        body.values,
+        fields={"touched": body.touched, "stored": body.stored},
+        rules={
+            "off": body.off,
+            "reasons": body.reasons,
+            "proposals_applied": body.proposals_applied,
+        },
+    )
+    layouts = [one.key for one in form.form.layouts]
+    if body.layout is not None and body.layout not in layouts:
+        raise Refusal(
+            422,
+            "unknown-layout",
+            "There is no such layout.",
+            "Choose one of the form's own, or none.",
+            [
+                ProblemItem(
+                    place="layout",
+                    message=f"The form has no layout “{body.layout[:60]}”.",
+                    remedy=f"Choose {' or '.join(layouts)}." if layouts else "Choose none.",
+                )
+            ],
+        )
 
 
 def _before(

@@ -218,6 +218,7 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
                 position=row.position,
                 speaks=speaks(rule),
                 tried=_tried(row),
+                overspent=row.overspent_seen,
                 changed_by=row.changed_by.shown_name if row.changed_by else None,
                 changed_at=row.changed_at,
             )

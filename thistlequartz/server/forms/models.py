@@ -55,6 +55,8 @@ class DraftRule(_Part):
     """Whether it has been seen to fire since it was last written, on the bench."""
     kept_seen = models.BooleanField(default=False)
     """Whether it has been seen to be kept since then."""
+    overspent_seen = models.BooleanField(default=False)
+    """Whether it has been seen to take more work than one rule may, since then."""
 
     class Meta(_Part.Meta):
         constraints = (models.UniqueConstraint(fields=["form", "key"], name="one_rule_of_a_key"),)

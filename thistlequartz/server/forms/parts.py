@@ -76,7 +76,7 @@ def write_part(
         row.version += 1
     row.document, row.changed_by = document, person
     if isinstance(row, DraftRule):
-        row.broken_seen = row.kept_seen = False
+        row.broken_seen = row.kept_seen = row.overspent_seen = False
     if isinstance(row, DraftCase):
         row.state, row.found, row.ran_for = "", None, ""
     row.save()

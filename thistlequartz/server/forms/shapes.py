@@ -252,6 +252,8 @@ class RuleView(RuleReading):
     """How hard it speaks at each moment: a hold, or that it has an effect only, is counted."""
     tried: Literal["both", "broken", "kept", "never"]
     """What it has been seen to do on the bench since it was last written."""
+    overspent: bool
+    """Whether it was seen there to take more work than one rule may."""
     changed_by: str | None
     changed_at: datetime
 

@@ -7,12 +7,13 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
-from django.db import DatabaseError, InterfaceError, OperationalError, connections
+from django.db import DatabaseError, connections
 from django.db.models import F
 from django.utils import timezone
 from django.utils.module_loading import import_string
 from django_tasks import task
 
+from thistlequartz.server.outages import MET
 from thistlequartz.server.problems import MAX_ERRORS, Refusal
 
 from .models import Job, JobState
@@ -55,7 +56,7 @@ def work(pk: int) -> None:
         errors = [one.model_dump() for one in refusal.errors[:MAX_ERRORS]]
         said = f"{refusal.title} {refusal.detail}"
         finish(job, JobState.FAILED, errors, trouble=said)
-    except (OperationalError, InterfaceError):
+    except MET:
         raise  # The database went: somebody takes the job up again when it is back.
     except Exception:
         _log.exception("A job failed: %s of %s", job.kind, job.form.key)

@@ -1,6 +1,6 @@
 """Judging values by a compiled form, as the screens ask."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 from django.utils import timezone
@@ -69,8 +69,13 @@ def verdicts_of(
 
 
 def judge_all(compiled: CompiledForm, trial: Trial) -> Verdicts:
-    """The verdicts of the three moments. Unknown fields are refused."""
-    refuse_unknown(compiled, trial.values)
+    """The verdicts of the three moments. Fields and rules that are not there are refused."""
+    refuse_unknown(
+        compiled,
+        trial.values,
+        fields={"touched": trial.touched},
+        rules={"reasons": trial.reasons, "proposals_applied": trial.applied},
+    )
     verdicts = verdicts_of(compiled, trial, MOMENTS)
     fields = compiled.fields
     return Verdicts(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
@@ -82,21 +87,48 @@ def shown_judgement(judged: Judged, compiled: CompiledForm) -> Verdicts:
     return Verdicts(**{moment: verdict_view(judged.verdict(moment), fields) for moment in MOMENTS})
 
 
-def refuse_unknown(compiled: CompiledForm, values: Mapping[str, object]) -> None:
-    """Raise a Refusal (422) that names every field the form does not know."""
-    known = compiled.entries
-    errors = []
-    for key in values:
-        if key not in known:
-            near = nearest(key, known)
-            remedy = f"Did you mean “{near}”?" if near else "Take it out."
-            message = f"There is no field “{key[:60]}” in this form."
-            errors.append(ProblemItem(place=f"values.{key[:60]}", message=message, remedy=remedy))
+def refuse_unknown(
+    compiled: CompiledForm,
+    values: Mapping[str, object],
+    *,
+    fields: Mapping[str, Iterable[str]] | None = None,
+    rules: Mapping[str, Iterable[str]] | None = None,
+) -> None:
+    """Raise a Refusal (422) that names every field and rule the form does not know: in `values`,
+    and, by the name of the place, in lists of further `fields` and of `rules`.
+    """
+    known_rules = [rule.key for rule in compiled.form.rules]
+    errors = [
+        *_unknown("field", "values", values, compiled.entries),
+        *(
+            one
+            for place, keys in (fields or {}).items()
+            for one in _unknown("field", place, keys, compiled.fields)
+        ),
+        *(
+            one
+            for place, keys in (rules or {}).items()
+            for one in _unknown("rule", place, keys, known_rules)
+        ),
+    ]
     if errors:
         raise Refusal(
             422,
-            "unknown-fields",
-            "Some of these fields are not in the form.",
-            "Take them out or correct their names; nothing has been stored.",
+            "unknown-names",
+            "Something of what was sent is not in the form.",
+            "Take out or correct what is named below; nothing has been stored.",
             errors,
         )
+
+
+def _unknown(
+    what: str, place: str, keys: Iterable[str], known: Collection[str]
+) -> Iterator[ProblemItem]:
+    for key in keys:
+        if key not in known:
+            near = nearest(key, known)
+            yield ProblemItem(
+                place=f"{place}.{key[:60]}",
+                message=f"There is no {what} “{key[:60]}” in this form.",
+                remedy=f"Did you mean “{near}”?" if near else "Take it out.",
+            )

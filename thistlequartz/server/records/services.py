@@ -147,7 +147,11 @@ def store_record(
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
     desk = _locked_desk(form_key)
-    refuse_unknown(desk.compiled, entry.values)
+    refuse_unknown(
+        desk.compiled,
+        entry.values,
+        rules={"reasons": entry.reasons, "proposals_applied": entry.applied},
+    )
     record = _record_to_write(desk, number, version)
     state = State.SUBMITTED if submit else State.SAVED
     trial = trial_of(record, entry, person.role)

@@ -11,9 +11,11 @@ from thistlequartz.core.language.operators import (
     TEXT_FUNCTIONS,
     Operator,
 )
+from thistlequartz.core.language.problems import FormulaError
 from thistlequartz.core.language.subjects import subject_of
 from thistlequartz.core.values import ChoicesType, Months, to_json
 
+from .reading import tree_from_clauses
 from .shapes import (
     MAX_SHIFT,
     BetweenOperand,
@@ -32,9 +34,17 @@ _ONE_DAY = timedelta(days=1)
 
 
 def clauses_from_tree(node: tree.Node, vocabulary: Vocabulary) -> ClauseGroup | None:
-    """The clauses that say the same as `node`, or None where only a formula can say it."""
+    """The clauses that say the same as `node`, or None where only a formula can say it: what is
+    read back from them is `node` again, exactly.
+    """
     part = _part(node, vocabulary)
-    return ClauseGroup(parts=(part,)) if isinstance(part, Clause) else part
+    group = ClauseGroup(parts=(part,)) if isinstance(part, Clause) else part
+    if group is None:
+        return None
+    try:
+        return group if tree_from_clauses(group, vocabulary) == node else None
+    except FormulaError:
+        return None
 
 
 def _part(node: tree.Node, vocabulary: Vocabulary) -> Clause | ClauseGroup | None:

@@ -16,6 +16,7 @@ from thistlequartz.core.values import (
     DateType,
     Fault,
     NumberType,
+    read_date,
     read_date_time,
     read_duration,
     read_time,
@@ -48,11 +49,15 @@ def _nodes(parts: tuple[Any, ...]) -> tuple[tree.Node, ...]:
 def temporal_literal(function: str, text: str, at: Position | None) -> tree.Node:
     """The literal that `function` makes of a constant text; raises where it is no such thing."""
     if function == "date":
-        day = read_value(text, DateType())
-        if isinstance(day, Fault):
-            raise refusal(day.message, f"Write it as {_EXAMPLES[function]}.", at)
-        if isinstance(day, datetime.date):
+        day = read_date(text)
+        if day is not None:
             return tree.Date(day, at=at)
+        meant = read_value(text, DateType())
+        if isinstance(meant, datetime.date):
+            said = f"Formulas write dates as year, month and day, not as “{text[:40]}”."
+            raise refusal(said, f'Write date("{meant.isoformat()}").', at)
+        if isinstance(meant, Fault):
+            raise refusal(meant.message, f"Write it as {_EXAMPLES[function]}.", at)
     elif function == "time" and (clock := read_time(text)) is not None:
         return tree.Time(clock, at=at)
     elif function == "date and time" and (moment := read_date_time(text)) is not None:

@@ -21,6 +21,8 @@ from .scoping import scoped
 
 MAX_LENGTH = 10_000
 """Characters in one formula."""
+MAX_TERMS = 120
+"""Terms of one sum or product: a chain is one level."""
 MAX_DEPTH = 60
 """Levels of parts within parts in one formula."""
 
@@ -60,7 +62,12 @@ def read_formula(text: str) -> tree.Node:
         raise FormulaError([_describe(error)]) from None
     except VisitError as error:
         raise error.orig_exc from None
-    if tree.depth(read) > MAX_DEPTH:
+    if tree.longest_chain(read) > MAX_TERMS:
+        raise refusal(
+            f"One chain of sums or products has more than {MAX_TERMS} terms.",
+            "Put some of them in a list, as in sum([a, b, c]), or split it into several rules.",
+        )
+    if tree.nested_depth(read) > MAX_DEPTH:
         raise refusal(
             f"The formula has more than {MAX_DEPTH} levels of parts within parts.",
             "Split it into several rules.",

@@ -71,6 +71,12 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             </button>
           )}
         </p>
+        {view.overspent && (
+          <p className="text-madder">
+            Seen on the bench to take more steps than one rule may: there it judged nothing. Shorten
+            its loops or lists.
+          </p>
+        )}
         {problems.length > 0 && (
           <div className="text-madder">
             Unfinished, so it has no effect:

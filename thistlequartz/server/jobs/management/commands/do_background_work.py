@@ -7,11 +7,12 @@ from argparse import ArgumentParser
 from typing import Any
 
 from django.core.management.base import BaseCommand
-from django.db import DatabaseError, InterfaceError, OperationalError, connections
+from django.db import DatabaseError, connections
 from django.utils.crypto import get_random_string
 from django_tasks_db.management.commands.db_worker import Worker
 
 from thistlequartz.server.jobs.services import take_up_abandoned
+from thistlequartz.server.outages import MET
 
 LOOKED_FOR_ABANDONED_EVERY = 3
 TRIED_AGAIN_AFTER = 1
@@ -46,7 +47,7 @@ class Command(BaseCommand):
         while worker.running:
             try:
                 worker.run()
-            except (OperationalError, InterfaceError):
+            except MET:
                 connections.close_all()
                 time.sleep(TRIED_AGAIN_AFTER)
 

@@ -1,0 +1,75 @@
+"""The service against its own OpenAPI document, by schemathesis: whatever is sent, no 5xx.
+
+Source: RFC 9110 (status codes), RFC 9457 (problem details) and OpenAPI 3.1, as schemathesis, a
+general library, makes calls from the document: good ones and broken ones.
+"""
+
+import contextlib
+import json
+import os
+from collections import Counter
+from typing import Any
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis.errors import Unsatisfiable
+from requests import Request
+from schemathesis import GenerationMode
+
+from tests.server.conftest import Caller
+
+PROBLEM = "application/problem+json"
+NOT_CALLED = [("DELETE", "/api/session"), ("POST", "/api/session")]
+"""Signing out, or in as somebody else, would end the tries of the others."""
+EXAMPLES = int(os.environ.get("CONTRACT_EXAMPLES", "2"))
+"""Of each call, good and broken, in each role."""
+THERE = {"form_key": "plant_accession", "number": 1, "field_key": "latitude"}
+"""Parts of addresses that are there; others are made up."""
+
+
+@pytest.mark.parametrize("role", ["steward", "clerk", "reader"])
+def test_nothing_that_is_sent_makes_the_service_fail(db: None, role: str) -> None:
+    caller = Caller(role)
+    schema = schemathesis.openapi.from_dict(caller.get("/api/openapi.json").json())
+    codes: Counter[int] = Counter()
+    failed = []
+
+    def attempt(case: Any) -> None:
+        parts = case.path_parameters or {}
+        case.path_parameters = {name: THERE.get(name, value) for name, value in parts.items()}
+        sent = case.as_transport_kwargs(base_url="http://127.0.0.1")
+        url = Request(sent["method"], sent["url"], params=sent.get("params")).prepare().url
+        body = json.dumps(sent["json"]) if "json" in sent else sent.get("data", b"")
+        answer = caller.client.generic(
+            sent["method"],
+            url.removeprefix("http://127.0.0.1"),
+            body,
+            "application/json",
+            headers={"X-CSRFToken": caller.token},
+        )
+        codes[answer.status_code] += 1
+        if answer.status_code >= 500:
+            failed.append((sent["method"], url, body[:2_000], answer.content[:300]))
+        elif answer.status_code >= 400:
+            assert answer.headers["content-type"] == PROBLEM, case.as_curl_command()
+
+    for found in schema.get_all_operations():
+        operation = found.ok()
+        if (operation.method.upper(), operation.full_path) in NOT_CALLED:
+            continue
+        for mode in GenerationMode:
+            tries = given(operation.as_strategy(generation_mode=mode))(attempt)
+            # Where a call takes nothing, nothing of it can be broken.
+            with contextlib.suppress(Unsatisfiable):
+                settings(
+                    max_examples=EXAMPLES,
+                    phases=[Phase.generate],
+                    suppress_health_check=list(HealthCheck),
+                    deadline=None,
+                    database=None,
+                )(tries)()
+    print(dict(codes))
+    assert not failed, failed
+    assert codes[200] > 20
+    assert codes[422] > 50 or role != "steward"

@@ -1,0 +1,79 @@
+"""How much work one evaluation of one expression may take; counted, so that it is always the same.
+
+All loops, filters and functions of an expression share one budget. It is counted in grains, before
+the work is done and before anything is built; some hundred thousand take about a tenth of a second.
+"""
+
+import threading
+from collections.abc import Callable
+from typing import Any, Final
+
+BUDGET: Final = 100_000
+"""Grains for one evaluation of an expression."""
+STEP: Final = 5
+"""Grains for one step of a loop or filter, at the least; one more for each part of its body."""
+CHARACTERS_A_GRAIN: Final = 100
+Evaluator = Callable[[Any], Any]
+
+
+class TooMuchWork(Exception):
+    """The budget is spent: the whole expression is null."""
+
+
+class _Meter(threading.local):
+    left: int | None = None
+    """None: nobody counts."""
+
+
+_meter = _Meter()
+
+
+def spend(grains: int) -> None:
+    """Take so many grains from what is left. Raises TooMuchWork where it is not enough."""
+    if _meter.left is not None:
+        _meter.left -= grains
+        if _meter.left < 0:
+            raise TooMuchWork
+
+
+def spend_on(arguments: tuple[Any, ...]) -> None:
+    """Take what a function needs to look at its arguments once."""
+    grains = 1
+    for one in arguments:
+        match one:
+            case list() | dict():
+                grains += len(one)
+            case str():
+                grains += len(one) // CHARACTERS_A_GRAIN
+    spend(grains)
+
+
+def budgeted(evaluate: Evaluator) -> Evaluator:
+    """`evaluate` within a budget of its own; null once that is spent."""
+
+    def evaluated(environment: Any) -> Any:
+        before, _meter.left = _meter.left, BUDGET
+        try:
+            return evaluate(environment)
+        except TooMuchWork:
+            return None
+        finally:
+            _meter.left = before
+
+    evaluated.__wrapped__ = evaluate  # type: ignore[attr-defined]
+    return evaluated
+
+
+def overspends(evaluate: Evaluator, environment: Any) -> bool:
+    """Whether `evaluate` comes to nothing because its budget does not suffice."""
+    unbudgeted = getattr(evaluate, "__wrapped__", None)
+    if unbudgeted is None:
+        return False
+    before, _meter.left = _meter.left, BUDGET
+    try:
+        unbudgeted(environment)
+    except TooMuchWork:
+        return True
+    finally:
+        _meter.left = before
+    return False

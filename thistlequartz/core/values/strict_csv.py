@@ -1,0 +1,78 @@
+"""CSV as every door reads it and writes it (RFC 4180): one head for each column, and no surprises.
+
+A spreadsheet takes a cell that begins with =, +, - or @ for a formula. What is written for people
+is guarded by an apostrophe where it would be taken so, and reading takes that apostrophe off again.
+"""
+
+import csv
+import re
+from collections.abc import Iterator
+from typing import Any, Final
+
+_PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
+_GUARDED = re.compile(r"'+[=+\-@\t\r]")
+_FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
+_SHOWN = 60
+
+
+class BrokenCsv(ValueError):
+    """What is wrong in a CSV text: `message`, where: `place`, and `remedy`."""
+
+    def __init__(self, place: str, message: str, remedy: str) -> None:
+        super().__init__(f"{place}: {message} {remedy}")
+        self.place = place
+        self.message = message
+        self.remedy = remedy
+
+
+def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]]:
+    """The heads, and each row by its heads with the number of its line, from 1.
+
+    Raises BrokenCsv, also while the rows are read.
+    """
+    if "\x00" in text:
+        line = text.count("\n", 0, text.index("\x00")) + 1
+        raise BrokenCsv(f"row {line}", "A character cannot be stored (NUL).", "Take it out.")
+    reader = csv.reader(text.splitlines(keepends=True), strict=True)
+    try:
+        heads = next(reader, [])
+    except csv.Error as error:
+        raise _broken(reader.line_num, error) from None
+    twice = [head for head in dict.fromkeys(heads) if heads.count(head) > 1]
+    if twice:
+        said = f"The head “{twice[0][:_SHOWN]}” stands {heads.count(twice[0])} times."
+        raise BrokenCsv("row 1", said, "Give each column a head of its own.")
+    return heads, _rows(reader, heads)
+
+
+def _rows(reader: Any, heads: list[str]) -> Iterator[tuple[int, dict[str, str]]]:
+    while True:
+        try:
+            cells = next(reader)
+        except StopIteration:
+            return
+        except csv.Error as error:
+            raise _broken(reader.line_num, error) from None
+        if not cells:
+            continue
+        if len(cells) != len(heads):
+            raise BrokenCsv(
+                f"row {reader.line_num}",
+                f"{len(cells)} cells under {len(heads)} heads.",
+                "Look for a missing comma or quotation mark.",
+            )
+        yield reader.line_num, dict(zip(heads, map(_unguarded, cells), strict=True))
+
+
+def _broken(line: int, error: csv.Error) -> BrokenCsv:
+    return BrokenCsv(f"row {line}", f"{error}.", "Mend the CSV there.")
+
+
+def guarded(cell: str) -> str:
+    """The cell as no spreadsheet takes it for a formula; plain numbers stay as they are."""
+    formula = cell.startswith(_FORMULA) and not _PLAIN_NUMBER.match(cell)
+    return f"'{cell}" if formula or _GUARDED.match(cell) else cell
+
+
+def _unguarded(cell: str) -> str:
+    return cell[1:] if _GUARDED.match(cell) else cell

@@ -1,0 +1,97 @@
+"""JSON as every door reads it (RFC 8259, and of I-JSON, RFC 7493, what keeps meaning unambiguous).
+
+No name twice in one object, no half characters (lone surrogates), no NUL, no NaN or Infinity, no
+number beyond what can be carried, nothing inside one another without end.
+"""
+
+import json
+import re
+from typing import Any, Final
+
+MAX_DIGITS: Final = 1_000
+"""Digits of a whole number; no field takes more than 34."""
+_SHOWN = 60
+_UNSOUND_ESCAPE = re.compile(r"\\u(?:0000|d[89a-f])", re.IGNORECASE)
+
+
+class BrokenJson(ValueError):
+    """What is wrong in a JSON text: `message`, and where: `place`, with `line` and `column` from 1
+    where they are known.
+    """
+
+    def __init__(
+        self, message: str, place: str = "", line: int | None = None, column: int | None = None
+    ) -> None:
+        super().__init__(f"{place}: {message}" if place else message)
+        self.message = message
+        self.place = place
+        self.line = line
+        self.column = column
+
+
+def read_json(text: str) -> Any:
+    """The value that `text` writes. Raises BrokenJson."""
+    try:
+        value = json.loads(
+            text,
+            parse_constant=_no_constant,
+            parse_float=_float,
+            parse_int=_whole,
+            object_pairs_hook=_no_name_twice,
+        )
+    except json.JSONDecodeError as error:
+        message = f"{error.msg[:1].upper()}{error.msg[1:]}."
+        place = f"line {error.lineno}, column {error.colno}"
+        raise BrokenJson(message, place, error.lineno, error.colno) from None
+    except RecursionError:
+        raise BrokenJson("There are too many lists or objects inside one another.") from None
+    if _UNSOUND_ESCAPE.search(text):
+        _refuse_unsound(value, "")
+    return value
+
+
+def _no_constant(name: str) -> None:
+    raise BrokenJson(f"{name} is not a JSON value.")
+
+
+def _whole(digits: str) -> int:
+    if len(digits) > MAX_DIGITS:
+        raise BrokenJson(f"The number {digits[:20]}… has more than {MAX_DIGITS:,} digits.")
+    return int(digits)
+
+
+def _float(written: str) -> float:
+    value = float(written)
+    if value in (float("inf"), float("-inf")):
+        raise BrokenJson(f"The number {written[:_SHOWN]} is beyond what can be carried.")
+    return value
+
+
+def _no_name_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    result = dict(pairs)
+    if len(result) < len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise BrokenJson(f"The name “{_shown(twice)}” stands twice in one object.")
+    return result
+
+
+def _refuse_unsound(value: Any, place: str) -> None:
+    match value:
+        case str():
+            if "\x00" in value:
+                raise BrokenJson("A character in this text cannot be stored (NUL).", place)
+            if any("\ud800" <= character <= "\udfff" for character in value):
+                raise BrokenJson("This text has half a character (a lone surrogate).", place)
+        case list():
+            for number, one in enumerate(value):
+                _refuse_unsound(one, f"{place}.{number}".lstrip("."))
+        case dict():
+            for name, one in value.items():
+                within = f"{place}.{_shown(name)}".lstrip(".")
+                _refuse_unsound(name, within)
+                _refuse_unsound(one, within)
+
+
+def _shown(name: str) -> str:
+    return name[:_SHOWN].encode("utf-8", "replace").decode()

@@ -1,0 +1,91 @@
+"""The API as one thing: its document names every refusal, and no call asks for what is unknown."""
+
+from collections.abc import Callable
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
+from ninja.operation import Operation
+from ninja.router import BoundRouter
+
+from thistlequartz.core.language import nearest
+
+from .problems import ProblemDetails, ProblemItem, Refusal, respond
+
+PROBLEM = "application/problem+json"
+EVERYWHERE = {
+    400: "The call cannot be read.",
+    401: "Nobody is signed in.",
+    403: "This may not be done.",
+    404: "It is not here.",
+    409: "It has changed, or stands in the way of itself.",
+    413: "It is more than a call may carry.",
+    422: "Part of it cannot be used.",
+    429: "It was tried too often.",
+    503: "The database is away, or others are in the way: try again.",
+}
+"""What any call can be refused with, beside what it names itself."""
+
+
+class Api(NinjaAPI):
+    """An API of which every refusal is a problem document, and its OpenAPI document says so."""
+
+    def get_openapi_schema(
+        self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
+    ) -> OpenAPISchema:
+        """The document, with the refusals that every call can meet."""
+        schema = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
+        schema["components"]["schemas"].setdefault(
+            "ProblemDetails",
+            ProblemDetails.model_json_schema(ref_template="#/components/schemas/{model}"),
+        )
+        content = {PROBLEM: {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}}
+        for path in schema["paths"].values():
+            for operation in path.values():
+                for code, description in EVERYWHERE.items():
+                    told = operation["responses"].setdefault(code, {"description": description})
+                    told["content"] = content
+        return schema
+
+    def _get_bound_routers(self) -> list[BoundRouter]:
+        """The routers as they are served: every call refuses parameters that it does not know."""
+        new = self._bound_routers_cache is None
+        routers = super()._get_bound_routers()
+        for router in routers if new else ():
+            for view in router.path_operations.values():
+                for operation in view.operations:
+                    operation.run = _strict(operation)  # type: ignore[method-assign]
+        return routers
+
+
+def _strict(operation: Operation) -> Callable[..., Any]:
+    known = [
+        name
+        for model in operation.models
+        if model.__ninja_param_source__ == "query"
+        for name in model.__ninja_flatten_map__
+    ]
+    run = operation.run
+
+    def strictly(request: HttpRequest, **parameters: Any) -> Any:
+        unknown = [name for name in request.GET if name not in known]
+        return respond(_unknown(unknown, known)) if unknown else run(request, **parameters)
+
+    return strictly
+
+
+def _unknown(names: list[str], known: list[str]) -> Refusal:
+    errors = []
+    for name in names:
+        near = nearest(name, known)
+        remedy = f"Did you mean “{near}”?" if near else "Take it out."
+        said = f"Nothing of the name “{name[:60]}” can be asked here."
+        errors.append(ProblemItem(place=name[:60], message=said, remedy=remedy))
+    return Refusal(
+        422,
+        "unknown-parameters",
+        "Part of the address is not known here.",
+        "Take out or correct what is named below; nothing has been changed.",
+        errors,
+    )
