@@ -58,14 +58,35 @@ EFFECTS = [
 ]
 
 
+BESIDE = [
+    {"kind": "entered_twice", "targets": ["x"], **BLOCK},
+    {
+        "kind": "propose",
+        "targets": ["y"],
+        "title": "As many",
+        "when": "x > 2",
+        "sets": [{"field": "y", "value": "x + 1"}],
+    },
+]
+
+
 @settings(max_examples=120, deadline=None)
-@given(st.lists(st.tuples(CONDITIONS, CONDITIONS), min_size=1, max_size=3), st.integers(-4, 9))
-def test_bands_say_what_judging_each_value_says(conditions: list[tuple[str, str]], y: int) -> None:
+@given(
+    st.lists(st.tuples(CONDITIONS, CONDITIONS), min_size=1, max_size=3),
+    st.integers(-4, 9),
+    st.lists(st.sampled_from(BESIDE), unique_by=lambda one: one["kind"]),
+    st.integers(-4, 9),
+)
+def test_bands_say_what_judging_each_value_says(
+    conditions: list[tuple[str, str]], y: int, beside: list[dict[str, Any]], again: int
+) -> None:
     rules = [
         {"kind": "cross_field", "targets": ["x"], "when": when, "must": must, **BLOCK}
         for when, must in conditions
     ]
-    surroundings = around([*EFFECTS, *rules], y=str(y))
+    twice = any(one["kind"] == "entered_twice" for one in beside)
+    second = {"x.again": str(again)} if twice else {}
+    surroundings = around([*EFFECTS, *rules, *beside], y=str(y), **second)
     found = sweep(surroundings, "x")
     untraceable = "x * x" in str(conditions) or "modulo" in str(conditions)
     assert found.exact or untraceable

@@ -1,6 +1,7 @@
 """Entries worth trying in a field: what the rules' own bounds, choices and texts tell apart."""
 
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from datetime import date, timedelta
 from functools import cached_property
 
@@ -28,6 +29,7 @@ PLAIN_NUMBERS = ("1", "2")
 UNLIKE = "Something else"
 """A second entry that differs from the first."""
 DAYS_A_WEEK = 7
+_NOON = "12:00"
 
 Seen = Mapping[str, Iterable[object]]
 """By field: entries that are known to make sense, such as those of cases and stored records."""
@@ -83,8 +85,47 @@ class Candidates:
 
     def _ordered(self, key: str) -> tuple[object, ...]:
         if key not in self._places:
-            self._places[key] = tuple(entries_of(self.around, key))
+            beside = self._beside_filled(key)
+            self._places[key] = (*beside, *entries_of(self.around, key))
         return self._places[key]
+
+    def _beside_filled(self, key: str) -> tuple[object, ...]:
+        """What is worth trying where the blank fields that a formula reads beside this one hold a
+        usual value, and that value first: so that two or three of them, filled together, meet.
+        """
+        usual = {one: self._usual(one) for one in (key, *sorted(self._read_beside(key)))}
+        values = self.around.values
+        blank = {one: entry for one, entry in usual.items() if values.get(one) in (None, "")}
+        others = {one: entry for one, entry in blank.items() if one != key and entry is not None}
+        if not others:
+            return ()
+        filled = replace(self.around, values={**values, **others})
+        return (usual[key], *entries_of(filled, key))
+
+    def _read_beside(self, key: str) -> set[str]:
+        """The fields that some formula reads together with this one."""
+        return {
+            other
+            for condition in self._conditions
+            if key in (read := tree.fields_read(condition))
+            for other in read - {key}
+            if other in self.around.form.fields
+        }
+
+    def _usual(self, key: str) -> object:
+        """An entry that nobody would find odd, in a field of an order; None elsewhere."""
+        today = self.around.circumstances.today
+        match self.around.form.fields[key].type:
+            case NumberType():
+                return PLAIN_NUMBERS[0]
+            case DateType():
+                return today.isoformat()
+            case DateTimeType():
+                return f"{today.isoformat()} {_NOON}"
+            case TimeType():
+                return _NOON
+            case _:
+                return None
 
     def _of_peers(self, key: str) -> list[object]:
         """What is worth trying in fields that a condition holds this one against, and something

@@ -12,6 +12,8 @@ from thistlequartz.core.language import tree
 
 PLAIN_TEXTS = ("Sample", "Another sample")
 MOST_TEXTS = 12
+_PARTS = ("starts with", "ends with", "contains", "substring before", "substring after")
+"""Functions that look for a text in another."""
 _LONGEST = 60
 _SEED = 4
 _TRIES = 6
@@ -29,10 +31,17 @@ def texts_for(key: str, nodes: Iterable[tree.Node]) -> list[str]:
 
 def _told_apart(key: str, node: tree.Node) -> Iterator[str]:
     match node:
-        case tree.Comparison(_, left, right) if tree.Field(key) in (left, right):
-            yield from _literals((left, right))
-        case tree.Membership(value, tests) if value == tree.Field(key):
+        case tree.Comparison(_, left, right) if key in tree.fields_read(node):
+            for text in _literals((left, right)):
+                yield text
+                if tree.Field(key) not in (left, right):
+                    yield f"{text}1"
+        case tree.Membership(value, tests) if key in tree.fields_read(value):
             yield from _literals(tests)
+        case tree.Call(function, (subject, tree.Text(text), *_)) if (
+            function in _PARTS and text and key in tree.fields_read(subject)
+        ):
+            yield from (one for one in (f"{text}1", f"1{text}", text) if one == one.strip())
         case tree.ValueByAnswer(value, _, rows) if value == tree.Field(key):
             for row in rows:
                 yield from _literals(tree.children(row))

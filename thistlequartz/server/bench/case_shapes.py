@@ -185,7 +185,7 @@ class SlipView(BaseModel):
     subject: str
     words: str
     sentence: str
-    state: Literal["noticed", "unnoticed", "no_difference"]
+    state: Literal["noticed", "unnoticed", "not_decided"]
     case: str | None
     witness: DraftedView | None
 

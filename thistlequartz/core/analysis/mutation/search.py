@@ -21,7 +21,7 @@ from ..searching import Changes
 from .mutants import Mutant
 from .writings import Writings
 
-SlipState = Literal["noticed", "unnoticed", "no_difference"]
+SlipState = Literal["noticed", "unnoticed", "not_decided"]
 BUDGET = 600
 """Records looked at around each one that a search begins from."""
 MOST_GROUNDS = 3
@@ -60,14 +60,17 @@ def try_mutants(
     form: CompiledForm, cases: Sequence[Case], baseline: Baseline, slips: Sequence[Mutant]
 ) -> Iterator[MutantFound]:
     """Each slip in turn: noticed by a case that agrees now, or not, then with a record that tells
-    the two writings apart. Where none is found, it is not held against the cases.
+    the two writings apart. Where none is found, it is not
+    decided whether there is one, and the slip counts as not proved.
 
     One such record serves for as many slips as it tells. `baseline` is a record from which to look,
     best one that goes through without a word.
     """
     hunter = _Hunter(form, cases, baseline)
     for slip in slips:
-        yield hunter.look(slip)
+        found = hunter.look(slip)
+        if found is not None:
+            yield found
 
 
 class _Hunter:
@@ -91,17 +94,18 @@ class _Hunter:
             if agrees(case.expected, observed):
                 yield _Played(case, record, circumstances, observed)
 
-    def look(self, slip: Mutant) -> MutantFound:
+    def look(self, slip: Mutant) -> MutantFound | None:
+        """What comes of a slip; None where the rule cannot be used with it, as that is told."""
         mistaken = self.form.rewritten(slip.form)
         if mistaken.problems.keys() - self.form.problems.keys():
-            return MutantFound(slip, "no_difference")
+            return None
         writings = Writings(self.observer, self.rules, mistaken, slip.rule)
         for one in sorted(self.played, key=lambda one: slip.rule not in one.observed.broken):
             seen = writings.other.observe(one.record, one.circumstances, one.case.proposals_applied)
             if not agrees(one.case.expected, seen):
                 return MutantFound(slip, "noticed", one.case.key)
         witness = self._known_witness(writings) or self._witness(slip, writings)
-        return MutantFound(slip, "unnoticed" if witness else "no_difference", None, witness)
+        return MutantFound(slip, "unnoticed" if witness else "not_decided", None, witness)
 
     def _known_witness(self, writings: Writings) -> Drafted | None:
         """A record that was drafted for another slip already, and tells this one too."""

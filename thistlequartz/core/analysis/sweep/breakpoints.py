@@ -11,7 +11,7 @@ from fractions import Fraction
 from math import floor
 from typing import Any
 
-from thistlequartz.core.engines.environment import Environment
+from thistlequartz.core.engines.environment import Environment, again
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.functions.numbers import around_halves
@@ -68,6 +68,9 @@ class Conditions:
                     found |= follower.follow(node)
                 except _Untraceable:
                     self.sampled.add(one.rule.key)
+                if follower.lost:
+                    self.sampled.add(one.rule.key)
+                    follower.lost = False
         return frozenset(found)
 
     def reads(self, node: tree.Node) -> bool:
@@ -103,7 +106,9 @@ def _asked_by(one: CompiledRule) -> Iterable[tree.Node]:
     yield from one.conditions
     yield from (tree.Changed(key) for key in one.rule.changed_fields)
     if one.part == "proposing":
-        yield from (node for _, node in one.lowered.values)
+        # What is proposed changes with its value, and so does whether it stands there already.
+        for key, node in one.lowered.values:
+            yield tree.Comparison("=", node, tree.Field(key))
 
 
 def _joined(parts: Iterable[GridPoints]) -> GridPoints:
@@ -132,6 +137,8 @@ class _Follower:
     def __init__(self, conditions: Conditions, environment: Environment) -> None:
         self.conditions = conditions
         self.environment = environment
+        self.lost = False
+        """Whether a part of a condition could not be followed, and the others were."""
 
     def constant(self, node: tree.Node) -> Any:
         """The value of a node that does not move."""
@@ -145,11 +152,11 @@ class _Follower:
             case tree.Field(key):
                 return self._field(key, targets)
             case tree.EnteredTwice(key):
-                return self._field(key, NOWHERE)
+                return self._field(key, _places_of(self.environment.get(again(key))))
             case tree.Filled(_, keys):
                 return _joined(self.follow(tree.Field(key)) for key in keys)
             case tree.And(parts) | tree.Or(parts):
-                return _joined(self.follow(part) for part in parts)
+                return _joined(self._part(part) for part in parts)
             case tree.Not(operand) | tree.Named(_, operand):
                 return self.follow(operand)
             case tree.Comparison(_, left, right):
@@ -175,6 +182,14 @@ class _Follower:
                 return self._call(function, arguments, targets)
             case _:
                 raise _Untraceable
+
+    def _part(self, node: tree.Node) -> GridPoints:
+        """Of several parts, those that can be followed."""
+        try:
+            return self.follow(node)
+        except _Untraceable:
+            self.lost = True
+            return NOWHERE
 
     def _field(self, key: str, targets: GridPoints) -> GridPoints:
         if key == self.conditions.swept:

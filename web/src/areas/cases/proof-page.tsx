@@ -126,7 +126,13 @@ function Slips({ form }: { form: FormView }) {
           <span className={unnoticed.length > 0 ? "font-semibold text-madder" : ""}>
             {unnoticed.length} are not
           </span>
-          ; for {count("no_difference")} no difference was found, so they are not counted.
+          {count("not_decided") > 0 && (
+            <>
+              , and <span className="text-ochre">{count("not_decided")} are not decided</span>:
+              neither noticed nor shown to make no difference
+            </>
+          )}
+          .
           {!slips.data.up_to_date && (
             <span className="text-ochre"> The rules or the cases have changed since.</span>
           )}
@@ -162,14 +168,18 @@ function Slips({ form }: { form: FormView }) {
           </div>
         </>
       )}
-      {count("no_difference") > 0 && (
+      {count("not_decided") > 0 && (
         <details className="mt-2">
           <summary className="cursor-pointer text-muted">
-            {count("no_difference")} with no difference found
+            {counted(count("not_decided"), "slip")} not decided
           </summary>
+          <p className="pl-5 text-muted">
+            No record was found that tells them from the rules as they are. Some may mean the same;
+            look at each, or try it on the bench.
+          </p>
           <ul className="pl-5">
             {found
-              .filter((slip) => slip.state === "no_difference")
+              .filter((slip) => slip.state === "not_decided")
               .map((slip) => (
                 <li key={slip.key}>
                   {slip.subject}: {slip.words}
