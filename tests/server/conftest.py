@@ -15,6 +15,7 @@ from tests.private_server import private_folder, private_mariadb
 from tests.server.copies import Start, copies
 from thistlequartz.demo.names import NAMES, PASSWORD
 from thistlequartz.server.forms import drafts, presenting, released
+from thistlequartz.server.records import services as records
 from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
@@ -74,6 +75,7 @@ def nothing_compiled_before() -> None:
     released._differs.cache_clear()
     releases._compiled.cache_clear()
     released.release_document.cache_clear()
+    records._generation.cache_clear()
 
 
 class Caller:

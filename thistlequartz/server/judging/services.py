@@ -103,7 +103,7 @@ def refuse_unknown(
         *(
             one
             for place, keys in (fields or {}).items()
-            for one in _unknown("field", place, keys, compiled.fields)
+            for one in _unknown("field", place, keys, compiled.entries)
         ),
         *(
             one

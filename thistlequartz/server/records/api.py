@@ -17,7 +17,7 @@ from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails
 
-from . import services
+from . import removing, services
 from .lookup import DatabaseLookup
 from .models import Record
 
@@ -72,6 +72,13 @@ class HoldLift(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     version: int
+
+
+class FormRemoval(BaseModel):
+    """The name of the form that is removed, as somebody typed it."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: Annotated[str, Field(max_length=200)] = ""
 
 
 class RecordView(RecordSummary):
@@ -214,3 +221,11 @@ def lift_hold(request: HttpRequest, form_key: str, number: int, body: HoldLift) 
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     person = person_with(request, Right.LIFT_HOLD)
     return _view(services.lift_hold(person, form_key, number, body.version))
+
+
+@router.post("/forms/{form_key}/removal", response={204: None, **REFUSALS})
+def remove_form(request: HttpRequest, form_key: str, body: FormRemoval) -> Status[None]:
+    """Remove a form with everything in it. Where records are stored, its name is typed first."""
+    person = person_with(request, Right.RELEASE)
+    removing.remove_form(person, form_key, body.name)
+    return Status(204, None)

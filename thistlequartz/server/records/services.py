@@ -178,6 +178,13 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     desk = _locked_desk(form_key)
     record = _record_to_write(desk, number, version)
+    if not record.on_hold:
+        raise Refusal(
+            409,
+            "not-held",
+            f"Record {number} is not on hold.",
+            "There is nothing to lift; somebody may have done so already.",
+        )
     trial = replace(trial_of(record, Submission(as_entered(record)), person.role), held=False)
     verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
     if verdict.held_by:
@@ -333,5 +340,11 @@ def _keep_decisions(
             kept[rule] = {"text": text, "basis": basis, "by": person.shown_name, "at": now}
     record.reasons = kept
     last = list(verdicts.values())[-1]
-    record.applied = [one.rule for one in last.proposals if one.state != "offered"]
+    before = set(record.applied)
+    # One that governing values have overtaken since stays; one that was never offered is no choice.
+    record.applied = [
+        one.rule
+        for one in last.proposals
+        if one.state == "applied" or (one.state == "overtaken" and one.rule in before)
+    ]
     record.save(update_fields=["reasons", "applied"])

@@ -16,6 +16,7 @@ import { ProblemList, Trouble } from "../../ui/trouble";
 import { type FormView, useForm, useRefresh } from "../form/form";
 import { ConditionPart } from "./condition-part";
 import { PartList } from "./part-list";
+import { RemoveForm } from "./remove-form";
 import { type Setup, sentOf, setupOf } from "./setup-draft";
 import { SharedLists } from "./shared-lists";
 import { StarterValues } from "./starter-values";
@@ -30,6 +31,7 @@ const ITSELF = "itself";
 
 function SetupOf({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
+  const mayRelease = useMay("release");
   const kept = useKept<Setup>(`setup:${form.key}`, setupOf(form));
   const refresh = useRefresh(form.key);
   const notify = useNotify();
@@ -210,6 +212,11 @@ function SetupOf({ form }: { form: FormView }) {
         )}
       </div>
       <SharedLists form={form} mayEdit={mayEdit} />
+      {mayRelease && (
+        <div className="mt-6 flex border-t border-hairline pt-3">
+          <RemoveForm form={form} />
+        </div>
+      )}
     </Page>
   );
 }

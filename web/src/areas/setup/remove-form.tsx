@@ -1,0 +1,65 @@
+// Removing a form: only with its name typed, as that cannot be undone.
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Line } from "../../ui/inputs";
+import { useNotify } from "../../ui/notices";
+import { Sheet } from "../../ui/sheet";
+import { Trouble } from "../../ui/trouble";
+import type { FormView } from "../form/form";
+
+export function RemoveForm({ form }: { form: FormView }) {
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const notify = useNotify();
+  const remove = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/removal", {
+          params: { path: { form_key: form.key } },
+          body: { name },
+        }),
+      ),
+    onSuccess: async () => {
+      await navigate("/");
+      queries.removeQueries({ queryKey: ["form", form.key] });
+      queries.invalidateQueries({ queryKey: ["forms"] });
+      notify({ text: `${form.name} was removed; the history keeps what it said.` });
+    },
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    remove.mutate();
+  }
+  return (
+    <>
+      <Button look="quiet" className="ml-auto" onClick={() => setOpen(true)}>
+        Remove the form…
+      </Button>
+      <Sheet title={`Remove ${form.name}`} open={open} onOpenChange={setOpen}>
+        <form onSubmit={submit}>
+          <p className="mb-3">
+            Its rules, cases, releases and stored records go with it and cannot be brought back.
+            What it said at the end stays in the history.
+          </p>
+          <Line label="Type the form’s name to remove it" value={name} onChange={setName} />
+          <div className="mt-3">
+            <Trouble error={remove.error} />
+          </div>
+          <Button
+            look="solid"
+            type="submit"
+            className="mt-3"
+            busy={name.trim() !== form.name || remove.isPending}
+          >
+            Remove
+          </Button>
+        </form>
+      </Sheet>
+    </>
+  );
+}
