@@ -10,9 +10,10 @@ import sys
 from collections.abc import Iterator
 from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from pydantic import ValidationError
+from pydantic_core import ErrorDetails
 
 from thistlequartz.core.analysis import (
     CaseTrouble,
@@ -22,13 +23,22 @@ from thistlequartz.core.analysis import (
     junit_report,
     noon_of,
 )
-from thistlequartz.core.judging import CompiledForm, KnownRecords, Verdict, compile_ruleset
+from thistlequartz.core.documents import shape_errors
+from thistlequartz.core.judging import (
+    CompiledForm,
+    KnownRecords,
+    Verdict,
+    all_problems,
+    compile_ruleset,
+)
 from thistlequartz.core.language import nearest
-from thistlequartz.core.ruleset import Case, RuleSet
-from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json
+from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
+from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
 
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
+MOST_TOLD = 50
+"""Problems of one document."""
 _STATE_WORDS = {"agrees": "agrees", "disagrees": "disagrees", "cannot_run": "cannot be run"}
 
 
@@ -49,6 +59,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _judge(options: argparse.Namespace, compiled: CompiledForm) -> int:
     records = list(_records(options.records))
+    before = _stored_before(options, compiled, len(records))
     known = KnownRecords(compiled, [values for _, values in records])
     now = _now(compiled, options.today)
     blocked = 0
@@ -58,7 +69,9 @@ def _judge(options: argparse.Namespace, compiled: CompiledForm) -> int:
             values,
             moment=options.moment,
             event=options.event,
-            entry_point="service",
+            entry_point=options.entry_point,
+            role=options.role,
+            stored=before[position] if before else None,
             today=compiled.today_at(now),
             now=now,
             lookup=known.seen_by(position),
@@ -105,7 +118,24 @@ def _options(arguments: list[str] | None) -> argparse.Namespace:
     judge.add_argument("records", type=Path, help="records as .json, .jsonl or .csv")
     judge.add_argument("--moment", choices=("save", "submit"), required=True)
     judge.add_argument("--form", help="the form's key, where the RuleSet has several")
-    judge.add_argument("--event", choices=("create", "update"), default="create")
+    judge.add_argument(
+        "--event",
+        choices=("create", "update"),
+        default="create",
+        help="whether the records are new or changed; changed ones come with --stored",
+    )
+    judge.add_argument(
+        "--stored",
+        type=Path,
+        help="what the records held before, one for each, in the same order (canonical values)",
+    )
+    judge.add_argument(
+        "--entry-point",
+        choices=get_args(EntryPoint),
+        default="service",
+        help="the way they come in, for rules that count at some only (otherwise service)",
+    )
+    judge.add_argument("--role", help="of whoever sends them, for rules that count for some only")
     judge.add_argument("--today", type=date.fromisoformat, help="judge as of noon on this day")
     judge.add_argument("--json", action="store_true", help="one JSON object a line")
     cases = commands.add_parser("cases", help="run the cases of a form")
@@ -149,23 +179,49 @@ def _compiled(path: Path, form: str | None) -> CompiledForm:
     try:
         ruleset = RuleSet.model_validate(_json_of(path, _text_of(path)))
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"]) or "the document"
-        raise UnusableInputError(f"{path}, {place}: {first['msg']}.") from None
+        told = dict.fromkeys(_shape_problem(path, one) for one in shape_errors(error)[:MOST_TOLD])
+        raise UnusableInputError("\n".join(told)) from None
     keys = [one.key for one in ruleset.forms]
     if form is None and len(keys) > 1:
         raise UnusableInputError(f"{path}: say which form with --form: {', '.join(keys)}.")
     if form is not None and form not in keys:
         raise UnusableInputError(f"{path}: there is no form “{form}”; here: {', '.join(keys)}.")
     compiled = compile_ruleset(ruleset, form=form or keys[0])
-    for problem in compiled.form_problems:
-        raise UnusableInputError(f"{path}, {problem.place}: {problem.message} {problem.remedy}")
-    for key, problems in compiled.problems.items():
-        problem = problems[0]
-        raise UnusableInputError(
-            f"{path}, rules.{key}.{problem.place}: {problem.message} {problem.remedy}"
-        )
+    problems = [
+        f"{path}, {one.place}: {one.message} {one.remedy}" for one in all_problems(compiled)
+    ]
+    if problems:
+        raise UnusableInputError("\n".join(problems))
     return compiled
+
+
+def _shape_problem(path: Path, error: ErrorDetails) -> str:
+    place = ".".join(str(part) for part in error["loc"]) or "the document"
+    if error["type"] == "extra_forbidden":
+        return f"{path}, {place}: Nothing of this name is known here. Take it out."
+    said = error["msg"].removeprefix("Value error, ").rstrip(".")
+    return f"{path}, {place}: {said}."
+
+
+def _stored_before(
+    options: argparse.Namespace, compiled: CompiledForm, count: int
+) -> list[dict[str, object]]:
+    """What each record held before; empty for new records."""
+    if (options.event == "update") != (options.stored is not None):
+        raise UnusableInputError(
+            "Changed records need what they held before: give --event update and --stored together."
+        )
+    if options.stored is None:
+        return []
+    before = list(_records(options.stored))
+    if len(before) != count:
+        raise UnusableInputError(
+            f"{options.stored}: it has {len(before)} records, where {count} are judged."
+            " Give one for each, in the same order."
+        )
+    for place, values in before:
+        _refuse_unknown(compiled, options.stored, place, values)
+    return [values for _, values in before]
 
 
 def _records(path: Path) -> Iterator[tuple[int, dict[str, object]]]:
@@ -214,11 +270,15 @@ def _refuse_unknown(
             )
 
 
-def _told(verdict: Verdict) -> list[tuple[str, str, str]]:
-    """What stands against a record: severity, what it is about, and the message."""
-    faults = [("block", key, state.fault) for key, state in verdict.fields.items() if state.fault]
+def _told(verdict: Verdict) -> list[tuple[str, str | None, tuple[str, ...], str]]:
+    """What stands against a record: severity, the rule (none for a value that cannot be read), the
+    fields it is about, and the message.
+    """
+    faults = [
+        ("block", None, (key,), state.fault) for key, state in verdict.fields.items() if state.fault
+    ]
     return faults + [
-        (result.severity, ", ".join(message.fields), message.text)
+        (result.severity, result.rule, message.fields, message.text)
         for result in verdict.violated
         for message in result.messages
     ]
@@ -226,14 +286,42 @@ def _told(verdict: Verdict) -> list[tuple[str, str, str]]:
 
 def _as_text(row: int, verdict: Verdict) -> str:
     lines = [f"{row}: {verdict.outcome}"]
-    lines += [f"    {severity}  {about}: {text}" for severity, about, text in _told(verdict)]
+    lines += [
+        f"    {severity}  {', '.join(about)}: {text}" for severity, _, about, text in _told(verdict)
+    ]
     return "\n".join(lines)
 
 
 def _as_json(row: int, verdict: Verdict) -> str:
-    told = [
-        {"severity": severity, "fields": about, "message": text}
-        for severity, about, text in _told(verdict)
-    ]
-    body = {"row": row, "outcome": verdict.outcome, "may_pass": verdict.may_pass, "told": told}
+    """One object a line; its names are documented in docs/rules.md."""
+    body = {
+        "row": row,
+        "outcome": verdict.outcome,
+        "may_pass": verdict.may_pass,
+        "on_hold": verdict.on_hold,
+        "held_by": list(verdict.held_by),
+        "told": [
+            {"severity": severity, "rule": rule, "fields": list(about), "message": text}
+            for severity, rule, about, text in _told(verdict)
+        ],
+        "rules": {
+            result.rule: {
+                "status": result.status,
+                "severity": result.severity,
+                "reason": result.reason,
+            }
+            for result in verdict.results
+        },
+        "fields": {
+            key: {
+                "in_play": state.in_play,
+                "locked": state.locked,
+                "waiting": state.waiting,
+                "fault": state.fault,
+            }
+            for key, state in verdict.fields.items()
+        },
+        "ignored": dict(verdict.ignored),
+        "stores": {key: to_json(value) for key, value in (verdict.stores or {}).items()},
+    }
     return json.dumps(body, ensure_ascii=False)

@@ -8,6 +8,7 @@ from xml.etree import ElementTree as ET
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from thistlequartz.core.analysis import (
     CaseRecords,
@@ -245,3 +246,45 @@ def test_a_case_file_is_a_document_with_one_key_for_each_case():
     text = json.dumps({"form": "form", "cases": [one, one]})
     with pytest.raises(CaseTrouble, match="there twice"):
         cases_from_json(text, compiled_form([DEPTH], [DEEP]))
+
+
+def test_a_case_can_look_at_one_thing_only():
+    """One outcome, or what cannot be read, how a rule stands, what is stored."""
+    fields = [{"key": "depth", "type": "whole_number"}, {"key": "why", "type": "text"}]
+    rules = [
+        {
+            "kind": "mandatory",
+            "targets": ["why"],
+            "when": "depth > 90",
+            "severity": {"submit": "block"},
+        }
+    ]
+    form = compiled_form(fields, rules)
+    (rule,) = (one.rule.key for one in form.rules)
+
+    def told(values, **expected):
+        said = Case(
+            key="one",
+            name="One",
+            circumstances={"as_of": TODAY},
+            values=values,
+            expected={"broken": None, **expected},
+        )
+        return Runner(form).run(said).differences
+
+    deep = {"depth": "1 000"}
+    assert told(deep, submit="blocked") == ()
+    assert told(deep, save="clear") == ()
+    assert told(deep, submit="clear") == ("Submitting is blocked, where clear was expected.",)
+    assert told(deep, statuses={rule: "broken"}) == ()
+    assert (
+        "is broken, where it should be not applying"
+        in told(deep, statuses={rule: "does_not_apply"})[0]
+    )
+    assert told(deep, stored={"depth": "1000", "why": None}) == ()
+    assert told(deep, stored={"depth": "1"}) == ("Depth is stored as 1,000, where 1 was expected.",)
+    assert told({"depth": "x"}, faults=["depth"]) == ()
+    assert told({"depth": "x"}, faults=[]) == ("Depth cannot be read, which was not expected.",)
+    assert told(deep, faults=["depth"]) == ("Depth can be read, where it was expected not to be.",)
+    with pytest.raises(ValidationError, match="at least one thing"):
+        told(deep)

@@ -72,6 +72,126 @@ def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
     assert "    block  latitude: “north” is not a number" in out
 
 
+def test_json_says_what_each_rule_and_field_came_to(judge):
+    odd = {**GOOD, "latitude": "north", "type_status": "holotype", "determined_by": "zz"}
+    code, out, _ = judge("one.json", json.dumps([odd]), "--json")
+    said = json.loads(out)
+    assert code == 1
+    rules = {one["key"]: one for one in RELEASED.forms[0].model_dump()["rules"]}
+    assert set(said["rules"]) == {key for key, one in rules.items() if "severity" in one} | {
+        key for key in said["rules"] if key in rules
+    }
+    (fault,) = (one for one in said["told"] if one["rule"] is None)
+    assert fault["fields"] == ["latitude"]
+    assert said["fields"]["latitude"]["fault"] == fault["message"]
+    broken = {one["rule"] for one in said["told"]} - {None}
+    assert broken == {key for key, one in said["rules"].items() if one["status"] == "broken"}
+    assert said["stores"]["scientific_name"] == "Brindlea montana"
+    assert "latitude" not in said["stores"]
+    assert (said["on_hold"], said["ignored"]) == (False, {})
+
+
+SCOPED = {
+    "key": "small",
+    "name": "Small",
+    "fields": [
+        {"key": "mass", "label": "Mass", "type": "decimal", "decimal_mark": "comma", "scale": 3},
+        {"key": "note", "label": "Note", "type": "text"},
+    ],
+    "rules": [
+        {
+            "key": key,
+            "name": key,
+            "kind": "mandatory",
+            "targets": ["note"],
+            "scope": scope,
+            "severity": {"save": "block"},
+        }
+        for key, scope in (
+            ("imports", {"entry_points": ["import"]}),
+            ("approvers", {"roles": ["approver"]}),
+            ("changes", {"events": ["update"]}),
+        )
+    ]
+    + [
+        {
+            "key": "never_less",
+            "name": "never_less",
+            "kind": "cross_field",
+            "targets": ["mass"],
+            "must": "mass >= stored.mass",
+            "severity": {"save": "block"},
+        }
+    ],
+}
+
+
+def test_records_are_judged_as_they_come_in(judge, tmp_path):
+    rules = json.dumps({"forms": [SCOPED]})
+    before = tmp_path / "before.json"
+    before.write_text(json.dumps([{"mass": "1.125"}]))
+    changed = ("--event", "update", "--stored", str(before))
+    for options, broken in (
+        ((), []),
+        (("--entry-point", "import"), ["imports"]),
+        (("--role", "approver"), ["approvers"]),
+        (changed, ["changes", "never_less"]),
+    ):
+        asked = ("--form", "small", "--json", *options)
+        code, out, _ = judge("new.json", json.dumps([{"mass": "1,124"}]), *asked, rules=rules)
+        found = json.loads(out)["rules"]
+        assert [key for key, one in found.items() if one["status"] == "broken"] == broken
+        assert code == bool(broken)
+    for options in (("--event", "update"), ("--stored", str(before))):
+        code, _, err = judge("new.json", "[{}]", "--form", "small", *options)
+        assert (code, "--event update and --stored together" in err) == (2, True)
+    code, _, err = judge("new.json", "[{}, {}]", "--form", "small", *changed)
+    assert (code, "1 records, where 2 are judged" in err) == (2, True)
+
+
+TWICE = '{"forms": [{"key": "f", "name": "F", "fields": [], "rules": [], "rules": []}]}'
+
+
+@pytest.mark.parametrize(
+    ("rules", "lines"),
+    [
+        (TWICE, ["The name “rules” stands twice in one object."]),
+        (
+            json.dumps({"forms": [{**SCOPED, "shade": 1, "tint": 2}]}),
+            ["forms.0.shade: Nothing of this name is known here.", "forms.0.tint: Nothing of this"],
+        ),
+        (
+            json.dumps({"forms": [{**SCOPED, "fields": [SCOPED["fields"][1]] * 2, "rules": []}]}),
+            ["note"],
+        ),
+        (
+            json.dumps(
+                {"forms": [{**SCOPED, "rules": [{**SCOPED["rules"][0], "when": "x >"}] * 1}]}
+            ),
+            ["rules.imports.when"],
+        ),
+    ],
+    ids=["a name twice", "unknown names", "a key twice", "an unfinished rule"],
+)
+def test_a_document_that_cannot_be_used_tells_each_thing_once(judge, rules, lines):
+    code, out, err = judge("new.json", "[{}]", "--form", "small", rules=rules)
+    assert (code, out) == (2, "")
+    told = err.strip().splitlines()
+    assert len(told) == len(lines)
+    assert all(line in said for line, said in zip(lines, told, strict=True))
+
+
+def test_a_head_that_comes_twice_and_half_characters_are_refused(judge):
+    for name, text, said in (
+        ("two.csv", "accession_number,accession_number\nA,B\n", "stands 2 times"),
+        ("nul.csv", "accession_number\nA\x00\n", "row 2: A character cannot be stored"),
+        ("half.json", '[{"accession_number": "\\ud800"}]', "half a character"),
+        ("big.json", '[{"latitude": 1e999}]', "beyond what can be carried"),
+    ):
+        code, _, err = judge(name, text)
+        assert (code, said in err) == (2, True), err
+
+
 def test_each_line_can_be_json(judge):
     lines = "\n".join(json.dumps(one) for one in (GOOD, {}))
     code, out, _ = judge("plants.jsonl", lines, "--json")

@@ -5,6 +5,7 @@ import io
 import json
 
 import jsonschema
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from junitparser import JUnitXml
@@ -19,6 +20,7 @@ from thistlequartz.core.analysis import (
     junit_report,
 )
 from thistlequartz.core.ruleset import Case, CaseFile
+from thistlequartz.core.values import BrokenJson, read_json
 
 FORM = compiled_form(
     [
@@ -108,3 +110,55 @@ def test_the_report_is_read_by_a_library_for_such_reports():
     failing = [one for suite in report for one in suite if one.result]
     assert [one.name for one in failing] == ["Too deep & <told>", "Gone"]
     assert failing[0].result[0].message == "Saving is warned, where clear was expected."
+
+
+FORMULAS = st.sampled_from(["=1+1", "+cmd", "-x", "@sum", "'=a", "''=b", "'c", "-12.5", "+44 20"])
+
+
+@given(FORMULAS)
+def test_no_cell_is_a_formula_to_a_spreadsheet_and_all_come_back_as_they_were(text):
+    """OWASP, “CSV Injection”: a cell that begins with =, +, - or @ is guarded by an apostrophe."""
+    written = cases_to_csv([case(1, text, {"note": text})])
+    for row in csv.reader(io.StringIO(written)):
+        for cell in row:
+            assert (
+                cell[:1] not in ("=", "@", "+", "-")
+                or cell[1:].replace(".", "").replace(" ", "").isdigit()
+            )
+    (back,) = cases_from_csv(written, FORM)
+    assert (back.name, back.values["note"]) == (text, text)
+
+
+ODD = st.sampled_from(["\\ud800", "\\u0000", "\\udfff\\ud800", "a\\uD834"])
+PLACES = st.sampled_from(
+    ['{{"a": "{0}"}}', '[["{0}"]]', '{{"{0}": 1}}', '"{0}"', '{{"a": [1, {{"b": "x{0}"}}]}}']
+)
+
+
+@given(PLACES, ODD)
+def test_no_text_that_cannot_be_stored_comes_in_through_json(place, odd):
+    """RFC 7493 (I-JSON), clause 2.1: no surrogates that stand alone."""
+    with pytest.raises(BrokenJson, match=r"half a character|NUL"):
+        read_json(place.format(odd))
+
+
+@given(
+    st.recursive(
+        st.none()
+        | st.booleans()
+        | st.integers()
+        | st.floats(allow_nan=False, allow_infinity=False)
+        | st.text(st.characters(exclude_characters="\x00", exclude_categories=["Cs"])),
+        lambda one: (
+            st.lists(one, max_size=3)
+            | st.dictionaries(
+                st.text(st.characters(exclude_characters="\x00", exclude_categories=["Cs"])),
+                one,
+                max_size=3,
+            )
+        ),
+        max_leaves=8,
+    )
+)
+def test_what_is_json_is_read_as_the_standard_library_reads_it(value):
+    assert read_json(json.dumps(value)) == value

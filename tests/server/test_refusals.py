@@ -115,6 +115,7 @@ def test_a_call_without_the_page_s_token_is_refused(steward):
 
 RULES, BENCH, RECORDS = f"{FORM}/rules", f"{FORM}/bench", f"{FORM}/records"
 DEEP = b'{"values":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
+DEPTH = {"type": "whole_number", "key": "depth", "label": "Depth"}
 BAD = [
     (BENCH, {"values": {"latitud": "5"}}, 422, "values.latitud", "“latitude”"),
     (BENCH, {"values": {"latitude": [1]}}, 422, "values.latitude", ""),
@@ -164,6 +165,25 @@ BAD = [
         "Use",
     ),
     (f"{FORM}/releases", {"note": "x"}, 422, "note", "3"),
+    (
+        "/api/forms",
+        {"name": "X", "fields": [DEPTH], "rules": [demand(targets=["gone"])]},
+        422,
+        "rules.holotypes.targets.0",
+        "Choose a field",
+    ),
+    ("/api/forms", {"name": "X", "fields": [DEPTH, DEPTH]}, 422, "", "Mend"),
+    (
+        "/api/forms",
+        {
+            "name": "X",
+            "fields": [DEPTH],
+            "rules": [demand(targets=["depth"], when='depth = "deep"')],
+        },
+        422,
+        "rules.holotypes.when",
+        "same type",
+    ),
     ("/api/forms/gone/bench", {"values": {}}, 404, "", "list"),
     ("/api/nowhere", {}, 404, "", "openapi"),
 ]

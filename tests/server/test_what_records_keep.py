@@ -152,7 +152,7 @@ def test_a_rate_comes_from_an_applied_proposal_and_never_from_the_caller(clerk):
         LOANS, body | {"proposals_applied": ["premium_large", "premium_small"]}
     ).json()
     assert (stored["values"]["premium_rate"], stored["values"]["premium"]) == ("4", "1200")
-    assert stored["proposals_applied"] == ["premium_small", "premium_large"]
+    assert stored["proposals_applied"] == ["premium_large"], "the small one was never offered"
     body = {"values": stored["values"] | {"insured_value": "2000"}, "number": stored["number"],
             "proposals_applied": ["premium_large"]}  # fmt: skip
     judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]

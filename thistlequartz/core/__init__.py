@@ -28,7 +28,8 @@ A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges record
 [('blank', 'clear'), ('up to 40 kg', 'clear'), ('over 40 kg', 'blocked')]
 
 Values are what people type or what JSON carries; `compile_ruleset` never refuses a rule that cannot
-be used, but keeps it as unfinished (`form.problems` says why), and judging never raises.
+be used, but keeps it as unfinished (`form.problems` says why; with `strict=True` it raises
+UnfinishedRules instead), and judging never raises.
 '''
 
 from .analysis.sweep import RecordContext, Sweep, sweep
@@ -39,6 +40,7 @@ from .judging import (
     Found,
     Lookup,
     Screened,
+    UnfinishedRules,
     Verdict,
     compile_ruleset,
 )
@@ -54,6 +56,7 @@ __all__ = [
     "RuleSet",
     "Screened",
     "Sweep",
+    "UnfinishedRules",
     "Verdict",
     "compile_ruleset",
     "sweep",

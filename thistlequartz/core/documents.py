@@ -5,7 +5,15 @@ from collections.abc import Iterable
 from datetime import date
 from typing import Annotated, Literal, Protocol
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, StringConstraints
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    StringConstraints,
+    ValidationError,
+)
+from pydantic_core import ErrorDetails
 
 from thistlequartz.core.language.feel import key_problem
 from thistlequartz.core.values import DateType, Fault, read_value
@@ -17,6 +25,20 @@ Moment = Literal["entry", "save", "submit"]
 MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
 Placement = Literal["field", "top", "both"]
 Event = Literal["create", "update"]
+Status = Literal[
+    "unfinished",
+    "off",
+    "out_of_scope",
+    "target_not_in_play",
+    "silent",
+    "does_not_apply",
+    "nothing_to_judge",
+    "broken",
+    "kept",
+]
+"""In this order the first that fits is a rule's status at a moment.
+
+An effect that holds is kept."""
 EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
 
 MAX_LABEL = 200
@@ -24,6 +46,19 @@ MAX_LABEL = 200
 MAX_PROSE = 5_000
 MAX_CHOICES = 5_000
 MAX_TARGETS = 100
+
+
+def shape_errors(error: ValidationError) -> list[ErrorDetails]:
+    """What breaks the shape of a document, each once: a list is not told to be too short where that
+    is only because some of its items cannot be used.
+    """
+    found = error.errors()
+    return [one for one in found if not (one["type"] == "too_short" and _inside(one, found))]
+
+
+def _inside(one: ErrorDetails, found: Iterable[ErrorDetails]) -> bool:
+    place = one["loc"]
+    return any(len(e["loc"]) > len(place) and e["loc"][: len(place)] == place for e in found)
 
 
 def _checked_key(key: str) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Asked, Entered, Expected, Outcome
@@ -22,6 +23,18 @@ ASKED_WORDS: dict[Asked, str] = {
     "waiting": "waiting",
 }
 
+STATUS_WORDS: dict[Status, str] = {
+    "unfinished": "unfinished",
+    "off": "switched off",
+    "out_of_scope": "out of scope",
+    "target_not_in_play": "not asked",
+    "silent": "silent",
+    "does_not_apply": "not applying",
+    "nothing_to_judge": "without anything to judge",
+    "broken": "broken",
+    "kept": "met",
+}
+
 
 def differences(form: CompiledForm, expected: Expected, observed: Observed) -> tuple[str, ...]:
     """A sentence for each difference; none where the case agrees."""
@@ -31,14 +44,26 @@ def differences(form: CompiledForm, expected: Expected, observed: Observed) -> t
 def agrees(expected: Expected | Observed, observed: Observed) -> bool:
     """Whether all that was expected happened; the same as having no differences, and faster."""
     return (
-        expected.save == observed.save
-        and expected.submit == observed.submit
-        and set(expected.broken) == set(observed.broken)
+        expected.save in (None, observed.save)
+        and expected.submit in (None, observed.submit)
+        and (expected.broken is None or set(expected.broken) == set(observed.broken))
         and expected.on_hold in (None, observed.on_hold)
         and expected.offered in (None, observed.offered)
         and _same(expected.asked, observed.asked)
         and _same(expected.computed, observed.computed)
+        and _faulty_as(expected, observed)
+        and _same(expected.statuses, observed.statuses)
+        and _stored_as(expected.stored, observed.stored)
     )
+
+
+def _faulty_as(expected: Expected | Observed, observed: Observed) -> bool:
+    said = expected.faults
+    return said is None or set(said) == set(observed.faults)
+
+
+def _stored_as(said: Mapping[str, object] | None, seen: Mapping[str, object]) -> bool:
+    return said is None or all(seen.get(key) == value for key, value in said.items())
 
 
 def _same(said: Mapping[str, object] | None, seen: Mapping[str, object]) -> bool:
@@ -51,16 +76,16 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
     def name(key: str) -> str:
         return names.get(key, f"“{key}”")
 
-    if expected.save != observed.save:
+    if expected.save not in (None, observed.save):
         yield f"Saving is {observed.save}, where {expected.save} was expected."
-    if expected.submit != observed.submit:
+    if expected.submit not in (None, observed.submit):
         yield f"Submitting is {observed.submit}, where {expected.submit} was expected."
     yield from (
         f"{name(key)} is broken, which was not expected."
         for key in observed.broken
-        if key not in expected.broken
+        if expected.broken is not None and key not in expected.broken
     )
-    for key in expected.broken:
+    for key in expected.broken or ():
         if key not in names:
             yield f"{name(key)} should be broken, but there is no such rule any more."
         elif key not in observed.broken:
@@ -70,6 +95,37 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
     yield from _offers(form, expected.offered, observed.offered)
     yield from _states(expected.asked or {}, observed.asked, form.fields)
     yield from _values(expected.computed or {}, observed.computed, form.fields)
+    yield from _faults(expected.faults, observed.faults, form.fields)
+    for key, status in (expected.statuses or {}).items():
+        now = observed.statuses.get(key)
+        if now is None:
+            said = STATUS_WORDS[status]
+            yield f"{name(key)} should be {said}, but there is no such rule any more."
+        elif now != status:
+            yield f"{name(key)} is {STATUS_WORDS[now]}, where it should be {STATUS_WORDS[status]}."
+    yield from _stores(expected.stored or {}, observed.stored, form.fields)
+
+
+def _faults(
+    expected: tuple[str, ...] | None, seen: tuple[str, ...], fields: Vocabulary
+) -> Iterator[str]:
+    if expected is None:
+        return
+    for key in dict.fromkeys((*expected, *seen)):
+        label = fields[key].label if key in fields else key
+        if key not in seen:
+            yield f"{label} can be read, where it was expected not to be."
+        elif key not in expected:
+            yield f"{label} cannot be read, which was not expected."
+
+
+def _stores(
+    expected: Mapping[str, Entered], seen: Mapping[str, Entered], fields: Vocabulary
+) -> Iterator[str]:
+    for key, value in expected.items():
+        if seen.get(key) != value and key in fields:
+            now, then = (_shown(one, fields, key) for one in (seen.get(key), value))
+            yield f"{fields[key].label} is stored as {now}, where {then} was expected."
 
 
 def _offers(

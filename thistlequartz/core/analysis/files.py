@@ -3,7 +3,9 @@
 In CSV the columns of a case stand first (`name`, `suite`, `why`, `as_of`, `event`, `entry_point`,
 `layout`, `role`, `expected_save`, `expected_submit`, `expected_broken`, and `other_records` as
 JSON), then `stored.key` for what a record held before, and the fields by key. Several rules or
-choices are parted by semicolons. What CSV cannot say (proposals applied, states, computed values)
+choices are parted by semicolons; an outcome left blank, or `*` for the broken rules, is not looked
+at. What CSV cannot say (proposals applied, states, computed and stored
+values, faults, statuses)
 is left out when writing, and not looked at after reading.
 """
 
@@ -16,6 +18,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from thistlequartz.core.authoring import drawn_key
+from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
@@ -29,6 +32,8 @@ _HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED, _OTHERS)
 _RECORDS = TypeAdapter(tuple[OtherRecord, ...])
 _STORED = "stored."
 _PARTING = ";"
+_WHICHEVER = "*"
+"""In the place of broken rules: which are broken is not looked at."""
 _LONGEST_SHOWN = 60
 
 
@@ -55,7 +60,8 @@ def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
     try:
         document = CaseFile.model_validate(read_json(text))
     except BrokenJson as broken:
-        where = broken.place or "the document"
+        at = f"row {broken.line}, column {broken.column}" if broken.line else broken.place
+        where = at or "the document"
         raise CaseTrouble([(where, broken.message, "Mend the JSON there.")]) from None
     except ValidationError as error:
         raise CaseTrouble(_shape_problems(error)) from None
@@ -78,7 +84,7 @@ def _shape_problems(error: ValidationError) -> list[tuple[str, str, str]]:
             f"{one['msg'].removeprefix('Value error, ')}.".replace("..", "."),
             "Mend it there.",
         )
-        for one in error.errors()[:20]
+        for one in shape_errors(error)[:20]
     ]
 
 
@@ -105,12 +111,16 @@ def cases_to_csv(cases: Sequence[Case]) -> str:
         said, expected = case.circumstances, case.expected
         row: list[object] = [getattr(case, name) for name in _ABOUT]
         row += [getattr(said, name) for name in _CIRCUMSTANCES]
-        row += [expected.save, expected.submit, _PARTING.join(expected.broken)]
+        row += [expected.save, expected.submit, _whichever(expected.broken)]
         row += [_RECORDS.dump_json(case.others).decode() if case.others else ""]
         row += [_cell(said.stored.get(key)) for key in stored]
         row += [_cell(case.values.get(key)) for key in fields]
         writer.writerow(["" if one is None else guarded(str(one)) for one in row])
     return out.getvalue()
+
+
+def _whichever(broken: Sequence[str] | None) -> str:
+    return _WHICHEVER if broken is None else _PARTING.join(broken)
 
 
 def _cell(value: object) -> str:
@@ -150,9 +160,7 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
 
 
 def _refuse_heads(heads: Sequence[str], form: CompiledForm) -> None:
-    missing = [
-        one for one in ("name", "as_of", "expected_save", "expected_submit") if one not in heads
-    ]
+    missing = [one for one in ("name", "as_of") if one not in heads]
     if missing:
         said = f"There is no column “{missing[0]}”."
         raise CaseTrouble([("row 1", said, f"A file of cases has {', '.join(_HEADS)}.")])
@@ -190,7 +198,9 @@ def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case
             "expected": {
                 "save": said("expected_save"),
                 "submit": said("expected_submit"),
-                "broken": tuple(one.strip() for one in broken.split(_PARTING) if one.strip()),
+                "broken": None
+                if broken == _WHICHEVER
+                else tuple(one.strip() for one in broken.split(_PARTING) if one.strip()),
             },
         }
     )

@@ -1,11 +1,12 @@
 """What happens to a record, in the terms in which a case says what it expects."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time
 from typing import cast
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.judging import (
     Circumstances,
     CompiledForm,
@@ -45,6 +46,10 @@ class Observed:
     offered: Mapping[str, Mapping[str, Entered]]
     asked: Mapping[str, Asked]
     computed: Mapping[str, Entered]
+    faults: tuple[str, ...] = ()
+    statuses: Mapping[str, Status] = field(default_factory=dict)
+    stored: Mapping[str, Entered] = field(default_factory=dict)
+    """These three only where a case asks for one of them."""
 
     def as_expected(self) -> Expected:
         """The same, as an expectation."""
@@ -96,11 +101,17 @@ class Observer:
         self._derived = [key for key in form.fields if key in targets["value"]]
 
     def observe(
-        self, record: ReadRecord, circumstances: Circumstances, applied: tuple[str, ...] = ()
+        self,
+        record: ReadRecord,
+        circumstances: Circumstances,
+        applied: tuple[str, ...] = (),
+        wanted: Expected | None = None,
     ) -> Observed:
-        """What happens to a record that was read. Never raises."""
-        if applied or record.faulty:
-            return self.of_judged(self.form.judged(record, circumstances, applied=applied))
+        """What happens to a record that was read, as far as `wanted` looks. Never raises."""
+        closer = wanted is not None and wanted.looks_closer
+        if applied or record.faulty or closer:
+            judged = self.form.judged(record, circumstances, applied=applied)
+            return self.of_judged(judged, closer=closer)
         screener = self._screeners.get(circumstances)
         if screener is None:
             screener = self._screeners[circumstances] = self.form.screener_of(circumstances)
@@ -123,8 +134,8 @@ class Observer:
             self._computed(settled),
         )
 
-    def of_judged(self, judged: Judged) -> Observed:
-        """What happens to a record that was judged."""
+    def of_judged(self, judged: Judged, *, closer: bool = False) -> Observed:
+        """What happens to a record that was judged; `closer` says whether that is all looked at."""
         broken = []
         spoken: dict[str, list[Severity]] = {"save": ["off"], "submit": ["off"]}
         held = False
@@ -144,7 +155,7 @@ class Observer:
         offered = {
             one.rule: _offered(one.values) for one in judged.proposals if one.state == "offered"
         }
-        return Observed(
+        seen = Observed(
             outcomes[0],
             outcomes[1],
             tuple(sorted(broken, key=position.__getitem__)),
@@ -152,6 +163,17 @@ class Observer:
             offered,
             self._asked(judged.settled),
             self._computed(judged.settled),
+        )
+        if not closer:
+            return seen
+        verdict = judged.verdict("submit")
+        return replace(
+            seen,
+            faults=tuple(key for key, state in verdict.fields.items() if state.fault),
+            statuses={one.rule: one.status for one in verdict.results},
+            stored={
+                key: cast(Entered, to_json(value)) for key, value in (verdict.stores or {}).items()
+            },
         )
 
     def _asked(self, settled: Settled) -> dict[str, Asked]:

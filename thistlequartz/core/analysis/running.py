@@ -42,7 +42,7 @@ class Runner:
         circumstances = circumstances_of(self.form, case.circumstances)
         record = read_case(self.form, case)
         judged = self.form.judged(record, circumstances, applied=case.proposals_applied)
-        observed = self._observer.of_judged(judged)
+        observed = self._observer.of_judged(judged, closer=case.expected.looks_closer)
         statuses = tuple(judged.findings[rule.key].status for rule in self.form.form.rules)
         missing = tuple(gone(self.form, case))
         if missing:

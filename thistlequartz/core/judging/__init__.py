@@ -1,7 +1,9 @@
 """Judging: from a form and the values of one record to a verdict for each moment."""
 
+from thistlequartz.core.documents import Status
+
 from .circumstances import Circumstances
-from .compiled_form import CompiledForm, compile_ruleset
+from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_ruleset
 from .entry import ReadRecord
 from .known_records import KnownRecords
 from .lookup import Found, Lookup, folded_key
@@ -16,7 +18,6 @@ from .verdict import (
     Proposal,
     RuleResult,
     SectionState,
-    Status,
     Verdict,
     Waiver,
 )
@@ -42,9 +43,11 @@ __all__ = [
     "SectionState",
     "Status",
     "Step",
+    "UnfinishedRules",
     "Verdict",
     "Violation",
     "Waiver",
+    "all_problems",
     "compile_ruleset",
     "folded_key",
 ]

@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.language import FormulaError, Problem
 from thistlequartz.core.ruleset import (
@@ -33,7 +34,6 @@ from .rules import CompiledRule, compile_rule
 from .settled import Settled
 from .settling import settle
 from .structure import structural_problems
-from .verdict import Status
 from .words import Phrases
 
 PROGRAMS_KEPT = 64

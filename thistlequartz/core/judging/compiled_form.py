@@ -1,9 +1,10 @@
 """The public door: a form compiled once, by which any number of records is judged."""
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime
 from typing import Self, Unpack
 
+from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import EntryPoint, Form, Moment, RuleSet, whole_form
 from thistlequartz.core.values import Stored, to_entry
 
@@ -133,8 +134,18 @@ class CompiledForm(Compilation):
         return proposals_of(program, offers, (), settled)
 
 
+class UnfinishedRules(ValueError):
+    """Rules or parts of a form that cannot be used: what is wrong in each, and where."""
+
+    def __init__(self, form: str, problems: Sequence[Problem]) -> None:
+        self.problems = tuple(problems)
+        first = self.problems[0]
+        more = f" ({len(problems) - 1} more)" if len(problems) > 1 else ""
+        super().__init__(f"{form}, {first.place}: {first.message} {first.remedy}{more}")
+
+
 def compile_ruleset(
-    ruleset: RuleSet, *, form: str, like: CompiledForm | None = None
+    ruleset: RuleSet, *, form: str, like: CompiledForm | None = None, strict: bool = False
 ) -> CompiledForm:
     """The form `form` of `ruleset`, ready to judge. Raises KeyError where there is no such form.
 
@@ -142,8 +153,21 @@ def compile_ruleset(
     the same language, so that a form of many rules is compiled anew at the cost of what changed.
 
     A rule whose formulas cannot be used, or that goes round in a circle with others, is kept as
-    unfinished: it says so and has no effect.
+    unfinished: it has no effect, every verdict says so, and `problems` of the compiled form tells
+    why, by the rule's key: each with its place, what is wrong, and how to mend it. `form_problems`
+    tells the same of the form's other parts. Where it is `strict`, UnfinishedRules is raised
+    instead, with all of them.
     """
     whole, problems = whole_form(ruleset, form)
     others = {one.key: whole_form(ruleset, one.key)[0] for one in ruleset.forms}
-    return CompiledForm(whole, others, problems, like)
+    compiled = CompiledForm(whole, others, problems, like)
+    if strict and (compiled.form_problems or compiled.problems):
+        raise UnfinishedRules(form, list(all_problems(compiled)))
+    return compiled
+
+
+def all_problems(compiled: CompiledForm) -> Iterator[Problem]:
+    """What is wrong in the form and in its rules, each with the place in the form's document."""
+    yield from compiled.form_problems
+    for key, found in compiled.problems.items():
+        yield from (one.inside(f"rules.{key}") for one in found)

@@ -3,9 +3,11 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from thistlequartz.core.documents import Status
+
 from . import reasons
 from .rules import CompiledCheck, CompiledRule
-from .verdict import Message, Status
+from .verdict import Message
 from .words import Reason
 
 

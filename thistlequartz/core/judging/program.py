@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.answers import Question
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
@@ -14,7 +15,6 @@ from .dependencies import Node
 from .finding import Prepared, prepared
 from .rules import CompiledRule
 from .scoping import out_of_scope, switched_off
-from .verdict import Status
 
 Outside = Mapping[str, tuple[Status, str]]
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple, cast
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import MOMENTS, CheckRule, Moment, Placement, Rule, Severity
 from thistlequartz.core.ruleset import severity_of as severity_of_rule
@@ -10,7 +11,7 @@ from thistlequartz.core.ruleset import severity_of as severity_of_rule
 from . import reasons
 from .finding import Finding
 from .rules import CompiledRule
-from .verdict import RuleResult, Status, Waiver
+from .verdict import RuleResult, Waiver
 from .waivers import basis_of, waiver_state
 from .words import Words
 

@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.functions.operations import UNREADABLE, RangeValue
 from thistlequartz.core.language import (
@@ -22,7 +23,6 @@ from thistlequartz.core.values import Months, ValueType, show_length, show_value
 from .finding import Finding
 from .rules import CompiledRule
 from .settled import Settled
-from .verdict import Status
 from .words import Words
 
 _CONDITIONS = (

@@ -7,25 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
+from thistlequartz.core.documents import Status
 from thistlequartz.core.ruleset import SEVERITIES, Moment, Outcome, Placement, Severity
 from thistlequartz.core.values import Value
 
 from .words import Reason, Words
-
-Status = Literal[
-    "unfinished",
-    "off",
-    "out_of_scope",
-    "target_not_in_play",
-    "silent",
-    "does_not_apply",
-    "nothing_to_judge",
-    "broken",
-    "kept",
-]
-"""In this order the first that fits is a rule's status at a moment.
-
-An effect that holds is kept."""
 
 OUTCOME_OF: dict[Severity, Outcome] = {
     "off": "clear",

@@ -17,6 +17,7 @@ from thistlequartz.core.documents import (
     Line,
     Outcome,
     Prose,
+    Status,
     refuse_same_keys,
 )
 
@@ -65,9 +66,9 @@ class OtherRecord(Document):
 class Expected(Document):
     """What should happen. What is None was not said, and is not looked at."""
 
-    save: Outcome
-    submit: Outcome
-    broken: Annotated[tuple[Key, ...], Setting(max_length=MAX_RULES)] = ()
+    save: Outcome | None = None
+    submit: Outcome | None = None
+    broken: Annotated[tuple[Key, ...], Setting(max_length=MAX_RULES)] | None = ()
     """The rules that are broken and speak on saving or submitting."""
     on_hold: bool | None = None
     """Whether saving sets the record on hold."""
@@ -77,6 +78,23 @@ class Expected(Document):
     """The state of fields that rules open, close, lock or let wait."""
     computed: Annotated[dict[Key, Entered], Setting(max_length=MAX_FIELDS)] | None = None
     """The values of derived fields."""
+    faults: Annotated[tuple[Name, ...], Setting(max_length=2 * MAX_FIELDS)] | None = None
+    """The entries that cannot be read."""
+    statuses: Annotated[dict[Key, Status], Setting(max_length=MAX_RULES)] | None = None
+    """How rules stand on submitting."""
+    stored: Annotated[dict[Key, Entered], Setting(max_length=MAX_FIELDS)] | None = None
+    """The values that are stored of fields, canonical; None for a field that is left blank."""
+
+    @model_validator(mode="after")
+    def _says_something(self) -> Self:
+        if all(getattr(self, name) is None for name in type(self).model_fields):
+            raise ValueError("Say at least one thing that should happen.")
+        return self
+
+    @property
+    def looks_closer(self) -> bool:
+        """Whether it says something that is not looked at in every case."""
+        return any(one is not None for one in (self.faults, self.statuses, self.stored))
 
 
 class Case(Document):

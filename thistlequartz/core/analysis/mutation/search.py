@@ -90,7 +90,9 @@ class _Hunter:
                 continue
             circumstances = circumstances_of(self.form, case.circumstances)
             record = read_case(self.form, case)
-            observed = self.observer.observe(record, circumstances, case.proposals_applied)
+            observed = self.observer.observe(
+                record, circumstances, case.proposals_applied, case.expected
+            )
             if agrees(case.expected, observed):
                 yield _Played(case, record, circumstances, observed)
 
@@ -101,7 +103,9 @@ class _Hunter:
             return None
         writings = Writings(self.observer, self.rules, mistaken, slip.rule)
         for one in sorted(self.played, key=lambda one: slip.rule not in one.observed.broken):
-            seen = writings.other.observe(one.record, one.circumstances, one.case.proposals_applied)
+            seen = writings.other.observe(
+                one.record, one.circumstances, one.case.proposals_applied, one.case.expected
+            )
             if not agrees(one.case.expected, seen):
                 return MutantFound(slip, "noticed", one.case.key)
         witness = self._known_witness(writings) or self._witness(slip, writings)

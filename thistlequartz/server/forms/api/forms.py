@@ -5,10 +5,13 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
 
+from thistlequartz.core.documents import shape_errors
+from thistlequartz.core.judging import all_problems, compile_ruleset
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
-from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
+from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition, RuleSet
 from thistlequartz.samples import SAMPLES
 from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.forms import services
@@ -19,7 +22,7 @@ from thistlequartz.server.forms.presenting import catalogue, form_view
 from thistlequartz.server.forms.searching import Hit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails, Refusal, item
+from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, item
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
@@ -117,14 +120,29 @@ def _like(body: NewForm) -> Form | None:
     if not body.fields and not body.rules:
         return None
     try:
-        return Form(key="form", name=body.name, fields=tuple(body.fields), rules=tuple(body.rules))
-    except ValueError:
-        raise Refusal(
-            422,
-            "keys-twice",
-            "Two of the fields or rules have the same key.",
-            "Leave one of them out; no form has been begun.",
-        ) from None
+        form = Form(key="form", name=body.name, fields=tuple(body.fields), rules=tuple(body.rules))
+    except ValidationError as error:
+        raise _unusable([_said(one) for one in shape_errors(error)]) from None
+    compiled = compile_ruleset(RuleSet(forms=(form,)), form=form.key)
+    problems = [item(one) for one in all_problems(compiled) if not one.unsaid]
+    if problems:
+        raise _unusable(problems)
+    return form
+
+
+def _said(error: ErrorDetails) -> ProblemItem:
+    said = error["msg"].removeprefix("Value error, ")
+    return ProblemItem(place=".".join(map(str, error["loc"])), message=said, remedy="Mend it.")
+
+
+def _unusable(problems: list[ProblemItem]) -> Refusal:
+    return Refusal(
+        422,
+        "unusable-form",
+        "Some of the fields or rules cannot be used as they are written.",
+        "Mend the places named below; no form has been begun.",
+        problems,
+    )
 
 
 @router.get("/forms/{form_key}", response={200: FormView, **REFUSALS})

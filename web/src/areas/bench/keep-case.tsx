@@ -45,19 +45,23 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
   const [name, setName] = useState(() => nameFor(form, judgement));
   const [suite, setSuite] = useState("");
   const [why, setWhy] = useState("");
-  const [said, setSaid] = useState<{ save: Outcome; submit: Outcome }>({
+  const [said, setSaid] = useState<{ save: Outcome | null; submit: Outcome | null }>({
     save: judgement.save.outcome,
     submit: judgement.submit.outcome,
   });
   const queries = useQueryClient();
   const notify = useNotify();
   const now = speaking(judgement);
-  const [broken, setBroken] = useState<string[]>(() => now.map((one) => one.rule));
+  const [broken, setBroken] = useState<string[] | null>(() => now.map((one) => one.rule));
+  const differs = (outcome: Outcome | null, present: Outcome) =>
+    outcome !== null && outcome !== present;
   const otherwise =
-    said.save !== judgement.save.outcome ||
-    said.submit !== judgement.submit.outcome ||
-    broken.length !== now.length ||
-    now.some((one) => !broken.includes(one.rule));
+    differs(said.save, judgement.save.outcome) ||
+    differs(said.submit, judgement.submit.outcome) ||
+    (broken !== null &&
+      (broken.length !== now.length || now.some((one) => !broken.includes(one.rule))));
+  const lessThanAll = said.save === null || said.submit === null || broken === null;
+  const nothing = said.save === null && said.submit === null && broken === null;
   const keep = useMutation({
     mutationFn: () =>
       answer(
@@ -68,7 +72,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
             suite,
             why,
             trial,
-            expected: otherwise ? { ...said, broken } : null,
+            expected: otherwise || lessThanAll ? { ...said, broken } : null,
           },
         }),
       ),
@@ -99,15 +103,16 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
       </label>
       <div className="mt-3 grid grid-cols-2 gap-x-6">
         {(["save", "submit"] as const).map((moment) => (
-          <label key={moment} className="flex items-center gap-2">
+          <label key={moment} className="flex items-center gap-2 whitespace-nowrap">
             {moment === "save" ? "Saving should be" : "Submitting should be"}
             <select
               className="line-input"
-              value={said[moment]}
+              value={said[moment] ?? ""}
               onChange={(event) => {
-                const next = { ...said, [moment]: event.target.value as Outcome };
+                const chosen = (event.target.value || null) as Outcome | null;
+                const next = { ...said, [moment]: chosen };
                 setSaid(next);
-                if (next.save === "clear" && next.submit === "clear") setBroken([]);
+                if (next.save === "clear" && next.submit === "clear" && broken) setBroken([]);
               }}
             >
               {OUTCOMES.map((one) => (
@@ -115,11 +120,19 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
                   {OUTCOME_WORDS[one].toLowerCase()}
                 </option>
               ))}
+              <option value="">anything</option>
             </select>
           </label>
         ))}
       </div>
-      <Broken form={form} now={now} broken={broken} onChange={setBroken} />
+      <Tick
+        checked={broken !== null}
+        onChange={(on) => setBroken(on ? now.map((one) => one.rule) : null)}
+      >
+        Look at which rules are broken
+      </Tick>
+      {broken && <Broken form={form} now={now} broken={broken} onChange={setBroken} />}
+      {nothing && <p className="mt-2 text-ochre">Let the case look at one of these at least.</p>}
       {otherwise && (
         <p className="mt-2 text-ochre">
           That is not what happens now: the case will disagree until the rules are mended.
@@ -154,7 +167,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
         <Trouble error={keep.error} />
       </div>
       <div className="mt-4 flex items-center gap-3">
-        <Button look="solid" type="submit" busy={keep.isPending}>
+        <Button look="solid" type="submit" busy={nothing || keep.isPending}>
           Keep the case
         </Button>
         <Link to={`/forms/${form.key}/cases`} className="ml-auto text-thistle hover:underline">

@@ -7,7 +7,7 @@ import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { wayWords } from "../form/entry-points";
 import { type FormView, useTurn } from "../form/form";
-import { OUTCOME_WORDS } from "../form/outcomes";
+import { OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
 const AGAIN = ".again";
@@ -46,13 +46,8 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
       </section>
       <section aria-label={`What ${row.case.name} expects`}>
         <p>
-          Expected: saving {OUTCOME_WORDS[expected.save].toLowerCase()}, submitting{" "}
-          {OUTCOME_WORDS[expected.submit].toLowerCase()}
-          {(expected.broken ?? []).length > 0 && ", broken: "}
-          {(expected.broken ?? [])
-            .map((key) => rules.find((rule) => rule.key === key)?.name ?? key)
-            .join("; ")}
-          .
+          Expected:{" "}
+          {expectations(expected, (key) => rules.find((rule) => rule.key === key)?.name ?? key)}.
         </p>
         {row.told.length > 0 && (
           <ul className="mt-1 list-[square] pl-5 text-madder">
@@ -158,4 +153,23 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
       <Trouble error={change.error} />
     </form>
   );
+}
+
+/** What a case looks at, in words. */
+function expectations(
+  expected: CaseView["case"]["expected"],
+  nameOf: (rule: string) => string,
+): string {
+  const { save, submit, broken, faults, statuses, stored } = expected;
+  const said = [
+    save && `saving ${OUTCOME_WORDS[save].toLowerCase()}`,
+    submit && `submitting ${OUTCOME_WORDS[submit].toLowerCase()}`,
+    broken && broken.length > 0 && `broken: ${broken.map(nameOf).join("; ")}`,
+    faults && faults.length > 0 && `not readable: ${faults.join(", ")}`,
+    ...Object.entries(statuses ?? {}).map(
+      ([rule, status]) => `“${nameOf(rule)}” ${STATUS_WORDS[status]}`,
+    ),
+    ...Object.entries(stored ?? {}).map(([key, value]) => `${key} stored as ${value ?? "blank"}`),
+  ];
+  return said.filter(Boolean).join(", ");
 }

@@ -174,7 +174,7 @@ function Draft({ form, drafted, chosen, onChoose }: DraftProps) {
         <span className="block text-sm text-muted">{why}</span>
       </span>
       {(["save", "submit"] as const).map((moment) => {
-        const level = OUTCOME_LEVEL[expected[moment]];
+        const level = OUTCOME_LEVEL[expected[moment] ?? "clear"];
         return (
           <span
             key={moment}
@@ -182,7 +182,7 @@ function Draft({ form, drafted, chosen, onChoose }: DraftProps) {
           >
             <Facet level={level} size={13} />
             <span className="sr-only">{moment === "save" ? "saving" : "submitting"}</span>
-            {OUTCOME_WORDS[expected[moment]].toLowerCase()}
+            {OUTCOME_WORDS[expected[moment] ?? "clear"].toLowerCase()}
           </span>
         );
       })}
