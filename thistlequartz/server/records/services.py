@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Q, QuerySet
+from django.db.models import Max, Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -216,7 +216,9 @@ def _locked_desk(form_key: str) -> Desk:
 
 def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Record:
     if number is None:
-        book, _ = RecordBook.objects.get_or_create(form=desk.draft)
+        book, _ = RecordBook.objects.get_or_create(
+            form=desk.draft, defaults=_last_given(desk.draft)
+        )
         book.last_number += 1
         book.save(update_fields=["last_number"])
         return Record(form=desk.draft, number=book.last_number, values={}, version=0)
@@ -240,6 +242,10 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
             current=as_entered(record),
         )
     return record
+
+
+def _last_given(draft: DraftForm) -> dict[str, int]:
+    return {"last_number": draft.records.aggregate(last=Max("number"))["last"] or 0}
 
 
 def _blocked(
