@@ -198,15 +198,15 @@ def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> Non
     before = [save(number) for number in range(SAVES)]
     rule = {
         "kind": "unique",
-        "key": "one_loan_of_a_piece_a_day",
-        "name": "One loan of a piece a day",
-        "targets": ["piece", "lent_from"],
+        "key": "one_loan_of_a_piece_at_a_time",
+        "name": "One loan of a piece at a time",
+        "targets": ["piece", "lent_from", "lent_to"],
         "severity": {"entry": "off", "save": "block", "submit": "block"},
     }
     steward.call("POST", f"{LOANS}/rules", {"rule": rule})
     meanwhile = []
     begun = time.perf_counter()
-    steward.call("POST", f"{LOANS}/releases", {"note": "One loan of a piece a day"})
+    steward.call("POST", f"{LOANS}/releases", {"note": "One loan of a piece at a time"})
     while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
         if work["state"] not in ("waiting", "running"):
             raise SystemExit(f"The release did not come about: {work['trouble']}")

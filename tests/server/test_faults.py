@@ -65,27 +65,10 @@ def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start
         assert callers[0].call("GET", f"{FORM}/records/{number}").status == 200
 
 
-def test_a_job_whose_worker_was_killed_is_taken_up_again(lived_in, start):
-    start(lived_in)
-    caller = Caller(running(lived_in)["address"])
-    job = caller.call("POST", f"{FORM}/slips").body["job"]
-    at = f"/api/jobs/{job['id']}"
-    until(lambda: caller.call("GET", at).body["done"] > 0)
-    killed = process(lived_in, "Background work")
-    os.kill(killed.pid, signal.SIGKILL)
-    again = time.monotonic()
-    until(lambda: caller.call("GET", at).body["done"] == 0)
-    until(lambda: caller.call("GET", at).body["state"] in ("running", "done"))
-    print(f"taken up again after {time.monotonic() - again:.1f} s")
-    until(lambda: caller.call("GET", at).body["state"] == "done", within=90)
-    assert process(lived_in, "Background work") != killed
-
-
-def test_ten_who_ask_at_once_get_one_job(lived_in, start):
+def test_ten_who_ask_at_once_get_one_job_and_it_survives_its_worker(lived_in, start):
     start(lived_in)
     callers = [Caller(running(lived_in)["address"]) for _ in range(10)]
-    jobs = []
-    together = threading.Barrier(len(callers))
+    jobs, together = [], threading.Barrier(len(callers))
 
     def ask(caller: Caller) -> None:
         together.wait()
@@ -97,4 +80,14 @@ def test_ten_who_ask_at_once_get_one_job(lived_in, start):
     for thread in threads:
         thread.join()
     assert len(jobs) == len(callers)
-    assert len(set(jobs)) == 1
+    (job,) = set(jobs)
+    caller, at = callers[0], f"/api/jobs/{job}"
+    until(lambda: caller.call("GET", at).body["done"] > 0)
+    killed = process(lived_in, "Background work")
+    os.kill(killed.pid, signal.SIGKILL)
+    again = time.monotonic()
+    until(lambda: caller.call("GET", at).body["done"] == 0)
+    until(lambda: caller.call("GET", at).body["state"] in ("running", "done"))
+    print(f"taken up again after {time.monotonic() - again:.1f} s")
+    until(lambda: caller.call("GET", at).body["state"] == "done", within=90)
+    assert process(lived_in, "Background work") != killed

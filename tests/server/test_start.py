@@ -4,6 +4,7 @@ import http.client
 import json
 import os
 import re
+import shutil
 import signal
 import socket
 import subprocess
@@ -14,20 +15,20 @@ from tests.server.copies import running, status
 from thistlequartz.launch.processes import Mark
 
 
-def test_two_copies_run_side_by_side_and_stop_cleanly(folder, start):
-    first = start(folder / "one", "--no-demo")
+def test_two_copies_run_side_by_side_and_stop_cleanly(lived_in, once_started, folder, start):
+    shutil.copytree(once_started, folder / "two")
+    first = start(lived_in, "--no-demo")
     second = start(folder / "two", "--no-demo")
-    there = [running(folder / name) for name in ("one", "two")]
+    there = [running(one) for one in (lived_in, folder / "two")]
     assert there[0]["address"] != there[1]["address"]
     assert [status(one["address"]) for one in there] == [200, 200]
     assert "Sign in as" not in first.said, "no demo was asked for, so none of its accounts"
-    assert "The first account: steward, password" in first.said
-    mariadb = int((folder / "one" / "mariadb" / "mariadb.pid").read_text())
+    mariadb = int((lived_in / "mariadb" / "mariadb.pid").read_text())
     first.terminate()
     assert first.wait(60) == 0
     assert Mark.of(mariadb) is None
-    assert not (folder / "one" / "running.json").exists()
-    log = (folder / "one" / "mariadb" / "mariadb.log").read_text()
+    assert not (lived_in / "running.json").exists()
+    log = (lived_in / "mariadb" / "mariadb.log").read_text()
     assert "Shutdown complete" in log
     assert status(there[1]["address"]) == 200, "the other copy goes on"
     assert second.poll() is None
@@ -47,18 +48,18 @@ def test_a_second_copy_is_told_where_the_first_is_and_a_port_in_use_by_number(li
     assert status(address) == 200
 
 
-def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(folder, start):
-    kept = folder / "mariadb" / "password"
-    first = None
-    for options, same in (((), False), ((), True), (("--fresh",), False)):
-        server = start(folder, "--no-demo", *options)
+def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(lived_in, start):
+    kept = lived_in / "mariadb" / "password"
+    first = kept.read_text()
+    for options, same in (((), True), (("--fresh",), False)):
+        server = start(lived_in, "--no-demo", *options)
         assert (kept.read_text() == first) is same
-        first = kept.read_text() if first is None else first
         server.terminate()
         server.wait(60)
-    (aside,) = (folder / "set-aside").iterdir()
+    (aside,) = (lived_in / "set-aside").iterdir()
     assert (aside / "password").read_text() == first
     assert "set aside" in server.said
+    assert "The first account: steward, password" in server.said, "nobody else could sign in"
 
 
 def test_nothing_is_left_within_ten_seconds_even_of_what_is_stuck(lived_in, start):

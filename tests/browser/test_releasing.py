@@ -1,0 +1,65 @@
+"""A form's last steps: released over many records in the background, and removed by its name."""
+
+from concurrent.futures import ThreadPoolExecutor
+
+from playwright.sync_api import expect
+
+from tests.server.copies import Caller
+
+from .conftest import SignIn
+
+MANY = 310
+"""More than a release looks at while one waits."""
+
+
+def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(
+    address: str, sign_in: SignIn
+) -> None:
+    steward = Caller(address)
+    made = steward.call("POST", "/api/forms", {"name": "Drawer label", "purpose": "Marks."}).body
+    at = f"/api/forms/{made['key']}"
+    field = {"type": "text", "key": "mark", "label": "Mark"}
+    steward.call("POST", f"{at}/fields", {"field": field})
+    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+
+    def save(mark: str) -> int:
+        answer = steward.call("POST", f"{at}/records", {"values": {"mark": mark}})
+        assert answer.status == 201
+        return answer.body["number"]
+
+    with ThreadPoolExecutor(4) as several:
+        list(several.map(save, map(str, range(MANY))))
+    twin = save("7")
+    rule = {
+        "kind": "unique",
+        "key": "marks",
+        "name": "Marks are unique",
+        "targets": ["mark"],
+        "severity": {"entry": "off", "save": "block", "submit": "block"},
+    }
+    assert steward.call("POST", f"{at}/rules", {"rule": rule}).status == 201
+
+    page = sign_in("steward")
+    page.goto(f"/forms/{made['key']}/rules")
+    page.get_by_role("button", name="Release the draft…").click()
+    page.get_by_label("What changed, and why").fill("Marks are unique.")
+    page.get_by_role("button", name="Release", exact=True).click()
+    expect(page.get_by_text("It was not released.")).to_be_visible()
+    page.get_by_role("button", name="Release the draft…").click()
+    told = page.get_by_role("dialog").get_by_role("alert")
+    expect(told).to_contain_text("would break a rule of uniqueness at once")
+    expect(told).to_contain_text(f"and {twin} hold the same values.")
+    mended = {"values": {"mark": "other"}, "version": 1}
+    assert steward.call("PUT", f"{at}/records/{twin}", mended).status == 200
+    page.get_by_label("What changed, and why").fill("Marks are unique.")
+    page.get_by_role("button", name="Release", exact=True).click()
+    expect(page.get_by_text("Release 2 is in use.")).to_be_visible()
+
+    page.get_by_role("link", name="Set-up").click()
+    page.get_by_role("button", name="Remove the form…").click()
+    sheet = page.get_by_role("dialog", name="Remove Drawer label")
+    expect(sheet.get_by_role("button", name="Remove", exact=True)).to_be_disabled()
+    page.keyboard.insert_text("Drawer label")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Drawer label was removed")).to_be_visible()
+    expect(page.get_by_role("link", name="Drawer label")).to_have_count(0)
