@@ -54,7 +54,7 @@ def store_loans(folder: Path, up_to: int) -> None:
 
 def a_loan(chance: random.Random, records: int, begins: date) -> dict[str, Any]:
     """A loan of one of as many pieces as there are for so many records."""
-    ends = begins + timedelta(days=chance.randrange(14, 170))
+    ends = begins + timedelta(days=chance.randrange(14, 160))
     return {
         "piece": f"QH-P-{chance.randrange(records // RECORDS_A_PIECE):06}",
         "borrower": "1",

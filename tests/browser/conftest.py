@@ -20,8 +20,8 @@ from .net import Net
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
 SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
-STARTED_WITHIN = 60
-SEEN_WITHIN = 15_000
+STARTED_WITHIN = 120
+SEEN_WITHIN = 30_000
 """Milliseconds, so that a slow machine is not taken for a fault."""
 expect.set_options(timeout=SEEN_WITHIN)
 
