@@ -38,6 +38,9 @@ WARM_UP = 40
 PAGES = 7
 LOANS = "/api/forms/loan_out"
 SAVES = 150
+SELDOM = 10
+"""One in so many times a map is drawn, and ways through are looked for."""
+ACTS = ("judging", "saving", "listing", "a map of two dates", "ways through")
 APART = 200
 """Days between the loans that are tried, so that none overlaps with another."""
 FEW, SOME, MANY = 1_000, 20_000, 100_000
@@ -169,7 +172,7 @@ def beside_others(address: str, folder: Path) -> None:
         if count == SOME:
             release_beside(caller, Caller(address), chance)
             continue
-        times: dict[str, list[float]] = {one: [] for one in ("judging", "saving", "listing")}
+        times: dict[str, list[float]] = {one: [] for one in ACTS}
         for number in range(SAVES + WARM_UP):
             values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
             bench = {"values": values, "touched": ["piece"]}
@@ -177,6 +180,13 @@ def beside_others(address: str, folder: Path) -> None:
             judged = milliseconds(partial(caller.call, "POST", f"{LOANS}/bench", bench))
             saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))
             listed = milliseconds(partial(caller.call, "GET", f"{LOANS}/records"))
+            if number >= WARM_UP and number % SELDOM == 0:
+                around = {"trial": bench, "across": "lent_from", "down": "lent_to"}
+                draw = partial(caller.call, "POST", f"{LOANS}/bench/map", around)
+                times["a map of two dates"].append(milliseconds(draw))
+                blocked = {"trial": {"values": {"piece": values["piece"]}}, "moment": "submit"}
+                look = partial(caller.call, "POST", f"{LOANS}/bench/ways", blocked)
+                times["ways through"].append(milliseconds(look))
             if number >= WARM_UP:
                 times["judging"].append(judged)
                 times["saving"].append(saved)

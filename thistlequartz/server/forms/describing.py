@@ -193,6 +193,7 @@ def _reading(
             if (clauses := clauses_of(getattr(rule, place, None), vocabulary))
         },
         problems=[item(problem) for problem in problems],
+        speaks=speaks(rule),
     )
 
 
@@ -216,7 +217,6 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
                 **dict(reading),
                 version=row.version,
                 position=row.position,
-                speaks=speaks(rule),
                 tried=_tried(row),
                 overspent=row.overspent_seen,
                 changed_by=row.changed_by.shown_name if row.changed_by else None,

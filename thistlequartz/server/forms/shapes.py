@@ -233,6 +233,9 @@ class RuleReading(BaseModel):
     clauses: dict[FormulaPlace, ClauseGroup]
     """The formulas that clauses can say, as clauses."""
     problems: list[ProblemItem]
+    speaks: Severities
+    """How hard it speaks at each moment: a hold, or that it has an effect only, is counted, and on
+    submitting what it says on saving."""
 
 
 class RuleBeingRead(RuleReading):
@@ -248,8 +251,6 @@ class RuleView(RuleReading):
 
     version: int
     position: int
-    speaks: Severities
-    """How hard it speaks at each moment: a hold, or that it has an effect only, is counted."""
     tried: Literal["both", "broken", "kept", "never"]
     """What it has been seen to do on the bench since it was last written."""
     overspent: bool

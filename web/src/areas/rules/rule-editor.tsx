@@ -309,6 +309,7 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
               rule={rule.name || "new rule"}
               moment={moment}
               severity={rule.severity[moment]}
+              counts={reading?.speaks[moment]}
               holds={rule.hold}
               onStep={(next) =>
                 onChange({

@@ -92,6 +92,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
               moment={moment}
               cell={mayEdit ? cell : undefined}
               severity={rule.severity[moment]}
+              counts={view.speaks[moment]}
               holds={rule.hold}
               disabled={!mayEdit}
               onStep={(next) => onAdjust({ keys, severity: { [moment]: next } })}

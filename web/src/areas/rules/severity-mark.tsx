@@ -12,6 +12,8 @@ type Props = {
   disabled?: boolean;
   /** Its place in the register, where it stands there. */
   cell?: (column: number) => CellProps;
+  /** How hard it speaks there, where that is harder: submitting saves as well. */
+  counts?: Severity;
   /** Whether breaking the rule holds the record: then saving and submitting are settled. */
   holds?: boolean;
 };
@@ -31,7 +33,24 @@ function keyed(key: string, severity: Severity, moment: Moment) {
   return named && ladder(moment).includes(named) ? named : undefined;
 }
 
-export function SeverityMark({ rule, moment, severity, onStep, disabled, cell, holds }: Props) {
+export function SeverityMark({ counts, ...rest }: Props) {
+  const asOnSaving = rest.moment === "submit" && !rest.holds && counts && counts !== rest.severity;
+  return (
+    <>
+      <Mark {...rest} />
+      {asOnSaving && (
+        <span
+          className="block px-2 text-sm whitespace-nowrap text-muted"
+          title={`To submit is to save as well: ${SEVERITY_WORDS[counts]}`}
+        >
+          {SEVERITY_WORDS[counts]}, as on saving
+        </span>
+      )}
+    </>
+  );
+}
+
+function Mark({ rule, moment, severity, onStep, disabled, cell, holds }: Omit<Props, "counts">) {
   function onKeyDown(event: KeyboardEvent<HTMLButtonElement>) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const next = keyed(event.key, severity, moment);
