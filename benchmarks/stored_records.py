@@ -47,7 +47,7 @@ def store_loans(folder: Path, up_to: int) -> None:
             for place in range(begin, min(begin + AT_ONCE, up_to))
         )
     books = apps.get_model("records", "RecordBook").objects
-    books.filter(form=desk.draft).update(last_number=last + up_to)
+    books.filter(form=desk.draft).update(last_number=last + up_to, stored=up_to)
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     connections.close_all()
 

@@ -20,6 +20,7 @@ from thistlequartz.server.problems import ProblemDetails
 from . import removing, services
 from .lookup import DatabaseLookup
 from .models import Record
+from .numbering import how_many
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
@@ -183,7 +184,10 @@ def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -
         search=listing.search,
     )
     page = found.prefetch_related("breaches")[listing.offset : listing.offset + PAGE]
-    return RecordPage(total=found.count(), records=[_summary(record) for record in page])
+    filters = (listing.state, listing.outcome, listing.on_hold, listing.search)
+    everything = filters == (None, None, None, "")
+    total = how_many(form_key, found, all_of_them=everything)
+    return RecordPage(total=total, records=[_summary(record) for record in page])
 
 
 @router.get("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})

@@ -58,15 +58,22 @@ class Record(models.Model):
         )
         indexes = (
             models.Index(fields=["form", "state", "-number"]),
+            models.Index(fields=["form", "outcome", "-number"]),
+            models.Index(fields=["form", "on_hold", "-number"]),
             models.Index(fields=["form", "prepared_for"]),
         )
 
 
 class RecordBook(models.Model):
-    """Where the numbers of a form's records come from."""
+    """Where the numbers of a form's records come from, and how many there are."""
 
     form = models.OneToOneField(DraftForm, on_delete=models.CASCADE, related_name="record_book")
     last_number = models.PositiveIntegerField(default=0)
+    stored = models.PositiveIntegerField(default=0)
+    """Kept, as counting a hundred thousand takes as long as everything else in a list."""
+    generation = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
+    """What the unique keys in force are made for. A record that is marked for another one has been
+    prepared for a release to come, and has those in force as well."""
 
 
 class UniqueKey(models.Model):

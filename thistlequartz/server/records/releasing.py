@@ -23,7 +23,8 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.services import NotPrepared, compiled_release
 
 from .indexing import drop_changed_fields, index_fields, unindexed
-from .models import Record, UniqueKey
+from .models import Record, RecordBook, UniqueKey
+from .numbering import as_stored
 from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
 
 RECORDS_AT_ONCE = 200
@@ -64,6 +65,7 @@ def when_released(sender: Any, draft: DraftForm, compiled: CompiledForm, **_: An
     collisions = _prepare(left, compiled, generation)
     if collisions:
         raise _collide(collisions)
+    _now_in_force(draft, generation)
     drop_changed_fields(draft, compiled)
     if draft.records.count() <= INDEXED_AT_ONCE:
         _follow(draft, compiled)
@@ -97,10 +99,18 @@ def prepare_released_forms() -> None:
         if newest is not None:
             compiled = compiled_release(newest)
             generation = generation_of(compiled)
-            for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, []):
-                pass
+            if not RecordBook.objects.filter(form=draft, generation=generation).exists():
+                for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, []):
+                    pass
+                _now_in_force(draft, generation)
             drop_changed_fields(draft, compiled)
             _follow(draft, compiled)
+
+
+def _now_in_force(draft: DraftForm, generation: str) -> None:
+    book, _ = RecordBook.objects.get_or_create(form=draft, defaults=as_stored(draft))
+    book.generation = generation
+    book.save(update_fields=["generation"])
 
 
 def _unprepared(draft: DraftForm, generation: str) -> QuerySet[Record]:

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Max, Q, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -28,7 +28,8 @@ from thistlequartz.server.releases.services import COMPILED_RELEASES_KEPT, compi
 
 from .indexing import index_record
 from .lookup import DatabaseLookup, number_in
-from .models import LONGEST_TITLE, Breach, Record, RecordBook, State, UniqueKey
+from .models import LONGEST_TITLE, Breach, Record, State, UniqueKey
+from .numbering import next_number
 from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
 
 
@@ -71,9 +72,11 @@ def list_records(
     search: str = "",
 ) -> QuerySet[Record]:
     """The records of a form, newest first."""
-    records = get_draft(form_key).records.select_related("changed_by", "release")
-    # What the list does not show is not fetched, nor sorted with every row.
-    records = records.defer("release__document", "values", "reasons", "applied")
+    # Looked up beside the page: joined, they would be sorted with every record of the form.
+    records = get_draft(form_key).records.prefetch_related(
+        "changed_by", Prefetch("release", Release.objects.defer("document"))
+    )
+    records = records.defer("values", "reasons", "applied")
     if state:
         records = records.filter(state=state)
     if outcome:
@@ -216,12 +219,7 @@ def _locked_desk(form_key: str) -> Desk:
 
 def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Record:
     if number is None:
-        book, _ = RecordBook.objects.get_or_create(
-            form=desk.draft, defaults=_last_given(desk.draft)
-        )
-        book.last_number += 1
-        book.save(update_fields=["last_number"])
-        return Record(form=desk.draft, number=book.last_number, values={}, version=0)
+        return Record(form=desk.draft, number=next_number(desk.draft), values={}, version=0)
     record = get_record(desk.draft.key, number)
     if record.state == State.SUBMITTED:
         raise Refusal(
@@ -242,10 +240,6 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
             current=as_entered(record),
         )
     return record
-
-
-def _last_given(draft: DraftForm) -> dict[str, int]:
-    return {"last_number": draft.records.aggregate(last=Max("number"))["last"] or 0}
 
 
 def _blocked(

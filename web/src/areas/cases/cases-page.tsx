@@ -127,7 +127,7 @@ function Cases({ form }: { form: FormView }) {
             )
           );
         })}
-        <JobProgress formKey={form.key} job={table.data?.job ?? null} what="cases" />
+        <JobProgress formKey={form.key} job={table.data?.job ?? null} what="case" />
         {mayEdit && picked.length > 0 && (
           <Button look="quiet" onClick={takeOut} busy={remove.isPending}>
             Take {picked.length} out

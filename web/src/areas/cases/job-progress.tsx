@@ -3,6 +3,7 @@ import { Square } from "lucide-react";
 import { isUnderWay, type Job } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { useStop } from "./queries";
 
 type Props = { formKey: string; job: Job | null; what: string };
@@ -20,13 +21,15 @@ export function JobProgress({ formKey, job, what }: Props) {
   return (
     <span role="status" className="ml-3 flex items-center gap-2">
       <progress
-        aria-label={`How far the ${what} are`}
-        className="h-2 w-40 accent-thistle"
+        aria-label={`How far the ${what}s are`}
+        className="h-2 w-32 appearance-none border border-edge bg-ground [&::-moz-progress-bar]:bg-thistle [&::-webkit-progress-bar]:bg-ground [&::-webkit-progress-value]:bg-thistle"
         max={Math.max(job.total, 1)}
         value={job.done}
       />
-      <span className="text-muted">
-        {job.total > 0 ? `${job.done} of ${job.total} ${what}` : "beginning"}
+      <span className="whitespace-nowrap text-muted">
+        {job.total > 0
+          ? `${job.done.toLocaleString("en")} of ${counted(job.total, what)}`
+          : "beginning"}
       </span>
       {mayEdit && (
         <Button look="quiet" onClick={() => stop.mutate(job.id)} busy={stop.isPending}>

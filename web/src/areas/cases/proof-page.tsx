@@ -108,7 +108,7 @@ function Slips({ form }: { form: FormView }) {
         <p className="mr-auto text-muted">
           Small mistakes made in a copy of the rules, to see whether a case would notice.
         </p>
-        <JobProgress formKey={form.key} job={slips.data?.job ?? null} what="slips" />
+        <JobProgress formKey={form.key} job={slips.data?.job ?? null} what="slip" />
         {mayEdit && (
           <Button
             look={slips.data?.up_to_date ? "line" : "solid"}

@@ -27,8 +27,10 @@ export function FormFrame() {
     <>
       <div className="border-b border-hairline px-6 pt-4">
         <div className="flex items-baseline gap-6">
-          <h1 className="text-3xl">{form.data.name}</h1>
-          <p className="text-muted">{form.data.purpose}</p>
+          <h1 className="text-3xl whitespace-nowrap">{form.data.name}</h1>
+          <p className="min-w-0 truncate text-muted" title={form.data.purpose}>
+            {form.data.purpose}
+          </p>
           <div className="ml-auto flex items-center gap-3">
             {mayTry && <Disagreeing form={form.data} />}
             <Turns formKey={form.data.key} />

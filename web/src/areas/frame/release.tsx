@@ -28,7 +28,7 @@ export function ReleaseState({ form }: { form: FormView }) {
   return (
     <div className="flex items-center gap-3">
       {isUnderWay(work) ? (
-        <JobProgress formKey={form.key} job={work} what="records looked at" />
+        <JobProgress formKey={form.key} job={work} what="record" />
       ) : (
         <span className="text-muted">{state}</span>
       )}

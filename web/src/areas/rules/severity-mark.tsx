@@ -43,7 +43,7 @@ export function SeverityMark({ counts, ...rest }: Props) {
           className="block px-2 text-sm whitespace-nowrap text-muted"
           title={`To submit is to save as well: ${SEVERITY_WORDS[counts]}`}
         >
-          {SEVERITY_WORDS[counts]}, as on saving
+          as on saving
         </span>
       )}
     </>

@@ -1,0 +1,28 @@
+"""The numbers of a form's records, and how many there are: kept, so that neither is counted."""
+
+from django.db.models import Max, QuerySet
+
+from thistlequartz.server.forms.models import DraftForm
+
+from .models import Record, RecordBook
+
+
+def next_number(draft: DraftForm) -> int:
+    """The number of a new record; given in the transaction that stores it, with the form locked."""
+    book, _ = RecordBook.objects.get_or_create(form=draft, defaults=as_stored(draft))
+    book.last_number += 1
+    book.stored += 1
+    book.save(update_fields=["last_number", "stored"])
+    return book.last_number
+
+
+def how_many(form_key: str, records: QuerySet[Record], *, all_of_them: bool) -> int:
+    """How many records a list has; of a whole form that is kept."""
+    book = RecordBook.objects.filter(form__key=form_key).first() if all_of_them else None
+    return book.stored if book else records.count()
+
+
+def as_stored(draft: DraftForm) -> dict[str, int]:
+    """What a book begins with where records are stored already."""
+    last = draft.records.aggregate(last=Max("number"))["last"]
+    return {"last_number": last or 0, "stored": draft.records.count()}
