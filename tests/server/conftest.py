@@ -10,6 +10,7 @@ import pytest
 from django.conf import settings
 from django.core.management import call_command
 from django.test import Client
+from pytest_django.plugin import blocking_manager_key
 
 from tests.private_server import private_folder, private_mariadb
 from tests.server.copies import Start, copies
@@ -38,13 +39,13 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
         call_command("load_demo", records=12)
 
 
-@pytest.fixture(autouse=True)
-def the_demo_comes_back(request: pytest.FixtureRequest, django_db_blocker: Any) -> Iterator[None]:
-    """A test with transactions of its own empties the database: others come after it."""
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_teardown(item: pytest.Item, nextitem: pytest.Item | None) -> Iterator[None]:
+    """A test with transactions of its own empties the database: the demo comes back for others."""
     yield
-    marked = request.node.get_closest_marker("django_db")
-    if marked is not None and marked.kwargs.get("transaction"):
-        with django_db_blocker.unblock():
+    marked = item.get_closest_marker("django_db")
+    if nextitem is not None and marked is not None and marked.kwargs.get("transaction"):
+        with item.config.stash[blocking_manager_key].unblock():
             call_command("load_demo", records=12)
 
 
