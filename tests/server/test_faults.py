@@ -8,6 +8,7 @@ from collections import Counter
 from collections.abc import Callable
 
 from tests.server.copies import Caller, process, running
+from thistlequartz.launch.household import SERVING
 
 FORM = "/api/forms/plant_accession"
 KILLS = 2
@@ -24,7 +25,7 @@ def until(true: Callable[[], bool], within: float = GOES_ON_WITHIN) -> None:
 
 
 def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start):
-    start(lived_in)
+    server = start(lived_in)
     address = running(lived_in)["address"]
     callers = [Caller(address) for _ in range(SAVING_AT_ONCE)]
     stored, codes, done = set(), Counter(), threading.Event()
@@ -63,6 +64,11 @@ def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start
     assert set(codes) == {201, 503}
     for number in stored:
         assert callers[0].call("GET", f"{FORM}/records/{number}").status == 200
+    server.terminate()
+    said = server.stdout.read()
+    assert said.count("The database stopped by itself") == KILLS
+    assert 0 < said.count("The database does not answer") <= KILLS * SERVING
+    assert "Traceback" not in said
 
 
 def test_ten_who_ask_at_once_get_one_job_and_it_survives_its_worker(lived_in, start):

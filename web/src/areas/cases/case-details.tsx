@@ -7,7 +7,7 @@ import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { wayWords } from "../form/entry-points";
 import { type FormView, useTurn } from "../form/form";
-import { OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
+import { expectations } from "./expectations";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
 const AGAIN = ".again";
@@ -153,23 +153,4 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
       <Trouble error={change.error} />
     </form>
   );
-}
-
-/** What a case looks at, in words. */
-function expectations(
-  expected: CaseView["case"]["expected"],
-  nameOf: (rule: string) => string,
-): string {
-  const { save, submit, broken, faults, statuses, stored } = expected;
-  const said = [
-    save && `saving ${OUTCOME_WORDS[save].toLowerCase()}`,
-    submit && `submitting ${OUTCOME_WORDS[submit].toLowerCase()}`,
-    broken && broken.length > 0 && `broken: ${broken.map(nameOf).join("; ")}`,
-    faults && faults.length > 0 && `not readable: ${faults.join(", ")}`,
-    ...Object.entries(statuses ?? {}).map(
-      ([rule, status]) => `“${nameOf(rule)}” ${STATUS_WORDS[status]}`,
-    ),
-    ...Object.entries(stored ?? {}).map(([key, value]) => `${key} stored as ${value ?? "blank"}`),
-  ];
-  return said.filter(Boolean).join(", ");
 }

@@ -8,6 +8,7 @@ import { showSoon } from "../../ui/focus";
 import type { FormView } from "../form/form";
 import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import { CaseDetails } from "./case-details";
+import { columnsFor } from "./columns";
 import type { CaseTable, CaseView } from "./queries";
 
 type Props = {
@@ -23,7 +24,6 @@ type Props = {
 };
 
 const ROW_HEIGHT = 46;
-const MOST_COLUMNS = 32;
 
 export function CaseTableView(props: Props) {
   const { rules, rows, chosen, onChoose, mayEdit } = props;
@@ -138,17 +138,6 @@ export function CaseTableView(props: Props) {
   );
 }
 
-/** The rules that have a column: all that check, or, where they are many, those that are broken. */
-function columnsFor(rules: CaseTable["rules"], rows: CaseView[]) {
-  const checks = rules.filter((rule) => !rule.effect);
-  if (checks.length <= MOST_COLUMNS) return { shown: checks, left: 0 };
-  const spoken = new Set(
-    rows.flatMap((row) => [...row.broken, ...(row.case.expected.broken ?? [])]),
-  );
-  const shown = checks.filter((rule) => spoken.has(rule.key)).slice(0, MOST_COLUMNS);
-  return { shown, left: checks.length - shown.length };
-}
-
 type RowProps = {
   row: CaseView;
   rules: CaseTable["rules"];
@@ -206,7 +195,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
           key={rule.key}
           rule={rule}
           status={row.statuses[place.get(rule.key) ?? -1]}
-          expected={row.case.expected.broken?.includes(rule.key) ?? false}
+          expected={row.case.expected.broken?.includes(rule.key)}
           onColumn={props.onColumn}
         />
       ))}
@@ -229,7 +218,8 @@ function Found({ outcome }: { outcome: CaseView["save"] }) {
 type MarkProps = {
   rule: Schemas["CaseRule"];
   status: CaseView["statuses"][number] | undefined;
-  expected: boolean;
+  /** Whether it should be broken; undefined: the case does not look at that. */
+  expected: boolean | undefined;
   onColumn: (rule: string | null) => void;
 };
 
@@ -241,7 +231,8 @@ function Mark({ rule, status, expected, onColumn }: MarkProps) {
   const hardest = (["block", "warn", "note"] as const).find((one) =>
     [rule.save, rule.submit].includes(one),
   );
-  const differs = status !== undefined && hardest !== undefined && broken !== expected;
+  const differs =
+    status !== undefined && hardest !== undefined && expected !== undefined && broken !== expected;
   const words = `${rule.name}: ${status ? STATUS_WORDS[status] : "not run"}${differs ? ", not as expected" : ""}`;
   return (
     <td

@@ -14,11 +14,14 @@ export function lastView(path: string) {
   return path + (views.get(path) ?? "");
 }
 
+/** Keep how a place is looked at, without what is open in it. */
+export function keepView(pathname: string, search: string) {
+  const asked = [...new URLSearchParams(search)].filter(([name]) => VIEW.includes(name));
+  const kept = new URLSearchParams(asked).toString();
+  views.set(pathname, kept && `?${kept}`);
+}
+
 export function useLastView() {
   const { pathname, search } = useLocation();
-  useLayoutEffect(() => {
-    const asked = [...new URLSearchParams(search)].filter(([name]) => VIEW.includes(name));
-    const kept = new URLSearchParams(asked).toString();
-    views.set(pathname, kept && `?${kept}`);
-  }, [pathname, search]);
+  useLayoutEffect(() => keepView(pathname, search), [pathname, search]);
 }

@@ -6,6 +6,7 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { useForm, useHistory } from "../form/form";
+import { foundIn } from "./finding";
 
 const USUAL = { search: "" };
 
@@ -14,10 +15,7 @@ export function HistoryPage() {
   const history = useHistory(formKey);
   const form = useForm().data;
   const [{ search }, ask] = useAddress(USUAL);
-  const wanted = search.trim().toLowerCase();
-  const acts = history.data?.acts.filter((act) =>
-    `${act.person} ${act.act} ${act.subject} ${act.note}`.toLowerCase().includes(wanted),
-  );
+  const acts = history.data && foundIn(history.data.acts, search);
   return (
     <Page title="History" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <SearchBox
@@ -55,7 +53,7 @@ export function HistoryPage() {
       )}
       {acts?.length === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          {wanted ? "Nothing fits. Clear the search." : "Nothing has been changed yet."}
+          {search.trim() ? "Nothing fits. Clear the search." : "Nothing has been changed yet."}
         </p>
       )}
     </Page>

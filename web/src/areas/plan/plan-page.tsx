@@ -13,6 +13,7 @@ import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
 import { type FormView, useForm, useRefresh } from "../form/form";
+import { coveringOf } from "./covering";
 import type { PlanLine as Line } from "./queries";
 
 const USUAL = { show: "" };
@@ -26,13 +27,10 @@ function Plan({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
   const [asked, ask] = useAddress(USUAL);
   const bare = asked.show === "open";
-  const there = new Set(form.rules.map(({ rule }) => rule.key));
-  const held = (line: Line) => line.rules.some((key) => there.has(key));
-  const isOpen = (line: Line) => !held(line) || line.cases.length === 0;
-  const open = form.plan.filter(isOpen).length;
-  const shown = bare ? form.plan.filter(isOpen) : form.plan;
-  const planned = new Set(form.plan.flatMap((line) => line.rules));
-  const unplanned = form.rules.filter(({ rule }) => !planned.has(rule.key));
+  const covering = coveringOf(form);
+  const { isHeld, unplanned } = covering;
+  const open = covering.open.length;
+  const shown = bare ? covering.open : form.plan;
   return (
     <Page title="Plan" of={form.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <p className="flex items-baseline gap-4">
@@ -54,7 +52,7 @@ function Plan({ form }: { form: FormView }) {
       </p>
       <ol className="mt-3 border-t border-edge">
         {shown.map((line) => (
-          <LineRow key={line.key} form={form} line={line} held={held(line)} mayEdit={mayEdit} />
+          <LineRow key={line.key} form={form} line={line} held={isHeld(line)} mayEdit={mayEdit} />
         ))}
       </ol>
       {form.plan.length === 0 && (

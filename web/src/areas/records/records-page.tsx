@@ -13,6 +13,7 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { useForm } from "../form/form";
+import { EVERYTHING, OUTCOMES, queryOf, STATES } from "./asking";
 
 type Summary = Schemas["RecordSummary"];
 export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
@@ -21,9 +22,6 @@ export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
   warned: "warn",
 };
 const PAGE = 50;
-const STATES: Summary["state"][] = ["saved", "submitted"];
-const OUTCOMES: Summary["outcome"][] = ["clear", "noted", "warned"];
-const EVERYTHING = { search: "", state: "", outcome: "", on_hold: "", offset: "" };
 
 export function RecordsPage() {
   const { formKey = "" } = useParams();
@@ -31,14 +29,8 @@ export function RecordsPage() {
   const form = useForm().data;
   // The choices stand in the address, so that the list keeps its place when one comes back.
   const [asked, change] = useAddress(EVERYTHING);
-  const offset = Math.max(0, Math.trunc(Number(asked.offset)) || 0);
-  const query = {
-    state: STATES.find((state) => state === asked.state),
-    outcome: OUTCOMES.find((outcome) => outcome === asked.outcome),
-    on_hold: asked.on_hold === "yes" || undefined,
-    search: asked.search,
-    offset,
-  };
+  const query = queryOf(asked);
+  const { offset } = query;
   const records = useQuery({
     queryKey: ["records", formKey, query],
     queryFn: ({ signal }) =>

@@ -1,0 +1,41 @@
+import { describe, expect, it } from "vitest";
+import { columnsFor, MOST_COLUMNS } from "./columns";
+import { expectations } from "./expectations";
+import type { CaseTable, CaseView } from "./queries";
+
+const rule = (key: string, effect = false) =>
+  ({ key, name: key, effect, save: "warn", submit: "block" }) as CaseTable["rules"][number];
+const row = (broken: string[], expected: string[] | null = []) =>
+  ({ broken, case: { expected: { broken: expected } } }) as unknown as CaseView;
+const nameOf = (key: string) => key.toUpperCase();
+
+describe("the columns of the table of cases", () => {
+  it("are all rules that check, while they are few", () => {
+    const found = columnsFor([rule("a"), rule("opens", true), rule("b")], []);
+    expect(found.shown.map(({ key }) => key)).toEqual(["a", "b"]);
+    expect(found.left).toBe(0);
+  });
+  it("are those that are broken or should be, where there are many", () => {
+    const many = Array.from({ length: MOST_COLUMNS + 8 }, (_, n) => rule(`r${n}`));
+    const found = columnsFor(many, [row(["r3"]), row([], ["r39"]), row(["r5"], null)]);
+    expect(found.shown.map(({ key }) => key)).toEqual(["r3", "r5", "r39"]);
+    expect(found.left).toBe(MOST_COLUMNS + 5);
+  });
+});
+
+describe("what a case expects", () => {
+  it("is said as far as it looks", () => {
+    expect(expectations({ save: "clear", submit: "blocked", broken: ["a", "b"] }, nameOf)).toBe(
+      "saving clear, submitting blocked, broken: A; B",
+    );
+    expect(expectations({ save: null, submit: "noted", broken: null }, nameOf)).toBe(
+      "submitting noted",
+    );
+  });
+  it("names what cannot be read, how rules stand and what is stored", () => {
+    const closer = { faults: ["depth"], statuses: { a: "nothing_to_judge" as const } };
+    expect(
+      expectations({ broken: null, ...closer, stored: { mark: "x", note: null } }, nameOf),
+    ).toBe("not readable: depth, “A” nothing to judge, mark stored as x, note stored as blank");
+  });
+});
