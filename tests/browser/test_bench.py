@@ -335,9 +335,9 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
         page.get_by_role("link", name="JSON").click()
     assert kept.value.suggested_filename == f"{key}-cases.json"
     page.get_by_label("A file of cases").set_input_files(
-        {"name": "cases.csv", "mimeType": "text/csv", "buffer": b"name,as_of\n"}
+        {"name": "cases.csv", "mimeType": "text/csv", "buffer": b"name,expected_save\n"}
     )
-    expect(page.get_by_role("alert")).to_contain_text("There is no column “expected_save”.")
+    expect(page.get_by_role("alert")).to_contain_text("There is no column “as_of”.")
 
 
 def test_a_case_left_to_starting_values_shows_them_on_the_bench(sign_in: SignIn) -> None:
