@@ -278,7 +278,7 @@ def test_a_case_can_look_at_one_thing_only():
     assert told(deep, submit="clear") == ("Submitting is blocked, where clear was expected.",)
     assert told(deep, statuses={rule: "broken"}) == ()
     assert (
-        "is broken, where it should be not applying"
+        "broken, where “does not apply” was expected"
         in told(deep, statuses={rule: "does_not_apply"})[0]
     )
     assert told(deep, stored={"depth": "1000", "why": None}) == ()

@@ -26,11 +26,11 @@ ASKED_WORDS: dict[Asked, str] = {
 STATUS_WORDS: dict[Status, str] = {
     "unfinished": "unfinished",
     "off": "switched off",
-    "out_of_scope": "out of scope",
+    "out_of_scope": "does not count here",
     "target_not_in_play": "not asked",
-    "silent": "silent",
-    "does_not_apply": "not applying",
-    "nothing_to_judge": "without anything to judge",
+    "silent": "says nothing",
+    "does_not_apply": "does not apply",
+    "nothing_to_judge": "nothing to judge",
     "broken": "broken",
     "kept": "met",
 }
@@ -99,10 +99,10 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
     for key, status in (expected.statuses or {}).items():
         now = observed.statuses.get(key)
         if now is None:
-            said = STATUS_WORDS[status]
-            yield f"{name(key)} should be {said}, but there is no such rule any more."
+            yield f"{name(key)} should be looked at, but there is no such rule any more."
         elif now != status:
-            yield f"{name(key)} is {STATUS_WORDS[now]}, where it should be {STATUS_WORDS[status]}."
+            words = (STATUS_WORDS[now], STATUS_WORDS[status])
+            yield f"{name(key)}: {words[0]}, where “{words[1]}” was expected."
     yield from _stores(expected.stored or {}, observed.stored, form.fields)
 
 
