@@ -103,7 +103,7 @@ def proving(page: Page) -> None:
     shoot(page, "cases")
     page.get_by_role("link", name="Proof", exact=True).click()
     page.get_by_role("button", name="Look for slips").click()
-    page.get_by_text("no difference was found").wait_for()
+    page.get_by_text("are not decided").wait_for()
     shoot(page, "proof")
 
 
