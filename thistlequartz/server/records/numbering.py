@@ -1,5 +1,7 @@
 """The numbers of a form's records, and how many there are: kept, so that neither is counted."""
 
+from collections.abc import Callable
+
 from django.db.models import Max, QuerySet
 
 from thistlequartz.server.forms.models import DraftForm
@@ -22,7 +24,9 @@ def how_many(form_key: str, records: QuerySet[Record], *, all_of_them: bool) -> 
     return book.stored if book else records.count()
 
 
-def as_stored(draft: DraftForm) -> dict[str, int]:
-    """What a book begins with where records are stored already."""
-    last = draft.records.aggregate(last=Max("number"))["last"]
-    return {"last_number": last or 0, "stored": draft.records.count()}
+def as_stored(draft: DraftForm) -> dict[str, Callable[[], int]]:
+    """What a book begins with where records are stored already; asked for only when it is begun."""
+    return {
+        "last_number": lambda: draft.records.aggregate(last=Max("number"))["last"] or 0,
+        "stored": draft.records.count,
+    }
