@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import DraftCase, DraftForm
@@ -80,3 +81,25 @@ def test_after_a_start_nothing_is_under_way_and_old_jobs_are_forgotten(draft: Dr
     newest = services.newest("slips", draft, JobState.DONE)
     assert newest is not None
     assert newest.stamp == str(progress.FINISHED_KEPT + 4)
+
+
+def test_what_nobody_works_on_is_taken_up_again_and_what_ended_is_left(draft: DraftForm) -> None:
+    long_ago = timezone.now() - 2 * services.LEASE
+    outcomes = {
+        "taken up": ({"attempts": 1}, JobState.WAITING),
+        "heard of": ({"beat_at": timezone.now()}, JobState.RUNNING),
+        "to be stopped": ({"stop_wanted": True}, JobState.STOPPED),
+        "tried too often": ({"attempts": services.MOST_ATTEMPTS}, JobState.FAILED),
+        "done": ({"state": JobState.DONE}, JobState.DONE),
+    }
+    for stamp, (given, _) in outcomes.items():
+        begun = {"state": JobState.RUNNING, "beat_at": long_ago, "runner": "gone"}
+        Job.objects.create(form=draft, kind="slips", stamp=stamp, **{**begun, **given})
+    services.take_up_abandoned()
+    states = dict(Job.objects.filter(kind="slips").values_list("stamp", "state"))
+    assert states == {stamp: state for stamp, (_, state) in outcomes.items()}
+    late = Job.objects.get(stamp="taken up")
+    late.runner = "gone"
+    progress.finish(late, JobState.DONE)
+    late.refresh_from_db()
+    assert late.state == JobState.WAITING, "whoever comes back late changes nothing"

@@ -433,28 +433,3 @@ def fields_blank_tested(node: Node) -> frozenset[str]:
     """The keys of the fields that `node` tests for blank."""
     tested = (blank_tested(part) for part in walk(node))
     return frozenset(field.key for field in tested if field is not None)
-
-
-def nested_depth(node: Node) -> int:
-    """How many levels of parts within parts there are; a chain of sums or products is one level."""
-    deepest, waiting = 0, [(node, 1)]
-    while waiting:
-        current, level = waiting.pop()
-        deepest = max(deepest, level)
-        for child in children(current):
-            left = isinstance(current, Arithmetic) and child is current.left
-            chained = left and isinstance(child, Arithmetic)
-            waiting.append((child, level if chained else level + 1))
-    return deepest
-
-
-def longest_chain(node: Node) -> int:
-    """How many terms the longest chain of sums or products has."""
-    longest, waiting = 0, [(node, 1)]
-    while waiting:
-        current, terms = waiting.pop()
-        longest = max(longest, terms)
-        for child in children(current):
-            chained = isinstance(current, Arithmetic) and child is current.left
-            waiting.append((child, terms + 1 if chained else 1))
-    return longest

@@ -49,7 +49,9 @@ def take_up_abandoned() -> None:
     for job in Job.objects.filter(state=JobState.RUNNING, beat_at__lt=now - LEASE):
         with transaction.atomic():
             # Only one of several who see it takes it up, and nobody if it was heard of meanwhile.
-            still = Job.objects.filter(pk=job.pk, runner=job.runner, beat_at=job.beat_at)
+            still = Job.objects.filter(
+                pk=job.pk, state=JobState.RUNNING, runner=job.runner, beat_at=job.beat_at
+            )
             if job.stop_wanted:
                 still.update(state=JobState.STOPPED, ended_at=now)
             elif job.attempts >= MOST_ATTEMPTS:

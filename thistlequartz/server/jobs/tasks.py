@@ -80,6 +80,6 @@ def _beat(job: Job, ended: threading.Event) -> None:
     while not ended.wait(BEAT_EVERY):
         try:
             Job.objects.filter(pk=job.pk, runner=job.runner).update(beat_at=timezone.now())
-        except DatabaseError:
+        except (DatabaseError, *MET):
             connections.close_all()
     connections.close_all()

@@ -17,6 +17,7 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.problems import FormulaError, Position, Problem
 
 from .build import Builder, refusal
+from .nesting import longest_chain, nested_depth
 from .scoping import scoped
 
 MAX_LENGTH = 10_000
@@ -62,12 +63,12 @@ def read_formula(text: str) -> tree.Node:
         raise FormulaError([_describe(error)]) from None
     except VisitError as error:
         raise error.orig_exc from None
-    if tree.longest_chain(read) > MAX_TERMS:
+    if longest_chain(read) > MAX_TERMS:
         raise refusal(
             f"One chain of sums or products has more than {MAX_TERMS} terms.",
             "Put some of them in a list, as in sum([a, b, c]), or split it into several rules.",
         )
-    if tree.nested_depth(read) > MAX_DEPTH:
+    if nested_depth(read) > MAX_DEPTH:
         raise refusal(
             f"The formula has more than {MAX_DEPTH} levels of parts within parts.",
             "Split it into several rules.",

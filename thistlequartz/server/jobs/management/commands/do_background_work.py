@@ -56,6 +56,6 @@ def _look_for_abandoned() -> None:
     while True:
         try:
             take_up_abandoned()
-        except DatabaseError:
+        except (DatabaseError, *MET):
             connections.close_all()
         time.sleep(LOOKED_FOR_ABANDONED_EVERY)
