@@ -58,6 +58,30 @@ def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> 
     expect(page.get_by_role("row", name="Two spellings")).to_have_count(0)
 
 
+def test_turning_clauses_waits_for_a_slow_answer_to_what_was_just_chosen(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="New rule").click()
+    page.get_by_role("combobox", name="Always or under a condition").click()
+    page.get_by_role("option", name="When", exact=True).click()
+    for part, answer in (("Field", "Collector"), ("Comparison", "has a value")):
+        page.get_by_role("combobox", name=f"{part} of the condition").click()
+        page.get_by_role("option", name=answer, exact=True).click()
+    page.get_by_role("button", name="Fields the rule is about").click()
+    page.get_by_role("menuitemcheckbox", name="Country", exact=True).click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text(re.compile("^Reads: When Collector has a value"))).to_be_visible()
+    page.route("**/rules/read*", lambda _: None)  # Held.
+    page.get_by_role("combobox", name="Comparison of the condition").click()
+    with page.expect_request("**/rules/read*"):
+        page.get_by_role("option", name="is blank", exact=True).click()
+    page.get_by_role("button", name="The condition as a formula").click()
+    page.unroute("**/rules/read*")  # What was held goes on.
+    expect(page.get_by_role("textbox", name="Condition as a formula")).to_have_text(
+        "collector = null"
+    )
+
+
 def test_two_stewards_at_one_rule_lose_nothing(sign_in: SignIn) -> None:
     pages = [sign_in("steward"), sign_in("deputy")]
     for page in pages:

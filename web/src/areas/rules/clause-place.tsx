@@ -1,16 +1,19 @@
 // A place of a rule that is a condition: as clauses, or with one key as the same formula.
+import { hashKey, useMutation } from "@tanstack/react-query";
 import { Braces, List } from "lucide-react";
 import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
+import { Trouble } from "../../ui/trouble";
 import type { FormView } from "../form/form";
-import type { ClauseGroup, Place, RuleDraft } from "../form/rule";
+import { type ClauseGroup, entryOf, type Place, type RuleDraft } from "../form/rule";
 import { blankClause, formulaOf, group, withClauses, withFormula } from "./clauses";
 import { Condition } from "./condition";
-import type { useReading } from "./queries";
+import { useRead, type useReading } from "./queries";
 
 const FormulaBox = lazy(() => import("./formula-box"));
 
 export type Reading = ReturnType<typeof useReading>["data"];
+type Answered = NonNullable<Reading>;
 type Props = {
   form: FormView;
   draft: RuleDraft;
@@ -30,6 +33,10 @@ function isBegun(clauses: ClauseGroup | undefined) {
   return only.operand?.kind !== "value" || only.operand.value !== "";
 }
 
+function isSame(draft: RuleDraft, other: RuleDraft) {
+  return hashKey([entryOf(draft)]) === hashKey([entryOf(other)]);
+}
+
 /** The key that turns clauses into the formula and back. */
 const TURN_KEY = "F2";
 
@@ -44,41 +51,45 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
     if (turned && !isFormula) box.current?.querySelector("button")?.focus();
   }, [turned, isFormula]);
   const formula = formulaOf(draft.rule, place) ?? "";
+  const read = useRead(form.key);
+  const latest = useRef({ draft, onChange });
+  latest.current = { draft, onChange };
   const own = reading?.problems.filter((one) => one.place.startsWith(place)) ?? [];
 
-  function toFormula() {
-    const torn = reading?.problems.some((one) => one.place.startsWith(`clauses.${place}`));
-    const written = isBegun(clauses)
-      ? reading && !torn
-        ? formulaOf(reading.rule, place)
-        : null
-      : "";
-    if (written === null) return setSaid("Mend the clauses first, then look at their formula.");
-    setSaid(null);
-    setTurned(true);
-    onChange(withFormula(draft, place, written));
+  function asFormula(read: Answered) {
+    const torn = read.problems.some((one) => one.place.startsWith(`clauses.${place}`));
+    return torn ? null : formulaOf(read.rule, place);
   }
-  function toClauses() {
+  async function toFormula() {
+    const written = isBegun(clauses) ? asFormula(await readLatest()) : "";
+    if (written === null) return setSaid("Mend the clauses first, then look at their formula.");
+    turnInto(withFormula(latest.current.draft, place, written));
+  }
+  async function toClauses() {
     const first = form.fields[0];
     const next =
       formula.trim() === "" && first
         ? group("and", [blankClause(first, rest.others ? "other" : "value")])
-        : reading && formulaOf(reading.rule, place) === formula.trim()
-          ? reading.clauses[place]
-          : undefined;
+        : (await readLatest()).clauses[place];
     if (!next) return setSaid("Only a formula can say this, so it stays one.");
+    turnInto(withClauses(latest.current.draft, place, next));
+  }
+  function turnInto(next: RuleDraft) {
     setSaid(null);
     setTurned(true);
-    onChange(withClauses(draft, place, next));
+    latest.current.onChange(next);
   }
-  function turn() {
-    if (clauses) toFormula();
-    else toClauses();
+  /** What was typed meanwhile counts as well: read until nothing new was typed. */
+  async function readLatest(): Promise<Answered> {
+    const asked = latest.current.draft;
+    const answered = await read(asked);
+    return isSame(latest.current.draft, asked) ? answered : readLatest();
   }
+  const turning = useMutation({ mutationFn: () => (clauses ? toFormula() : toClauses()) });
   function onKeyDown(event: KeyboardEvent) {
     if (event.key !== TURN_KEY) return;
     event.preventDefault();
-    turn();
+    turning.mutate();
   }
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the key works wherever the focus is inside
@@ -108,7 +119,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
         className="font-sans text-sm"
         aria-label={clauses ? `The ${label} as a formula` : `The ${label} as a sentence`}
         title={`${clauses ? "As a formula" : "As a sentence"} (${TURN_KEY})`}
-        onClick={turn}
+        onClick={() => turning.mutate()}
       >
         {clauses ? <Braces size={14} aria-hidden="true" /> : <List size={14} aria-hidden="true" />}
         {clauses ? "formula" : "sentence"}
@@ -118,6 +129,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
           {said}
         </span>
       )}
+      <Trouble error={turning.error} />
     </span>
   );
 

@@ -1,5 +1,5 @@
 // What the rules' screen asks of the server.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
@@ -14,10 +14,9 @@ import {
   type Severity,
 } from "../form/rule";
 
-/** How the rule being written reads, and what is to be mended in it. */
-export function useReading(formKey: string, draft: RuleDraft, replaces: string | null = null) {
+function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
   const body = entryOf(draft);
-  return useQuery({
+  return queryOptions({
     queryKey: ["reading", formKey, replaces, body],
     queryFn: ({ signal }) =>
       answer(
@@ -27,9 +26,26 @@ export function useReading(formKey: string, draft: RuleDraft, replaces: string |
           signal,
         }),
       ),
-    placeholderData: (before) => before,
     gcTime: 10_000,
   });
+}
+
+/**
+ * How the rule being written reads, and what is to be mended in it.
+ *
+ * Until the answer comes, it is that of the draft as it was: good to show, not to act upon.
+ */
+export function useReading(formKey: string, draft: RuleDraft, replaces: string | null = null) {
+  return useQuery({
+    ...readingOf(formKey, draft, replaces),
+    placeholderData: (before) => before,
+  });
+}
+
+/** Asks how a draft reads and waits for the answer: for whatever acts upon it. */
+export function useRead(formKey: string) {
+  const queries = useQueryClient();
+  return (draft: RuleDraft) => queries.fetchQuery(readingOf(formKey, draft, null));
 }
 
 type Storing = { draft: RuleDraft; version: number | null; unfinished: boolean };
