@@ -1,10 +1,7 @@
 """A browser on the real server with the real database and the demo."""
 
-import json
 import re
-import subprocess
-import sys
-import threading
+import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -12,6 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from tests.private_server import private_folder
+from tests.server.copies import copies, once_served, running
 from thistlequartz.demo.names import PASSWORD
 from thistlequartz.launch.database import free_port
 
@@ -20,7 +18,6 @@ from .net import Net
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
 SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
-STARTED_WITHIN = 120
 SEEN_WITHIN = 30_000
 """Milliseconds, so that a slow machine is not taken for a fault."""
 expect.set_options(timeout=SEEN_WITHIN)
@@ -32,22 +29,10 @@ Window = Callable[..., Page]
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
     """The address of a server started as ./start starts it, in a folder of its own."""
-    with private_folder() as folder:
-        where = ["--folder", str(folder), "--port", str(free_port())]
-        command = [sys.executable, "-m", "thistlequartz.launch.serve", *where]
-        server = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
-        stuck = threading.Timer(STARTED_WITHIN, server.kill)
-        stuck.start()
-        try:
-            assert server.stdout is not None
-            ready = any(line.startswith("Ctrl-C") for line in server.stdout)
-            stuck.cancel()
-            assert ready, "the server did not start"
-            yield json.loads((folder / "running.json").read_text())["address"]
-        finally:
-            stuck.cancel()
-            server.terminate()
-            server.wait(60)
+    with once_served() as served, private_folder() as folder, copies() as begin:
+        shutil.copytree(served, folder, dirs_exist_ok=True)
+        begin(folder, "--port", str(free_port()))
+        yield running(folder)["address"]
 
 
 @pytest.fixture(scope="session")

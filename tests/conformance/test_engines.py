@@ -26,7 +26,7 @@ from .generators import (
     rules,
 )
 
-EXAMPLES = 450
+EXAMPLES = 330
 AT_LEAST = 50
 JUDGED = ("broken", "kept", "nothing_to_judge")
 DONE = ("kept", "does_not_apply")

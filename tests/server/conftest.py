@@ -13,7 +13,7 @@ from django.test import Client
 from pytest_django.plugin import blocking_manager_key
 
 from tests.private_server import private_folder, private_mariadb
-from tests.server.copies import Start, copies
+from tests.server.copies import Start, copies, once_served
 from thistlequartz.demo.names import NAMES, PASSWORD
 from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.records import services as records
@@ -57,10 +57,7 @@ def folder() -> Iterator[Path]:
 
 @pytest.fixture(scope="session")
 def once_started() -> Iterator[Path]:
-    """What a copy with the demo has left in its folder; copied, it starts in half the time."""
-    with private_folder() as path:
-        with copies() as begin:
-            begin(path)
+    with once_served() as path:
         yield path
 
 
