@@ -8,6 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from tests.browser.ways import go_to
 from thistlequartz.demo.names import PASSWORD
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -28,7 +29,7 @@ def new_record(page: Page, form: str) -> None:
     """From anywhere to a new record of a form."""
     page.get_by_role("link", name="Forms").click()
     page.get_by_role("link", name=form, exact=True).click()
-    page.get_by_role("link", name="Records", exact=True).click()
+    go_to(page, "Records")
     page.get_by_role("link", name="New record").click()
     page.get_by_role("button", name="Submit").first.wait_for()
 
@@ -68,7 +69,7 @@ def writing_helps(page: Page) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Forms").click()
     page.get_by_role("link", name="Plant accession", exact=True).click()
-    page.get_by_role("link", name="Plan", exact=True).click()
+    go_to(page, "Plan")
     page.get_by_role("link", name="A latitude alone").wait_for()
     shoot(page, "plan")
     page.get_by_role("link", name="Forms").click()
@@ -98,10 +99,10 @@ def proving(page: Page) -> None:
     page.get_by_role("button", name="Map two fields").click()
     page.get_by_role("table", name="Map").wait_for()
     shoot(page, "map")
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
     page.get_by_role("button", name="The pole itself").wait_for()
     shoot(page, "cases")
-    page.get_by_role("link", name="Proof", exact=True).click()
+    go_to(page, "Proof")
     page.get_by_role("button", name="Look for slips").click()
     page.get_by_text("are not decided").wait_for()
     shoot(page, "proof")
@@ -134,10 +135,10 @@ def main(address: str) -> None:
         page.locator(".cm-tooltip-autocomplete").wait_for()
         shoot(page, "formula")
         page.get_by_role("button", name="Drop my changes").click()
-        page.get_by_role("link", name="Fields", exact=True).click()
+        go_to(page, "Fields")
         page.get_by_role("button", name="rules touch Accession number").click()
         shoot(page, "fields")
-        page.get_by_role("link", name="Bench").click()
+        go_to(page, "Bench")
         page.get_by_label("Accession number", exact=True).fill("QH-P-004301")
         page.get_by_label("Gathered on", exact=True).fill("11 June 2026")
         page.get_by_label("Determined on", exact=True).fill("9 June 2026")
@@ -146,7 +147,7 @@ def main(address: str) -> None:
         page.evaluate("window.scrollTo(0, 0)")
         shoot(page, "bench")
         proving(page)
-        page.get_by_role("link", name="Records").click()
+        go_to(page, "Records")
         page.get_by_role("link", name="QH-P-").first.wait_for()
         shoot(page, "records")
         page.get_by_role("link", name="New record").click()

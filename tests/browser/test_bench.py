@@ -8,6 +8,7 @@ from playwright.sync_api import Page, expect
 
 from .conftest import SignIn
 from .hands import Keyboard
+from .ways import go_to
 
 TERMS = {"key": "terms", "label": "Terms", "type": "yes_no"}
 WHY = {"key": "why", "label": "Reason", "type": "text"}
@@ -320,7 +321,7 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     page.get_by_role("button", name="Run all").click()
     expect(page.get_by_role("row", name=re.compile("Rule 1: Value: 90"))).to_contain_text("agrees")
 
-    page.get_by_role("link", name="Proof", exact=True).click()
+    go_to(page, "Proof")
     expect(page.get_by_text("no case just outside")).to_be_visible()
     page.get_by_role("button", name="Look for slips").click()
     slips = page.get_by_role("region", name="Slips")
@@ -330,7 +331,7 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     expect(slips.get_by_text("The rules or the cases have changed since.")).to_be_visible()
     slips.get_by_role("button", name="Look for slips").click()
     expect(slips.get_by_text(re.compile("0 are not"))).to_be_visible()
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
     with page.expect_download() as kept:
         page.get_by_role("link", name="JSON").click()
     assert kept.value.suggested_filename == f"{key}-cases.json"

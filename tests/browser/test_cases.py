@@ -6,7 +6,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from .conftest import SignIn, open_form
+from .conftest import SignIn
+from .ways import go_to, open_form
 
 
 def row(page: Page, name: str):
@@ -16,7 +17,7 @@ def row(page: Page, name: str):
 def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Mineral accession", exact=True).click()
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
     expect(page.get_by_role("link", name="1 of 7 cases does not agree")).to_be_visible()
     page.get_by_role("button", name="disagree 1").click()
     boulder = row(page, "A boulder")
@@ -36,7 +37,7 @@ def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: 
     page.get_by_role("button", name="Look at it on the bench").click()
     expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Blocked")
     expect(page.get_by_label("As of", exact=True)).to_have_value("12 June 2026")
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
 
     page.get_by_role("button", name="A boulder").click()
     expect(page.get_by_text("“Two people can lift it” is broken, which was not")).to_be_visible()
@@ -58,7 +59,7 @@ def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: 
 def test_cases_go_from_one_form_to_a_file_and_back(sign_in: SignIn, tmp_path: Path) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Borrower", exact=True).click()
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
     with page.expect_download() as download:
         page.get_by_role("link", name="JSON").click()
     path = tmp_path / "cases.json"
@@ -85,11 +86,11 @@ def test_an_approver_looks_at_cases_and_keeps_none(sign_in: SignIn) -> None:
     page.get_by_role("combobox", name="Judged by").click()
     page.get_by_role("option", name=re.compile("release 1: ")).click()
     expect(page.get_by_text("“Open places name their country” is not there")).to_be_visible()
-    page.get_by_role("link", name="Cases", exact=True).click()
+    go_to(page, "Cases")
     expect(page.get_by_role("button", name="The pole itself")).to_be_visible()
     expect(page.get_by_role("button", name="Run all")).to_have_count(0)
     expect(page.get_by_role("checkbox")).to_have_count(0)
-    page.get_by_role("link", name="Proof", exact=True).click()
+    go_to(page, "Proof")
     expect(page.get_by_role("heading", name="Rule by rule")).to_be_visible()
     expect(page.get_by_role("button", name="Look for slips")).to_have_count(0)
 

@@ -5,11 +5,12 @@ import re
 from playwright.sync_api import Page, expect
 
 from .conftest import SignIn, control
+from .ways import go_to
 
 
 def new_record(page: Page, form: str) -> None:
     page.get_by_role("link", name=form, exact=True).click()
-    page.get_by_role("link", name="Records", exact=True).click()
+    go_to(page, "Records")
     page.get_by_role("link", name="New record").click()
     expect(control(page, "Submit")).to_contain_text(re.compile("will|goes|needs"))
 
@@ -23,7 +24,17 @@ def test_a_loan_opens_what_it_asks_and_takes_its_rate_from_the_table(sign_in: Si
     page = sign_in("clerk")
     new_record(page, "Loan out")
     expect(page.get_by_label("From", exact=True)).not_to_have_value("")
-    fill(page, Piece="QH-P-008888", Borrower="1", To="31 December 2027")
+    fill(page, Piece="QH-P-008888", To="31 December 2027")
+    borrower = page.get_by_role("combobox", name="Borrower")
+    borrower.press("ArrowDown")
+    offered = page.get_by_role("listbox", name="Records that fit").get_by_role("option")
+    free = offered.filter(has_not_text="on hold").first
+    name = free.inner_text().split("\n")[0]
+    borrower.fill(name.lower())
+    expect(free).to_contain_text(name)
+    free.click()
+    borrower.press("Tab")
+    expect(borrower).to_have_value(name)
     submit, save = control(page, "Submit"), control(page, "Save")
 
     crate = page.get_by_role("radiogroup", name="Needs a climate crate")
@@ -60,7 +71,7 @@ def test_a_loan_opens_what_it_asks_and_takes_its_rate_from_the_table(sign_in: Si
     page.get_by_role("radiogroup", name="Condition photographed").get_by_label("yes").check()
     page.get_by_role("radiogroup", name="Terms of loan accepted").get_by_label("yes").check()
     submit.click()
-    expect(page.get_by_text("It has been submitted and can no longer be changed.")).to_be_visible()
+    expect(page.get_by_text("It can no longer be changed where it is:")).to_be_visible()
     expect(page.get_by_text("A travelling exhibition.")).to_contain_text("Passed by Tamsin Oke")
 
 
@@ -96,7 +107,7 @@ def test_a_hold_shrinks_as_it_is_filled_in_and_is_lifted_by_who_may(sign_in: Sig
     expect(page.get_by_text(re.compile("The hold of record .* is lifted"))).to_be_visible()
     expect(told).to_have_text("")
     control(page, "Submit").click()
-    expect(page.get_by_text("It has been submitted and can no longer be changed.")).to_be_visible()
+    expect(page.get_by_text("It can no longer be changed where it is:")).to_be_visible()
 
 
 def test_first_things_come_first_and_a_strong_source_locks_its_case(sign_in: SignIn) -> None:

@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from .conftest import SignIn, control
+from .ways import go_to
 
 
 def add_field(page: Page, label: str, holds: str) -> None:
@@ -72,7 +73,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_label("What changed, and why").fill("The first release.")
     page.get_by_role("button", name="Release", exact=True).click()
     expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
-    page.get_by_role("link", name="Records", exact=True).click()
+    go_to(page, "Records")
     page.get_by_role("link", name="New record").click()
     page.get_by_label("Means", exact=True).select_option("Boat")
     expect(page.get_by_role("option", name="Cart")).to_have_count(0)
@@ -84,7 +85,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
 def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Plant accession", exact=True).click()
-    page.get_by_role("link", name="Fields", exact=True).click()
+    go_to(page, "Fields")
     page.get_by_role("button", name="rules touch Latitude").click()
     expect(page.get_by_text("Latitude must be from −90 to 90°.")).to_be_visible()
     page.get_by_role("button", name="Change Latitude").click()
@@ -102,12 +103,12 @@ def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in
     page.get_by_role("button", name="Do it anyway; it can be undone").click()
     expect(page.get_by_text("“Latitude” was taken out.")).to_be_visible()
     expect(page.get_by_role("button", name="Change Latitude")).to_have_count(0)
-    page.get_by_role("link", name="Rules", exact=True).click()
+    go_to(page, "Rules")
     globe = page.get_by_role("row", name="Latitude lies on the globe")
     expect(globe).to_contain_text("Unfinished, so it has no effect")
     page.keyboard.press("Control+z")
     expect(globe).to_contain_text("Latitude must be from −90 to 90°.")
-    page.get_by_role("link", name="Fields", exact=True).click()
+    go_to(page, "Fields")
     expect(page.get_by_role("button", name="Change Latitude")).to_be_visible()
     page.get_by_label("needed ones only").check()
     expect(page.get_by_role("button", name=re.compile("^Move "))).to_have_count(6)
@@ -124,9 +125,9 @@ def test_a_rule_is_copied_made_to_hold_and_seen_to_hold_on_the_bench(sign_in: Si
     page.get_by_role("button", name="Store the rule").click()
     page.get_by_label("Search the rules").fill("(copy)")
     expect(page.get_by_role("cell", name="hold", exact=True)).to_be_visible()
-    page.get_by_role("link", name="Bench").click()
+    go_to(page, "Bench")
     expect(page.get_by_text("Saving puts this record on hold.")).to_be_visible()
-    page.get_by_role("link", name="Rules", exact=True).click()
+    go_to(page, "Rules")
     copy = page.get_by_role("button", name=f"Rewrite “{name}”")
     copy.click()
     page.get_by_role("button", name="Take it out").click()

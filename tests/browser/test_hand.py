@@ -4,8 +4,9 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from .conftest import SignIn, control, give_name, open_form
+from .conftest import SignIn, control, give_name
 from .test_bench import RANGE, WHY, begin, begin_with
+from .ways import go_to, open_form
 
 NEW = "A new rule"
 
@@ -73,9 +74,9 @@ def test_a_view_opened_by_its_address_is_at_rest_and_can_be_left(sign_in: SignIn
     expect(page.get_by_label("Upper bound", exact=True)).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.get_by_label("Upper bound", exact=True)).to_have_count(0)
-    page.get_by_role("link", name="Bench").click()
+    go_to(page, "Bench")
     expect(page).to_have_title("Bench – Plant accession – Thistlequartz")
-    page.get_by_role("link", name="Rules", exact=True).click()
+    go_to(page, "Rules")
     expect(page.get_by_role("switch")).to_have_count(2)
 
 
@@ -123,7 +124,7 @@ def test_focus_goes_back_or_on_after_each_act(sign_in: SignIn) -> None:
     page.get_by_label("Upper bound", exact=True).fill("91")
     page.get_by_role("button", name="Drop my changes").press("Enter")
     expect(rewrite).to_be_focused()
-    page.get_by_role("link", name="Bench").press("Enter")
+    go_to(page, "Bench", by_key=True)
     expect(page.get_by_role("main")).to_be_focused()
     page.get_by_label("Value", exact=True).fill("95")
     page.get_by_role("button", name="What would let it through on saving?").press("Enter")

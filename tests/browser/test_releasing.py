@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 from tests.server.copies import Caller
 
 from .conftest import SignIn
+from .ways import go_to
 
 MANY = 310
 """More than a release looks at while one waits."""
@@ -55,7 +56,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     page.get_by_role("button", name="Release", exact=True).click()
     expect(page.get_by_text("Release 2 is in use.")).to_be_visible()
 
-    page.get_by_role("link", name="Set-up").click()
+    go_to(page, "Set-up")
     page.get_by_role("button", name="Remove the form…").click()
     sheet = page.get_by_role("dialog", name="Remove Drawer label")
     expect(sheet.get_by_role("button", name="Remove", exact=True)).to_be_disabled()

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from .conftest import SignIn
 from .hands import Keyboard, Mouse
+from .ways import go_to
 
 NEW = "A new rule"
 FIELDS = {
@@ -192,12 +193,12 @@ def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn, hands: typ
     page = sign_in("steward")
     begin(page, f"Visit by {hands.__name__.lower()}")
     add_fields(hands(page))
-    page.get_by_role("link", name="Rules", exact=True).press("Enter")
+    go_to(page, "Rules", by_key=True)
     expect(page.get_by_text("No rule yet")).to_be_visible()
     writer = Writer(hands(page))
     write_checks(writer)
     write_effects(writer)
-    page.get_by_role("link", name="Bench").press("Enter")
+    go_to(page, "Bench", by_key=True)
     page.get_by_label("Purpose", exact=True).select_option("Other")
     expect(page.get_by_label("Other purpose", exact=True)).to_be_visible()
     persons = page.get_by_label("Persons", exact=True)

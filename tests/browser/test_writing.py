@@ -5,7 +5,8 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from .conftest import SignIn, open_form
+from .conftest import SignIn
+from .ways import go_to, open_form
 
 
 def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> None:
@@ -52,7 +53,7 @@ def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> 
     page.get_by_role("button", name="Keep it unfinished").click()
     row = page.get_by_role("row", name="Two spellings")
     expect(row).to_contain_text("Unfinished, so it has no effect")
-    page.get_by_role("link", name="Bench").click()
+    go_to(page, "Bench")
     expect(page.get_by_role("row", name="Two spellings")).to_contain_text("unfinished")
     page.keyboard.press("Control+z")
     expect(page.get_by_role("row", name="Two spellings")).to_have_count(0)
@@ -106,12 +107,12 @@ def test_two_stewards_at_one_rule_lose_nothing(sign_in: SignIn) -> None:
     mine.get_by_role("button", name="Keep mine and put it on top").click()
     expect(told).to_have_count(0)
     expect(mine.get_by_role("button", name=label, exact=True)).to_be_visible()
-    mine.get_by_role("link", name="History").click()
+    go_to(mine, "History")
     acts = mine.get_by_role("row").filter(has_text="change rule")
     expect(acts.nth(0)).to_contain_text("Odile Farrowby")
     expect(acts.nth(1)).to_contain_text("Ingram Solway")
     mine.get_by_role("button", name=re.compile("^Undo: change rule")).click()
-    mine.get_by_role("link", name="Rules", exact=True).click()
+    go_to(mine, "Rules")
     expect(mine.get_by_role("button", name="Rewrite “Theirs”")).to_be_visible()
 
 
@@ -136,7 +137,7 @@ def test_many_rules_are_chosen_found_grouped_and_stepped_at_once(sign_in: SignIn
     page.get_by_role("combobox", name="Which rules are shown").click()
     page.get_by_role("option", name="those never tried").click()
     expect(page).to_have_url(re.compile("show=never_tried"))
-    page.get_by_role("link", name="Bench").click()
+    go_to(page, "Bench")
     expect(page.get_by_role("heading", name="What happens")).to_be_visible()
     page.go_back()
     expect(page.get_by_role("combobox", name="Which rules are shown")).to_have_text(
@@ -216,7 +217,7 @@ def test_a_form_begun_from_a_file_takes_what_its_columns_suggest(
     page.get_by_role("button", name="Begin", exact=True).click()
     expect(page.get_by_text("a date", exact=True)).to_be_visible()
     expect(page.get_by_text("one choice of 2")).to_be_visible()
-    page.get_by_role("link", name="Rules", exact=True).click()
+    go_to(page, "Rules")
     expect(page.get_by_text("No two records may share Sample.")).to_be_visible()
     expect(page.get_by_text("Depth within what was seen")).to_have_count(0)
 
@@ -224,7 +225,7 @@ def test_a_form_begun_from_a_file_takes_what_its_columns_suggest(
 def test_the_plan_shows_what_no_rule_covers_and_the_palette_finds_it(sign_in: SignIn) -> None:
     page = sign_in("steward")
     page.get_by_role("link", name="Borrower", exact=True).click()
-    page.get_by_role("link", name="Plan", exact=True).click()
+    go_to(page, "Plan")
     line = "Nobody borrows who cannot be reached"
     page.get_by_label("A new line of the plan").fill(line)
     page.keyboard.press("Enter")
@@ -267,7 +268,7 @@ def test_the_set_up_makes_sections_conditions_and_starters(sign_in: SignIn) -> N
     page.get_by_role("option", name="has a value").click()
     page.get_by_role("button", name="Store the set-up").click()
     expect(page.get_by_text("The set-up is stored.")).to_be_visible()
-    page.get_by_role("link", name="Rules", exact=True).click()
+    go_to(page, "Rules")
     page.get_by_role("button", name="New rule").click()
     page.get_by_label("Name", exact=True).fill("A point has a country")
     page.get_by_role("combobox", name="Always or under a condition").click()
@@ -279,7 +280,7 @@ def test_the_set_up_makes_sections_conditions_and_starters(sign_in: SignIn) -> N
     page.keyboard.press("Escape")
     expect(page.get_by_text("Reads: When “Has a point” is met")).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_role("link", name="Set-up").click()
+    go_to(page, "Set-up")
     page.get_by_label("Time zone in which").fill("Atlantis")
     page.get_by_role("button", name="Store the set-up").click()
     expect(page.get_by_role("alert")).to_contain_text("is not an IANA time zone")

@@ -22,6 +22,8 @@ def make_accounts() -> dict[str, Person]:
             username=name, defaults={"shown_name": shown_name, "role": role}
         )
         if new:
+            # The first of them looks after the accounts as well.
+            person.manages_people = name == NAMES[0]
             person.set_password(PASSWORD)
             person.save()
         people[name] = person

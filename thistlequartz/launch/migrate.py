@@ -34,9 +34,17 @@ def _first_account() -> None:
         return
     password = secrets.token_urlsafe(9)
     people.objects.create_user(
-        username="steward", password=password, role="steward", shown_name="Steward"
+        username="steward",
+        password=password,
+        role="steward",
+        shown_name="Steward",
+        manages_people=True,
+        must_change_password=True,
     )
-    print(f"\nThe first account: steward, password {password}  (it is not shown again)")
+    print(
+        f"\nThe first account: steward, password {password}  (it is not shown again,"
+        " and is changed at the first sign-in)"
+    )
 
 
 if __name__ == "__main__":

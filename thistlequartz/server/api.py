@@ -3,6 +3,7 @@
 from ninja.security import SessionAuth
 
 from . import problems
+from .accounts.api import router as accounts
 from .bench.api import router as bench
 from .bench.cases_api import router as cases
 from .forms.api import router as forms
@@ -23,6 +24,7 @@ api = Api(
 )
 problems.install(api)
 api.add_router("", people, tags=["people"])
+api.add_router("", accounts, tags=["people"])
 api.add_router("", forms, tags=["forms"])
 api.add_router("", releases, tags=["releases"])
 api.add_router("", bench, tags=["bench"])

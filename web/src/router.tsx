@@ -1,10 +1,10 @@
 // Which screen answers which address. Each area is fetched when it is first opened.
-import { createBrowserRouter, Navigate } from "react-router";
+import { createBrowserRouter } from "react-router";
 import { queries } from "./api/queries";
 import { type Visitor, visitorQuery } from "./api/session";
 import { formQuery } from "./areas/form/form";
 import { FormFrame } from "./areas/frame/form-frame";
-import { Frame } from "./areas/frame/frame";
+import { Frame, Landing } from "./areas/frame/frame";
 import { NotHere } from "./areas/frame/not-here";
 
 const catalogue = async () => ({
@@ -20,8 +20,19 @@ const history = async () => ({
 const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
 const cases = async () => ({ Component: (await import("./areas/cases/cases-page")).CasesPage });
 const proof = async () => ({ Component: (await import("./areas/cases/proof-page")).ProofPage });
+const releases = async () => ({
+  Component: (await import("./areas/releases/releases-page")).ReleasesPage,
+});
+const people = async () => ({ Component: (await import("./areas/people/people-page")).PeoplePage });
+const account = async () => ({
+  Component: (await import("./areas/account/account-page")).AccountPage,
+});
+const desk = async () => ({ Component: (await import("./areas/desk/desk-page")).DeskPage });
 const records = async () => ({
   Component: (await import("./areas/records/records-page")).RecordsPage,
+});
+const approval = async () => ({
+  Component: (await import("./areas/records/approval-page")).ApprovalPage,
 });
 const record = async () => ({
   Component: (await import("./areas/records/record-page")).RecordPage,
@@ -44,7 +55,11 @@ export const router = createBrowserRouter([
     element: <Frame />,
     hydrateFallbackElement: <p className="p-6">The page is being fetched.</p>,
     children: [
-      { index: true, lazy: catalogue },
+      { index: true, element: <Landing /> },
+      { path: "forms", lazy: catalogue },
+      { path: "desk", lazy: desk },
+      { path: "people", lazy: people },
+      { path: "account", lazy: account },
       {
         path: "forms/:formKey",
         element: <FormFrame />,
@@ -53,7 +68,7 @@ export const router = createBrowserRouter([
         shouldRevalidate: ({ currentParams, nextParams }) =>
           currentParams.formKey !== nextParams.formKey,
         children: [
-          { index: true, element: <Navigate to="rules" replace /> },
+          { index: true, element: <Landing inForm /> },
           { path: "fields", lazy: fields },
           { path: "rules", lazy: rules },
           { path: "plan", lazy: plan },
@@ -62,8 +77,10 @@ export const router = createBrowserRouter([
           { path: "bench", lazy: bench },
           { path: "cases", lazy: cases },
           { path: "proof", lazy: proof },
+          { path: "releases", lazy: releases },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
+          { path: "approval", lazy: approval },
         ],
       },
       { path: "*", element: <NotHere /> },

@@ -1,6 +1,7 @@
 """Drafts as the catalogue and the rules' screen show them."""
 
 from collections import Counter
+from collections.abc import Collection
 from functools import lru_cache
 
 from django.db.models import Count
@@ -30,9 +31,9 @@ def release_view(release: Released) -> ReleaseView:
     )
 
 
-def catalogue() -> list[FormSummary]:
-    """Every form with its counts, by name."""
-    drafts = DraftForm.objects.annotate(record_count=Count("records"))
+def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
+    """Every form with its counts, by name, but those of the keys `without`."""
+    drafts = DraftForm.objects.exclude(key__in=without).annotate(record_count=Count("records"))
     cases = Counter(DraftCase.objects.values_list("form_id", flat=True))
     amiss = Counter(
         DraftCase.objects.filter(state__in=NOT_AGREEING).values_list("form_id", flat=True)

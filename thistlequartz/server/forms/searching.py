@@ -1,6 +1,6 @@
 """Searching all forms: their names, fields, rules and messages."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Literal
 
 from pydantic import BaseModel
@@ -24,14 +24,17 @@ class Hit(BaseModel):
     detail: str
 
 
-def search(asked: str) -> list[Hit]:
-    """What fits: every word of `asked` stands in it or in the name of its form, in any case."""
+def search(asked: str, without: Collection[str] = ()) -> list[Hit]:
+    """What fits: every word of `asked` stands in it or in the name of its form, in any case.
+
+    Nothing of the forms with the keys `without` is found.
+    """
     words = asked.casefold().split()
     if not words:
         return []
     found = [
         hit
-        for hit in _everything()
+        for hit in _everything(without)
         if all(
             word in f"{hit.text} {hit.detail} {hit.key} {hit.form_name}".casefold()
             for word in words
@@ -41,8 +44,10 @@ def search(asked: str) -> list[Hit]:
     return sorted(found, key=lambda hit: order[hit.kind])[:MOST_HITS]
 
 
-def _everything() -> Iterator[Hit]:
-    for draft in DraftForm.objects.prefetch_related("field_rows", "rule_rows"):
+def _everything(without: Collection[str]) -> Iterator[Hit]:
+    for draft in DraftForm.objects.exclude(key__in=without).prefetch_related(
+        "field_rows", "rule_rows"
+    ):
         where = {"form": draft.key, "form_name": draft.name}
         yield Hit(kind="form", key=draft.key, text=draft.name, detail=draft.purpose, **where)
         for field in draft.field_rows.all():

@@ -14,7 +14,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Event, Moment, Outcome, Placement, Severity
-from thistlequartz.core.values import DateTimeType, DateType, show_value, to_entry
+from thistlequartz.core.values import show_value, to_entry
 
 from .values import Values
 
@@ -86,7 +86,12 @@ class VerdictView(BaseModel):
     outcome: Outcome
     may_pass: bool
     blocks: int
+    to_fill: int
+    """Fields that a block, or a value that cannot be read, leaves to fill in."""
+    to_mend: int
+    """Fields with a value that stands in the way."""
     warns: int
+    """Places at which somebody is warned."""
     notes: int
     results: list[RuleResult]
     fields: dict[str, FieldState]
@@ -113,19 +118,31 @@ class Verdicts(BaseModel):
     submit: VerdictView
 
 
+def _places(verdict: Verdict, severity: Severity) -> set[str]:
+    """The fields at which messages of a severity are told, each message counted once."""
+    return {
+        message.fields[0]
+        for result in verdict.violated
+        if result.severity == severity
+        for message in result.messages
+    }
+
+
 def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
     """`verdict` for an answer. Values that cannot be read count among the blocks."""
-    speaking = [result.severity for result in verdict.violated]
-    faults = sum(state.fault is not None for state in verdict.fields.values())
+    faults = {key for key, state in verdict.fields.items() if state.fault is not None}
+    stopping = _places(verdict, "block") | (faults if verdict.moment != "entry" else set())
+    blank = {key for key in stopping if key not in faults and verdict.fields[key].value is None}
+    hard = sum(result.severity == "block" for result in verdict.violated)
     return VerdictView(
         moment=verdict.moment,
         outcome=verdict.outcome,
         may_pass=verdict.may_pass,
-        blocks=speaking.count("block")
-        + len(verdict.refusals)
-        + (0 if verdict.moment == "entry" else faults),
-        warns=speaking.count("warn"),
-        notes=speaking.count("note"),
+        blocks=hard + len(verdict.refusals) + (0 if verdict.moment == "entry" else len(faults)),
+        to_fill=len(blank),
+        to_mend=len(stopping) - len(blank),
+        warns=len(_places(verdict, "warn")),
+        notes=len(_places(verdict, "note")),
         results=[RuleResult.model_validate(one) for one in verdict.results],
         fields=dict(verdict.fields),
         ignored=dict(verdict.ignored),
@@ -154,6 +171,7 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
             key: show_value(state.value, fields[key].type)
             for key, state in verdict.fields.items()
             if state.value is not None
-            and (state.locked or isinstance(fields[key].type, DateType | DateTimeType))
-        },
+        }
+        if verdict.moment == "save"
+        else {},
     )

@@ -1,51 +1,37 @@
-"""Signing in and out, and who is here."""
+"""Signing in and out, who is here, and where."""
+
+from typing import cast
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router
+from ninja import Router, Status
 from ninja.utils import check_csrf
-from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.server.problems import ProblemDetails, Refusal
 
-from .rights import RIGHTS, Right
+from .models import Person
+from .presence import end_sessions
+from .rights import Right, may_anywhere, person_with
+from .shapes import (
+    Colleague,
+    SessionView,
+    SignIn,
+    Visitor,
+    sessions_view,
+    visitor_of,
+)
 
 router = Router()
-
-
-class SignIn(BaseModel):
-    """A name and a password."""
-
-    model_config = ConfigDict(extra="forbid")
-    name: str = Field(max_length=150)
-    password: str = Field(max_length=500)
-
-
-class Visitor(BaseModel):
-    """Who is here. Without a name nobody is signed in."""
-
-    name: str | None
-    shown_name: str | None
-    role: str | None
-    rights: list[Right]
-    token: str
-    """To be sent as X-CSRFToken with every call that changes something."""
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 def _visitor(request: HttpRequest) -> Visitor:
     token = get_token(request)
     if not request.user.is_authenticated:
         return Visitor(name=None, shown_name=None, role=None, rights=[], token=token)
-    person = request.user
-    return Visitor(
-        name=person.username,
-        shown_name=person.shown_name or person.username,
-        role=person.role,
-        rights=sorted(RIGHTS.get(person.role, ())),
-        token=token,
-    )
+    return visitor_of(request.user, token)
 
 
 @router.get("/session", auth=None, response=Visitor)
@@ -88,3 +74,32 @@ def sign_out(request: HttpRequest) -> Visitor:
     """Sign out."""
     logout(request)
     return _visitor(request)
+
+
+@router.get("/session/list", response=list[SessionView])
+def my_sessions(request: HttpRequest) -> list[SessionView]:
+    """Where who asks is signed in."""
+    return sessions_view(request, cast(Person, request.user))
+
+
+@router.delete("/session/list/{number}", response={204: None, **REFUSALS})
+def end_my_session(request: HttpRequest, number: int) -> Status[None]:
+    """End one of one's own sessions from afar."""
+    if not end_sessions(cast(Person, request.user), only=number):
+        raise Http404(number)
+    return Status(204, None)
+
+
+@router.get("/colleagues", response=list[Colleague])
+def list_colleagues(request: HttpRequest) -> list[Colleague]:
+    """Everybody who is here, by name."""
+    person_with(request, Right.READ)
+    people = Person.objects.filter(is_active=True).prefetch_related("form_roles")
+    return [
+        Colleague(
+            name=person.username,
+            shown_name=person.shown_name or person.username,
+            may_write=may_anywhere(person, Right.WRITE_RECORDS),
+        )
+        for person in people.order_by("shown_name", "username")
+    ]

@@ -1,13 +1,14 @@
-"""What each role may do. Held here, on the server, and nowhere else."""
+"""What each role may do, in every form or in one. Held here, on the server, and nowhere else."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import cast
 
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest
 
 from thistlequartz.server.problems import Refusal
 
-from .models import Person, Role
+from .models import NO_ROLE, Person, Role
 
 
 class Right(StrEnum):
@@ -19,12 +20,25 @@ class Right(StrEnum):
     USE_BENCH = "use_bench"
     WRITE_RECORDS = "write_records"
     LIFT_HOLD = "lift_hold"
+    APPROVE = "approve"
+    MANAGE_PEOPLE = "manage_people"
 
 
 RIGHTS: dict[str, frozenset[Right]] = {
-    Role.STEWARD: frozenset(Right),
+    Role.STEWARD: frozenset(
+        {
+            Right.READ,
+            Right.EDIT_DRAFT,
+            Right.RELEASE,
+            Right.USE_BENCH,
+            Right.WRITE_RECORDS,
+            Right.LIFT_HOLD,
+        }
+    ),
     Role.CLERK: frozenset({Right.READ, Right.WRITE_RECORDS}),
-    Role.APPROVER: frozenset({Right.READ, Right.USE_BENCH, Right.WRITE_RECORDS, Right.LIFT_HOLD}),
+    Role.APPROVER: frozenset(
+        {Right.READ, Right.USE_BENCH, Right.WRITE_RECORDS, Right.LIFT_HOLD, Right.APPROVE}
+    ),
     Role.READER: frozenset({Right.READ}),
 }
 
@@ -35,18 +49,74 @@ _WHAT = {
     Right.USE_BENCH: "try a draft on the bench",
     Right.WRITE_RECORDS: "write records",
     Right.LIFT_HOLD: "take the hold off a record",
+    Right.APPROVE: "approve records or send them back",
+    Right.MANAGE_PEOPLE: "make and change accounts",
 }
+_FORM = "form_key"
+"""How addresses name the form that they are about."""
+
+
+def form_roles(person: Person) -> Mapping[str, str]:
+    """What somebody is in single forms, by their keys; asked for once."""
+    known: dict[str, str] | None = getattr(person, "_known_form_roles", None)
+    if known is None:
+        known = dict(person.form_roles.values_list("form_key", "role"))
+        person._known_form_roles = known  # type: ignore[attr-defined]
+    return known
+
+
+def role_of(person: Person, form_key: str | None = None) -> str:
+    """What somebody is: in a form, or in all that say nothing else."""
+    return form_roles(person).get(form_key, person.role) if form_key else person.role
+
+
+def may(person: Person, right: Right, form_key: str | None = None) -> bool:
+    """Whether somebody has a right, in a form or in all that say nothing else."""
+    if right is Right.MANAGE_PEOPLE:
+        return person.manages_people
+    return right in RIGHTS.get(role_of(person, form_key), frozenset())
+
+
+def may_anywhere(person: Person, right: Right) -> bool:
+    """Whether somebody has a right in any form."""
+    roles = (person.role, *form_roles(person).values())
+    return any(right in RIGHTS.get(role, frozenset()) for role in roles)
+
+
+def closed_forms(person: Person) -> list[str]:
+    """The keys of forms that somebody does not see."""
+    return [key for key, role in form_roles(person).items() if role == NO_ROLE]
 
 
 def person_with(request: HttpRequest, right: Right) -> Person:
-    """The signed-in person, who has `right`; raises a Refusal (403) otherwise."""
+    """The signed-in person, who has `right` in the form that the address names.
+
+    Raises a Refusal (403), or Http404 where the person does not see the form.
+    """
     person = cast(Person, request.user)
-    if right in RIGHTS.get(person.role, frozenset()):
+    form_key = request.resolver_match.kwargs.get(_FORM) if request.resolver_match else None
+    if person.must_change_password:
+        raise Refusal(
+            403,
+            "password-first",
+            "Your password was set by somebody else.",
+            "Choose one of your own first; then go on.",
+        )
+    if form_key in closed_forms(person):
+        raise Http404(form_key)
+    if may(person, right, form_key):
         return person
+    if right is Right.MANAGE_PEOPLE:
+        raise Refusal(
+            403,
+            "no-right",
+            f"You may not {_WHAT[right]}.",
+            "Ask somebody who looks after the accounts.",
+        )
     can = [role for role, rights in RIGHTS.items() if right in rights]
     raise Refusal(
         403,
         "no-right",
-        f"Your role, {person.role}, may not {_WHAT[right]}.",
+        f"Your role, {role_of(person, form_key)}, may not {_WHAT[right]}.",
         f"Ask somebody who is a {' or a '.join(can)}.",
     )

@@ -18,6 +18,12 @@ class State(models.TextChoices):
 
     SAVED = "saved"
     SUBMITTED = "submitted"
+    APPROVED = "approved"
+    SENT_BACK = "sent_back"
+
+
+AT_REST = (State.SUBMITTED, State.APPROVED)
+"""What is not changed any more, unless it is taken back or sent back."""
 
 
 class Outcome(models.TextChoices):
@@ -34,7 +40,10 @@ class Record(models.Model):
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="records")
     number = models.PositiveIntegerField()
     values = models.JSONField()
-    title = models.CharField(max_length=LONGEST_TITLE, default="")
+    title = models.CharField(
+        max_length=LONGEST_TITLE, default="", db_collation="utf8mb4_unicode_ci"
+    )
+    """Searched and sorted without regard to upper and lower case."""
     state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
     outcome = models.CharField(max_length=20, choices=Outcome.choices)
     on_hold = models.BooleanField(default=False)
@@ -43,6 +52,21 @@ class Record(models.Model):
     applied = models.JSONField(default=list)
     """The rules whose proposals were applied."""
     release = models.ForeignKey(Release, on_delete=models.PROTECT, related_name="+")
+    keeper = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    """Who is to go on with it: who began it, or to whom it was sent back."""
+    submitted_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    submitted_at = models.DateTimeField(null=True)
+    decided_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    """Who approved it or sent it back last."""
+    decided_at = models.DateTimeField(null=True)
+    remark = models.TextField(default="", blank=True)
+    """Why it was sent back."""
     version = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
@@ -61,6 +85,31 @@ class Record(models.Model):
             models.Index(fields=["form", "outcome", "-number"]),
             models.Index(fields=["form", "on_hold", "-number"]),
             models.Index(fields=["form", "prepared_for"]),
+            # Holds all that a search asks of a record itself, so that it reads nothing else.
+            models.Index(
+                fields=["form", "-number", "title", "state", "outcome", "on_hold"],
+                name="what_a_search_reads",
+            ),
+            models.Index(fields=["form", "-changed_at", "-number"]),
+            models.Index(fields=["form", "keeper", "state", "-number"]),
+        )
+
+
+class SavedList(models.Model):
+    """A list of a form's records that somebody has named, to come back to."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=60)
+    asked = models.TextField()
+    """What is asked, as it stands in the address of the screen."""
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (
+            models.UniqueConstraint(
+                fields=["form", "person", "name"], name="one_list_of_a_name_and_person"
+            ),
         )
 
 
@@ -100,7 +149,10 @@ class Breach(models.Model):
     severity = models.CharField(max_length=10)
 
     class Meta:
-        indexes = (models.Index(fields=["rule_key", "severity"]),)
+        indexes = (
+            models.Index(fields=["rule_key", "severity"]),
+            models.Index(fields=["rule_key", "record"]),
+        )
 
 
 class IndexedField(models.Model):

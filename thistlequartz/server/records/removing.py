@@ -5,7 +5,7 @@ from thistlequartz.server.forms.changing import locked_draft
 from thistlequartz.server.forms.drafts import form_document
 from thistlequartz.server.forms.models import DraftField, DraftForm
 from thistlequartz.server.outages import in_one_go
-from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.models import FormRole, Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import Breach, IndexedValue, Record, UniqueKey
@@ -46,6 +46,7 @@ def remove_form(person: Person, form_key: str, typed_name: str) -> None:
         Record.objects.filter(form=draft),
     ):
         rows._raw_delete(rows.db)  # row by row, a hundred thousand would take minutes
+    FormRole.objects.filter(form_key=form_key).delete()
     draft.delete()
 
 

@@ -6,7 +6,6 @@ from functools import lru_cache
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Prefetch, Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
@@ -22,15 +21,24 @@ from thistlequartz.server.judging.services import Trial, judge_all, refuse_unkno
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import COMPILED_RELEASES_KEPT, compiled_release
 
 from .indexing import index_record
-from .lookup import DatabaseLookup, number_in
-from .models import LONGEST_TITLE, Breach, Record, State, UniqueKey
+from .lookup import DatabaseLookup
+from .models import AT_REST, LONGEST_TITLE, Breach, Record, State, UniqueKey
 from .numbering import next_number
 from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
+
+PEOPLE = ("changed_by", "keeper", "submitted_by", "decided_by")
+ACTS = {
+    State.SAVED: "save record",
+    State.SENT_BACK: "save record",
+    State.SUBMITTED: "submit record",
+    State.APPROVED: "approve record",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,40 +71,11 @@ def _generation(release: int) -> str:
     return generation_of(compiled_release(Release.objects.get(pk=release)))
 
 
-def list_records(
-    form_key: str,
-    *,
-    state: str | None = None,
-    outcome: str | None = None,
-    on_hold: bool | None = None,
-    search: str = "",
-) -> QuerySet[Record]:
-    """The records of a form, newest first."""
-    # Looked up beside the page: joined, they would be sorted with every record of the form.
-    records = get_draft(form_key).records.prefetch_related(
-        "changed_by", Prefetch("release", Release.objects.defer("document"))
-    )
-    records = records.defer("values", "reasons", "applied")
-    if state:
-        records = records.filter(state=state)
-    if outcome:
-        records = records.filter(outcome=outcome)
-    if on_hold is not None:
-        records = records.filter(on_hold=on_hold)
-    if search:
-        wanted = Q(title__icontains=search)
-        number = number_in(search)
-        if number is not None:
-            wanted |= Q(number=number)
-        records = records.filter(wanted)
-    return records
-
-
 def get_record(form_key: str, number: int) -> Record:
     """One record; raises Http404."""
     record = (
         Record.objects.filter(form__key=form_key, number=number)
-        .select_related("form", "release", "changed_by")
+        .select_related("form", "release", *PEOPLE)
         .first()
     )
     if record is None:
@@ -142,32 +121,37 @@ def store_record(
     entry: Submission,
     *,
     submit: bool,
+    approve: bool = False,
     number: int | None = None,
     version: int | None = None,
 ) -> Record:
-    """Save a record, or save and submit it, in one transaction.
+    """Save a record, or save and submit it, in one transaction; who may approves it at once.
 
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
-    desk = _locked_desk(form_key)
+    desk = locked_desk(form_key)
     refuse_unknown(
         desk.compiled,
         entry.values,
         rules={"reasons": entry.reasons, "proposals_applied": entry.applied},
     )
-    record = _record_to_write(desk, number, version)
-    state = State.SUBMITTED if submit else State.SAVED
-    trial = trial_of(record, entry, person.role)
+    record = _record_to_write(desk, person, number, version)
+    state = _state_after(record, submit=submit, approve=approve)
+    trial = trial_of(record, entry, role_of(person, form_key))
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
     if not all(verdict.may_pass for verdict in verdicts.values()):
         told = replace(trial, touched=tuple(desk.compiled.entries))
         raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
     before = record.values if record.pk else None
+    if submit:
+        record.submitted_by, record.submitted_at = person, timezone.now()
+    if state == State.APPROVED:
+        record.decided_by, record.decided_at = person, timezone.now()
     _write(record, desk, verdicts, state, person)
     _keep_decisions(record, verdicts, trial, person)
     log(
         person,
-        "submit record" if submit else "save record",
+        ACTS[state],
         form_key,
         f"Record {record.number}",
         before=before,
@@ -179,8 +163,8 @@ def store_record(
 @in_one_go
 def lift_hold(person: Person, form_key: str, number: int, version: int) -> Record:
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
-    desk = _locked_desk(form_key)
-    record = _record_to_write(desk, number, version)
+    desk = locked_desk(form_key)
+    record = _record_to_write(desk, person, number, version)
     if not record.on_hold:
         raise Refusal(
             409,
@@ -188,7 +172,9 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
             f"Record {number} is not on hold.",
             "There is nothing to lift; somebody may have done so already.",
         )
-    trial = replace(trial_of(record, Submission(as_entered(record)), person.role), held=False)
+    trial = replace(
+        trial_of(record, Submission(as_entered(record)), role_of(person, form_key)), held=False
+    )
     verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
     if verdict.held_by:
         raise Refusal(
@@ -211,23 +197,46 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
     return record
 
 
-def _locked_desk(form_key: str) -> Desk:
+def _state_after(record: Record, *, submit: bool, approve: bool) -> State:
+    if approve:
+        return State.APPROVED
+    if submit:
+        return State.SUBMITTED
+    # Saving alone answers no remark: it stays sent back until it is submitted.
+    return State.SENT_BACK if record.state == State.SENT_BACK else State.SAVED
+
+
+def locked_desk(form_key: str) -> Desk:
     """The form is locked first and its release read then, so that no release comes between."""
     locked_draft(form_key)
     return desk_of(form_key)
 
 
-def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Record:
+def _record_to_write(desk: Desk, person: Person, number: int | None, version: int | None) -> Record:
     if number is None:
-        return Record(form=desk.draft, number=next_number(desk.draft), values={}, version=0)
+        number = next_number(desk.draft)
+        return Record(form=desk.draft, number=number, values={}, version=0, keeper=person)
     record = get_record(desk.draft.key, number)
-    if record.state == State.SUBMITTED:
+    if record.state in AT_REST:
+        done, way = _AT_REST_WORDS[State(record.state)]
         raise Refusal(
             409,
-            "submitted-already",
-            f"Record {number} has been submitted and can no longer be changed.",
-            "Open it to look at it; nothing has been stored.",
+            f"{record.state}-already",
+            f"Record {number} has been {done} and can no longer be changed.",
+            f"{way} Nothing has been stored.",
         )
+    refuse_older(record, version)
+    return record
+
+
+_AT_REST_WORDS = {
+    State.SUBMITTED: ("submitted", "Whoever submitted it can take it back first."),
+    State.APPROVED: ("approved", "An approver can send it back with a remark first."),
+}
+
+
+def refuse_older(record: Record, version: int | None) -> None:
+    """Raise a Refusal (409), with the record as it is, where it is another version by now."""
     if record.version != version:
         who = record.changed_by.shown_name if record.changed_by else "Somebody"
         raise Refusal(
@@ -239,7 +248,6 @@ def _record_to_write(desk: Desk, number: int | None, version: int | None) -> Rec
             version=record.version,
             current=as_entered(record),
         )
-    return record
 
 
 def _blocked(

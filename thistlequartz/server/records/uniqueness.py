@@ -17,7 +17,9 @@ _BESIDE = {"fields", "rules", "name", "purpose", "sections", "starters"}
 
 MOMENTS_OF: dict[str, tuple[Moment, ...]] = {
     State.SAVED: ("save",),
+    State.SENT_BACK: ("save",),
     State.SUBMITTED: ("save", "submit"),
+    State.APPROVED: ("save", "submit"),
 }
 
 

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 from pydantic import BaseModel, ConfigDict, StringConstraints
 
+from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
 from thistlequartz.server.jobs.shapes import JobView, job_view
@@ -41,6 +42,14 @@ def release(
     if isinstance(made, Release):
         return Status(201, release_view(made))
     return Status(202, job_view(made))
+
+
+@router.get("/forms/{form_key}/releases", response={200: list[ReleaseView], **REFUSALS})
+def list_releases(request: HttpRequest, form_key: str) -> list[ReleaseView]:
+    """The releases of a form, newest first: the first is in use."""
+    person_with(request, Right.READ)
+    releases = get_draft(form_key).releases.defer("document").select_related("released_by")
+    return [release_view(one) for one in releases.order_by("-number")]
 
 
 @router.get("/forms/{form_key}/release-work", response={200: JobView | None, **REFUSALS})

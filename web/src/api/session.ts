@@ -1,5 +1,6 @@
 // Who is signed in.
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
 import { forgetAllOf } from "../ui/kept";
 import { ownerName, setOwner } from "../ui/owner";
 import { answer, client, keepToken, type Schemas } from "./client";
@@ -42,8 +43,23 @@ export const visitorQuery = {
 
 export const useVisitor = () => useQuery(visitorQuery);
 
+/** What may be done: in the form one is in, or in all that say nothing else. */
+export function useRights(): readonly Right[] {
+  const { formKey } = useParams();
+  const visitor = useVisitor().data;
+  return (formKey && visitor?.form_rights[formKey]) || (visitor?.rights ?? []);
+}
+
 export function useMay(right: Right) {
-  return useVisitor().data?.rights.includes(right) ?? false;
+  return useRights().includes(right);
+}
+
+/** Take what the server says of who is here now. */
+export function useArrived() {
+  return (visitor: Visitor) => {
+    receive(visitor);
+    queries.setQueryData(["session"], { ...visitor, ended: "" });
+  };
 }
 
 function useArrival(call: (body: { name: string; password: string }) => Promise<Visitor>) {

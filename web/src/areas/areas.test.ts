@@ -6,6 +6,7 @@ const ORDER = [
   "form-sheet",
   "sign-in",
   "history",
+  "releases",
   "cases",
   "bench",
   "plan",
@@ -14,6 +15,9 @@ const ORDER = [
   "setup",
   "catalogue",
   "records",
+  "desk",
+  "people",
+  "account",
   "frame",
 ];
 const SOURCES: Record<string, string> = import.meta.glob("./**/*.{ts,tsx}", {

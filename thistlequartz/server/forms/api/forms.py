@@ -21,7 +21,7 @@ from thistlequartz.server.forms.models import DraftChoiceList, DraftForm
 from thistlequartz.server.forms.presenting import catalogue, form_view
 from thistlequartz.server.forms.searching import Hit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
-from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.people.rights import Right, closed_forms, person_with
 from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, item
 
 router = Router()
@@ -74,15 +74,15 @@ class Turned(BaseModel):
 @router.get("/forms", response=list[FormSummary])
 def list_forms(request: HttpRequest) -> list[FormSummary]:
     """Every form with its counts."""
-    person_with(request, Right.READ)
-    return catalogue()
+    person = person_with(request, Right.READ)
+    return catalogue(without=closed_forms(person))
 
 
 @router.get("/search", response=list[Hit])
 def search_forms(request: HttpRequest, q: str) -> list[Hit]:
     """Forms, fields, rules and messages in which every word of `q` stands."""
-    person_with(request, Right.READ)
-    return search(q)
+    person = person_with(request, Right.READ)
+    return search(q, without=closed_forms(person))
 
 
 @router.get("/samples", response=list[SampleView])

@@ -2,7 +2,7 @@
 import { useId, useState } from "react";
 import { WithCalendar } from "../../ui/calendar-button";
 import type { Entered, Field, Judgement } from "./judging";
-import { ReferenceControl } from "./reference-control";
+import { ReferenceControl, ReferredRecord } from "./reference-control";
 
 export type ControlProps = {
   id: string;
@@ -35,6 +35,18 @@ export function FieldControl(props: ControlProps) {
     default:
       return <Typed {...props} />;
   }
+}
+
+/** A value where nothing is entered: no box, no cursor, not in the order of tabs. */
+export function ShownValue({ field, words }: Pick<ControlProps, "field" | "words">) {
+  if (words === undefined) return <span className="text-muted">blank</span>;
+  if (field.type === "reference") return <ReferredRecord form={field.form} number={words} />;
+  return <span className="whitespace-pre-line">{unquoted(field, words)}</span>;
+}
+
+/** A text stands here by itself, and needs no marks around it. */
+function unquoted(field: Field, words: string) {
+  return field.type === "text" && /^“.*”$/s.test(words) ? words.slice(1, -1) : words;
 }
 
 /** A note tells something about a value; it does not call it wrong. */

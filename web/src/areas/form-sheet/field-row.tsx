@@ -3,7 +3,7 @@ import { Lock } from "lucide-react";
 import type { ReactNode } from "react";
 import { writtenMoment } from "../../ui/dates";
 import { Facet } from "../../ui/facet";
-import { FieldControl, Typed } from "./field-control";
+import { FieldControl, ShownValue, Typed } from "./field-control";
 import type {
   Attempt,
   Demand,
@@ -61,7 +61,7 @@ export function FieldRow(props: Props) {
   const layout = inside
     ? "py-1"
     : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
-  const unasked = closed || state?.derived || state?.locked;
+  const unasked = closed || state?.derived || state?.locked || props.readOnly;
   const isGroup = field.type === "yes_no" || field.type === "choices";
   return (
     <div
@@ -89,7 +89,7 @@ export function FieldRow(props: Props) {
       <div>
         {unasked ? <Unentered {...props} closed={closed} /> : <Entry {...props} value={value} />}
         <p id={`${id}-hint`} className="text-sm text-muted empty:hidden">
-          {state?.waiting ?? field.hint}
+          {props.readOnly ? "" : (state?.waiting ?? field.hint)}
         </p>
         <ul id={`${id}-messages`}>
           {told.map((one) => (
@@ -145,7 +145,7 @@ function Unentered({ id, field, state, words, closed }: Props & { closed: boolea
       id={id}
       className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "text-xl font-semibold" : ""}`}
     >
-      {words ?? <span className="text-muted">blank</span>}
+      <ShownValue field={field} words={words} />
       {state?.locked && !state.derived && (
         <Lock size={13} className="text-muted" role="img" aria-label="locked" />
       )}

@@ -30,6 +30,8 @@ function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block")
     outcome: "blocked",
     may_pass: false,
     blocks: 2,
+    to_fill: 1,
+    to_mend: 1,
     warns: 1,
     notes: 0,
     results: [
@@ -102,8 +104,10 @@ describe("what stands in the way", () => {
 
 describe("readiness", () => {
   it("says what pressing would do", () => {
-    expect(readiness(JUDGEMENT.save)).toBe("will be refused: 2 blocks, 1 warning");
-    expect(readiness({ ...JUDGEMENT.save, may_pass: true, blocks: 0, warns: 0 })).toBe(
+    expect(readiness(JUDGEMENT.save)).toBe(
+      "will be refused: 1 field to fill in, 1 to mend, 1 warning",
+    );
+    expect(readiness({ ...JUDGEMENT.save, may_pass: true, to_fill: 0, to_mend: 0, warns: 0 })).toBe(
       "goes through",
     );
   });

@@ -4,7 +4,8 @@ import { levelOf, readiness } from "./readiness";
 const CLEAR = {
   outcome: "clear",
   may_pass: true,
-  blocks: 0,
+  to_fill: 0,
+  to_mend: 0,
   warns: 0,
   notes: 0,
 } as Parameters<typeof readiness>[0];
@@ -14,7 +15,12 @@ describe("what pressing would do", () => {
     [{}, "goes through"],
     [{ outcome: "warned", warns: 1 }, "goes through: 1 warning"],
     [{ outcome: "warned", warns: 2, notes: 1 }, "goes through: 2 warnings, 1 note"],
-    [{ outcome: "blocked", may_pass: false, blocks: 2 }, "will be refused: 2 blocks"],
+    [{ outcome: "blocked", may_pass: false }, "will be refused"],
+    [{ outcome: "blocked", may_pass: false, to_mend: 1 }, "will be refused: 1 field to mend"],
+    [
+      { outcome: "blocked", may_pass: false, to_fill: 4, to_mend: 2 },
+      "will be refused: 4 fields to fill in, 2 to mend",
+    ],
     [{ outcome: "warned", may_pass: false, warns: 1 }, "needs a reason first: 1 warning"],
   ] as const)("says it in a few words, with plurals that fit", (part, words) => {
     expect(readiness({ ...CLEAR, ...part })).toBe(words);

@@ -22,7 +22,11 @@ function passingWords({ may_pass, outcome }: Verdict) {
 /** What pressing would do, in a few words. */
 export function readiness(verdict: Verdict) {
   const said = [
-    verdict.blocks > 0 && counted(verdict.blocks, "block"),
+    verdict.to_fill > 0 && `${counted(verdict.to_fill, "field")} to fill in`,
+    verdict.to_mend > 0 &&
+      (verdict.to_fill > 0
+        ? `${verdict.to_mend} to mend`
+        : `${counted(verdict.to_mend, "field")} to mend`),
     verdict.warns > 0 && counted(verdict.warns, "warning"),
     verdict.notes > 0 && counted(verdict.notes, "note"),
   ].filter(Boolean);

@@ -1,7 +1,48 @@
-// A reference to a record of another form, by its number, with the records that fit what is typed.
+// A reference to a record of another form: searched and shown by what people know it by.
 import { useQuery } from "@tanstack/react-query";
-import { answer, client } from "../../api/client";
+import { useCombobox } from "downshift";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { useSettled } from "../../ui/pointer";
 import { type ControlProps, isWrong, typedValue } from "./field-control";
+
+type Known = Schemas["KnownRecord"];
+const ASKED_AFTER = 150; // milliseconds without another letter
+
+function useKnown(form: string, asked: { search?: string; number?: string }, enabled: boolean) {
+  return useQuery({
+    queryKey: ["records", form, "known", asked],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET("/api/forms/{form_key}/known-records", {
+          params: { path: { form_key: form }, query: asked },
+          signal,
+        }),
+      ),
+    enabled,
+    placeholderData: (before) => before,
+    staleTime: 30_000,
+  });
+}
+
+const shownAs = ({ number, title }: Known) => title || `No. ${number}`;
+
+/** What people know the record of a number by; null while it is asked, or where there is none. */
+export function useKnownBy(form: string, number: string) {
+  const found = useKnown(form, { number }, number !== "").data;
+  return found?.find((one) => String(one.number) === number) ?? null;
+}
+
+/** A record that is referred to, where nothing is entered. */
+export function ReferredRecord({ form, number }: { form: string; number: string }) {
+  const known = useKnownBy(form, number);
+  return (
+    <>
+      {known ? shownAs(known) : `No. ${number}`}
+      {known?.on_hold && <span className="text-plum">, on hold</span>}
+    </>
+  );
+}
 
 export function ReferenceControl({
   id,
@@ -11,49 +52,78 @@ export function ReferenceControl({
   hardest,
   onChange,
   onTouch,
-  readOnly,
 }: ControlProps & { form: string }) {
-  const typed = typedValue(value);
-  const found = useQuery({
-    queryKey: ["records", form, "referred", typed],
-    queryFn: () =>
-      answer(
-        client.GET("/api/forms/{form_key}/records", {
-          params: { path: { form_key: form }, query: { search: typed } },
-        }),
-      ),
-    placeholderData: (before) => before,
+  const held = typedValue(value);
+  const known = useKnownBy(form, held);
+  /** What stands in the box while somebody searches; null: what is chosen. */
+  const [typed, setTyped] = useState<string | null>(null);
+  const search = useSettled(typed ?? "", ASKED_AFTER);
+  const [open, setOpen] = useState(false);
+  const found = useKnown(form, { search }, open);
+  const records = found.data ?? [];
+  const box = useCombobox<Known>({
+    items: records,
+    isOpen: open,
+    inputId: id,
+    inputValue: typed ?? (known ? shownAs(known) : held),
+    selectedItem: known,
+    itemToString: (one) => (one ? shownAs(one) : ""),
+    onIsOpenChange: ({ isOpen }) => setOpen(isOpen),
+    onStateChange: ({ type, inputValue, selectedItem }) => {
+      switch (type) {
+        case useCombobox.stateChangeTypes.InputChange: {
+          const next = inputValue ?? "";
+          setTyped(next);
+          // What was typed stands until a record is chosen: nothing else is put in its place.
+          onChange(next);
+          break;
+        }
+        case useCombobox.stateChangeTypes.InputKeyDownEnter:
+        case useCombobox.stateChangeTypes.ItemClick:
+          if (!selectedItem) break;
+          setTyped(null);
+          onChange(String(selectedItem.number));
+          onTouch();
+          break;
+        case useCombobox.stateChangeTypes.InputBlur:
+          // A number that is one is shown by its name again.
+          setTyped(null);
+          onTouch();
+          break;
+      }
+    },
   });
-  const records = found.data?.records ?? [];
-  const chosen = records.find((record) => String(record.number) === typed);
   return (
-    <span className="flex items-center gap-3">
+    <span className="relative block w-full max-w-md">
       <input
-        id={id}
-        className="line-input w-44"
-        list={`${id}-records`}
-        autoComplete="off"
-        value={typed}
-        readOnly={readOnly}
+        {...box.getInputProps({ "aria-labelledby": undefined })}
+        className="line-input w-full"
+        placeholder="search number or name"
         aria-describedby={described}
         aria-invalid={isWrong(hardest)}
         data-told={hardest}
-        onBlur={onTouch}
-        onChange={(event) => onChange(event.target.value)}
       />
-      <datalist id={`${id}-records`}>
-        {records.map((record) => (
-          <option key={record.number} value={String(record.number)}>
-            {record.title}
-          </option>
-        ))}
-      </datalist>
-      {chosen && (
-        <span className="text-muted">
-          {chosen.title}
-          {chosen.on_hold ? ", on hold" : ""}
-        </span>
-      )}
+      {known?.on_hold && typed === null && <span className="text-sm text-plum">on hold</span>}
+      <ul
+        {...box.getMenuProps({ "aria-labelledby": undefined, "aria-label": "Records that fit" })}
+        className={`absolute z-30 mt-0.5 max-h-72 w-full overflow-auto rounded-xs border border-edge bg-leaf shadow-lg ${open ? "" : "hidden"}`}
+      >
+        {open &&
+          records.map((one, index) => (
+            <li
+              key={one.number}
+              {...box.getItemProps({ item: one, index })}
+              className={`flex cursor-pointer items-baseline gap-3 px-3 py-1.5 ${box.highlightedIndex === index ? "bg-tint" : ""}`}
+            >
+              <span className="grow">{shownAs(one)}</span>
+              {one.on_hold && <span className="text-sm text-plum">on hold</span>}
+              <span className="text-sm text-muted">{one.number}</span>
+            </li>
+          ))}
+        {open && found.data && records.length === 0 && (
+          <li className="px-3 py-1.5 text-muted">No record fits.</li>
+        )}
+      </ul>
     </span>
   );
 }

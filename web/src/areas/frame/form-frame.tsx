@@ -1,20 +1,23 @@
 // A form's name, its places, and its release.
-import { Link, NavLink, Outlet, useParams } from "react-router";
+import { Link, Outlet } from "react-router";
 import { isUnderWay } from "../../api/jobs";
-import { useMay } from "../../api/session";
+import { useMay, useRights } from "../../api/session";
 import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { Page, Waiting } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { useCaseCounts } from "../cases/queries";
 import { type FormView, useForm } from "../form/form";
-import { lastView, useLastView } from "./last-view";
+import { FormPlaces } from "./form-places";
+import { useLastView } from "./last-view";
 import { ReleaseState } from "./release";
+import { looksAtForms } from "./stages";
 import { Turns } from "./turns";
 
 export function FormFrame() {
   const form = useForm();
   const mayTry = useMay("use_bench");
+  const mayLook = looksAtForms(useRights());
   useLastView();
   if (form.error)
     return (
@@ -33,42 +36,18 @@ export function FormFrame() {
           </p>
           <div className="ml-auto flex items-center gap-3">
             {mayTry && <Disagreeing form={form.data} />}
-            <Turns formKey={form.data.key} />
-            <ReleaseState form={form.data} />
+            {mayLook && (
+              <>
+                <Turns formKey={form.data.key} />
+                <ReleaseState form={form.data} />
+              </>
+            )}
           </div>
         </div>
-        <nav aria-label={`Places of ${form.data.name}`} className="mt-2 flex gap-6">
-          <Place to="fields">Fields</Place>
-          <Place to="rules">Rules</Place>
-          <Place to="plan">Plan</Place>
-          <Place to="setup">Set-up</Place>
-          {mayTry && (
-            <>
-              <Place to="bench">Bench</Place>
-              <Place to="cases">Cases</Place>
-              <Place to="proof">Proof</Place>
-            </>
-          )}
-          <Place to="records">Records</Place>
-          <Place to="history">History</Place>
-        </nav>
+        <FormPlaces name={form.data.name} />
       </div>
       <Outlet />
     </>
-  );
-}
-
-function Place({ to, children }: { to: string; children: string }) {
-  const { formKey = "" } = useParams();
-  return (
-    <NavLink
-      to={lastView(`/forms/${formKey}/${to}`)}
-      className={({ isActive }) =>
-        `border-b-3 px-0.5 py-1.5 ${isActive ? "border-thistle font-semibold" : "border-transparent hover:border-hairline"}`
-      }
-    >
-      {children}
-    </NavLink>
   );
 }
 

@@ -2,18 +2,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { Contrast, Keyboard, LogOut } from "lucide-react";
 import { useState } from "react";
-import { Link, Outlet, useNavigate } from "react-router";
+import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { useReachable } from "../../api/connection";
-import { useSignOut, useVisitor } from "../../api/session";
+import { useRights, useSignOut, useVisitor } from "../../api/session";
 import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useKey } from "../../ui/keys";
 import { switchTheme } from "../../ui/theme";
+import { PasswordFirst } from "../account/account-page";
 import { SignInPage } from "../sign-in/sign-in-page";
 import { useFocusNet } from "./focus-net";
 import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
+import { homeFor, looksAtForms, placeFor } from "./stages";
 
 export function Frame() {
   const visitor = useVisitor();
@@ -26,6 +28,8 @@ export function Frame() {
 
   if (!visitor.data) return <LostConnection />;
   if (!visitor.data.name) return <SignInPage ended={visitor.data.ended !== ""} />;
+  const first = visitor.data.must_change_password;
+  const { rights } = visitor.data;
   return (
     // Another person finds another screen: nothing of what was typed is carried over.
     <div key={visitor.data.name} className="flex min-h-screen flex-col">
@@ -37,13 +41,16 @@ export function Frame() {
           <img src="/mark.svg" alt="" width="24" height="24" />
           Thistlequartz
         </Link>
-        <nav aria-label="Main">
-          <Link to="/" className="px-1 py-1 hover:text-thistle">
-            Forms
-          </Link>
+        <nav aria-label="Main" className="flex gap-4">
+          {rights.includes("write_records") && <Top to="/desk">Desk</Top>}
+          {looksAtForms(rights) && <Top to="/forms">Forms</Top>}
+          {rights.includes("manage_people") && <Top to="/people">People</Top>}
         </nav>
         <p className="ml-auto text-muted">
-          {visitor.data.shown_name}, <span className="italic">{visitor.data.role}</span>
+          <Link to="/account" title="My account" className="hover:text-thistle hover:underline">
+            {visitor.data.shown_name}
+          </Link>
+          , <span className="italic">{visitor.data.role}</span>
         </p>
         <div className="flex">
           <Button look="quiet" aria-label="Keyboard shortcuts" onClick={() => setShortcuts(true)}>
@@ -58,12 +65,32 @@ export function Frame() {
         </div>
       </header>
       <LostConnection />
-      <Outlet />
+      {first ? <PasswordFirst /> : <Outlet />}
       <Palette onShortcuts={() => setShortcuts(true)} onSignOut={signOut} />
       <Announcer />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
     </div>
   );
+}
+
+function Top({ to, children }: { to: string; children: string }) {
+  return (
+    <NavLink
+      to={to}
+      className={({ isActive }) =>
+        `px-1 py-1 hover:text-thistle ${isActive ? "font-semibold" : ""}`
+      }
+    >
+      {children}
+    </NavLink>
+  );
+}
+
+/** Everybody lands where their work is; an address of before leads on with what it asks. */
+export function Landing({ inForm = false }: { inForm?: boolean }) {
+  const rights = useRights();
+  const { search } = useLocation();
+  return <Navigate to={`${inForm ? placeFor(rights) : homeFor(rights)}${search}`} replace />;
 }
 
 function LostConnection() {

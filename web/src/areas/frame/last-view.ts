@@ -4,7 +4,24 @@ import { useLocation } from "react-router";
 import { onOwnerChange } from "../../ui/owner";
 
 /** What belongs to a list and how it is looked at; what was open in it does not. */
-const VIEW = ["search", "show", "group", "state", "suite", "outcome", "on_hold", "offset"];
+const VIEW = [
+  "search",
+  "show",
+  "group",
+  "state",
+  "suite",
+  "outcome",
+  "on_hold",
+  "breaks",
+  "keeper",
+  "by",
+  "since",
+  "until",
+  "where",
+  "columns",
+  "order",
+  "offset",
+];
 
 const views = new Map<string, string>();
 onOwnerChange(() => views.clear());

@@ -3,26 +3,16 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { useMay } from "../../api/session";
+import { useMay, useRights } from "../../api/session";
 import { useFocusReturned } from "../../ui/focus";
 import { switchTheme } from "../../ui/theme";
 import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
 import { useTurn } from "../form/form";
 
-type Act = { key: string; words: string; do: () => void };
+import { looksAtForms, stagesFor } from "./stages";
 
-const PLACES = [
-  "fields",
-  "rules",
-  "plan",
-  "set-up",
-  "bench",
-  "cases",
-  "proof",
-  "records",
-  "history",
-];
+type Act = { key: string; words: string; do: () => void };
 
 type Props = { onShortcuts: () => void; onSignOut: () => void };
 
@@ -88,19 +78,28 @@ function Commands({ onDone, onShortcuts, onSignOut }: Props & { onDone: () => vo
   const { formKey } = useParams();
   const navigate = useNavigate();
   const mayEdit = useMay("edit_draft");
+  const mayWrite = useMay("write_records");
+  const rights = useRights();
   const hits = useHits(asked).data ?? [];
   const go = (to: string) => () => navigate(to);
   const acts: Act[] = [
     ...useFormActs(formKey ?? ""),
     ...(formKey
-      ? PLACES.map((place) => ({
-          key: place,
-          words: `Go to this form’s ${place}`,
-          do: go(`/forms/${formKey}/${place.replace("-", "")}`),
-        }))
+      ? stagesFor(rights)
+          .flatMap(({ places }) => places)
+          .map(({ at, name }) => ({
+            key: at,
+            words: `Go to this form’s ${name.toLowerCase()}`,
+            do: go(`/forms/${formKey}/${at}`),
+          }))
       : []),
-    ...(mayEdit ? [{ key: "begin", words: "Begin a form", do: go("/?sheet=begin") }] : []),
-    { key: "forms", words: "Go to the forms", do: go("/") },
+    ...(mayEdit ? [{ key: "begin", words: "Begin a form", do: go("/forms?sheet=begin") }] : []),
+    ...(mayWrite ? [{ key: "desk", words: "Go to the desk", do: go("/desk") }] : []),
+    ...(looksAtForms(rights) ? [{ key: "forms", words: "Go to the forms", do: go("/forms") }] : []),
+    ...(rights.includes("manage_people")
+      ? [{ key: "people", words: "Go to the people", do: go("/people") }]
+      : []),
+    { key: "account", words: "Go to my account", do: go("/account") },
     { key: "theme", words: "Switch light and dark", do: switchTheme },
     { key: "keys", words: "Show the keyboard shortcuts", do: onShortcuts },
     { key: "leave", words: "Sign out", do: onSignOut },

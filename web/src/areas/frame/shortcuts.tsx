@@ -23,6 +23,8 @@ const KEYS: [string, string][] = [
   ["F8", "on the bench: flip the answer you are in, or changed last, back and forth"],
   ["F9", "on the bench: draw where the field you are in passes, or put that away"],
   ["Alt + , and Alt + .", "on the bench: one step back, one step forward"],
+  ["j, k", "among the records to approve: the next one, the one before"],
+  ["x, a, b", "there: choose, approve, send back"],
   ["Escape", "close what is open; what was typed stays"],
 ];
 

@@ -2,17 +2,99 @@
 import type { Schemas } from "../../api/client";
 
 type Summary = Schemas["RecordSummary"];
-export const STATES: Summary["state"][] = ["saved", "submitted"];
+export type Listing = NonNullable<
+  import("../../api/schema").paths["/api/forms/{form_key}/records"]["get"]["parameters"]["query"]
+>;
+export const STATES: Summary["state"][] = ["saved", "submitted", "approved", "sent_back"];
+export const STATE_WORDS: Record<Summary["state"], string> = {
+  saved: "being written",
+  submitted: "submitted",
+  approved: "approved",
+  sent_back: "sent back",
+};
 export const OUTCOMES: Summary["outcome"][] = ["clear", "noted", "warned"];
-export const EVERYTHING = { search: "", state: "", outcome: "", on_hold: "", offset: "" };
+export const ORDERS: Record<NonNullable<Listing["order"]>, string> = {
+  "-number": "newest first",
+  number: "oldest first",
+  title: "by name",
+  "-title": "by name, from the end",
+  "-changed": "last stored first",
+  changed: "longest untouched first",
+};
+export const EVERYTHING = {
+  search: "",
+  state: "",
+  outcome: "",
+  on_hold: "",
+  breaks: "",
+  keeper: "",
+  by: "",
+  since: "",
+  until: "",
+  where: "",
+  columns: "",
+  order: "-number",
+  offset: "",
+};
+export type Asked = typeof EVERYTHING;
 
-/** What the server is asked; what makes no sense in the address is not asked. */
-export function queryOf(asked: typeof EVERYTHING) {
+/** Between two conditions in the address, and between the keys of columns. */
+const NEXT = "\n";
+const ISO_DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+export type Condition = { field: string; relation: string; value: string };
+export const RELATIONS = {
+  is: "is",
+  not: "is not",
+  from: "is at least",
+  to: "is at most",
+  contains: "contains",
+  blank: "is blank",
+  filled: "has a value",
+};
+export const needsValue = (relation: string) => relation !== "blank" && relation !== "filled";
+
+/** The conditions on fields that stand in the address. */
+export function conditionsIn(where: string): Condition[] {
+  return where
+    .split(NEXT)
+    .filter(Boolean)
+    .map((text) => {
+      const [field = "", relation = "is", ...value] = text.split("~");
+      return { field, relation, value: value.join("~") };
+    });
+}
+
+export function whereOf(conditions: readonly Condition[]) {
+  return conditions.map(({ field, relation, value }) => `${field}~${relation}~${value}`).join(NEXT);
+}
+
+export const columnsIn = (columns: string) => columns.split(",").filter(Boolean);
+
+/** What the server is asked; what makes no sense in the address, or is half said, is not asked. */
+export function queryOf(asked: Asked): Listing {
+  const whole = conditionsIn(asked.where).filter(
+    ({ relation, value }) => !needsValue(relation) || value.trim() !== "",
+  );
+  const columns = columnsIn(asked.columns);
   return {
     state: STATES.find((state) => state === asked.state),
     outcome: OUTCOMES.find((outcome) => outcome === asked.outcome),
     on_hold: asked.on_hold === "yes" || undefined,
     search: asked.search,
+    rule: asked.breaks || undefined,
+    keeper: asked.keeper || undefined,
+    by: asked.by || undefined,
+    since: ISO_DAY.test(asked.since) ? asked.since : undefined,
+    until: ISO_DAY.test(asked.until) ? asked.until : undefined,
+    where: whole.length > 0 ? whole.map((one) => whereOf([one])) : undefined,
+    columns: columns.length > 0 ? columns : undefined,
+    order: asked.order in ORDERS ? (asked.order as Listing["order"]) : undefined,
     offset: Math.max(0, Math.trunc(Number(asked.offset)) || 0),
   };
 }
+
+/** The parts of what is asked that stand under “further filters”. */
+const FURTHER = ["breaks", "keeper", "by", "since", "until", "where", "columns"] as const;
+
+export const asksFurther = (asked: Asked) => FURTHER.filter((name) => asked[name] !== "").length;

@@ -1,5 +1,6 @@
 // The desk: one record filled in, saved and submitted. The server judges every time.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Printer } from "lucide-react";
 import { type KeyboardEvent, useEffect } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
@@ -22,30 +23,21 @@ import {
   type Values,
 } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
+import { RefusalSummary } from "../form-sheet/refusal-summary";
 import { Starters } from "../form-sheet/starters";
+import { STATE_WORDS } from "./asking";
+import { Decisions } from "./decisions";
+import { type Desk, deskQuery, type RecordView, recordQuery, useRefreshLists } from "./queries";
+import { Standing } from "./standing";
 
-type Record_ = Schemas["RecordView"];
-type Desk = Schemas["DeskForm"];
+type Record_ = RecordView;
 const NEW = "new";
 const LONG_FORM = 8; // fields, from which on the controls stand at the end too
 
 export function RecordPage() {
   const { formKey = "", number = NEW } = useParams();
-  const desk = useQuery({
-    queryKey: ["desk", formKey],
-    queryFn: () =>
-      answer(client.GET("/api/forms/{form_key}/desk", { params: { path: { form_key: formKey } } })),
-  });
-  const record = useQuery({
-    queryKey: ["record", formKey, number],
-    queryFn: () =>
-      answer(
-        client.GET("/api/forms/{form_key}/records/{number}", {
-          params: { path: { form_key: formKey, number: Number(number) } },
-        }),
-      ),
-    enabled: number !== NEW,
-  });
+  const desk = useQuery(deskQuery(formKey));
+  const record = useQuery({ ...recordQuery(formKey, number), enabled: number !== NEW });
   const error = desk.error ?? record.error;
   if (error)
     return (
@@ -72,19 +64,27 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const start = keptOf(record, desk);
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
   const { version, ...trial } = kept.value;
+  const newer = record !== null && !kept.dirty && record.version !== version;
+  useEffect(() => {
+    // While nothing was changed here, it follows what is stored.
+    if (newer) kept.forget(start);
+  });
   // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
   const mayWrite = useMay("write_records");
-  const readOnly = !mayWrite || record?.state === "submitted";
+  const readOnly = !mayWrite || record?.state === "submitted" || record?.state === "approved";
   const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
   const store = useStore(desk, record, kept.forget);
   const lift = useLift(desk, record, kept.forget);
   const mayLift = useMay("lift_hold");
+  const mayApprove = useMay("approve");
+  const queries = useQueryClient();
 
-  function press(moment: "save" | "submit") {
+  function press(moment: "save" | "submit", approve = false) {
     state.press(moment);
     const { values, reasons, applied: proposals_applied } = trial;
-    store.mutate({ values, reasons, proposals_applied, version, submit: moment === "submit" });
+    const body = { values, reasons, proposals_applied, version };
+    store.mutate({ ...body, submit: moment === "submit", approve });
   }
   function onKeyDown(event: KeyboardEvent) {
     if (isStoreKey(event) && !readOnly && !store.isPending) press("save");
@@ -125,8 +125,11 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       <div className="flex items-baseline gap-4">
         <h2 className="text-2xl">{title}</h2>
         <span className="text-muted">
-          {record ? `${record.state}, ` : ""}judged by release {desk.release}
+          {record ? `${STATE_WORDS[record.state]}, ` : ""}judged by release {desk.release}
         </span>
+        <Button look="quiet" className="print:hidden" onClick={() => window.print()}>
+          <Printer size={16} aria-hidden="true" /> Print
+        </Button>
         {kept.dirty && !readOnly && (
           <Button
             look="quiet"
@@ -149,10 +152,32 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         />
       )}
       {!readOnly && bar}
-      {readOnly && record?.state === "submitted" && (
-        <p className="my-2 text-muted">It has been submitted and can no longer be changed.</p>
+      {!readOnly && mayApprove && (
+        <Button busy={store.isPending} onClick={() => press("submit", true)}>
+          Submit and approve at once
+        </Button>
       )}
-      <Trouble error={mended ? null : (store.error ?? lift.error ?? judgement.error)} />
+      {record && <Standing record={record} desk={desk} judgement={judgement.data} />}
+      {record && readOnly && (
+        <Decisions
+          formKey={desk.key}
+          record={record}
+          onTakenBack={(next) => {
+            kept.forget(keptOf(next, desk));
+            queries.setQueryData(recordQuery(desk.key, String(next.number)).queryKey, next);
+          }}
+        />
+      )}
+      {refused && !mended && store.error instanceof Refused && state.pressed ? (
+        <RefusalSummary
+          refused={store.error}
+          judgement={judgement.isPlaceholderData ? undefined : judgement.data}
+          pressed={state.pressed}
+          fields={desk.fields}
+        />
+      ) : (
+        <Trouble error={mended ? null : (store.error ?? lift.error ?? judgement.error)} />
+      )}
       {record?.on_hold && mayLift && !kept.dirty && (
         <Button className="my-2" busy={lift.isPending} onClick={() => lift.mutate(record)}>
           Lift the hold
@@ -204,6 +229,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
 
 function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
   const queries = useQueryClient();
+  const refresh = useRefreshLists();
   const navigate = useNavigate();
   const notify = useNotify();
   const path = { form_key: desk.key };
@@ -220,11 +246,12 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
     onSuccess: (stored) => {
       forget(keptOf(stored, desk));
       queries.setQueryData(["record", desk.key, String(stored.number)], stored);
-      queries.invalidateQueries({ queryKey: ["records", desk.key] });
+      refresh();
       const broken = stored.breaches.length;
       const breaks =
         broken > 0 ? ` ${counted(broken, "rule")} ${broken === 1 ? "is" : "are"} broken.` : "";
-      const state = stored.on_hold ? `${stored.state}, and on hold` : stored.state;
+      const words = stored.state === "saved" ? "saved" : STATE_WORDS[stored.state];
+      const state = stored.on_hold ? `${words}, and on hold` : words;
       notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
       if (!record)
         navigate(`../records/${stored.number}`, { replace: true, state: { pressed: "save" } });
@@ -234,6 +261,7 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
 
 function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
   const queries = useQueryClient();
+  const refresh = useRefreshLists();
   const notify = useNotify();
   return useMutation({
     mutationFn: ({ number, version }: Record_) =>
@@ -246,7 +274,7 @@ function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => voi
     onSuccess: (stored) => {
       forget(keptOf(stored, desk));
       queries.setQueryData(["record", desk.key, String(stored.number)], stored);
-      queries.invalidateQueries({ queryKey: ["records", desk.key] });
+      refresh();
       notify({ text: `The hold of record ${record?.number} is lifted.` });
     },
   });

@@ -10,10 +10,11 @@ import { counted } from "../../ui/counts";
 import { writtenDay } from "../../ui/dates";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
-import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { useForm } from "../form/form";
-import { EVERYTHING, OUTCOMES, queryOf, STATES } from "./asking";
+import { type Asked, columnsIn, EVERYTHING, queryOf, STATE_WORDS } from "./asking";
+import { Filters } from "./filters";
+import { deskQuery } from "./queries";
 
 type Summary = Schemas["RecordSummary"];
 export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
@@ -30,7 +31,7 @@ export function RecordsPage() {
   // The choices stand in the address, so that the list keeps its place when one comes back.
   const [asked, change] = useAddress(EVERYTHING);
   const query = queryOf(asked);
-  const { offset } = query;
+  const offset = query.offset ?? 0;
   const records = useQuery({
     queryKey: ["records", formKey, query],
     queryFn: ({ signal }) =>
@@ -42,39 +43,13 @@ export function RecordsPage() {
       ),
     placeholderData: keepPreviousData,
   });
-  const ask = (name: keyof typeof EVERYTHING, value: string) =>
-    change(name === "offset" ? { offset: value } : { [name]: value, offset: "" });
+  const desk = useQuery({ ...deskQuery(formKey), retry: false }).data;
+  const ask = (part: Partial<Asked>) => change({ offset: "", ...part });
   const total = records.data?.total ?? 0;
   return (
     <Page title="Records" of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
-      <div className="mb-3 flex flex-wrap items-center gap-4">
-        <SearchBox
-          label="Search the records"
-          placeholder="Search number or name"
-          value={query.search}
-          onChange={(value) => ask("search", value)}
-        />
-        <Filter
-          label="State"
-          value={query.state ?? ""}
-          options={STATES}
-          onChange={(value) => ask("state", value)}
-        />
-        <Filter
-          label="Outcome"
-          value={query.outcome ?? ""}
-          options={OUTCOMES}
-          onChange={(value) => ask("outcome", value)}
-        />
-        <label className="flex items-center gap-1.5 text-muted">
-          <input
-            type="checkbox"
-            className="size-4 accent-thistle"
-            checked={query.on_hold ?? false}
-            onChange={(event) => ask("on_hold", event.target.checked ? "yes" : "")}
-          />
-          on hold only
-        </label>
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-3">
+        <Filters formKey={formKey} asked={asked} desk={desk} onAsk={ask} />
         <span className="mr-auto text-muted">{records.data && counted(total, "record")}</span>
         {mayWrite && (
           <Link
@@ -86,47 +61,34 @@ export function RecordsPage() {
         )}
       </div>
       <Trouble error={records.error} />
-      {records.data && <Listing records={records.data.records} />}
+      {records.data && (
+        <Listing
+          records={records.data.records}
+          columns={columnsIn(asked.columns)}
+          labelOf={(key) => desk?.fields.find((field) => field.key === key)?.label ?? key}
+        />
+      )}
       <div className="mt-3 flex gap-2">
         {offset > 0 && (
-          <Button onClick={() => ask("offset", String(Math.max(0, offset - PAGE)))}>
+          <Button onClick={() => ask({ offset: String(Math.max(0, offset - PAGE)) })}>
             Newer ones
           </Button>
         )}
         {offset + PAGE < total && (
-          <Button onClick={() => ask("offset", String(offset + PAGE))}>Older ones</Button>
+          <Button onClick={() => ask({ offset: String(offset + PAGE) })}>Older ones</Button>
         )}
       </div>
     </Page>
   );
 }
 
-type FilterProps = {
-  label: string;
-  value: string;
-  options: string[];
-  onChange: (value: string) => void;
+type ListingProps = {
+  records: Summary[];
+  columns: string[];
+  labelOf: (key: string) => string;
 };
 
-function Filter({ label, value, options, onChange }: FilterProps) {
-  return (
-    <label className="text-muted">
-      {label}{" "}
-      <select
-        className="line-input text-ink"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        <option value="">any</option>
-        {options.map((option) => (
-          <option key={option}>{option}</option>
-        ))}
-      </select>
-    </label>
-  );
-}
-
-function Listing({ records }: { records: Summary[] }) {
+function Listing({ records, columns, labelOf }: ListingProps) {
   if (records.length === 0)
     return (
       <p className="border-t border-hairline py-6 text-muted">
@@ -141,6 +103,11 @@ function Listing({ records }: { records: Summary[] }) {
             No.
           </th>
           <th scope="col">Record</th>
+          {columns.map((key) => (
+            <th key={key} scope="col">
+              {labelOf(key)}
+            </th>
+          ))}
           <th scope="col">State</th>
           <th scope="col">Outcome</th>
           <th scope="col">Judged by</th>
@@ -156,8 +123,11 @@ function Listing({ records }: { records: Summary[] }) {
                 {record.title || "Without number or name"}
               </Link>
             </th>
+            {columns.map((key) => (
+              <td key={key}>{record.columns[key] ?? ""}</td>
+            ))}
             <td>
-              {record.state}
+              {STATE_WORDS[record.state]}
               {record.on_hold && (
                 <span className="flex items-center gap-1.5 text-plum">
                   <Facet level="hold" /> on hold

@@ -25,7 +25,7 @@ export function RemoveForm({ form }: { form: FormView }) {
         }),
       ),
     onSuccess: async () => {
-      await navigate("/");
+      await navigate("/forms");
       queries.removeQueries({ queryKey: ["form", form.key] });
       queries.invalidateQueries({ queryKey: ["forms"] });
       notify({ text: `${form.name} was removed; the history keeps what it said.` });

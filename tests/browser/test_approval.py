@@ -1,0 +1,132 @@
+"""From a first save on hold to approval, as each role does it, by keyboard where it counts."""
+
+import re
+
+from playwright.sync_api import expect
+
+from .conftest import SignIn, control
+from .ways import go_to, open_form
+
+
+def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_in: SignIn) -> None:
+    clerk = sign_in("clerk")
+    clerk.get_by_role("link", name="New record of Plant accession").click()
+    clerk.get_by_label("Accession number", exact=True).fill("QH-P-770001")
+    control(clerk, "Submit").click()
+    summary = clerk.get_by_role("list", name="What stands in the way of it")
+    expect(summary).to_contain_text("Scientific name")
+    assert clerk.evaluate(
+        "document.activeElement.contains("
+        "document.querySelector('[aria-label=\"What stands in the way of it\"]'))"
+    ), "the focus goes to what was refused"
+    summary.get_by_role("button", name="Scientific name").press("Enter")
+    name = clerk.get_by_label("Scientific name", exact=True)
+    expect(name).to_be_focused()
+    name.fill("Quillora tenella")
+    control(clerk, "Submit").press("Enter")
+    expect(clerk.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+    expect(clerk.get_by_role("main").get_by_role("textbox")).to_have_count(0)
+    clerk.get_by_role("button", name="Take it back").click()
+    expect(name).to_have_value("Quillora tenella")
+    control(clerk, "Submit").press("Enter")
+    expect(clerk.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+
+    approver = sign_in("approver")
+    approver.get_by_role("link", name=re.compile("To approve in Plant accession")).press("Enter")
+    row = approver.get_by_role("button", name=re.compile("QH-P-770001"))
+    row.press("Enter")
+    paper = approver.get_by_role("article")
+    expect(paper.get_by_role("heading", level=3).first).to_contain_text("QH-P-770001")
+    row.press("b")
+    expect(approver.get_by_label("What is to be mended")).to_be_focused()
+    approver.keyboard.insert_text("Who collected it?")
+    approver.keyboard.press("Control+Enter")
+    expect(approver.get_by_text("1 record went through.")).to_be_visible()
+    expect(row).to_have_count(0)
+
+    clerk.get_by_role("link", name="Desk").click()
+    clerk.get_by_role("link", name=re.compile("Sent back, to me.* in Plant accession")).click()
+    clerk.get_by_role("link", name=re.compile("QH-P-770001")).click()
+    expect(clerk.get_by_text("Who collected it?")).to_be_visible()
+    clerk.get_by_label("Collector", exact=True).fill("M. Quist")
+    control(clerk, "Submit").press("Enter")
+    expect(clerk.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+
+    approver.reload()
+    row.press("Enter")
+    expect(paper.get_by_text("M. Quist")).to_be_visible()
+    row.press("x")
+    expect(approver.get_by_role("button", name="Approve the 1 chosen record")).to_be_visible()
+    row.press("a")
+    expect(approver.get_by_text("1 record went through.")).to_be_visible()
+    clerk.reload()
+    expect(clerk.get_by_text("It stays as it is, whatever is released.")).to_be_visible()
+
+
+def test_records_are_found_by_what_they_hold_and_a_list_is_kept(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Records")
+    page.get_by_role("button", name="Further filters").click()
+    page.get_by_role("button", name="Ask of a field…").click()
+    page.get_by_label("Field of condition 1").select_option("Latitude")
+    page.get_by_label("Comparison of condition 1").select_option("is at least")
+    value = page.get_by_label("Value of condition 1")
+    value.fill("north")
+    value.press("Enter")
+    expect(page.get_by_text("The list cannot be filtered like this.")).to_be_visible()
+    value.fill("60")
+    value.press("Enter")
+    page.get_by_role("button", name="Fields shown beside each record").click()
+    page.get_by_role("menuitemcheckbox", name="Latitude", exact=True).click()
+    page.keyboard.press("Escape")
+    column = page.get_by_role("columnheader", name="Latitude")
+    expect(column).to_be_visible()
+    found = page.get_by_text(re.compile(r"^\d+ records?$"))
+    said = found.inner_text()
+    page.get_by_label("Name for this list").fill("The north")
+    page.get_by_role("button", name="Keep this list").click()
+    page.get_by_label("Search the records").fill("nothing like it")
+    expect(page.get_by_text("No record fits.")).to_be_visible()
+    page.get_by_role("button", name="The north", exact=True).click()
+    expect(found).to_have_text(said)
+    go_to(page, "History")
+    go_to(page, "Records")
+    expect(page.get_by_label("Value of condition 1")).to_have_value("60")
+    page.get_by_role("button", name="Forget the list The north").click()
+    expect(page.get_by_text("none yet")).to_be_visible()
+
+
+def test_an_account_is_made_and_whoever_gets_it_chooses_a_password(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    page.get_by_role("link", name="People").click()
+    page.get_by_role("button", name="New account").click()
+    page.get_by_label("Name as it is shown").fill("Wren Tallow")
+    page.get_by_label("Name to sign in with").fill("wren")
+    page.get_by_label("Password for the first time, which they change then").fill("short")
+    page.get_by_role("button", name="Make the account").click()
+    expect(page.get_by_role("alert")).to_contain_text("at least 10 characters")
+    page.get_by_label("Password for the first time, which they change then").fill(
+        "an-odd-grey-kettle"
+    )
+    page.get_by_role("button", name="Make the account").click()
+    row = page.get_by_role("row", name=re.compile("^Wren Tallow"))
+    expect(row).to_contain_text("never")
+    page.get_by_role("button", name="Change the account of Wren Tallow").click()
+    page.get_by_label("Form with another role").select_option("Loan out")
+    page.get_by_label("Role in Loan out").select_option("nothing: does not see it")
+    page.get_by_role("button", name="Store the account").click()
+    expect(row).to_contain_text("otherwise in one form")
+    page.get_by_role("button", name="Sign out").click()
+    page.get_by_label("Name").fill("wren")
+    page.get_by_label("Password").fill("an-odd-grey-kettle")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("heading", name="Choose a password")).to_be_visible()
+    page.get_by_label("Password now").fill("an-odd-grey-kettle")
+    page.get_by_label("New password", exact=True).fill("a-lamp-under-stairs")
+    page.get_by_label("New password, once more").fill("a-lamp-under-stairs")
+    page.get_by_role("button", name="Change the password").click()
+    expect(page.get_by_role("heading", name="Desk")).to_be_visible()
+    expect(page.get_by_role("link", name="Plant accession", exact=True)).to_be_visible()
+    expect(page.get_by_role("link", name="Loan out", exact=True)).to_have_count(0)
+    page.get_by_role("link", name="Wren Tallow").click()
+    expect(page.get_by_text("this one")).to_be_visible()

@@ -1,0 +1,49 @@
+"""The ways through the product: from anywhere to a form, and to a page of it."""
+
+from playwright.sync_api import Locator, Page, expect
+
+from .hands import Mouse
+
+STAGES = {
+    "Write": ["Fields", "Rules", "Plan", "Set-up"],
+    "Prove": ["Bench", "Cases", "Proof"],
+    "Release": ["Releases"],
+    "Live": ["To approve", "Records", "History"],
+}
+
+
+def go_to(page: Page, place: str, *, by_key: bool = False) -> None:
+    """To a page of the form one is in: by its stage, where another one is open."""
+    places = page.get_by_role("navigation", name="Places of")
+    stage = next(name for name, pages in STAGES.items() if place in pages)
+    link = places.get_by_role("link", name=place, exact=True)
+    wanted = link.or_(places.get_by_role("link", name=stage, exact=True)).first
+    expect(wanted).to_be_visible()
+    for step in (wanted, link) if link.count() == 0 else (link,):
+        step.press("Enter") if by_key else step.click()
+
+
+def walk_to(hands: Mouse, place: str) -> None:
+    """The same with a pair of hands: by mouse or by the tabulator alone."""
+    places = hands.page.get_by_role("navigation", name="Places of")
+    stage = next(name for name, pages in STAGES.items() if place in pages)
+    link = places.get_by_role("link", name=place, exact=True)
+    expect(link.or_(places.get_by_role("link", name=stage, exact=True)).first).to_be_visible()
+    if link.count() == 0:
+        hands.press(stage, "link")
+    hands.press(place, "link")
+
+
+def home_link(page: Page) -> Locator:
+    """What leads to the forms: the catalogue, or the desk for who only fills in."""
+    main = page.get_by_role("navigation", name="Main")
+    forms = main.get_by_role("link", name="Forms")
+    expect(main.get_by_role("link").first).to_be_visible()
+    return forms if forms.count() else main.get_by_role("link", name="Desk")
+
+
+def open_form(page: Page, place: str, form: str = "Plant accession") -> None:
+    """From anywhere to a page of a form: by the forms, or by the desk for who only fills in."""
+    home_link(page).click()
+    page.get_by_role("link", name=form, exact=True).click()
+    go_to(page, place)

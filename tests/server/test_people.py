@@ -1,0 +1,116 @@
+"""Accounts, roles in single forms, passwords and sessions."""
+
+import pytest
+
+from thistlequartz.demo.names import PASSWORD
+from thistlequartz.server.activity.models import Activity
+
+from .conftest import FORM, Caller
+
+pytestmark = pytest.mark.django_db
+NEW = {
+    "name": "wren",
+    "shown_name": "Wren Tallow",
+    "role": "clerk",
+    "password": "an-odd-grey-kettle",
+}
+
+
+def enter(name, password):
+    caller = Caller()
+    answer = caller.post("/api/session", {"name": name, "password": password})
+    if answer.status_code == 200:
+        caller.token = answer.json()["token"]
+    return caller, answer
+
+
+def told(answer):
+    return " ".join(one["message"] for one in answer.json()["errors"])
+
+
+def test_an_account_is_made_chooses_its_own_password_and_is_closed(steward):
+    assert steward.post("/api/people", NEW).status_code == 201
+    assert steward.post("/api/people", {**NEW, "name": "WREN"}).status_code == 409
+    wren, entered = enter("wren", NEW["password"])
+    assert entered.json()["must_change_password"]
+    assert wren.get("/api/forms").json()["type"].endswith("password-first")
+    change = {"old": "not this one", "password": "a-lamp-under-stairs"}
+    assert wren.post("/api/session/password", change).status_code == 422
+    weak = wren.post("/api/session/password", {"old": NEW["password"], "password": "wren"})
+    assert "10 characters" in told(weak)
+    assert "too similar" in told(weak)
+    changed = wren.post("/api/session/password", {**change, "old": NEW["password"]})
+    assert changed.status_code == 200, changed.content
+    wren.token = changed.json()["token"]
+    assert wren.get("/api/forms").status_code == 200, "the session in which it was changed goes on"
+    account = {"shown_name": "Wren T.", "role": "approver", "open": False}
+    assert steward.send("PUT", "/api/people/wren", account).json()["open"] is False
+    assert wren.get("/api/forms").status_code == 401, "it ends at once"
+    assert enter("wren", "a-lamp-under-stairs")[1].status_code == 422
+    acts = list(Activity.objects.filter(form_key="").values_list("act", flat=True))
+    assert acts[:3] == ["change account", "change password", "make account"]
+    assert PASSWORD not in str(list(Activity.objects.values_list("before", "after", "note")))
+
+
+def test_a_password_set_by_another_ends_the_sessions_and_is_changed_first(steward, clerk):
+    reset = {"password": "a-kettle-of-fishes"}
+    assert steward.post("/api/people/clerk/password", {"password": "1234567890"}).status_code == 422
+    assert clerk.get("/api/forms").status_code == 200
+    assert steward.post("/api/people/clerk/password", reset).status_code == 204
+    assert clerk.get("/api/forms").status_code == 401
+    assert enter("clerk", reset["password"])[1].json()["must_change_password"]
+
+
+def test_sessions_are_listed_and_ended_from_afar(steward, clerk):
+    elsewhere = Caller("clerk")
+    for caller in (clerk, elsewhere):
+        caller.get("/api/desk")
+    here = clerk.get("/api/session/list").json()
+    assert [one["this_one"] for one in here].count(True) == 1
+    other = next(one["id"] for one in here if not one["this_one"])
+    assert clerk.send("DELETE", f"/api/session/list/{other}", {}).status_code == 204
+    assert clerk.send("DELETE", f"/api/session/list/{other}", {}).status_code == 404
+    assert elsewhere.get("/api/desk").status_code == 401
+    assert len(steward.get("/api/people/clerk/sessions").json()) == 1
+    assert steward.send("DELETE", "/api/people/clerk/sessions", {}).status_code == 204
+    assert clerk.get("/api/desk").status_code == 401
+    seen = {one["name"]: one["last_seen_at"] for one in steward.get("/api/people").json()}
+    assert seen["clerk"] is not None
+
+
+def test_a_role_holds_in_one_form_only(steward, clerk):
+    account = {"shown_name": "Tamsin Oke", "role": "clerk"}
+    roles = {"loan_out": "none", "borrower": "reader", "plant_accession": "approver"}
+    answer = steward.send("PUT", "/api/people/clerk", {**account, "form_roles": roles})
+    assert answer.json()["form_roles"] == roles
+    visitor = clerk.get("/api/session").json()
+    assert "approve" in visitor["form_rights"]["plant_accession"]
+    assert visitor["form_rights"]["loan_out"] == []
+    assert clerk.get("/api/forms/loan_out/records").status_code == 404
+    assert "loan_out" not in {one["key"] for one in clerk.get("/api/forms").json()}
+    assert "loan_out" not in {one["key"] for one in clerk.get("/api/desk").json()}
+    assert "loan_out" not in {one["form"] for one in clerk.get("/api/search?q=loan").json()}
+    assert clerk.get("/api/forms/borrower/records").status_code == 200
+    refused = clerk.post("/api/forms/borrower/records", {"values": {}})
+    assert (refused.status_code, refused.json()["title"]) == (
+        403,
+        "Your role, reader, may not write records.",
+    )
+    body = {"values": {}, "submit": True, "approve": True}
+    assert clerk.post(f"{FORM}/records", body).status_code == 422, "an approver here: judged"
+
+
+def test_only_who_looks_after_accounts_sees_them_and_one_always_does(steward, clerk, anyone):
+    if anyone.get("/api/session").json()["name"] != "steward":
+        for method, address in (
+            ("GET", "/api/people"),
+            ("POST", "/api/people"),
+            ("PUT", "/api/people/clerk"),
+            ("GET", "/api/people/clerk/sessions"),
+        ):
+            body = NEW if method == "POST" else {"shown_name": "X", "role": "steward"}
+            answer = anyone.send(method, address, body)
+            assert (answer.status_code, answer.json()["type"].split(":")[-1]) == (403, "no-right")
+    last = {"shown_name": "Odile Farrowby", "role": "steward", "manages_people": False}
+    assert steward.send("PUT", "/api/people/steward", last).status_code == 409
+    assert steward.send("PUT", "/api/people/nobody", last).status_code == 404

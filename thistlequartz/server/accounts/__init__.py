@@ -1,0 +1,1 @@
+"""Accounts made, changed and closed, and passwords."""

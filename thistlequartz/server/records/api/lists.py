@@ -1,0 +1,95 @@
+"""What waits at the desk, and the lists that somebody has named."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Query, Router, Status
+
+from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import ProblemDetails, Refusal
+
+from ..desk import waiting_for
+from ..finding import Wanted, find
+from ..lookup import number_in
+from ..models import Record, SavedList
+from ..shapes import FilterView, KnownAsked, KnownRecord, WaitingView
+
+router = Router()
+REFUSALS: dict[int, Any] = {
+    403: ProblemDetails,
+    404: ProblemDetails,
+    409: ProblemDetails,
+    422: ProblemDetails,
+}
+MOST_OFFERED = 20
+"""Records offered for a search."""
+MOST_LISTS = 30
+"""Named lists of one person in one form."""
+
+
+@router.get("/desk", response={200: list[WaitingView], **REFUSALS})
+def show_waiting(request: HttpRequest) -> list[WaitingView]:
+    """The forms in use, and how many records in each wait for who asks."""
+    return [
+        WaitingView(
+            key=one.form.key,
+            name=one.form.name,
+            purpose=one.form.purpose,
+            may_write=one.may_write,
+            mine=one.mine,
+            held=one.held,
+            sent_back=one.sent_back,
+            to_approve=one.to_approve,
+        )
+        for one in waiting_for(person_with(request, Right.READ))
+    ]
+
+
+@router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord], **REFUSALS})
+def known_records(
+    request: HttpRequest, form_key: str, asked: Query[KnownAsked]
+) -> list[KnownRecord]:
+    """Records by what people know them by, for a field that refers to one: the newest that fit."""
+    person_with(request, Right.READ)
+    draft = get_draft(form_key)
+    if asked.number:
+        number = number_in(asked.number)
+        found = Record.objects.filter(form=draft, number=number) if number is not None else []
+    else:
+        found = find(draft.pk, None, Wanted(search=asked.search))[:MOST_OFFERED]
+    return [KnownRecord(number=r.number, title=r.title, on_hold=r.on_hold) for r in found]
+
+
+@router.get("/forms/{form_key}/lists", response={200: list[FilterView], **REFUSALS})
+def named_lists(request: HttpRequest, form_key: str) -> list[FilterView]:
+    """The lists of a form that who asks has named."""
+    person = person_with(request, Right.READ)
+    lists = SavedList.objects.filter(form=get_draft(form_key), person=person)
+    return [FilterView(name=one.name, asked=one.asked) for one in lists]
+
+
+@router.put("/forms/{form_key}/lists", response={200: FilterView, **REFUSALS})
+def name_list(request: HttpRequest, form_key: str, body: FilterView) -> FilterView:
+    """Name a list, or say anew what a name stands for."""
+    person = person_with(request, Right.READ)
+    mine = SavedList.objects.filter(form=get_draft(form_key), person=person)
+    if mine.count() >= MOST_LISTS and not mine.filter(name=body.name).exists():
+        raise Refusal(
+            409,
+            "too-many-lists",
+            f"You have named {MOST_LISTS} lists of this form already.",
+            "Forget one that you no longer need, then name this one.",
+        )
+    SavedList.objects.update_or_create(
+        form=get_draft(form_key), person=person, name=body.name, defaults={"asked": body.asked}
+    )
+    return body
+
+
+@router.delete("/forms/{form_key}/lists/{name}", response={204: None, **REFUSALS})
+def forget_list(request: HttpRequest, form_key: str, name: str) -> Status[None]:
+    """Forget a named list; the records in it stay."""
+    person = person_with(request, Right.READ)
+    SavedList.objects.filter(form=get_draft(form_key), person=person, name=name).delete()
+    return Status(204, None)

@@ -1,0 +1,171 @@
+"""The desk: one record filled in, saved, submitted, approved or sent back; many decided at once."""
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Query, Router, Status
+
+from thistlequartz.server.forms.describing import sheet_view
+from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.released import newest_release
+from thistlequartz.server.judging.services import Trial, judge_all, waivers
+from thistlequartz.server.judging.shapes import TrialBody, Verdicts
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import Right, person_with, role_of
+from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.releases.services import compiled_release
+
+from .. import approving, removing, services
+from ..columns import columns_of
+from ..finding import can_be_asked, find, page_of
+from ..lookup import DatabaseLookup
+from ..models import Record
+from ..numbering import how_many
+from ..shapes import (
+    DecidedView,
+    Decision,
+    DeskForm,
+    FormRemoval,
+    Listing,
+    RecordPage,
+    RecordView,
+    Submission,
+    VersionOf,
+    summary_of,
+    view_of,
+)
+
+router = Router()
+REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
+
+
+@router.get("/forms/{form_key}/desk", response={200: DeskForm, **REFUSALS})
+def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
+    """The form as clerks fill it in now."""
+    person = person_with(request, Right.READ)
+    desk = services.desk_of(form_key)
+    form = desk.compiled.form
+    return DeskForm(
+        key=form.key,
+        name=form.name,
+        release=desk.release.number,
+        fields=list(form.fields),
+        sheet=sheet_view(desk.compiled, timezone.now(), role_of(person, form_key)),
+        asked_by=can_be_asked(desk.compiled),
+        rules={one.rule.key: one.rule.name for one in desk.compiled.rules if one.check_kind},
+    )
+
+
+@router.post("/forms/{form_key}/desk/judge", response={200: Verdicts, **REFUSALS})
+def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
+    """What the newest release says of a record being filled in. Stores nothing."""
+    person = person_with(request, Right.READ)
+    compiled = services.desk_of(form_key).compiled
+    if body.number is None:
+        return judge_all(
+            compiled, Trial.of(body, role_of(person, form_key), DatabaseLookup(form_key))
+        )
+    record = services.get_record(form_key, body.number)
+    entry = services.Submission(body.values, waivers(body.reasons), tuple(body.proposals_applied))
+    trial = services.trial_of(record, entry, role_of(person, form_key), tuple(body.touched))
+    return judge_all(compiled, trial)
+
+
+@router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
+def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -> RecordPage:
+    """The records of a form, newest first unless asked otherwise, fifty at a time."""
+    person_with(request, Right.READ)
+    draft = get_draft(form_key)
+    release = newest_release(draft)
+    compiled = compiled_release(release) if release else None
+    wanted = listing.wanted()
+    found = find(draft.pk, compiled, wanted)
+    page = page_of(found, listing.offset, values=bool(listing.columns))
+    shown = columns_of(page, compiled, listing.columns) if compiled else [{} for _ in page]
+    total = how_many(form_key, found, all_of_them=wanted.everything)
+    records = [summary_of(record, row) for record, row in zip(page, shown, strict=True)]
+    return RecordPage(total=total, records=records)
+
+
+@router.get("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
+    """A record, whole."""
+    person = person_with(request, Right.READ)
+    return view_of(services.get_record(form_key, number), person)
+
+
+@router.post("/forms/{form_key}/records", response={201: RecordView, **REFUSALS})
+def create_record(request: HttpRequest, form_key: str, body: Submission) -> Status[RecordView]:
+    """Save a new record, or save and submit it."""
+    person = _writer(request, body)
+    record = services.store_record(
+        person, form_key, body.entry(), submit=body.submit, approve=body.approve
+    )
+    return Status(201, view_of(record, person))
+
+
+@router.put("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+def change_record(request: HttpRequest, form_key: str, number: int, body: Submission) -> RecordView:
+    """Save a changed record, or save and submit it, unless it was changed meanwhile."""
+    person = _writer(request, body)
+    record = services.store_record(
+        person,
+        form_key,
+        body.entry(),
+        submit=body.submit,
+        approve=body.approve,
+        number=number,
+        version=body.version,
+    )
+    return view_of(record, person)
+
+
+@router.post("/forms/{form_key}/records/{number}/lift-hold", response={200: RecordView, **REFUSALS})
+def lift_hold(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
+    """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
+    person = person_with(request, Right.LIFT_HOLD)
+    return view_of(services.lift_hold(person, form_key, number, body.version), person)
+
+
+@router.post("/forms/{form_key}/records/{number}/take-back", response={200: RecordView, **REFUSALS})
+def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
+    """Take back a record that one has submitted oneself, to go on writing it."""
+    person = person_with(request, Right.WRITE_RECORDS)
+    return view_of(approving.take_back(person, form_key, number, body.version), person)
+
+
+@router.post("/forms/{form_key}/decisions", response={200: list[DecidedView], **REFUSALS})
+def decide(request: HttpRequest, form_key: str, body: Decision) -> list[DecidedView]:
+    """Approve records or send them back, each judged by itself; one refused stops no other."""
+    person = person_with(request, Right.APPROVE)
+
+    def one(number: int, version: int) -> Record:
+        if body.act == "approve":
+            return approving.approve(person, form_key, number, version)
+        return approving.send_back(person, form_key, number, version, body.remark, body.to)
+
+    chosen = [(record.number, record.version) for record in body.records]
+    return [_decided(done) for done in approving.each(chosen, one)]
+
+
+def _decided(done: approving.Decided) -> DecidedView:
+    if done.refusal is None:
+        title = done.record.title if done.record else ""
+        return DecidedView(number=done.number, title=title, done=True)
+    told = " ".join([done.refusal.title, *(one.message for one in done.refusal.errors)])
+    return DecidedView(
+        number=done.number, title="", done=False, why_not=told, mend=done.refusal.detail
+    )
+
+
+def _writer(request: HttpRequest, body: Submission) -> Person:
+    if body.approve:
+        person_with(request, Right.APPROVE)
+    return person_with(request, Right.WRITE_RECORDS)
+
+
+@router.post("/forms/{form_key}/removal", response={204: None, **REFUSALS})
+def remove_form(request: HttpRequest, form_key: str, body: FormRemoval) -> Status[None]:
+    """Remove a form with everything in it. Where records are stored, its name is typed first."""
+    person = person_with(request, Right.RELEASE)
+    removing.remove_form(person, form_key, body.name)
+    return Status(204, None)

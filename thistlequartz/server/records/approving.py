@@ -1,0 +1,182 @@
+"""What becomes of a record that was submitted: approved, sent back, or taken back.
+
+A submitted record is never changed where it lies: it goes back to somebody first, and why is kept.
+"""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from django.http import Http404
+from django.utils import timezone
+
+from thistlequartz.server.activity.services import log
+from thistlequartz.server.judging.services import verdicts_of
+from thistlequartz.server.outages import in_one_go
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import Right, may, role_of
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .models import AT_REST, Record, State
+from .services import (
+    Desk,
+    Submission,
+    as_entered,
+    get_record,
+    locked_desk,
+    refuse_older,
+    trial_of,
+)
+from .uniqueness import MOMENTS_OF
+
+
+@in_one_go
+def approve(person: Person, form_key: str, number: int, version: int) -> Record:
+    """Approve a submitted record, as far as the release in force still lets it through.
+
+    Its values stay as they were submitted.
+    """
+    desk = locked_desk(form_key)
+    record = get_record(form_key, number)
+    if record.state != State.SUBMITTED:
+        raise _not_submitted(record, "approved")
+    refuse_older(record, version)
+    _refuse_blocked(desk, record, person)
+    record.state = State.APPROVED
+    return _decided(person, record, "approve record")
+
+
+@in_one_go
+def send_back(
+    person: Person, form_key: str, number: int, version: int, remark: str, to: str | None = None
+) -> Record:
+    """Send a submitted or approved record back with a remark: to who submitted it, or to `to`."""
+    if not remark.strip():
+        raise Refusal(
+            422,
+            "no-remark",
+            "A record is sent back with a remark only.",
+            "Say what is to be mended, then send it back.",
+            [ProblemItem(place="remark", message="The remark is blank.")],
+        )
+    locked_desk(form_key)
+    record = get_record(form_key, number)
+    if record.state not in AT_REST:
+        raise _not_submitted(record, "sent back")
+    refuse_older(record, version)
+    receiver = _receiver(to, form_key) if to else record.submitted_by or record.keeper
+    record.keeper = receiver
+    record.state = State.SENT_BACK
+    record.remark = remark.strip()
+    who = f" To {receiver.shown_name}." if receiver else ""
+    return _decided(person, record, "send record back", note=f"{record.remark}{who}")
+
+
+@in_one_go
+def take_back(person: Person, form_key: str, number: int, version: int) -> Record:
+    """Take back what one has submitted oneself, to go on writing it."""
+    locked_desk(form_key)
+    record = get_record(form_key, number)
+    if record.state != State.SUBMITTED:
+        raise _not_submitted(record, "taken back")
+    refuse_older(record, version)
+    if record.submitted_by_id != person.pk:
+        who = record.submitted_by.shown_name if record.submitted_by else "somebody else"
+        raise Refusal(
+            403,
+            "not-yours",
+            f"Record {number} was submitted by {who}, who alone can take it back.",
+            "An approver can send it back with a remark instead.",
+        )
+    record.state = State.SAVED
+    record.keeper = person
+    return _stored(person, record, "take record back")
+
+
+@dataclass(frozen=True, slots=True)
+class Decided:
+    """What came of one of several records."""
+
+    number: int
+    record: Record | None = None
+    refusal: Refusal | None = None
+
+
+def each(records: Iterable[tuple[int, int]], decide: Callable[[int, int], Record]) -> list[Decided]:
+    """Decide on each record (number and version) by itself: one that is refused stops no other."""
+    done = []
+    for number, version in records:
+        try:
+            done.append(Decided(number, record=decide(number, version)))
+        except Refusal as refusal:
+            done.append(Decided(number, refusal=refusal))
+        except Http404:
+            gone = Refusal(404, "not-found", f"There is no record {number}.", "It may be gone.")
+            done.append(Decided(number, refusal=gone))
+    return done
+
+
+def _refuse_blocked(desk: Desk, record: Record, person: Person) -> None:
+    trial = trial_of(record, Submission(as_entered(record)), role_of(person, desk.draft.key))
+    verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[State.SUBMITTED])
+    if all(verdict.may_pass for verdict in verdicts.values()):
+        return
+    errors = {
+        (message.fields[0], message.text): ProblemItem(
+            place=f"values.{message.fields[0]}", message=message.text
+        )
+        for verdict in verdicts.values()
+        for result in verdict.results
+        if result.status == "broken" and result.severity == "block"
+        for message in result.messages
+    }
+    raise Refusal(
+        422,
+        "not-approved",
+        f"Record {record.number} was not approved: release {desk.release.number} refuses it.",
+        "Send it back with a remark, so that it is mended and submitted again.",
+        errors.values(),
+    )
+
+
+def _receiver(name: str, form_key: str) -> Person:
+    person = Person.objects.filter(username=name, is_active=True).first()
+    if person is None or not may(person, Right.WRITE_RECORDS, form_key):
+        raise Refusal(
+            422,
+            "no-receiver",
+            f"A record cannot be sent back to {name}.",
+            "Choose somebody with an account who may write records.",
+            [ProblemItem(place="to", message="Nobody of that name may write records.")],
+        )
+    return person
+
+
+def _not_submitted(record: Record, wanted: str) -> Refusal:
+    return Refusal(
+        409,
+        "not-submitted",
+        f"Record {record.number} cannot be {wanted}: it is {STATE_WORDS[State(record.state)]}.",
+        "Somebody may have decided on it already; open it to see how it stands.",
+    )
+
+
+STATE_WORDS = {
+    State.SAVED: "being written",
+    State.SUBMITTED: "submitted",
+    State.APPROVED: "approved",
+    State.SENT_BACK: "sent back",
+}
+"""How far a record has come, as people say it."""
+
+
+def _decided(person: Person, record: Record, act: str, note: str = "") -> Record:
+    record.decided_by, record.decided_at = person, timezone.now()
+    return _stored(person, record, act, note)
+
+
+def _stored(person: Person, record: Record, act: str, note: str = "") -> Record:
+    record.version += 1
+    record.changed_by = person
+    record.save()
+    log(person, act, record.form.key, f"Record {record.number}", note=note)
+    return record

@@ -1,0 +1,50 @@
+"""What records hold in some fields, as people read it: the columns of a list."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
+
+from .lookup import number_in
+from .models import Record
+
+
+def columns_of(
+    records: Sequence[Record], compiled: CompiledForm, keys: Sequence[str]
+) -> list[dict[str, str]]:
+    """For each record the fields `keys` that are filled; a reference by what people know it by.
+
+    Fields that the form does not have are left out.
+    """
+    known = [key for key in keys if key in compiled.fields]
+    rows = [
+        {key: text for key in known if (text := _shown(record, compiled, key))}
+        for record in records
+    ]
+    for key in known:
+        type_ = compiled.fields[key].type
+        if isinstance(type_, ReferenceType):
+            titles = titles_of(type_.form, [row[key] for row in rows if key in row])
+            for row in rows:
+                if key in row:
+                    row[key] = titles.get(row[key], row[key])
+    return rows
+
+
+def titles_of(form_key: str, numbers: Sequence[str]) -> dict[str, str]:
+    """What people know the records of these numbers by, with the number."""
+    wanted = {number for text in numbers if (number := number_in(text)) is not None}
+    found = Record.objects.filter(form__key=form_key, number__in=wanted)
+    titles: dict[str, str] = defaultdict(str)
+    for number, title in found.values_list("number", "title"):
+        titles[str(number)] = title or f"No. {number}"
+    return titles
+
+
+def _shown(record: Record, compiled: CompiledForm, key: str) -> str:
+    declared = compiled.fields[key]
+    value = read_value(record.values.get(key), declared.type, declared.settings.as_stored())
+    if value is None or isinstance(value, Fault):
+        return ""
+    return str(value) if isinstance(declared.type, TextType) else show_value(value, declared.type)

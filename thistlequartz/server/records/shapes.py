@@ -1,0 +1,260 @@
+"""What the desk and its lists send and take."""
+
+from collections.abc import Mapping
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from thistlequartz.core.ruleset import Field as FormField
+from thistlequartz.server.forms.shapes import SheetView
+from thistlequartz.server.judging.services import waivers
+from thistlequartz.server.judging.shapes import Applied, ReasonGiven, Reasons
+from thistlequartz.server.judging.values import Values
+from thistlequartz.server.people.models import Person
+
+from . import services
+from .finding import MOST_CONDITIONS, Order, Wanted
+from .models import Record
+
+StateName = Literal["saved", "submitted", "approved", "sent_back"]
+OutcomeName = Literal["clear", "noted", "warned"]
+MOST_AT_ONCE = 200
+"""Records decided on in one call."""
+
+
+class DeskForm(BaseModel):
+    """What clerks fill in: the fields of the newest release."""
+
+    key: str
+    name: str
+    release: int
+    fields: list[FormField]
+    sheet: SheetView
+    asked_by: list[str]
+    """The fields by which lists can be filtered."""
+    rules: dict[str, str]
+    """The rules a record can break, by key: how each is called."""
+
+
+class RecordSummary(BaseModel):
+    """A record in the list."""
+
+    number: int
+    title: str
+    state: StateName
+    outcome: OutcomeName
+    on_hold: bool
+    breaches: list[str]
+    """The names of the rules it breaks."""
+    release: int
+    keeper: str | None
+    """Who is to go on with it."""
+    changed_by: str | None
+    changed_at: datetime
+    version: int
+    columns: dict[str, str] = {}
+    """The fields asked for, as they read; blank ones are left out."""
+
+
+class KnownRecord(BaseModel):
+    """A record as another one refers to it."""
+
+    number: int
+    title: str
+    on_hold: bool
+
+
+class KnownAsked(BaseModel):
+    """Which records are offered: those that fit a search, or the one of a number."""
+
+    model_config = ConfigDict(extra="forbid")
+    search: Annotated[str, Field(max_length=200)] = ""
+    number: Annotated[str, Field(max_length=20)] = ""
+
+
+class RecordPage(BaseModel):
+    """A part of the list."""
+
+    total: int
+    records: list[RecordSummary]
+
+
+class KeptReason(ReasonGiven):
+    """Why a warning was passed, by whom and when."""
+
+    by: str
+    at: datetime
+
+
+class RecordView(RecordSummary):
+    """A record, whole."""
+
+    values: Values
+    reasons: dict[str, KeptReason]
+    proposals_applied: list[str]
+    submitted_by: str | None
+    submitted_at: datetime | None
+    decided_by: str | None
+    """Who approved it or sent it back last."""
+    decided_at: datetime | None
+    remark: str
+    may_take_back: bool
+    """Whether who asks has submitted it."""
+
+
+class VersionOf(BaseModel):
+    """The version of the record that somebody looks at."""
+
+    model_config = ConfigDict(extra="forbid")
+    version: int
+
+
+Remark = Annotated[str, Field(max_length=2_000)]
+
+
+class Choosing(BaseModel):
+    """A record that was chosen, and its version as it was shown."""
+
+    model_config = ConfigDict(extra="forbid")
+    number: int
+    version: int
+
+
+class Decision(BaseModel):
+    """What is to become of the records that were chosen."""
+
+    model_config = ConfigDict(extra="forbid")
+    act: Literal["approve", "send_back"]
+    records: Annotated[list[Choosing], Field(min_length=1, max_length=MOST_AT_ONCE)]
+    remark: Remark = ""
+    to: Annotated[str, Field(max_length=150)] | None = None
+    """The account to which they are sent back; otherwise whoever submitted each."""
+
+
+class DecidedView(BaseModel):
+    """What came of one of them."""
+
+    number: int
+    title: str
+    done: bool
+    why_not: str = ""
+    mend: str = ""
+
+
+class FormRemoval(BaseModel):
+    """The name of the form that is removed, as somebody typed it."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: Annotated[str, Field(max_length=200)] = ""
+
+
+class Submission(BaseModel):
+    """The values of a record, and the version they were made from (none for a new one)."""
+
+    model_config = ConfigDict(extra="forbid")
+    values: Values
+    version: int | None = None
+    submit: bool = False
+    approve: bool = False
+    """Approve it at once on submitting; for those with the right."""
+    reasons: Reasons = {}
+    proposals_applied: Applied = []
+
+    def entry(self) -> services.Submission:
+        """What is stored, as the services take it."""
+        return services.Submission(
+            self.values, waivers(self.reasons), tuple(self.proposals_applied)
+        )
+
+
+class Listing(BaseModel):
+    """Which records to list."""
+
+    model_config = ConfigDict(extra="forbid")
+    state: StateName | None = None
+    outcome: OutcomeName | None = None
+    on_hold: bool | None = None
+    search: Annotated[str, Field(max_length=200)] = ""
+    rule: Annotated[str, Field(max_length=60)] = ""
+    keeper: Annotated[str, Field(max_length=150)] = ""
+    by: Annotated[str, Field(max_length=150)] = ""
+    since: date | None = None
+    until: date | None = None
+    where: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=8)] = []
+    """What fields hold: `key~is~value`, and `not`, `from`, `to`, `contains`, `blank`, `filled`."""
+    columns: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=8)] = []
+    """The fields shown beside each record."""
+    order: Order = "-number"
+    offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
+
+    def wanted(self) -> Wanted:
+        """What is looked for, as the services take it."""
+        asked = self.model_dump(exclude={"columns", "offset", "where"})
+        return Wanted(**asked, where=tuple(self.where))
+
+
+assert Listing.model_fields["where"].metadata[0].max_length == MOST_CONDITIONS
+
+
+class WaitingView(BaseModel):
+    """A form in use, and how many records in it wait for who asks; never more than a thousand."""
+
+    key: str
+    name: str
+    purpose: str
+    may_write: bool
+    mine: int
+    held: int
+    sent_back: int
+    to_approve: int
+
+
+class FilterView(BaseModel):
+    """A list that somebody has named, to come back to."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    asked: Annotated[str, Field(max_length=2_000)]
+    """What is asked, as it stands in the address of the screen."""
+
+
+def summary_of(record: Record, columns: Mapping[str, str] | None = None) -> RecordSummary:
+    """A record as a list shows it."""
+    return RecordSummary(**_summary(record), columns=dict(columns or {}))
+
+
+def view_of(record: Record, person: Person) -> RecordView:
+    """A record, whole, as `person` sees it."""
+    return RecordView(
+        **_summary(record),
+        values=services.as_entered(record),
+        reasons={rule: KeptReason(**one) for rule, one in record.reasons.items()},
+        proposals_applied=record.applied,
+        submitted_by=_name(record.submitted_by),
+        submitted_at=record.submitted_at,
+        decided_by=_name(record.decided_by),
+        decided_at=record.decided_at,
+        remark=record.remark,
+        may_take_back=record.state == "submitted" and record.submitted_by_id == person.pk,
+    )
+
+
+def _summary(record: Record) -> dict[str, object]:
+    return {
+        "number": record.number,
+        "title": record.title,
+        "state": record.state,
+        "outcome": record.outcome,
+        "on_hold": record.on_hold,
+        "breaches": [breach.rule_name for breach in record.breaches.all()],
+        "release": record.release.number,
+        "keeper": _name(record.keeper),
+        "changed_by": _name(record.changed_by),
+        "changed_at": record.changed_at,
+        "version": record.version,
+    }
+
+
+def _name(person: Person | None) -> str | None:
+    return person.shown_name or person.username if person else None

@@ -1,0 +1,187 @@
+// One's own account: the password, where one is signed in, and how the screens look.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useId, useState } from "react";
+import { answer, client } from "../../api/client";
+import { useArrived, useVisitor } from "../../api/session";
+import { Button } from "../../ui/button";
+import { writtenMoment } from "../../ui/dates";
+import { useNotify } from "../../ui/notices";
+import { Page } from "../../ui/page";
+import { chooseTheme, type Theme, useTheme } from "../../ui/theme";
+import { Trouble } from "../../ui/trouble";
+
+export function AccountPage() {
+  const visitor = useVisitor().data;
+  return (
+    <Page title="My account" className="mx-auto w-full max-w-3xl px-6 py-8">
+      <p className="text-muted">
+        {visitor?.shown_name}, account <span className="font-mono">{visitor?.name}</span>
+      </p>
+      <Look />
+      <section aria-labelledby="password-title" className="mt-6 border-t border-hairline pt-4">
+        <h3 id="password-title" className="text-xl">
+          Password
+        </h3>
+        <OwnPassword />
+      </section>
+      <Sessions />
+    </Page>
+  );
+}
+
+/** Chosen before anything else, where somebody else has set it. */
+export function PasswordFirst() {
+  return (
+    <Page title="Choose a password" className="mx-auto w-full max-w-xl px-6 py-10">
+      <p className="mt-2">
+        Your password was set by somebody else. Choose one of your own, then go on.
+      </p>
+      <OwnPassword />
+    </Page>
+  );
+}
+
+const THEMES: [Theme, string][] = [
+  ["system", "as the system says"],
+  ["light", "light"],
+  ["dark", "dark"],
+];
+
+function Look() {
+  const theme = useTheme();
+  return (
+    <fieldset className="mt-6 border-t border-hairline pt-4">
+      <legend className="float-left w-full text-xl font-serif">Light or dark</legend>
+      <div className="flex gap-6 clear-both pt-2">
+        {THEMES.map(([value, words]) => (
+          <label key={value} className="flex items-center gap-1.5">
+            <input
+              type="radio"
+              name="theme"
+              className="size-4 accent-thistle"
+              checked={theme === value}
+              onChange={() => chooseTheme(value)}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+function OwnPassword() {
+  const [old, setOld] = useState("");
+  const [password, setPassword] = useState("");
+  const [again, setAgain] = useState("");
+  const arrived = useArrived();
+  const notify = useNotify();
+  const change = useMutation({
+    mutationFn: () => answer(client.POST("/api/session/password", { body: { old, password } })),
+    onSuccess: (visitor) => {
+      for (const empty of [setOld, setPassword, setAgain]) empty("");
+      arrived(visitor);
+      notify({ text: "Your password is changed; you are signed out everywhere else." });
+    },
+  });
+  const differs = again !== "" && again !== password;
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    if (!differs && again !== "") change.mutate();
+  }
+  return (
+    <form onSubmit={submit} className="mt-2 max-w-md space-y-3">
+      <Secret label="Password now" value={old} autoComplete="current-password" onChange={setOld} />
+      <Secret
+        label="New password"
+        value={password}
+        autoComplete="new-password"
+        hint="At least ten characters, not a common one, and nothing like your name."
+        onChange={setPassword}
+      />
+      <Secret
+        label="New password, once more"
+        value={again}
+        autoComplete="new-password"
+        fault={differs ? "The two are not alike yet." : ""}
+        onChange={setAgain}
+      />
+      <Trouble error={change.error} />
+      <Button look="solid" type="submit" busy={change.isPending || differs || again === ""}>
+        Change the password
+      </Button>
+    </form>
+  );
+}
+
+type SecretProps = {
+  label: string;
+  value: string;
+  autoComplete: string;
+  hint?: string;
+  fault?: string;
+  onChange: (value: string) => void;
+};
+
+export function Secret({ label, value, autoComplete, hint, fault = "", onChange }: SecretProps) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id}>{label}</label>
+      <input
+        id={id}
+        type="password"
+        required
+        className="line-input mt-1 block w-full"
+        autoComplete={autoComplete}
+        aria-invalid={fault !== ""}
+        aria-describedby={`${id}-hint`}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      <p id={`${id}-hint`} className="text-sm empty:hidden">
+        {hint && <span className="text-muted">{hint}</span>}
+        {fault && <span className="text-ochre">{fault}</span>}
+      </p>
+    </div>
+  );
+}
+
+function Sessions() {
+  const queries = useQueryClient();
+  const queryKey = ["my-sessions"];
+  const sessions = useQuery({ queryKey, queryFn: () => answer(client.GET("/api/session/list")) });
+  const end = useMutation({
+    mutationFn: (number: number) =>
+      answer(client.DELETE("/api/session/list/{number}", { params: { path: { number } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey }),
+  });
+  return (
+    <section aria-labelledby="sessions-title" className="mt-6 border-t border-hairline pt-4">
+      <h3 id="sessions-title" className="text-xl">
+        Where you are signed in
+      </h3>
+      <Trouble error={sessions.error ?? end.error} />
+      <ul className="mt-2">
+        {sessions.data?.map((one) => (
+          <li
+            key={one.id}
+            className="flex items-baseline gap-4 border-b border-hairline py-1.5 text-sm"
+          >
+            <span className="min-w-0 grow truncate" title={one.browser}>
+              {one.browser || "an unnamed browser"}
+            </span>
+            <span className="whitespace-nowrap text-muted">seen {writtenMoment(one.seen_at)}</span>
+            {one.this_one ? (
+              <span className="text-moss">this one</span>
+            ) : (
+              <Button look="quiet" onClick={() => end.mutate(one.id)}>
+                Sign it out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,159 @@
+// The desk: the forms that are filled in, and which records in each wait for whoever looks.
+import { useQuery } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { Link } from "react-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay, useVisitor } from "../../api/session";
+import { counted } from "../../ui/counts";
+import { Facet } from "../../ui/facet";
+import { Page } from "../../ui/page";
+import { Trouble } from "../../ui/trouble";
+
+type Waiting = Schemas["WaitingView"];
+const MOST = 1000;
+
+/** Each count leads to the list of what it counts. */
+const COUNTS: {
+  head: string;
+  says: string;
+  count: (form: Waiting) => number;
+  place: (me: string) => string;
+}[] = [
+  {
+    head: "Begun by me",
+    says: "not submitted yet",
+    count: ({ mine }) => mine,
+    place: (me) => `records?state=saved&keeper=${me}`,
+  },
+  {
+    head: "On hold",
+    says: "with something missing",
+    count: ({ held }) => held,
+    place: (me) => `records?on_hold=yes&keeper=${me}`,
+  },
+  {
+    head: "Sent back",
+    says: "to me with a remark",
+    count: ({ sent_back }) => sent_back,
+    place: (me) => `records?state=sent_back&keeper=${me}`,
+  },
+];
+
+export function DeskPage() {
+  const me = useVisitor().data?.name ?? "";
+  const approves = useMay("approve");
+  const desk = useQuery({
+    queryKey: ["records", "waiting", me],
+    queryFn: () => answer(client.GET("/api/desk")),
+  });
+  const mayApprove = approves || (desk.data?.some(({ to_approve }) => to_approve > 0) ?? false);
+  return (
+    <Page title="Desk" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+      <h1 className="text-4xl">Desk</h1>
+      {desk.data && (
+        <p className="mt-2 font-serif text-lg text-muted">{summary(desk.data, mayApprove)}</p>
+      )}
+      <Trouble error={desk.error} />
+      {desk.data && desk.data.length > 0 && (
+        <table className="mt-6 w-full border-t border-b border-edge">
+          <thead className="text-left text-muted">
+            <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
+              <th scope="col">Form</th>
+              {COUNTS.map(({ head }) => (
+                <th key={head} scope="col" className="w-28 text-right whitespace-nowrap">
+                  {head === "On hold" && <Facet level="hold" size={13} />} {head}
+                </th>
+              ))}
+              {mayApprove && (
+                <th scope="col" className="w-28 text-right">
+                  To approve
+                </th>
+              )}
+              <th scope="col" className="w-40">
+                <span className="sr-only">Fill in</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {desk.data.map((form) => (
+              <Row key={form.key} form={form} me={me} mayApprove={mayApprove} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {desk.data?.length === 0 && (
+        <p className="mt-6 border-t border-hairline pt-6 text-muted">
+          No form is in use yet. A steward releases one; then it is filled in here.
+        </p>
+      )}
+    </Page>
+  );
+}
+
+function Row({ form, me, mayApprove }: { form: Waiting; me: string; mayApprove: boolean }) {
+  const at = `/forms/${form.key}`;
+  return (
+    <tr className="border-b border-hairline align-top *:px-3 *:py-2.5">
+      <th scope="row" className="text-left font-normal">
+        <Link to={`${at}/records`} className="font-serif text-lg text-thistle hover:underline">
+          {form.name}
+        </Link>
+        <span className="block text-sm text-muted">{form.purpose}</span>
+      </th>
+      {COUNTS.map(({ head, says, count, place }) => (
+        <td key={head} className="text-right">
+          <Count
+            count={count(form)}
+            to={`${at}/${place(encodeURIComponent(me))}`}
+            says={`${head}, ${says}, in ${form.name}`}
+          />
+        </td>
+      ))}
+      {mayApprove && (
+        <td className="text-right">
+          <Count
+            count={form.to_approve}
+            to={`${at}/approval`}
+            says={`To approve in ${form.name}`}
+          />
+        </td>
+      )}
+      <td className="text-right">
+        {form.may_write && (
+          <Link
+            to={`${at}/records/new`}
+            aria-label={`New record of ${form.name}`}
+            className="inline-flex min-h-8 items-center gap-1.5 rounded-xs border border-edge bg-leaf px-2.5 whitespace-nowrap hover:bg-tint"
+          >
+            <Plus size={16} aria-hidden="true" /> New record
+          </Link>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function Count({ count, to, says }: { count: number; to: string; says: string }) {
+  if (count === 0) return <span className="text-muted">—</span>;
+  const shown = count >= MOST ? "1,000 or more" : String(count);
+  return (
+    <Link to={to} aria-label={`${shown}: ${says}`} className="text-thistle underline">
+      {shown}
+    </Link>
+  );
+}
+
+/** What waits, in a sentence. */
+export function summary(forms: readonly Waiting[], mayApprove: boolean) {
+  const sum = (count: (form: Waiting) => number) =>
+    forms.reduce((before, form) => before + count(form), 0);
+  const back = sum(({ sent_back }) => sent_back);
+  const held = sum(({ held }) => held);
+  const waiting = mayApprove ? sum(({ to_approve }) => to_approve) : 0;
+  const said = [
+    back > 0 && `${counted(back, "record")} sent back to you`,
+    held > 0 && `${counted(held, "record")} on hold`,
+    waiting > 0 && `${waiting >= MOST ? "a thousand or more" : waiting} to approve`,
+  ].filter((one) => one !== false);
+  return said.length > 0 ? `${said.join(", ")}.` : "Nothing waits for you.";
+}

@@ -1,0 +1,56 @@
+// Why a record was not stored: each field that stands in the way, to be gone to. It takes the focus.
+import { useEffect, useRef } from "react";
+import type { Refused } from "../../api/client";
+import { Trouble } from "../../ui/trouble";
+import { goToField } from "./going";
+import { type Field, inTheWay, type Judgement } from "./judging";
+
+type Props = {
+  refused: Refused;
+  /** What the desk says by now: what has been mended is not told any more. */
+  judgement: Judgement | undefined;
+  pressed: "save" | "submit";
+  fields: readonly Field[];
+};
+
+const told = new WeakSet<Refused>();
+
+export function RefusalSummary({ refused, judgement, pressed, fields }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const labels = new Map(fields.map((field) => [field.key, field.label]));
+  const now = judgement ?? refused.problem.judgement;
+  const verdicts = now ? (pressed === "submit" ? [now.save, now.submit] : [now.save]) : [];
+  const found = new Map(
+    verdicts.flatMap((verdict) => inTheWay(verdict, ["block"])).map((one) => [one.field, one]),
+  );
+  useEffect(() => {
+    // Once for each refusal: while it is being mended, this comes and goes, and takes nothing.
+    if (told.has(refused)) return;
+    told.add(refused);
+    box.current?.focus();
+  }, [refused]);
+  return (
+    <div ref={box} tabIndex={-1} className="my-2 scroll-mt-4 outline-offset-4">
+      <Trouble error={refused} />
+      {found.size > 0 && (
+        <ul
+          aria-label="What stands in the way of it"
+          className="border-l-4 border-madder bg-tint px-3 pb-2"
+        >
+          {[...found.values()].map(({ field, text }) => (
+            <li key={field}>
+              <button
+                type="button"
+                className="text-left underline hover:text-thistle"
+                onClick={() => goToField(field)}
+              >
+                {labels.get(field) ?? field}
+              </button>
+              : {text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

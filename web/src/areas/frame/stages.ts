@@ -1,0 +1,80 @@
+// The pages of a form in the order of the work, in four stages, as far as somebody has a use for them.
+import type { Right } from "../../api/session";
+import { onOwnerChange } from "../../ui/owner";
+
+export type Place = { at: string; name: string };
+export type Stage = { name: string; places: Place[] };
+
+const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
+  {
+    name: "Write",
+    places: [
+      { at: "fields", name: "Fields" },
+      { at: "rules", name: "Rules" },
+      { at: "plan", name: "Plan" },
+      { at: "setup", name: "Set-up" },
+    ],
+    for: looksAtRules,
+  },
+  {
+    name: "Prove",
+    places: [
+      { at: "bench", name: "Bench" },
+      { at: "cases", name: "Cases" },
+      { at: "proof", name: "Proof" },
+    ],
+    for: (rights) => rights.includes("use_bench"),
+  },
+  { name: "Release", places: [{ at: "releases", name: "Releases" }], for: looksAtRules },
+  {
+    name: "Live",
+    places: [
+      { at: "records", name: "Records" },
+      { at: "history", name: "History" },
+    ],
+    for: () => true,
+  },
+];
+
+/** Stewards write the rules, and who only reads looks at everything. */
+export function looksAtRules(rights: readonly Right[]) {
+  return rights.includes("edit_draft") || !rights.includes("write_records");
+}
+
+/** Whether the catalogue of forms is of use to somebody; others find theirs at the desk. */
+export function looksAtForms(rights: readonly Right[]) {
+  return looksAtRules(rights) || rights.includes("use_bench");
+}
+
+/** The stages for somebody with these rights; who only fills in has one page and needs no stages. */
+export function stagesFor(rights: readonly Right[]): Stage[] {
+  if (!looksAtForms(rights)) return [{ name: "", places: [{ at: "records", name: "Records" }] }];
+  const stages = STAGES.filter((stage) => stage.for(rights));
+  if (!rights.includes("approve")) return stages;
+  const approval = { at: "approval", name: "To approve" };
+  return stages.map((stage) =>
+    stage.name === "Live" ? { ...stage, places: [approval, ...stage.places] } : stage,
+  );
+}
+
+export function stageAt(stages: readonly Stage[], pathname: string) {
+  const at = pathname.split("/")[3];
+  return stages.find(({ places }) => places.some((place) => place.at === at));
+}
+
+/** Where somebody with these rights begins, and where in a form. */
+export const homeFor = (rights: readonly Right[]) => (looksAtRules(rights) ? "/forms" : "/desk");
+export const placeFor = (rights: readonly Right[]) => (looksAtRules(rights) ? "rules" : "records");
+
+const lastPlaces = new Map<string, string>();
+onOwnerChange(() => lastPlaces.clear());
+
+/** Note which page of its stage was looked at last. */
+export function keepPlace(formKey: string, stage: Stage, pathname: string) {
+  lastPlaces.set(`${formKey} ${stage.name}`, pathname.split("/")[3] ?? "");
+}
+
+/** The page to which the name of a stage leads. */
+export function lastPlace(formKey: string, stage: Stage) {
+  return lastPlaces.get(`${formKey} ${stage.name}`) ?? stage.places[0]?.at ?? "";
+}

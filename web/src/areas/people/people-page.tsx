@@ -1,0 +1,135 @@
+// The accounts: who may do what, in all forms or in one, and where they are signed in.
+import { useQuery } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+import { useAddress } from "../../ui/address";
+import { Button } from "../../ui/button";
+import { writtenMoment } from "../../ui/dates";
+import { Page } from "../../ui/page";
+import { SearchBox } from "../../ui/search-box";
+import { Trouble } from "../../ui/trouble";
+import { AccountEditor } from "./account-editor";
+import { NewAccount } from "./new-account";
+
+type Account = Schemas["AccountView"];
+const USUAL = { search: "" };
+
+export function PeoplePage() {
+  const mayManage = useMay("manage_people");
+  const accounts = useQuery({
+    queryKey: ["accounts"],
+    queryFn: () => answer(client.GET("/api/people")),
+    enabled: mayManage,
+  });
+  const [{ search }, ask] = useAddress(USUAL);
+  const [open, setOpen] = useState<string | null>(null);
+  const [adding, setAdding] = useState(false);
+  const wanted = search.trim().toLowerCase();
+  const shown = accounts.data?.filter((one) =>
+    `${one.name} ${one.shown_name} ${one.role}`.toLowerCase().includes(wanted),
+  );
+  if (!mayManage)
+    return (
+      <Page title="People" className="p-6">
+        <p>You may not look after accounts. Ask somebody who does.</p>
+      </Page>
+    );
+  return (
+    <Page title="People" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
+        <h1 className="mr-auto text-4xl">People</h1>
+        <SearchBox
+          label="Search the people"
+          placeholder="Search names and roles"
+          value={search}
+          onChange={(next) => ask({ search: next })}
+        />
+        <Button look="solid" aria-expanded={adding} onClick={() => setAdding(!adding)}>
+          <Plus size={18} aria-hidden="true" /> New account
+        </Button>
+      </div>
+      {adding && <NewAccount onClose={() => setAdding(false)} />}
+      <Trouble error={accounts.error} />
+      {shown?.length === 0 && (
+        <p className="mt-6 border-t border-hairline pt-6 text-muted">
+          Nobody fits. Clear the search, or make an account.
+        </p>
+      )}
+      {shown && shown.length > 0 && (
+        <table className="mt-6 w-full border-t border-b border-edge">
+          <thead className="text-left text-muted">
+            <tr className="border-b border-hairline *:px-3 *:py-2 *:font-normal">
+              <th scope="col">Name</th>
+              <th scope="col">Account</th>
+              <th scope="col">Role</th>
+              <th scope="col">Last here</th>
+              <th scope="col">
+                <span className="sr-only">Change</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((account) => (
+              <Row
+                key={account.name}
+                account={account}
+                open={open === account.name}
+                onOpen={() => setOpen(open === account.name ? null : account.name)}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Page>
+  );
+}
+
+type RowProps = { account: Account; open: boolean; onOpen: () => void };
+
+function Row({ account, open, onOpen }: RowProps) {
+  const elsewhere = Object.keys(account.form_roles).length;
+  return (
+    <>
+      <tr
+        className={`border-b border-hairline align-top *:px-3 *:py-2 ${account.open ? "" : "text-muted"}`}
+      >
+        <th scope="row" className="text-left font-normal">
+          {account.shown_name}
+          {!account.open && " (closed)"}
+        </th>
+        <td className="font-mono text-sm">{account.name}</td>
+        <td>
+          {account.role}
+          {account.manages_people && ", looks after accounts"}
+          {elsewhere > 0 && (
+            <span className="block text-sm text-muted">
+              otherwise in {elsewhere === 1 ? "one form" : `${elsewhere} forms`}
+            </span>
+          )}
+        </td>
+        <td className="text-muted">
+          {account.last_seen_at ? writtenMoment(account.last_seen_at) : "never"}
+        </td>
+        <td className="text-right">
+          <Button
+            look="quiet"
+            aria-expanded={open}
+            aria-label={`Change the account of ${account.shown_name}`}
+            onClick={onOpen}
+          >
+            change
+          </Button>
+        </td>
+      </tr>
+      {open && (
+        <tr>
+          <td colSpan={5} className="border-b border-hairline">
+            <AccountEditor account={account} onClose={onOpen} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,225 @@
+// What was submitted, worked through one after the other, with the record beside the list.
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
+import { writtenDay } from "../../ui/dates";
+import { Facet } from "../../ui/facet";
+import { useKey } from "../../ui/keys";
+import { Page } from "../../ui/page";
+import { Trouble } from "../../ui/trouble";
+import { FormSheet } from "../form-sheet/form-sheet";
+import { attemptWith, changesOf, useJudgement } from "../form-sheet/judging";
+import { Decisions, SendingBack } from "./decisions";
+import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
+import { OUTCOME_LEVEL } from "./records-page";
+import { Standing } from "./standing";
+
+type Summary = Schemas["RecordSummary"];
+
+export function ApprovalPage() {
+  const { formKey = "" } = useParams();
+  const mayApprove = useMay("approve");
+  const desk = useQuery(deskQuery(formKey));
+  const waiting = useQuery({
+    queryKey: ["records", formKey, "to-approve"],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/records", {
+          params: { path: { form_key: formKey }, query: { state: "submitted", order: "number" } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  const records = waiting.data?.records ?? [];
+  const [at, setAt] = useState<number | null>(null);
+  const [chosen, setChosen] = useState<number[]>([]);
+  const [sending, setSending] = useState(false);
+  const list = useRef<HTMLUListElement>(null);
+  const decide = useDecide(formKey);
+  // Where one was decided on, the next one takes its place.
+  const last = useRef(0);
+  const found = records.findIndex(({ number }) => number === at);
+  const here = found >= 0 ? found : Math.min(last.current, records.length - 1);
+  last.current = Math.max(here, 0);
+  const shown = records[here];
+  const many = records.filter(({ number }) => chosen.includes(number));
+
+  function go(by: number) {
+    const next = records[here + by];
+    if (!next) return;
+    setAt(next.number);
+    list.current
+      ?.querySelector<HTMLButtonElement>(`[data-number="${next.number}"]`)
+      ?.focus({ preventScroll: false });
+  }
+  function toggle(number: number) {
+    setChosen((before) =>
+      before.includes(number) ? before.filter((one) => one !== number) : [...before, number],
+    );
+  }
+  function decideOn(
+    act: "approve" | "send_back",
+    some: Summary[],
+    remark = "",
+    to?: string | null,
+  ) {
+    decide.mutate(
+      { act, records: some.map(({ number, version }) => ({ number, version })), remark, to },
+      {
+        onSuccess: () => {
+          setChosen([]);
+          setSending(false);
+        },
+      },
+    );
+  }
+  const idle = !decide.isPending && mayApprove;
+  useKey("j", () => go(1));
+  useKey("ArrowDown", () => go(1));
+  useKey("k", () => go(-1));
+  useKey("ArrowUp", () => go(-1));
+  useKey("x", () => shown && toggle(shown.number));
+  useKey("a", () => shown && decideOn("approve", many.length > 0 ? many : [shown]), idle);
+  useKey("b", () => setSending(true), idle);
+  useEffect(() => {
+    // After a decision the focus goes on to the record that took its place.
+    if (decide.isSuccess && shown && document.activeElement === document.body)
+      list.current?.querySelector<HTMLButtonElement>(`[data-number="${shown.number}"]`)?.focus();
+  }, [decide.isSuccess, shown]);
+  if (!mayApprove)
+    return (
+      <Page title="To approve" className="p-6">
+        <p>Your role may not approve records. Ask an approver.</p>
+      </Page>
+    );
+  return (
+    <Page
+      title="To approve"
+      of={desk.data?.name}
+      className="mx-auto grid w-full max-w-7xl gap-6 px-6 py-5 lg:grid-cols-[22rem_minmax(0,1fr)]"
+    >
+      <section aria-label="Records to approve">
+        <p className="text-muted">
+          {waiting.data && `${counted(waiting.data.total, "record")} to approve, oldest first.`}
+        </p>
+        <p className="mb-2 text-sm text-muted">
+          Keys: <kbd>j</kbd> and <kbd>k</kbd> move, <kbd>x</kbd> chooses, <kbd>a</kbd> approves,{" "}
+          <kbd>b</kbd> sends back.
+        </p>
+        <Trouble error={waiting.error ?? decide.error} />
+        {waiting.data?.total === 0 && (
+          <p className="border-t border-hairline py-4 text-muted">
+            Nothing waits for approval.{" "}
+            <Link to="../records" className="underline">
+              All records
+            </Link>
+          </p>
+        )}
+        <ul ref={list} className="border-t border-edge">
+          {records.map((record) => (
+            <li
+              key={record.number}
+              className={`flex items-start gap-2 border-b border-hairline px-1 ${record === shown ? "bg-tint" : ""}`}
+            >
+              <input
+                type="checkbox"
+                aria-label={`Choose record ${record.number}`}
+                className="mt-3 size-4 accent-thistle"
+                checked={chosen.includes(record.number)}
+                onChange={() => toggle(record.number)}
+              />
+              <button
+                type="button"
+                data-number={record.number}
+                aria-current={record === shown ? "true" : undefined}
+                className="min-w-0 grow py-1.5 text-left"
+                onClick={() => setAt(record.number)}
+              >
+                <span className="block truncate">{record.title || `Record ${record.number}`}</span>
+                <span className="flex items-center gap-1.5 text-sm text-muted">
+                  <Facet level={OUTCOME_LEVEL[record.outcome]} size={12} /> {record.outcome},{" "}
+                  {writtenDay(record.changed_at)}, {record.changed_by}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {many.length > 0 && (
+          <div className="mt-3 flex flex-wrap gap-2">
+            <Button look="solid" busy={decide.isPending} onClick={() => decideOn("approve", many)}>
+              Approve the {counted(many.length, "chosen record")}
+            </Button>
+            <Button onClick={() => setSending(true)}>Send them back…</Button>
+          </div>
+        )}
+        {sending && (
+          <SendingBack
+            busy={decide.isPending}
+            receiver={many.length > 1 ? null : (shown?.keeper ?? null)}
+            onSend={(remark, to) =>
+              decideOn("send_back", many.length > 0 ? many : shown ? [shown] : [], remark, to)
+            }
+            onClose={() => setSending(false)}
+          />
+        )}
+        {decide.data && <Came came={decide.data} />}
+      </section>
+      {shown && desk.data && <Beside key={shown.number} desk={desk.data} number={shown.number} />}
+    </Page>
+  );
+}
+
+/** What came of each that was decided on; who was refused, and why. */
+function Came({ came }: { came: Schemas["DecidedView"][] }) {
+  const refused = came.filter(({ done }) => !done);
+  const done = came.length - refused.length;
+  return (
+    <div role="status" className="mt-3 border-t border-hairline pt-2">
+      {done > 0 && <p className="text-moss">{counted(done, "record")} went through.</p>}
+      {refused.map(({ number, why_not, mend }) => (
+        <p key={number} className="mt-1">
+          <span className="text-madder">{why_not}</span> <span className="text-muted">{mend}</span>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function Beside({ desk, number }: { desk: Desk; number: number }) {
+  const record = useQuery(recordQuery(desk.key, String(number))).data;
+  return record ? <Paper desk={desk} record={record} /> : null;
+}
+
+function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
+  const trial = { ...attemptWith(record.values), applied: record.proposals_applied };
+  const judgement = useJudgement(desk.key, desk.release, trial, [], record);
+  return (
+    <article aria-label={`Record ${record.number}`}>
+      <h3 className="text-xl">
+        <Link to={`../records/${record.number}`} className="hover:underline">
+          {record.title || `Record ${record.number}`}
+        </Link>
+      </h3>
+      <Standing record={record} desk={desk} judgement={judgement.data} />
+      <Decisions formKey={desk.key} record={record} onTakenBack={() => {}} />
+      <FormSheet
+        fields={desk.fields}
+        sheet={desk.sheet}
+        trial={trial}
+        judgement={judgement.data}
+        pressed={null}
+        readOnly
+        passed={record.reasons}
+        held={record.on_hold}
+        {...changesOf(
+          () => {},
+          () => {},
+        )}
+      />
+    </article>
+  );
+}

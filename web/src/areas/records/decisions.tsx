@@ -1,0 +1,166 @@
+// What can be done with a record that was submitted: take it back, approve it, send it back.
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { answer, client } from "../../api/client";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { isStoreKey } from "../../ui/keys";
+import { useNotify } from "../../ui/notices";
+import { Trouble } from "../../ui/trouble";
+import { type RecordView, useColleagues, useDecide, useRefreshLists } from "./queries";
+
+type Props = {
+  formKey: string;
+  record: RecordView;
+  onTakenBack: (record: RecordView) => void;
+  /** It has been approved or sent back. */
+  onDecided?: () => void;
+  /** Whether to begin with the remark at once. */
+  remarking?: boolean;
+};
+
+export function Decisions({ formKey, record, onTakenBack, onDecided, remarking = false }: Props) {
+  const mayApprove = useMay("approve");
+  const mayWrite = useMay("write_records");
+  const notify = useNotify();
+  const refresh = useRefreshLists();
+  const decide = useDecide(formKey);
+  const [sending, setSending] = useState(remarking);
+  const takeBack = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/records/{number}/take-back", {
+          params: { path: { form_key: formKey, number: record.number } },
+          body: { version: record.version },
+        }),
+      ),
+    onSuccess: (stored) => {
+      refresh();
+      onTakenBack(stored);
+      notify({ text: `Record ${record.number} is taken back: go on writing it.` });
+    },
+  });
+  const refused = decide.data?.find(({ done }) => !done);
+  function act(what: "approve" | "send_back", remark = "", to: string | null = null) {
+    const { number, version } = record;
+    decide.mutate(
+      { act: what, records: [{ number, version }], remark, to },
+      {
+        onSuccess: ([came]) => {
+          if (!came?.done) return;
+          setSending(false);
+          notify({
+            text: `Record ${number} is ${what === "approve" ? "approved" : "sent back"}.`,
+          });
+          onDecided?.();
+        },
+      },
+    );
+  }
+  const atRest = record.state === "submitted" || record.state === "approved";
+  if (!atRest || (!mayApprove && !record.may_take_back)) return null;
+  return (
+    <section aria-label="What becomes of it" className="my-2 print:hidden">
+      <div className="flex flex-wrap gap-2">
+        {mayApprove && record.state === "submitted" && (
+          <Button look="solid" busy={decide.isPending} onClick={() => act("approve")}>
+            Approve
+          </Button>
+        )}
+        {mayApprove && (
+          <Button aria-expanded={sending} onClick={() => setSending(!sending)}>
+            Send back…
+          </Button>
+        )}
+        {mayWrite && record.may_take_back && (
+          <Button busy={takeBack.isPending} onClick={() => takeBack.mutate()}>
+            Take it back
+          </Button>
+        )}
+      </div>
+      {sending && (
+        <SendingBack
+          busy={decide.isPending}
+          receiver={record.submitted_by ?? record.keeper}
+          onSend={(remark, to) => act("send_back", remark, to)}
+          onClose={() => setSending(false)}
+        />
+      )}
+      {refused && (
+        <div role="alert" className="mt-2 border-l-4 border-madder bg-tint px-3 py-2">
+          <p className="font-semibold">{refused.why_not}</p>
+          <p>{refused.mend}</p>
+        </div>
+      )}
+      <Trouble error={decide.error ?? takeBack.error} />
+    </section>
+  );
+}
+
+type SendingProps = {
+  busy: boolean;
+  /** Who gets it unless somebody else is chosen. */
+  receiver: string | null;
+  onSend: (remark: string, to: string | null) => void;
+  onClose: () => void;
+};
+
+/** The remark with which records go back, and to whom. */
+export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
+  const [remark, setRemark] = useState("");
+  const [to, setTo] = useState("");
+  const people = useColleagues().data?.filter((one) => one.may_write) ?? [];
+  const box = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => box.current?.focus(), []);
+  const send = () => remark.trim() !== "" && !busy && onSend(remark, to || null);
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the keys work wherever the focus is inside
+    <div
+      className="mt-2 border-l-4 border-thistle bg-leaf px-4 py-3"
+      onKeyDown={(event) => {
+        if (isStoreKey(event)) {
+          event.stopPropagation();
+          send();
+        }
+        if (event.key === "Escape") onClose();
+      }}
+    >
+      <label className="block">
+        What is to be mended
+        <textarea
+          ref={box}
+          className="line-input mt-1 block w-full"
+          rows={3}
+          maxLength={2000}
+          value={remark}
+          onChange={(event) => setRemark(event.target.value)}
+        />
+      </label>
+      <div className="mt-2 flex flex-wrap items-center gap-3">
+        <label className="text-muted">
+          To{" "}
+          <select
+            className="line-input text-ink"
+            value={to}
+            onChange={(event) => setTo(event.target.value)}
+          >
+            <option value="">{receiver ?? "whoever submitted it"}</option>
+            {people
+              .filter((one) => one.shown_name !== receiver)
+              .map((one) => (
+                <option key={one.name} value={one.name}>
+                  {one.shown_name}
+                </option>
+              ))}
+          </select>
+        </label>
+        <Button look="solid" busy={busy || remark.trim() === ""} onClick={send}>
+          Send back
+        </Button>
+        <Button look="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,56 @@
+// What the desk and its lists ask of the server.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+
+export type RecordView = Schemas["RecordView"];
+export type Desk = Schemas["DeskForm"];
+
+export const deskQuery = (formKey: string) => ({
+  queryKey: ["desk", formKey],
+  queryFn: () =>
+    answer(client.GET("/api/forms/{form_key}/desk", { params: { path: { form_key: formKey } } })),
+});
+
+export const recordQuery = (formKey: string, number: string) => ({
+  queryKey: ["record", formKey, number],
+  queryFn: () =>
+    answer(
+      client.GET("/api/forms/{form_key}/records/{number}", {
+        params: { path: { form_key: formKey, number: Number(number) } },
+      }),
+    ),
+});
+
+/** The people who can have to do with a record. */
+export function useColleagues() {
+  return useQuery({
+    queryKey: ["colleagues"],
+    queryFn: () => answer(client.GET("/api/colleagues")),
+    staleTime: 60_000,
+  });
+}
+
+/** After anything was stored: every list, and what waits at the desk. */
+export function useRefreshLists() {
+  const queries = useQueryClient();
+  return () => queries.invalidateQueries({ queryKey: ["records"] });
+}
+
+/** Approve records or send them back; what came of each. */
+export function useDecide(formKey: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["Decision"]) =>
+      answer(
+        client.POST("/api/forms/{form_key}/decisions", {
+          params: { path: { form_key: formKey } },
+          body,
+        }),
+      ),
+    onSettled: (_done, _error, { records }) => {
+      for (const { number } of records)
+        queries.invalidateQueries({ queryKey: ["record", formKey, String(number)] });
+      return queries.invalidateQueries({ queryKey: ["records"] });
+    },
+  });
+}
