@@ -29,22 +29,31 @@ def store_loans(folder: Path, up_to: int) -> None:
         for name in ("Record", "IndexedField", "IndexedValue")
     )
     desk = import_string("thistlequartz.server.records.services.desk_of")("loan_out")
+    clerk = apps.get_model("people", "Person").objects.get(username="clerk")
     chance = random.Random(100)  # noqa: S311 - made-up data
     last = desk.draft.records.first().number
     have = desk.draft.records.count()
     fields.filter(form=desk.draft).delete()
     values.filter(form=desk.draft).delete()
     for begin in range(have, up_to, AT_ONCE):
+        loans = [
+            a_loan(chance, up_to, _FIRST + timedelta(days=chance.randrange(_DAYS)))
+            for _ in range(begin, min(begin + AT_ONCE, up_to))
+        ]
         records.bulk_create(
             records.model(
                 form=desk.draft,
-                number=last + 1 + place,
-                values=a_loan(chance, up_to, _FIRST + timedelta(days=chance.randrange(_DAYS))),
+                number=last + 1 + begin + place,
+                values=loan,
+                title=loan["piece"],
+                state=chance.choice(("saved", "submitted", "approved")),
+                keeper=clerk,
+                changed_by=clerk,
                 outcome="clear",
                 release=desk.release,
                 prepared_for=desk.generation,
             )
-            for place in range(begin, min(begin + AT_ONCE, up_to))
+            for place, loan in enumerate(loans)
         )
     books = apps.get_model("records", "RecordBook").objects
     books.filter(form=desk.draft).update(last_number=last + up_to, stored=up_to)

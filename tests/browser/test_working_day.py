@@ -117,6 +117,7 @@ def test_a_rule_for_new_records_from_a_day_on_says_so_in_the_register(sign_in: S
     page.get_by_label("in force from", exact=True).fill("2199-12-01")
     page.get_by_role("button", name="Store the rule").click()
     reads = "For new records only, from 1 December 2199: Geodetic datum must be"
+    expect(page.get_by_role("region", name=re.compile("^Rewriting"))).to_have_count(0)
     expect(page.get_by_text(reads).first).to_be_visible()
     go_to(page, "Bench")
     row = page.get_by_role("row", name="Datum is one we convert")

@@ -88,7 +88,7 @@ def test_what_cannot_be_asked_is_told_by_its_place(steward):
     assert "Did you mean “country”?" in told["where.0"]
     assert told["where.1"].startswith("“near” is no way to compare.")
     assert told["where.2"].startswith("Latitude: ")
-    assert told["where.3"].startswith("Latitude holds no text.")
+    assert told["where.3"].startswith("Latitude is not a text.")
     assert told["where.4"].startswith("Latitude is compared with nothing.")
     assert steward.get(f"{FORM}/records?{'&'.join(['where=a~is~b'] * 9)}").status_code == 422
 

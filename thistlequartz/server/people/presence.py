@@ -1,11 +1,13 @@
 """Who is signed in where, and was seen when."""
 
+import contextlib
 import time
 from collections.abc import Callable
 from typing import Final
 
 from django.contrib.auth.signals import user_logged_out
 from django.contrib.sessions.models import Session
+from django.db import Error
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 
@@ -29,7 +31,9 @@ class Presence:
         """Answer, and note who asked."""
         response = self._answer(request)
         if request.path.startswith("/api/") and response.status_code < 500:
-            _note(request)
+            # Whatever was asked has been answered: that stands, also if this cannot be noted.
+            with contextlib.suppress(Error):
+                _note(request)
         return response
 
 

@@ -194,7 +194,7 @@ def _condition(compiled: CompiledForm | None, text: str) -> _Condition | tuple[s
         return _Condition(key, asked, "")
     declared = compiled.fields[key]
     if asked == "contains" and not isinstance(declared.type, TextType):
-        return f"{declared.label} holds no text.", "Use is, from or to."
+        return f"{declared.label} is not a text.", "Use is, from or to."
     value = read_value(typed, declared.type, declared.settings)
     if isinstance(value, Fault):
         return f"{declared.label}: {value.message}", "Write the value as the form takes it."

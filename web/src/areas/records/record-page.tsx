@@ -64,7 +64,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const start = keptOf(record, desk);
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
   const { version, ...trial } = kept.value;
-  const newer = record !== null && !kept.dirty && record.version !== version;
+  const newer = record !== null && !kept.dirty && record.version > (version ?? 0);
   useEffect(() => {
     // While nothing was changed here, it follows what is stored.
     if (newer) kept.forget(start);
@@ -127,9 +127,11 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         <span className="text-muted">
           {record ? `${STATE_WORDS[record.state]}, ` : ""}judged by release {desk.release}
         </span>
-        <Button look="quiet" className="print:hidden" onClick={() => window.print()}>
-          <Printer size={16} aria-hidden="true" /> Print
-        </Button>
+        {record && (
+          <Button look="quiet" className="print:hidden" onClick={() => window.print()}>
+            <Printer size={16} aria-hidden="true" /> Print
+          </Button>
+        )}
         {kept.dirty && !readOnly && (
           <Button
             look="quiet"

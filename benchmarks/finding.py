@@ -1,0 +1,54 @@
+"""How long a list of records takes to find them, beside 1,000 and 100,000 stored ones.
+
+Run it with `.venv/bin/python -m benchmarks.finding`. It starts a server of its own with the demo;
+each list is asked for on one kept connection, in turn with the others, fifty records at a time.
+"""
+
+from functools import partial
+
+from .service import LOANS, Caller, milliseconds, report, running_server
+from .stored_records import store_loans
+
+ROUNDS, WARM_UP = 60, 5
+COUNTS = (1_000, 100_000)
+LISTS = {
+    "all, newest first": "",
+    "by state": "state=submitted",
+    "a number or name that is there": "search=QH-P-000042",
+    "a name that is not there": "search=nowhere",
+    "one answer of a field": "where=piece~is~QH-P-000042",
+    "a range of days": "where=lent_from~from~1 June 2010&where=lent_from~to~1 July 2010",
+    "half of all, by a day": "where=lent_from~from~1 June 2012",
+    "part of a text": "where=piece~contains~042",
+    "by name, with columns": "order=title&columns=lent_from&columns=borrower",
+    "longest untouched, of one person": "order=changed&by=clerk",
+    "far down the list": "offset=900",
+    "on hold": "on_hold=true",
+}
+
+
+def main() -> None:
+    """Measure and print; the ratio is to the same list beside fewer."""
+    with running_server() as (address, folder):
+        few: dict[str, list[float]] = {}
+        for count in COUNTS:
+            store_loans(folder, count)
+            caller = Caller(address)
+            times: dict[str, list[float]] = {name: [] for name in [*LISTS, "the desk"]}
+            for number in range(ROUNDS + WARM_UP):
+                for name, query in LISTS.items():
+                    address_of = f"{LOANS}/records?{query}".replace(" ", "%20")
+                    taken = milliseconds(partial(caller.call, "GET", address_of))
+                    if number >= WARM_UP:
+                        times[name].append(taken)
+                taken = milliseconds(partial(caller.call, "GET", "/api/desk"))
+                if number >= WARM_UP:
+                    times["the desk"].append(taken)
+            few = few or times
+            print(f"\nBeside {count:,}{'':22} {'median':>10} {'p95':>12} {'ratio':>9}")
+            for name, taken_for in times.items():
+                report(name, taken_for, few[name])
+
+
+if __name__ == "__main__":
+    main()
