@@ -111,7 +111,7 @@ def the_desk(page: Page) -> None:
     sign_in(page, "approver")
     shoot(page, "desk")
     page.get_by_role("link", name="To approve in Loan out").click()
-    page.get_by_role("button", name="Approve", exact=True).wait_for()
+    page.get_by_role("article").get_by_text("complete", exact=True).first.wait_for()
     shoot(page, "approval")
 
 
@@ -123,7 +123,7 @@ def records(page: Page) -> None:
     page.get_by_role("button", name="Ask of a field…").click()
     page.get_by_label("Field of condition 1").select_option("Gathered on")
     page.get_by_label("Comparison of condition 1").select_option("is at least")
-    page.get_by_label("Value of condition 1").fill("1 June 2005")
+    page.get_by_label("Value of condition 1", exact=True).fill("1 June 2005")
     page.get_by_role("button", name="Fields shown beside each record").click()
     page.get_by_role("menuitemcheckbox", name="Gathered on", exact=True).click()
     page.keyboard.press("Escape")

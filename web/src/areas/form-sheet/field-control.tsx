@@ -38,7 +38,13 @@ export function FieldControl(props: ControlProps) {
 }
 
 /** A value where nothing is entered: no box, no cursor, not in the order of tabs. */
-export function ShownValue({ field, words }: Pick<ControlProps, "field" | "words">) {
+export function ShownValue({
+  field,
+  words,
+  judged,
+}: Pick<ControlProps, "field" | "words" | "judged">) {
+  // Until the server has said how it reads, it is not called blank.
+  if (!judged) return <span className="text-muted">…</span>;
   if (words === undefined) return <span className="text-muted">blank</span>;
   if (field.type === "reference") return <ReferredRecord form={field.form} number={words} />;
   return <span className="whitespace-pre-line">{unquoted(field, words)}</span>;

@@ -133,7 +133,7 @@ function MarkWords({ id, mark }: { id: string; mark: Mark }) {
 }
 
 /** Nothing to type in: no box, no cursor, not in the order of tabs. */
-function Unentered({ id, field, state, words, closed }: Props & { closed: boolean }) {
+function Unentered({ id, field, state, words, judged, closed }: Props & { closed: boolean }) {
   if (closed)
     return (
       <p id={id} className="min-h-8 pt-1.5 italic">
@@ -145,7 +145,7 @@ function Unentered({ id, field, state, words, closed }: Props & { closed: boolea
       id={id}
       className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "text-xl font-semibold" : ""}`}
     >
-      <ShownValue field={field} words={words} />
+      <ShownValue field={field} words={words} judged={judged} />
       {state?.locked && !state.derived && (
         <Lock size={13} className="text-muted" role="img" aria-label="locked" />
       )}
