@@ -112,6 +112,9 @@ def the_desk(page: Page) -> None:
     shoot(page, "desk")
     page.get_by_role("link", name="To approve in Loan out").click()
     page.get_by_role("article").get_by_text("complete", exact=True).first.wait_for()
+    page.get_by_role("article").get_by_text("Museum of").or_(
+        page.get_by_role("article").get_by_text("School of")
+    ).or_(page.get_by_role("article").get_by_text("University of")).first.wait_for()
     shoot(page, "approval")
 
 

@@ -35,7 +35,9 @@ export function useKnownBy(form: string, number: string) {
 
 /** A record that is referred to, where nothing is entered. */
 export function ReferredRecord({ form, number }: { form: string; number: string }) {
-  const known = useKnownBy(form, number);
+  const found = useKnown(form, { number }, true);
+  const known = found.data?.find((one) => String(one.number) === number);
+  if (found.isPending || found.isPlaceholderData) return <span className="text-muted">…</span>;
   return (
     <>
       {known ? shownAs(known) : `No. ${number}`}
