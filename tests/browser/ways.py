@@ -19,8 +19,12 @@ def go_to(page: Page, place: str, *, by_key: bool = False) -> None:
     link = places.get_by_role("link", name=place, exact=True)
     wanted = link.or_(places.get_by_role("link", name=stage, exact=True)).first
     expect(wanted).to_be_visible()
-    for step in (wanted, link) if link.count() == 0 else (link,):
-        step.press("Enter") if by_key else step.click()
+    if link.count() == 0:
+        wanted.press("Enter") if by_key else wanted.click()
+        expect(link).to_be_visible()
+        if link.get_attribute("aria-current") == "page":
+            return
+    link.press("Enter") if by_key else link.click()
 
 
 def walk_to(hands: Mouse, place: str) -> None:
@@ -31,6 +35,9 @@ def walk_to(hands: Mouse, place: str) -> None:
     expect(link.or_(places.get_by_role("link", name=stage, exact=True)).first).to_be_visible()
     if link.count() == 0:
         hands.press(stage, "link")
+        expect(link).to_be_visible()
+        if link.get_attribute("aria-current") == "page":
+            return
     hands.press(place, "link")
 
 
