@@ -52,7 +52,8 @@ def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
 def list_accounts(request: HttpRequest) -> list[AccountView]:
     """Every account, by name; those that are closed too."""
     person_with(request, Right.MANAGE_PEOPLE)
-    return [account_view(person) for person in Person.objects.order_by("shown_name", "username")]
+    people = Person.objects.prefetch_related("form_roles").order_by("shown_name", "username")
+    return [account_view(person) for person in people]
 
 
 @router.post("/people", response={201: AccountView, **REFUSALS})

@@ -60,7 +60,7 @@ def form_roles(person: Person) -> Mapping[str, str]:
     """What somebody is in single forms, by their keys; asked for once."""
     known: dict[str, str] | None = getattr(person, "_known_form_roles", None)
     if known is None:
-        known = dict(person.form_roles.values_list("form_key", "role"))
+        known = {one.form_key: one.role for one in person.form_roles.all()}
         person._known_form_roles = known  # type: ignore[attr-defined]
     return known
 

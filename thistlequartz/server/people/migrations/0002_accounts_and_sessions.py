@@ -2,7 +2,18 @@
 
 import django.db.models.deletion
 from django.conf import settings
+from typing import Any
+
 from django.db import migrations, models
+
+
+def name_who_looks_after_accounts(apps: Any, schema_editor: Any) -> None:
+    """Where accounts are there already, the first steward looks after them from now on."""
+    people = apps.get_model("people", "Person").objects
+    first = people.filter(role="steward", is_active=True).order_by("pk").first()
+    if first:
+        first.manages_people = True
+        first.save()
 
 
 class Migration(migrations.Migration):
@@ -53,4 +64,5 @@ class Migration(migrations.Migration):
                 'constraints': [models.UniqueConstraint(fields=('person', 'form_key'), name='one_role_in_a_form')],
             },
         ),
+        migrations.RunPython(name_who_looks_after_accounts, migrations.RunPython.noop),
     ]
