@@ -145,6 +145,8 @@ def test_nothing_moves_under_a_pointer_that_is_down(sign_in: SignIn) -> None:
     page.goto(f"/forms/{key}/bench")
     page.get_by_label("Value", exact=True).fill("95")
     expect(page.get_by_role("button", name="Draw where Value passes (F9)")).to_be_visible()
+    # Judged, and not told yet: leaving the field would tell it at once.
+    expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Blocked")
     below = page.get_by_label("Second", exact=True)
     place = below.bounding_box()
     assert place is not None
@@ -153,6 +155,7 @@ def test_nothing_moves_under_a_pointer_that_is_down(sign_in: SignIn) -> None:
     assert below.bounding_box() == place
     page.mouse.up()
     expect(below).to_be_focused()
+    expect(page.locator("[data-field=value]").get_by_role("listitem")).to_be_visible()
 
 
 def test_nothing_is_told_of_what_was_not_begun(sign_in: SignIn) -> None:

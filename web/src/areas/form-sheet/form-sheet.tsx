@@ -130,7 +130,9 @@ export function FormSheet({
  * until the field is left. A message that is mended goes at once.
  */
 function useWriting(atField: Map<string, Told[]>) {
-  const [at, setAt] = useState<{ field: string; stood: string[] } | null>(null);
+  const [newest, setAt] = useState<{ field: string; stood: string[] } | null>(null);
+  // A press elsewhere leaves the field: what is told then waits until the pointer is up.
+  const at = useSteady(newest);
   return {
     shown: (key: string, told: Told[]) =>
       at?.field === key ? told.filter(({ rule }) => at.stood.includes(rule)) : told,
@@ -138,7 +140,7 @@ function useWriting(atField: Map<string, Told[]>) {
       onInput: (event: FocusEvent | { target: EventTarget }) => {
         const target = event.target as HTMLElement;
         const field = target.closest<HTMLElement>("[data-field]")?.dataset.field;
-        if (!field || at?.field === field || !isText(target)) return;
+        if (!field || newest?.field === field || !isText(target)) return;
         setAt({ field, stood: (atField.get(field) ?? []).map(({ rule }) => rule) });
       },
       onBlur: () => setAt(null),
