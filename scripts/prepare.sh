@@ -73,6 +73,14 @@ $(tail -n 5 "$RUN/npm.log")"
   stamp node "$mark"
 }
 
+# The two at once: one is unpacked while the other is fetched.
+prepare_python_and_node() {
+  prepare_python &
+  local python=$!
+  prepare_node
+  wait "$python"
+}
+
 # The types of the web come from the server's OpenAPI document, so both are made in one step.
 prepare_web() {
   local sources mark

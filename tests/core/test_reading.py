@@ -3,6 +3,7 @@
 import json
 from datetime import UTC, date, datetime, time
 from decimal import Decimal
+from typing import get_args
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -14,14 +15,17 @@ from thistlequartz.core.values import (
     Choice,
     ChoicesType,
     ChoiceType,
+    DateStyle,
     DateTimeType,
     DateType,
     Fault,
+    NumberStyle,
     NumberType,
     ReadingSettings,
     ReferenceType,
     TextType,
     TimeType,
+    WritingStyle,
     YesNoType,
     normalised,
     quick_reader,
@@ -183,11 +187,20 @@ def test_a_stored_number_is_read_back_as_it_was(number):
     assert stored == to_json(read_value(stored, NumberType())), "the stored form is the only one"
 
 
-@given(st.dates())
-def test_a_day_is_read_back_from_both_ways_of_writing_it(day):
+@given(st.dates(), st.sampled_from(get_args(DateStyle)))
+def test_a_day_is_read_back_from_every_way_of_writing_it(day, style):
     assert read_value(to_json(day), DateType()) == day
     if day.year >= 1000:
-        assert read_value(show_value(day), DateType()) == day
+        assert read_value(show_value(day, style=WritingStyle(style)), DateType()) == day
+
+
+@pytest.mark.parametrize("style", get_args(DateStyle) + get_args(NumberStyle))
+def test_each_style_is_an_example_of_itself(style):
+    if style in get_args(DateStyle):
+        assert show_value(date(2026, 6, 11), style=WritingStyle(dates=style)) == style
+    else:
+        shown = show_value(Decimal("1234.5"), NumberType(), WritingStyle(numbers=style))
+        assert shown.replace("\N{NARROW NO-BREAK SPACE}", " ") == style
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,7 @@
 """Accounts, roles in single forms, passwords and sessions."""
 
+import re
+
 import pytest
 
 from thistlequartz.demo.names import PASSWORD
@@ -59,6 +61,26 @@ def test_a_password_set_by_another_ends_the_sessions_and_is_changed_first(stewar
     assert steward.post("/api/people/clerk/password", reset).status_code == 204
     assert clerk.get("/api/forms").status_code == 401
     assert enter("clerk", reset["password"])[1].json()["must_change_password"]
+
+
+def test_days_and_numbers_are_written_as_each_person_likes(clerk, steward):
+    assert clerk.send("PUT", "/api/session/settings", {"dates": "11/06/2026"}).status_code == 422
+    liked = {"theme": "dark", "dates": "2026-06-11", "numbers": "1 234,5"}
+    chosen = clerk.send("PUT", "/api/session/settings", liked)
+    assert chosen.json()["settings"] == liked
+    assert clerk.get("/api/session").json()["settings"] == liked
+
+    def days(caller):
+        page = caller.get(f"{FORM}/records?columns=gathered_on&where=gathered_on~filled").json()
+        return [one["columns"]["gathered_on"] for one in page["records"]]
+
+    def judged(caller):
+        body = {"values": {"gathered_on": "11 June 2010"}}
+        return caller.post(f"{FORM}/desk/judge", body).json()["save"]["words"]["gathered_on"]
+
+    assert all(re.fullmatch(r"\d{4}-\d\d-\d\d", day) for day in days(clerk))
+    assert all(re.fullmatch(r"\d+ [A-Z][a-z]+ \d{4}", day) for day in days(steward))
+    assert (judged(clerk), judged(steward)) == ("2010-06-11", "11 June 2010")
 
 
 def test_sessions_are_listed_and_ended_from_afar(steward, clerk):

@@ -14,7 +14,18 @@ from .reading_settings import (
     folded,
     normalised,
 )
-from .showing import Stored, show_length, show_value, shower, to_entry, to_json
+from .showing import (
+    USUAL,
+    DateStyle,
+    NumberStyle,
+    Stored,
+    WritingStyle,
+    show_length,
+    show_value,
+    shower,
+    to_entry,
+    to_json,
+)
 from .strict_csv import BrokenCsv, guarded, read_csv
 from .strict_json import BrokenJson, read_json
 from .temporal import (
@@ -47,6 +58,7 @@ __all__ = [
     "MAX_TEXT",
     "NOT_CANONICAL",
     "PLAIN",
+    "USUAL",
     "BrokenCsv",
     "BrokenJson",
     "Choice",
@@ -54,12 +66,14 @@ __all__ = [
     "ChoicesType",
     "Choosing",
     "DateOrder",
+    "DateStyle",
     "DateTimeType",
     "DateType",
     "DecimalMark",
     "Fault",
     "LetterCase",
     "Months",
+    "NumberStyle",
     "NumberType",
     "Reading",
     "ReadingSettings",
@@ -69,6 +83,7 @@ __all__ = [
     "TimeType",
     "Value",
     "ValueType",
+    "WritingStyle",
     "YesNoType",
     "ZoneOffset",
     "at_clock",

@@ -1,9 +1,10 @@
 """Showing: a value as people read it, and as JSON carries it."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
-from typing import Any
+from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
 from .reading import Value
@@ -11,6 +12,26 @@ from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_time
 from .types import Choosing, DateTimeType, NumberType, ReferenceType, TextType, ValueType
 
+DateStyle = Literal["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"]
+NumberStyle = Literal["1,234.5", "1.234,5", "1 234.5", "1 234,5"]
+"""Each is its own example; every way to write a day can be read back without doubt."""
+
+
+@dataclass(frozen=True, slots=True)
+class WritingStyle:
+    """How somebody likes to read days and numbers."""
+
+    dates: DateStyle = "11 June 2026"
+    numbers: NumberStyle = "1,234.5"
+
+
+USUAL = WritingStyle()
+_THIN = "\N{NARROW NO-BREAK SPACE}"
+_MARKS: dict[NumberStyle, dict[int, int]] = {
+    "1.234,5": str.maketrans(",.", ".,"),
+    "1 234.5": str.maketrans(",", _THIN),
+    "1 234,5": str.maketrans(",.", f"{_THIN},"),
+}
 _CLOSE_UNITS = ("°", "′", "″")
 """Units written without a space before them."""
 _UNGROUPED = 3
@@ -19,23 +40,28 @@ Stored = str | bool | list[str] | None
 """What JSON carries for a value."""
 
 
-def show_value(value: Value | None, type_: ValueType | None = None) -> str:
-    """`value` in plain words: thousands marks, written months, labels of choices, the unit."""
+def show_value(
+    value: Value | None, type_: ValueType | None = None, style: WritingStyle = USUAL
+) -> str:
+    """`value` in plain words: thousands marks, written months, labels of choices, the unit.
+
+    Rules and messages are written in the usual style; `style` is for what one person reads.
+    """
     match value:
         case str():
             if isinstance(type_, Choosing):
                 return type_.label_of(value)
             return value if isinstance(type_, ReferenceType) else f"“{value}”"
         case Decimal():
-            return _number(value, type_ if isinstance(type_, NumberType) else NumberType())
+            return _number(value, type_ if isinstance(type_, NumberType) else NumberType(), style)
         case None:
             return "blank"
         case bool():
             return "yes" if value else "no"
         case datetime():
-            return _instant(value, type_.zone if isinstance(type_, DateTimeType) else "UTC")
+            return _instant(value, type_.zone if isinstance(type_, DateTimeType) else "UTC", style)
         case date():
-            return f"{value.day} {value:%B} {value.year}"
+            return _day(value, style)
         case time():
             return _clock(value)
         case tuple() | list():
@@ -49,30 +75,44 @@ def shower(type_: ValueType) -> Callable[[Any], str]:
         case TextType():
             return lambda value: f"“{value}”"
         case NumberType():
-            return lambda value: _number(value, type_)
+            return lambda value: _number(value, type_, USUAL)
         case _:
             return lambda value: show_value(value, type_)
 
 
-def _number(value: Decimal, type_: NumberType) -> str:
+def _number(value: Decimal, type_: NumberType, style: WritingStyle) -> str:
     number = str(value)  # much faster than a format, where it says the same
     if "E" in number or len(number.partition(".")[0]) > _UNGROUPED:
         number = f"{value:,f}" if type_.grouped else f"{value:f}"
     if number[0] == "-":
         number = f"−{number[1:]}"
+    if style.numbers in _MARKS:
+        number = number.translate(_MARKS[style.numbers])
     if not type_.unit:
         return number
     space = "" if type_.unit in _CLOSE_UNITS else " "
     return f"{type_.unit}{space}{number}" if type_.unit_first else f"{number}{space}{type_.unit}"
 
 
+def _day(value: date, style: WritingStyle) -> str:
+    match style.dates:
+        case "11 June 2026":
+            return f"{value.day} {value:%B} {value.year}"
+        case "11 Jun 2026":
+            return f"{value.day} {value:%b} {value.year}"
+        case "June 11, 2026":
+            return f"{value:%B} {value.day}, {value.year}"
+        case "2026-06-11":
+            return value.isoformat()
+
+
 def _clock(value: time) -> str:
     return f"{value:%H:%M:%S}" if value.second or value.microsecond else f"{value:%H:%M}"
 
 
-def _instant(value: datetime, zone: str) -> str:
+def _instant(value: datetime, zone: str, style: WritingStyle) -> str:
     local = value if value.tzinfo is None else value.astimezone(ZoneInfo(zone))
-    return f"{local.day} {local:%B} {local.year}, {_clock(local.time())}"
+    return f"{_day(local.date(), style)}, {_clock(local.time())}"
 
 
 def show_length(value: timedelta | Months) -> str:

@@ -157,8 +157,9 @@ def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[lis
 @router.post("/forms/{form_key}/bench", response={200: Verdicts, **REFUSALS})
 def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verdicts:
     """What happens to these values: while typing, saving and submitting."""
-    one = _tried(request, form_key, body)
-    judgement = shown_judgement(one.judged(), one.form)
+    style = person_with(request, Right.USE_BENCH).style
+    one = bench_trial(form_key, body)
+    judgement = shown_judgement(one.judged(), one.form, style)
     if body.release is None and not body.off:
         note_seen(one.draft, judgement)
     return judgement
@@ -229,7 +230,7 @@ def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> list[WayV
 @router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer, **REFUSALS})
 def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAnswer:
     """What the draft would say with a rule as it is being written. Stores nothing."""
-    person_with(request, Right.EDIT_DRAFT)
+    person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
     key = body.replaces or BEING_WRITTEN
     rule = body.rule.model_copy(update={"key": key})
@@ -243,7 +244,7 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     return RuleAnswer(
         rule=key,
         fields=_with_sources(compiled, own) if own else [],
-        judgement=judge_all(compiled, trial),
+        judgement=judge_all(compiled, trial, person.style),
     )
 
 

@@ -9,6 +9,7 @@ from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, Event, Moment
+from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .shapes import Reasons, TrialBody, Verdicts, verdict_view
@@ -68,7 +69,7 @@ def verdicts_of(
     )
 
 
-def judge_all(compiled: CompiledForm, trial: Trial) -> Verdicts:
+def judge_all(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:
     """The verdicts of the three moments. Fields and rules that are not there are refused."""
     refuse_unknown(
         compiled,
@@ -78,13 +79,17 @@ def judge_all(compiled: CompiledForm, trial: Trial) -> Verdicts:
     )
     verdicts = verdicts_of(compiled, trial, MOMENTS)
     fields = compiled.fields
-    return Verdicts(**{moment: verdict_view(one, fields) for moment, one in verdicts.items()})
+    return Verdicts(
+        **{moment: verdict_view(one, fields, style) for moment, one in verdicts.items()}
+    )
 
 
-def shown_judgement(judged: Judged, compiled: CompiledForm) -> Verdicts:
+def shown_judgement(judged: Judged, compiled: CompiledForm, style: WritingStyle) -> Verdicts:
     """The verdicts of the three moments on a record that was judged."""
     fields = compiled.fields
-    return Verdicts(**{moment: verdict_view(judged.verdict(moment), fields) for moment in MOMENTS})
+    return Verdicts(
+        **{moment: verdict_view(judged.verdict(moment), fields, style) for moment in MOMENTS}
+    )
 
 
 def refuse_unknown(

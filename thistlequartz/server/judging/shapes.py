@@ -14,7 +14,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Event, Moment, Outcome, Placement, Severity
-from thistlequartz.core.values import show_value, to_entry
+from thistlequartz.core.values import WritingStyle, show_value, to_entry
 
 from .values import Values
 
@@ -128,8 +128,11 @@ def _places(verdict: Verdict, severity: Severity) -> set[str]:
     }
 
 
-def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
-    """`verdict` for an answer. Values that cannot be read count among the blocks."""
+def verdict_view(verdict: Verdict, fields: Vocabulary, style: WritingStyle) -> VerdictView:
+    """`verdict` for an answer, its values in somebody's style.
+
+    Values that cannot be read count among the blocks.
+    """
     faults = {key for key, state in verdict.fields.items() if state.fault is not None}
     stopping = _places(verdict, "block") | (faults if verdict.moment != "entry" else set())
     blank = {key for key in stopping if key not in faults and verdict.fields[key].value is None}
@@ -159,7 +162,8 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
                     key: to_entry(value, fields[key].settings) for key, value in one.values.items()
                 },
                 shown={
-                    key: show_value(value, fields[key].type) for key, value in one.values.items()
+                    key: show_value(value, fields[key].type, style)
+                    for key, value in one.values.items()
                 },
                 state=one.state,
             )
@@ -168,7 +172,7 @@ def verdict_view(verdict: Verdict, fields: Vocabulary) -> VerdictView:
         drops=list(verdict.drops),
         sections=dict(verdict.sections or {}),
         words={
-            key: show_value(state.value, fields[key].type)
+            key: show_value(state.value, fields[key].type, style)
             for key, state in verdict.fields.items()
             if state.value is not None
         }

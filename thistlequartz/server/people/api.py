@@ -17,6 +17,7 @@ from .rights import Right, may_anywhere, person_with
 from .shapes import (
     Colleague,
     SessionView,
+    Settings,
     SignIn,
     Visitor,
     sessions_view,
@@ -73,6 +74,15 @@ def sign_in(request: HttpRequest, body: SignIn) -> Visitor:
 def sign_out(request: HttpRequest) -> Visitor:
     """Sign out."""
     logout(request)
+    return _visitor(request)
+
+
+@router.put("/session/settings", response=Visitor)
+def choose_settings(request: HttpRequest, body: Settings) -> Visitor:
+    """Choose how one's own screens look, and how days and numbers are written."""
+    person = cast(Person, request.user)
+    person.theme, person.dates, person.numbers = body.theme, body.dates, body.numbers
+    person.save(update_fields=["theme", "dates", "numbers"])
     return _visitor(request)
 
 

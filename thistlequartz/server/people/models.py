@@ -3,6 +3,8 @@
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from thistlequartz.core.values import USUAL, WritingStyle
+
 NO_ROLE = "none"
 """In a single form: somebody has nothing to do with it, and does not see it."""
 
@@ -26,6 +28,14 @@ class Person(AbstractUser):
     must_change_password = models.BooleanField(default=False)
     """Somebody else has set it."""
     last_seen_at = models.DateTimeField(null=True)
+    theme = models.CharField(max_length=10, default="system")
+    dates = models.CharField(max_length=20, default=USUAL.dates)
+    numbers = models.CharField(max_length=20, default=USUAL.numbers)
+
+    @property
+    def style(self) -> WritingStyle:
+        """How values are written for this person."""
+        return WritingStyle(self.dates, self.numbers)  # type: ignore[arg-type]
 
 
 class FormRole(models.Model):

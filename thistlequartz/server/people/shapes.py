@@ -1,10 +1,12 @@
 """What is sent and taken of people and their accounts."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from pydantic import BaseModel, ConfigDict, Field
+
+from thistlequartz.core.values import DateStyle, NumberStyle
 
 from .models import Person
 from .presence import sessions_of
@@ -21,6 +23,15 @@ class SignIn(BaseModel):
     password: Password
 
 
+class Settings(BaseModel):
+    """How somebody likes the screens: their colours, and how days and numbers are written."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+    theme: Literal["system", "light", "dark"] = "system"
+    dates: DateStyle = "11 June 2026"
+    numbers: NumberStyle = "1,234.5"
+
+
 class Visitor(BaseModel):
     """Who is here. Without a name nobody is signed in."""
 
@@ -31,6 +42,7 @@ class Visitor(BaseModel):
     form_rights: dict[str, list[Right]] = {}
     """What may be done in single forms, where that differs."""
     must_change_password: bool = False
+    settings: Settings = Settings()
     token: str
     """To be sent as X-CSRFToken with every call that changes something."""
 
@@ -65,6 +77,7 @@ def visitor_of(person: Person, token: str) -> Visitor:
             key: sorted(RIGHTS.get(role_of(person, key), ())) for key in form_roles(person)
         },
         must_change_password=person.must_change_password,
+        settings=Settings.model_validate(person),
         token=token,
     )
 

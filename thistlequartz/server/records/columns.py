@@ -4,22 +4,31 @@ from collections import defaultdict
 from collections.abc import Sequence
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.values import (
+    Fault,
+    ReferenceType,
+    TextType,
+    WritingStyle,
+    read_value,
+    show_value,
+)
 
 from .lookup import number_in
 from .models import Record
 
 
 def columns_of(
-    records: Sequence[Record], compiled: CompiledForm, keys: Sequence[str]
+    records: Sequence[Record], compiled: CompiledForm, keys: Sequence[str], style: WritingStyle
 ) -> list[dict[str, str]]:
-    """For each record the fields `keys` that are filled; a reference by what people know it by.
+    """For each record the fields `keys` that are filled, in somebody's style.
+
+    A reference stands by what people know it by.
 
     Fields that the form does not have are left out.
     """
     known = [key for key in keys if key in compiled.fields]
     rows = [
-        {key: text for key in known if (text := _shown(record, compiled, key))}
+        {key: text for key in known if (text := _shown(record, compiled, key, style))}
         for record in records
     ]
     for key in known:
@@ -42,9 +51,11 @@ def titles_of(form_key: str, numbers: Sequence[str]) -> dict[str, str]:
     return titles
 
 
-def _shown(record: Record, compiled: CompiledForm, key: str) -> str:
+def _shown(record: Record, compiled: CompiledForm, key: str, style: WritingStyle) -> str:
     declared = compiled.fields[key]
     value = read_value(record.values.get(key), declared.type, declared.settings.as_stored())
     if value is None or isinstance(value, Fault):
         return ""
-    return str(value) if isinstance(declared.type, TextType) else show_value(value, declared.type)
+    if isinstance(declared.type, TextType):
+        return str(value)
+    return show_value(value, declared.type, style)

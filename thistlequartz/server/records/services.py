@@ -141,7 +141,9 @@ def store_record(
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
     if not all(verdict.may_pass for verdict in verdicts.values()):
         told = replace(trial, touched=tuple(desk.compiled.entries))
-        raise _blocked(submit, desk.compiled, verdicts, judge_all(desk.compiled, told))
+        raise _blocked(
+            submit, desk.compiled, verdicts, judge_all(desk.compiled, told, person.style)
+        )
     before = record.values if record.pk else None
     if submit:
         record.submitted_by, record.submitted_at = person, timezone.now()

@@ -1,5 +1,7 @@
 // What the screens make of the server's answers: the client is the real one, the network is not.
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { setOwner } from "../ui/owner";
+import { arrived, onSessionEnded } from "./again";
 import { answer, client, keepToken, mayRetry, Refused } from "./client";
 import { isUnderWay, type Job, whileUnderWay } from "./jobs";
 
@@ -52,6 +54,48 @@ describe("an answer", () => {
     expect(mayRetry(3, new TypeError("network"))).toBe(true);
     expect(mayRetry(0, new Refused(problem))).toBe(false);
     expect(mayRetry(100, new TypeError("network"))).toBe(false);
+  });
+});
+
+describe("a call after the session has ended", () => {
+  const gone = { type: "", title: "Gone.", status: 401, detail: "", errors: [] };
+  /** The network answers 401 until somebody has signed in; told of it, `back` comes. */
+  function ending(back: () => void) {
+    let ended = true;
+    vi.stubGlobal("fetch", async (request: Request) => {
+      calls.push(request);
+      const [status, body] = ended ? [401, gone] : [200, []];
+      return new Response(JSON.stringify(body), {
+        status,
+        headers: { "Content-Type": "application/problem+json" },
+      });
+    });
+    onSessionEnded(() => {
+      ended = false;
+      keepToken("token-2");
+      back();
+    });
+  }
+  const store = () =>
+    answer(client.POST("/api/session/password", { ...at, body: { old: "1", password: "2" } }));
+  afterEach(() => setOwner(""));
+
+  it("waits until the same person is back, and is made again as it was", async () => {
+    setOwner("clerk");
+    keepToken("token-1");
+    ending(() => arrived(true));
+    expect(await store()).toEqual([]);
+    expect(calls.map((call) => call.headers.get("X-CSRFToken"))).toEqual(["token-1", "token-2"]);
+    expect(await calls[1]?.json()).toEqual({ old: "1", password: "2" });
+  });
+  it("is refused where somebody else has come, or nobody was there", async () => {
+    setOwner("clerk");
+    ending(() => arrived(false));
+    await expect(store()).rejects.toBeInstanceOf(Refused);
+    setOwner("");
+    ending(() => expect.unreachable());
+    await expect(store()).rejects.toBeInstanceOf(Refused);
+    expect(calls).toHaveLength(2);
   });
 });
 

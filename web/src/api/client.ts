@@ -1,5 +1,6 @@
 // The one way to the server. Every answer that is not a success is thrown as a Refused.
 import createClient, { type Middleware } from "openapi-fetch";
+import { signedInAgain } from "./again";
 import { connection } from "./connection";
 import type { components, paths } from "./schema";
 
@@ -28,6 +29,19 @@ const carryToken: Middleware = {
   },
 };
 
+const NOT_SIGNED_IN = 401;
+const isAboutSigningIn = (request: Request) => new URL(request.url).pathname === "/api/session";
+
+/** The answer; after a session has ended that of the same call, once one has signed in again. */
+async function answered(request: Request): Promise<Response> {
+  const again = request.clone();
+  const response = await watched(request);
+  if (response.status !== NOT_SIGNED_IN || isAboutSigningIn(request)) return response;
+  if (!(await signedInAgain(request.signal))) return response;
+  if (again.method !== "GET") again.headers.set("X-CSRFToken", token);
+  return watched(again);
+}
+
 async function watched(request: Request): Promise<Response> {
   try {
     const response = await fetch(request);
@@ -39,7 +53,7 @@ async function watched(request: Request): Promise<Response> {
   }
 }
 
-export const client = createClient<paths>({ fetch: watched });
+export const client = createClient<paths>({ fetch: answered });
 client.use(carryToken);
 
 /** The data of an answer, or a Refused with the server's own words. */

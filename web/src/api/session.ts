@@ -3,6 +3,9 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { forgetAllOf } from "../ui/kept";
 import { ownerName, setOwner } from "../ui/owner";
+import { chooseTheme } from "../ui/theme";
+import { writeAs } from "../ui/written";
+import { arrived } from "./again";
 import { answer, client, keepToken, type Schemas } from "./client";
 import { queries } from "./queries";
 
@@ -20,23 +23,38 @@ otherTabs.onmessage = ({ data }: MessageEvent<{ left: string }>) => {
   queries.invalidateQueries({ queryKey: ["session"] });
 };
 
+/** The screens look, and write, as whoever is here likes it. */
+function show(visitor: Visitor) {
+  chooseTheme(visitor.settings.theme);
+  writeAs(visitor.settings);
+}
+
 /** Somebody is here, or nobody: what was asked for the one before is not shown any more. */
 function receive(visitor: Visitor) {
   const name = visitor.name ?? "";
   keepToken(visitor.token);
-  if (name === ownerName()) return;
+  if (name) show(visitor);
+  const same = name === ownerName();
+  arrived(same && name !== "");
+  if (same) return;
   setOwner(name);
   queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
 }
 
+/** Whoever is here; after a session has ended, whoever was, until somebody signs in. */
+export type Here = Visitor & { ended: boolean };
+
 export const visitorQuery = {
   queryKey: ["session"],
-  queryFn: async () => {
-    const before = ownerName();
+  queryFn: async (): Promise<Here> => {
     const visitor = await answer(client.GET("/api/session"));
+    const before = queries.getQueryData<Here>(["session"]);
+    if (!visitor.name && before?.name && before.name === ownerName()) {
+      keepToken(visitor.token);
+      return { ...before, ended: true };
+    }
     receive(visitor);
-    // Whose session has ended without signing out.
-    return { ...visitor, ended: visitor.name ? "" : before };
+    return { ...visitor, ended: false };
   },
   staleTime: Number.POSITIVE_INFINITY,
 };
@@ -57,8 +75,8 @@ export function useMay(right: Right) {
 /** Take what the server says of who is here now. */
 export function useArrived() {
   return (visitor: Visitor) => {
+    queries.setQueryData(["session"], { ...visitor, ended: false });
     receive(visitor);
-    queries.setQueryData(["session"], { ...visitor, ended: "" });
   };
 }
 
@@ -67,10 +85,46 @@ function useArrival(call: (body: { name: string; password: string }) => Promise<
     mutationFn: call,
     onSuccess: (visitor) => {
       otherTabs.postMessage({ left: visitor.name ? "" : ownerName() });
+      queries.setQueryData(["session"], { ...visitor, ended: false });
       receive(visitor);
-      queries.setQueryData(["session"], { ...visitor, ended: "" });
     },
   });
+}
+
+/** How the screens look, and a way to choose it, kept with the account. */
+export function useSettings() {
+  const settings = useVisitor().data?.settings;
+  const choose = useMutation({
+    mutationFn: (body: Visitor["settings"]) =>
+      answer(client.PUT("/api/session/settings", { body })),
+    onSuccess: (visitor) => {
+      queries.setQueryData(["session"], { ...visitor, ended: false });
+      receive(visitor);
+      // What the server has written for this person is written anew.
+      return queries.invalidateQueries({
+        predicate: ({ queryKey }) => queryKey[0] !== "session",
+      });
+    },
+  });
+  return {
+    settings,
+    error: choose.error,
+    choose: (chosen: Partial<Visitor["settings"]>) => {
+      if (!settings) return;
+      if (chosen.theme) chooseTheme(chosen.theme);
+      choose.mutate({ ...settings, ...chosen });
+    },
+  };
+}
+
+/** After a session has ended: nobody comes back to it here. */
+export function useGiveUp() {
+  return () => {
+    setOwner("");
+    arrived(false);
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+    return queries.invalidateQueries({ queryKey: ["session"] });
+  };
 }
 
 export const useSignIn = () => useArrival((body) => answer(client.POST("/api/session", { body })));

@@ -2,7 +2,7 @@
 import { CalendarDays } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, lazy, type ReactNode, Suspense, useRef, useState } from "react";
-import { dayFrom, isoDay } from "./dates";
+import { dayFrom, isoDay } from "./written";
 
 const Calendar = lazy(() => import("./calendar"));
 

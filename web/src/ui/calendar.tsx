@@ -1,7 +1,7 @@
 // A month to choose a day from.
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { DayPicker } from "react-day-picker";
-import { isoDay, shownDay } from "./dates";
+import { isoDay, shownDay } from "./written";
 
 type Props = { chosen: Date | undefined; onChoose: (day: Date) => void };
 

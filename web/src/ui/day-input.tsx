@@ -4,8 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useRef, useState } from "react";
 import { answer, client } from "../api/client";
 import { WithCalendar } from "./calendar-button";
-import { shownDay } from "./dates";
 import { useSettled } from "./pointer";
+import { shownDay } from "./written";
 
 type Props = {
   label: string;

@@ -9,21 +9,30 @@ type Props = {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   wide?: boolean;
+  /** It asks for an answer: it cannot be closed, and hides what is below it. */
+  firm?: boolean;
   children: ReactNode;
 };
 
 export function Sheet({ open, onOpenChange, ...rest }: Props) {
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+    <Dialog.Root open={open} onOpenChange={(next) => !rest.firm && onOpenChange(next)}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Dialog.Overlay
+          className={`fixed inset-0 ${rest.firm ? "z-50 bg-ground" : "z-40 bg-ink/30"}`}
+        />
         {open && <Leaf {...rest} />}
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function Leaf({ title, wide = false, children }: Omit<Props, "open" | "onOpenChange">) {
+function Leaf({
+  title,
+  wide = false,
+  firm = false,
+  children,
+}: Omit<Props, "open" | "onOpenChange">) {
   const body = useRef<HTMLDivElement>(null);
   const heading = useRef<HTMLHeadingElement>(null);
   useFocusReturned();
@@ -42,9 +51,11 @@ function Leaf({ title, wide = false, children }: Omit<Props, "open" | "onOpenCha
         <Dialog.Title ref={heading} tabIndex={-1} className="text-2xl outline-none">
           {title}
         </Dialog.Title>
-        <Dialog.Close aria-label="Close" className="p-1 text-muted hover:text-ink">
-          <X size={20} aria-hidden="true" />
-        </Dialog.Close>
+        {!firm && (
+          <Dialog.Close aria-label="Close" className="p-1 text-muted hover:text-ink">
+            <X size={20} aria-hidden="true" />
+          </Dialog.Close>
+        )}
       </div>
       <div ref={body}>{children}</div>
     </Dialog.Content>

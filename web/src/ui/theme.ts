@@ -1,9 +1,7 @@
 // Light or dark: as the system says, until the person chooses.
-import { useSyncExternalStore } from "react";
 
 export type Theme = "system" | "light" | "dark";
 const KEY = "theme";
-const listeners = new Set<() => void>();
 const dark = matchMedia("(prefers-color-scheme: dark)");
 dark.addEventListener("change", () => applyTheme());
 
@@ -20,7 +18,6 @@ function shown() {
 
 export function applyTheme() {
   document.documentElement.dataset.theme = shown();
-  for (const tell of listeners) tell();
 }
 
 export function chooseTheme(theme: Theme) {
@@ -29,14 +26,7 @@ export function chooseTheme(theme: Theme) {
   applyTheme();
 }
 
-export function switchTheme() {
-  chooseTheme(shown() === "dark" ? "light" : "dark");
-}
-
-/** What is chosen. */
-export function useTheme() {
-  return useSyncExternalStore((tell) => {
-    listeners.add(tell);
-    return () => listeners.delete(tell);
-  }, chosen);
+/** The other one than what is shown. */
+export function otherTheme(): Theme {
+  return shown() === "dark" ? "light" : "dark";
 }

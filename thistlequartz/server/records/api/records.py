@@ -61,26 +61,25 @@ def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdict
     person = person_with(request, Right.READ)
     compiled = services.desk_of(form_key).compiled
     if body.number is None:
-        return judge_all(
-            compiled, Trial.of(body, role_of(person, form_key), DatabaseLookup(form_key))
-        )
+        trial = Trial.of(body, role_of(person, form_key), DatabaseLookup(form_key))
+        return judge_all(compiled, trial, person.style)
     record = services.get_record(form_key, body.number)
     entry = services.Submission(body.values, waivers(body.reasons), tuple(body.proposals_applied))
     trial = services.trial_of(record, entry, role_of(person, form_key), tuple(body.touched))
-    return judge_all(compiled, trial)
+    return judge_all(compiled, trial, person.style)
 
 
 @router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
 def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -> RecordPage:
     """The records of a form, newest first unless asked otherwise, fifty at a time."""
-    person_with(request, Right.READ)
+    style = person_with(request, Right.READ).style
     draft = get_draft(form_key)
     release = newest_release(draft)
     compiled = compiled_release(release) if release else None
     wanted = listing.wanted()
     found = find(draft.pk, compiled, wanted)
     page = page_of(found, listing.offset, values=bool(listing.columns))
-    shown = columns_of(page, compiled, listing.columns) if compiled else [{} for _ in page]
+    shown = columns_of(page, compiled, listing.columns, style) if compiled else [{} for _ in page]
     total = how_many(form_key, found, all_of_them=wanted.everything)
     records = [summary_of(record, row) for record, row in zip(page, shown, strict=True)]
     return RecordPage(total=total, records=records)

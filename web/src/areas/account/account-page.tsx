@@ -1,14 +1,13 @@
 // One's own account: the password, where one is signed in, and how the screens look.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
-import { answer, client } from "../../api/client";
-import { useArrived, useVisitor } from "../../api/session";
+import { answer, client, type Schemas } from "../../api/client";
+import { useArrived, useSettings, useVisitor } from "../../api/session";
 import { Button } from "../../ui/button";
-import { writtenMoment } from "../../ui/dates";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
-import { chooseTheme, type Theme, useTheme } from "../../ui/theme";
 import { Trouble } from "../../ui/trouble";
+import { writtenMoment } from "../../ui/written";
 
 export function AccountPage() {
   const visitor = useVisitor().data;
@@ -41,31 +40,75 @@ export function PasswordFirst() {
   );
 }
 
-const THEMES: [Theme, string][] = [
+type Settings = Schemas["Settings"];
+const THEMES: [Settings["theme"], string][] = [
   ["system", "as the system says"],
   ["light", "light"],
   ["dark", "dark"],
 ];
+const DATES = ["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"] as const;
+const NUMBERS = ["1,234.5", "1.234,5", "1 234.5", "1 234,5"] as const;
 
+/** How the screens look to one person, and how days and numbers are written there. */
 function Look() {
-  const theme = useTheme();
+  const { settings, choose, error } = useSettings();
+  if (!settings) return null;
   return (
-    <fieldset className="mt-6 border-t border-hairline pt-4">
-      <legend className="float-left w-full text-xl font-serif">Light or dark</legend>
-      <div className="flex gap-6 clear-both pt-2">
-        {THEMES.map(([value, words]) => (
-          <label key={value} className="flex items-center gap-1.5">
-            <input
-              type="radio"
-              name="theme"
-              className="size-4 accent-thistle"
-              checked={theme === value}
-              onChange={() => chooseTheme(value)}
-            />
-            {words}
-          </label>
-        ))}
-      </div>
+    <section aria-labelledby="look-title" className="mt-6 border-t border-hairline pt-4">
+      <h3 id="look-title" className="text-xl">
+        How you like to read
+      </h3>
+      <Ways
+        legend="Light or dark"
+        ways={THEMES}
+        chosen={settings.theme}
+        onChoose={(theme) => choose({ theme })}
+      />
+      <Ways
+        legend="Days"
+        ways={DATES.map((one) => [one, one])}
+        chosen={settings.dates}
+        onChoose={(dates) => choose({ dates })}
+      />
+      <Ways
+        legend="Numbers"
+        ways={NUMBERS.map((one) => [one, one])}
+        chosen={settings.numbers}
+        onChoose={(numbers) => choose({ numbers })}
+      />
+      <p className="mt-2 text-sm text-muted">
+        Rules and messages keep the wording of their form, and what you type is read as each field
+        says.
+      </p>
+      <Trouble error={error} />
+    </section>
+  );
+}
+
+type WaysProps<T extends string> = {
+  legend: string;
+  ways: readonly (readonly [T, string])[];
+  chosen: T;
+  onChoose: (way: T) => void;
+};
+
+function Ways<T extends string>({ legend, ways, chosen, onChoose }: WaysProps<T>) {
+  const name = useId();
+  return (
+    <fieldset className="mt-2 flex flex-wrap gap-x-6">
+      <legend className="float-left w-32 text-muted">{legend}</legend>
+      {ways.map(([way, words]) => (
+        <label key={way} className="flex items-center gap-1.5">
+          <input
+            type="radio"
+            name={name}
+            className="size-4 accent-thistle"
+            checked={chosen === way}
+            onChange={() => onChoose(way)}
+          />
+          {words}
+        </label>
+      ))}
     </fieldset>
   );
 }

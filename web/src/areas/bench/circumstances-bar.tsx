@@ -4,8 +4,8 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { counted } from "../../ui/counts";
-import { dayFrom } from "../../ui/dates";
 import { DayInput } from "../../ui/day-input";
+import { dayFrom } from "../../ui/written";
 import { WAYS } from "../form/entry-points";
 import { type BenchForm, type Circumstances, USUAL } from "./trying";
 

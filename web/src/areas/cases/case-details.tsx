@@ -2,9 +2,9 @@
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { Button } from "../../ui/button";
-import { writtenDay } from "../../ui/dates";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
+import { writtenDay } from "../../ui/written";
 import { wayWords } from "../form/entry-points";
 import { type FormView, useTurn } from "../form/form";
 import { expectations } from "./expectations";

@@ -1,9 +1,11 @@
 // How far a long job is, with a way to stop it. It goes on when the screen is left.
+
 import { Square } from "lucide-react";
 import { isUnderWay, type Job } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
+import { writtenNumber } from "../../ui/written";
 import { useStop } from "./queries";
 
 type Props = { formKey: string; job: Job | null; what: string };
@@ -27,9 +29,7 @@ export function JobProgress({ formKey, job, what }: Props) {
         value={job.done}
       />
       <span className="whitespace-nowrap text-muted">
-        {job.total > 0
-          ? `${job.done.toLocaleString("en")} of ${counted(job.total, what)}`
-          : "beginning"}
+        {job.total > 0 ? `${writtenNumber(job.done)} of ${counted(job.total, what)}` : "beginning"}
       </span>
       {mayEdit && (
         <Button look="quiet" onClick={() => stop.mutate(job.id)} busy={stop.isPending}>

@@ -1,4 +1,5 @@
 // All forms as a register, with what can stop or warn in each.
+
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
@@ -9,6 +10,7 @@ import { Facet, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
 import { BeginForm } from "./begin-form";
 import { placeOf, useHits } from "./search";
 
@@ -165,7 +167,7 @@ function Register({ forms }: { forms: Summary[] }) {
                     .join(" ")}
                   className="underline decoration-hairline hover:text-thistle"
                 >
-                  {count(form).toLocaleString("en")}
+                  {writtenNumber(count(form))}
                 </Link>
               </td>
             ))}

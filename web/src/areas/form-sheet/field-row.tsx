@@ -1,8 +1,8 @@
 // One field: its label and mark, its control by its state, and everything that is told about it.
 import { Lock } from "lucide-react";
 import type { ReactNode } from "react";
-import { writtenMoment } from "../../ui/dates";
 import { Facet } from "../../ui/facet";
+import { writtenMoment } from "../../ui/written";
 import { FieldControl, ShownValue, Typed } from "./field-control";
 import type {
   Attempt,

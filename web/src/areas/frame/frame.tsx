@@ -5,12 +5,13 @@ import { useState } from "react";
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { useReachable } from "../../api/connection";
-import { useRights, useSignOut, useVisitor } from "../../api/session";
+import { useRights, useSettings, useSignOut, useVisitor } from "../../api/session";
 import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useKey } from "../../ui/keys";
-import { switchTheme } from "../../ui/theme";
+import { otherTheme } from "../../ui/theme";
 import { PasswordFirst } from "../account/account-page";
+import { SignInAgain } from "../sign-in/sign-in-again";
 import { SignInPage } from "../sign-in/sign-in-page";
 import { useFocusNet } from "./focus-net";
 import { Palette } from "./palette";
@@ -25,9 +26,11 @@ export function Frame() {
   const [shortcuts, setShortcuts] = useState(false);
   useKey("?", () => setShortcuts(true));
   useFocusNet();
+  const { choose } = useSettings();
+  const switchTheme = () => choose({ theme: otherTheme() });
 
   if (!visitor.data) return <LostConnection />;
-  if (!visitor.data.name) return <SignInPage ended={visitor.data.ended !== ""} />;
+  if (!visitor.data.name) return <SignInPage />;
   const first = visitor.data.must_change_password;
   const { rights } = visitor.data;
   return (
@@ -66,9 +69,14 @@ export function Frame() {
       </header>
       <LostConnection />
       {first ? <PasswordFirst /> : <Outlet />}
-      <Palette onShortcuts={() => setShortcuts(true)} onSignOut={signOut} />
+      <Palette
+        onShortcuts={() => setShortcuts(true)}
+        onSignOut={signOut}
+        onSwitchTheme={switchTheme}
+      />
       <Announcer />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
+      <SignInAgain here={visitor.data} />
     </div>
   );
 }

@@ -5,7 +5,6 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useMay, useRights } from "../../api/session";
 import { useFocusReturned } from "../../ui/focus";
-import { switchTheme } from "../../ui/theme";
 import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
 import { useTurn } from "../form/form";
@@ -14,7 +13,7 @@ import { looksAtForms, stagesFor } from "./stages";
 
 type Act = { key: string; words: string; do: () => void };
 
-type Props = { onShortcuts: () => void; onSignOut: () => void };
+type Props = { onShortcuts: () => void; onSignOut: () => void; onSwitchTheme: () => void };
 
 export function Palette(props: Props) {
   const [open, setOpen] = useState(false);
@@ -72,7 +71,12 @@ function useFormActs(formKey: string): Act[] {
   return acts.flatMap(([may, words, act]) => (may ? [{ key: words, words, do: act }] : []));
 }
 
-function Commands({ onDone, onShortcuts, onSignOut }: Props & { onDone: () => void }) {
+function Commands({
+  onDone,
+  onShortcuts,
+  onSignOut,
+  onSwitchTheme,
+}: Props & { onDone: () => void }) {
   const [asked, setAsked] = useState("");
   useFocusReturned();
   const { formKey } = useParams();
@@ -100,7 +104,7 @@ function Commands({ onDone, onShortcuts, onSignOut }: Props & { onDone: () => vo
       ? [{ key: "people", words: "Go to the people", do: go("/people") }]
       : []),
     { key: "account", words: "Go to my account", do: go("/account") },
-    { key: "theme", words: "Switch light and dark", do: switchTheme },
+    { key: "theme", words: "Switch light and dark", do: onSwitchTheme },
     { key: "keys", words: "Show the keyboard shortcuts", do: onShortcuts },
     { key: "leave", words: "Sign out", do: onSignOut },
   ];

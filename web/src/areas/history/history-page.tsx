@@ -1,10 +1,10 @@
 // Who changed what in a form, and when.
 import { useParams } from "react-router";
 import { useAddress } from "../../ui/address";
-import { writtenMoment } from "../../ui/dates";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { writtenMoment } from "../../ui/written";
 import { useForm, useHistory } from "../form/form";
 import { foundIn } from "./finding";
 

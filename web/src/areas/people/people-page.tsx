@@ -6,10 +6,10 @@ import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import { writtenMoment } from "../../ui/dates";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { writtenMoment } from "../../ui/written";
 import { AccountEditor } from "./account-editor";
 import { NewAccount } from "./new-account";
 

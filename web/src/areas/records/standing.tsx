@@ -1,5 +1,5 @@
 // How far a record has come: sent back with a remark, submitted, approved, stored by another release.
-import { writtenMoment } from "../../ui/dates";
+import { writtenMoment } from "../../ui/written";
 import type { Judgement } from "../form-sheet/judging";
 import { readiness } from "../form-sheet/readiness";
 import type { Desk, RecordView } from "./queries";

@@ -2,9 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { answer, client } from "../../api/client";
-import { writtenMoment } from "../../ui/dates";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenMoment } from "../../ui/written";
 import { useForm } from "../form/form";
 
 export function ReleasesPage() {

@@ -5,7 +5,7 @@ import { Facet } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 
-export function SignInPage({ ended }: { ended: boolean }) {
+export function SignInPage() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useSignIn();
@@ -39,11 +39,6 @@ export function SignInPage({ ended }: { ended: boolean }) {
       </div>
       <form onSubmit={submit} className="border-t border-b border-hairline py-8">
         <h2 className="text-2xl">Sign in</h2>
-        {ended && (
-          <p role="status" className="mt-2">
-            Your session has ended. Sign in again: what you typed is kept for you in this tab.
-          </p>
-        )}
         <label className="mt-4 block">
           Name
           <input

@@ -1,0 +1,57 @@
+// Over the page one was at: a session that has ended goes on where it stood.
+import { type FormEvent, useState } from "react";
+import { type Here, useGiveUp, useSignIn } from "../../api/session";
+import { Button } from "../../ui/button";
+import { Sheet } from "../../ui/sheet";
+import { Trouble } from "../../ui/trouble";
+
+export function SignInAgain({ here }: { here: Here }) {
+  return (
+    <Sheet title="Sign in again" firm open={here.ended} onOpenChange={() => undefined}>
+      <Asked here={here} />
+    </Sheet>
+  );
+}
+
+function Asked({ here }: { here: Here }) {
+  const [password, setPassword] = useState("");
+  const signIn = useSignIn();
+  const giveUp = useGiveUp();
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    signIn.mutate({ name: here.name ?? "", password });
+  }
+  return (
+    <form onSubmit={submit}>
+      <p>
+        Your session has ended. Give your password, and you go on where you were: nothing that you
+        typed is lost.
+      </p>
+      <p className="mt-4">
+        {here.shown_name}, account <span className="font-mono">{here.name}</span>
+      </p>
+      {/* For password keepers: whose password it is. */}
+      <input type="hidden" autoComplete="username" value={here.name ?? ""} />
+      <label className="mt-4 mb-5 block">
+        Password
+        <input
+          className="line-input mt-1 block w-full"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+          required
+        />
+      </label>
+      <Trouble error={signIn.error} />
+      <div className="mt-3 flex gap-3">
+        <Button look="solid" type="submit" busy={signIn.isPending}>
+          Sign in and go on
+        </Button>
+        <Button look="quiet" onClick={giveUp}>
+          Sign in as somebody else
+        </Button>
+      </div>
+    </form>
+  );
+}
