@@ -2,8 +2,9 @@
 
 import re
 import shutil
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
@@ -23,6 +24,7 @@ SEEN_WITHIN = 90_000
 expect.set_options(timeout=SEEN_WITHIN)
 
 HOMES = re.compile("^(Forms|Desk)$")
+HOMES_OR_DOOR = re.compile("^(Forms|Desk|Sign in)$")
 
 SignIn = Callable[..., Page]
 Window = Callable[..., Page]
@@ -50,10 +52,11 @@ def window(address: str, chromium: Browser) -> Iterator[Window]:
     """Open a browser window of one's own on the sign-in page, with a net under its pages."""
     windows, net = [], Net()
 
-    def open_window(theme: str = "light") -> Page:
+    def open_window(theme: str = "light", cookies: Sequence[Any] = ()) -> Page:
         window = chromium.new_context(
             viewport={"width": 1280, "height": 800}, color_scheme=theme, base_url=address
         )
+        window.add_cookies(cookies)
         window.set_default_timeout(SEEN_WITHIN)
         windows.append(window)
         net.spread(window)
@@ -68,14 +71,23 @@ def window(address: str, chromium: Browser) -> Iterator[Window]:
     assert faults == []
 
 
+@pytest.fixture(scope="session")
+def entered() -> dict[str, Any]:
+    """By name, the cookies of somebody who has signed in before."""
+    return {}
+
+
 @pytest.fixture
-def sign_in(window: Window) -> SignIn:
-    """Sign in under a name in a window of one's own."""
+def sign_in(window: Window, entered: dict[str, Any]) -> SignIn:
+    """Be signed in under a name in a window of one's own."""
 
     def enter(name: str, theme: str = "light") -> Page:
-        page = window(theme)
-        give_name(page, name)
-        expect(page.get_by_role("heading", name=HOMES)).to_be_visible()
+        page = window(theme, entered.get(name, ()))
+        expect(page.get_by_role("heading", name=HOMES_OR_DOOR)).to_be_visible()
+        if page.get_by_role("heading", name="Sign in").count():
+            give_name(page, name)
+            expect(page.get_by_role("heading", name=HOMES)).to_be_visible()
+            entered[name] = page.context.cookies()
         return page
 
     return enter

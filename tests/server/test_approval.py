@@ -1,6 +1,10 @@
 """What becomes of a submitted record: approved, sent back, taken back; and what waits for whom."""
 
+import threading
+
 import pytest
+from django.core.management import call_command
+from django.db import connections
 
 from thistlequartz.server.activity.models import Activity
 
@@ -65,6 +69,54 @@ def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
     ]
 
 
+@pytest.mark.django_db(transaction=True)
+def test_of_two_who_decide_at_once_one_is_told_of_the_other():
+    call_command("load_demo", records=1)
+    clerk, first, second = Caller("clerk"), Caller("approver"), Caller("approver")
+
+    def approve(record):
+        return decide(first, "approve", record).json()[0]["done"]
+
+    def approve_too(record):
+        return decide(second, "approve", record).json()[0]["done"]
+
+    def send_back(record):
+        return decide(second, "send_back", record, remark="Once more.").json()[0]["done"]
+
+    def take_back(record):
+        body = {"version": record["version"]}
+        status = clerk.post(f"{FORM}/records/{record['number']}/take-back", body).status_code
+        assert status in (200, 409)
+        return status == 200
+
+    for place, (other, leaves) in enumerate(
+        ((approve_too, "approved"), (send_back, "sent_back"), (take_back, "saved"))
+    ):
+        record = submitted(clerk, accession_number=f"QH-P-90010{place}")
+        came = at_once(lambda one=record: approve(one), lambda one=record, do=other: do(one))
+        assert sorted(came) == [False, True], other.__name__
+        after = clerk.get(f"{FORM}/records/{record['number']}").json()
+        assert after["state"] == ("approved" if came[0] else leaves)
+        assert after["version"] == record["version"] + 1
+
+
+def at_once(*acts):
+    """What each of the acts answers, all begun at one moment."""
+    start, came = threading.Barrier(len(acts)), {}
+
+    def run(place):
+        start.wait()
+        came[place] = acts[place]()
+        connections.close_all()
+
+    threads = [threading.Thread(target=run, args=(place,)) for place in range(len(acts))]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return [came[place] for place in range(len(acts))]
+
+
 def test_who_submitted_takes_it_back_and_nobody_else_does(clerk, steward):
     record = submitted(clerk)
     address = f"{FORM}/records/{record['number']}/take-back"
@@ -118,3 +170,23 @@ def test_who_may_approves_at_once_and_nobody_else(clerk, steward, approver):
     refused = clerk.send("PUT", f"{FORM}/records/{record['number']}", change)
     assert refused.status_code == 409, "a new release opens no approved record"
     assert decide(approver, "send_back", record, remark="The wrong sheet.").json()[0]["done"]
+
+
+def test_two_versions_of_a_record_are_compared_by_what_they_mean(clerk, steward):
+    first = clerk.post(f"{FORM}/records", {"values": {**PLANT, "country": "NO"}}).json()
+    address = f"{FORM}/records/{first['number']}"
+    theirs = {**first["values"], "country": "SE", "gathered_on": "2010-06-01"}
+    steward.send("PUT", address, {"values": theirs, "version": first["version"]})
+    mine = {**first["values"], "gathered_on": "1 June 2010", "collector": "M. Quist"}
+    refused = clerk.send("PUT", address, {"values": mine, "version": first["version"]})
+    assert refused.status_code == 409
+    shown = clerk.post(f"{address}/differences", {"values": mine}).json()
+    assert shown["version"] == first["version"] + 1
+    found = {
+        one["field"]: (one["mine"], one["theirs"], one["value"]) for one in shown["differences"]
+    }
+    assert found["country"] == ("Norway", "Sweden", "SE")
+    assert found["collector"] == ("“M. Quist”", "blank", None)
+    assert set(found) == {"country", "collector"}, "one day written in two ways is one day"
+    odd = clerk.post(f"{address}/differences", {"values": {**mine, "gathered_on": "soon"}}).json()
+    assert "soon" in [one["mine"] for one in odd["differences"]]

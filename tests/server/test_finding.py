@@ -1,5 +1,8 @@
 """Finding records: each filter finds what reading every record finds."""
 
+import csv
+from io import StringIO
+
 import pytest
 
 from thistlequartz.server.records.finding import PAGE
@@ -101,6 +104,29 @@ def test_columns_show_values_as_people_read_them(clerk):
     assert shown
     assert set(shown) <= titles, "a reference is shown by what people know the record by"
     assert not any("nonsense" in one["columns"] for one in records)
+
+
+def test_a_list_or_the_chosen_of_it_become_a_file_that_a_spreadsheet_reads(clerk):
+    def rows(query):
+        answer = clerk.get(f"{FORM}/record-file?{query}")
+        assert answer["Content-Type"] == "text/csv; charset=utf-8"
+        text = b"".join(answer.streaming_content).decode("utf-8-sig")
+        return list(csv.DictReader(StringIO(text)))
+
+    formula = {"accession_number": "QH-P-900007", "scientific_name": "=1+1"}
+    odd = clerk.post(f"{FORM}/records", {"values": formula}).json()
+    whole = rows("order=number")
+    by_number = {row["No."]: row for row in whole}
+    for record in Record.objects.filter(form__key="plant_accession"):
+        row = by_number[str(record.number)]
+        assert row["Accession number"] == record.values.get("accession_number", "")
+        assert row["Gathered on"] == record.values.get("gathered_on", ""), "days by ISO 8601"
+        assert row["Latitude"] == record.values.get("latitude", "")
+    assert by_number[str(odd["number"])]["Scientific name"] == "'=1+1", "no formula"
+    assert [row["No."] for row in whole] == [str(one) for one in numbers(clerk, order="number")]
+    assert {row["Country"] for row in rows("where=country~is~NO")} == {"Norway"}
+    first, *_ = numbers(clerk)
+    assert [row["No."] for row in rows(f"numbers={first}&numbers=999999")] == [str(first)]
 
 
 def test_a_list_is_named_per_person_and_forgotten(clerk, steward):

@@ -10,7 +10,7 @@ from thistlequartz.core.ruleset import Field as FormField
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.services import waivers
 from thistlequartz.server.judging.shapes import Applied, ReasonGiven, Reasons
-from thistlequartz.server.judging.values import Values
+from thistlequartz.server.judging.values import Entered, Values
 from thistlequartz.server.people.models import Person
 
 from . import services
@@ -190,7 +190,7 @@ class Listing(BaseModel):
 
     def wanted(self) -> Wanted:
         """What is looked for, as the services take it."""
-        asked = self.model_dump(exclude={"columns", "offset", "where"})
+        asked = self.model_dump(exclude={"columns", "offset", "where", "numbers"})
         return Wanted(**asked, where=tuple(self.where))
 
 
@@ -208,6 +208,40 @@ class WaitingView(BaseModel):
     held: int
     sent_back: int
     to_approve: int
+
+
+class ComparisonAsked(BaseModel):
+    """The values of a record as they stand on somebody's screen."""
+
+    model_config = ConfigDict(extra="forbid")
+    values: Values
+
+
+class DifferenceView(BaseModel):
+    """A field that holds one thing on the screen and another in the store, in words."""
+
+    model_config = ConfigDict(from_attributes=True)
+    field: str
+    label: str
+    mine: str
+    theirs: str
+    value: Entered
+    """What is stored, as it is entered."""
+
+
+class ComparisonView(BaseModel):
+    """The stored record beside what is on the screen."""
+
+    version: int
+    changed_by: str | None
+    changed_at: datetime
+    differences: list[DifferenceView]
+
+
+class Exported(Listing):
+    """Which records stand in a file: those of a list, or of these only those chosen."""
+
+    numbers: Annotated[list[int], Field(max_length=MOST_AT_ONCE)] = []
 
 
 class FilterView(BaseModel):
@@ -231,9 +265,9 @@ def view_of(record: Record, person: Person) -> RecordView:
         values=services.as_entered(record),
         reasons={rule: KeptReason(**one) for rule, one in record.reasons.items()},
         proposals_applied=record.applied,
-        submitted_by=_name(record.submitted_by),
+        submitted_by=name_of(record.submitted_by),
         submitted_at=record.submitted_at,
-        decided_by=_name(record.decided_by),
+        decided_by=name_of(record.decided_by),
         decided_at=record.decided_at,
         remark=record.remark,
         may_take_back=record.state == "submitted" and record.submitted_by_id == person.pk,
@@ -249,12 +283,13 @@ def _summary(record: Record) -> dict[str, object]:
         "on_hold": record.on_hold,
         "breaches": [breach.rule_name for breach in record.breaches.all()],
         "release": record.release.number,
-        "keeper": _name(record.keeper),
-        "changed_by": _name(record.changed_by),
+        "keeper": name_of(record.keeper),
+        "changed_by": name_of(record.changed_by),
         "changed_at": record.changed_at,
         "version": record.version,
     }
 
 
-def _name(person: Person | None) -> str | None:
+def name_of(person: Person | None) -> str | None:
+    """What somebody is called."""
     return person.shown_name or person.username if person else None

@@ -2,18 +2,20 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemDetails, Refusal
 
+from .. import services
 from ..desk import waiting_for
+from ..exporting import csv_lines
 from ..finding import Wanted, find
 from ..lookup import number_in
 from ..models import Record, SavedList
-from ..shapes import FilterView, KnownAsked, KnownRecord, WaitingView
+from ..shapes import Exported, FilterView, KnownAsked, KnownRecord, WaitingView
 
 router = Router()
 REFUSALS: dict[int, Any] = {
@@ -44,6 +46,23 @@ def show_waiting(request: HttpRequest) -> list[WaitingView]:
         )
         for one in waiting_for(person_with(request, Right.READ))
     ]
+
+
+@router.get("/forms/{form_key}/record-file", response={200: str, **REFUSALS})
+def export_records(
+    request: HttpRequest, form_key: str, asked: Query[Exported]
+) -> StreamingHttpResponse:
+    """The records of a list, or those chosen in it, as a CSV file with labels."""
+    person_with(request, Right.READ)
+    desk = services.desk_of(form_key)
+    found = find(desk.draft.pk, desk.compiled, asked.wanted())
+    if asked.numbers:
+        found = found.filter(number__in=asked.numbers)
+    answer = StreamingHttpResponse(
+        csv_lines(found, desk.compiled), content_type="text/csv; charset=utf-8"
+    )
+    answer["Content-Disposition"] = f'attachment; filename="{form_key}.csv"'
+    return answer
 
 
 @router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord], **REFUSALS})

@@ -16,20 +16,25 @@ from thistlequartz.server.releases.services import compiled_release
 
 from .. import approving, removing, services
 from ..columns import columns_of
+from ..comparing import differences
 from ..finding import can_be_asked, find, page_of
 from ..lookup import DatabaseLookup
 from ..models import Record
 from ..numbering import how_many
 from ..shapes import (
+    ComparisonAsked,
+    ComparisonView,
     DecidedView,
     Decision,
     DeskForm,
+    DifferenceView,
     FormRemoval,
     Listing,
     RecordPage,
     RecordView,
     Submission,
     VersionOf,
+    name_of,
     summary_of,
     view_of,
 )
@@ -116,6 +121,26 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Submis
         version=body.version,
     )
     return view_of(record, person)
+
+
+@router.post(
+    "/forms/{form_key}/records/{number}/differences",
+    response={200: ComparisonView, **REFUSALS},
+)
+def compare_record(
+    request: HttpRequest, form_key: str, number: int, body: ComparisonAsked
+) -> ComparisonView:
+    """The record as it is stored by now, beside what somebody has on the screen."""
+    style = person_with(request, Right.READ).style
+    compiled = services.desk_of(form_key).compiled
+    record = services.get_record(form_key, number)
+    found = differences(record, compiled, body.values, style)
+    return ComparisonView(
+        version=record.version,
+        changed_by=name_of(record.changed_by),
+        changed_at=record.changed_at,
+        differences=[DifferenceView.model_validate(one) for one in found],
+    )
 
 
 @router.post("/forms/{form_key}/records/{number}/lift-hold", response={200: RecordView, **REFUSALS})

@@ -1,0 +1,63 @@
+"""Records as a file for people: CSV by RFC 4180, with the labels of fields and choices.
+
+Values stand in canonical form (plain decimals, ISO 8601), so that whatever reads the file reads
+what is stored; no cell is taken for a formula.
+"""
+
+import csv
+from collections.abc import Iterable, Iterator
+from io import StringIO
+
+from django.db.models import QuerySet
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.values import Choosing, ValueType, guarded
+
+from .models import Record, State
+
+AT_A_TIME = 500
+"""Records read together."""
+_STATE_WORDS = {
+    State.SAVED: "being written",
+    State.SUBMITTED: "submitted",
+    State.APPROVED: "approved",
+    State.SENT_BACK: "sent back",
+}
+_MARK = "\N{ZERO WIDTH NO-BREAK SPACE}"
+"""The byte order mark: by it spreadsheets know the file for UTF-8."""
+
+
+def csv_lines(records: QuerySet[Record], compiled: CompiledForm) -> Iterator[str]:
+    """The lines of the file, its heads first, read as they are sent."""
+    fields = {key: one for key, one in compiled.fields.items() if not one.condition}
+    labels = [one.label for one in fields.values()]
+    heads = [
+        f"{one.label} ({key})" if labels.count(one.label) > 1 else one.label
+        for key, one in fields.items()
+    ]
+    yield _MARK + _line(["No.", "State", "On hold", "Outcome", *heads])
+    rows = records.values_list("number", "state", "on_hold", "outcome", "values")
+    for number, state, on_hold, outcome, values in rows.iterator(AT_A_TIME):
+        cells = (_cell(values.get(key), one.type) for key, one in fields.items())
+        words = _STATE_WORDS[State(state)]
+        yield _line([str(number), words, "yes" if on_hold else "no", outcome, *cells])
+
+
+def _cell(stored: object, type_: ValueType) -> str:
+    match stored:
+        case None:
+            return ""
+        case bool():
+            return "yes" if stored else "no"
+        case list():
+            return "; ".join(_cell(one, type_) for one in stored)
+        case str() if isinstance(type_, Choosing):
+            return type_.label_of(stored)
+        case _:
+            return str(stored)
+
+
+def _line(cells: Iterable[str]) -> str:
+    text = StringIO()
+    csv.writer(text).writerow(map(guarded, cells))
+    return text.getvalue()
