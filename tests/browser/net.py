@@ -45,6 +45,8 @@ WATCH = """
 QUIET, WITHIN = 400, 3000
 """Milliseconds without a call of the history, a request or a render, and how soon they must come.
 What a job under way answers does not count: its page asks until it is done."""
+AT_REST_NOW = f"restlessness({QUIET}, {WITHIN})"
+"""Waits until the page is at rest; what it did meanwhile, where that does not come in time."""
 
 
 class Net:
@@ -81,7 +83,7 @@ class Net:
         for page in self._pages:
             if page.is_closed():
                 continue
-            calls = page.evaluate(f"restlessness({QUIET}, {WITHIN})")
+            calls = page.evaluate(AT_REST_NOW)
             if calls is not None:
                 self._catch(page, f"not at rest after {WITHIN} ms: {calls}")
         return self.faults

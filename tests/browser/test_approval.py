@@ -1,5 +1,6 @@
 """From a first save on hold to approval, as each role does it, by keyboard where it counts."""
 
+import csv
 import re
 
 from playwright.sync_api import expect
@@ -94,6 +95,26 @@ def test_records_are_found_by_what_they_hold_and_a_list_is_kept(sign_in: SignIn)
     expect(page.get_by_label("Value of condition 1")).to_have_value("60")
     page.get_by_role("button", name="Forget the list The north").click()
     expect(page.get_by_text("none yet")).to_be_visible()
+
+
+def test_several_are_decided_on_at_once_and_become_a_file(sign_in: SignIn) -> None:
+    page = sign_in("approver")
+    open_form(page, "Records", "Mineral accession")
+    choices = page.get_by_role("checkbox", name=re.compile(r"^Choose record \d+"))
+    expect(choices.first).to_be_visible()
+    page.get_by_role("checkbox", name="Choose all that are listed here").check()
+    chosen = page.get_by_role("region", name="The chosen records")
+    expect(chosen).to_contain_text(f"{choices.count()} records chosen")
+    with page.expect_download() as loading:
+        chosen.get_by_role("link", name="Export them as CSV").click()
+    rows = list(csv.DictReader(loading.value.path().read_text("utf-8-sig").splitlines()))
+    assert len(rows) == choices.count()
+    submitted = sum(row["State"] == "submitted" for row in rows)
+    assert 0 < submitted < len(rows), "some can be approved, and some cannot"
+    chosen.get_by_role("button", name="Approve them").click()
+    said = page.get_by_role("status").filter(has_text="went through")
+    expect(said).to_contain_text(re.compile("cannot be approved: it is being written"))
+    assert said.get_by_role("paragraph").count() == 1 + len(rows) - submitted
 
 
 def test_an_account_is_made_and_whoever_gets_it_chooses_a_password(sign_in: SignIn) -> None:

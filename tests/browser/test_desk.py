@@ -75,41 +75,6 @@ def test_a_loan_opens_what_it_asks_and_takes_its_rate_from_the_table(sign_in: Si
     expect(page.get_by_text("A travelling exhibition.")).to_contain_text("Passed by Tamsin Oke")
 
 
-def test_a_hold_shrinks_as_it_is_filled_in_and_is_lifted_by_who_may(sign_in: SignIn) -> None:
-    page = sign_in("approver")
-    new_record(page, "Borrower")
-    page.get_by_role("button", name="A museum").click()
-    expect(page.get_by_label("Kind", exact=True)).to_have_value("museum")
-    told = page.get_by_role("status", name="Messages about the whole form")
-    expect(told).to_contain_text("Saving puts this record on hold.")
-    for label in (
-        "Name of the house",
-        "Country",
-        "Registration number",
-        "Facilities report seen on",
-    ):
-        expect(told).to_contain_text(label)
-    fill(page, Name_of_the_house="Museum of Ostrey", Registration_number="R-9000")
-    page.get_by_label("Country", exact=True).select_option("Norway")
-    expect(told).to_contain_text("Still missing: Facilities report seen on")
-    expect(told).not_to_contain_text("Country")
-    control(page, "Save").click()
-    expect(page.get_by_text(re.compile("is saved, and on hold"))).to_be_visible()
-    page.get_by_role("button", name="Lift the hold").click()
-    expect(page.get_by_text("stays on hold: something is still missing")).to_be_visible()
-    fill(page, Facilities_report_seen_on="2 March 2026")
-    expect(told).to_contain_text("Nothing is missing any more")
-    control(page, "Save").click()
-    expect(control(page, "Submit")).to_contain_text("will be refused")
-    control(page, "Submit").click()
-    expect(page.get_by_role("alert")).to_contain_text("have a steward lift the hold")
-    page.get_by_role("button", name="Lift the hold").click()
-    expect(page.get_by_text(re.compile("The hold of record .* is lifted"))).to_be_visible()
-    expect(told).to_have_text("")
-    control(page, "Submit").click()
-    expect(page.get_by_text("It can no longer be changed where it is:")).to_be_visible()
-
-
 def test_first_things_come_first_and_a_strong_source_locks_its_case(sign_in: SignIn) -> None:
     page = sign_in("clerk")
     new_record(page, "Mineral accession")

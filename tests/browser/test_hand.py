@@ -4,11 +4,9 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from thistlequartz.demo.names import PASSWORD
-
 from .conftest import SignIn, control, give_name
 from .test_bench import RANGE, WHY, begin, begin_with
-from .ways import go_to, open_form
+from .ways import go_to, open_form, sign_in_again
 
 NEW = "A new rule"
 
@@ -17,15 +15,6 @@ def fill_in_a_record(page: Page, number: str) -> None:
     open_form(page, "Records")
     page.get_by_role("link", name="New record").click()
     page.get_by_label("Accession number", exact=True).fill(number)
-
-
-def sign_in_again(page: Page) -> None:
-    """Give the password where the session has ended, over the page one was at."""
-    again = page.get_by_role("dialog", name="Sign in again")
-    expect(again.get_by_label("Password")).to_be_focused()
-    again.get_by_label("Password").fill(PASSWORD)
-    page.keyboard.press("Enter")
-    expect(again).to_have_count(0)
 
 
 def test_entries_stay_with_the_person_who_began_them(sign_in: SignIn) -> None:

@@ -157,14 +157,29 @@ def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
     expect(first.get_by_role("heading", name=re.compile(r"Record \d+"))).to_be_visible()
     second.goto(first.url)
     second.get_by_label("Scientific name", exact=True).fill("Merrowia obscura")
+    second.get_by_label("Collector", exact=True).fill("M. Quist")
     first.get_by_label("Determined by", exact=True).fill("L. Sorrowdale")
+    first.get_by_label("Scientific name", exact=True).fill("Quillora obscura")
     control(first, "Save").click()
     expect(first.get_by_text("is saved")).to_be_visible()
     control(second, "Save").click()
-    expect(second.get_by_text("Tamsin Oke has changed this record")).to_be_visible()
-    expect(second.get_by_label("Scientific name", exact=True)).to_have_value("Merrowia obscura")
-    second.get_by_role("button", name="Take the newer version").click()
-    expect(second.get_by_label("Determined by", exact=True)).to_have_value("L. Sorrowdale")
+    two = second.get_by_role("region", name="Two versions of this record")
+    expect(two).to_be_focused()
+    expect(two).to_contain_text("Tamsin Oke has changed this record")
+    name = two.get_by_role("row", name=re.compile("^Scientific name"))
+    expect(name).to_contain_text("changed by both")
+    for chosen in ("Collector: on your screen", "Determined by: stored"):
+        expect(two.get_by_role("radio", name=re.compile(chosen))).to_be_checked()
+    name.get_by_role("radio", name=re.compile("stored")).check()
+    two.get_by_role("button", name="Go on with what is chosen").click()
+    for label, value in (
+        ("Scientific name", "Quillora obscura"),
+        ("Determined by", "L. Sorrowdale"),
+        ("Collector", "M. Quist"),
+    ):
+        expect(second.get_by_label(label, exact=True)).to_have_value(value)
+    control(second, "Save").click()
+    expect(second.get_by_text(re.compile("is saved"))).to_be_visible()
 
 
 def test_a_lost_connection_is_told_and_tried_again(sign_in: SignIn) -> None:

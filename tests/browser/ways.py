@@ -2,6 +2,8 @@
 
 from playwright.sync_api import Locator, Page, expect
 
+from thistlequartz.demo.names import PASSWORD
+
 from .hands import Mouse
 
 STAGES = {
@@ -54,3 +56,12 @@ def open_form(page: Page, place: str, form: str = "Plant accession") -> None:
     home_link(page).click()
     page.get_by_role("link", name=form, exact=True).click()
     go_to(page, place)
+
+
+def sign_in_again(page: Page) -> None:
+    """Give the password where the session has ended, over the page one was at."""
+    again = page.get_by_role("dialog", name="Sign in again")
+    expect(again.get_by_label("Password")).to_be_focused()
+    again.get_by_label("Password").fill(PASSWORD)
+    page.keyboard.press("Enter")
+    expect(again).to_have_count(0)

@@ -106,6 +106,19 @@ def test_two_who_change_the_same_record_are_told_and_nothing_is_lost(steward, cl
     assert clerk.get(address).json()["values"] == theirs
 
 
+def test_what_is_sent_again_after_a_lost_answer_is_stored_once(steward, clerk):
+    body = {"values": plant(accession_number="QH-P-004711"), "sent_as": "a1b2"}
+    first, again = (clerk.post(f"{FORM}/records", body) for _ in range(2))
+    assert (again.status_code, again.json()) == (201, first.json())
+    address = f"{FORM}/records/{first.json()['number']}"
+    change = {"values": plant(determined_by="M. Quist"), "version": 1, "sent_as": "c3d4"}
+    saved, again = (clerk.send("PUT", address, change) for _ in range(2))
+    assert again.json() == saved.json()
+    assert saved.json()["version"] == 2
+    assert steward.send("PUT", address, change).status_code == 409, "another person's is another"
+    assert clerk.send("PUT", address, {**change, "sent_as": "e5f6"}).status_code == 409
+
+
 @pytest.mark.django_db(transaction=True)
 def test_of_two_racing_saves_exactly_one_wins():
     call_command("load_demo", records=1)

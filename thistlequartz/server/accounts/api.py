@@ -8,6 +8,7 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 
 from thistlequartz.server.activity.services import log
+from thistlequartz.server.activity.shapes import ActView, acts_of
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
@@ -54,6 +55,13 @@ def list_accounts(request: HttpRequest) -> list[AccountView]:
     person_with(request, Right.MANAGE_PEOPLE)
     people = Person.objects.prefetch_related("form_roles").order_by("shown_name", "username")
     return [account_view(person) for person in people]
+
+
+@router.get("/people-log", response={200: list[ActView], **REFUSALS})
+def list_acts(request: HttpRequest) -> list[ActView]:
+    """Who changed which account, when; the newest first."""
+    person_with(request, Right.MANAGE_PEOPLE)
+    return acts_of("")
 
 
 @router.post("/people", response={201: AccountView, **REFUSALS})

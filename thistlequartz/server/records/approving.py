@@ -16,7 +16,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may, role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import AT_REST, Record, State
+from .models import AT_REST, STATE_WORDS, Record, State
 from .services import (
     Desk,
     Submission,
@@ -158,15 +158,6 @@ def _not_submitted(record: Record, wanted: str) -> Refusal:
         f"Record {record.number} cannot be {wanted}: it is {STATE_WORDS[State(record.state)]}.",
         "Somebody may have decided on it already; open it to see how it stands.",
     )
-
-
-STATE_WORDS = {
-    State.SAVED: "being written",
-    State.SUBMITTED: "submitted",
-    State.APPROVED: "approved",
-    State.SENT_BACK: "sent back",
-}
-"""How far a record has come, as people say it."""
 
 
 def _decided(person: Person, record: Record, act: str, note: str = "") -> Record:

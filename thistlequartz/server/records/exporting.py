@@ -13,16 +13,10 @@ from django.db.models import QuerySet
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.values import Choosing, ValueType, guarded
 
-from .models import Record, State
+from .models import STATE_WORDS, Record, State
 
 AT_A_TIME = 500
 """Records read together."""
-_STATE_WORDS = {
-    State.SAVED: "being written",
-    State.SUBMITTED: "submitted",
-    State.APPROVED: "approved",
-    State.SENT_BACK: "sent back",
-}
 _MARK = "\N{ZERO WIDTH NO-BREAK SPACE}"
 """The byte order mark: by it spreadsheets know the file for UTF-8."""
 
@@ -39,7 +33,7 @@ def csv_lines(records: QuerySet[Record], compiled: CompiledForm) -> Iterator[str
     rows = records.values_list("number", "state", "on_hold", "outcome", "values")
     for number, state, on_hold, outcome, values in rows.iterator(AT_A_TIME):
         cells = (_cell(values.get(key), one.type) for key, one in fields.items())
-        words = _STATE_WORDS[State(state)]
+        words = STATE_WORDS[State(state)]
         yield _line([str(number), words, "yes" if on_hold else "no", outcome, *cells])
 
 

@@ -11,6 +11,7 @@ from thistlequartz.server.releases.models import Release
 LONGEST_TITLE = 200
 """Characters of a title that are kept."""
 LONGEST_MARK = 32
+LONGEST_SENDING = 40
 
 
 class State(models.TextChoices):
@@ -22,6 +23,13 @@ class State(models.TextChoices):
     SENT_BACK = "sent_back"
 
 
+STATE_WORDS = {
+    State.SAVED: "being written",
+    State.SUBMITTED: "submitted",
+    State.APPROVED: "approved",
+    State.SENT_BACK: "sent back",
+}
+"""How far a record has come, as people say it."""
 AT_REST = (State.SUBMITTED, State.APPROVED)
 """What is not changed any more, unless it is taken back or sent back."""
 
@@ -72,6 +80,8 @@ class Record(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     changed_at = models.DateTimeField(auto_now=True)
+    sent_as = models.CharField(max_length=LONGEST_SENDING, default="", blank=True)
+    """The mark of the sending that was stored last: sent again, it is known."""
     prepared_for = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
     """What its unique keys were made for (see `uniqueness.generation_of`)."""
 
@@ -85,6 +95,7 @@ class Record(models.Model):
             models.Index(fields=["form", "outcome", "-number"]),
             models.Index(fields=["form", "on_hold", "-number"]),
             models.Index(fields=["form", "prepared_for"]),
+            models.Index(fields=["form", "sent_as"]),
             # Holds all that a search asks of a record itself, so that it reads nothing else.
             models.Index(
                 fields=["form", "-number", "title", "state", "outcome", "on_hold"],

@@ -95,6 +95,8 @@ class Submission:
     values: Mapping[str, object]
     reasons: Mapping[str, Waiver] = field(default_factory=dict)
     applied: tuple[str, ...] = ()
+    sent_as: str = ""
+    """A mark of this one sending; what is sent again after a lost connection is stored once."""
 
 
 def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, ...] = ()) -> Trial:
@@ -130,6 +132,9 @@ def store_record(
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
     desk = locked_desk(form_key)
+    known = _stored_already(person, desk, entry)
+    if known is not None:
+        return known
     refuse_unknown(
         desk.compiled,
         entry.values,
@@ -145,6 +150,7 @@ def store_record(
             submit, desk.compiled, verdicts, judge_all(desk.compiled, told, person.style)
         )
     before = record.values if record.pk else None
+    record.sent_as = entry.sent_as
     if submit:
         record.submitted_by, record.submitted_at = person, timezone.now()
     if state == State.APPROVED:
@@ -212,6 +218,13 @@ def locked_desk(form_key: str) -> Desk:
     """The form is locked first and its release read then, so that no release comes between."""
     locked_draft(form_key)
     return desk_of(form_key)
+
+
+def _stored_already(person: Person, desk: Desk, entry: Submission) -> Record | None:
+    """The record that this very sending has stored, where its answer did not arrive."""
+    if not entry.sent_as:
+        return None
+    return desk.draft.records.filter(sent_as=entry.sent_as, changed_by=person).first()
 
 
 def _record_to_write(desk: Desk, person: Person, number: int | None, version: int | None) -> Record:

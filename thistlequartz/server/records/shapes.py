@@ -15,7 +15,7 @@ from thistlequartz.server.people.models import Person
 
 from . import services
 from .finding import MOST_CONDITIONS, Order, Wanted
-from .models import Record
+from .models import LONGEST_SENDING, Record
 
 StateName = Literal["saved", "submitted", "approved", "sent_back"]
 OutcomeName = Literal["clear", "noted", "warned"]
@@ -160,11 +160,16 @@ class Submission(BaseModel):
     """Approve it at once on submitting; for those with the right."""
     reasons: Reasons = {}
     proposals_applied: Applied = []
+    sent_as: Annotated[str, Field(max_length=LONGEST_SENDING)] = ""
+    """A mark of this one sending: sent again with the same mark, it is stored once."""
 
     def entry(self) -> services.Submission:
         """What is stored, as the services take it."""
         return services.Submission(
-            self.values, waivers(self.reasons), tuple(self.proposals_applied)
+            self.values,
+            waivers(self.reasons),
+            tuple(self.proposals_applied),
+            sent_as=self.sent_as,
         )
 
 

@@ -105,14 +105,18 @@ export function useSettings() {
         predicate: ({ queryKey }) => queryKey[0] !== "session",
       });
     },
+    onError: () => queries.invalidateQueries({ queryKey: ["session"] }),
   });
   return {
     settings,
     error: choose.error,
     choose: (chosen: Partial<Visitor["settings"]>) => {
       if (!settings) return;
-      if (chosen.theme) chooseTheme(chosen.theme);
-      choose.mutate({ ...settings, ...chosen });
+      const next = { ...settings, ...chosen };
+      // Shown at once; where it cannot be stored, what is stored comes back.
+      queries.setQueryData<Here>(["session"], (here) => here && { ...here, settings: next });
+      chooseTheme(next.theme);
+      choose.mutate(next);
     },
   };
 }

@@ -7,7 +7,7 @@ export function Trouble({ error }: { error: unknown }) {
   return (
     <Problems
       title="The server cannot be reached."
-      detail="It is being tried again; nothing on your screen is lost."
+      detail="Nothing on your screen is lost. Try again once the connection is back."
       errors={[]}
     />
   );

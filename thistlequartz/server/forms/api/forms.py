@@ -1,6 +1,5 @@
 """The catalogue, and a draft as a whole: its beginning, its set-up, its shared lists, its past."""
 
-from datetime import datetime
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -13,7 +12,7 @@ from thistlequartz.core.judging import all_problems, compile_ruleset
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition, RuleSet
 from thistlequartz.samples import SAMPLES
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.shapes import ActView, acts_of
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.changing import next_turns, redo, undo
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
@@ -26,7 +25,6 @@ from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, 
 
 router = Router()
 REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
-ACTS_SHOWN = 200
 
 
 class SampleView(BaseModel):
@@ -45,16 +43,6 @@ class ChoiceListView(BaseModel):
     choices: ChoiceList
     version: int
     used_by: list[str]
-
-
-class ActView(BaseModel):
-    """One change in the history of a draft."""
-
-    at: datetime
-    person: str | None
-    act: str
-    subject: str
-    note: str
 
 
 class HistoryView(BaseModel):
@@ -237,21 +225,11 @@ def show_history(request: HttpRequest, form_key: str) -> HistoryView:
     """Who changed what, when and why."""
     person = person_with(request, Right.READ)
     get_draft(form_key)
-    acts = Activity.objects.filter(form_key=form_key).select_related("person")[:ACTS_SHOWN]
     back, forth = next_turns(person, form_key)
     return HistoryView(
         undo=back,
         redo=forth,
-        acts=[
-            ActView(
-                at=one.at,
-                person=one.person.shown_name if one.person else None,
-                act=one.act,
-                subject=one.subject,
-                note=one.note or ("taken back since" if one.state != "done" else ""),
-            )
-            for one in acts
-        ],
+        acts=acts_of(form_key),
     )
 
 

@@ -216,7 +216,7 @@ function Sessions() {
             </span>
             <span className="whitespace-nowrap text-muted">seen {writtenMoment(one.seen_at)}</span>
             {one.this_one ? (
-              <span className="text-moss">this one</span>
+              <span className="whitespace-nowrap text-moss">this one</span>
             ) : (
               <Button look="quiet" onClick={() => end.mutate(one.id)}>
                 Sign it out

@@ -1,6 +1,8 @@
 // The control of one field, by its type. It reads nothing into what is typed: the server does.
 import { useId, useState } from "react";
 import { WithCalendar } from "../../ui/calendar-button";
+import { focusSoon } from "../../ui/focus";
+import { dayFrom, isoDay } from "../../ui/written";
 import type { Entered, Field, Judgement } from "./judging";
 import { ReferenceControl, ReferredRecord } from "./reference-control";
 
@@ -121,7 +123,28 @@ function Day(props: ControlProps) {
       />
     </span>
   );
-  if (readOnly || field.type === "date_time") return box;
+  if (readOnly) return box;
+  if (field.type === "date_time")
+    return (
+      <WithCalendar
+        label={field.label}
+        value={dayOf(shown)}
+        onChoose={(day) => {
+          const [clock = NO_CLOCK] = CLOCK.exec(shown) ?? [];
+          const text = `${day} ${clock}`;
+          setTyped({ text, since: judged });
+          onChange(text);
+          // The time is what is to be said next.
+          const input = document.getElementById(props.id) as HTMLInputElement;
+          focusSoon(() => {
+            input.setSelectionRange(text.length - clock.length, text.length);
+            return input;
+          });
+        }}
+      >
+        {box}
+      </WithCalendar>
+    );
   return (
     <WithCalendar
       label={field.label}
@@ -135,6 +158,17 @@ function Day(props: ControlProps) {
       {box}
     </WithCalendar>
   );
+}
+
+const CLOCK = /\d{1,2}:\d{2}(:\d{2})?$/;
+const NO_CLOCK = "00:00";
+
+/** The day within a day and time as it stands in the field, for the calendar to open at. */
+function dayOf(shown: string) {
+  const day = shown.replace(CLOCK, "").replace(/[,T\s]+$/, "");
+  if (dayFrom(day)) return day;
+  const read = new Date(day);
+  return day === "" || Number.isNaN(read.getTime()) ? "" : isoDay(read);
 }
 
 type Option = Extract<Field, { type: "choice" }>["choices"][number];

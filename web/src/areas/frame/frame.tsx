@@ -112,7 +112,11 @@ function LostConnection() {
   });
   if (reachable) return null;
   return (
-    <p role="alert" className="border-b border-madder bg-tint px-6 py-1.5">
+    // Over the page, so that nothing moves under a hand, and no press is caught by it.
+    <p
+      role="alert"
+      className="pointer-events-none fixed top-2 left-1/2 z-50 -translate-x-1/2 rounded-xs border border-madder bg-tint px-4 py-1.5 shadow-lg"
+    >
       The server cannot be reached. It is being tried again; what you have typed stays here.
     </p>
   );

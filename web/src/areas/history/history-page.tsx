@@ -4,8 +4,8 @@ import { useAddress } from "../../ui/address";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { writtenMoment } from "../../ui/written";
 import { useForm, useHistory } from "../form/form";
+import { Acts } from "./acts";
 import { foundIn } from "./finding";
 
 const USUAL = { search: "" };
@@ -25,32 +25,7 @@ export function HistoryPage() {
         onChange={(next) => ask({ search: next })}
       />
       <Trouble error={history.error} />
-      {acts && acts.length > 0 && (
-        <table className="mt-3 w-full border-t border-edge">
-          <thead>
-            <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
-              <th scope="col">When</th>
-              <th scope="col">Who</th>
-              <th scope="col">What</th>
-              <th scope="col">Of</th>
-            </tr>
-          </thead>
-          <tbody>
-            {acts.map((act, place) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: several acts can share their second
-              <tr key={place} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
-                <td className="whitespace-nowrap text-muted">{writtenMoment(act.at)}</td>
-                <td className="whitespace-nowrap">{act.person ?? "—"}</td>
-                <td className="whitespace-nowrap">{act.act}</td>
-                <td>
-                  {act.subject}
-                  {act.note && <span className="block text-sm text-muted">{act.note}</span>}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {acts && acts.length > 0 && <Acts acts={acts} />}
       {acts?.length === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
           {search.trim() ? "Nothing fits. Clear the search." : "Nothing has been changed yet."}

@@ -1,6 +1,6 @@
 // The accounts: who may do what, in all forms or in one, and where they are signed in.
 import { useQuery } from "@tanstack/react-query";
-import { Plus } from "lucide-react";
+import { History, Plus } from "lucide-react";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
@@ -10,6 +10,7 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { Acts } from "../history/acts";
 import { AccountEditor } from "./account-editor";
 import { NewAccount } from "./new-account";
 
@@ -82,6 +83,7 @@ export function PeoplePage() {
           </tbody>
         </table>
       )}
+      <Log />
     </Page>
   );
 }
@@ -131,5 +133,27 @@ function Row({ account, open, onOpen }: RowProps) {
         </tr>
       )}
     </>
+  );
+}
+
+/** Who changed which account, when it is asked for. */
+function Log() {
+  const [open, setOpen] = useState(false);
+  const acts = useQuery({
+    queryKey: ["accounts", "log"],
+    queryFn: () => answer(client.GET("/api/people-log")),
+    enabled: open,
+  });
+  return (
+    <section aria-label="What was changed" className="mt-8">
+      <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <History size={16} aria-hidden="true" /> What was changed, and by whom
+      </Button>
+      <Trouble error={acts.error} />
+      {open && acts.data && acts.data.length > 0 && <Acts acts={acts.data} />}
+      {open && acts.data?.length === 0 && (
+        <p className="mt-2 text-muted">No account has been changed yet.</p>
+      )}
+    </section>
   );
 }

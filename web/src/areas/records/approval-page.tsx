@@ -13,9 +13,10 @@ import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { attemptWith, changesOf, useJudgement } from "../form-sheet/judging";
+import { Came } from "./chosen";
 import { Decisions, SendingBack } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
-import { OUTCOME_LEVEL } from "./records-page";
+import { OUTCOME_LEVEL, PAGE } from "./records-page";
 import { Standing } from "./standing";
 
 type Summary = Schemas["RecordSummary"];
@@ -24,12 +25,16 @@ export function ApprovalPage() {
   const { formKey = "" } = useParams();
   const mayApprove = useMay("approve");
   const desk = useQuery(deskQuery(formKey));
+  const [offset, setOffset] = useState(0);
   const waiting = useQuery({
-    queryKey: ["records", formKey, "to-approve"],
+    queryKey: ["records", formKey, "to-approve", offset],
     queryFn: () =>
       answer(
         client.GET("/api/forms/{form_key}/records", {
-          params: { path: { form_key: formKey }, query: { state: "submitted", order: "number" } },
+          params: {
+            path: { form_key: formKey },
+            query: { state: "submitted", order: "number", offset },
+          },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -148,6 +153,14 @@ export function ApprovalPage() {
             </li>
           ))}
         </ul>
+        <Further
+          total={waiting.data?.total ?? 0}
+          offset={offset}
+          onGo={(next) => {
+            setOffset(next);
+            setChosen([]);
+          }}
+        />
         {many.length > 0 && (
           <div className="mt-3 flex flex-wrap gap-2">
             <Button look="solid" busy={decide.isPending} onClick={() => decideOn("approve", many)}>
@@ -173,18 +186,18 @@ export function ApprovalPage() {
   );
 }
 
-/** What came of each that was decided on; who was refused, and why. */
-function Came({ came }: { came: Schemas["DecidedView"][] }) {
-  const refused = came.filter(({ done }) => !done);
-  const done = came.length - refused.length;
+type FurtherProps = { total: number; offset: number; onGo: (offset: number) => void };
+
+/** The parts of a long list; where the last of a part were decided on, the one before it. */
+function Further({ total, offset, onGo }: FurtherProps) {
+  useEffect(() => {
+    if (offset > 0 && offset >= total) onGo(Math.max(0, offset - PAGE));
+  }, [total, offset, onGo]);
+  if (total <= PAGE) return null;
   return (
-    <div role="status" className="mt-3 border-t border-hairline pt-2">
-      {done > 0 && <p className="text-moss">{counted(done, "record")} went through.</p>}
-      {refused.map(({ number, why_not, mend }) => (
-        <p key={number} className="mt-1">
-          <span className="text-madder">{why_not}</span> <span className="text-muted">{mend}</span>
-        </p>
-      ))}
+    <div className="mt-2 flex gap-2">
+      {offset > 0 && <Button onClick={() => onGo(Math.max(0, offset - PAGE))}>Those before</Button>}
+      {offset + PAGE < total && <Button onClick={() => onGo(offset + PAGE)}>Those after</Button>}
     </div>
   );
 }

@@ -94,6 +94,17 @@ export function queryOf(asked: Asked): Listing {
   };
 }
 
+/** The address of a file with the records of a list, or with those chosen in it. */
+export function fileAddress(formKey: string, query: Listing, numbers: readonly number[] = []) {
+  const { columns: _shown, offset: _from, ...asked } = { ...query };
+  const parts = Object.entries({ ...asked, numbers }).flatMap(([name, value]) =>
+    (Array.isArray(value) ? value : [value])
+      .filter((one) => one !== undefined && one !== null && one !== "")
+      .map((one) => [name, String(one)]),
+  );
+  return `/api/forms/${formKey}/record-file?${new URLSearchParams(parts)}`;
+}
+
 /** The parts of what is asked that stand under “further filters”. */
 const FURTHER = ["breaks", "keeper", "by", "since", "until", "where", "columns"] as const;
 

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Printer } from "lucide-react";
 import { type KeyboardEvent, useEffect } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
-import { answer, client, Refused, type Schemas } from "../../api/client";
+import { answer, client, mayRetry, Refused, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
@@ -29,6 +29,7 @@ import { STATE_WORDS } from "./asking";
 import { Decisions } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useRefreshLists } from "./queries";
 import { Standing } from "./standing";
+import { type Settled, TwoVersions } from "./two-versions";
 
 type Record_ = RecordView;
 const NEW = "new";
@@ -49,7 +50,11 @@ export function RecordPage() {
   return <Filling key={`${formKey}-${number}`} desk={desk.data} record={record.data ?? null} />;
 }
 
-type Kept = Attempt & { version: number | null };
+type Kept = Attempt & {
+  version: number | null;
+  /** What the record held when it was opened here. */
+  opened?: Values;
+};
 
 function keptOf(record: Record_ | null, desk: Desk): Kept {
   if (!record) return { ...attemptWith(desk.sheet.starting), version: null };
@@ -57,13 +62,13 @@ function keptOf(record: Record_ | null, desk: Desk): Kept {
     Object.entries(record.reasons).map(([rule, { text, basis }]) => [rule, { text, basis }]),
   );
   const { values, version, proposals_applied: applied } = record;
-  return { values, reasons, applied, version };
+  return { values, reasons, applied, version, opened: values };
 }
 
 function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const start = keptOf(record, desk);
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
-  const { version, ...trial } = kept.value;
+  const { version, opened, ...trial } = kept.value;
   const newer = record !== null && !kept.dirty && record.version > (version ?? 0);
   useEffect(() => {
     // While nothing was changed here, it follows what is stored.
@@ -84,7 +89,17 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     state.press(moment);
     const { values, reasons, applied: proposals_applied } = trial;
     const body = { values, reasons, proposals_applied, version };
-    store.mutate({ ...body, submit: moment === "submit", approve });
+    store.mutate({ ...body, submit: moment === "submit", approve, sent_as: newMark() });
+  }
+  async function settle({ values, version, allTheirs }: Settled) {
+    store.reset();
+    const newest = await queries.fetchQuery({
+      ...recordQuery(desk.key, String(record?.number)),
+      staleTime: 0,
+    });
+    if (allTheirs) kept.forget(keptOf(newest, desk));
+    else kept.change((before) => ({ ...before, values, version, opened: newest.values }));
+    focusSoon(() => document.getElementById("main"), true);
   }
   function onKeyDown(event: KeyboardEvent) {
     if (isStoreKey(event) && !readOnly && !store.isPending) press("save");
@@ -93,8 +108,14 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     // The controls go when a record is submitted: the focus goes on to what came of it.
     if (readOnly) focusSoon(() => document.getElementById("main"), true);
   }, [readOnly]);
-  const conflict = store.error instanceof Refused ? store.error.problem : null;
-  const refused = conflict?.type.endsWith("blocked") ?? false;
+  const problem = store.error instanceof Refused ? store.error.problem : null;
+  const refused = problem?.type.endsWith("blocked") ?? false;
+  // Told on saving, or before, where what is stored is asked for again.
+  const overtaken =
+    record !== null &&
+    !readOnly &&
+    kept.dirty &&
+    (problem?.type.endsWith("changed-meanwhile") || record.version > (version ?? 0));
   const mended =
     refused &&
     state.pressed !== null &&
@@ -178,35 +199,23 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           fields={desk.fields}
         />
       ) : (
-        <Trouble error={mended ? null : (store.error ?? lift.error ?? judgement.error)} />
+        <Trouble
+          error={mended || overtaken ? null : (store.error ?? lift.error ?? judgement.error)}
+        />
       )}
       {record?.on_hold && mayLift && !kept.dirty && (
         <Button className="my-2" busy={lift.isPending} onClick={() => lift.mutate(record)}>
           Lift the hold
         </Button>
       )}
-      {conflict?.version && (
-        <div className="my-2 flex gap-2">
-          <Button
-            onClick={() => {
-              kept.change((before) => ({ ...before, version: conflict.version ?? null }));
-              store.reset();
-            }}
-          >
-            Keep my entries and put them on top
-          </Button>
-          <Button
-            onClick={() => {
-              kept.forget({
-                ...attemptWith((conflict.current ?? {}) as Values),
-                version: conflict.version ?? null,
-              });
-              store.reset();
-            }}
-          >
-            Take the newer version
-          </Button>
-        </div>
+      {overtaken && (
+        <TwoVersions
+          formKey={desk.key}
+          number={record.number}
+          values={trial.values}
+          opened={opened}
+          onSettled={settle}
+        />
       )}
       <FormSheet
         fields={desk.fields}
@@ -229,6 +238,12 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   );
 }
 
+/** A mark that no other sending has. */
+function newMark() {
+  const parts = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(parts, (part) => part.toString(16).padStart(2, "0")).join("");
+}
+
 function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
   const queries = useQueryClient();
   const refresh = useRefreshLists();
@@ -245,6 +260,9 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
             }),
           )
         : answer(client.POST("/api/forms/{form_key}/records", { params: { path }, body })),
+    // Sent again with its mark, what had arrived already is not stored twice.
+    retry: mayRetry,
+    retryDelay: 1500,
     onSuccess: (stored) => {
       forget(keptOf(stored, desk));
       queries.setQueryData(["record", desk.key, String(stored.number)], stored);

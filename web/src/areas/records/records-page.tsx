@@ -1,6 +1,7 @@
 // The records of a form: how far each has come, and what it breaks.
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
@@ -10,9 +11,10 @@ import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
-import { writtenDay } from "../../ui/written";
+import { writtenDay, writtenNumber } from "../../ui/written";
 import { useForm } from "../form/form";
-import { type Asked, columnsIn, EVERYTHING, queryOf, STATE_WORDS } from "./asking";
+import { type Asked, columnsIn, EVERYTHING, fileAddress, queryOf, STATE_WORDS } from "./asking";
+import { Chosen, FileLink, MOST_CHOSEN } from "./chosen";
 import { Filters } from "./filters";
 import { deskQuery } from "./queries";
 
@@ -22,7 +24,7 @@ export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
   noted: "note",
   warned: "warn",
 };
-const PAGE = 50;
+export const PAGE = 50;
 
 export function RecordsPage() {
   const { formKey = "" } = useParams();
@@ -46,6 +48,10 @@ export function RecordsPage() {
   const desk = useQuery({ ...deskQuery(formKey), retry: false }).data;
   const ask = (part: Partial<Asked>) => change({ offset: "", ...part });
   const total = records.data?.total ?? 0;
+  const [chosen, setChosen] = useState<readonly Summary[]>([]);
+  // As they are listed now: what was decided on meanwhile is another version.
+  const listed = new Map(records.data?.records.map((record) => [record.number, record]));
+  const standing = chosen.map((one) => listed.get(one.number) ?? one);
   return (
     <Page title="Records" of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-3">
@@ -61,14 +67,29 @@ export function RecordsPage() {
         )}
       </div>
       <Trouble error={records.error} />
+      <Chosen
+        formKey={formKey}
+        chosen={standing}
+        file={fileAddress(
+          formKey,
+          { order: query.order },
+          standing.map(({ number }) => number),
+        )}
+        onNone={() => setChosen([])}
+      />
       {records.data && (
         <Listing
           records={records.data.records}
+          chosen={new Set(chosen.map(({ number }) => number))}
+          onChoose={(some, take) => {
+            const others = chosen.filter((one) => !some.some((it) => it.number === one.number));
+            setChosen(take ? [...others, ...some].slice(0, MOST_CHOSEN) : others);
+          }}
           columns={columnsIn(asked.columns)}
           labelOf={(key) => desk?.fields.find((field) => field.key === key)?.label ?? key}
         />
       )}
-      <div className="mt-3 flex gap-2">
+      <div className="mt-3 flex items-center gap-2">
         {offset > 0 && (
           <Button onClick={() => ask({ offset: String(Math.max(0, offset - PAGE)) })}>
             Newer ones
@@ -76,6 +97,13 @@ export function RecordsPage() {
         )}
         {offset + PAGE < total && (
           <Button onClick={() => ask({ offset: String(offset + PAGE) })}>Older ones</Button>
+        )}
+        {total > 0 && (
+          <span className="ml-auto">
+            <FileLink to={fileAddress(formKey, query)}>
+              {total === 1 ? "Export it as CSV" : `Export all ${writtenNumber(total)} as CSV`}
+            </FileLink>
+          </span>
         )}
       </div>
     </Page>
@@ -85,10 +113,12 @@ export function RecordsPage() {
 type ListingProps = {
   records: Summary[];
   columns: string[];
+  chosen: ReadonlySet<number>;
+  onChoose: (records: readonly Summary[], take: boolean) => void;
   labelOf: (key: string) => string;
 };
 
-function Listing({ records, columns, labelOf }: ListingProps) {
+function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) {
   if (records.length === 0)
     return (
       <p className="border-t border-hairline py-6 text-muted">
@@ -99,7 +129,16 @@ function Listing({ records, columns, labelOf }: ListingProps) {
     <table className="w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
-          <th scope="col" className="w-16 text-right">
+          <th scope="col" className="w-8">
+            <input
+              type="checkbox"
+              aria-label="Choose all that are listed here"
+              className="size-4 accent-thistle"
+              checked={records.every(({ number }) => chosen.has(number))}
+              onChange={(event) => onChoose(records, event.target.checked)}
+            />
+          </th>
+          <th scope="col" className="w-12 text-right">
             No.
           </th>
           <th scope="col">Record</th>
@@ -117,6 +156,15 @@ function Listing({ records, columns, labelOf }: ListingProps) {
       <tbody>
         {records.map((record) => (
           <tr key={record.number} className="border-b border-hairline align-top *:px-2 *:py-1.5">
+            <td>
+              <input
+                type="checkbox"
+                aria-label={`Choose record ${record.number}`}
+                className="mt-1 size-4 accent-thistle"
+                checked={chosen.has(record.number)}
+                onChange={(event) => onChoose([record], event.target.checked)}
+              />
+            </td>
             <td className="text-right">{record.number}</td>
             <th scope="row" className="text-left">
               <Link to={String(record.number)} className="text-thistle hover:underline">

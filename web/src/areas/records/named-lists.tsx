@@ -1,0 +1,90 @@
+// Lists that somebody has named, to come back to.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { answer, client } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Trouble } from "../../ui/trouble";
+import { type Asked, EVERYTHING } from "./asking";
+
+type Props = { formKey: string; asked: Asked; onAsk: (part: Partial<Asked>) => void };
+
+/** What is asked now, under a name to come back to. */
+export function NamedLists({ formKey, asked, onAsk }: Props) {
+  const queries = useQueryClient();
+  const queryKey = ["lists", formKey];
+  const path = { form_key: formKey };
+  const lists = useQuery({
+    queryKey,
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/lists", { params: { path } })),
+  });
+  const [name, setName] = useState("");
+  const refresh = () => queries.invalidateQueries({ queryKey });
+  const keep = useMutation({
+    mutationFn: () =>
+      answer(
+        client.PUT("/api/forms/{form_key}/lists", {
+          params: { path },
+          body: { name: name.trim(), asked: new URLSearchParams(asked).toString() },
+        }),
+      ),
+    onSuccess: () => {
+      setName("");
+      return refresh();
+    },
+  });
+  const forget = useMutation({
+    mutationFn: (gone: string) =>
+      answer(
+        client.DELETE("/api/forms/{form_key}/lists/{name}", {
+          params: { path: { ...path, name: gone } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    if (name.trim()) keep.mutate();
+  }
+  return (
+    <div className="flex w-full flex-wrap items-center gap-x-4 gap-y-1 border-t border-hairline pt-2">
+      <span className="text-muted">My lists:</span>
+      {lists.data?.length === 0 && <span className="text-muted italic">none yet</span>}
+      {lists.data?.map((one) => (
+        <span key={one.name} className="inline-flex items-center">
+          <Button
+            look="quiet"
+            onClick={() =>
+              onAsk({ ...EVERYTHING, ...Object.fromEntries(new URLSearchParams(one.asked)) })
+            }
+          >
+            {one.name}
+          </Button>
+          <Button
+            look="quiet"
+            aria-label={`Forget the list ${one.name}`}
+            onClick={() => forget.mutate(one.name)}
+          >
+            <X size={14} aria-hidden="true" />
+          </Button>
+        </span>
+      ))}
+      <form className="flex items-center gap-2" onSubmit={submit}>
+        <label>
+          <span className="sr-only">Name for this list</span>
+          <input
+            className="line-input w-44"
+            maxLength={60}
+            placeholder="name for this list"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <Button type="submit" busy={keep.isPending || name.trim() === ""}>
+          Keep this list
+        </Button>
+      </form>
+      <Trouble error={lists.error ?? keep.error ?? forget.error} />
+    </div>
+  );
+}

@@ -1,0 +1,162 @@
+// Somebody else has stored the record meanwhile: both versions side by side, field by field.
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { answer, client, type Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
+import { Trouble } from "../../ui/trouble";
+import { writtenMoment } from "../../ui/written";
+import type { Entered, Values } from "../form-sheet/judging";
+
+type Difference = Schemas["DifferenceView"];
+type Side = "mine" | "theirs";
+export type Settled = {
+  values: Values;
+  version: number;
+  /** Whether all of it is what is stored. */
+  allTheirs: boolean;
+};
+
+type Props = {
+  formKey: string;
+  number: number;
+  values: Values;
+  /** What the record held when it was opened here. */
+  opened: Values | undefined;
+  onSettled: (settled: Settled) => void;
+};
+
+/** Whose change each difference is, as far as is known from what was opened. */
+export function changedBy(one: Difference, values: Values, opened: Values | undefined) {
+  const alike = (left: unknown, right: unknown) =>
+    JSON.stringify(left ?? null) === JSON.stringify(right ?? null);
+  if (!opened) return "unknown";
+  const mine = !alike(values[one.field], opened[one.field]);
+  const theirs = !alike(one.value, opened[one.field]);
+  return mine && theirs ? "both" : mine ? "mine" : "theirs";
+}
+
+export function TwoVersions({ formKey, number, values, opened, onSettled }: Props) {
+  const box = useRef<HTMLElement>(null);
+  const stored = useQuery({
+    queryKey: ["record", formKey, String(number), "differences", values],
+    queryFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/records/{number}/differences", {
+          params: { path: { form_key: formKey, number } },
+          body: { values },
+        }),
+      ),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const [chosen, choose] = useState<Record<string, Side>>({});
+  const there = stored.data !== undefined;
+  useEffect(() => {
+    if (there) box.current?.focus();
+  }, [there]);
+  if (!stored.data) return <Trouble error={stored.error} />;
+  const { differences, version, changed_at } = stored.data;
+  const who = stored.data.changed_by ?? "Somebody";
+  const sideOf = (one: Difference): Side =>
+    chosen[one.field] ?? (changedBy(one, values, opened) === "theirs" ? "theirs" : "mine");
+  const all = (side: Side) =>
+    choose(Object.fromEntries(differences.map(({ field }) => [field, side])));
+  function goOn() {
+    const taken = differences.filter((one) => sideOf(one) === "theirs");
+    onSettled({
+      values: {
+        ...values,
+        ...Object.fromEntries(taken.map(({ field, value }) => [field, value as Entered])),
+      },
+      version,
+      allTheirs: taken.length === differences.length,
+    });
+  }
+  return (
+    <section
+      ref={box}
+      tabIndex={-1}
+      aria-label="Two versions of this record"
+      className="my-3 border-l-4 border-ochre bg-tint px-4 py-3 outline-offset-4"
+    >
+      <h3 className="text-lg font-semibold">{who} has changed this record since you opened it.</h3>
+      <p>
+        {differences.length === 0
+          ? "What is on your screen is what is stored now: go on from there."
+          : "Nothing is stored over it. Choose for each field which of the two goes on; then save again."}
+      </p>
+      {differences.length > 0 && (
+        <table className="mt-2 w-full bg-leaf">
+          <thead className="text-left text-muted">
+            <tr className="border-b border-hairline *:px-2 *:py-1 *:font-normal">
+              <th scope="col">Field</th>
+              <th scope="col">On your screen</th>
+              <th scope="col">
+                Stored by {who}, {writtenMoment(changed_at)}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {differences.map((one) => (
+              <Row
+                key={one.field}
+                one={one}
+                side={sideOf(one)}
+                whose={changedBy(one, values, opened)}
+                onChoose={(side) => choose({ ...chosen, [one.field]: side })}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <Button look="solid" onClick={goOn}>
+          Go on with what is chosen
+        </Button>
+        {differences.length > 1 && (
+          <>
+            <Button look="quiet" onClick={() => all("mine")}>
+              Choose all on my screen
+            </Button>
+            <Button look="quiet" onClick={() => all("theirs")}>
+              Choose all that is stored
+            </Button>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}
+
+type RowProps = {
+  one: Difference;
+  side: Side;
+  whose: ReturnType<typeof changedBy>;
+  onChoose: (side: Side) => void;
+};
+
+function Row({ one, side, whose, onChoose }: RowProps) {
+  return (
+    <tr className="border-b border-hairline align-top *:px-2 *:py-1">
+      <th scope="row" className="text-left font-normal">
+        {one.label}
+        {whose === "both" && <span className="block text-sm text-ochre">changed by both</span>}
+      </th>
+      {(["mine", "theirs"] as const).map((which) => (
+        <td key={which} className={side === which ? "" : "text-muted"}>
+          <label className="flex items-start gap-1.5">
+            <input
+              type="radio"
+              name={`side-${one.field}`}
+              className="mt-1 size-4 accent-thistle"
+              aria-label={`${one.label}: ${which === "mine" ? "on your screen" : "stored"}, ${one[which]}`}
+              checked={side === which}
+              onChange={() => onChoose(which)}
+            />
+            {one[which]}
+          </label>
+        </td>
+      ))}
+    </tr>
+  );
+}
