@@ -5,7 +5,8 @@ Run it with `.venv/bin/python -m benchmarks.service`.
 Starts a server of its own with the demo, then measures in turn, on one kept connection:
 an empty answer (who is signed in), the bench's answer for the plant accession, and, in Chromium,
 the first page from the call of its address until it can be used. Then a loan is judged and saved
-beside 1,000 and 100,000 stored ones, which a rule forbids to overlap, and the records are listed.
+beside 1,000 and 100,000 stored ones, and the records are listed; rules forbid that two loans of a
+piece overlap, or begin on one day (*elsewhere* and *unique*).
 Between the two, beside 20,000, a blocking rule of uniqueness is released while loans are saved.
 """
 
@@ -166,6 +167,7 @@ def beside_others(address: str, folder: Path) -> None:
     """
     chance = random.Random(1)  # noqa: S311 - made-up data
     few: dict[str, list[float]] = {}
+    release_rule(Caller(address), "One loan of a piece from a day on", ["piece", "lent_from"])
     for count in (FEW, SOME, MANY):
         store_loans(folder, count)
         caller = Caller(address)
@@ -196,6 +198,25 @@ def beside_others(address: str, folder: Path) -> None:
             report(f"{act} beside {count:,}", taken, few[act])
 
 
+def release_rule(
+    steward: Caller, name: str, targets: list[str], wait: Callable[[], object] = lambda: None
+) -> None:
+    """Release a blocking rule of uniqueness; `wait` is done over and over until it is in force."""
+    rule = {
+        "kind": "unique",
+        "key": name.lower().replace(" ", "_"),
+        "name": name,
+        "targets": targets,
+        "severity": {"entry": "off", "save": "block", "submit": "block"},
+    }
+    steward.call("POST", f"{LOANS}/rules", {"rule": rule})
+    steward.call("POST", f"{LOANS}/releases", {"note": name})
+    while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
+        if work["state"] not in ("waiting", "running"):
+            raise SystemExit(f"The release did not come about: {work['trouble']}")
+        wait()
+
+
 def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> None:
     """A new blocking rule of uniqueness is released in the background while loans are saved: how
     long that takes, and how long the saves do meanwhile, as a ratio to saves before.
@@ -206,21 +227,14 @@ def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> Non
         return milliseconds(partial(clerk.call, "POST", f"{LOANS}/records", {"values": values}))
 
     before = [save(number) for number in range(SAVES)]
-    rule = {
-        "kind": "unique",
-        "key": "one_loan_of_a_piece_at_a_time",
-        "name": "One loan of a piece at a time",
-        "targets": ["piece", "lent_from", "lent_to"],
-        "severity": {"entry": "off", "save": "block", "submit": "block"},
-    }
-    steward.call("POST", f"{LOANS}/rules", {"rule": rule})
-    meanwhile = []
+    meanwhile: list[float] = []
     begun = time.perf_counter()
-    steward.call("POST", f"{LOANS}/releases", {"note": "One loan of a piece at a time"})
-    while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
-        if work["state"] not in ("waiting", "running"):
-            raise SystemExit(f"The release did not come about: {work['trouble']}")
-        meanwhile.append(save(SAVES + len(meanwhile)))
+    release_rule(
+        steward,
+        "One loan of a piece at a time",
+        ["piece", "lent_from", "lent_to"],
+        lambda: meanwhile.append(save(SAVES + len(meanwhile))),
+    )
     took = time.perf_counter() - begun
     print(f"a release beside {SOME:,} took {took:.0f} s, {len(meanwhile)} saves meanwhile")
     report("saving before it", before, before)

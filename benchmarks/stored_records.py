@@ -51,12 +51,12 @@ def store_loans(folder: Path, up_to: int) -> None:
                 changed_by=clerk,
                 outcome="clear",
                 release=desk.release,
-                prepared_for=desk.generation,
             )
             for place, loan in enumerate(loans)
         )
     books = apps.get_model("records", "RecordBook").objects
-    books.filter(form=desk.draft).update(last_number=last + up_to, stored=up_to)
+    # Their keys and their index are made as after a start.
+    books.filter(form=desk.draft).update(last_number=last + up_to, stored=up_to, generation="")
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     connections.close_all()
 
