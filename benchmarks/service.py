@@ -4,9 +4,9 @@ Run it with `.venv/bin/python -m benchmarks.service`.
 
 Starts a server of its own with the demo, then measures in turn, on one kept connection:
 an empty answer (who is signed in), the bench's answer for the plant accession, and, in Chromium,
-the first page from the call of its address until it can be used. Then a loan is judged and saved
-beside 1,000 and 100,000 stored ones, and the records are listed; rules forbid that two loans of a
-piece overlap, or begin on one day (*elsewhere* and *unique*).
+the first page from the call of its address until it can be used. Then a loan is opened, judged and
+saved beside 1,000 and 100,000 stored ones, and the records are listed; rules forbid that two loans
+of a piece overlap, or begin on one day (*elsewhere* and *unique*).
 Between the two, beside 20,000, a blocking rule of uniqueness is released while loans are saved.
 """
 
@@ -41,7 +41,7 @@ LOANS = "/api/forms/loan_out"
 SAVES = 150
 SELDOM = 10
 """One in so many times a map is drawn, and ways through are looked for."""
-ACTS = ("judging", "saving", "listing", "a map of two dates", "ways through")
+ACTS = ("opening", "judging", "saving", "listing", "a map of two dates", "ways through")
 APART = 200
 """Days between the loans that are tried, so that none overlaps with another."""
 FEW, SOME, MANY = 1_000, 20_000, 100_000
@@ -179,6 +179,9 @@ def beside_others(address: str, folder: Path) -> None:
             values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
             bench = {"values": values, "touched": ["piece"]}
             save = {"values": values}
+            opened = milliseconds(
+                partial(caller.call, "GET", f"{LOANS}/records/{chance.randrange(100, count)}")
+            )
             judged = milliseconds(partial(caller.call, "POST", f"{LOANS}/bench", bench))
             saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))
             listed = milliseconds(partial(caller.call, "GET", f"{LOANS}/records"))
@@ -190,6 +193,7 @@ def beside_others(address: str, folder: Path) -> None:
                 look = partial(caller.call, "POST", f"{LOANS}/bench/ways", blocked)
                 times["ways through"].append(milliseconds(look))
             if number >= WARM_UP:
+                times["opening"].append(opened)
                 times["judging"].append(judged)
                 times["saving"].append(saved)
                 times["listing"].append(listed)

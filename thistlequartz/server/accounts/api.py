@@ -13,7 +13,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.people.shapes import SessionView, Visitor, sessions_view, visitor_of
-from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 
 from .services import change_account, get_person, make_account, set_password
 from .shapes import (
@@ -26,7 +26,6 @@ from .shapes import (
 )
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 @router.post("/session/password", response={200: Visitor, **REFUSALS})

@@ -30,7 +30,7 @@ from thistlequartz.server.judging.services import Trial, judge_all, shown_judgem
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 from thistlequartz.server.records.lookup import DatabaseLookup
 
 from .rule_shapes import RuleAnswer, RuleTrialBody
@@ -53,7 +53,6 @@ from .trial import BenchTrial, BenchTrialBody, bench_form, bench_trial
 
 router = Router()
 BEING_WRITTEN = "rule_being_written"
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 422: ProblemDetails}
 ORDERED = NumberType | DateType | TimeType | DateTimeType
 MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 

@@ -26,7 +26,7 @@ from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.services import newest
 from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 
 from . import keeping, proving, suite
 from .case_shapes import (
@@ -47,7 +47,6 @@ from .case_shapes import (
 from .trial import bench_trial
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 MOST_DRAFTED = 400
 
 

@@ -9,7 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
-from thistlequartz.server.problems import ProblemDetails, Refusal
+from thistlequartz.server.problems import REFUSALS, ProblemDetails, Refusal
 
 from .models import Person
 from .presence import end_sessions
@@ -25,7 +25,6 @@ from .shapes import (
 )
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 def _visitor(request: HttpRequest) -> Visitor:

@@ -11,13 +11,12 @@ from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.problems import REFUSALS
 
 from .models import Release
 from .services import release_or_begin, work_on_release
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 class NewRelease(BaseModel):

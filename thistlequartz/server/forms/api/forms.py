@@ -21,10 +21,9 @@ from thistlequartz.server.forms.presenting import catalogue, form_view
 from thistlequartz.server.forms.searching import Hit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
 from thistlequartz.server.people.rights import Right, closed_forms, person_with
-from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, item
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal, item
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 class SampleView(BaseModel):

@@ -28,10 +28,9 @@ from thistlequartz.server.forms.describing import read_rule
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
 from thistlequartz.server.forms.shapes import FormatView, RuleVersion
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails, ProblemItem, Refusal, item
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal, item
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 class FunctionView(BaseModel):

@@ -6,10 +6,9 @@ from ninja import Router, Status
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.shapes import PlanLineEntry
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.problems import REFUSALS
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 @router.post("/forms/{form_key}/plan", response={201: str, **REFUSALS})

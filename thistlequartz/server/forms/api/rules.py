@@ -23,10 +23,9 @@ from thistlequartz.server.forms.shapes import (
     RuleView,
 )
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.problems import REFUSALS
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 def _view(row: DraftRule) -> RuleView:

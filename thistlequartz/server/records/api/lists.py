@@ -1,13 +1,11 @@
 """What waits at the desk, and the lists that somebody has named."""
 
-from typing import Any
-
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import ProblemDetails, Refusal
+from thistlequartz.server.problems import REFUSALS, Refusal
 
 from .. import services
 from ..desk import waiting_for
@@ -18,12 +16,6 @@ from ..models import Record, SavedList
 from ..shapes import Exported, FilterView, KnownAsked, KnownRecord, WaitingView
 
 router = Router()
-REFUSALS: dict[int, Any] = {
-    403: ProblemDetails,
-    404: ProblemDetails,
-    409: ProblemDetails,
-    422: ProblemDetails,
-}
 MOST_OFFERED = 20
 """Records offered for a search."""
 MOST_LISTS = 30

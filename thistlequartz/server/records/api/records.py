@@ -11,7 +11,7 @@ from thistlequartz.server.judging.services import Trial, judge_all, waivers
 from thistlequartz.server.judging.shapes import TrialBody, Verdicts
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with, role_of
-from thistlequartz.server.problems import ProblemDetails
+from thistlequartz.server.problems import REFUSALS
 from thistlequartz.server.releases.services import compiled_release
 
 from .. import approving, removing, services
@@ -40,7 +40,6 @@ from ..shapes import (
 )
 
 router = Router()
-REFUSALS = {403: ProblemDetails, 404: ProblemDetails, 409: ProblemDetails, 422: ProblemDetails}
 
 
 @router.get("/forms/{form_key}/desk", response={200: DeskForm, **REFUSALS})

@@ -2,26 +2,10 @@
 import { useLayoutEffect } from "react";
 import { useLocation } from "react-router";
 import { onOwnerChange } from "../../ui/owner";
+import { EVERYTHING } from "../records/asking";
 
 /** What belongs to a list and how it is looked at; what was open in it does not. */
-const VIEW = [
-  "search",
-  "show",
-  "group",
-  "state",
-  "suite",
-  "outcome",
-  "on_hold",
-  "breaks",
-  "keeper",
-  "by",
-  "since",
-  "until",
-  "where",
-  "columns",
-  "order",
-  "offset",
-];
+const VIEW: readonly string[] = ["show", "group", "suite", ...Object.keys(EVERYTHING)];
 
 const views = new Map<string, string>();
 onOwnerChange(() => views.clear());
