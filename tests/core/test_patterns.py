@@ -7,7 +7,7 @@ import re2
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.formats import can_match, compile_pattern
+from thistlequartz.core.formats import can_match, compile_pattern, in_classes
 
 PIECES = st.sampled_from(
     [
@@ -46,6 +46,31 @@ def test_simple_patterns_mean_what_re2_says(pattern: str, data: st.DataObject) -
     assert [one[0] for one in ours.finditer(text) if one[0]] == [
         one[0] for one in outside.finditer(text) if one[0]
     ]
+
+
+@given(st.lists(PATTERNS, min_size=2, max_size=4), st.data())
+def test_plain_patterns_together_mean_what_re2_says_of_each(
+    patterns: list[str], data: st.DataObject
+) -> None:
+    together = in_classes(patterns)
+    if together is None:
+        return  # their classes overlap in part: each is asked by itself
+    assert [bool(re2.fullmatch(*one)) for one in zip(patterns, together.fitting, strict=True)]
+    texts = [
+        data.draw(st.from_regex(one, fullmatch=True) | st.text("aQ7 -/.1bc_Zé\n\ud800", max_size=6))
+        for one in patterns
+    ]
+    given_bytes = "\0".join(texts).encode("utf-8", "replace")
+    fits = [
+        re2.compile(one, re2.ASCII).fullmatch(text.encode("utf-8", "replace").decode())
+        for one, text in zip(patterns, texts, strict=True)
+    ]
+    assert (given_bytes.translate(together.table) == together.classes) == all(fits)
+
+
+def test_patterns_of_the_same_classes_stand_together() -> None:
+    assert in_classes(["[A-Z]{2}-[0-9]{4}", "QH-[0-9]"]) is None
+    assert in_classes(["[A-Z]{2}-[0-9]{4}", "[0-9]{3}"]) is not None
 
 
 ANCHORED = st.recursive(

@@ -1,6 +1,7 @@
 """Under which names an environment keeps what conditions read.
 
-Fields stand under their keys, with blank as None; no key has a point or a dollar sign in it.
+Fields stand under their keys, with blank as None; no key has a point or a dollar sign in it. They
+come first, in the order of the form.
 """
 
 from collections.abc import Callable, Mapping

@@ -3,15 +3,18 @@
 from .check_digits import with_article
 from .lists import has_postal_codes
 from .named import NAMED_FORMATS, NamedFormat
-from .patterns import PatternError, compile_pattern
+from .patterns import InClasses, PatternError, compile_pattern, in_classes, is_plain
 from .possible import can_match
 
 __all__ = [
     "NAMED_FORMATS",
+    "InClasses",
     "NamedFormat",
     "PatternError",
     "can_match",
     "compile_pattern",
     "has_postal_codes",
+    "in_classes",
+    "is_plain",
     "with_article",
 ]

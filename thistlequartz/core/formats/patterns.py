@@ -1,6 +1,8 @@
 """Patterns on RE2: every match takes time in proportion to the text, whatever the pattern."""
 
 import re
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
@@ -8,6 +10,7 @@ import re2
 
 re2.set_fallback_notification(re2.FALLBACK_EXCEPTION)
 
+_ASCII, _BYTES = 128, 256
 MAX_PATTERN = 1_000
 """Characters in one pattern."""
 _FLAGS = {"i": "i", "s": "s", "m": "m"}
@@ -20,6 +23,7 @@ _SIMPLE = re.compile(
 """Patterns of fixed length, a character or class at a time: nothing is ever tried twice, so the
 standard library takes linear time too, means the same and answers several times faster."""
 
+_PARTS_OF_PLAIN = re.compile(r"(\[[^\]]+\]|\\.|.)(?:\{([0-9]+)\})?")
 _NO_BRACES = re.compile(
     r"\\Q.*?(?:\\E|$)|\\[pPx]\{[^}]*\}|\\.|\[\^?\]?(?:\[:[a-z^]+:\]|\\.|[^\]])*\]"
     r"|\{[0-9]+(?:,[0-9]*)?\}",
@@ -66,6 +70,55 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
         re2.CharClassProblemException,
     ) as error:
         raise PatternError(f"The pattern cannot be used: {_reason(error)}.") from None
+
+
+def is_plain(pattern: str) -> bool:
+    """Whether it has a fixed length, a character or class at a time."""
+    return _SIMPLE.fullmatch(pattern) is not None
+
+
+@dataclass(frozen=True, slots=True)
+class InClasses:
+    """Several plain patterns as one comparison of bytes, many times as fast as a match each.
+
+    The texts stand one after the other with NUL between them, which no text holds; each byte is
+    replaced by the class of characters it belongs to (`table`, as `bytes.translate` takes it), and
+    all of them fit exactly where that gives `classes`.
+    """
+
+    table: bytes
+    classes: bytes
+    fitting: tuple[str, ...]
+    """For each pattern a text that fits it, to stand for one that is blank."""
+
+
+def in_classes(patterns: Sequence[str]) -> InClasses | None:
+    """Plain patterns together; None where their classes overlap in part, as [A-Z] and [A-F] do."""
+    parted = [_PARTS_OF_PLAIN.findall(one) for one in patterns]
+    wanted = [
+        [_members(part) for part, count in parts for _ in range(int(count or 1))]
+        for parts in parted
+    ]
+    apart = frozenset((0,))
+    places = [each for one in wanted for each in (*one, apart)][:-1]
+    different = list(dict.fromkeys(places))
+    belongs: dict[int, tuple[bool, ...]] = {
+        character: tuple(character in one for one in different) for character in range(_ASCII)
+    }
+    kinds = list(dict.fromkeys([(False,) * len(different), *belongs.values()]))
+    if len(kinds) > _BYTES or any(len({belongs[one] for one in each}) > 1 for each in different):
+        return None
+    table = bytes(kinds.index(belongs.get(byte, kinds[0])) for byte in range(_BYTES))
+    classes = bytes(table[min(each)] for each in places)
+    fitting = ("".join(chr(min(each)) for each in one) for one in wanted)
+    return InClasses(table, classes, tuple(fitting))
+
+
+@lru_cache(maxsize=512)
+def _members(part: str) -> frozenset[int]:
+    """The ASCII characters that a part of a plain pattern takes."""
+    one = re.compile(part, re.ASCII)
+    return frozenset(code for code in range(_ASCII) if one.fullmatch(chr(code)))
 
 
 def _reason(error: Exception) -> str:

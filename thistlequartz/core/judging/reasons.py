@@ -70,17 +70,15 @@ def nothing_to_judge(compiled: CompiledRule, words: Words) -> str:
 
 def judged(fields: tuple[str, ...], words: Words) -> str:
     """The values that a rule, satisfied or violated, was judged by."""
+    settled = words.settled
+    if len(fields) == 1 and not settled.closed:
+        # Said anew each time: to look whether it was said before takes as long.
+        (key,) = fields
+        return f"{words.sentences[key](settled.environment.get(key))}."
     said = words.said.get(fields)
-    if said is not None:
-        return said
-    if not fields:
-        return "No values decide it."
-    settled, (key, *others) = words.settled, fields
-    if others or settled.closed:
-        said = f"{_begun(_values(fields, words))}."
-    else:
-        said = f"{words.sentences[key](settled.environment.get(key))}."
-    words.said[fields] = said
+    if said is None:
+        said = f"{_begun(_values(fields, words))}." if fields else "No values decide it."
+        words.said[fields] = said
     return said
 
 

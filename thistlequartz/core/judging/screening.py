@@ -6,11 +6,11 @@ rules that apply to it. What the rules with an effect do is settled first, as fo
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from operator import attrgetter
 from typing import Any, NamedTuple
 
 from thistlequartz.core.engines.environment import NOW, TODAY, Environment
-from thistlequartz.core.engines.generated import Source
+from thistlequartz.core.engines.generated import Source, plain_pattern_asked
+from thistlequartz.core.formats import in_classes
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
 
@@ -56,6 +56,9 @@ class Screened(NamedTuple):
     """The fields that cannot be read, with what is wrong; they block both moments."""
 
 
+_Teller = Callable[[Environment], Violation]
+
+
 class Screener:
     """Screens many records of one form under the same circumstances."""
 
@@ -65,7 +68,7 @@ class Screener:
         self._program: Program = form.program(circumstances)
         builder = _Builder(form, self._program, circumstances)
         self._function: _Function = builder.function()
-        self._asks_environment = builder.asks_environment
+        self._asks_fields_only = not (self._program.plans or builder.asks_environment)
 
     def screen(self, record: ReadRecord, settled: Settled | None = None) -> Screened:
         """Both outcomes and every violation of a record that was read. Never raises.
@@ -74,6 +77,8 @@ class Screener:
         """
         if record.faulty:
             return self._judged(record)
+        if self._asks_fields_only:
+            return self._function(record.base, ())
         environment: Any = record.base
         closed: Any = ()
         if self._program.plans:
@@ -82,7 +87,7 @@ class Screener:
             environment, closed = settled.environment, settled.closed
             if not is_readable(record, settled):
                 return self._judged(record)
-        elif self._asks_environment:
+        else:
             environment = {**environment, **self._surroundings()}
         return self._function(environment, closed)
 
@@ -136,8 +141,15 @@ class _Builder:
         self._source = Source(form.fields, circumstances.today, closable)
         places = {rule.key: place for place, rule in enumerate(form.form.rules)}
         groups: dict[Any, list[tuple[int, CompiledRule]]] = {}
-        for compiled in program.checks:
+        self._tellers: dict[int, Violation | _Teller] = {}
+        """By the number of a check, in the order of the form: what tells of it."""
+        self._numbers: dict[int, int] = {}
+        """By the place of a rule, the number of its first check."""
+        checks = 0
+        for compiled in sorted(program.checks, key=lambda one: places[one.rule.key]):
             rule = compiled.rule
+            self._numbers[places[rule.key]] = checks
+            checks += len(compiled.checks)
             if compiled.severities["save"] != "off" or compiled.severities["submit"] != "off":
                 group = groups.setdefault(compiled.lowered.applies, [])
                 group.append((places[rule.key], compiled))
@@ -170,12 +182,8 @@ class _Builder:
                 margin += _MARGIN
             yield from (margin + line for line in self._source.loads(block.reads - shared))
             yield from (margin + line for line in block.lines)
-        if len(blocks) > 1:
-            in_order = self._source.constant(attrgetter("position"))
-            yield f"{_MARGIN}if len(broken) > 1:"
-            yield f"{_MARGIN * 2}broken.sort(key={in_order})"
-        clean, of = self._source.bound(_CLEAN), self._source.bound(_screened)
-        yield f"{_MARGIN}return {of}(broken, marks) if broken else {clean}"
+        clean, told_all = self._source.bound(_CLEAN), self._source.bound(self._telling_all())
+        yield f"{_MARGIN}return {told_all}(broken, marks, env) if broken else {clean}"
 
     def _block(self, rules: list[tuple[int, CompiledRule]]) -> _Block:
         (_, first), *_ = rules
@@ -184,34 +192,67 @@ class _Builder:
         condition = "" if applies is None else self._source.is_true(applies)
         governors = frozenset(self._source.used)
         self._source.used.clear()
-        lines = tuple(
-            line
-            for place, compiled in rules
-            for check in compiled.checks
-            for line in self._check(place, compiled, check)
-        )
+        lines = tuple(self._checks(rules))
         reads = frozenset(self._source.used)
         return _Block(condition, governors, reads, lines or ("pass",))
+
+    def _checks(self, rules: list[tuple[int, CompiledRule]]) -> Iterator[str]:
+        """The checks one by one; those of plain patterns stand under one look at all of them."""
+        checks = [(place, rule, check) for place, rule in rules for check in rule.checks]
+        asked = [(plain_pattern_asked(one[2].check.holds), one) for one in checks]
+        plain = [(*of, one) for of, one in asked if of is not None]
+        together = in_classes([pattern for _, pattern, _ in plain]) if len(plain) > 1 else None
+        for of, one in asked:
+            if together is None or of is None:
+                yield from self._check(*one)
+        if together is not None:
+            yield f"if {self._source.one_unfit([key for key, _, _ in plain], together)}:"
+            for _, _, one in plain:
+                yield from (_MARGIN + line for line in self._check(*one))
 
     def _check(self, place: int, compiled: CompiledRule, check: CompiledCheck) -> Iterator[str]:
         save, submit = compiled.severities["save"], compiled.severities["submit"]
         holds = compiled.check_rule.hold
         violation = Violation(place, compiled.rule.key, check.message, save, submit, holds)
+        number = self._numbers[place] + compiled.checks.index(check)
+        self._tellers[number] = self._telling(compiled, check, violation)
         yield f"if {self._source.is_false(check.check.holds)}:"
-        yield f"{_MARGIN}broken.append({self._telling(compiled, check, violation)})"
+        yield f"{_MARGIN}broken.append({number})"
         yield f"{_MARGIN}marks |= {_marks(save, submit)}"
 
-    def _telling(self, compiled: CompiledRule, check: CompiledCheck, violation: Violation) -> str:
+    def _telling(
+        self, compiled: CompiledRule, check: CompiledCheck, violation: Violation
+    ) -> Violation | _Teller:
         worded = compiled.check_rule.message is not None
         varies = check.fill is not None
         if not varies and (worded or not isinstance(check.check.must, tree.MatchesFormat)):
-            return self._source.bound(violation)
+            return violation
 
         def tell(environment: Environment) -> Violation:
             return violation._replace(message=told(compiled, check, environment))
 
         self._source.asks_environment |= varies
-        return f"{self._source.bound(tell)}(env)"
+        return tell
+
+    def _telling_all(self) -> Callable[[list[int], int, Environment], Screened]:
+        """What turns the numbers of broken checks, and their marks, into an answer."""
+        tellers = self._tellers
+        fixed = {number: one for number, one in tellers.items() if isinstance(one, Violation)}
+        told_of, new = fixed.__getitem__, tuple.__new__
+
+        def all_fixed(broken: list[int], marks: int, environment: Environment) -> Screened:
+            broken.sort()
+            return new(Screened, (*_OUTCOMES[marks], tuple(map(told_of, broken)), ()))
+
+        def some_vary(broken: list[int], marks: int, environment: Environment) -> Screened:
+            broken.sort()
+            violations = tuple(
+                one if isinstance(one, Violation) else one(environment)
+                for one in map(tellers.__getitem__, broken)
+            )
+            return Screened(*_OUTCOMES[marks], violations)
+
+        return all_fixed if len(fixed) == len(tellers) else some_vary
 
 
 def _marks(save: Severity, submit: Severity) -> int:
@@ -232,8 +273,3 @@ def _outcomes() -> tuple[tuple[Outcome, Outcome], ...]:
 
 _OUTCOMES = _outcomes()
 _CLEAN = Screened("clear", "clear", ())
-
-
-def _screened(violations: list[Violation], marks: int) -> Screened:
-    save, submit = _OUTCOMES[marks]
-    return Screened(save, submit, tuple(violations))

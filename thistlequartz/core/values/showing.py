@@ -86,7 +86,7 @@ def _number(value: Decimal, type_: NumberType, style: WritingStyle) -> str:
         number = f"{value:,f}" if type_.grouped else f"{value:f}"
     if number[0] == "-":
         number = f"−{number[1:]}"
-    if style.numbers in _MARKS:
+    if style is not USUAL and style.numbers in _MARKS:
         number = number.translate(_MARKS[style.numbers])
     if not type_.unit:
         return number

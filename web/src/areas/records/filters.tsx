@@ -99,7 +99,7 @@ function Further({ formKey, asked, desk, onAsk }: Props) {
     <>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         <LabelledSelect
-          label="Rule it breaks"
+          label="Broken rule"
           none="any"
           value={asked.breaks}
           options={Object.entries(desk?.rules ?? {})}
