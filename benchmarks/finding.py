@@ -19,6 +19,7 @@ LISTS = {
     "one answer of a field": "where=piece~is~QH-P-000042",
     "a range of days": "where=lent_from~from~1 June 2010&where=lent_from~to~1 July 2010",
     "half of all, by a day": "where=lent_from~from~1 June 2012",
+    "halves by two days": "where=lent_from~from~1 June 2012&where=lent_to~to~1 June 2016",
     "part of a text": "where=piece~contains~042",
     "by name, with columns": "order=title&columns=lent_from&columns=borrower",
     "longest untouched, of one person": "order=changed&by=clerk",

@@ -5,8 +5,8 @@ from io import StringIO
 
 import pytest
 
-from thistlequartz.server.records.finding import PAGE
 from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.pages import PAGE
 
 from .conftest import FORM
 

@@ -1,40 +1,36 @@
-"""Finding records: search, filters by how far a record has come and by what it holds, and sorting.
-
-The records of a page are found in one narrow index first and fetched then, so that a list costs
-the same however much each record holds.
-"""
+"""Finding records: search, filters by how far one has come and by what it holds, and sorting."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from typing import Final, Literal, get_args
 from zoneinfo import ZoneInfo
 
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.db.models.functions import Lower, Substr
 
-from thistlequartz.core.engines.rows import Filled, Held, Holds, OneOf, Where
+from thistlequartz.core.engines.rows import Filled, Held, Holds
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.values import Fault, TextType, read_value
 from thistlequartz.server.problems import ProblemItem, Refusal
-from thistlequartz.server.releases.models import Release
 
-from .indexing import indexed_types, records_where
+from .indexing import indexed_types, records_where, rows_holding
 from .lookup import number_in
 from .models import Breach, IndexedValue, Record
 
 Relation = Literal["is", "not", "from", "to", "contains", "blank", "filled"]
 Order = Literal["number", "-number", "title", "-title", "changed", "-changed"]
-PAGE: Final = 50
-"""Records in one part of a list."""
+FEW: Final = 1_000
+"""Rows of the index that are gathered before their records are sorted."""
 MOST_CONDITIONS: Final = 8
 _ORDERS: dict[str, tuple[str, ...]] = {
     "number": ("number",),
     "-number": ("-number",),
+    # Each the other one backwards, so that one index answers both.
     "title": ("title", "-number"),
-    "-title": ("-title", "-number"),
-    "changed": ("changed_at", "-number"),
+    "-title": ("-title", "number"),
+    "changed": ("changed_at", "number"),
     "-changed": ("-changed_at", "-number"),
 }
 
@@ -66,7 +62,17 @@ class Wanted:
         return self == Wanted(order=self.order)
 
 
-def find(form: int, compiled: CompiledForm | None, wanted: Wanted) -> QuerySet[Record]:
+@dataclass(frozen=True, slots=True)
+class Found:
+    """The records of a list, in its order."""
+
+    wanted: Wanted
+    records: QuerySet[Record]
+    in_index: QuerySet[IndexedValue] | None
+    """As many rows of the index, where what a field holds is all that is asked."""
+
+
+def find(form: int, compiled: CompiledForm | None, wanted: Wanted) -> Found:
     """The records of a form, by its primary key; without a release there are no fields to ask of.
 
     Raises a Refusal (422) that names each condition on a field that cannot be asked.
@@ -96,30 +102,27 @@ def find(form: int, compiled: CompiledForm | None, wanted: Wanted) -> QuerySet[R
         if number is not None:
             sought |= Q(number=number)
         records = records.filter(sought)
-    for condition in _conditions(compiled, wanted.where):
-        records = records.filter(_asked(form, condition))
-    return records.order_by(*_ORDERS[wanted.order])
+    conditions = _conditions(compiled, wanted.where)
+    records = records.filter(_asked_beside(form, conditions))
+    rows = [_rows_held(form, conditions, key) for key in _held_keys(conditions)]
+    for some in rows:
+        records = records.filter(_those_with(some))
+    alone = replace(wanted, where=(), order=Wanted().order) == Wanted()
+    in_index = rows[0] if alone and len(rows) == 1 and _all_held(conditions) else None
+    return Found(wanted, records.order_by(*_ORDERS[wanted.order]), in_index)
+
+
+def _those_with(rows: QuerySet[IndexedValue]) -> Q:
+    """The records of some rows: gathered where they are few; otherwise each record is probed, in
+    the order of the list, until a page is full (`exists_to_in` is off for that in the settings).
+    """
+    if rows[:FEW].count() < FEW:
+        return Q(pk__in=rows.values("record"))
+    return Q(Exists(rows.filter(record=OuterRef("pk"))))
 
 
 def _begin(day: date, zone: tzinfo) -> datetime:
     return datetime.combine(day, time.min, tzinfo=zone)
-
-
-def page_of(found: QuerySet[Record], offset: int, *, values: bool) -> list[Record]:
-    """A part of a list, with all that is shown of each; their values only where asked for."""
-    numbers = list(found.values_list("pk", flat=True)[offset : offset + PAGE])
-    records = Record.objects.filter(pk__in=numbers).prefetch_related(
-        "changed_by",
-        "keeper",
-        "breaches",
-        Prefetch("release", Release.objects.defer("document")),
-    )
-    records = records.defer("reasons", "applied") if values else records.defer(*_WIDE)
-    by_key = {record.pk: record for record in records}
-    return [by_key[key] for key in numbers if key in by_key]
-
-
-_WIDE = ("values", "reasons", "applied")
 
 
 def can_be_asked(compiled: CompiledForm) -> list[str]:
@@ -135,26 +138,44 @@ class _Condition:
     value: Held
 
 
-def _asked(form: int, condition: _Condition) -> Q:
-    key, value = condition.key, condition.value
-    where: Where
-    match condition.relation:
-        case "blank" | "filled":
-            where = Filled(key, condition.relation == "filled")
-        case "from":
-            where = Holds(key, ">=", value)
-        case "to":
-            where = Holds(key, "<=", value)
-        case "contains":
-            # Without the first letter, which says the type.
-            texts = IndexedValue.objects.annotate(text=Lower(Substr("value", 2)))
-            found = texts.filter(form=form, field=key, text__contains=str(value).lower())
-            return Q(pk__in=found.values("record"))
-        case "not":
-            return ~records_where(form, OneOf(key, frozenset({value})))
-        case _:
-            where = OneOf(key, frozenset({value}))
-    return records_where(form, where)
+_HELD: dict[Relation, Literal["=", ">=", "<="]] = {"is": "=", "from": ">=", "to": "<="}
+"""What rows of the index are asked for, those of one field at once."""
+
+
+def _all_held(conditions: Sequence[_Condition]) -> bool:
+    return all(one.relation in _HELD for one in conditions)
+
+
+def _held_keys(conditions: Iterable[_Condition]) -> list[str]:
+    return list(dict.fromkeys(one.key for one in conditions if one.relation in _HELD))
+
+
+def _rows_held(form: int, conditions: Iterable[_Condition], key: str) -> QuerySet[IndexedValue]:
+    """The rows of a field that hold what all conditions on it ask."""
+    asked = [
+        Holds(key, _HELD[one.relation], one.value)
+        for one in conditions
+        if one.key == key and one.relation in _HELD
+    ]
+    return rows_holding(form, key, asked)
+
+
+def _asked_beside(form: int, conditions: Iterable[_Condition]) -> Q:
+    """What is asked otherwise: of what is not held, or of a part of it."""
+    found = Q()
+    for condition in conditions:
+        key, value = condition.key, condition.value
+        match condition.relation:
+            case "blank" | "filled":
+                found &= records_where(form, Filled(key, condition.relation == "filled"))
+            case "contains":
+                # Without the first letter, which says the type.
+                texts = rows_holding(form, key, ()).annotate(text=Lower(Substr("value", 2)))
+                some = texts.filter(text__contains=str(value).lower())
+                found &= Q(pk__in=some.values("record"))
+            case "not":
+                found &= ~records_where(form, Holds(key, "=", value))
+    return found
 
 
 def _conditions(compiled: CompiledForm | None, written: Iterable[str]) -> list[_Condition]:

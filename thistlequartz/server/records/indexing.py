@@ -1,5 +1,6 @@
 """The values of records as indexed rows, so that questions about other records are asked there."""
 
+from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping
 
 from django.db import transaction
@@ -116,9 +117,15 @@ def records_where(form: int, where: Where) -> Q:
     """What `where` says of the records of a form (by its primary key), as a condition on them."""
     match where:
         case AllOf(parts):
+            held = defaultdict[str, list[Holds]](list)
             found = Q()
             for part in parts:
-                found &= records_where(form, part)
+                if isinstance(part, Holds):
+                    held[part.key].append(part)
+                else:
+                    found &= records_where(form, part)
+            for key, asked in held.items():
+                found &= Q(pk__in=rows_holding(form, key, asked).values("record"))
             return found
         case AnyOf(parts):
             found = Q(pk__in=[])
@@ -126,16 +133,23 @@ def records_where(form: int, where: Where) -> Q:
                 found |= records_where(form, part)
             return found
         case Filled(key, filled):
-            there = Q(pk__in=_records(form, key))
+            there = Q(pk__in=rows_holding(form, key, ()).values("record"))
             return there if filled else ~there
         case OneOf(key, values):
-            return Q(pk__in=_records(form, key, value__in=sorted(map(_key, values))))
-        case Holds(key, relation, value):
-            return Q(pk__in=_records(form, key, **_range(relation, _key(value))))
+            some = rows_holding(form, key, ()).filter(value__in=sorted(map(_key, values)))
+            return Q(pk__in=some.values("record"))
+        case Holds():
+            return records_where(form, AllOf(frozenset((where,))))
 
 
-def _records(form: int, key: str, **value: object) -> QuerySet[IndexedValue, int]:
-    return IndexedValue.objects.filter(form=form, field=key, **value).values("record")  # type: ignore[return-value]
+def rows_holding(form: int, key: str, asked: Iterable[Holds]) -> QuerySet[IndexedValue]:
+    """The rows of a field, one for each record in which it is filled, that hold all that is asked:
+    together that is one range of the index.
+    """
+    rows = IndexedValue.objects.filter(form=form, field=key)
+    for one in asked:
+        rows = rows.filter(**_range(one.relation, _key(one.value)))
+    return rows
 
 
 def _key(value: object) -> str:

@@ -102,6 +102,8 @@ class Record(models.Model):
                 name="what_a_search_reads",
             ),
             models.Index(fields=["form", "-changed_at", "-number"]),
+            models.Index(fields=["form", "changed_by", "-changed_at", "-number"]),
+            models.Index(fields=["form", "title", "-number"]),
             models.Index(fields=["form", "keeper", "state", "-number"]),
         )
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Callable
 
-from django.db.models import Max, QuerySet
+from django.db.models import Max
 
 from thistlequartz.server.forms.models import DraftForm
 
-from .models import Record, RecordBook
+from .models import RecordBook
 
 
 def next_number(draft: DraftForm) -> int:
@@ -16,12 +16,6 @@ def next_number(draft: DraftForm) -> int:
     book.stored += 1
     book.save(update_fields=["last_number", "stored"])
     return book.last_number
-
-
-def how_many(form_key: str, records: QuerySet[Record], *, all_of_them: bool) -> int:
-    """How many records a list has; of a whole form that is kept."""
-    book = RecordBook.objects.filter(form__key=form_key).first() if all_of_them else None
-    return book.stored if book else records.count()
 
 
 def as_stored(draft: DraftForm) -> dict[str, Callable[[], int]]:

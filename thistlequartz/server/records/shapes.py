@@ -77,6 +77,8 @@ class RecordPage(BaseModel):
     """A part of the list."""
 
     total: int
+    more: bool = False
+    """Whether there are more than so many, which were not counted."""
     records: list[RecordSummary]
 
 

@@ -47,7 +47,7 @@ def export_records(
     """The records of a list, or those chosen in it, as a CSV file with labels."""
     person_with(request, Right.READ)
     desk = services.desk_of(form_key)
-    found = find(desk.draft.pk, desk.compiled, asked.wanted())
+    found = find(desk.draft.pk, desk.compiled, asked.wanted()).records
     if asked.numbers:
         found = found.filter(number__in=asked.numbers)
     answer = StreamingHttpResponse(
@@ -68,7 +68,7 @@ def known_records(
         number = number_in(asked.number)
         found = Record.objects.filter(form=draft, number=number) if number is not None else []
     else:
-        found = find(draft.pk, None, Wanted(search=asked.search))[:MOST_OFFERED]
+        found = find(draft.pk, None, Wanted(search=asked.search)).records[:MOST_OFFERED]
     return [KnownRecord(number=r.number, title=r.title, on_hold=r.on_hold) for r in found]
 
 

@@ -17,10 +17,10 @@ from thistlequartz.server.releases.services import compiled_release
 from .. import approving, removing, services
 from ..columns import columns_of
 from ..comparing import differences
-from ..finding import can_be_asked, find, page_of
+from ..finding import can_be_asked, find
 from ..lookup import DatabaseLookup
 from ..models import Record
-from ..numbering import how_many
+from ..pages import page_of
 from ..shapes import (
     ComparisonAsked,
     ComparisonView,
@@ -82,11 +82,11 @@ def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -
     compiled = compiled_release(release) if release else None
     wanted = listing.wanted()
     found = find(draft.pk, compiled, wanted)
-    page = page_of(found, listing.offset, values=bool(listing.columns))
+    part = page_of(draft.pk, found, listing.offset, values=bool(listing.columns))
+    page = part.records
     shown = columns_of(page, compiled, listing.columns, style) if compiled else [{} for _ in page]
-    total = how_many(form_key, found, all_of_them=wanted.everything)
     records = [summary_of(record, row) for record, row in zip(page, shown, strict=True)]
-    return RecordPage(total=total, records=records)
+    return RecordPage(total=part.total, more=part.more, records=records)
 
 
 @router.get("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})

@@ -47,7 +47,7 @@ export function RecordsPage() {
   });
   const desk = useQuery({ ...deskQuery(formKey), retry: false }).data;
   const ask = (part: Partial<Asked>) => change({ offset: "", ...part });
-  const total = records.data?.total ?? 0;
+  const { total, more } = records.data ?? { total: 0, more: false };
   const [chosen, setChosen] = useState<readonly Summary[]>([]);
   // As they are listed now: what was decided on meanwhile is another version.
   const listed = new Map(records.data?.records.map((record) => [record.number, record]));
@@ -56,7 +56,9 @@ export function RecordsPage() {
     <Page title="Records" of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-3">
         <Filters formKey={formKey} asked={asked} desk={desk} onAsk={ask} />
-        <span className="mr-auto text-muted">{records.data && counted(total, "record")}</span>
+        <span className="mr-auto text-muted">
+          {records.data && `${more ? "more than " : ""}${counted(total, "record")}`}
+        </span>
         {mayWrite && (
           <Link
             to="new"
@@ -95,13 +97,15 @@ export function RecordsPage() {
             Newer ones
           </Button>
         )}
-        {offset + PAGE < total && (
+        {(more || offset + PAGE < total) && (
           <Button onClick={() => ask({ offset: String(offset + PAGE) })}>Older ones</Button>
         )}
         {total > 0 && (
           <span className="ml-auto">
             <FileLink to={fileAddress(formKey, query)}>
-              {total === 1 ? "Export it as CSV" : `Export all ${writtenNumber(total)} as CSV`}
+              {total === 1
+                ? "Export it as CSV"
+                : `Export all ${more ? "of them" : writtenNumber(total)} as CSV`}
             </FileLink>
           </span>
         )}
