@@ -44,6 +44,8 @@ SELDOM = 10
 ACTS = ("opening", "judging", "saving", "listing", "a map of two dates", "ways through")
 APART = 200
 """Days between the loans that are tried, so that none overlaps with another."""
+REASONS = {"loan_not_long": {"text": "A travelling exhibition."}}
+"""The demo's draft asks them of shorter loans than its release does."""
 FEW, SOME, MANY = 1_000, 20_000, 100_000
 """Stored records of the form."""
 
@@ -178,7 +180,7 @@ def beside_others(address: str, folder: Path) -> None:
         for number in range(SAVES + WARM_UP):
             values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
             bench = {"values": values, "touched": ["piece"]}
-            save = {"values": values}
+            save = {"values": values, "reasons": REASONS}
             opened = milliseconds(
                 partial(caller.call, "GET", f"{LOANS}/records/{chance.randrange(100, count)}")
             )
@@ -228,7 +230,8 @@ def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> Non
 
     def save(number: int) -> float:
         values = a_loan(chance, SOME, date(2131, 1, 1) + timedelta(days=APART * number))
-        return milliseconds(partial(clerk.call, "POST", f"{LOANS}/records", {"values": values}))
+        body = {"values": values, "reasons": REASONS}
+        return milliseconds(partial(clerk.call, "POST", f"{LOANS}/records", body))
 
     before = [save(number) for number in range(SAVES)]
     meanwhile: list[float] = []

@@ -13,6 +13,49 @@ MANY = 310
 """More than a release looks at while one waits."""
 
 
+def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back(
+    address: str, sign_in: SignIn
+) -> None:
+    steward = Caller(address)
+    made = steward.call("POST", "/api/forms", {"name": "Shelf mark", "purpose": "Marks."}).body
+    at = f"/api/forms/{made['key']}"
+    field = {"type": "whole_number", "key": "shelf", "label": "Shelf"}
+    steward.call("POST", f"{at}/fields", {"field": field})
+    rule = {
+        "kind": "range",
+        "key": "shelves",
+        "name": "Shelves there are",
+        "targets": ["shelf"],
+        "upper": {"value": "90"},
+        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+    }
+    steward.call("POST", f"{at}/rules", {"rule": rule})
+    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    page = sign_in("steward")
+    page.goto(f"/forms/{made['key']}/rules")
+    page.get_by_role("button", name="Saving: warn (Shelves there are)").press("+")
+    page.get_by_role("button", name="Release the draft…").click()
+    sheet = page.get_by_role("dialog", name="Release the draft")
+    sheet.get_by_text("What changes from release 1: 1 part of the form").click()
+    expect(sheet.get_by_role("region", name="Rules")).to_contain_text("on saving: warns → blocks")
+    sheet.get_by_label("What changed, and why").fill("No shelf past 90.")
+    sheet.get_by_role("button", name="Release", exact=True).click()
+    expect(page.get_by_text("Release 2 is in use from now on.")).to_be_visible()
+    go_to(page, "Releases")
+    told = page.get_by_role("region", name="What is different")
+    expect(told).to_contain_text("on saving: warns → blocks")
+    told.get_by_label("from").select_option("release 2")
+    told.get_by_label("to").select_option("the draft")
+    expect(told.get_by_text("The two say the same.")).to_be_visible()
+    page.get_by_role("button", name="Go back to it…").press("Enter")
+    back = page.get_by_role("dialog", name="Go back to release 1")
+    expect(back).to_contain_text("on saving: blocks → warns")
+    back.get_by_label("Why").fill("Shelf 91 is being built.")
+    back.get_by_role("button", name="Release it").press("Enter")
+    expect(page.get_by_text("Release 3 is in use from now on.")).to_be_visible()
+    expect(page.get_by_text("Release 3 is in use; the draft differs.")).to_be_visible()
+
+
 def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(
     address: str, sign_in: SignIn
 ) -> None:

@@ -179,6 +179,30 @@ def test_a_release_over_many_records_is_made_in_the_background(
     assert len(generations) == 1, "keys of what is no longer in force are forgotten"
 
 
+def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, clerk, draft):
+    at = f"/api/forms/{draft.key}"
+    rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
+            "severity": BLOCK}  # fmt: skip
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    (told,) = steward.get(f"{at}/changes?before=1").json()
+    assert (told["act"], told["name"], told["says"]) == ("added", "Noted", "Note is needed.")
+    assert steward.post(f"{at}/releases", {"note": "Notes are needed."}).status_code == 201
+    assert clerk.get(f"{at}/changes?before=1&after=2").json() == [told]
+    (gone,) = clerk.get(f"{at}/changes?before=2&after=1").json()
+    assert (gone["act"], gone["name"]) == ("taken out", "Noted")
+    assert clerk.get(f"{at}/changes?before=7").status_code == 404
+    refused = clerk.post(f"{at}/records", {"values": {"mark": "z"}})
+    assert refused.status_code == 422
+    back = {"note": "Too early.", "again": 1}
+    assert clerk.post(f"{at}/releases", back).status_code == 403
+    assert steward.post(f"{at}/releases", back).json()["number"] == 3
+    assert clerk.post(f"{at}/records", {"values": {"mark": "z"}}).status_code == 201
+    assert clerk.get(f"{at}/changes?before=1&after=3").json() == []
+    assert steward.get(at).json()["draft_changed"], "the draft stays as it was"
+    same = steward.post(f"{at}/releases", {"note": "Once more.", "again": 1})
+    assert (same.status_code, same.json()["type"].split(":")[-1]) == (409, "nothing-new")
+
+
 def test_numbers_come_from_a_counter_and_go_on_after_it(clerk, draft):
     RecordBook.objects.filter(form=draft).update(last_number=41)
     assert save(clerk, address(draft), mark="x") == 42

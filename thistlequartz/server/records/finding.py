@@ -116,8 +116,9 @@ def _those_with(rows: QuerySet[IndexedValue]) -> Q:
     """The records of some rows: gathered where they are few; otherwise each record is probed, in
     the order of the list, until a page is full (`exists_to_in` is off for that in the settings).
     """
-    if rows[:FEW].count() < FEW:
-        return Q(pk__in=rows.values("record"))
+    some = list(rows.values_list("record", flat=True)[:FEW])
+    if len(some) < FEW:
+        return Q(pk__in=some)
     return Q(Exists(rows.filter(record=OuterRef("pk"))))
 
 
@@ -172,7 +173,7 @@ def _asked_beside(form: int, conditions: Iterable[_Condition]) -> Q:
                 # Without the first letter, which says the type.
                 texts = rows_holding(form, key, ()).annotate(text=Lower(Substr("value", 2)))
                 some = texts.filter(text__contains=str(value).lower())
-                found &= Q(pk__in=some.values("record"))
+                found &= _those_with(some)
             case "not":
                 found &= ~records_where(form, Holds(key, "=", value))
     return found

@@ -11,9 +11,9 @@ from django.utils import timezone
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.drafts import form_document, get_draft, ruleset_around
+from thistlequartz.server.forms.drafts import get_draft, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import differs_from, newest_release, release_document
+from thistlequartz.server.forms.released import newest_release, release_document
 from thistlequartz.server.jobs.models import Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
@@ -21,6 +21,7 @@ from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal, item
 
+from .comparing import form_to_release
 from .models import Release
 
 about_to_release = Signal()
@@ -47,14 +48,18 @@ def ruleset_hash(ruleset: RuleSet) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def release_or_begin(person: Person, form_key: str, note: str) -> Release | Job:
-    """Release the draft at once, or in the background where many records are stored."""
+def release_or_begin(
+    person: Person, form_key: str, note: str, again: int | None = None
+) -> Release | Job:
+    """Release the draft, or an earlier release once more: at once, or in the background where many
+    records are stored.
+    """
     draft = get_draft(form_key)
     if draft.releases.exists() and draft.records.count() > AT_ONCE:
-        ruleset, _ = _to_release(draft)
-        asked = {"note": note, "hash": ruleset_hash(ruleset)}
-        return begin(RELEASE, draft, person, f"{draft.revision}", asked)
-    return release_form(person, form_key, note)
+        ruleset, _ = _to_release(draft, again)
+        asked = {"note": note, "hash": ruleset_hash(ruleset), "again": str(again or "")}
+        return begin(RELEASE, draft, person, f"{draft.revision} {again or ''}".strip(), asked)
+    return release_form(person, form_key, note, again=again)
 
 
 def release_in_background(job: Job, progress: Progress) -> int:
@@ -62,14 +67,15 @@ def release_in_background(job: Job, progress: Progress) -> int:
     if job.person is None:
         raise Refusal(409, "nobody", "Whoever asked for this is gone.", "Release it anew.")
     draft = get_draft(job.form.key)
-    if ruleset_hash(ruleset_around(form_document(draft))) != job.asked["hash"]:
+    again = int(job.asked["again"]) if job.asked.get("again") else None
+    if ruleset_hash(ruleset_around(form_to_release(draft, again))) != job.asked["hash"]:
         raise Refusal(
             409,
             "changed-meanwhile",
             "The draft has changed since you released it.",
             "Look at the change, then release it again; the release in use stays as it is.",
         )
-    return release_form(job.person, draft.key, job.asked["note"], progress.over).number
+    return release_form(job.person, draft.key, job.asked["note"], progress.over, again=again).number
 
 
 def work_on_release(form_key: str) -> Job | None:
@@ -83,14 +89,18 @@ def work_on_release(form_key: str) -> Job | None:
     return None if outdated else job
 
 
-def release_form(person: Person, form_key: str, note: str, told: Any = None) -> Release:
-    """Release the draft as it stands. Unfinished rules are refused by name."""
+def release_form(
+    person: Person, form_key: str, note: str, told: Any = None, *, again: int | None = None
+) -> Release:
+    """Release the draft as it stands, or the release of the number `again` once more; then the
+    draft stays as it is. Unfinished rules are refused by name.
+    """
     for _ in range(ATTEMPTS):
         draft = get_draft(form_key)
-        ruleset, compiled = _to_release(draft)
+        ruleset, compiled = _to_release(draft, again)
         about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
         try:
-            return _take_into_force(person, form_key, note, ruleset)
+            return _take_into_force(person, form_key, note, ruleset, again)
         except NotPrepared:
             continue
     raise Refusal(
@@ -101,26 +111,30 @@ def release_form(person: Person, form_key: str, note: str, told: Any = None) -> 
     )
 
 
-def _to_release(draft: DraftForm) -> tuple[RuleSet, CompiledForm]:
-    """What the draft says, compiled; refused where it says nothing new or is unfinished."""
+def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledForm]:
+    """What is to be in force, compiled; refused where it says nothing new or is unfinished."""
     before = newest_release(draft)
-    if before is not None and not differs_from(draft, before):
+    form = form_to_release(draft, again)
+    if before is not None and form == release_document(before.pk).form(draft.key):
+        what = "The draft" if again is None else f"Release {again}"
         raise Refusal(
             409,
             "nothing-new",
-            f"The draft says the same as release {before.number}.",
+            f"{what} says the same as release {before.number}, which is in use.",
             "Change something first, then release it.",
         )
-    ruleset = ruleset_around(form_document(draft))
+    ruleset = ruleset_around(form)
     compiled = compile_ruleset(ruleset, form=draft.key)
     _refuse_unfinished(compiled)
     return ruleset, compiled
 
 
 @in_one_go
-def _take_into_force(person: Person, form_key: str, note: str, ruleset: RuleSet) -> Release:
+def _take_into_force(
+    person: Person, form_key: str, note: str, ruleset: RuleSet, again: int | None
+) -> Release:
     draft = DraftForm.objects.select_for_update().get(key=form_key)
-    if ruleset_around(form_document(draft)) != ruleset:
+    if ruleset_around(form_to_release(draft, again)) != ruleset:
         raise NotPrepared
     before = newest_release(draft)
     release = Release.objects.create(
@@ -132,7 +146,8 @@ def _take_into_force(person: Person, form_key: str, note: str, ruleset: RuleSet)
         released_by=person,
     )
     released.send(sender=Release, draft=draft, compiled=compiled_release(release))
-    log(person, "release", form_key, f"Release {release.number}", note=note)
+    said = note if again is None else f"Release {again} once more. {note}"
+    log(person, "release", form_key, f"Release {release.number}", note=said)
     return release
 
 

@@ -14,6 +14,8 @@ import { Problems, Trouble } from "../../ui/trouble";
 import { JobProgress } from "../cases/job-progress";
 import { useCaseCounts } from "../cases/queries";
 import type { FormView } from "../form/form";
+import { Changes } from "../releases/changes";
+import { useChanges } from "../releases/queries";
 
 const NOTHING_OPEN = { sheet: "" };
 
@@ -85,6 +87,13 @@ type SheetProps = {
 function ReleaseSheet({ form, work, open, onOpenChange }: SheetProps) {
   const [note, setNote] = useState("");
   const counts = useCaseCounts(form.key, form.revision).data;
+  const changes = useChanges(
+    form.key,
+    form.revision,
+    form.release?.number ?? null,
+    null,
+    open && form.release !== null,
+  );
   const amiss = counts ? counts.disagreeing + counts.cannot_run : 0;
   const queries = useQueryClient();
   const notify = useNotify();
@@ -109,13 +118,22 @@ function ReleaseSheet({ form, work, open, onOpenChange }: SheetProps) {
     release.mutate();
   }
   return (
-    <Sheet title="Release the draft" open={open} onOpenChange={onOpenChange}>
+    <Sheet title="Release the draft" wide open={open} onOpenChange={onOpenChange}>
       <form onSubmit={submit}>
         <p>
           From then on every record is judged by{" "}
           {counted(form.rules.filter((r) => r.rule.on).length, "rule")}. Records already stored stay
           as they are.
         </p>
+        {form.release && changes.data && (
+          <details className="mt-3">
+            <summary className="cursor-pointer text-thistle">
+              What changes from release {form.release.number}:{" "}
+              {counted(changes.data.length, "part")} of the form
+            </summary>
+            <Changes changes={changes.data} />
+          </details>
+        )}
         {amiss > 0 && (
           <p className="mt-2 flex items-center gap-1.5 text-madder">
             <Facet level="block" size={14} />

@@ -1,0 +1,35 @@
+"""What is different between two releases of a form, or a release and the draft."""
+
+from django.http import Http404
+
+from thistlequartz.core.analysis.revision import Change, revision
+from thistlequartz.core.ruleset import Form, RuleSet
+from thistlequartz.server.forms.drafts import form_document, ruleset_around
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released import release_document
+
+
+def release_of(draft: DraftForm, number: int) -> int:
+    """The primary key of a release; raises Http404."""
+    pk: int | None = draft.releases.filter(number=number).values_list("pk", flat=True).first()
+    if pk is None:
+        raise Http404(number)
+    return pk
+
+
+def changes_between(draft: DraftForm, before: int | None, after: int | None) -> tuple[Change, ...]:
+    """What the second of two releases changed; without a number the draft is meant."""
+    return revision(_ruleset(draft, before), _ruleset(draft, after), draft.key)
+
+
+def _ruleset(draft: DraftForm, number: int | None) -> RuleSet:
+    if number is None:
+        return ruleset_around(form_document(draft))
+    return release_document(release_of(draft, number))
+
+
+def form_to_release(draft: DraftForm, again: int | None) -> Form:
+    """The form as the draft says it, or as an earlier release did that comes back."""
+    if again is None:
+        return form_document(draft)
+    return release_document(release_of(draft, again)).form(draft.key)
