@@ -180,6 +180,16 @@ def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
         expect(second.get_by_label(label, exact=True)).to_have_value(value)
     control(second, "Save").click()
     expect(second.get_by_text(re.compile("is saved"))).to_be_visible()
+    first.reload()
+    first.get_by_label("Collector", exact=True).fill("Too late")
+    control(second, "Submit").click()
+    expect(second.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+    first.reload()
+    left = first.get_by_role("region", name="What you had typed")
+    expect(left).to_contain_text("Collector: “Too late” (stored: “M. Quist”)")
+    expect(first.locator("[data-field=collector]")).to_contain_text("M. Quist")
+    left.get_by_role("button", name="Drop what I had typed").click()
+    expect(left).to_have_count(0)
 
 
 def test_a_lost_connection_is_told_and_tried_again(sign_in: SignIn) -> None:

@@ -29,7 +29,7 @@ import { STATE_WORDS } from "./asking";
 import { Decisions } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useRefreshLists } from "./queries";
 import { Standing } from "./standing";
-import { type Settled, TwoVersions } from "./two-versions";
+import { type Settled, Stranded, TwoVersions } from "./two-versions";
 
 type Record_ = RecordView;
 const NEW = "new";
@@ -68,7 +68,13 @@ function keptOf(record: Record_ | null, desk: Desk): Kept {
 function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const start = keptOf(record, desk);
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
-  const { version, opened, ...trial } = kept.value;
+  const mayWrite = useMay("write_records");
+  const readOnly = !mayWrite || record?.state === "submitted" || record?.state === "approved";
+  const { version, opened, ...typed } = kept.value;
+  // A record at rest shows what is stored, whatever was being typed when it came to rest.
+  const stranded = readOnly && kept.dirty;
+  const { version: _version, opened: _opened, ...asStored } = start;
+  const trial = stranded ? asStored : typed;
   const newer = record !== null && !kept.dirty && record.version > (version ?? 0);
   useEffect(() => {
     // While nothing was changed here, it follows what is stored.
@@ -76,8 +82,6 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   });
   // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
-  const mayWrite = useMay("write_records");
-  const readOnly = !mayWrite || record?.state === "submitted" || record?.state === "approved";
   const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
   const store = useStore(desk, record, kept.forget);
   const lift = useLift(desk, record, kept.forget);
@@ -207,6 +211,17 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         <Button className="my-2" busy={lift.isPending} onClick={() => lift.mutate(record)}>
           Lift the hold
         </Button>
+      )}
+      {stranded && record && (
+        <Stranded
+          formKey={desk.key}
+          number={record.number}
+          values={typed.values}
+          onDrop={() => {
+            kept.forget(start);
+            focusSoon(() => document.getElementById("main"), true);
+          }}
+        />
       )}
       {overtaken && (
         <TwoVersions

@@ -35,9 +35,8 @@ export function changedBy(one: Difference, values: Values, opened: Values | unde
   return mine && theirs ? "both" : mine ? "mine" : "theirs";
 }
 
-export function TwoVersions({ formKey, number, values, opened, onSettled }: Props) {
-  const box = useRef<HTMLElement>(null);
-  const stored = useQuery({
+function useDifferences(formKey: string, number: number, values: Values) {
+  return useQuery({
     queryKey: ["record", formKey, String(number), "differences", values],
     queryFn: () =>
       answer(
@@ -49,6 +48,41 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
     staleTime: 0,
     gcTime: 0,
   });
+}
+
+type StrandedProps = { formKey: string; number: number; values: Values; onDrop: () => void };
+
+/** What was being typed when the record came to rest: it can no longer be stored as it is. */
+export function Stranded({ formKey, number, values, onDrop }: StrandedProps) {
+  const { data, error } = useDifferences(formKey, number, values);
+  if (!data) return <Trouble error={error} />;
+  return (
+    <section
+      aria-label="What you had typed"
+      className="my-3 border-l-4 border-ochre bg-tint px-4 py-3 print:hidden"
+    >
+      <p>
+        {data.differences.length === 0
+          ? "What you had typed is what is stored."
+          : "What you had typed is not stored, as the record has come to rest meanwhile. It is kept here, and comes back if the record does."}
+      </p>
+      <ul className="mt-1">
+        {data.differences.map(({ field, label, mine, theirs }) => (
+          <li key={field}>
+            {label}: {mine} <span className="text-muted">(stored: {theirs})</span>
+          </li>
+        ))}
+      </ul>
+      <Button look="quiet" onClick={onDrop}>
+        Drop what I had typed
+      </Button>
+    </section>
+  );
+}
+
+export function TwoVersions({ formKey, number, values, opened, onSettled }: Props) {
+  const box = useRef<HTMLElement>(null);
+  const stored = useDifferences(formKey, number, values);
   const [chosen, choose] = useState<Record<string, Side>>({});
   const there = stored.data !== undefined;
   useEffect(() => {
