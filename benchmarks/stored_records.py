@@ -35,11 +35,15 @@ def store_loans(folder: Path, up_to: int) -> None:
     have = desk.draft.records.count()
     fields.filter(form=desk.draft).delete()
     values.filter(form=desk.draft).delete()
+    begun = set(desk.draft.records.values_list("values__piece", "values__lent_from"))
     for begin in range(have, up_to, AT_ONCE):
-        loans = [
-            a_loan(chance, up_to, _FIRST + timedelta(days=chance.randrange(_DAYS)))
-            for _ in range(begin, min(begin + AT_ONCE, up_to))
-        ]
+        loans = []
+        while len(loans) < min(AT_ONCE, up_to - begin):
+            loan = a_loan(chance, up_to, _FIRST + timedelta(days=chance.randrange(_DAYS)))
+            # No two of a piece begin on one day: a rule may forbid it.
+            if (loan["piece"], loan["lent_from"]) not in begun:
+                begun.add((loan["piece"], loan["lent_from"]))
+                loans.append(loan)
         records.bulk_create(
             records.model(
                 form=desk.draft,
