@@ -39,12 +39,18 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
         call_command("load_demo", records=12)
 
 
+def _empties(item: pytest.Item) -> bool:
+    marked = item.get_closest_marker("django_db")
+    return marked is not None and bool(marked.kwargs.get("transaction"))
+
+
 @pytest.hookimpl(wrapper=True)
 def pytest_runtest_teardown(item: pytest.Item, nextitem: pytest.Item | None) -> Iterator[None]:
-    """A test with transactions of its own empties the database: the demo comes back for others."""
+    """A test with transactions of its own empties the database: the demo comes back for others,
+    but not for the next one of that sort, which begins by itself.
+    """
     yield
-    marked = item.get_closest_marker("django_db")
-    if nextitem is not None and marked is not None and marked.kwargs.get("transaction"):
+    if nextitem is not None and _empties(item) and not _empties(nextitem):
         with item.config.stash[blocking_manager_key].unblock():
             call_command("load_demo", records=12)
 
