@@ -176,13 +176,15 @@ def beside_others(address: str, folder: Path) -> None:
         if count == SOME:
             release_beside(caller, Caller(address), chance)
             continue
+        middle = caller.call("GET", f"{LOANS}/records?offset={count // 2}")["records"]
+        numbers = [one["number"] for one in middle]
         times: dict[str, list[float]] = {one: [] for one in ACTS}
         for number in range(SAVES + WARM_UP):
             values = a_loan(chance, count, date(2031, 1, 1) + timedelta(days=APART * number))
             bench = {"values": values, "touched": ["piece"]}
             save = {"values": values, "reasons": REASONS}
             opened = milliseconds(
-                partial(caller.call, "GET", f"{LOANS}/records/{chance.randrange(100, count)}")
+                partial(caller.call, "GET", f"{LOANS}/records/{chance.choice(numbers)}")
             )
             judged = milliseconds(partial(caller.call, "POST", f"{LOANS}/bench", bench))
             saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))

@@ -31,9 +31,19 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     }
     steward.call("POST", f"{at}/rules", {"rule": rule})
     steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    for shelf in ("7", "95", "96"):
+        assert steward.call("POST", f"{at}/records", {"values": {"shelf": shelf}}).status == 201
     page = sign_in("steward")
     page.goto(f"/forms/{made['key']}/rules")
     page.get_by_role("button", name="Saving: warn (Shelves there are)").press("+")
+    go_to(page, "Stored records", by_key=True)
+    page.get_by_role("button", name="Weigh them").press("Enter")
+    meant = page.get_by_role("list", name="What the draft means for them")
+    stopped = meant.get_by_role("listitem").filter(has_text="could be saved, and could not")
+    expect(stopped).to_contain_text("2")
+    stopped.get_by_text("which").click()
+    expect(stopped.get_by_role("link", name="3")).to_be_visible()
+    go_to(page, "Rules", by_key=True)
     page.get_by_role("button", name="Release the draft…").click()
     sheet = page.get_by_role("dialog", name="Release the draft")
     sheet.get_by_text("What changes from release 1: 1 part of the form").click()

@@ -9,7 +9,7 @@ from .hands import Mouse
 STAGES = {
     "Write": ["Fields", "Rules", "Plan", "Set-up"],
     "Prove": ["Bench", "Cases", "Proof"],
-    "Release": ["Releases"],
+    "Release": ["Stored records", "Releases"],
     "Live": ["To approve", "Records", "History"],
 }
 

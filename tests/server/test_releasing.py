@@ -203,6 +203,34 @@ def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, c
     assert (same.status_code, same.json()["type"].split(":")[-1]) == (409, "nothing-new")
 
 
+def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
+    steward, clerk, draft, monkeypatch
+):
+    at = f"/api/forms/{draft.key}"
+    assert clerk.get(f"{at}/weighing").json() == {"job": None, "weight": None, "stale": False}
+    assert clerk.post(f"{at}/weighing", {}).status_code == 403
+    noted = save(clerk, at, mark="n", note="There is one.")
+    rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
+            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    job = steward.post(f"{at}/weighing", {})
+    assert job.status_code == 202
+    tasks.work.call(job.json()["id"])
+    told = steward.get(f"{at}/weighing").json()
+    weight, others = told["weight"], Record.objects.filter(form=draft).exclude(number=noted)
+    assert (told["stale"], weight["records"]) == (False, others.count() + 1)
+    numbers = sorted(others.values_list("number", flat=True))
+    assert weight["newly_refused"]["submit"] == {"count": len(numbers), "numbers": numbers}
+    assert weight["newly_refused"]["save"]["count"] == 0
+    assert weight["newly_warned"]["save"]["numbers"] == numbers
+    assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
+    softer = {**rule, "severity": {"entry": "off", "save": "warn", "submit": "warn"}}
+    version = steward.get(f"{at}").json()["rules"][0]["version"]
+    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
+    assert changed.status_code == 200, changed.content
+    assert steward.get(f"{at}/weighing").json()["stale"]
+
+
 def test_numbers_come_from_a_counter_and_go_on_after_it(clerk, draft):
     RecordBook.objects.filter(form=draft).update(last_number=41)
     assert save(clerk, address(draft), mark="x") == 42

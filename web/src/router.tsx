@@ -23,6 +23,9 @@ const proof = async () => ({ Component: (await import("./areas/cases/proof-page"
 const releases = async () => ({
   Component: (await import("./areas/releases/releases-page")).ReleasesPage,
 });
+const weighing = async () => ({
+  Component: (await import("./areas/releases/weighing-page")).WeighingPage,
+});
 const people = async () => ({ Component: (await import("./areas/people/people-page")).PeoplePage });
 const account = async () => ({
   Component: (await import("./areas/account/account-page")).AccountPage,
@@ -77,6 +80,7 @@ export const router = createBrowserRouter([
           { path: "bench", lazy: bench },
           { path: "cases", lazy: cases },
           { path: "proof", lazy: proof },
+          { path: "weighing", lazy: weighing },
           { path: "releases", lazy: releases },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },

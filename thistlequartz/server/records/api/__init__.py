@@ -4,7 +4,8 @@ from ninja import Router
 
 from .lists import router as lists
 from .records import router as records
+from .weighing import router as weighing
 
 router = Router()
-for part in (lists, records):
+for part in (lists, records, weighing):
     router.add_router("", part)

@@ -25,7 +25,14 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
     ],
     for: (rights) => rights.includes("use_bench"),
   },
-  { name: "Release", places: [{ at: "releases", name: "Releases" }], for: looksAtRules },
+  {
+    name: "Release",
+    places: [
+      { at: "weighing", name: "Stored records" },
+      { at: "releases", name: "Releases" },
+    ],
+    for: looksAtRules,
+  },
   {
     name: "Live",
     places: [
