@@ -6,6 +6,7 @@ import { useArrived, useSettings, useVisitor } from "../../api/session";
 import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
+import { Secret } from "../../ui/secret";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
 
@@ -154,39 +155,6 @@ function OwnPassword() {
         Change the password
       </Button>
     </form>
-  );
-}
-
-type SecretProps = {
-  label: string;
-  value: string;
-  autoComplete: string;
-  hint?: string;
-  fault?: string;
-  onChange: (value: string) => void;
-};
-
-export function Secret({ label, value, autoComplete, hint, fault = "", onChange }: SecretProps) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id}>{label}</label>
-      <input
-        id={id}
-        type="password"
-        required
-        className="line-input mt-1 block w-full"
-        autoComplete={autoComplete}
-        aria-invalid={fault !== ""}
-        aria-describedby={`${id}-hint`}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-      <p id={`${id}-hint`} className="text-sm empty:hidden">
-        {hint && <span className="text-muted">{hint}</span>}
-        {fault && <span className="text-ochre">{fault}</span>}
-      </p>
-    </div>
   );
 }
 

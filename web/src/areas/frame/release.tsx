@@ -1,5 +1,5 @@
 // The release of a form: which is in use, and making the next, at once or in the background.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { answer, client } from "../../api/client";
 import { isUnderWay, type Job, whileUnderWay } from "../../api/jobs";
@@ -15,7 +15,7 @@ import { JobProgress } from "../cases/job-progress";
 import { useCaseCounts } from "../cases/queries";
 import type { FormView } from "../form/form";
 import { Changes } from "../releases/changes";
-import { useChanges } from "../releases/queries";
+import { useChanges, useRelease } from "../releases/queries";
 
 const NOTHING_OPEN = { sheet: "" };
 
@@ -95,27 +95,13 @@ function ReleaseSheet({ form, work, open, onOpenChange }: SheetProps) {
     open && form.release !== null,
   );
   const amiss = counts ? counts.disagreeing + counts.cannot_run : 0;
-  const queries = useQueryClient();
-  const notify = useNotify();
-  const release = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/forms/{form_key}/releases", {
-          params: { path: { form_key: form.key } },
-          body: { note },
-        }),
-      ),
-    onSuccess: (made) => {
-      queries.invalidateQueries();
-      setNote("");
-      onOpenChange(false);
-      if ("number" in made) notify({ text: `Release ${made.number} is in use from now on.` });
-      else notify({ text: "Stored records are looked at first; the release follows by itself." });
-    },
+  const release = useRelease(form.key, () => {
+    setNote("");
+    onOpenChange(false);
   });
   function submit(event: FormEvent) {
     event.preventDefault();
-    release.mutate();
+    release.mutate({ note });
   }
   return (
     <Sheet title="Release the draft" wide open={open} onOpenChange={onOpenChange}>

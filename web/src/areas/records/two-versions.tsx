@@ -1,13 +1,13 @@
 // Somebody else has stored the record meanwhile: both versions side by side, field by field.
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { answer, client, type Schemas } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
 import type { Entered, Values } from "../form-sheet/judging";
+import { changedBy, type Difference } from "./versions";
 
-type Difference = Schemas["DifferenceView"];
 type Side = "mine" | "theirs";
 export type Settled = {
   values: Values;
@@ -24,16 +24,6 @@ type Props = {
   opened: Values | undefined;
   onSettled: (settled: Settled) => void;
 };
-
-/** Whose change each difference is, as far as is known from what was opened. */
-export function changedBy(one: Difference, values: Values, opened: Values | undefined) {
-  const alike = (left: unknown, right: unknown) =>
-    JSON.stringify(left ?? null) === JSON.stringify(right ?? null);
-  if (!opened) return "unknown";
-  const mine = !alike(values[one.field], opened[one.field]);
-  const theirs = !alike(one.value, opened[one.field]);
-  return mine && theirs ? "both" : mine ? "mine" : "theirs";
-}
 
 function useDifferences(formKey: string, number: number, values: Values) {
   return useQuery({

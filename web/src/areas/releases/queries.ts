@@ -1,6 +1,7 @@
 // What the releases of a form are asked for.
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { useNotify } from "../../ui/notices";
 
 export type PartChange = Schemas["PartChange"];
 
@@ -31,5 +32,26 @@ export function useChanges(
         }),
       ),
     enabled,
+  });
+}
+
+/** Release the draft, or an earlier release once more: at once, or in the background. */
+export function useRelease(formKey: string, then: () => void) {
+  const queries = useQueryClient();
+  const notify = useNotify();
+  return useMutation({
+    mutationFn: (body: Schemas["NewRelease"]) =>
+      answer(
+        client.POST("/api/forms/{form_key}/releases", {
+          params: { path: { form_key: formKey } },
+          body,
+        }),
+      ),
+    onSuccess: (made) => {
+      queries.invalidateQueries();
+      then();
+      if ("number" in made) notify({ text: `Release ${made.number} is in use from now on.` });
+      else notify({ text: "Stored records are looked at first; the release follows by itself." });
+    },
   });
 }

@@ -1,20 +1,18 @@
 // What has been released of a form, what each release changed, and taking an earlier one into use.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useParams } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { LabelledSelect } from "../../ui/labelled-select";
-import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
-import { useChanges, useReleases } from "./queries";
+import { useChanges, useRelease, useReleases } from "./queries";
 
 type Release = Schemas["ReleaseView"];
 const DRAFT = "draft";
@@ -98,26 +96,10 @@ function GoBack({ form, again, onDone }: GoBackProps) {
   const [note, setNote] = useState("");
   const now = form.release?.number ?? null;
   const changes = useChanges(form.key, form.revision, now, again);
-  const queries = useQueryClient();
-  const notify = useNotify();
-  const release = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/forms/{form_key}/releases", {
-          params: { path: { form_key: form.key } },
-          body: { note, again },
-        }),
-      ),
-    onSuccess: (made) => {
-      queries.invalidateQueries();
-      onDone();
-      if ("number" in made) notify({ text: `Release ${made.number} is in use from now on.` });
-      else notify({ text: "Stored records are looked at first; the release follows by itself." });
-    },
-  });
+  const release = useRelease(form.key, onDone);
   function submit(event: FormEvent) {
     event.preventDefault();
-    release.mutate();
+    release.mutate({ note, again });
   }
   return (
     <form onSubmit={submit}>

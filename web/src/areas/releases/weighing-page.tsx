@@ -113,9 +113,7 @@ function Weighed({ formKey, weight, at }: { formKey: string; weight: Weight; at:
       </ul>
       {rules.length > 0 && <ByRule formKey={formKey} rules={rules} records={weight.records} />}
       {rules.length === 0 && (
-        <p className="mt-3 text-muted">
-          No rule is broken, or satisfied, by other records than before.
-        </p>
+        <p className="mt-3 text-muted">No rule is broken by other records than before.</p>
       )}
       {weight.left_out.length > 0 && (
         <p className="mt-3 text-sm text-muted">

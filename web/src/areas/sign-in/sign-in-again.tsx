@@ -2,6 +2,7 @@
 import { type FormEvent, useState } from "react";
 import { type Here, useGiveUp, useSignIn } from "../../api/session";
 import { Button } from "../../ui/button";
+import { Secret } from "../../ui/secret";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 
@@ -32,17 +33,14 @@ function Asked({ here }: { here: Here }) {
       </p>
       {/* For password keepers: whose password it is. */}
       <input type="hidden" autoComplete="username" value={here.name ?? ""} />
-      <label className="mt-4 mb-5 block">
-        Password
-        <input
-          className="line-input mt-1 block w-full"
-          type="password"
-          autoComplete="current-password"
+      <div className="mt-4 mb-5">
+        <Secret
+          label="Password"
           value={password}
-          onChange={(event) => setPassword(event.target.value)}
-          required
+          autoComplete="current-password"
+          onChange={setPassword}
         />
-      </label>
+      </div>
       <Trouble error={signIn.error} />
       <div className="mt-3 flex gap-3">
         <Button look="solid" type="submit" busy={signIn.isPending}>

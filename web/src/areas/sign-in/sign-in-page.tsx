@@ -3,6 +3,7 @@ import { useSignIn } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
 import { Page } from "../../ui/page";
+import { Secret } from "../../ui/secret";
 import { Trouble } from "../../ui/trouble";
 
 export function SignInPage() {
@@ -49,17 +50,14 @@ export function SignInPage() {
             required
           />
         </label>
-        <label className="mt-4 mb-5 block">
-          Password
-          <input
-            className="line-input mt-1 block w-full"
-            type="password"
-            autoComplete="current-password"
+        <div className="mt-4 mb-5">
+          <Secret
+            label="Password"
             value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            required
+            autoComplete="current-password"
+            onChange={setPassword}
           />
-        </label>
+        </div>
         <Trouble error={signIn.error} />
         <Button look="solid" type="submit" className="mt-3" busy={signIn.isPending}>
           Sign in
