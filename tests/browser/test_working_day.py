@@ -402,3 +402,35 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
     assert violations(page) == []
+
+
+def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes(
+    sign_in: SignIn,
+) -> None:
+    page = sign_in("steward")
+    open_form(page, "Stored records")
+    page.get_by_role("button", name=re.compile("^Weigh them")).click()
+    expect(page.get_by_role("heading", name="By rule")).to_be_visible()
+    assert violations(page) == []
+    go_to(page, "Releases")
+    expect(page.get_by_role("region", name="Rules")).to_be_visible()
+    assert violations(page) == []
+    go_to(page, "Records")
+    page.get_by_role("checkbox", name="Choose all that are listed here").check()
+    page.get_by_role("button", name="Further filters").click()
+    page.get_by_role("button", name="Ask of a field…").click()
+    assert violations(page) == []
+    page.get_by_role("link", name="People").click()
+    page.get_by_role("button", name="What was changed, and by whom").click()
+    page.get_by_role("button", name="Change the account of Tamsin Oke").click()
+    assert violations(page) == []
+    page.goto("/account")
+    expect(page.get_by_role("heading", name="How you like to read")).to_be_visible()
+    assert violations(page) == []
+    page = sign_in("approver")
+    expect(page.get_by_role("heading", name="Desk")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("link", name="To approve in Loan out").click()
+    expect(page.get_by_role("article").get_by_role("heading").first).to_be_visible()
+    page.get_by_role("button", name="Send back…").click()
+    assert violations(page) == []

@@ -5,7 +5,7 @@ The oracle is the documents themselves: what pydantic reads and compares, and no
 
 from typing import Any
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from thistlequartz.core.analysis.revision import apply, revision
@@ -49,6 +49,7 @@ def versions(draw: st.DrawFn) -> tuple[RuleSet, RuleSet]:
     return first, RuleSet.model_validate(whole)
 
 
+@settings(max_examples=40, deadline=None)
 @given(versions())
 def test_a_revision_applied_gives_the_other_version(two: tuple[RuleSet, RuleSet]) -> None:
     for before, after in (two, two[::-1]):

@@ -13,7 +13,7 @@ from .generators import FULL, NOW, document_of, rules
 OTHERS = {kind for kind, one in CHECK_KINDS.items() if one.other_records}
 
 
-@settings(max_examples=25)
+@settings(max_examples=25, deadline=None)
 @given(rules(), rules(), st.lists(FULL, min_size=1, max_size=4))
 def test_weighing_counts_what_judging_says(before, after, entries) -> None:
     versions = [
