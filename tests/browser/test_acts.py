@@ -1,4 +1,4 @@
-"""How many acts each kind of rule takes, by mouse and by keyboard: a click, a key, a text written."""
+"""How many acts each kind of rule takes by keyboard alone: a key, or a text written."""
 
 import pytest
 from playwright.sync_api import expect
@@ -101,17 +101,16 @@ KINDS = (
 )
 
 
-@pytest.mark.parametrize("kind_of_hands", [Mouse, Keyboard])
 def test_each_kind_of_rule_takes_few_acts(
-    sign_in: SignIn, kind_of_hands: type[Mouse], capsys: pytest.CaptureFixture[str]
+    sign_in: SignIn, capsys: pytest.CaptureFixture[str]
 ) -> None:
     page = sign_in("steward")
-    key = begin_with(page, f"Acts of the {kind_of_hands.__name__}", FIELDS, [RULE])
+    key = begin_with(page, "Acts that count", FIELDS, [RULE])
     counts = {}
     for write, most, sentence in KINDS:
         page.goto(f"/forms/{key}/rules")
         expect(page.get_by_role("button", name="New rule")).to_be_visible()
-        hands = kind_of_hands(page)
+        hands = Keyboard(page)
         write(hands)
         reads = page.get_by_role("rowheader").filter(has_text=sentence)
         expect(reads).to_have_count(1)
@@ -120,4 +119,4 @@ def test_each_kind_of_rule_takes_few_acts(
         page.get_by_role("button", name="Undo: ").click()
         expect(reads).to_have_count(0)
     with capsys.disabled():
-        print(f"\nActs by {kind_of_hands.__name__.lower()}: {counts}")
+        print(f"\nActs: {counts}")

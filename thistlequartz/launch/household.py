@@ -101,7 +101,8 @@ class Household:
         """Start what serves and what works."""
         serving = ["thistlequartz.server.serving", f"--socket={self._door}"]
         serving.append(f"--threads={THREADS}")
-        working = ["thistlequartz.server.manage", "do_background_work"]
+        # The checks would read every address and shape of the service, which it never uses.
+        working = ["thistlequartz.server.manage", "do_background_work", "--skip-checks"]
         working.append(f"--interval={WORK_LOOKED_FOR_EVERY}")
         for _ in range(SERVING):
             self._add("A serving process", serving)

@@ -2,13 +2,16 @@
 import { type FormEvent, useState } from "react";
 import { type Here, useGiveUp, useSignIn } from "../../api/session";
 import { Button } from "../../ui/button";
+import { useSteady } from "../../ui/pointer";
 import { Secret } from "../../ui/secret";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 
 export function SignInAgain({ here }: { here: Here }) {
+  // It comes under no press: what is being pressed is done first, and waits for the password.
+  const ended = useSteady(here.ended);
   return (
-    <Sheet title="Sign in again" firm open={here.ended} onOpenChange={() => undefined}>
+    <Sheet title="Sign in again" firm open={ended} onOpenChange={() => undefined}>
       <Asked here={here} />
     </Sheet>
   );
