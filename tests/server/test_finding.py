@@ -5,6 +5,7 @@ from io import StringIO
 
 import pytest
 
+from thistlequartz.server.records import finding, pages
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.pages import PAGE
 
@@ -48,10 +49,27 @@ HELD = {
 }
 
 
+@pytest.mark.parametrize("few", [1, 1_000], ids=["records probed", "rows gathered"])
 @pytest.mark.parametrize("where", HELD)
-def test_a_field_is_asked_in_the_index_as_people_write_it(steward, where):
+def test_a_field_is_asked_in_the_index_as_people_write_it(steward, where, few, monkeypatch):
+    monkeypatch.setattr(finding, "FEW", few)
     found = numbers(steward, where=where)
     assert found == by_reading(lambda row: HELD[where](row.values))
+
+
+def test_what_would_take_long_to_count_is_counted_so_far(steward, monkeypatch):
+    monkeypatch.setattr(finding, "FEW", 1)
+    monkeypatch.setattr(pages, "COUNTED_TO", 3)
+    monkeypatch.setattr(pages, "PAGE", 2)
+    asked = "where=accession_number~filled"
+    page = steward.get(f"{FORM}/records?{asked}").json()
+    assert (page["total"], page["more"], len(page["records"])) == (3, True, 2)
+    whole = len(by_reading(lambda row: row.values.get("accession_number")))
+    last = steward.get(f"{FORM}/records?{asked}&offset={whole - 1}").json()
+    assert (last["total"], last["more"], len(last["records"])) == (whole, False, 1)
+    held = steward.get(f"{FORM}/records?where=latitude~from~-90").json()
+    every = len(by_reading(lambda row: row.values.get("latitude")))
+    assert (held["total"], held["more"]) == (every, False), "the index counts these"
 
 
 def test_filters_are_held_together_and_lists_are_sorted(steward, clerk):
