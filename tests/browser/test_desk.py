@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.server.copies import Caller
+
 from .conftest import SignIn, control
 from .ways import go_to
 
@@ -96,3 +98,26 @@ def test_first_things_come_first_and_a_strong_source_locks_its_case(sign_in: Sig
     expect(page.get_by_label("Glove material")).to_be_visible()
     hazards.get_by_label("Fibres").uncheck()
     expect(page.get_by_label("Glove material")).to_have_count(0)
+
+
+def test_a_day_is_chosen_and_its_time_said_next(address: str, sign_in: SignIn) -> None:
+    steward = Caller(address)
+    made = steward.call("POST", "/api/forms", {"name": "Sightings", "purpose": "When."}).body
+    at = f"/api/forms/{made['key']}"
+    field = {"type": "date_time", "key": "seen", "label": "Seen at"}
+    steward.call("POST", f"{at}/fields", {"field": field})
+    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    page = sign_in("clerk")
+    page.goto(f"/forms/{made['key']}/records/new")
+    box = page.get_by_label("Seen at", exact=True)
+    box.fill("11 June 2026 14:30")
+    box.press("Tab")
+    expect(box).to_have_value("11 June 2026, 14:30")
+    page.get_by_role("button", name="Calendar for Seen at").click()
+    page.get_by_role("button", name=re.compile("12 June 2026")).click()
+    expect(box).to_be_focused()
+    expect(box).to_have_value("2026-06-12 14:30")
+    page.wait_for_function("getSelection().toString() === '14:30'")
+    page.keyboard.insert_text("09:15")
+    box.press("Tab")
+    expect(box).to_have_value("12 June 2026, 09:15")
