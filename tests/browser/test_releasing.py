@@ -41,6 +41,8 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     meant = page.get_by_role("list", name="What the draft means for them")
     stopped = meant.get_by_role("listitem").filter(has_text="could be saved, and could not")
     expect(stopped).to_contain_text("2")
+    harder = page.get_by_role("listitem").filter(has_text="Shelves there are")
+    expect(harder).to_contain_text("told of harder; it stops 2 on saving")
     stopped.get_by_text("which").click()
     expect(stopped.get_by_role("link", name="3")).to_be_visible()
     go_to(page, "Rules", by_key=True)

@@ -43,6 +43,11 @@ def test_weighing_counts_what_judging_says(before, after, entries) -> None:
             if broken(sides[0][n], key) and not broken(sides[1][n], key)
         ]
         assert (one.newly.numbers, one.no_longer.numbers) == (newly, gone)
+        for moment in ("save", "submit"):
+            assert one.stops[moment] == sum(
+                blocks(sides[1][n], key, moment) and not blocks(sides[0][n], key, moment)
+                for n in range(len(stored))
+            )
     told = {key for key, one in weight.rules.items() if one.newly.count or one.no_longer.count}
     differing = {
         rule.rule.key
@@ -62,6 +67,13 @@ def judged(form, record):
         event="update",
         role="clerk",
         stored=record.values,
+    )
+
+
+def blocks(verdicts, key, moment):
+    return any(
+        one.rule == key and one.status == "broken" and one.severity == "block"
+        for one in verdicts[moment].results
     )
 
 

@@ -12,10 +12,11 @@ from typing import Final, Literal, NamedTuple
 
 from thistlequartz.core.judging import CompiledForm, Lookup, Screened, Screener, compile_ruleset
 from thistlequartz.core.kinds import CHECK_KINDS
-from thistlequartz.core.ruleset import Outcome, RuleSet, Severity
+from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
 
 Moment = Literal["save", "submit"]
 _MOMENTS: tuple[Moment, ...] = ("save", "submit")
+_SILENT: Final[Mapping[Moment, Severity]] = {"save": "off", "submit": "off"}
 SHOWN: Final = 200
 """Numbers of records that are kept for each count."""
 
@@ -56,8 +57,10 @@ class RuleWeight:
     newly: Counted = field(default_factory=Counted)
     """Broken by the second version and not by the first."""
     no_longer: Counted = field(default_factory=Counted)
+    harder: Counted = field(default_factory=Counted)
+    """Broken by both, and spoken of harder by the second at one moment or the other."""
     stops: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
-    """Of those newly broken, how many the rule stops at each moment."""
+    """How many the rule stops at each moment, and did not before."""
 
 
 @dataclass(slots=True)
@@ -105,11 +108,14 @@ class Scales:
                 weight.newly_warned[moment].add(number)
         broken, breaks = _broken(before), _broken(after)
         for rule, severities in breaks.items():
+            before_that = broken.get(rule, _SILENT)
             if rule not in broken:
-                own = self._rule(rule)
-                own.newly.add(number)
-                for moment in _MOMENTS:
-                    own.stops[moment] += severities[moment] == "block"
+                self._rule(rule).newly.add(number)
+            elif any(_hard(severities[one]) > _hard(before_that[one]) for one in _MOMENTS):
+                self._rule(rule).harder.add(number)
+            for moment in _MOMENTS:
+                if severities[moment] == "block" != before_that[moment]:
+                    self._rule(rule).stops[moment] += 1
         for rule in broken.keys() - breaks.keys():
             self._rule(rule).no_longer.add(number)
 
@@ -117,6 +123,10 @@ class Scales:
         if rule not in self.weight.rules:
             self.weight.rules[rule] = RuleWeight(rule, self._names[rule])
         return self.weight.rules[rule]
+
+
+def _hard(severity: Severity) -> int:
+    return SEVERITIES.index(severity)
 
 
 def _broken(screened: Screened) -> dict[str, dict[Moment, Severity]]:

@@ -31,6 +31,8 @@ class RuleWeightView(BaseModel):
     name: str
     newly: CountedView
     no_longer: CountedView
+    harder: CountedView
+    """Broken before, too, and now told of harder."""
     stops: dict[Literal["save", "submit"], int]
 
 

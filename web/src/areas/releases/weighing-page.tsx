@@ -73,6 +73,7 @@ export function WeighingPage() {
   );
 }
 
+const hitBy = ({ newly, harder }: RuleWeight) => newly.count + harder.count;
 const NONE: Counted = { count: 0, numbers: [] };
 
 function Weighed({ formKey, weight, at }: { formKey: string; weight: Weight; at: string }) {
@@ -91,7 +92,7 @@ function Weighed({ formKey, weight, at }: { formKey: string; weight: Weight; at:
       weight.no_longer_refused.submit ?? NONE,
     ],
   ];
-  const rules = Object.values(weight.rules).sort((a, b) => b.newly.count - a.newly.count);
+  const rules = Object.values(weight.rules).sort((a, b) => hitBy(b) - hitBy(a));
   return (
     <>
       <p className="mt-2 text-muted">
@@ -113,7 +114,9 @@ function Weighed({ formKey, weight, at }: { formKey: string; weight: Weight; at:
       </ul>
       {rules.length > 0 && <ByRule formKey={formKey} rules={rules} records={weight.records} />}
       {rules.length === 0 && (
-        <p className="mt-3 text-muted">No rule is broken by other records than before.</p>
+        <p className="mt-3 text-muted">
+          No rule is broken by other records than before, or told of harder.
+        </p>
       )}
       {weight.left_out.length > 0 && (
         <p className="mt-3 text-sm text-muted">
@@ -130,7 +133,9 @@ type ByRuleProps = { formKey: string; rules: RuleWeight[]; records: number };
 function ByRule({ formKey, rules, records }: ByRuleProps) {
   const most = Math.max(
     1,
-    ...rules.map(({ newly, no_longer }) => Math.max(newly.count, no_longer.count)),
+    ...rules.map(({ newly, no_longer, harder }) =>
+      Math.max(newly.count, no_longer.count, harder.count),
+    ),
   );
   return (
     <section aria-labelledby="by-rule-title" className="mt-6">
@@ -149,6 +154,14 @@ function ByRule({ formKey, rules, records }: ByRuleProps) {
               />
             )}
             <Which formKey={formKey} found={one.newly} />
+            {one.harder.count > 0 && (
+              <Bar
+                words={`broken as before by ${writtenNumber(one.harder.count)}, and told of harder${one.newly.count > 0 ? "" : stopsIn(one)}`}
+                share={one.harder.count / most}
+                look="bg-ochre/60"
+              />
+            )}
+            <Which formKey={formKey} found={one.harder} />
             {one.no_longer.count > 0 && (
               <Bar
                 words={`no longer broken by ${writtenNumber(one.no_longer.count)}`}
