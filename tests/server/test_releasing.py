@@ -229,6 +229,9 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
     assert changed.status_code == 200, changed.content
     assert steward.get(f"{at}/weighing").json()["stale"]
+    Job.objects.filter(kind="weigh").update(result={"records": 3})
+    kept = steward.get(f"{at}/weighing")
+    assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
 
 
 def test_numbers_come_from_a_counter_and_go_on_after_it(clerk, draft):

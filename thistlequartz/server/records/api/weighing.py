@@ -4,7 +4,7 @@ from typing import Literal
 
 from django.http import HttpRequest
 from ninja import Router, Status
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
 from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.shapes import JobView, job_view
@@ -65,9 +65,17 @@ def show_weighing(request: HttpRequest, form_key: str) -> WeighingView:
     done = job is not None and job.state == JobState.DONE
     return WeighingView(
         job=job_view(job) if job else None,
-        weight=WeightView.model_validate(job.result) if job and done else None,
+        weight=_read(job.result) if job and done else None,
         stale=stale,
     )
+
+
+def _read(result: object) -> WeightView | None:
+    """A kept result; none where an older version of the product has kept it in another shape."""
+    try:
+        return WeightView.model_validate(result)
+    except ValidationError:
+        return None
 
 
 @router.post("/forms/{form_key}/weighing", response={202: JobView, **REFUSALS})

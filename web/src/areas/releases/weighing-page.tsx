@@ -55,7 +55,7 @@ export function WeighingPage() {
         )}
       </div>
       <Trouble error={weighing.error ?? weigh.error} />
-      {weighing.data && !job && (
+      {weighing.data && !weight && !isUnderWay(job) && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
           Every stored record is judged by the draft and by the release in use, as it is. Then you
           see how many the draft would newly refuse or warn of, by which rule, and which.
