@@ -85,7 +85,8 @@ def on_screen(address: str) -> list[float]:
     """From a key in a field of the plant form until its rule says so."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         page: Page = signed_in(browser, address)
         page.goto(f"{address}forms/plant_accession/bench")

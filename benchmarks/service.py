@@ -218,7 +218,8 @@ def release_rule(
         "severity": {"entry": "off", "save": "block", "submit": "block"},
     }
     steward.call("POST", f"{LOANS}/rules", {"rule": rule})
-    steward.call("POST", f"{LOANS}/releases", {"note": name})
+    mark = steward.call("GET", f"{LOANS}/releasing")["mark"]
+    steward.call("POST", f"{LOANS}/releases", {"note": name, "knowing": mark})
     while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
         if work["state"] not in ("waiting", "running"):
             raise SystemExit(f"The release did not come about: {work['trouble']}")

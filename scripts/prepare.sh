@@ -20,7 +20,7 @@ flock 9
 
 prepare_debian() {
   local wanted=(mariadb-server-core mariadb-client-core libmariadb-dev pkg-config gcc python3-dev python3-venv)
-  [ "${1:-}" = browser ] && wanted+=(chromium)
+  [ "${1:-}" = browser ] && wanted+=(chromium-headless-shell)
   local missing=() package
   for package in "${wanted[@]}"; do
     dpkg-query -W -f='${db:Status-Status}' "$package" 2>/dev/null | grep -qx installed || missing+=("$package")

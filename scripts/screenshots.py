@@ -144,7 +144,8 @@ def main(address: str) -> None:
     """All main views, as a steward at 1280 by 800."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         page = browser.new_page(
             viewport={"width": 1280, "height": 800}, base_url=address, color_scheme="light"

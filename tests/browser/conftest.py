@@ -17,7 +17,7 @@ from thistlequartz.launch.database import free_port
 from .net import Net
 
 ROOT = Path(__file__).resolve().parents[2]
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 SEEN_WITHIN = 90_000
 """Milliseconds, so that a slow machine is not taken for a fault."""

@@ -106,7 +106,7 @@ def test_a_day_is_chosen_and_its_time_said_next(address: str, sign_in: SignIn) -
     at = f"/api/forms/{made['key']}"
     field = {"type": "date_time", "key": "seen", "label": "Seen at"}
     steward.call("POST", f"{at}/fields", {"field": field})
-    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    steward.release(at, "The beginning.")
     page = sign_in("clerk")
     page.goto(f"/forms/{made['key']}/records/new")
     box = page.get_by_label("Seen at", exact=True)

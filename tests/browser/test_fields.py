@@ -5,7 +5,8 @@ import re
 from playwright.sync_api import Page, expect
 
 from .conftest import SignIn, control
-from .ways import go_to
+from .hands import Mouse
+from .ways import go_to, release_draft
 
 
 def add_field(page: Page, label: str, holds: str) -> None:
@@ -69,9 +70,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect(page.get_by_text("label: This is blank or too short.")).to_be_visible()
     page.get_by_role("button", name="Drop my changes").click()
 
-    page.get_by_role("button", name="Release the draft…").click()
-    page.get_by_label("What changed, and why").fill("The first release.")
-    page.get_by_role("button", name="Release", exact=True).click()
+    release_draft(Mouse(page), "The first release.")
     expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
     go_to(page, "Records")
     page.get_by_role("link", name="New record").click()

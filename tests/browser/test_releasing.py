@@ -1,13 +1,16 @@
 """A form's last steps: released over many records in the background, and removed by its name."""
 
+import re
 from concurrent.futures import ThreadPoolExecutor
+from datetime import date
 
 from playwright.sync_api import expect
 
 from tests.server.copies import Caller
 
 from .conftest import SignIn
-from .ways import go_to
+from .hands import Mouse
+from .ways import go_to, release_draft
 
 MANY = 310
 """More than a release looks at while one waits."""
@@ -30,7 +33,7 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
         "severity": {"entry": "off", "save": "warn", "submit": "block"},
     }
     steward.call("POST", f"{at}/rules", {"rule": rule})
-    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    steward.release(at, "The beginning.")
     for shelf in ("7", "95", "96"):
         assert steward.call("POST", f"{at}/records", {"values": {"shelf": shelf}}).status == 201
     page = sign_in("steward")
@@ -45,27 +48,52 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     expect(harder).to_contain_text("told of harder; it stops 2 on saving")
     stopped.get_by_text("which").click()
     expect(stopped.get_by_role("link", name="3")).to_be_visible()
+    stopped.get_by_role("link", name="3").press("Enter")
+    expect(page.get_by_role("combobox", name="The record before")).to_contain_text("record 3")
+    expect(page.get_by_role("status", name="Verdict on saving")).to_have_text("Blocked")
     go_to(page, "Rules", by_key=True)
-    page.get_by_role("button", name="Release the draft…").click()
-    sheet = page.get_by_role("dialog", name="Release the draft")
-    sheet.get_by_text("What changes from release 1: 1 part of the form").click()
-    expect(sheet.get_by_role("region", name="Rules")).to_contain_text("on saving: warns → blocks")
-    sheet.get_by_label("What changed, and why").fill("No shelf past 90.")
-    sheet.get_by_role("button", name="Release", exact=True).click()
-    expect(page.get_by_text("Release 2 is in use from now on.")).to_be_visible()
-    go_to(page, "Releases")
+    page.get_by_role("button", name="Rewrite “Shelves there are”").press("Enter")
+    meaning = page.get_by_role("status", name="Stored records")
+    expect(meaning).to_have_text("Would newly stop 2 of 3 stored records on saving.")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Release the draft…").click()
+    expect(page.get_by_role("region", name="Rules")).to_contain_text("on saving: warns → blocks")
+    known = page.get_by_role("list", name="What is known")
+    expect(known).to_contain_text("2 stored records could no longer be saved as they are.")
+    button = page.get_by_role("button", name="Release", exact=True)
+    page.get_by_label("What changed, and why").fill("No shelf past 90.")
+    expect(button).to_be_disabled()
+    page.get_by_role("checkbox", name=re.compile("^I know")).check()
+    page.get_by_role("radio", name="from a moment on").check()
+    page.get_by_label("From the day", exact=True).fill("1 January 2020")
+    button.click()
+    expect(page.get_by_text("This moment is past.")).to_be_visible()
+    page.get_by_label("From the day", exact=True).fill(f"1 June {date.today().year + 1}")
+    button.click()
+    expect(page.get_by_text(re.compile("is in use, 2 from 1 June"))).to_be_visible()
+    page.get_by_role("button", name="Withdraw it…").click()
+    page.get_by_role("dialog").get_by_label("Why").fill("Sooner.")
+    page.get_by_role("button", name="Withdraw it", exact=True).click()
+    expect(page.get_by_text("Withdrawn by Odile Farrowby: Sooner.")).to_be_visible()
+    release_draft(Mouse(page), "No shelf past 90.")
+    expect(page.get_by_text("Release 3 is in use from now on.")).to_be_visible()
+    page.get_by_text("what was known: 1 thing gone past knowingly").first.click()
+    expect(
+        page.get_by_text("2 stored records could no longer be saved as they are.")
+    ).to_be_visible()
     told = page.get_by_role("region", name="What is different")
     expect(told).to_contain_text("on saving: warns → blocks")
-    told.get_by_label("from").select_option("release 2")
+    told.get_by_label("from").select_option("release 3")
     told.get_by_label("to").select_option("the draft")
     expect(told.get_by_text("The two say the same.")).to_be_visible()
-    page.get_by_role("button", name="Go back to it…").press("Enter")
-    back = page.get_by_role("dialog", name="Go back to release 1")
-    expect(back).to_contain_text("on saving: blocks → warns")
-    back.get_by_label("Why").fill("Shelf 91 is being built.")
-    back.get_by_role("button", name="Release it").press("Enter")
-    expect(page.get_by_text("Release 3 is in use from now on.")).to_be_visible()
-    expect(page.get_by_text("Release 3 is in use; the draft differs.")).to_be_visible()
+    page.get_by_role("link", name="Go back to it…").press("Enter")
+    expect(page.get_by_role("heading", name="Go back to release 1")).to_be_visible()
+    expect(page.get_by_role("region", name="Rules")).to_contain_text("on saving: blocks → warns")
+    expect(page.get_by_text("Of 3 stored records none is worse off.")).to_be_visible()
+    page.get_by_label("What changed, and why").fill("Shelf 91 is being built.")
+    page.get_by_role("button", name="Release", exact=True).press("Enter")
+    expect(page.get_by_text("Release 4 is in use from now on.")).to_be_visible()
+    expect(page.get_by_text("Release 4 is in use; the draft differs.")).to_be_visible()
 
 
 def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(
@@ -76,7 +104,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     at = f"/api/forms/{made['key']}"
     field = {"type": "text", "key": "mark", "label": "Mark"}
     steward.call("POST", f"{at}/fields", {"field": field})
-    steward.call("POST", f"{at}/releases", {"note": "The beginning."})
+    steward.release(at, "The beginning.")
 
     def save(mark: str) -> int:
         answer = steward.call("POST", f"{at}/records", {"values": {"mark": mark}})
@@ -97,18 +125,16 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
 
     page = sign_in("steward")
     page.goto(f"/forms/{made['key']}/rules")
-    page.get_by_role("button", name="Release the draft…").click()
-    page.get_by_label("What changed, and why").fill("Marks are unique.")
-    page.get_by_role("button", name="Release", exact=True).click()
+    release_draft(Mouse(page), "Marks are unique.")
     expect(page.get_by_text("It was not released.")).to_be_visible()
-    page.get_by_role("button", name="Release the draft…").click()
-    told = page.get_by_role("dialog").get_by_role("alert")
+    page.get_by_role("link", name="Release the draft…").click()
+    told = page.get_by_role("alert")
     expect(told).to_contain_text("would break a rule of uniqueness at once")
     expect(told).to_contain_text(f"and {twin} hold the same values.")
     mended = {"values": {"mark": "other"}, "version": 1}
     assert steward.call("PUT", f"{at}/records/{twin}", mended).status == 200
-    page.get_by_label("What changed, and why").fill("Marks are unique.")
-    page.get_by_role("button", name="Release", exact=True).click()
+    go_to(page, "Rules")
+    release_draft(Mouse(page), "Marks are unique.")
     expect(page.get_by_text("Release 2 is in use.")).to_be_visible()
 
     go_to(page, "Set-up")

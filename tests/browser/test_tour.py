@@ -9,7 +9,7 @@ from thistlequartz.demo.names import PASSWORD
 
 from .conftest import HOMES, Window, control
 from .hands import Keyboard, Mouse
-from .ways import home_link, walk_to
+from .ways import home_link, release_draft, walk_to
 
 NEW = "A new rule"
 FORM = "The form"
@@ -147,10 +147,7 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
 
 def release(hands: Mouse) -> None:
     page = hands.page
-    hands.press("Release the draft…")
-    expect(page.get_by_label("What changed, and why")).to_be_focused()
-    page.keyboard.insert_text("Types must name their determiner.")
-    hands.press("Release")
+    release_draft(hands, "Types must name their determiner.")
     expect(page.get_by_text(re.compile(r"Release \d+ is in use from now on\."))).to_be_visible()
 
 

@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from .conftest import SignIn
 from .hands import Keyboard, Mouse
-from .ways import go_to
+from .ways import go_to, release_draft
 
 NEW = "A new rule"
 FIELDS = {
@@ -181,9 +181,7 @@ def write_formula(writer: Writer, label: str, text: str) -> None:
 
 
 def release(page: Page) -> None:
-    page.get_by_role("button", name="Release the draft…").press("Enter")
-    page.get_by_label("What changed, and why").fill("The first rules.")
-    page.get_by_role("button", name="Release", exact=True).press("Enter")
+    release_draft(Keyboard(page), "The first rules.")
     expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
 
 

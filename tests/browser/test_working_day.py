@@ -213,8 +213,8 @@ def test_a_reader_looks_at_everything_and_changes_nothing(sign_in: SignIn) -> No
         page.get_by_role("button", name="Saving: warn (Datum is one we convert)")
     ).to_be_disabled()
     expect(page.get_by_role("switch").first).to_be_disabled()
-    for name in ("New rule", "Release the draft…"):
-        expect(page.get_by_role("button", name=name)).to_have_count(0)
+    for role, name in (("button", "New rule"), ("link", "Release the draft…")):
+        expect(page.get_by_role(role, name=name)).to_have_count(0)
     expect(page.get_by_role("link", name=re.compile("Bench|Prove"))).to_have_count(0)
     go_to(page, "Records")
     expect(page.get_by_role("link", name="New record")).to_have_count(0)
@@ -410,10 +410,14 @@ def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes
     page = sign_in("steward")
     open_form(page, "Stored records")
     page.get_by_role("button", name=re.compile("^Weigh them")).click()
-    expect(page.get_by_role("heading", name="By rule")).to_be_visible()
+    weighed = page.get_by_role("list", name="What the draft means for them")
+    expect(weighed).to_be_visible()
     assert violations(page) == []
     go_to(page, "Releases")
     expect(page.get_by_role("region", name="Rules")).to_be_visible()
+    assert violations(page) == []
+    page.goto("/forms/plant_accession/releases/draft")
+    expect(page.get_by_role("heading", name="What is known of it")).to_be_visible()
     assert violations(page) == []
     go_to(page, "Records")
     page.get_by_role("checkbox", name="Choose all that are listed here").check()

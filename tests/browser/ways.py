@@ -1,5 +1,7 @@
 """The ways through the product: from anywhere to a form, and to a page of it."""
 
+import re
+
 from playwright.sync_api import Locator, Page, expect
 
 from thistlequartz.demo.names import PASSWORD
@@ -65,3 +67,17 @@ def sign_in_again(page: Page) -> None:
     again.get_by_label("Password").fill(PASSWORD)
     page.keyboard.press("Enter")
     expect(again).to_have_count(0)
+
+
+def release_draft(hands: Mouse, note: str) -> None:
+    """Look at what is known of the draft once it is settled, and release it knowingly."""
+    page = hands.page
+    hands.press("Release the draft…", "link")
+    hands.write("What changed, and why", note)
+    known = page.get_by_role("list", name="What is known")
+    expect(known).not_to_contain_text(re.compile("were not weighed|have not been run"))
+    knows = page.get_by_role("checkbox", name=re.compile("^I know"))
+    if knows.count():
+        hands.reach(knows)
+        knows.check()
+    hands.press("Release")

@@ -6,22 +6,39 @@ from hypothesis import strategies as st
 from thistlequartz.core.analysis.weighing import Scales, Stored
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.kinds import CHECK_KINDS
-from thistlequartz.core.ruleset import RuleSet
 
-from .generators import FULL, NOW, document_of, rules
+from .generators import FULL, NOW, Neighbours, document_of, rules
 
-OTHERS = {kind for kind, one in CHECK_KINDS.items() if one.other_records}
+RECORDS = st.lists(FULL, min_size=1, max_size=4)
 
 
 @settings(max_examples=25, deadline=None)
-@given(rules(), rules(), st.lists(FULL, min_size=1, max_size=4))
+@given(rules(), rules(), RECORDS)
 def test_weighing_counts_what_judging_says(before, after, entries) -> None:
-    versions = [
-        document_of([one for one in given if one["kind"] not in OTHERS])
-        for given in (before, after)
-    ]
+    weighed([document_of(before), document_of(after)], entries)
+
+
+@settings(max_examples=25, deadline=None)
+@given(rules(), rules(), RECORDS, st.data())
+def test_so_it_does_where_only_checks_differ_and_only_these_are_judged(
+    given, other, entries, data
+) -> None:
+    checks = [place for place, one in enumerate(given) if one["kind"] in CHECK_KINDS]
+    changed = list(given)
+    for place in data.draw(st.lists(st.sampled_from(checks), min_size=1, max_size=3)):
+        changed[place] = data.draw(
+            st.sampled_from([one for one in other if one["kind"] in CHECK_KINDS])
+        )
+    assert weighed([document_of(given), document_of(changed)], entries).narrowed
+
+
+def weighed(versions, entries):
     forms = [compile_ruleset(one, form="form") for one in versions]
-    stored = [Stored(place, forms[0].canonical(one)) for place, one in enumerate(entries)]
+    values = [forms[0].canonical(one) for one in entries]
+    stored = [
+        Stored(place, one, Neighbours(values[:place] + values[place + 1 :]))
+        for place, one in enumerate(values)
+    ]
     scales = Scales(*versions, "form", NOW)
     assert list(scales.weigh(stored)) == list(range(len(entries)))
     sides = [[judged(form, one) for one in stored] for form in forms]
@@ -57,6 +74,12 @@ def test_weighing_counts_what_judging_says(before, after, entries) -> None:
         if broken(sides[0][n], rule.rule.key) != broken(sides[1][n], rule.rule.key)
     }
     assert told == differing
+    dropped = [[set(one["save"].drops) for one in side] for side in sides]
+    lost = {key: one.records.numbers for key, one in weight.lost.items()}
+    assert {n for some in lost.values() for n in some} == {
+        n for n in range(len(stored)) if dropped[1][n] - dropped[0][n]
+    }
+    return weight
 
 
 def judged(form, record):
@@ -67,6 +90,7 @@ def judged(form, record):
         event="update",
         role="clerk",
         stored=record.values,
+        lookup=record.lookup,
     )
 
 
@@ -85,10 +109,11 @@ def broken(verdicts, key):
     )
 
 
-def test_rules_that_look_at_other_records_are_named_and_left_out() -> None:
+def test_a_rule_that_looks_at_other_records_is_weighed_by_them() -> None:
     unique = {"kind": "unique", "targets": ["code"], "severity": {"save": "block"}}
     before, after = document_of([]), document_of([{**unique, "name": "One of a code"}])
-    scales = Scales(before, RuleSet.model_validate(after), "form", NOW)
-    assert list(scales.weigh([Stored(1, {"code": "a"}), Stored(2, {"code": "a"})])) == [1, 2]
-    assert scales.weight.left_out == ("One of a code",)
-    assert scales.weight.newly_refused["save"].count == 0
+    same, values = Neighbours([{"code": "a"}]), {"code": "a"}
+    scales = Scales(before, after, "form", NOW)
+    assert list(scales.weigh([Stored(1, values, same), Stored(2, values, same)])) == [1, 2]
+    assert scales.weight.newly_refused["save"].numbers == [1, 2]
+    assert scales.weight.rules["r0"].other_records

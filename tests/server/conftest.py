@@ -16,10 +16,12 @@ from tests.private_server import private_folder, private_mariadb
 from tests.server.copies import Start, copies, once_served
 from thistlequartz.demo.names import NAMES, PASSWORD
 from thistlequartz.server.forms import drafts, presenting, released
+from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records import services as records
 from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
+BLOCK = {"entry": "off", "save": "block", "submit": "block"}
 
 
 WAITING = ("test_start", "test_faults")
@@ -127,6 +129,12 @@ class Caller:
     def post(self, address: str, body: Any) -> Any:
         return self.send("POST", address, body)
 
+    def release(self, at: str, note: str, **more: Any) -> Any:
+        """Look at what is known of the draft, or of a release `again`, and release it."""
+        again = f"?again={more['again']}" if "again" in more else ""
+        known = self.get(f"{at}/releasing{again}").json()
+        return self.post(f"{at}/releases", {"note": note, "knowing": known.get("mark", ""), **more})
+
 
 @pytest.fixture(params=NAMES)
 def anyone(db: None, request: pytest.FixtureRequest) -> Caller:
@@ -153,3 +161,31 @@ def demand(**parts: Any) -> dict[str, Any]:
         "when": 'type_status = "holotype"',
         "severity": {"entry": "off", "save": "warn", "submit": "block"},
     } | parts
+
+
+@pytest.fixture
+def draft(steward, clerk):
+    """A form with two texts and a choice, released, with records a, b, c ..."""
+    made = steward.post("/api/forms", {"name": "Small thing", "purpose": "For a test."}).json()
+    at = f"/api/forms/{made['key']}"
+    for field in (
+        {"type": "text", "key": "mark", "label": "Mark"},
+        {"type": "text", "key": "note", "label": "Note"},
+        {
+            "type": "choice",
+            "key": "grade",
+            "label": "Grade",
+            "choices": [{"code": "a", "label": "Small a"}, {"code": "A", "label": "Great A"}],
+        },
+    ):
+        assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
+    assert steward.release(at, "The beginning.").status_code == 201
+    for mark in "abcdefgh":
+        save(clerk, at, mark=mark)
+    return DraftForm.objects.get(key=made["key"])
+
+
+def save(caller, at, **values):
+    answer = caller.post(f"{at}/records", {"values": values})
+    assert answer.status_code == 201, answer.content
+    return answer.json()["number"]

@@ -120,6 +120,11 @@ class Caller:
         connection.close()
         return Answer(answer.status, dict(answer.headers), json.loads(text) if text else None)
 
+    def release(self, at: str, note: str) -> "Answer":
+        """Look at what is known of the draft, and release it."""
+        mark = self.call("GET", f"{at}/releasing").body["mark"]
+        return self.call("POST", f"{at}/releases", {"note": note, "knowing": mark})
+
 
 class Answer:
     """What came back."""

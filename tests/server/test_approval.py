@@ -140,7 +140,7 @@ def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk
         f"{FORM}/records", {"values": {**PLANT, "accession_number": "QH-P-900004"}}
     ).json()
     steward.post(f"{FORM}/rules", {"rule": demand()})
-    assert steward.post(f"{FORM}/releases", {"note": "Holotypes."}).status_code == 201
+    assert steward.release(FORM, "Holotypes.").status_code == 201
     gone = {"number": 999_999, "version": 1}
     older = {**good, "version": 0}
     done = decide(approver, "approve", older, good, bad, open_one, gone).json()
@@ -165,7 +165,7 @@ def test_who_may_approves_at_once_and_nobody_else(clerk, steward, approver):
     record = approver.post(f"{FORM}/records", body).json()
     assert (record["state"], record["decided_by"]) == ("approved", "Ruben Halloway")
     steward.post(f"{FORM}/rules", {"rule": demand()})
-    assert steward.post(f"{FORM}/releases", {"note": "Holotypes."}).status_code == 201
+    assert steward.release(FORM, "Holotypes.").status_code == 201
     change = {"values": PLANT, "version": record["version"]}
     refused = clerk.send("PUT", f"{FORM}/records/{record['number']}", change)
     assert refused.status_code == 409, "a new release opens no approved record"

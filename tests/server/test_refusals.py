@@ -62,7 +62,7 @@ BODIES = {
     "plan": {"text": "Every plant has a name."},
     "profiles": {"text": "a,b"},
     "fields": {"field": {"type": "text", "key": "remarks", "label": "Remarks"}},
-    "releases": {"note": "A note."},
+    "releases": {"note": "A note.", "knowing": ""},
 }
 
 
@@ -164,7 +164,7 @@ BAD = [
         "rule.mandatory.severity.save",
         "Use",
     ),
-    (f"{FORM}/releases", {"note": "x"}, 422, "note", "3"),
+    (f"{FORM}/releases", {"note": "x", "knowing": ""}, 422, "note", "3"),
     (
         "/api/forms",
         {"name": "X", "fields": [DEPTH], "rules": [demand(targets=["gone"])]},

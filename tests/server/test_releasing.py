@@ -2,7 +2,6 @@
 
 import pytest
 
-from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.people.models import Person
@@ -11,11 +10,10 @@ from thistlequartz.server.records.models import Record, RecordBook, UniqueKey
 from thistlequartz.server.releases import services
 from thistlequartz.server.releases.models import Release
 
-from .conftest import Caller
+from .conftest import BLOCK, Caller, save
 from .test_what_records_keep import BORROWER, BORROWERS, LOANS, loan
 
 pytestmark = pytest.mark.django_db
-BLOCK = {"entry": "off", "save": "block", "submit": "block"}
 
 
 def one_of_a_kind(*targets, **parts):
@@ -27,34 +25,6 @@ def one_of_a_kind(*targets, **parts):
         "severity": BLOCK,
         **parts,
     }
-
-
-@pytest.fixture
-def draft(steward, clerk):
-    """A form with two texts and a choice, released, with records a, b, c ..."""
-    made = steward.post("/api/forms", {"name": "Small thing", "purpose": "For a test."}).json()
-    at = f"/api/forms/{made['key']}"
-    for field in (
-        {"type": "text", "key": "mark", "label": "Mark"},
-        {"type": "text", "key": "note", "label": "Note"},
-        {
-            "type": "choice",
-            "key": "grade",
-            "label": "Grade",
-            "choices": [{"code": "a", "label": "Small a"}, {"code": "A", "label": "Great A"}],
-        },
-    ):
-        assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
-    assert steward.post(f"{at}/releases", {"note": "The beginning."}).status_code == 201
-    for mark in "abcdefgh":
-        save(clerk, at, mark=mark)
-    return DraftForm.objects.get(key=made["key"])
-
-
-def save(caller, at, **values):
-    answer = caller.post(f"{at}/records", {"values": values})
-    assert answer.status_code == 201, answer.content
-    return answer.json()["number"]
 
 
 def address(draft):
@@ -76,7 +46,7 @@ def test_what_is_stored_while_a_release_is_prepared_is_claimed_too(steward, cler
 
     services.about_to_release.connect(meanwhile, dispatch_uid="meanwhile")
     try:
-        made = steward.post(f"{at}/releases", {"note": "Marks are unique."})
+        made = steward.release(at, "Marks are unique.")
     finally:
         services.about_to_release.disconnect(dispatch_uid="meanwhile")
     assert made.status_code == 201
@@ -91,21 +61,23 @@ def test_a_preparation_that_was_interrupted_goes_on_where_it_was(draft, steward,
     monkeypatch.setattr(releasing, "RECORDS_AT_ONCE", 3)
     whole, prepared = releasing._prepare, []
 
-    def until_it_breaks(records, *rest):
+    def until_it_breaks(records, *rest, **how):
         if len(prepared) == 2:
             raise ConnectionError
         prepared.append(len(records))
-        return whole(records, *rest)
+        return whole(records, *rest, **how)
 
     monkeypatch.setattr(releasing, "_prepare", until_it_breaks)
     person = Person.objects.get(username="steward")
     with pytest.raises(ConnectionError):
-        services.release_form(person, draft.key, "Marks are unique.")
+        services.release_form(person, draft.key, services.Wish("Marks are unique."))
     assert (draft.releases.count(), claims(draft)) == (1, 6)
     monkeypatch.setattr(
-        releasing, "_prepare", lambda *given: prepared.append(len(given[0])) or whole(*given)
+        releasing,
+        "_prepare",
+        lambda *given, **how: prepared.append(len(given[0])) or whole(*given, **how),
     )
-    services.release_form(person, draft.key, "Marks are unique.")
+    services.release_form(person, draft.key, services.Wish("Marks are unique."))
     assert prepared == [3, 3, 2, 0]
     assert claims(draft) == 8
 
@@ -116,20 +88,20 @@ def test_a_release_that_collides_is_refused_with_the_records_and_can_be_mended(
     at = address(draft)
     twin = save(clerk, at, mark="A")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
-    refused = steward.post(f"{at}/releases", {"note": "Marks are unique."})
+    refused = steward.release(at, "Marks are unique.")
     assert refused.status_code == 409
     assert refused.json()["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
     assert draft.releases.count() == 1
     mended = {"values": {"mark": "z"}, "version": 1}
     assert clerk.send("PUT", f"{at}/records/{twin}", mended).status_code == 200
-    assert steward.post(f"{at}/releases", {"note": "Marks are unique."}).status_code == 201
+    assert steward.release(at, "Marks are unique.").status_code == 201
     assert claims(draft) == 9
 
 
 def test_uniqueness_folds_texts_and_never_codes(steward, clerk, draft):
     at = address(draft)
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("note", "grade")})
-    assert steward.post(f"{at}/releases", {"note": "Note and grade."}).status_code == 201
+    assert steward.release(at, "Note and grade.").status_code == 201
     save(clerk, at, note="Straße", grade="a")
     save(clerk, at, note="straße", grade="A")
     taken = clerk.post(f"{at}/records", {"values": {"note": "STRASSE", "grade": "a"}})
@@ -145,7 +117,7 @@ def test_a_release_over_many_records_is_made_in_the_background(
     at = address(draft)
     twin = save(clerk, at, mark="A")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
-    begun = steward.post(f"{at}/releases", {"note": "Marks are unique."})
+    begun = steward.release(at, "Marks are unique.")
     assert begun.status_code == 202
     assert steward.get(f"{at}/release-work").json()["state"] == "waiting"
     tasks.work.func(begun.json()["id"])
@@ -154,7 +126,7 @@ def test_a_release_over_many_records_is_made_in_the_background(
     assert refused["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
     mended = {"values": {"mark": "z"}, "version": 1}
     clerk.send("PUT", f"{at}/records/{twin}", mended)
-    again = steward.post(f"{at}/releases", {"note": "Marks are unique."}).json()
+    again = steward.release(at, "Marks are unique.").json()
     tasks.work.func(again["id"])
     assert steward.get(f"{at}/release-work").json() is None
     newest = Release.objects.filter(form=draft).first()
@@ -165,11 +137,11 @@ def test_a_release_over_many_records_is_made_in_the_background(
     )
     assert Record.objects.filter(form=draft, prepared_for="").count() == 0
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("note", key="notes", name="Notes")})
-    third = steward.post(f"{at}/releases", {"note": "Notes, too."}).json()
+    third = steward.release(at, "Notes, too.").json()
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("grade", key="grades", name="Grades")})
     tasks.work.func(third["id"])
     assert "changed since" in steward.get(f"{at}/release-work").json()["trouble"]
-    fourth = steward.post(f"{at}/releases", {"note": "Grades, too."}).json()
+    fourth = steward.release(at, "Grades, too.").json()
     tasks.work.func(fourth["id"])
     after = Job.objects.filter(kind="after_release").first()
     tasks.work.func(after.pk)
@@ -186,52 +158,20 @@ def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, c
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     (told,) = steward.get(f"{at}/changes?before=1").json()
     assert (told["act"], told["name"], told["says"]) == ("added", "Noted", "Note is needed.")
-    assert steward.post(f"{at}/releases", {"note": "Notes are needed."}).status_code == 201
+    assert steward.release(at, "Notes are needed.").status_code == 201
     assert clerk.get(f"{at}/changes?before=1&after=2").json() == [told]
     (gone,) = clerk.get(f"{at}/changes?before=2&after=1").json()
     assert (gone["act"], gone["name"]) == ("taken out", "Noted")
     assert clerk.get(f"{at}/changes?before=7").status_code == 404
     refused = clerk.post(f"{at}/records", {"values": {"mark": "z"}})
     assert refused.status_code == 422
-    back = {"note": "Too early.", "again": 1}
-    assert clerk.post(f"{at}/releases", back).status_code == 403
-    assert steward.post(f"{at}/releases", back).json()["number"] == 3
+    assert clerk.release(at, "Too early.", again=1).status_code == 403
+    assert steward.release(at, "Too early.", again=1).json()["number"] == 3
     assert clerk.post(f"{at}/records", {"values": {"mark": "z"}}).status_code == 201
     assert clerk.get(f"{at}/changes?before=1&after=3").json() == []
     assert steward.get(at).json()["draft_changed"], "the draft stays as it was"
-    same = steward.post(f"{at}/releases", {"note": "Once more.", "again": 1})
+    same = steward.release(at, "Once more.", again=1)
     assert (same.status_code, same.json()["type"].split(":")[-1]) == (409, "nothing-new")
-
-
-def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
-    steward, clerk, draft, monkeypatch
-):
-    at = f"/api/forms/{draft.key}"
-    assert clerk.get(f"{at}/weighing").json() == {"job": None, "weight": None, "stale": False}
-    assert clerk.post(f"{at}/weighing", {}).status_code == 403
-    noted = save(clerk, at, mark="n", note="There is one.")
-    rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
-            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
-    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
-    job = steward.post(f"{at}/weighing", {})
-    assert job.status_code == 202
-    tasks.work.call(job.json()["id"])
-    told = steward.get(f"{at}/weighing").json()
-    weight, others = told["weight"], Record.objects.filter(form=draft).exclude(number=noted)
-    assert (told["stale"], weight["records"]) == (False, others.count() + 1)
-    numbers = sorted(others.values_list("number", flat=True))
-    assert weight["newly_refused"]["submit"] == {"count": len(numbers), "numbers": numbers}
-    assert weight["newly_refused"]["save"]["count"] == 0
-    assert weight["newly_warned"]["save"]["numbers"] == numbers
-    assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
-    softer = {**rule, "severity": {"entry": "off", "save": "warn", "submit": "warn"}}
-    version = steward.get(f"{at}").json()["rules"][0]["version"]
-    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
-    assert changed.status_code == 200, changed.content
-    assert steward.get(f"{at}/weighing").json()["stale"]
-    Job.objects.filter(kind="weigh").update(result={"records": 3})
-    kept = steward.get(f"{at}/weighing")
-    assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
 
 
 def test_numbers_come_from_a_counter_and_go_on_after_it(clerk, draft):

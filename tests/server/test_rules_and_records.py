@@ -33,7 +33,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     before = clerk.post(f"{FORM}/desk/judge", {"values": holotype}).json()
     assert before["submit"]["outcome"] == "clear", "the draft must not reach the desk by itself"
 
-    assert steward.post(f"{FORM}/releases", {"note": "Holotypes."}).status_code == 201
+    assert steward.release(FORM, "Holotypes.").status_code == 201
     saved = clerk.post(f"{FORM}/records", {"values": holotype})
     assert saved.status_code == 201
     record = saved.json()
@@ -54,7 +54,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
 def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(steward, clerk):
     rule = demand(severity={"entry": "off", "save": "block", "submit": "off"})
     steward.post(f"{FORM}/rules", {"rule": rule})
-    steward.post(f"{FORM}/releases", {"note": "Holotypes."})
+    steward.release(FORM, "Holotypes.")
     count = Record.objects.count()
     body = {"values": plant(type_status="holotype"), "submit": True}
     assert clerk.post(f"{FORM}/records", body).status_code == 422
@@ -65,7 +65,7 @@ def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk
     scope = {"events": ["create"], "roles": ["clerk"], "entry_points": []}
     block = {"entry": "off", "save": "block", "submit": "block"}
     steward.post(f"{FORM}/rules", {"rule": demand(scope=scope, severity=block)})
-    steward.post(f"{FORM}/releases", {"note": "Holotypes of clerks."})
+    steward.release(FORM, "Holotypes of clerks.")
     holotype = {"values": plant(type_status="holotype")}
     assert clerk.post(f"{FORM}/records", holotype).status_code == 422
     stored = steward.post(f"{FORM}/records", holotype).json()
@@ -200,10 +200,10 @@ def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk
     assert again["key"] == "field_trip_2"
     assert steward.post("/api/forms", {"name": "123"}).json()["key"] == "form_123"
     early = clerk.post("/api/forms/field_trip/records", {"values": {}})
-    assert early.json()["title"] == "Field trip has not been released yet."
+    assert early.json()["title"] == "No release of Field trip is in force yet."
     field = {"type": "text", "key": "borrower", "label": "Borrower"}
     steward.post("/api/forms/field_trip/fields", {"field": field})
-    steward.post("/api/forms/field_trip/releases", {"note": "First."})
+    steward.release("/api/forms/field_trip", "First.")
     stored = clerk.post("/api/forms/field_trip/records", {"values": {"borrower": "B"}}).json()
     assert (stored["number"], stored["outcome"], stored["title"]) == (1, "clear", "B")
 

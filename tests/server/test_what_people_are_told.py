@@ -52,20 +52,20 @@ def test_an_unnamed_rule_is_called_by_its_sentence_everywhere(steward):
     view = steward.send("PUT", f"{FORM}/rules/{key}", changed).json()
     called = "Collector’s number must have at most 3,000 characters"
     assert view["called"] == called
-    assert called in steward.get(f"{FORM}/history").json()["undo"]
+    assert called in steward.get(f"{FORM}/turns").json()["undo"]
     bench = steward.get(f"{FORM}/bench").json()
     assert called in [rule["name"] for rule in bench["rules"]]
     assert called in [hit["text"] for hit in steward.get("/api/search?q=3,000").json()]
     taken = {"rules": [{"key": key, "version": view["version"]}]}
     assert steward.post(f"{FORM}/rule-removal", taken).status_code == 204
-    assert steward.get(f"{FORM}/history").json()["undo"] == f"remove rule: {called}"
+    assert steward.get(f"{FORM}/turns").json()["undo"] == f"remove rule: {called}"
 
 
 def test_undo_says_all_that_was_changed_together(steward):
     answers = {"answers": {"choice": ["habitats"], "other": ["other"], "text": ["habitat_other"]}}
     steward.post(f"{FORM}/recipes/other_text", answers)
     told = "add rules: Other habitat is asked where it matters and 1 more"
-    assert steward.get(f"{FORM}/history").json()["undo"] == told
+    assert steward.get(f"{FORM}/turns").json()["undo"] == told
     assert steward.post(f"{FORM}/undo", {}).json()["what"] == told
 
 

@@ -190,7 +190,7 @@ def test_a_release_that_would_find_two_alike_names_them(steward, clerk):
     rule = {"kind": "unique", "key": "one_name", "name": "One name", "targets": ["scientific_name"],
             "severity": {"save": "block", "submit": "block"}}  # fmt: skip
     assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
-    refused = steward.post(f"{FORM}/releases", {"note": "One name each."})
+    refused = steward.release(FORM, "One name each.")
     assert refused.status_code == 409
     assert "hold the same values" in refused.json()["errors"][0]["message"]
     assert steward.get(FORM).json()["release"]["number"] == 1
@@ -201,9 +201,7 @@ def test_a_rule_that_does_not_apply_claims_nothing(steward, clerk):
             "when": 'country = "PT"', "severity": {"save": "block", "submit": "block"}}  # fmt: skip
     clerk.post(f"{FORM}/records", {"values": sheet("000301", "FR")})
     steward.post(f"{FORM}/rules", {"rule": rule})
-    assert (
-        steward.post(f"{FORM}/releases", {"note": "Numbers once in Portugal."}).status_code == 201
-    )
+    assert steward.release(FORM, "Numbers once in Portugal.").status_code == 201
     answers = [
         clerk.post(f"{FORM}/records", {"values": sheet(number, country)}).status_code
         for number, country in (("000302", "FR"), ("000303", "NO"), ("000304", "PT"))

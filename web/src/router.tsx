@@ -23,6 +23,9 @@ const proof = async () => ({ Component: (await import("./areas/cases/proof-page"
 const releases = async () => ({
   Component: (await import("./areas/releases/releases-page")).ReleasesPage,
 });
+const releasing = async () => ({
+  Component: (await import("./areas/releases/releasing-page")).ReleasingPage,
+});
 const weighing = async () => ({
   Component: (await import("./areas/releases/weighing-page")).WeighingPage,
 });
@@ -82,6 +85,7 @@ export const router = createBrowserRouter([
           { path: "proof", lazy: proof },
           { path: "weighing", lazy: weighing },
           { path: "releases", lazy: releases },
+          { path: "releases/draft", lazy: releasing },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },

@@ -6,11 +6,13 @@ the first, a revision gives the second, exactly.
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any, Final, Literal, NamedTuple
+from typing import Any, Final, Literal
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.language import plain
 from thistlequartz.core.ruleset import Form, RuleSet, rule_sentence
+
+from .part_words import Detail, details, labels_of
 
 Part = Literal[
     "form",
@@ -34,48 +36,6 @@ _LISTED: Final[tuple[Part, ...]] = (
     "rules",
 )
 _Document = dict[str, Any]
-
-PROPERTY_WORDS: Final[Mapping[str, str]] = {
-    "name": "name",
-    "label": "label",
-    "purpose": "purpose",
-    "zone": "time zone",
-    "derived_from": "form that it is derived from",
-    "hint": "hint",
-    "placeholder": "example shown in the empty box",
-    "label_shown": "label shown",
-    "emphasis": "stands out",
-    "helper": "helper",
-    "keep": "value kept while not asked",
-    "type": "what it takes",
-    "scale": "digits after the point",
-    "unit_first": "unit before the value",
-    "grouped": "marks of thousands",
-    "on": "in use",
-    "why": "why there is this rule",
-    "message": "message",
-    "acknowledged": "what is said of a good value",
-    "placement": "where it is told",
-    "hold": "puts the record on hold",
-    "reason_demanded": "passes only with a reason",
-    "condition": "condition",
-    "form": "form referred to",
-    "held_allowed": "records on hold allowed",
-}
-_NAMING: Final = frozenset(
-    ("section", "layouts", "targets", "changed_fields", "parts", "choice_list", "values")
-)
-"""Properties that name other parts by their keys."""
-_MOMENTS = {"entry": "while typing", "save": "on saving", "submit": "on submitting"}
-_BLANK = "nothing"
-
-
-class Detail(NamedTuple):
-    """One property of a part, as it was and as it is; a blank text where there was none."""
-
-    what: str
-    before: str
-    after: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,10 +105,12 @@ class _Version:
             for one in self.compiled.rules
         }
         self.names = {one.rule.key: one.rule.name for one in self.compiled.rules}
-        self.labels = {one.key: one.label for one in self.form.sections}
-        self.labels |= {one.key: one.label for one in self.form.layouts}
-        self.labels |= {one.key: one.label for one in ruleset.choice_lists}
-        self.labels |= {name: field.label for name, field in self.compiled.fields.items()}
+        self.labels = {one.key: one.label for one in ruleset.choice_lists}
+        self.labels |= labels_of(self.compiled)
+
+    def sentence(self, rule: Mapping[str, Any]) -> str:
+        """What a rule of it says; blank where it is unfinished."""
+        return self.sentences.get(str(rule["key"]), "")
 
     def parts(self, part: Part) -> dict[str, _Document]:
         """The parts of one kind as documents, by key, in their order."""
@@ -168,8 +130,8 @@ def _settings(old: _Version, new: _Version) -> Iterator[Change]:
     before = old.form.model_dump(mode="json", include=set(named))
     after = new.form.model_dump(mode="json", include=set(named))
     if before != after:
-        details = tuple(_details("form", before, after, old, new))
-        yield Change("form", "changed", new.form.key, new.form.name, "", details, before, after)
+        told = tuple(details("form", before, after, old, new))
+        yield Change("form", "changed", new.form.key, new.form.name, "", told, before, after)
 
 
 def _listed(part: Part, old: _Version, new: _Version) -> Iterator[Change]:
@@ -185,85 +147,12 @@ def _listed(part: Part, old: _Version, new: _Version) -> Iterator[Change]:
         if key not in before:
             yield Change(part, "added", key, name, says, (), None, document)
         elif before[key] != document:
-            details = tuple(_details(part, before[key], document, old, new))
-            yield Change(part, "changed", key, name, says, details, before[key], document)
+            told = tuple(details(part, before[key], document, old, new))
+            yield Change(part, "changed", key, name, says, told, before[key], document)
     stayed = [key for key in before if key in after]
     made = [*stayed, *(key for key in after if key not in before)]
     if made != list(after):
         moved = stayed != [key for key in after if key in before]
         name = part.replace("_", " ")
-        details = (Detail("order", "", ""),) if moved else ()
-        yield Change(part, "in another order", "", name, "", details, None, None, tuple(after))
-
-
-def _details(
-    part: Part, before: _Document, after: _Document, old: _Version, new: _Version
-) -> Iterator[Detail]:
-    told: set[str] = set()
-    if part == "rules":
-        key = str(after["key"])
-        was, now = old.sentences.get(key, ""), new.sentences.get(key, "")
-        if was != now:
-            told |= set(before) - set(PROPERTY_WORDS)
-            yield Detail("what it says", was or "unfinished", now or "unfinished")
-        if before.get("severity") != after.get("severity"):
-            yield from _severities(before.get("severity") or {}, after.get("severity") or {})
-        told.add("severity")
-    if before.get("choices") != after.get("choices"):
-        yield from _choices(before.get("choices") or [], after.get("choices") or [])
-        told.add("choices")
-    for name in dict.fromkeys((*before, *after)):
-        left, right = before.get(name), after.get(name)
-        if name in told or left == right:
-            continue
-        what = PROPERTY_WORDS.get(name, name.replace("_", " "))
-        shown = (
-            _shown(value, version.labels if name in _NAMING else {})
-            for value, version in ((left, old), (right, new))
-        )
-        yield Detail(what, *shown)
-
-
-def _severities(before: Mapping[str, str], after: Mapping[str, str]) -> Iterator[Detail]:
-    for moment, words in _MOMENTS.items():
-        was, now = before.get(moment, "off"), after.get(moment, "off")
-        if was != now:
-            yield Detail(words, _severity(was), _severity(now))
-
-
-def _severity(severity: str) -> str:
-    return "says nothing" if severity == "off" else f"{severity}s"
-
-
-def _choices(before: list[_Document], after: list[_Document]) -> Iterator[Detail]:
-    was, now = ({one["code"]: one for one in some} for some in (before, after))
-    for code in dict.fromkeys((*was, *now)):
-        left, right = (_choice(some.get(code)) for some in (was, now))
-        if left != right:
-            yield Detail("choice", left, right)
-    if [code for code in was if code in now] != [code for code in now if code in was]:
-        order = (", ".join(one["label"] for one in some) for some in (before, after))
-        yield Detail("order of the choices", *order)
-
-
-def _choice(choice: _Document | None) -> str:
-    if choice is None:
-        return ""
-    label = str(choice["label"])
-    return f"{label} (retired)" if choice["retired"] else label
-
-
-def _shown(value: Any, labels: Mapping[str, str]) -> str:
-    match value:
-        case None | "" | [] | {}:
-            return _BLANK
-        case bool():
-            return "yes" if value else "no"
-        case str():
-            return labels.get(value, value)
-        case dict():
-            return "; ".join(f"{labels.get(k, k)}: {_shown(one, {})}" for k, one in value.items())
-        case list():
-            return ", ".join(_shown(one, labels) for one in value)
-        case _:
-            return str(value)
+        told = (Detail("order", "", ""),) if moved else ()
+        yield Change(part, "in another order", "", name, "", told, None, None, tuple(after))

@@ -1,8 +1,8 @@
 """Stored records judged by two versions of a form: what the second would newly stop, warn of or let
-pass, by rule, and which records.
+pass, by rule, which values it would lose, and which records.
 
-Each record is judged as it is, as a change that changes nothing. Rules that look at other records
-are left out: their answers hang on more than the record, and a release looks at those itself.
+Each record is judged as it is, as a change that changes nothing. Where the versions differ only in
+checks, a record is first judged by these alone, and by all rules only where they tell otherwise.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
@@ -10,14 +10,24 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Final, Literal, NamedTuple
 
-from thistlequartz.core.judging import CompiledForm, Lookup, Screened, Screener, compile_ruleset
+from thistlequartz.core.judging import (
+    Circumstances,
+    CompiledForm,
+    Lookup,
+    ReadRecord,
+    Screened,
+    compile_ruleset,
+)
+from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
+
+from .narrowing import differing_checks, only_rules
 
 Moment = Literal["save", "submit"]
 _MOMENTS: tuple[Moment, ...] = ("save", "submit")
 _SILENT: Final[Mapping[Moment, Severity]] = {"save": "off", "submit": "off"}
-SHOWN: Final = 200
+NUMBERS_KEPT: Final = 10_000
 """Numbers of records that are kept for each count."""
 
 
@@ -27,7 +37,7 @@ class Stored(NamedTuple):
     number: int
     values: Mapping[str, object]
     lookup: Lookup | None = None
-    """For the records it refers to."""
+    """For the records it refers to, and those beside it; the record itself is not among them."""
 
 
 @dataclass(slots=True)
@@ -40,7 +50,7 @@ class Counted:
     def add(self, number: int) -> None:
         """One more."""
         self.count += 1
-        if len(self.numbers) < SHOWN:
+        if len(self.numbers) < NUMBERS_KEPT:
             self.numbers.append(number)
 
 
@@ -54,6 +64,8 @@ class RuleWeight:
 
     rule: str
     name: str
+    other_records: bool = False
+    """Whether it asks what other records hold."""
     newly: Counted = field(default_factory=Counted)
     """Broken by the second version and not by the first."""
     no_longer: Counted = field(default_factory=Counted)
@@ -61,6 +73,17 @@ class RuleWeight:
     """Broken by both, and spoken of harder by the second at one moment or the other."""
     stops: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
     """How many the rule stops at each moment, and did not before."""
+    warns: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
+    """How many it newly warns of, likewise."""
+
+
+@dataclass(slots=True)
+class Lost:
+    """Of how many records the second version would drop what they hold in a field."""
+
+    key: str
+    label: str
+    records: Counted = field(default_factory=Counted)
 
 
 @dataclass(slots=True)
@@ -73,30 +96,57 @@ class Weight:
     newly_warned: dict[Moment, Counted] = field(default_factory=_at_both)
     no_longer_refused: dict[Moment, Counted] = field(default_factory=_at_both)
     rules: dict[str, RuleWeight] = field(default_factory=dict)
-    left_out: tuple[str, ...] = ()
-    """The names of the rules that look at other records."""
+    lost: dict[str, Lost] = field(default_factory=dict)
+    """By field: what the second version drops when a record is next saved, and the first kept."""
+    narrowed: bool = False
+    """Whether only what differs was judged first."""
 
 
 class Scales:
     """Weighs records between two versions of the form with a key."""
 
     def __init__(self, before: RuleSet, after: RuleSet, key: str, now: datetime) -> None:
-        self._sides = (_Side(before, key, now), _Side(after, key, now))
-        names = {**self._sides[0].names, **self._sides[1].names}
-        self._names = names
-        left_out = self._sides[0].left_out | self._sides[1].left_out
-        self.weight = Weight(left_out=tuple(sorted(left_out)))
+        differing = differing_checks(before, after, key)
+        self._whole = (_Side(before, key, now), _Side(after, key, now))
+        self._narrow: tuple[_Side, _Side] | None = None
+        if differing is not None:
+            kept = (only_rules(one, key, differing) for one in (before, after))
+            first, second = (_Side(one, key, now) for one in kept)
+            self._narrow = first, second
+        first, second = self._whole
+        self.forms = (first.form, second.form)
+        """The two versions, compiled."""
+        self._names = {**first.names, **second.names}
+        self._labels = {**second.labels, **first.labels}
+        self._looking = first.looking | second.looking
+        self.weight = Weight(narrowed=differing is not None)
 
     def weigh(self, records: Iterable[Stored]) -> Iterator[int]:
         """Take each record into account; gives its number when that is done."""
         for record in records:
-            before, after = (side.screen(record) for side in self._sides)
-            self._count(record.number, before, after)
+            self.weight.records += 1
+            if self._narrow is None or self._differ(record):
+                before, after = (side.weighed(record) for side in self._whole)
+                self._count(record.number, before.screened, after.screened)
+                for key in after.lost - before.lost:
+                    self._lost(key).records.add(record.number)
             yield record.number
+
+    def _differ(self, record: Stored) -> bool:
+        """Whether the checks that differ tell something else of the record, or cannot be asked."""
+        assert self._narrow is not None
+        first, second = self._narrow
+        read = first.read(record)
+        settled = first.settled(read)
+        before = first.screen(read, settled)
+        # What has an effect is the same, and so are the fields; but one may be entered twice now.
+        if not first.reads_as(second):
+            read = second.read(record)
+            settled = second.settled(read)
+        return _broken(before) != _broken(second.screen(read, settled))
 
     def _count(self, number: int, before: Screened, after: Screened) -> None:
         weight = self.weight
-        weight.records += 1
         for moment in _MOMENTS:
             was: Outcome = getattr(before, moment)
             now: Outcome = getattr(after, moment)
@@ -114,15 +164,20 @@ class Scales:
             elif any(_hard(severities[one]) > _hard(before_that[one]) for one in _MOMENTS):
                 self._rule(rule).harder.add(number)
             for moment in _MOMENTS:
-                if severities[moment] == "block" != before_that[moment]:
-                    self._rule(rule).stops[moment] += 1
+                if severities[moment] != before_that[moment]:
+                    self._rule(rule).stops[moment] += severities[moment] == "block"
+                    self._rule(rule).warns[moment] += severities[moment] == "warn"
         for rule in broken.keys() - breaks.keys():
             self._rule(rule).no_longer.add(number)
 
     def _rule(self, rule: str) -> RuleWeight:
         if rule not in self.weight.rules:
-            self.weight.rules[rule] = RuleWeight(rule, self._names[rule])
+            looks = rule in self._looking
+            self.weight.rules[rule] = RuleWeight(rule, self._names[rule], looks)
         return self.weight.rules[rule]
+
+    def _lost(self, key: str) -> Lost:
+        return self.weight.lost.setdefault(key, Lost(key, self._labels.get(key, key)))
 
 
 def _hard(severity: Severity) -> int:
@@ -133,35 +188,55 @@ def _broken(screened: Screened) -> dict[str, dict[Moment, Severity]]:
     return {one.rule: {"save": one.save, "submit": one.submit} for one in screened.violations}
 
 
+class _Weighed(NamedTuple):
+    """What one version says of a record, and the fields whose values it would drop."""
+
+    screened: Screened
+    lost: frozenset[str]
+
+
 class _Side:
-    """One version, without the rules that look at other records."""
+    """One version."""
 
     def __init__(self, ruleset: RuleSet, key: str, now: datetime) -> None:
-        whole = compile_ruleset(ruleset, form=key)
-        self.names = {one.rule.key: one.rule.name for one in whole.rules}
-        others = {
+        self.form: CompiledForm = compile_ruleset(ruleset, form=key)
+        self.names = {one.rule.key: one.rule.name for one in self.form.rules}
+        self.labels = {key: one.label for key, one in self.form.fields.items()}
+        self.looking = frozenset(
             one.rule.key
-            for one in whole.rules
+            for one in self.form.rules
             if one.rule.kind in CHECK_KINDS and CHECK_KINDS[one.rule.kind].other_records
-        }
-        self.left_out = {self.names[one] for one in others}
-        self._form: CompiledForm = compile_ruleset(_without(ruleset, key, others), form=key)
-        self._screener: Screener = self._form.screener(
-            today=self._form.today_at(now), now=now, event="update", role="clerk"
         )
+        self._circumstances = Circumstances(
+            self.form.today_at(now), now, event="update", role="clerk"
+        )
+        self._screener = self.form.screener_of(self._circumstances)
+        self._settles = bool(self.form.program(self._circumstances).plans)
+        self._keeping = frozenset(one.key for one in self.form.form.fields if one.keep)
 
-    def screen(self, record: Stored) -> Screened:
+    def reads_as(self, other: "_Side") -> bool:
+        """Whether two versions of the same fields read a record alike."""
+        return self.form.twice == other.form.twice
+
+    def read(self, record: Stored) -> ReadRecord:
         """The record as it is, as a change that changes nothing."""
-        form, values = self._form, record.values
-        read = form.read(form.as_entered(values), stored=values, lookup=record.lookup)
-        return self._screener.screen(read)
+        form, values = self.form, record.values
+        return form.read(form.as_entered(values), stored=values, lookup=record.lookup)
 
+    def settled(self, read: ReadRecord) -> Settled | None:
+        """The states of its fields, where a rule decides any."""
+        return self.form.settled(read, self._circumstances) if self._settles else None
 
-def _without(ruleset: RuleSet, key: str, rules: set[str]) -> RuleSet:
-    forms = tuple(
-        form.model_copy(update={"rules": tuple(r for r in form.rules if r.key not in rules)})
-        if form.key == key
-        else form
-        for form in ruleset.forms
-    )
-    return ruleset.model_copy(update={"forms": forms})
+    def screen(self, read: ReadRecord, settled: Settled | None) -> Screened:
+        """What is broken, and how it goes at both moments."""
+        return self._screener.screen(read, settled)
+
+    def weighed(self, record: Stored) -> _Weighed:
+        """The same, and what would be dropped."""
+        read = self.read(record)
+        settled = self.settled(read)
+        screened = self.screen(read, settled)
+        gone = record.values.keys() - self.form.fields.keys()
+        closed = settled.closed.keys() - self._keeping if settled is not None else ()
+        held = (key for key in closed if record.values.get(key) is not None)
+        return _Weighed(screened, frozenset((*gone, *held)))

@@ -26,7 +26,7 @@ from .showing import (
     to_entry,
     to_json,
 )
-from .strict_csv import BrokenCsv, guarded, read_csv
+from .strict_csv import CSV_MARK, BrokenCsv, csv_line, guarded, read_csv
 from .strict_json import BrokenJson, read_json
 from .temporal import (
     Months,
@@ -54,6 +54,7 @@ from .types import (
 )
 
 __all__ = [
+    "CSV_MARK",
     "LONGEST_ORDER_KEY",
     "MAX_TEXT",
     "NOT_CANONICAL",
@@ -87,6 +88,7 @@ __all__ = [
     "YesNoType",
     "ZoneOffset",
     "at_clock",
+    "csv_line",
     "folded",
     "guarded",
     "in_zone",

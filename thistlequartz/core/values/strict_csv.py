@@ -6,13 +6,16 @@ is guarded by an apostrophe where it would be taken so, and reading takes that a
 
 import csv
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from io import StringIO
 from typing import Any, Final
 
 _PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
 _GUARDED = re.compile(r"'+[=+\-@\t\r]")
 _FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
 _SHOWN = 60
+CSV_MARK: Final = "\N{ZERO WIDTH NO-BREAK SPACE}"
+"""The byte order mark: by it spreadsheets know a file for UTF-8."""
 
 
 class BrokenCsv(ValueError):
@@ -72,6 +75,13 @@ def guarded(cell: str) -> str:
     """The cell as no spreadsheet takes it for a formula; plain numbers stay as they are."""
     formula = cell.startswith(_FORMULA) and not _PLAIN_NUMBER.match(cell)
     return f"'{cell}" if formula or _GUARDED.match(cell) else cell
+
+
+def csv_line(cells: Iterable[str]) -> str:
+    """One line of a CSV file by RFC 4180; no cell is taken for a formula."""
+    text = StringIO()
+    csv.writer(text).writerow(map(guarded, cells))
+    return text.getvalue()
 
 
 def _unguarded(cell: str) -> str:

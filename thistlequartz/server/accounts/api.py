@@ -3,12 +3,14 @@
 from typing import cast
 
 from django.contrib.auth import login
-from django.http import HttpRequest
+from django.db import transaction
+from django.http import HttpRequest, StreamingHttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
+from thistlequartz.server.activity.exporting import history_file
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.activity.shapes import ActView, acts_of
+from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
@@ -29,6 +31,7 @@ router = Router()
 
 
 @router.post("/session/password", response={200: Visitor, **REFUSALS})
+@transaction.atomic
 def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
     """Change one's own password; one's other sessions end."""
     person = cast(Person, request.user)
@@ -56,14 +59,20 @@ def list_accounts(request: HttpRequest) -> list[AccountView]:
     return [account_view(person) for person in people]
 
 
-@router.get("/people-log", response={200: list[ActView], **REFUSALS})
-def list_acts(request: HttpRequest) -> list[ActView]:
+@router.get("/people-log", response={200: ActsPage, **REFUSALS})
+def list_acts(request: HttpRequest, asked: Query[ActsPageAsked]) -> ActsPage:
     """Who changed which account, when; the newest first."""
-    person_with(request, Right.MANAGE_PEOPLE)
-    return acts_of("")
+    return acts_page("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
+
+
+@router.get("/people-log-file", response={200: str, **REFUSALS})
+def export_acts(request: HttpRequest, asked: Query[ActsAsked]) -> StreamingHttpResponse:
+    """The same as a CSV file, with their hashes."""
+    return history_file("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
 
 
 @router.post("/people", response={201: AccountView, **REFUSALS})
+@transaction.atomic
 def add_account(request: HttpRequest, body: NewAccount) -> Status[AccountView]:
     """Make an account."""
     by = person_with(request, Right.MANAGE_PEOPLE)
@@ -76,6 +85,7 @@ def add_account(request: HttpRequest, body: NewAccount) -> Status[AccountView]:
 
 
 @router.put("/people/{name}", response={200: AccountView, **REFUSALS})
+@transaction.atomic
 def put_account(request: HttpRequest, name: str, body: AccountChange) -> AccountView:
     """Change an account, or close or reopen it."""
     by = person_with(request, Right.MANAGE_PEOPLE)
@@ -96,6 +106,7 @@ def put_account(request: HttpRequest, name: str, body: AccountChange) -> Account
 
 
 @router.post("/people/{name}/password", response={204: None, **REFUSALS})
+@transaction.atomic
 def reset_password(request: HttpRequest, name: str, body: NewPassword) -> Status[None]:
     """Set a password for somebody, who chooses another at the next sign-in; their sessions end."""
     by = person_with(request, Right.MANAGE_PEOPLE)
@@ -113,6 +124,7 @@ def list_sessions(request: HttpRequest, name: str) -> list[SessionView]:
 
 
 @router.delete("/people/{name}/sessions", response={204: None, **REFUSALS})
+@transaction.atomic
 def end_their_sessions(request: HttpRequest, name: str) -> Status[None]:
     """Sign somebody out everywhere."""
     by = person_with(request, Right.MANAGE_PEOPLE)

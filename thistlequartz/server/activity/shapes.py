@@ -1,36 +1,104 @@
 """What is sent of the log of changes."""
 
-from datetime import datetime
-from typing import Final
+from datetime import date, datetime
+from typing import Annotated, Final
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
-from .models import Activity
+from thistlequartz.core.values import WritingStyle
 
-ACTS_SHOWN: Final = 200
-"""The newest acts of a form, or of the accounts, that are shown."""
+from .finding import Asked, acts
+from .models import Activity, Chain
+from .telling import DetailView, told
+
+AT_A_TIME: Final = 50
 
 
 class ActView(BaseModel):
     """What somebody did, when and to what."""
 
+    id: int
     at: datetime
-    person: str | None
+    person: str
     act: str
     subject: str
     note: str
+    taken_back: bool
+    details: list[DetailView]
 
 
-def acts_of(form_key: str) -> list[ActView]:
-    """The newest acts in a form, or with a blank key those on accounts."""
-    acts = Activity.objects.filter(form_key=form_key).select_related("person")[:ACTS_SHOWN]
-    return [
-        ActView(
-            at=one.at,
-            person=one.person.shown_name if one.person else None,
-            act=one.act,
-            subject=one.subject,
-            note=one.note or ("taken back since" if one.state != "done" else ""),
-        )
-        for one in acts
-    ]
+class ActsAsked(BaseModel):
+    """Which acts are wanted; what is blank does not count."""
+
+    model_config = ConfigDict(extra="forbid")
+    text: Annotated[str, Field(max_length=200)] = ""
+    act: Annotated[str, Field(max_length=40)] = ""
+    person: Annotated[str, Field(max_length=150)] = ""
+    since: date | None = None
+    until: date | None = None
+
+    def of(self, form_key: str) -> Asked:
+        """The same of one form, or with a blank key of the accounts."""
+        return Asked(form_key, self.text, self.act, self.person, self.since, self.until)
+
+
+class ActsPageAsked(ActsAsked):
+    """The same, from some place on."""
+
+    before: Annotated[int, Field(ge=1)] | None = None
+    """Only acts older than the one of this id."""
+
+
+class Doer(BaseModel):
+    """Somebody who has done something."""
+
+    username: str
+    name: str
+
+
+class ActsPage(BaseModel):
+    """Some acts, newest first, and by what they can be found."""
+
+    acts: list[ActView]
+    more: bool
+    """Whether there are older ones."""
+    kinds: list[str]
+    people: list[Doer]
+    length: int
+    """How many acts there are in all."""
+    mark: str
+    """The hash at the end of the chain: another one as soon as anything is added or changed."""
+
+
+def acts_page(form_key: str, asked: ActsPageAsked, style: WritingStyle) -> ActsPage:
+    """The acts on a form, or with a blank key on accounts."""
+    found = acts(asked.of(form_key)).select_related("turn", "person")
+    if asked.before is not None:
+        found = found.filter(id__lt=asked.before)
+    some = list(found[: AT_A_TIME + 1])
+    every = Activity.objects.filter(form_key=form_key).order_by()
+    people = every.exclude(person=None).values_list("person__username", "person__shown_name")
+    end = Chain.objects.filter(form_key=form_key).first() or Chain()
+    return ActsPage(
+        acts=[act_view(one, style) for one in some[:AT_A_TIME]],
+        more=len(some) > AT_A_TIME,
+        kinds=sorted(every.values_list("act", flat=True).distinct()),
+        people=[Doer(username=name, name=shown) for name, shown in sorted(people.distinct())],
+        length=end.length,
+        mark=end.hash,
+    )
+
+
+def act_view(one: Activity, style: WritingStyle) -> ActView:
+    """An act, for an answer."""
+    turn = getattr(one, "turn", None)
+    return ActView(
+        id=one.pk,
+        at=one.at,
+        person=one.who.rpartition(" (")[0] or one.who,
+        act=one.act,
+        subject=one.subject,
+        note=one.note,
+        taken_back=turn is not None and turn.state != "done",
+        details=told(one, style),
+    )

@@ -1,6 +1,7 @@
 """TrialBody a draft or a release: the verdicts and what lies behind them. Nothing is stored."""
 
 from collections.abc import Collection, Iterator
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from django.http import Http404, HttpRequest
@@ -13,7 +14,7 @@ from thistlequartz.core.analysis import JudgedTrial, changes_between, ways_throu
 from thistlequartz.core.analysis.sweep import sweep, sweep_map
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import FormulaError
-from thistlequartz.core.ruleset import rule_sentence
+from thistlequartz.core.ruleset import Rule, rule_sentence
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -25,15 +26,17 @@ from thistlequartz.core.values import (
 )
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_draft, compiled_with, get_draft
+from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import with_clauses
 from thistlequartz.server.judging.services import Trial, judge_all, shown_judgement
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
-from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.records.draft_lookup import DraftLookup
+from thistlequartz.server.records.rule_weighing import impact_of
 
-from .rule_shapes import RuleAnswer, RuleTrialBody
+from .rule_shapes import ImpactView, RuleAnswer, RuleInTheMaking, RuleTrialBody
 from .seen import entries_of_records, note_seen
 from .showing import (
     BenchForm,
@@ -231,20 +234,35 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
-    key = body.replaces or BEING_WRITTEN
-    rule = body.rule.model_copy(update={"key": key})
-    try:
-        written = with_clauses(rule, body.clauses, compiled_draft(draft))
-    except FormulaError:
-        written = rule.model_copy(update={"targets": ()})  # unfinished: it says nothing yet
+    written = _written(draft, body)
+    key = written.key
     compiled = compiled_with(draft, written)
-    trial = Trial.of(body, Role.CLERK, DatabaseLookup(form_key))
+    trial = Trial.of(body, Role.CLERK, DraftLookup(form_key, compiled))
     own = next((one for one in compiled.rules if one.rule.key == key), None)
     return RuleAnswer(
         rule=key,
         fields=_with_sources(compiled, own) if own else [],
         judgement=judge_all(compiled, trial, person.style),
     )
+
+
+def _written(draft: DraftForm, body: RuleInTheMaking) -> Rule:
+    rule = body.rule.model_copy(update={"key": body.replaces or BEING_WRITTEN})
+    try:
+        return with_clauses(rule, body.clauses, compiled_draft(draft))
+    except FormulaError:
+        return rule.model_copy(update={"targets": ()})  # unfinished: it says nothing yet
+
+
+@router.post("/forms/{form_key}/bench/impact", response={200: ImpactView, **REFUSALS})
+def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> ImpactView:
+    """What a rule as it is being written means for the stored records: of a sample at first, and
+    exactly once that is worked out in the background. Ask again until then.
+    """
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    impact = impact_of(person, draft, _written(draft, body))
+    return ImpactView(**asdict(impact), exact=impact.looked_at >= impact.records)
 
 
 def _with_sources(form: CompiledForm, own: CompiledRule) -> list[str]:

@@ -113,6 +113,13 @@ class NewCases(_Given):
     cases: Annotated[list[Case], Setting(min_length=1, max_length=5_000)]
 
 
+class RecordsGiven(_Given):
+    """Stored records to be kept as cases."""
+
+    numbers: Annotated[list[int], Setting(min_length=1, max_length=50)]
+    suite: Line = ""
+
+
 class DraftedView(BaseModel):
     """A case that could be kept, what it is about, and what would happen."""
 

@@ -42,6 +42,7 @@ from .case_shapes import (
     KeptTry,
     NewCases,
     ProofView,
+    RecordsGiven,
     SlipsView,
 )
 from .trial import bench_trial
@@ -142,6 +143,17 @@ def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[
         key = drawn_key(case.name, taken, "case")
         taken.add(key)
         cases.append(case.model_copy(update={"key": key}))
+    return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
+
+
+@router.post("/forms/{form_key}/record-cases", response={201: list[str], **REFUSALS})
+def keep_records(request: HttpRequest, form_key: str, body: RecordsGiven) -> Status[list[str]]:
+    """Keep stored records as cases, each as a change that changes nothing; they expect what happens
+    now.
+    """
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    cases = keeping.cases_of_records(draft, body.numbers, body.suite)
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
 
 

@@ -3,9 +3,11 @@
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
+from django.http import Http404
+
 from thistlequartz.core.analysis import Runner
 from thistlequartz.core.authoring.keys import drawn_key
-from thistlequartz.core.documents import MAX_PROSE
+from thistlequartz.core.documents import MAX_LABEL, MAX_PROSE
 from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.judging import Found, Lookup
 from thistlequartz.core.judging.judged import Judged
@@ -18,12 +20,13 @@ from thistlequartz.core.ruleset import (
     OtherRecord,
 )
 from thistlequartz.server.forms.changing import Change, changing
-from thistlequartz.server.forms.models import DraftCase
+from thistlequartz.server.forms.drafts import compiled_draft
+from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.forms.parts import Part
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
-from .trial import BenchTrial
+from .trial import BenchTrial, BenchTrialBody, bench_trial
 
 
 class RecordingLookup:
@@ -84,6 +87,27 @@ def case_of(one: BenchTrial, key: str, name: str, suite: str, why: str) -> Case:
     # What happens by the case itself: at noon of its day, with the other records it carries.
     observed = Runner(one.form).run(case).observed
     return case.model_copy(update={"expected": observed.as_expected()})
+
+
+def cases_of_records(draft: DraftForm, numbers: Sequence[int], suite: str) -> list[Case]:
+    """Stored records as cases of the draft: each is changed, and stays as it is."""
+    taken = set(draft.case_rows.values_list("key", flat=True))
+    records = {one.number: one for one in draft.records.filter(number__in=numbers)}
+    cases = []
+    for number in dict.fromkeys(numbers):
+        record = records.get(number)
+        if record is None:
+            raise Http404(number)
+        body = BenchTrialBody(
+            values=compiled_draft(draft).as_entered(record.values), event="update", number=number
+        )
+        name = " ".join(filter(None, (f"Record {number}", record.title)))[:MAX_LABEL]
+        key = drawn_key(name, taken, "case")
+        taken.add(key)
+        why = f"Record {number} as it was stored."
+        trial = bench_trial(draft.key, body, strict=False)
+        cases.append(case_of(trial, key, name, suite, why))
+    return cases
 
 
 def _left_to_start(one: BenchTrial) -> dict[str, Any]:

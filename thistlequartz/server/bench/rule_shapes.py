@@ -1,6 +1,6 @@
 """The shape of a rule tried while it is being written."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel
 from pydantic import Field as Setting
@@ -10,12 +10,16 @@ from thistlequartz.core.ruleset import Rule
 from thistlequartz.server.judging.shapes import TrialBody, Verdicts
 
 
-class RuleTrialBody(TrialBody):
-    """Values for a rule that is being written, in the place of the one it `replaces`."""
+class RuleInTheMaking(BaseModel):
+    """A rule that is being written, in the place of the one it `replaces`."""
 
     rule: Rule
     clauses: Annotated[dict[str, ClauseGroup], Setting(default_factory=dict)]
     replaces: str | None = None
+
+
+class RuleTrialBody(RuleInTheMaking, TrialBody):
+    """The same, with values to try it on."""
 
 
 class RuleAnswer(BaseModel):
@@ -26,3 +30,16 @@ class RuleAnswer(BaseModel):
     fields: list[str]
     """The fields it targets or reads, and those that they are computed from, in order."""
     judgement: Verdicts
+
+
+class ImpactView(BaseModel):
+    """How many stored records a rule would newly stop or warn of, of those that were looked at."""
+
+    records: int
+    looked_at: int
+    exact: bool
+    """Whether all of them were looked at."""
+    stops: dict[Literal["save", "submit"], int]
+    warns: dict[Literal["save", "submit"], int]
+    frees: dict[Literal["save", "submit"], int]
+    """Which were stopped and would go through."""

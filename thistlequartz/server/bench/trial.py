@@ -23,7 +23,7 @@ from thistlequartz.server.judging.shapes import TrialBody
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import ProblemItem, Refusal
-from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import compiled_release
@@ -99,7 +99,7 @@ def bench_trial(form_key: str, body: BenchTrialBody, *, strict: bool = True) -> 
     if strict:
         _refuse_unknown(form, body)
     stored, own = _before(draft, body)
-    lookup: Lookup = DatabaseLookup(form_key, own)
+    lookup: Lookup = DraftLookup(form_key, form, own)
     if body.case is not None:
         row = DraftCase.objects.filter(form=draft, key=body.case).first()
         if row is None:

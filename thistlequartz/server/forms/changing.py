@@ -6,10 +6,11 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.dispatch import Signal
 from django.http import Http404
 
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import Activity, Turn
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -73,7 +74,8 @@ def changing(person: Person, form_key: str) -> Iterator[Change]:
     with transaction.atomic():
         change = Change(locked_draft(form_key), person)
         yield change
-        _own(person, form_key).filter(state="undone").update(state="dropped")
+        undone = Turn.objects.filter(activity__in=_own(person, form_key), state="undone")
+        undone.update(state="dropped")
         _changed(change.draft, revises=change.revises)
 
 
@@ -143,13 +145,22 @@ def _together(person: Person, form_key: str, one: Activity) -> list[Activity]:
     return list(_own(person, form_key).filter(batch=one.batch).order_by("id"))
 
 
+def _standing(person: Person, form_key: str, state: str) -> QuerySet[Activity]:
+    found: QuerySet[Activity] = _own(person, form_key).filter(turn__state=state)
+    return found
+
+
 def _newest(person: Person, form_key: str) -> Activity | None:
-    found: Activity | None = _own(person, form_key).filter(state="done").order_by("-id").first()
+    found: Activity | None = (
+        _own(person, form_key).filter(turn__state="done").order_by("-id").first()
+    )
     return found
 
 
 def _oldest_undone(person: Person, form_key: str) -> Activity | None:
-    found: Activity | None = _own(person, form_key).filter(state="undone").order_by("id").first()
+    found: Activity | None = (
+        _own(person, form_key).filter(turn__state="undone").order_by("id").first()
+    )
     return found
 
 
@@ -184,8 +195,7 @@ def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool)
             "Look at the newer version, and change it by hand; nothing was taken back.",
         )
     write_part(draft, person, part, aim, act.position)
-    act.state = "done" if forward else "undone"
-    act.save(update_fields=["state"])
+    Turn.objects.filter(activity=act).update(state="done" if forward else "undone")
 
 
 def _changed(draft: DraftForm, *, revises: bool) -> None:

@@ -4,11 +4,13 @@ from functools import lru_cache
 
 from django.db.models import Count, Sum
 from django.http import Http404
+from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet
 
+from .in_force import in_force_at, release_in_force
 from .models import DraftChoiceList, DraftForm
 
 COMPILED_DRAFTS_KEPT = 64
@@ -70,8 +72,10 @@ def _neighbour(key: str) -> Form | None:
     draft = DraftForm.objects.filter(key=key).first()
     if draft is None:
         return None
-    release = draft.releases.first()
-    return RuleSet.model_validate(release.document).form(key) if release else form_document(draft)
+    release = release_in_force(draft)
+    if release is None:
+        return form_document(draft)
+    return RuleSet.model_validate(release.document).form(key)
 
 
 def compile_form(form: Form, like: CompiledForm | None = None) -> CompiledForm:
@@ -97,7 +101,9 @@ def rules_stamp(draft: DraftForm) -> str:
 def _surroundings() -> tuple[int, int]:
     """What changes whenever anything changes that a draft can take from elsewhere."""
     revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
-    return revisions, DraftForm.objects.aggregate(count=Count("releases"))["count"]
+    in_force = in_force_at(timezone.now(), "releases__")
+    count = DraftForm.objects.aggregate(count=Count("releases", filter=in_force))["count"]
+    return revisions, count
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Collection
 from functools import lru_cache
+from typing import Any
 
 from django.db.models import Count
 from django.utils import timezone
@@ -13,22 +14,37 @@ from thistlequartz.server.problems import item
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
 from .drafts import compiled_draft, form_document
+from .in_force import Standing, standing
 from .models import DraftCase, DraftForm
-from .released import Released, differs_from, newest_release
+from .released import Released, differs_from
 from .shapes import FormSummary, FormView, ReleaseView
 
 COUNTS_KEPT = 1_024
 NOT_AGREEING = ("disagrees", "cannot_run")
 
 
-def release_view(release: Released) -> ReleaseView:
+def release_view(release: Released, now_standing: Standing) -> ReleaseView:
     """A release as the screens need it."""
+    who = release.withdrawn_by.shown_name if release.withdrawn_by else ""
     return ReleaseView(
         number=release.number,
         note=release.note,
         released_by=release.released_by.shown_name if release.released_by else None,
         released_at=release.released_at,
+        in_force_from=release.in_force_from,
+        standing=_standing_of(release, now_standing),
+        withdrawn=": ".join(filter(None, (who, release.withdrawn_why))),
     )
+
+
+def _standing_of(release: Released, now_standing: Standing) -> Any:
+    if release.withdrawn_at is not None:
+        return "withdrawn"
+    if now_standing.in_force is not None and release.pk == now_standing.in_force.pk:
+        return "in force"
+    if now_standing.waiting is not None and release.pk == now_standing.waiting.pk:
+        return "waiting"
+    return "earlier"
 
 
 def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
@@ -44,15 +60,15 @@ def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
 
 
 def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> FormSummary:
-    newest = newest_release(draft)
+    releases = standing(draft)
     return FormSummary(
         key=draft.key,
         name=draft.name,
         purpose=draft.purpose,
         **_counts(draft.pk, draft.revision),
         records=records,
-        release=release_view(newest) if newest else None,
-        draft_changed=differs_from(draft, newest),
+        release=release_view(releases.in_force, releases) if releases.in_force else None,
+        draft_changed=differs_from(draft, releases.newest),
         cases=cases,
         disagreeing=disagreeing,
     )
@@ -76,7 +92,7 @@ def _counts(pk: int, revision: int) -> dict[str, int]:
 def form_view(draft: DraftForm) -> FormView:
     """The draft, whole."""
     compiled = compiled_draft(draft)
-    newest = newest_release(draft)
+    releases = standing(draft)
     return FormView(
         key=draft.key,
         name=draft.name,
@@ -88,6 +104,7 @@ def form_view(draft: DraftForm) -> FormView:
         setup=setup_view(draft, compiled),
         plan=plan_view(draft.plan_rows.all()),
         problems=[item(problem) for problem in compiled.form_problems],
-        release=release_view(newest) if newest else None,
-        draft_changed=differs_from(draft, newest),
+        release=release_view(releases.in_force, releases) if releases.in_force else None,
+        waiting=release_view(releases.waiting, releases) if releases.waiting else None,
+        draft_changed=differs_from(draft, releases.newest),
     )

@@ -23,11 +23,11 @@ class Released(Protocol):
     document: dict[str, Any]
     released_by: Person | None
     released_at: datetime
-
-
-def newest_release(draft: DraftForm) -> Any:
-    """The release that records are judged by now, if there is one."""
-    return draft.releases.select_related("released_by").first()
+    in_force_from: datetime
+    withdrawn_at: datetime | None
+    withdrawn_by: Person | None
+    withdrawn_why: str
+    known: list[Any]
 
 
 def differs_from(draft: DraftForm, release: Released | None) -> bool:

@@ -266,6 +266,10 @@ class ReleaseView(BaseModel):
     note: str
     released_by: str | None
     released_at: datetime
+    in_force_from: datetime
+    standing: Literal["in force", "waiting", "earlier", "withdrawn"]
+    withdrawn: str
+    """Who withdrew it and why."""
 
 
 class FormSummary(BaseModel):
@@ -282,6 +286,7 @@ class FormSummary(BaseModel):
     can_warn: int
     records: int
     release: ReleaseView | None
+    """The one in force."""
     draft_changed: bool
     """Whether the draft differs from the newest release."""
     cases: int
@@ -359,4 +364,7 @@ class FormView(BaseModel):
     problems: list[ProblemItem]
     """What is wrong with the form outside its rules."""
     release: ReleaseView | None
+    """The one in force."""
+    waiting: ReleaseView | None
+    """The one that waits for its moment."""
     draft_changed: bool

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from datetime import timedelta
 
 from django.db import transaction
+from django.dispatch import Signal
 from django.utils import timezone
 
 from thistlequartz.server.forms.models import DraftForm
@@ -12,6 +13,8 @@ from thistlequartz.server.people.models import Person
 from .models import UNDER_WAY, Job, JobState
 from .tasks import ABANDONED, work
 
+every_few_seconds = Signal()
+"""Sent by the worker; who listens does what is due by now."""
 LEASE = timedelta(seconds=12)
 """A job of which nothing was heard for so long is nobody's."""
 MOST_ATTEMPTS = 3

@@ -24,6 +24,8 @@ KINDS = {
     "slips": "thistlequartz.server.bench.proving.hunt_slips",
     "release": "thistlequartz.server.releases.services.release_in_background",
     "weigh": "thistlequartz.server.records.weighing.weigh_in_background",
+    "weigh_again": "thistlequartz.server.records.weighing.weigh_in_background",
+    "weigh_rule": "thistlequartz.server.records.rule_weighing.weigh_rule_in_background",
     "after_release": "thistlequartz.server.records.releasing.follow_in_background",
 }
 """What does the work of each kind: a function of the job and its progress, to a result as JSON."""

@@ -4,6 +4,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import Declared
 from thistlequartz.core.values import (
     Fault,
     ReferenceType,
@@ -28,7 +29,11 @@ def columns_of(
     """
     known = [key for key in keys if key in compiled.fields]
     rows = [
-        {key: text for key in known if (text := _shown(record, compiled, key, style))}
+        {
+            key: text
+            for key in known
+            if (text := in_words(record.values.get(key), compiled.fields[key], style))
+        }
         for record in records
     ]
     for key in known:
@@ -51,9 +56,11 @@ def titles_of(form_key: str, numbers: Sequence[str]) -> dict[str, str]:
     return titles
 
 
-def _shown(record: Record, compiled: CompiledForm, key: str, style: WritingStyle) -> str:
-    declared = compiled.fields[key]
-    value = read_value(record.values.get(key), declared.type, declared.settings.as_stored())
+def in_words(stored: object, declared: Declared, style: WritingStyle) -> str:
+    """What is stored in a field, as people read it, texts as they stand; blank where nothing is, or
+    nothing that the field can hold.
+    """
+    value = read_value(stored, declared.type, declared.settings.as_stored())
     if value is None or isinstance(value, Fault):
         return ""
     if isinstance(declared.type, TextType):

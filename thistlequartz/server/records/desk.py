@@ -4,7 +4,9 @@ from dataclasses import dataclass
 from typing import Final
 
 from django.db.models import Exists, OuterRef, QuerySet
+from django.utils import timezone
 
+from thistlequartz.server.forms.in_force import in_force_at
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, closed_forms, may
@@ -33,7 +35,7 @@ class Waiting:
 def waiting_for(person: Person) -> list[Waiting]:
     """Every form that is in use, by name."""
     in_use = DraftForm.objects.exclude(key__in=closed_forms(person)).filter(
-        Exists(Release.objects.filter(form=OuterRef("pk")))
+        Exists(Release.objects.filter(in_force_at(timezone.now()), form=OuterRef("pk")))
     )
     return [_waiting(person, form) for form in in_use.order_by("name")]
 

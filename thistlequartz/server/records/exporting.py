@@ -4,21 +4,17 @@ Values stand in canonical form (plain decimals, ISO 8601), so that whatever read
 what is stored; no cell is taken for a formula.
 """
 
-import csv
-from collections.abc import Iterable, Iterator
-from io import StringIO
+from collections.abc import Iterator
 
 from django.db.models import QuerySet
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.values import Choosing, ValueType, guarded
+from thistlequartz.core.values import CSV_MARK, Choosing, ValueType, csv_line
 
 from .models import STATE_WORDS, Record, State
 
 AT_A_TIME = 500
 """Records read together."""
-_MARK = "\N{ZERO WIDTH NO-BREAK SPACE}"
-"""The byte order mark: by it spreadsheets know the file for UTF-8."""
 
 
 def csv_lines(records: QuerySet[Record], compiled: CompiledForm) -> Iterator[str]:
@@ -29,7 +25,7 @@ def csv_lines(records: QuerySet[Record], compiled: CompiledForm) -> Iterator[str
         f"{one.label} ({key})" if labels.count(one.label) > 1 else one.label
         for key, one in fields.items()
     ]
-    yield _MARK + _line(["No.", "State", "On hold", "Outcome", *heads])
+    yield CSV_MARK + csv_line(["No.", "State", "On hold", "Outcome", *heads])
     # Their keys are few bytes each; what they hold is fetched piece by piece.
     keys = list(records.values_list("pk", flat=True))
     for begin in range(0, len(keys), AT_A_TIME):
@@ -38,7 +34,7 @@ def csv_lines(records: QuerySet[Record], compiled: CompiledForm) -> Iterator[str
         for record in (found[key] for key in some if key in found):
             cells = (_cell(record.values.get(key), one.type) for key, one in fields.items())
             words, held = STATE_WORDS[State(record.state)], "yes" if record.on_hold else "no"
-            yield _line([str(record.number), words, held, record.outcome, *cells])
+            yield csv_line([str(record.number), words, held, record.outcome, *cells])
 
 
 def _cell(stored: object, type_: ValueType) -> str:
@@ -53,9 +49,3 @@ def _cell(stored: object, type_: ValueType) -> str:
             return type_.label_of(stored)
         case _:
             return str(stored)
-
-
-def _line(cells: Iterable[str]) -> str:
-    text = StringIO()
-    csv.writer(text).writerow(map(guarded, cells))
-    return text.getvalue()

@@ -14,8 +14,8 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.values import Fault
+from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import newest_release
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin
@@ -39,30 +39,39 @@ Told = Callable[[Iterable[int], int], Iterator[int]]
 
 
 def before_release(
-    sender: Any, draft: DraftForm, compiled: CompiledForm, told: Told | None = None, **_: Any
+    sender: Any,
+    draft: DraftForm,
+    compiled: CompiledForm,
+    told: Told | None = None,
+    *,
+    lenient: bool = False,
+    **_: Any,
 ) -> None:
     """Make the unique keys of stored records by what will be in force; no lock is held for long.
 
-    Refused, with the collisions, where stored records hold the same values and a rule would block.
+    Refused, with the collisions, where stored records hold the same values and a rule would block;
+    unless it is `lenient`: then of such records the first claims what they hold.
     """
     generation = generation_of(compiled)
     waiting = _unprepared(draft, generation)
     collisions: list[ProblemItem] = []
-    counts = _prepare_all(waiting, compiled, generation, collisions)
+    counts = _prepare_all(waiting, compiled, generation, None if lenient else collisions)
     for _done in told(counts, waiting.count()) if told else counts:
         pass
     if collisions:
         raise _collide(collisions)
 
 
-def when_released(sender: Any, draft: DraftForm, compiled: CompiledForm, **_: Any) -> None:
+def when_released(
+    sender: Any, draft: DraftForm, compiled: CompiledForm, *, lenient: bool = False, **_: Any
+) -> None:
     """The form is locked, and the release in force with this transaction: do what is left."""
     generation = generation_of(compiled)
     waiting = _unprepared(draft, generation)
     left = list(waiting[: LEFT_FOR_THE_RELEASE + 1])
     if len(left) > LEFT_FOR_THE_RELEASE:
         raise NotPrepared
-    collisions = _prepare(left, compiled, generation)
+    collisions = _prepare(left, compiled, generation, lenient=lenient)
     if collisions:
         raise _collide(collisions)
     _now_in_force(draft, generation)
@@ -70,7 +79,7 @@ def when_released(sender: Any, draft: DraftForm, compiled: CompiledForm, **_: An
     if draft.records.count() <= INDEXED_AT_ONCE:
         _follow(draft, compiled)
     elif unindexed(draft, compiled) or _former_keys(draft, generation).exists():
-        release = newest_release(draft)
+        release = release_in_force(draft)
         begin(AFTER_RELEASE, draft, None, f"release {release.number}")
 
 
@@ -78,7 +87,7 @@ def follow_in_background(job: Job, progress: Progress) -> None:
     """Index the records of a form by its newest release, and forget the keys of those before;
     until it is done, records are asked one by one where the index cannot say.
     """
-    _follow(job.form, compiled_release(newest_release(job.form)), progress.over)
+    _follow(job.form, compiled_release(release_in_force(job.form)), progress.over)
 
 
 def _follow(draft: DraftForm, compiled: CompiledForm, told: Told | None = None) -> None:
@@ -95,12 +104,12 @@ def _former_keys(draft: DraftForm, generation: str) -> QuerySet[UniqueKey]:
 def prepare_released_forms() -> None:
     """After a start: keys and index of every released form, as far as they are not made yet."""
     for draft in DraftForm.objects.all():
-        newest = newest_release(draft)
-        if newest is not None:
-            compiled = compiled_release(newest)
+        release = release_in_force(draft)
+        if release is not None:
+            compiled = compiled_release(release)
             generation = generation_of(compiled)
             if not RecordBook.objects.filter(form=draft, generation=generation).exists():
-                for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, []):
+                for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, None):
                     pass
                 _now_in_force(draft, generation)
             drop_changed_fields(draft, compiled)
@@ -121,21 +130,26 @@ def _prepare_all(
     waiting: QuerySet[Record],
     compiled: CompiledForm,
     generation: str,
-    collisions: list[ProblemItem],
+    collisions: list[ProblemItem] | None,
 ) -> Iterator[int]:
-    """Prepare piece by piece; gives the numbers of the records, and adds to `collisions`."""
+    """Prepare piece by piece; gives the numbers of the records, and adds to `collisions`; None:
+    leniently.
+    """
     last = 0
     while some := list(waiting.filter(pk__gt=last)[:RECORDS_AT_ONCE]):
         last = some[-1].pk
-        collisions += _prepare(some, compiled, generation)
+        found = _prepare(some, compiled, generation, lenient=collisions is None)
+        if collisions is not None:
+            collisions += found
         yield from (record.number for record in some)
 
 
 def _prepare(
-    records: Sequence[Record], compiled: CompiledForm, generation: str
+    records: Sequence[Record], compiled: CompiledForm, generation: str, *, lenient: bool
 ) -> list[ProblemItem]:
     """Store the keys of some records and mark them; those that collide are told and left as they
-    are. Records that somebody changes meanwhile are left, too.
+    are, or where it is `lenient` claim nothing. Records that somebody changes meanwhile are left,
+    too.
     """
     rows = {
         record.pk: _keys_by_release(record, compiled, generation) if generation else []
@@ -155,6 +169,10 @@ def _prepare(
         stored, marked, collisions = [], [], []
         for pk in same:
             taken = [row for row in rows[pk] if row.claim in holders]
+            if lenient:
+                for row in taken:
+                    row.claim = None
+                taken = []
             collisions += [_collision(row, holders[row.claim]) for row in taken]
             if not taken:
                 stored += rows[pk]

@@ -15,16 +15,21 @@ from thistlequartz.core.values import to_json
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import locked_draft
 from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import newest_release
 from thistlequartz.server.judging.services import Trial, judge_all, refuse_unknown, verdicts_of
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
+from thistlequartz.server.releases.coming import bring_locked
 from thistlequartz.server.releases.models import Release
-from thistlequartz.server.releases.services import COMPILED_RELEASES_KEPT, compiled_release
+from thistlequartz.server.releases.services import (
+    COMPILED_RELEASES_KEPT,
+    NotPrepared,
+    compiled_release,
+)
 
 from .indexing import index_record
 from .lookup import DatabaseLookup
@@ -43,7 +48,7 @@ ACTS = {
 
 @dataclass(frozen=True, slots=True)
 class Desk:
-    """What clerks fill in now: the newest release of a form."""
+    """What clerks fill in now: the release of a form that is in force."""
 
     draft: DraftForm
     release: Release
@@ -53,15 +58,15 @@ class Desk:
 
 
 def desk_of(form_key: str) -> Desk:
-    """The newest release of a form; raises a Refusal (409) before there is one."""
+    """The release of a form that is in force; raises a Refusal (409) before there is one."""
     draft = get_draft(form_key)
-    release = newest_release(draft)
+    release = release_in_force(draft)
     if release is None:
         raise Refusal(
             409,
             "not-released",
-            f"{draft.name} has not been released yet.",
-            "A steward releases it on the rules' page; then records can be filled in.",
+            f"No release of {draft.name} is in force yet.",
+            "A steward releases it; then records can be filled in.",
         )
     return Desk(draft, release, compiled_release(release), _generation(release.pk))
 
@@ -217,7 +222,24 @@ def _state_after(record: Record, *, submit: bool, approve: bool) -> State:
 def locked_desk(form_key: str) -> Desk:
     """The form is locked first and its release read then, so that no release comes between."""
     locked_draft(form_key)
-    return desk_of(form_key)
+    desk = desk_of(form_key)
+    if desk.release.brought_at is None:
+        _bring(form_key)
+        desk = desk_of(form_key)
+    return desk
+
+
+def _bring(form_key: str) -> None:
+    """A release came into force a moment ago, and the worker has not been here yet."""
+    try:
+        bring_locked(form_key)
+    except NotPrepared:
+        raise Refusal(
+            503,
+            "coming-into-force",
+            "A new release has just come into force, and stored records are being prepared for it.",
+            "Try again in a moment; nothing has been stored yet.",
+        ) from None
 
 
 def _stored_already(person: Person, desk: Desk, entry: Submission) -> Record | None:

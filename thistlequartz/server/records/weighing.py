@@ -1,108 +1,135 @@
-"""Stored records weighed against the draft: what releasing it would newly stop or warn of."""
+"""Stored records weighed: what releasing the draft would newly stop or warn of."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict
-from typing import Any
+from typing import Any, NamedTuple
 
+from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.core.analysis.weighing import Scales, Stored
-from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import Found
-from thistlequartz.core.language import Vocabulary
-from thistlequartz.server.forms.drafts import form_document, get_draft, ruleset_around
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.server.forms.drafts import get_draft, ruleset_around
+from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import newest_release, release_document
-from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.forms.released import release_document
+from thistlequartz.server.jobs.models import Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
+from thistlequartz.server.releases.comparing import form_to_release
 from thistlequartz.server.releases.services import ruleset_hash
 
-from .lookup import DatabaseLookup
-from .models import Record
+from .models import Record, RecordBook
+from .weighing_lookup import Neighbourhood
 
-WEIGH = "weigh"
+WEIGH, WEIGH_AGAIN = "weigh", "weigh_again"
 RECORDS_AT_ONCE = 500
+OF_A_RULE = ("newly", "no_longer", "harder")
+"""What is counted of each rule; everything else is counted of a moment or a field."""
 
 
-def begin_weighing(person: Person, form_key: str) -> Job:
-    """Weigh the stored records of a form in the background; refused where nothing is released."""
+def begin_weighing(person: Person, form_key: str, again: int | None = None) -> Job:
+    """Weigh the stored records of a form by its draft, or by an earlier release that may come
+    `again`, in the background; refused where nothing is in force.
+    """
     draft = get_draft(form_key)
-    if newest_release(draft) is None:
+    if release_in_force(draft) is None:
         raise Refusal(
             409,
             "not-released",
-            f"{draft.name} has not been released yet.",
+            f"No release of {draft.name} is in force yet.",
             "There is nothing to weigh the draft against; release it first.",
         )
-    return begin(WEIGH, draft, person, "|".join(_compared(draft)))
+    kind = _kind(again)
+    return begin(kind, draft, person, _stamp(draft, again), {"again": str(again or "")})
 
 
-def last_weighing(form_key: str) -> tuple[Job | None, bool]:
-    """The newest weighing, and whether draft or release are others by now."""
+class Weighing(NamedTuple):
+    """What is known of the newest weighing."""
+
+    job: Job | None
+    stale: bool
+    """Whether draft or release are others by now."""
+
+    @property
+    def result(self) -> dict[str, Any] | None:
+        """What it gave, where it is done."""
+        done = self.job is not None and self.job.state == JobState.DONE
+        return self.job.result if self.job is not None and done else None
+
+
+def last_weighing(form_key: str, again: int | None = None) -> Weighing:
+    """The newest weighing by the draft, or by a release that may come again."""
     draft = get_draft(form_key)
-    job = newest(WEIGH, draft)
-    return job, job is not None and job.stamp != "|".join(_compared(draft))
+    job = newest(_kind(again), draft)
+    return Weighing(job, job is not None and job.stamp != _stamp(draft, again))
+
+
+def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
+    """The numbers of the records behind one count of the newest weighing: `what` is the count, `of`
+    the moment, the field or the rule that it is of. Refused where it is out of date.
+    """
+    weighing = last_weighing(form_key, again)
+    weight = weighing.result
+    if weight is None or weighing.stale:
+        raise Refusal(
+            409,
+            "not-weighed",
+            "The records have not been weighed against the draft as it is.",
+            "Weigh them again first.",
+        )
+    try:
+        found = weight["rules"][of][what] if what in OF_A_RULE else weight[what][of]
+        numbers: list[int] = found.get("records", found)["numbers"]
+    except (KeyError, TypeError):
+        raise Http404(f"{what} {of}") from None
+    return numbers
 
 
 def weigh_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     """What a weighing gives, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
-    release = newest_release(draft)
-    scales = Scales(
-        release_document(release.pk),
-        ruleset_around(form_document(draft)),
-        draft.key,
-        timezone.now(),
-    )
+    again = int(job.asked["again"]) if job.asked.get("again") else None
+    release = release_in_force(draft)
+    after = ruleset_around(form_to_release(draft, again))
+    scales = Scales(release_document(release.pk), after, draft.key, timezone.now())
     total = draft.records.count()
-    for _ in progress.over(scales.weigh(_stored(draft)), total):
+    for _ in progress.over(scales.weigh(stored_records(draft, scales.forms)), total):
         pass
     return {"release": release.number, **asdict(scales.weight)}
 
 
-def _compared(draft: DraftForm) -> tuple[str, str]:
-    """What is weighed: the release in use by its number, and the draft by its hash."""
-    release = newest_release(draft)
-    hashed = ruleset_hash(ruleset_around(form_document(draft)))
-    return (str(release.number) if release else "", hashed)
+def _kind(again: int | None) -> str:
+    return WEIGH if again is None else WEIGH_AGAIN
 
 
-def _stored(draft: DraftForm) -> Iterator[Stored]:
-    lookup, last = _Remembering(draft.key), 0
+def _stamp(draft: DraftForm, again: int | None) -> str:
+    """What is weighed: the release in force by its number, and what may come by its hash."""
+    release = release_in_force(draft)
+    hashed = ruleset_hash(ruleset_around(form_to_release(draft, again)))
+    return f"{release.number if release else ''}|{again or ''}|{hashed}"
+
+
+def stored_records(draft: DraftForm, forms: Iterable[CompiledForm]) -> Iterator[Stored]:
+    """Every stored record, in order, with what it sees of the others as `forms` read them."""
+    around, last = Neighbourhood(draft.key, forms), 0
     while True:
         rows = Record.objects.filter(form=draft, pk__gt=last).order_by("pk")
         some = list(rows.values_list("pk", "number", "values")[:RECORDS_AT_ONCE])
         if not some:
             return
-        for _, number, values in some:
-            yield Stored(number, values, lookup)
+        for pk, number, values in some:
+            yield Stored(number, values, around.seen_by(pk, number))
         last = some[-1][0]
 
 
-class _Remembering:
-    """The records that others refer to, each asked for once."""
-
-    def __init__(self, form_key: str) -> None:
-        self._asked = DatabaseLookup(form_key)
-        self._found: dict[tuple[str, str], Found | None] = {}
-
-    def record(self, form: str, number: str) -> Found | None:
-        """The record of that number."""
-        if (form, number) not in self._found:
-            self._found[form, number] = self._asked.record(form, number)
-        return self._found[form, number]
-
-    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
-        """Never asked: rules that look at other records are not weighed."""
-        return False
-
-    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
-        """Never asked, either."""
-        return None
-
-    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
-        """None."""
-        return iter(())
+def stored_sample(draft: DraftForm, forms: Iterable[CompiledForm], size: int) -> Iterator[Stored]:
+    """About `size` of them, spread evenly over all that were ever stored."""
+    around = Neighbourhood(draft.key, forms)
+    last = RecordBook.objects.get(form=draft).last_number
+    spread = range(last, 0, -max(1, last // size))
+    rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
+    for pk, number, values in rows.values_list("pk", "number", "values"):
+        yield Stored(number, values, around.seen_by(pk, number))

@@ -8,34 +8,79 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from thistlequartz.core.analysis.revision import Act, Part
 from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.in_force import standing
 from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
+from thistlequartz.server.problems import REFUSALS, ProblemItem
 
-from .comparing import changes_between
+from .coming import moment_in, withdraw, zone_of
+from .comparing import changes_between, told
+from .knowing import Concern, mark_of, what_is_known
 from .models import Release
-from .services import release_or_begin, work_on_release
+from .services import Wish, release_or_begin, why_not, work_on_release
 
 router = Router()
+Number = Annotated[int, Field(ge=1, le=999_999)]
+Why = Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=2_000)]
 
 
 class NewRelease(BaseModel):
     """Why the draft is released: what changed, for those who read it later."""
 
     model_config = ConfigDict(extra="forbid")
-    note: Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=2_000)]
-    again: Annotated[int, Field(ge=1, le=999_999)] | None = None
+    note: Why
+    again: Number | None = None
     """The number of an earlier release that is taken into use once more, in place of the draft."""
+    since: Annotated[str, StringConstraints(max_length=100)] | None = None
+    """The moment from which it is in force, as people write it, by the clock of the form's zone
+    unless it says another; without one, at once."""
+    knowing: str
+    """The mark of what is known of it (`GET .../releasing`), as it was looked at."""
+
+
+class Withdrawal(BaseModel):
+    """Why a release is withdrawn before it comes into force."""
+
+    model_config = ConfigDict(extra="forbid")
+    why: Why
+
+
+class Thought(BaseModel):
+    """What is thought of releasing: the draft, or an earlier release again."""
+
+    model_config = ConfigDict(extra="forbid")
+    again: Number | None = None
+
+
+class Outlook(BaseModel):
+    """What is known of a release before it is made."""
+
+    known: list[Concern]
+    mark: str
+    """What is sent back with the release: another one as soon as something else is known."""
+    refused: str
+    """Why it cannot be released as it is; blank: it can."""
+    errors: list[ProblemItem]
+    zone: str
+    """By whose clock its moment is meant."""
+
+
+class ReleaseDetails(ReleaseView):
+    """A release, and what was known when it was made."""
+
+    known: list[Concern]
+    hash: str
+    """The SHA-256 of its document in canonical JSON."""
 
 
 class Two(BaseModel):
     """Two releases by their numbers; without one the draft is meant."""
 
     model_config = ConfigDict(extra="forbid")
-    before: Annotated[int, Field(ge=1, le=999_999)] | None = None
-    after: Annotated[int, Field(ge=1, le=999_999)] | None = None
+    before: Number | None = None
+    after: Number | None = None
 
 
 class DetailView(BaseModel):
@@ -71,28 +116,65 @@ def release(
     or, where many records are stored, in the background (202).
     """
     person = person_with(request, Right.RELEASE)
-    made = release_or_begin(person, form_key, body.note, body.again)
+    draft = get_draft(form_key)
+    since = moment_in(draft, body.since) if body.since is not None else None
+    made = release_or_begin(person, form_key, Wish(body.note, body.again, since), body.knowing)
     if isinstance(made, Release):
-        return Status(201, release_view(made))
+        return Status(201, release_view(made, standing(draft)))
     return Status(202, job_view(made))
 
 
-@router.get("/forms/{form_key}/releases", response={200: list[ReleaseView], **REFUSALS})
-def list_releases(request: HttpRequest, form_key: str) -> list[ReleaseView]:
-    """The releases of a form, newest first: the first is in use."""
+@router.get("/forms/{form_key}/releasing", response={200: Outlook, **REFUSALS})
+def show_outlook(request: HttpRequest, form_key: str, thought: Query[Thought]) -> Outlook:
+    """What is known of releasing the draft, or an earlier release once more."""
+    person_with(request, Right.RELEASE)
+    draft = get_draft(form_key)
+    known = what_is_known(draft, thought.again)
+    refusal = why_not(draft, thought.again)
+    return Outlook(
+        known=known,
+        mark=mark_of(known),
+        refused=f"{refusal.title} {refusal.detail}" if refusal else "",
+        errors=refusal.errors if refusal else [],
+        zone=zone_of(draft),
+    )
+
+
+@router.get("/forms/{form_key}/releases", response={200: list[ReleaseDetails], **REFUSALS})
+def list_releases(request: HttpRequest, form_key: str) -> list[ReleaseDetails]:
+    """The releases of a form, newest first."""
     person_with(request, Right.READ)
-    releases = get_draft(form_key).releases.defer("document").select_related("released_by")
-    return [release_view(one) for one in releases.order_by("-number")]
+    draft = get_draft(form_key)
+    now = standing(draft)
+    releases = draft.releases.defer("document").select_related("released_by", "withdrawn_by")
+    return [
+        ReleaseDetails(
+            **release_view(one, now).model_dump(),
+            known=[Concern.model_validate(c) for c in one.known],
+            hash=one.hash,
+        )
+        for one in releases.order_by("-number")
+    ]
+
+
+@router.post(
+    "/forms/{form_key}/releases/{number}/withdraw", response={200: ReleaseView, **REFUSALS}
+)
+def withdraw_release(
+    request: HttpRequest, form_key: str, number: int, body: Withdrawal
+) -> ReleaseView:
+    """Take a release back that still waits for its moment."""
+    person = person_with(request, Right.RELEASE)
+    withdrawn = withdraw(person, form_key, number, body.why)
+    return release_view(withdrawn, standing(withdrawn.form))
 
 
 @router.get("/forms/{form_key}/changes", response={200: list[PartChange], **REFUSALS})
 def show_changes(request: HttpRequest, form_key: str, two: Query[Two]) -> list[PartChange]:
     """What the second of two releases changed, or what the draft changes, in words."""
     person_with(request, Right.READ)
-    changes = changes_between(get_draft(form_key), two.before, two.after)
-    # Where something new came to stand is no change of its own.
-    told = (one for one in changes if one.act != "in another order" or one.details)
-    return [PartChange.model_validate(one) for one in told]
+    changes = told(changes_between(get_draft(form_key), two.before, two.after))
+    return [PartChange.model_validate(one) for one in changes]
 
 
 @router.get("/forms/{form_key}/release-work", response={200: JobView | None, **REFUSALS})

@@ -1,5 +1,7 @@
 """What is different between two releases of a form, or a release and the draft."""
 
+from collections.abc import Iterable
+
 from django.http import Http404
 
 from thistlequartz.core.analysis.revision import Change, revision
@@ -20,6 +22,11 @@ def release_of(draft: DraftForm, number: int) -> int:
 def changes_between(draft: DraftForm, before: int | None, after: int | None) -> tuple[Change, ...]:
     """What the second of two releases changed; without a number the draft is meant."""
     return revision(_ruleset(draft, before), _ruleset(draft, after), draft.key)
+
+
+def told(changes: Iterable[Change]) -> list[Change]:
+    """Those worth telling: where something new came to stand is no change of its own."""
+    return [one for one in changes if one.act != "in another order" or one.details]
 
 
 def _ruleset(draft: DraftForm, number: int | None) -> RuleSet:

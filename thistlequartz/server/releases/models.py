@@ -2,6 +2,7 @@
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from thistlequartz.server.forms.models import DraftForm
 
@@ -18,6 +19,19 @@ class Release(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     released_at = models.DateTimeField(auto_now_add=True)
+    in_force_from = models.DateTimeField(default=timezone.now)
+    """From when on records are judged by it. At most one release of a form waits for its moment, so
+    that a later number is never in force earlier."""
+    brought_at = models.DateTimeField(null=True)
+    """When what it asks of stored records was done; blank before it comes into force."""
+    known = models.JSONField(default=list)
+    """What whoever released it knew of it (see `knowing.Concern`)."""
+    withdrawn_at = models.DateTimeField(null=True)
+    """When it was withdrawn, before it ever came into force."""
+    withdrawn_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    withdrawn_why = models.TextField(default="", blank=True)
 
     class Meta:
         ordering = ("form", "-number")

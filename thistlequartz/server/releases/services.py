@@ -2,18 +2,26 @@
 
 import hashlib
 import json
+from dataclasses import dataclass, replace
+from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
+from django.db.models import Max
 from django.dispatch import Signal
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft, ruleset_around
+from thistlequartz.server.forms.in_force import (
+    newest_release,
+    waiting_release,
+)
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import newest_release, release_document
+from thistlequartz.server.forms.released import release_document
 from thistlequartz.server.jobs.models import Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
@@ -22,15 +30,18 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal, item
 
 from .comparing import form_to_release
+from .knowing import Concern, refuse_unknowing, what_is_known
 from .models import Release
 
 about_to_release = Signal()
 """A draft will be released: `draft`, its `compiled` form, and `told`, which tells of progress, or
-None. Who listens prepares what takes long, holding no lock, and can refuse the release."""
+None. Who listens prepares what takes long, holding no lock, and can refuse the release; where it is
+`lenient`, the release is made already, and nothing is refused."""
 released = Signal()
 """A draft has been released: `draft` and its `compiled` form. Who listens does what is left, in the
 same transaction, and can refuse the release or say NotPrepared."""
 
+_KNOWN = TypeAdapter(list[Concern])
 COMPILED_RELEASES_KEPT = 64
 ATTEMPTS = 5
 RELEASE = "release"
@@ -48,18 +59,40 @@ def ruleset_hash(ruleset: RuleSet) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def release_or_begin(
-    person: Person, form_key: str, note: str, again: int | None = None
-) -> Release | Job:
-    """Release the draft, or an earlier release once more: at once, or in the background where many
-    records are stored.
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What somebody wants released: the draft, or an earlier release once more."""
+
+    note: str
+    again: int | None = None
+    """The number of the earlier release."""
+    since: datetime | None = None
+    """The moment from which it is in force; None: at once."""
+    known: tuple[Concern, ...] | None = None
+    """What is known of it; None: what is found when it is made."""
+
+
+def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Release | Job:
+    """Release what is wished for: at once, or in the background where many records are stored.
+
+    `mark` stands for what the person has seen of it; where something else is known, it is refused.
     """
     draft = get_draft(form_key)
+    ruleset, _ = _to_release(draft, wish.again)
+    known = what_is_known(draft, wish.again)
+    refuse_unknowing(known, mark)
+    wish = replace(wish, known=tuple(known))
     if draft.releases.exists() and draft.records.count() > AT_ONCE:
-        ruleset, _ = _to_release(draft, again)
-        asked = {"note": note, "hash": ruleset_hash(ruleset), "again": str(again or "")}
-        return begin(RELEASE, draft, person, f"{draft.revision} {again or ''}".strip(), asked)
-    return release_form(person, form_key, note, again=again)
+        asked = {
+            "note": wish.note,
+            "hash": ruleset_hash(ruleset),
+            "again": str(wish.again or ""),
+            "since": wish.since.isoformat() if wish.since else "",
+            "known": _KNOWN.dump_json(known).decode(),
+        }
+        stamp = f"{draft.revision} {wish.again or ''} {asked['since']}".strip()
+        return begin(RELEASE, draft, person, stamp, asked)
+    return release_form(person, form_key, wish)
 
 
 def release_in_background(job: Job, progress: Progress) -> int:
@@ -67,7 +100,8 @@ def release_in_background(job: Job, progress: Progress) -> int:
     if job.person is None:
         raise Refusal(409, "nobody", "Whoever asked for this is gone.", "Release it anew.")
     draft = get_draft(job.form.key)
-    again = int(job.asked["again"]) if job.asked.get("again") else None
+    asked = job.asked
+    again = int(asked["again"]) if asked["again"] else None
     if ruleset_hash(ruleset_around(form_to_release(draft, again))) != job.asked["hash"]:
         raise Refusal(
             409,
@@ -75,7 +109,10 @@ def release_in_background(job: Job, progress: Progress) -> int:
             "The draft has changed since you released it.",
             "Look at the change, then release it again; the release in use stays as it is.",
         )
-    return release_form(job.person, draft.key, job.asked["note"], progress.over, again=again).number
+    since = datetime.fromisoformat(asked["since"]) if asked["since"] else None
+    known = tuple(_KNOWN.validate_json(asked["known"]))
+    wish = Wish(asked["note"], again, since, known)
+    return release_form(job.person, draft.key, wish, progress.over).number
 
 
 def work_on_release(form_key: str) -> Job | None:
@@ -89,18 +126,18 @@ def work_on_release(form_key: str) -> Job | None:
     return None if outdated else job
 
 
-def release_form(
-    person: Person, form_key: str, note: str, told: Any = None, *, again: int | None = None
-) -> Release:
-    """Release the draft as it stands, or the release of the number `again` once more; then the
-    draft stays as it is. Unfinished rules are refused by name.
+def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) -> Release:
+    """Release the draft as it stands, or an earlier release once more; then the draft stays as it
+    is. Unfinished rules are refused by name.
     """
     for _ in range(ATTEMPTS):
         draft = get_draft(form_key)
-        ruleset, compiled = _to_release(draft, again)
+        ruleset, compiled = _to_release(draft, wish.again)
+        if wish.known is None:
+            wish = replace(wish, known=tuple(what_is_known(draft, wish.again)))
         about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
         try:
-            return _take_into_force(person, form_key, note, ruleset, again)
+            return _make(person, form_key, wish, ruleset)
         except NotPrepared:
             continue
     raise Refusal(
@@ -111,8 +148,18 @@ def release_form(
     )
 
 
+def why_not(draft: DraftForm, again: int | None) -> Refusal | None:
+    """Why the draft, or an earlier release once more, cannot be released as it is."""
+    try:
+        _to_release(draft, again)
+    except Refusal as refusal:
+        return refusal
+    return None
+
+
 def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledForm]:
     """What is to be in force, compiled; refused where it says nothing new or is unfinished."""
+    _refuse_beside_waiting(draft)
     before = newest_release(draft)
     form = form_to_release(draft, again)
     if before is not None and form == release_document(before.pk).form(draft.key):
@@ -120,7 +167,7 @@ def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledF
         raise Refusal(
             409,
             "nothing-new",
-            f"{what} says the same as release {before.number}, which is in use.",
+            f"{what} says the same as release {before.number}.",
             "Change something first, then release it.",
         )
     ruleset = ruleset_around(form)
@@ -129,25 +176,44 @@ def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledF
     return ruleset, compiled
 
 
+def _refuse_beside_waiting(draft: DraftForm) -> None:
+    waiting = waiting_release(draft)
+    if waiting is not None:
+        raise Refusal(
+            409,
+            "one-waits",
+            f"Release {waiting.number} still waits for the moment from which it is in force.",
+            "Wait for it, or withdraw it first; then release.",
+        )
+
+
 @in_one_go
-def _take_into_force(
-    person: Person, form_key: str, note: str, ruleset: RuleSet, again: int | None
-) -> Release:
+def _make(person: Person, form_key: str, wish: Wish, ruleset: RuleSet) -> Release:
     draft = DraftForm.objects.select_for_update().get(key=form_key)
-    if ruleset_around(form_to_release(draft, again)) != ruleset:
+    _refuse_beside_waiting(draft)
+    if ruleset_around(form_to_release(draft, wish.again)) != ruleset:
         raise NotPrepared
-    before = newest_release(draft)
+    now = timezone.now()
+    since = wish.since if wish.since and wish.since > now else None
+    numbers = draft.releases.aggregate(last=Max("number"))
     release = Release.objects.create(
         form=draft,
-        number=before.number + 1 if before else 1,
+        number=(numbers["last"] or 0) + 1,
         document=ruleset.model_dump(mode="json"),
         hash=ruleset_hash(ruleset),
-        note=note,
+        note=wish.note,
         released_by=person,
+        in_force_from=since or now,
+        brought_at=None if since else now,
+        known=[one.model_dump(mode="json") for one in wish.known or ()],
     )
-    released.send(sender=Release, draft=draft, compiled=compiled_release(release))
-    said = note if again is None else f"Release {again} once more. {note}"
-    log(person, "release", form_key, f"Release {release.number}", note=said)
+    if since is None:
+        released.send(sender=Release, draft=draft, compiled=compiled_release(release))
+    said = [f"Release {wish.again} once more."] if wish.again is not None else []
+    if since is not None:
+        said.append(f"In force from {since.isoformat(' ', 'minutes')}.")
+    note = " ".join([*said, wish.note])
+    log(person, "release", form_key, f"Release {release.number}", note=note)
     return release
 
 

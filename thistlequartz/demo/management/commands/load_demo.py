@@ -25,7 +25,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.services import Submission, desk_of, store_record, trial_of
-from thistlequartz.server.releases.services import release_form
+from thistlequartz.server.releases.services import Wish, release_form
 
 _WITH_ROWS = {"key", "name", "purpose", "fields", "rules"}
 
@@ -49,7 +49,7 @@ class Command(BaseCommand):
                 DraftChoiceList.objects.create(key=one.key, document=one.model_dump(mode="json"))
             for form in RELEASED.forms:
                 write_draft(steward, form)
-                release_form(steward, form.key, RELEASE_NOTES[form.key])
+                release_form(steward, form.key, Wish(RELEASE_NOTES[form.key]))
             for form in RELEASED.forms:
                 count = options["records"]
                 count = max(count, BORROWERS) if form.key == "borrower" and count else count

@@ -2,8 +2,8 @@
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from ninja import Query, Router, Status
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
@@ -12,7 +12,8 @@ from thistlequartz.core.judging import all_problems, compile_ruleset
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition, RuleSet
 from thistlequartz.samples import SAMPLES
-from thistlequartz.server.activity.shapes import ActView, acts_of
+from thistlequartz.server.activity.exporting import history_file
+from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.changing import next_turns, redo, undo
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
@@ -44,12 +45,11 @@ class ChoiceListView(BaseModel):
     used_by: list[str]
 
 
-class HistoryView(BaseModel):
-    """What has been done to a draft, newest first, and what can be undone and redone."""
+class TurnsView(BaseModel):
+    """What undoing and redoing one's own changes to a draft would turn, in words."""
 
     undo: str | None
     redo: str | None
-    acts: list[ActView]
 
 
 class Turned(BaseModel):
@@ -219,17 +219,31 @@ def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> 
     return Status(204, None)
 
 
-@router.get("/forms/{form_key}/history", response={200: HistoryView, **REFUSALS})
-def show_history(request: HttpRequest, form_key: str) -> HistoryView:
-    """Who changed what, when and why."""
+@router.get("/forms/{form_key}/history", response={200: ActsPage, **REFUSALS})
+def show_history(request: HttpRequest, form_key: str, asked: Query[ActsPageAsked]) -> ActsPage:
+    """Who changed what, when and why; fifty acts at a time."""
+    person = person_with(request, Right.READ)
+    get_draft(form_key)
+    return acts_page(form_key, asked, person.style)
+
+
+@router.get("/forms/{form_key}/history-file", response={200: str, **REFUSALS})
+def export_history(
+    request: HttpRequest, form_key: str, asked: Query[ActsAsked]
+) -> StreamingHttpResponse:
+    """The acts that are wanted as a CSV file, with their hashes."""
+    person = person_with(request, Right.READ)
+    get_draft(form_key)
+    return history_file(form_key, asked, person.style)
+
+
+@router.get("/forms/{form_key}/turns", response={200: TurnsView, **REFUSALS})
+def show_turns(request: HttpRequest, form_key: str) -> TurnsView:
+    """What could be undone and redone by who asks."""
     person = person_with(request, Right.READ)
     get_draft(form_key)
     back, forth = next_turns(person, form_key)
-    return HistoryView(
-        undo=back,
-        redo=forth,
-        acts=acts_of(form_key),
-    )
+    return TurnsView(undo=back, redo=forth)
 
 
 @router.post("/forms/{form_key}/undo", response={200: Turned, **REFUSALS})

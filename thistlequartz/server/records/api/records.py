@@ -6,7 +6,7 @@ from ninja import Query, Router, Status
 
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.released import newest_release
+from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.judging.services import Trial, judge_all, waivers
 from thistlequartz.server.judging.shapes import TrialBody, Verdicts
 from thistlequartz.server.people.models import Person
@@ -61,7 +61,7 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
 
 @router.post("/forms/{form_key}/desk/judge", response={200: Verdicts, **REFUSALS})
 def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
-    """What the newest release says of a record being filled in. Stores nothing."""
+    """What the release in force says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
     compiled = services.desk_of(form_key).compiled
     if body.number is None:
@@ -78,7 +78,7 @@ def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -
     """The records of a form, newest first unless asked otherwise, fifty at a time."""
     style = person_with(request, Right.READ).style
     draft = get_draft(form_key)
-    release = newest_release(draft)
+    release = release_in_force(draft)
     compiled = compiled_release(release) if release else None
     wanted = listing.wanted()
     found = find(draft.pk, compiled, wanted)

@@ -1,19 +1,21 @@
-"""Weighing the stored records against the draft."""
+"""Weighing the stored records."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from django.http import HttpRequest
-from ninja import Router, Status
-from pydantic import BaseModel, ValidationError
+from django.http import HttpRequest, StreamingHttpResponse
+from ninja import Query, Router, Status
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from thistlequartz.server.jobs.models import JobState
+from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import REFUSALS
 
-from ..weighing import begin_weighing, last_weighing
+from ..reasons_file import lines_with_reasons
+from ..weighing import begin_weighing, last_weighing, numbers_behind
 
 router = Router()
+NUMBERS_SENT = 200
 Moments = dict[Literal["save", "submit"], "CountedView"]
 
 
@@ -29,11 +31,22 @@ class RuleWeightView(BaseModel):
 
     rule: str
     name: str
+    other_records: bool
+    """Whether it asks what other records hold."""
     newly: CountedView
     no_longer: CountedView
     harder: CountedView
     """Broken before, too, and now told of harder."""
     stops: dict[Literal["save", "submit"], int]
+    warns: dict[Literal["save", "submit"], int]
+
+
+class LostView(BaseModel):
+    """Of how many records the values in a field would be dropped when they are next saved."""
+
+    key: str
+    label: str
+    records: CountedView
 
 
 class WeightView(BaseModel):
@@ -45,8 +58,9 @@ class WeightView(BaseModel):
     newly_warned: Moments
     no_longer_refused: Moments
     rules: dict[str, RuleWeightView]
-    left_out: list[str]
-    """Rules that look at other records; a release looks at those itself."""
+    lost: dict[str, LostView]
+    narrowed: bool
+    """Whether only the checks that differ had to be judged first."""
 
 
 class WeighingView(BaseModel):
@@ -57,28 +71,76 @@ class WeighingView(BaseModel):
     stale: bool
 
 
+class Weighed(BaseModel):
+    """What is weighed: the draft, or an earlier release that may come again."""
+
+    model_config = ConfigDict(extra="forbid")
+    again: Annotated[int, Field(ge=1, le=999_999)] | None = None
+
+
+class Behind(BaseModel):
+    """Which count is meant, and the moment, the field or the rule that it is of."""
+
+    model_config = ConfigDict(extra="forbid")
+    what: Literal[
+        "newly_refused", "newly_warned", "no_longer_refused", "lost", "newly", "no_longer", "harder"
+    ]
+    of: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
+
+
 @router.get("/forms/{form_key}/weighing", response={200: WeighingView, **REFUSALS})
-def show_weighing(request: HttpRequest, form_key: str) -> WeighingView:
+def show_weighing(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> WeighingView:
     """What is known of the stored records and the draft."""
     person_with(request, Right.READ)
-    job, stale = last_weighing(form_key)
-    done = job is not None and job.state == JobState.DONE
+    weighing = last_weighing(form_key, asked.again)
     return WeighingView(
-        job=job_view(job) if job else None,
-        weight=_read(job.result) if job and done else None,
-        stale=stale,
+        job=job_view(weighing.job) if weighing.job else None,
+        weight=_read(weighing.result),
+        stale=weighing.stale,
     )
 
 
 def _read(result: object) -> WeightView | None:
     """A kept result; none where an older version of the product has kept it in another shape."""
     try:
-        return WeightView.model_validate(result)
+        weight = WeightView.model_validate(result)
     except ValidationError:
         return None
+    for found in _counts(weight):
+        found.numbers = found.numbers[:NUMBERS_SENT]
+    return weight
+
+
+def _counts(weight: WeightView) -> list[CountedView]:
+    by_moment = (weight.newly_refused, weight.newly_warned, weight.no_longer_refused)
+    return [
+        *(one for moments in by_moment for one in moments.values()),
+        *(one.records for one in weight.lost.values()),
+        *(
+            found
+            for one in weight.rules.values()
+            for found in (one.newly, one.no_longer, one.harder)
+        ),
+    ]
+
+
+@router.get("/forms/{form_key}/weighing-file", response={200: str, **REFUSALS})
+def export_weighed(
+    request: HttpRequest, form_key: str, asked: Query[Behind]
+) -> StreamingHttpResponse:
+    """The records behind one count of the newest weighing, with what the draft says of each."""
+    person_with(request, Right.READ)
+    draft = get_draft(form_key)
+    numbers = numbers_behind(form_key, None, asked.what, asked.of)
+    lines = lines_with_reasons(draft, compiled_draft(draft), numbers)
+    answer = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
+    name = f"{form_key}-{asked.what}-{asked.of}.csv".replace("_", "-")
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
 
 
 @router.post("/forms/{form_key}/weighing", response={202: JobView, **REFUSALS})
-def weigh(request: HttpRequest, form_key: str) -> Status[JobView]:
+def weigh(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> Status[JobView]:
     """Judge every stored record by the draft, in the background."""
-    return Status(202, job_view(begin_weighing(person_with(request, Right.EDIT_DRAFT), form_key)))
+    person = person_with(request, Right.EDIT_DRAFT)
+    return Status(202, job_view(begin_weighing(person, form_key, asked.again)))

@@ -34,8 +34,10 @@ import {
   flipped,
   type Try,
   tryOf,
+  tryOfRecord,
   tryWith,
   useBenchForm,
+  useStoredRecord,
   useVerdicts,
 } from "./trying";
 import { Verdicts } from "./verdicts";
@@ -46,8 +48,8 @@ export function BenchPage() {
   return form ? <Bench key={form.key} form={form} /> : null;
 }
 
-/** A kept or drafted case that another screen sends here to be looked at. */
-type Sent = { case?: Schemas["Case"] } | null;
+/** A case, or a stored record as a change to itself, that another screen sends here. */
+type Sent = { case?: Schemas["Case"]; record?: number } | null;
 
 function Bench({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
@@ -65,12 +67,15 @@ function Bench({ form }: { form: FormView }) {
   const [keeping, setKeeping] = useState(false);
   const sheet = useRef<HTMLElement>(null);
   const sent = useLocation().state as Sent;
-  const taken = useRef<Schemas["Case"] | null>(null);
+  const taken = useRef<Sent>(null);
+  const stored = useStoredRecord(form.key, sent?.record ?? null).data;
   useEffect(() => {
-    if (!sent?.case || taken.current === sent.case) return;
-    taken.current = sent.case;
-    change(() => tryOf(sent.case as Schemas["Case"]));
-  }, [sent, change]);
+    if (taken.current === sent) return;
+    const begun = sent?.case ? tryOf(sent.case) : stored ? tryOfRecord(stored) : null;
+    if (!begun) return;
+    taken.current = sent;
+    change(() => begun);
+  }, [sent, stored, change]);
 
   const body = bench ? bodyOf(now, bench, state.touched) : null;
   const verdicts = useVerdicts(form, body);

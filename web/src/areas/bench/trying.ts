@@ -63,6 +63,26 @@ export function tryOf(kept: Schemas["Case"]): Try {
   };
 }
 
+/** A stored record as a change to itself. */
+export function tryOfRecord({ number, values }: Schemas["RecordView"]): Try {
+  const begun = tryWith(values);
+  return { ...begun, circumstances: { ...USUAL, event: "update", number } };
+}
+
+export function useStoredRecord(formKey: string, number: number | null) {
+  return useQuery({
+    queryKey: ["record", formKey, number, "for the bench"],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/records/{number}", {
+          params: { path: { form_key: formKey, number: number ?? 0 } },
+        }),
+      ),
+    enabled: number !== null,
+    gcTime: 0,
+  });
+}
+
 /** What is sent of a try. What the form does not have is left on the screen and not sent. */
 export function bodyOf({ trial, circumstances }: Try, form: BenchForm, touched: string[] = []) {
   const known = new Set(form.fields.map((field) => field.key));

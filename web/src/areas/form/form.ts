@@ -29,12 +29,13 @@ export function useRefresh(formKey: string) {
   }, [queries, formKey]);
 }
 
-export function useHistory(formKey: string) {
+/** What could be undone and redone. */
+export function useTurns(formKey: string) {
   return useQuery({
-    queryKey: ["history", formKey],
+    queryKey: ["history", formKey, "turns"],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/history", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/forms/{form_key}/turns", { params: { path: { form_key: formKey } } }),
       ),
   });
 }

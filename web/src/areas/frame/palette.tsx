@@ -65,7 +65,7 @@ function useFormActs(formKey: string): Act[] {
     [mayEdit, "Look for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
     [mayEdit, "Undo my last change to this form", () => undo.mutate()],
     [mayEdit, "Make it again", () => redo.mutate()],
-    [mayRelease, "Release the draft", at("rules?sheet=release")],
+    [mayRelease, "Release the draft", at("releases/draft")],
     [mayWrite, "New record", at("records/new")],
   ];
   return acts.flatMap(([may, words, act]) => (may ? [{ key: words, words, do: act }] : []));

@@ -4,16 +4,16 @@ import { useEffect } from "react";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/keys";
-import { useHistory, useTurn } from "../form/form";
+import { useTurn, useTurns } from "../form/form";
 
 export function Turns({ formKey }: { formKey: string }) {
   const mayEdit = useMay("edit_draft");
-  const history = useHistory(formKey).data;
+  const turns = useTurns(formKey).data;
   const undo = useTurn(formKey, "undo");
   const redo = useTurn(formKey, "redo");
   const busy = undo.isPending || redo.isPending;
-  const mayUndo = mayEdit && Boolean(history?.undo) && !busy;
-  const mayRedo = mayEdit && Boolean(history?.redo) && !busy;
+  const mayUndo = mayEdit && Boolean(turns?.undo) && !busy;
+  const mayRedo = mayEdit && Boolean(turns?.redo) && !busy;
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
       if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
@@ -35,8 +35,8 @@ export function Turns({ formKey }: { formKey: string }) {
       <Button
         look="quiet"
         busy={!mayUndo}
-        aria-label={history?.undo ? `Undo: ${history.undo}` : "Nothing to undo"}
-        title={history?.undo ? `Undo: ${history.undo} (Ctrl + Z)` : undefined}
+        aria-label={turns?.undo ? `Undo: ${turns.undo}` : "Nothing to undo"}
+        title={turns?.undo ? `Undo: ${turns.undo} (Ctrl + Z)` : undefined}
         onClick={() => undo.mutate()}
       >
         <Undo2 size={18} aria-hidden="true" />
@@ -44,8 +44,8 @@ export function Turns({ formKey }: { formKey: string }) {
       <Button
         look="quiet"
         busy={!mayRedo}
-        aria-label={history?.redo ? `Redo: ${history.redo}` : "Nothing to redo"}
-        title={history?.redo ? `Redo: ${history.redo} (Ctrl + Y)` : undefined}
+        aria-label={turns?.redo ? `Redo: ${turns.redo}` : "Nothing to redo"}
+        title={turns?.redo ? `Redo: ${turns.redo} (Ctrl + Y)` : undefined}
         onClick={() => redo.mutate()}
       >
         <Redo2 size={18} aria-hidden="true" />

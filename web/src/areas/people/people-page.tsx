@@ -10,7 +10,7 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
-import { Acts } from "../history/acts";
+import { FoundActs } from "../history/found-acts";
 import { AccountEditor } from "./account-editor";
 import { NewAccount } from "./new-account";
 
@@ -139,20 +139,17 @@ function Row({ account, open, onOpen }: RowProps) {
 /** Who changed which account, when it is asked for. */
 function Log() {
   const [open, setOpen] = useState(false);
-  const acts = useQuery({
-    queryKey: ["accounts", "log"],
-    queryFn: () => answer(client.GET("/api/people-log")),
-    enabled: open,
-  });
   return (
     <section aria-label="What was changed" className="mt-8">
       <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         <History size={16} aria-hidden="true" /> What was changed, and by whom
       </Button>
-      <Trouble error={acts.error} />
-      {open && acts.data && acts.data.length > 0 && <Acts acts={acts.data} />}
-      {open && acts.data?.length === 0 && (
-        <p className="mt-2 text-muted">No account has been changed yet.</p>
+      {open && (
+        <FoundActs
+          queryKey={["accounts", "log"]}
+          fetch={(query) => answer(client.GET("/api/people-log", { params: { query } }))}
+          file="/api/people-log-file"
+        />
       )}
     </section>
   );

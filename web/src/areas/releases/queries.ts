@@ -1,7 +1,10 @@
 // What the releases of a form are asked for.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { isUnderWay, whileUnderWay } from "../../api/jobs";
 import { useNotify } from "../../ui/notices";
+import { writtenMoment } from "../../ui/written";
 
 export type PartChange = Schemas["PartChange"];
 
@@ -50,8 +53,59 @@ export function useRelease(formKey: string, then: () => void) {
     onSuccess: (made) => {
       queries.invalidateQueries();
       then();
-      if ("number" in made) notify({ text: `Release ${made.number} is in use from now on.` });
+      if ("number" in made) notify({ text: `Release ${made.number} is in use ${fromWhen(made)}.` });
       else notify({ text: "Stored records are looked at first; the release follows by itself." });
     },
   });
+}
+
+function fromWhen({ standing, in_force_from }: Schemas["ReleaseView"]) {
+  return standing === "waiting" ? `from ${writtenMoment(in_force_from)}` : "from now on";
+}
+
+export function useWithdraw(formKey: string, then: () => void) {
+  const queries = useQueryClient();
+  const notify = useNotify();
+  return useMutation({
+    mutationFn: ({ number, why }: { number: number; why: string }) =>
+      answer(
+        client.POST("/api/forms/{form_key}/releases/{number}/withdraw", {
+          params: { path: { form_key: formKey, number } },
+          body: { why },
+        }),
+      ),
+    onSuccess: ({ number }) => {
+      queries.invalidateQueries();
+      then();
+      notify({ text: `Release ${number} is withdrawn.` });
+    },
+  });
+}
+
+/** The release that is being prepared, or the last one that did not come about. */
+export function useReleaseWork(formKey: string, mayRelease: boolean) {
+  const queries = useQueryClient();
+  const notify = useNotify();
+  const wasUnderWay = useRef(false);
+  const work = useQuery({
+    enabled: mayRelease,
+    queryKey: ["release-work", formKey],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/release-work", {
+          params: { path: { form_key: formKey } },
+        }),
+      ),
+    refetchInterval: ({ state }) => whileUnderWay(state.data),
+  }).data;
+  useEffect(() => {
+    if (isUnderWay(work)) wasUnderWay.current = true;
+    else if (wasUnderWay.current) {
+      wasUnderWay.current = false;
+      const released = work === null;
+      queries.invalidateQueries();
+      notify({ text: released ? "The release is in use from now on." : "It was not released." });
+    }
+  }, [work, queries, notify]);
+  return work ?? null;
 }

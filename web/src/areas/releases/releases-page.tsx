@@ -1,10 +1,11 @@
 // What has been released of a form, what each release changed, and taking an earlier one into use.
 import { type FormEvent, useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { Page } from "../../ui/page";
 import { Sheet } from "../../ui/sheet";
@@ -12,16 +13,17 @@ import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
-import { useChanges, useRelease, useReleases } from "./queries";
+import { isGrave, Known } from "./known";
+import { useChanges, useReleases, useWithdraw } from "./queries";
 
-type Release = Schemas["ReleaseView"];
+type Release = Schemas["ReleaseDetails"];
 const DRAFT = "draft";
 const USUAL = { before: "", after: "" };
 
 export function ReleasesPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
-  const releases = useReleases(formKey, form?.release?.number ?? 0);
+  const releases = useReleases(formKey, form?.waiting?.number ?? form?.release?.number ?? 0);
   return (
     <Page title="Releases" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <Trouble error={releases.error} />
@@ -42,36 +44,51 @@ export function ReleasesPage() {
 
 function List({ form, releases }: { form: FormView; releases: Release[] }) {
   const mayRelease = useMay("release");
-  const [again, setAgain] = useState<number | null>(null);
+  const [withdrawn, setWithdrawn] = useState<number | null>(null);
   return (
     <>
       <table className="mt-3 w-full border-t border-edge">
         <thead>
           <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
             <th scope="col">Release</th>
-            <th scope="col">Since</th>
-            <th scope="col">By</th>
+            <th scope="col">In force from</th>
+            <th scope="col">Released by</th>
             <th scope="col">What changed, and why</th>
             <th scope="col">
-              <span className="sr-only">Take it into use</span>
+              <span className="sr-only">What can be done with it</span>
             </th>
           </tr>
         </thead>
         <tbody>
-          {releases.map((release, place) => (
+          {releases.map((release) => (
             <tr key={release.number} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
               <th scope="row" className="text-left font-normal whitespace-nowrap">
-                {release.number}
-                {place === 0 && <span className="text-moss"> in use</span>}
+                {release.number} <Standing release={release} />
               </th>
-              <td className="whitespace-nowrap text-muted">{writtenMoment(release.released_at)}</td>
+              <td className="whitespace-nowrap text-muted">
+                {writtenMoment(release.in_force_from)}
+              </td>
               <td className="whitespace-nowrap">{release.released_by ?? "—"}</td>
-              <td className="w-full">{release.note}</td>
+              <td className="w-full">
+                {release.note}
+                {release.withdrawn && (
+                  <p className="text-sm text-muted">Withdrawn by {release.withdrawn}</p>
+                )}
+                <WasKnown formKey={form.key} release={release} />
+              </td>
               <td className="whitespace-nowrap">
-                {place > 0 && mayRelease && (
-                  <Button look="quiet" onClick={() => setAgain(release.number)}>
-                    Go back to it…
+                {mayRelease && release.standing === "waiting" && (
+                  <Button look="quiet" onClick={() => setWithdrawn(release.number)}>
+                    Withdraw it…
                   </Button>
+                )}
+                {mayRelease && release.standing === "earlier" && !form.waiting && (
+                  <Link
+                    to={`/forms/${form.key}/releases/draft?again=${release.number}`}
+                    className="inline-flex min-h-8 items-center px-3 py-1 text-thistle hover:bg-tint"
+                  >
+                    Go back to it…
+                  </Link>
                 )}
               </td>
             </tr>
@@ -79,36 +96,56 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
         </tbody>
       </table>
       <Sheet
-        title={`Go back to release ${again ?? ""}`}
-        wide
-        open={again !== null}
-        onOpenChange={(open) => !open && setAgain(null)}
+        title={`Withdraw release ${withdrawn ?? ""}`}
+        open={withdrawn !== null}
+        onOpenChange={(open) => !open && setWithdrawn(null)}
       >
-        {again !== null && <GoBack form={form} again={again} onDone={() => setAgain(null)} />}
+        {withdrawn !== null && (
+          <Withdrawing form={form} number={withdrawn} onDone={() => setWithdrawn(null)} />
+        )}
       </Sheet>
     </>
   );
 }
 
-type GoBackProps = { form: FormView; again: number; onDone: () => void };
+function Standing({ release }: { release: Release }) {
+  if (release.standing === "earlier") return null;
+  const look = { "in force": "text-moss", waiting: "text-ochre", withdrawn: "text-muted" };
+  return <span className={look[release.standing]}>{release.standing}</span>;
+}
 
-function GoBack({ form, again, onDone }: GoBackProps) {
-  const [note, setNote] = useState("");
-  const now = form.release?.number ?? null;
-  const changes = useChanges(form.key, form.revision, now, again);
-  const release = useRelease(form.key, onDone);
+/** What whoever released it knew. */
+function WasKnown({ formKey, release }: { formKey: string; release: Release }) {
+  const grave = release.known.filter(isGrave).length;
+  if (release.known.length === 0) return null;
+  return (
+    <details className="mt-0.5 text-sm">
+      <summary className="w-fit cursor-pointer text-thistle">
+        what was known{grave > 0 && `: ${counted(grave, "thing")} gone past knowingly`}
+      </summary>
+      <Known formKey={formKey} known={release.known} leads={false} />
+      <p className="mt-1 text-muted">
+        Its document, by SHA-256: <code className="break-all">{release.hash}</code>
+      </p>
+    </details>
+  );
+}
+
+type WithdrawingProps = { form: FormView; number: number; onDone: () => void };
+
+function Withdrawing({ form, number, onDone }: WithdrawingProps) {
+  const [why, setWhy] = useState("");
+  const withdraw = useWithdraw(form.key, onDone);
   function submit(event: FormEvent) {
     event.preventDefault();
-    release.mutate({ note, again });
+    withdraw.mutate({ number, why });
   }
   return (
     <form onSubmit={submit}>
       <p>
-        It becomes a new release with what release {again} says, and the draft stays as it is. From
-        then on this is different from release {now}, which is in use:
+        It never comes into force. What is in force stays so, and the draft stays as it is; the
+        release stays in the list, with the reason.
       </p>
-      <Trouble error={changes.error} />
-      {changes.data && <Changes changes={changes.data} />}
       <label className="mt-4 block">
         Why
         <textarea
@@ -116,13 +153,13 @@ function GoBack({ form, again, onDone }: GoBackProps) {
           rows={2}
           required
           minLength={3}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
+          value={why}
+          onChange={(event) => setWhy(event.target.value)}
         />
       </label>
-      <Trouble error={release.error} />
-      <Button look="solid" type="submit" className="mt-3" busy={release.isPending}>
-        Release it
+      <Trouble error={withdraw.error} />
+      <Button look="solid" type="submit" className="mt-3" busy={withdraw.isPending}>
+        Withdraw it
       </Button>
     </form>
   );
@@ -132,7 +169,9 @@ function Comparison({ form, releases }: { form: FormView; releases: Release[] })
   const [asked, ask] = useAddress(USUAL);
   const numbers = releases.map(({ number }) => number);
   const known = (text: string) => numbers.find((number) => String(number) === text) ?? null;
-  const [newest = 0, former = newest] = numbers;
+  const [newest = 0, former = newest] = releases
+    .filter(({ standing }) => standing !== "withdrawn")
+    .map(({ number }) => number);
   // Without more: what the draft changes; where it changes nothing, what the newest release did.
   const usual = form.draft_changed ? [newest, null] : [former, newest];
   const read = (text: string, otherwise: number | null) => (text === "" ? otherwise : known(text));

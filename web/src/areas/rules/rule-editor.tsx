@@ -29,6 +29,7 @@ import { ClausePlace, type Reading } from "./clause-place";
 import { blankClause, formulaOf, governorOf, group, withClauses } from "./clauses";
 import { CopyToForm } from "./copy-to-form";
 import { Counting } from "./counting";
+import { StoredRecords } from "./impact";
 import { FIRST_KIND, kindOf } from "./kinds";
 import type { PartProps } from "./kinds/kind";
 import { MessagePart } from "./message-part";
@@ -157,7 +158,10 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
             )}
           </div>
         </div>
-        <TryBeside form={form} draft={draft} replaces={replaces} />
+        <div>
+          <TryBeside form={form} draft={draft} replaces={replaces} />
+          <StoredRecords form={form} draft={draft} replaces={replaces} />
+        </div>
       </div>
       <EditorFoot
         what="rule"

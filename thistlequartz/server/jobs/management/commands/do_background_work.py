@@ -11,12 +11,14 @@ from django.db import DatabaseError, connections
 from django.utils.crypto import get_random_string
 from django_tasks_db.management.commands.db_worker import Worker
 
-from thistlequartz.server.jobs.services import take_up_abandoned
+from thistlequartz.server.jobs.services import every_few_seconds, take_up_abandoned
 from thistlequartz.server.outages import MET
 
-LOOKED_FOR_ABANDONED_EVERY = 3
+LOOKED_AROUND_EVERY = 3
 TRIED_AGAIN_AFTER = 1
 """Seconds."""
+
+_log = logging.getLogger(__name__)
 
 
 class Command(BaseCommand):
@@ -43,7 +45,7 @@ class Command(BaseCommand):
             worker_id=get_random_string(32),
         )
         worker.configure_signals()
-        threading.Thread(target=_look_for_abandoned, daemon=True).start()
+        threading.Thread(target=_look_around, daemon=True).start()
         while worker.running:
             try:
                 worker.run()
@@ -52,10 +54,13 @@ class Command(BaseCommand):
                 time.sleep(TRIED_AGAIN_AFTER)
 
 
-def _look_for_abandoned() -> None:
+def _look_around() -> None:
     while True:
         try:
             take_up_abandoned()
+            every_few_seconds.send(sender=Command)
         except (DatabaseError, *MET):
             connections.close_all()
-        time.sleep(LOOKED_FOR_ABANDONED_EVERY)
+        except Exception:  # what is due is tried again in a moment, and jobs go on
+            _log.exception("What is due could not be done.")
+        time.sleep(LOOKED_AROUND_EVERY)

@@ -1,0 +1,147 @@
+"""The history: found, told in words, exported, only ever added to, and checked by its chain."""
+
+import csv
+import hashlib
+import json
+from io import StringIO
+
+import pytest
+from django.core.management import CommandError, call_command
+from django.db import connection
+
+from thistlequartz.server.activity.chain import check_chains
+from thistlequartz.server.activity.models import Activity, Unchangeable
+
+from .conftest import FORM, Caller, save
+
+pytestmark = pytest.mark.django_db
+RULE = {
+    "kind": "range",
+    "key": "marks",
+    "name": "Marks are short",
+    "targets": ["mark"],
+    "upper": {"value": "9"},
+    "severity": {"save": "warn"},
+}
+
+
+@pytest.fixture
+def at(draft):
+    return f"/api/forms/{draft.key}"
+
+
+def acts(caller, at, **asked):
+    query = "&".join(f"{name}={value}" for name, value in asked.items())
+    return caller.get(f"{at}/history?{query}").json()["acts"]
+
+
+def test_acts_are_found_by_who_what_when_and_words(steward, clerk, at):
+    assert {one["person"] for one in acts(steward, at)} == {"Odile Farrowby", "Tamsin Oke"}
+    mine = acts(steward, at, person="clerk")
+    assert {one["act"] for one in mine} == {"save record"}
+    assert len(acts(steward, at, act="add field")) == 3
+    (grade,) = acts(steward, at, act="add field", text="Gra")
+    assert grade["subject"] == "Grade"
+    assert acts(steward, at, until="2020-01-01") == []
+    assert len(acts(steward, at, since="2020-01-01")) == len(acts(steward, at))
+    assert steward.get(f"{at}/history?since=soon").status_code == 422
+    page = steward.get(f"{at}/history").json()
+    assert page["length"] == Activity.objects.filter(form_key=at.rpartition("/")[2]).count()
+    oldest = page["acts"][-1]["id"]
+    assert steward.get(f"{at}/history?before={oldest}").json()["acts"] == []
+
+
+def test_what_an_act_changed_stands_in_words(steward, clerk, at):
+    noted = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
+             "severity": {"save": "warn"}}  # fmt: skip
+    steward.post(f"{at}/rules", {"rule": noted})
+    harder = {"rule": {**noted, "severity": {"save": "block"}, "targets": ["mark"]}, "version": 1}
+    assert steward.send("PUT", f"{at}/rules/noted", harder).status_code == 200
+    change, added = acts(steward, at)[:2]
+    assert {"what": "on saving", "before": "warns", "after": "blocks"} in change["details"]
+    said = {"what": "what it says", "before": "Note is needed.", "after": "Mark is needed."}
+    assert said in change["details"]
+    assert {"what": "what it says", "before": "", "after": "Note is needed."} in added["details"]
+    number = save(clerk, at, mark="old")
+    body = {"values": {"mark": "new", "grade": "a"}, "version": 1}
+    assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
+    (changed, *_) = acts(steward, at, act="save record")
+    assert changed["details"] == [
+        {"what": "Mark", "before": "old", "after": "new"},
+        {"what": "Grade", "before": "", "after": "Small a"},
+    ]
+
+
+def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):
+    steward.post(f"{at}/fields", {"field": {"type": "text", "key": "more", "label": "More"}})
+    steward.post(f"{at}/undo", {})
+    undone, added = acts(steward, at)[:2]
+    assert (undone["act"], added["act"], added["taken_back"]) == ("undo", "add field", True)
+
+
+def test_nothing_in_the_history_is_changed_and_what_is_changed_past_it_is_found(steward, at):
+    first = Activity.objects.filter(form_key=at.rpartition("/")[2]).last()
+    with pytest.raises(Unchangeable):
+        first.save()
+    with pytest.raises(Unchangeable):
+        first.delete()
+    with pytest.raises(Unchangeable):
+        Activity.objects.filter(pk=first.pk).update(subject="Nothing")
+    with pytest.raises(Unchangeable):
+        Activity.objects.filter(pk=first.pk).delete()
+    assert list(check_chains()) == []
+
+
+@pytest.mark.parametrize(
+    ("sql", "says"),
+    [
+        ("UPDATE activity_activity SET subject = 'Another' WHERE id = %s", "not as it was written"),
+        ("UPDATE activity_activity SET at = NOW() WHERE id = %s", "not as it was written"),
+        ("DELETE FROM activity_activity WHERE id = %s", "missing"),
+    ],
+)
+@pytest.mark.parametrize("place", [1, 2, -1])
+def test_a_hand_in_the_database_is_found_by_the_command(steward, at, sql, says, place, capsys):
+    key = at.rpartition("/")[2]
+    chain = list(Activity.objects.filter(form_key=key).order_by("place"))
+    call_command("check_history")
+    assert "The history is whole" in capsys.readouterr().out
+    act = chain[place]
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM activity_turn WHERE activity_id = %s", [act.pk])
+        cursor.execute(sql, [act.pk])
+    with pytest.raises(CommandError):
+        call_command("check_history")
+    told = capsys.readouterr().err
+    assert says in told
+    assert key in told
+
+
+def test_the_file_lets_anybody_follow_the_chain(steward, at):
+    """By hand: SHA-256 (FIPS 180-4, hashlib) over canonical JSON, each behind the one before."""
+    answer = steward.get(f"{at}/history-file")
+    text = b"".join(answer.streaming_content).decode().removeprefix("\N{ZERO WIDTH NO-BREAK SPACE}")
+    rows = list(csv.DictReader(StringIO(text)))
+    former = ""
+    for row, act in zip(
+        reversed(rows),
+        Activity.objects.filter(form_key=at.rpartition("/")[2]).order_by("place"),
+        strict=True,
+    ):
+        told = [former, row["When (UTC)"], row["Who"], row["Act"], act.form_key, row["Of"],
+                row["Why"], act.before, act.after, act.part, act.part_key, act.position,
+                act.batch, int(row["Place"])]  # fmt: skip
+        text = json.dumps(told, sort_keys=True, separators=(",", ":"))
+        former = hashlib.sha256(text.encode()).hexdigest()
+        assert former == row["Hash"]
+    assert steward.get(f"{at}/history").json()["mark"] == former
+
+
+def test_accounts_have_a_history_of_their_own(steward, clerk):
+    body = {"shown_name": "Tamsin Oke", "role": "approver", "open": True}
+    assert steward.send("PUT", "/api/people/clerk", body).status_code == 200
+    (newest, *_) = steward.get("/api/people-log").json()["acts"]
+    assert {"what": "role", "before": "clerk", "after": "approver"} in newest["details"]
+    assert clerk.get("/api/people-log-file").status_code == 403
+    assert clerk.get(f"{FORM}/history-file").status_code == 200
+    assert Caller("steward").get("/api/people-log-file").status_code == 200

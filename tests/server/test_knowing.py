@@ -1,0 +1,231 @@
+"""What is known before releasing, what stored records say to it, and coming into force later."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from django.utils import timezone
+
+from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.server.forms.drafts import compiled_draft
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released import release_document
+from thistlequartz.server.jobs import tasks
+from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.records import rule_weighing
+from thistlequartz.server.records.draft_lookup import DraftLookup
+from thistlequartz.server.records.models import Record
+from thistlequartz.server.releases.coming import bring_due_into_force
+from thistlequartz.server.releases.models import Release
+
+from .conftest import BLOCK, FORM, save
+from .test_releasing import one_of_a_kind
+
+pytestmark = pytest.mark.django_db
+NOTED = {
+    "kind": "mandatory",
+    "key": "noted",
+    "name": "Noted",
+    "targets": ["note"],
+    "severity": {"entry": "off", "save": "warn", "submit": "block"},
+}
+
+
+def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
+    steward, clerk, draft, monkeypatch
+):
+    at = f"/api/forms/{draft.key}"
+    assert clerk.get(f"{at}/weighing").json() == {"job": None, "weight": None, "stale": False}
+    assert clerk.post(f"{at}/weighing", {}).status_code == 403
+    noted = save(clerk, at, mark="n", note="There is one.")
+    rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
+            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    job = steward.post(f"{at}/weighing", {})
+    assert job.status_code == 202
+    tasks.work.call(job.json()["id"])
+    told = steward.get(f"{at}/weighing").json()
+    weight, others = told["weight"], Record.objects.filter(form=draft).exclude(number=noted)
+    assert (told["stale"], weight["records"]) == (False, others.count() + 1)
+    numbers = sorted(others.values_list("number", flat=True))
+    assert weight["newly_refused"]["submit"] == {"count": len(numbers), "numbers": numbers}
+    assert weight["newly_refused"]["save"]["count"] == 0
+    assert weight["newly_warned"]["save"]["numbers"] == numbers
+    assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
+    softer = {**rule, "severity": {"entry": "off", "save": "warn", "submit": "warn"}}
+    version = steward.get(f"{at}").json()["rules"][0]["version"]
+    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
+    assert changed.status_code == 200, changed.content
+    assert steward.get(f"{at}/weighing").json()["stale"]
+    Job.objects.filter(kind="weigh").update(result={"records": 3})
+    kept = steward.get(f"{at}/weighing")
+    assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
+
+
+def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, draft):
+    at = f"/api/forms/{draft.key}"
+    assert steward.post(f"{at}/rules", {"rule": NOTED}).status_code == 201
+    assert clerk.get(f"{at}/releasing").status_code == 403
+    before = steward.get(f"{at}/releasing").json()
+    said = {one["says"]: one["level"] for one in before["known"]}
+    assert said == {
+        "1 part of the form change from release 1.": "note",
+        "The stored records were not weighed against it.": "warn",
+        "No cases are kept: nothing proves what the rules do.": "note",
+        "1 of 1 checks have not been seen both broken and kept by any cases.": "note",
+    }
+    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    body = {"note": "Notes are needed.", "knowing": before["mark"]}
+    refused = steward.post(f"{at}/releases", body)
+    assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "known-otherwise")
+    assert steward.release(at, "Notes are needed.").status_code == 201
+    newest = steward.get(f"{at}/releases").json()[0]
+    kept = {one["says"]: one for one in newest["known"]}
+    stopped = kept["8 stored records could no longer be submitted as they are."]
+    assert stopped["items"][0]["name"] == "Record 1"
+    assert newest["standing"] == "in force"
+
+
+def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_force(
+    steward, clerk, draft
+):
+    at = f"/api/forms/{draft.key}"
+    steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
+    soon = (timezone.now() + timedelta(days=1)).isoformat()
+    made = steward.release(at, "From tomorrow.", since=soon)
+    assert (made.status_code, made.json()["standing"]) == (201, "waiting")
+    assert steward.get(at).json()["waiting"]["number"] == 2
+    assert not steward.get(at).json()["draft_changed"]
+    save(clerk, at, mark="a")  # by release 1, which is still in force
+    steward.post(f"{at}/rules", {"rule": NOTED})
+    other = steward.release(at, "At once.")
+    assert (other.status_code, other.json()["type"].split(":")[-1]) == (409, "one-waits")
+    Release.objects.filter(form=draft, number=2).update(in_force_from=timezone.now())
+    refused = clerk.post(f"{at}/records", {"values": {"mark": "a"}})
+    assert refused.status_code == 422, "the first who saves brings it into force"
+    bring_due_into_force(sender=None)
+    assert Release.objects.get(form=draft, number=2).brought_at is not None
+    assert save(clerk, at, mark="new")
+    twice = Record.objects.filter(form=draft, values__mark="a").first()
+    body = {"values": {"mark": "a", "note": "Still."}, "version": twice.version}
+    again = clerk.send("PUT", f"{at}/records/{twice.number}", body)
+    assert again.status_code == 422, "two that were stored before stay, and are told of each other"
+    acts = [one["act"] for one in steward.get(f"{at}/history").json()["acts"]]
+    assert "come into force" in acts
+
+
+def test_the_worker_brings_what_is_due_into_force(steward, draft):
+    at = f"/api/forms/{draft.key}"
+    steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
+    steward.release(at, "In a while.", since=(timezone.now() + timedelta(minutes=5)).isoformat())
+    bring_due_into_force(sender=None)
+    two = Release.objects.get(form=draft, number=2)
+    assert two.brought_at is None
+    assert not Record.objects.filter(form=draft, prepared_for="").exists(), "prepared ahead"
+    Release.objects.filter(pk=two.pk).update(in_force_from=timezone.now())
+    bring_due_into_force(sender=None)
+    two.refresh_from_db()
+    assert two.brought_at is not None
+
+
+def test_a_waiting_release_is_withdrawn_with_a_reason(steward, clerk, draft):
+    at, why = f"/api/forms/{draft.key}", {"why": "It was too early."}
+    steward.post(f"{at}/rules", {"rule": NOTED})
+    steward.release(at, "Next year.", since=(timezone.now() + timedelta(days=90)).isoformat())
+    assert clerk.post(f"{at}/releases/2/withdraw", why).status_code == 403
+    assert steward.post(f"{at}/releases/1/withdraw", why).status_code == 409
+    withdrawn = steward.post(f"{at}/releases/2/withdraw", why).json()
+    assert withdrawn["standing"] == "withdrawn"
+    assert withdrawn["withdrawn"].endswith(": It was too early.")
+    assert steward.get(at).json()["draft_changed"], "the draft is ahead of what is in force"
+    assert steward.release(at, "At once.").json()["number"] == 3, "its number is not used again"
+
+
+@pytest.mark.parametrize(
+    ("since", "says"),
+    [
+        ("2020-01-01T08:00", "This moment is past."),
+        ("1 May 2399, 08:00", "more than 10 years away"),
+        ("9999-12-31T23:59:59", "more than 10 years away"),
+        ("0001-01-01T00:00:00", "This moment is past."),
+        # EU summer time begins on the last Sunday of March at 1:00 UTC (Directive 2000/84/EC).
+        ("2027-03-28 01:30", "does not exist in Europe/Lisbon"),
+        ("soon", "is not a date with a time"),
+        ("", "There is no moment."),
+    ],
+)
+def test_a_moment_that_cannot_be_is_told(steward, since, says):
+    refused = steward.post(
+        f"{FORM}/releases", {"note": "Some day.", "knowing": "", "since": since}
+    ).json()
+    assert refused["errors"][0]["place"] == "since"
+    assert says in refused["errors"][0]["message"]
+
+
+def test_the_clock_of_the_forms_zone_counts(steward, draft):
+    at = f"/api/forms/{draft.key}"
+    zone = {"zone": "America/New_York"}
+    DraftForm.objects.filter(pk=draft.pk).update(rest={**draft.rest, **zone})
+    steward.post(f"{at}/rules", {"rule": NOTED})
+    year = timezone.now().year + 1
+    made = steward.release(at, "In July.", since=f"{year}-07-01T08:00").json()
+    assert datetime.fromisoformat(made["in_force_from"]) == datetime(year, 7, 1, 12, tzinfo=UTC)
+
+
+def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(steward):
+    """Record by record, with rules that look at other records, on the demo's loans."""
+    at, form = "/api/forms/loan_out", DraftForm.objects.get(key="loan_out")
+    steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
+    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    weight = steward.get(f"{at}/weighing").json()["weight"]
+    before = compile_ruleset(release_document(form.releases.first().pk), form="loan_out")
+    after, lent_twice = compiled_draft(form), []
+    for moment in ("save", "submit"):
+        refused = [
+            record.number
+            for record in form.records.order_by("pk")
+            if (judged(before, record, moment), judged(after, record, moment))
+            in {(other, "blocked") for other in ("clear", "noted", "warned")}
+        ]
+        assert weight["newly_refused"][moment]["numbers"] == refused
+        lent_twice = lent_twice or refused
+    assert lent_twice, "some lend to the same borrower"
+    assert weight["rules"]["one_of_a_kind"]["other_records"]
+
+
+def judged(form, record, moment):
+    now = timezone.now()
+    return form.judge(
+        form.as_entered(record.values),
+        moment=moment,
+        today=form.today_at(now),
+        now=now,
+        event="update",
+        role="clerk",
+        stored=record.values,
+        lookup=DraftLookup(record.form.key, form, record.pk),
+    ).outcome
+
+
+def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
+    steward, clerk, draft, monkeypatch
+):
+    at = f"/api/forms/{draft.key}"
+    save(clerk, at, mark="n", note="There is one.")
+
+    def asked(**parts):
+        return steward.post(f"{at}/bench/impact", {"rule": {**NOTED, **parts}}).json()
+
+    exact = {"records": 9, "looked_at": 9, "exact": True}
+    none = {"save": 0, "submit": 0}
+    found = {"stops": none | {"submit": 8}, "warns": none | {"save": 8}, "frees": none}
+    assert asked() == exact | found
+    monkeypatch.setattr(rule_weighing, "SAMPLE", 3)
+    sampled = asked()
+    assert (sampled["looked_at"], sampled["exact"]) == (3, False)
+    job = Job.objects.filter(kind="weigh_rule").first()
+    tasks.work.call(job.pk)
+    assert asked() == exact | found
+    assert asked(severity=BLOCK)["exact"] is False, "another rule is weighed anew"
+    unfinished = asked(targets=[])
+    assert unfinished["stops"] == {"save": 0, "submit": 0}
+    assert clerk.post(f"{at}/bench/impact", {"rule": NOTED}).status_code == 403

@@ -1,0 +1,69 @@
+"""The chain that binds each act to the one before it: what it is made of, and checking it."""
+
+import hashlib
+import json
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any, Final
+
+from .models import Activity, Chain
+
+READ_AT_ONCE: Final = 1_000
+BOUND: Final = (
+    "who", "act", "form_key", "subject", "note", "before", "after",
+    "part", "part_key", "position", "batch", "place",
+)  # fmt: skip
+"""What of an act its hash is made of, beside when it was done."""
+
+
+@dataclass(frozen=True, slots=True)
+class Break:
+    """Where a chain does not hold."""
+
+    form_key: str
+    place: int
+    what: str
+
+
+def hash_of(former: str, at: datetime, act: Mapping[str, Any]) -> str:
+    """The SHA-256 of an act, by canonical JSON, behind the hash of the `former` one."""
+    told = [former, at.astimezone(UTC).isoformat(), *(act[name] for name in BOUND)]
+    text = json.dumps(told, sort_keys=True, separators=(",", ":"))
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def as_stored(document: Any) -> Any:
+    """A document as the database gives it back."""
+    return json.loads(json.dumps(document))
+
+
+def check_chains() -> Iterator[Break]:
+    """Every break in every chain; nothing where the history is as it was written."""
+    ends = {one.form_key: one for one in Chain.objects.all()}
+    keys = Activity.objects.order_by().values_list("form_key", flat=True).distinct()
+    for key in sorted({*ends, *keys}):
+        yield from check_chain(key, ends.get(key) or Chain(form_key=key))
+
+
+def check_chain(form_key: str, end: Chain) -> Iterator[Break]:
+    """The breaks in one chain: acts that were changed, taken out, put in, or cut off at its end."""
+    former, expected = "", 1
+    acts = Activity.objects.filter(form_key=form_key).order_by("place")
+    for act in acts.values("at", "hash", *BOUND).iterator(READ_AT_ONCE):
+        if act["place"] != expected:
+            missing = _acts(expected, act["place"] - 1)
+            yield Break(form_key, expected, f"{missing} missing.")
+        elif act["hash"] != hash_of(former, act["at"], act):
+            said = f"“{act['act']}: {act['subject']}” is not as it was written."
+            yield Break(form_key, act["place"], said)
+        former, expected = act["hash"], act["place"] + 1
+    if expected - 1 != end.length:
+        lacking = _acts(expected, end.length) if expected <= end.length else "Its end is"
+        yield Break(form_key, expected, f"{lacking} missing.")
+    elif former != end.hash:
+        yield Break(form_key, end.length, "Its end is not the one that was written.")
+
+
+def _acts(first: int, last: int) -> str:
+    return f"Act {first} is" if first == last else f"Acts {first} to {last} are"

@@ -1,0 +1,50 @@
+"""Finding acts in the history."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.db.models import Q, QuerySet
+
+from .models import Activity
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """Which acts are wanted; what is blank does not count."""
+
+    form_key: str
+    """Blank: those on accounts."""
+    text: str = ""
+    """In who did it, what it was, to what, or why."""
+    act: str = ""
+    person: str = ""
+    """By the name that is signed in with."""
+    since: date | None = None
+    until: date | None = None
+    """The last day, by the clock of the server's zone."""
+
+
+def acts(asked: Asked) -> QuerySet[Activity]:
+    """The acts that are wanted, newest first."""
+    found: QuerySet[Activity] = Activity.objects.filter(form_key=asked.form_key)
+    if asked.act:
+        found = found.filter(act=asked.act)
+    if asked.person:
+        found = found.filter(person__username=asked.person)
+    if asked.since:
+        found = found.filter(at__gte=_begin(asked.since))
+    if asked.until and asked.until < date.max:
+        found = found.filter(at__lt=_begin(asked.until + timedelta(days=1)))
+    for word in asked.text.split():
+        said = ("who", "act", "subject", "note")
+        anywhere = Q()
+        for name in said:
+            anywhere |= Q(**{f"{name}__icontains": word})
+        found = found.filter(anywhere)
+    return found.select_related("person").order_by("-id")
+
+
+def _begin(day: date) -> datetime:
+    return datetime.combine(day, time.min, ZoneInfo(settings.TIME_ZONE))

@@ -1,0 +1,59 @@
+"""What acts changed, in words: each app tells of its own."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+from thistlequartz.core.values import WritingStyle
+
+from .models import Activity
+
+
+class DetailView(BaseModel):
+    """One property of what was changed, as it was and as it became; blank: there was none."""
+
+    model_config = ConfigDict(from_attributes=True)
+    what: str
+    before: str
+    after: str
+
+
+Teller = Callable[[Activity, WritingStyle], Sequence[Any] | None]
+"""What an act changed, as things like DetailView; None: another app knows."""
+_tellers: list[Teller] = []
+
+
+def tell_by(teller: Teller) -> None:
+    """From now on `teller` is asked, too."""
+    _tellers.append(teller)
+
+
+def told(activity: Activity, style: WritingStyle) -> list[DetailView]:
+    """What an act changed, in words."""
+    answers = (teller(activity, style) for teller in _tellers)
+    found = next((answer for answer in answers if answer is not None), _plainly(activity))
+    return [DetailView.model_validate(one) for one in found]
+
+
+def _plainly(activity: Activity) -> list[DetailView]:
+    before, after = activity.before or {}, activity.after or {}
+    return [
+        DetailView(what=name.replace("_", " "), before=_shown(was), after=_shown(now))
+        for name in dict.fromkeys((*before, *after))
+        if (was := before.get(name)) != (now := after.get(name))
+    ]
+
+
+def _shown(value: Any) -> str:
+    match value:
+        case None | "" | [] | {}:
+            return ""
+        case bool():
+            return "yes" if value else "no"
+        case list():
+            return ", ".join(map(_shown, value))
+        case dict():
+            return ", ".join(f"{key}: {_shown(one)}" for key, one in value.items())
+        case _:
+            return str(value)

@@ -1,0 +1,57 @@
+"""What the cases say of a release before it is made."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.releases.knowing import Concern, concern
+
+from .suite import stale, under_way
+
+
+def what_cases_say(sender: Any, draft: DraftForm, again: int | None, **_: Any) -> list[Concern]:
+    """Concerns about cases that disagree, and checks that no case has seen both broken and kept."""
+    if again is not None:
+        return []  # the cases are those of the draft
+    rows: list[Any] = list(
+        draft.case_rows.values("key", "document__name", "state", "found", "ran_for")
+    )
+    return [*_disagreeing(draft, rows), *_unseen(draft, rows)]
+
+
+def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
+    if not rows:
+        return [concern("cases", "note", "No cases are kept: nothing proves what the rules do.")]
+    waiting = stale(draft, rules_stamp(draft)).count()
+    if waiting:
+        says = f"{waiting} of {len(rows)} cases have not been run by the rules as they are."
+        working = under_way(draft) is not None
+        return [concern("cases", "warn", says, settled=not working)]
+    said = []
+    for state, words in (("disagrees", "do not agree"), ("cannot_run", "cannot be run")):
+        named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
+        if named:
+            says = f"{len(named)} of {len(rows)} cases {words}."
+            said.append(concern("cases", "block", says, named))
+    return said or [concern("cases", "clear", f"All {len(rows)} cases agree.")]
+
+
+def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
+    compiled = compiled_draft(draft)
+    checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.on]
+    if not checks:
+        return []
+    stamp = rules_stamp(draft)
+    found = [row["found"]["statuses"] for row in rows if row["ran_for"] == stamp]
+    # What each rule, in the order of the form, came to in every case.
+    seen = {
+        rule.key: {statuses[place] for statuses in found}
+        for place, rule in enumerate(compiled.form.rules)
+    }
+    lacking = [(rule.key, rule.name) for rule in checks if not {"broken", "kept"} <= seen[rule.key]]
+    if not lacking:
+        return [concern("rules", "clear", "Cases have seen every check both broken and kept.")]
+    of = f"{len(lacking)} of {len(checks)} checks"
+    says = f"{of} have not been seen both broken and kept by any cases."
+    return [concern("rules", "note", says, lacking)]

@@ -1,0 +1,50 @@
+"""What a change to a part of a draft was, in words: by the draft as it is now."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any, Final
+
+from thistlequartz.core.analysis.part_words import Detail, FormWords, part_details
+from thistlequartz.core.values import WritingStyle
+from thistlequartz.server.activity.models import Activity
+
+from .drafts import compiled_draft
+from .models import DraftForm
+
+_PARTS: Final[Mapping[str, str]] = {
+    "rule": "rules",
+    "field": "fields",
+    "line": "plan",
+    "case": "cases",
+    "list": "choice_lists",
+    "settings": "form",
+}
+
+
+def tell_of_parts(activity: Activity, style: WritingStyle) -> Sequence[Detail] | None:
+    """What became of a part of a draft; None for other acts."""
+    if not activity.part:
+        return None
+    draft = DraftForm.objects.filter(key=activity.form_key).first()
+    if draft is None:
+        return ()
+    words = FormWords(compiled_draft(draft))
+    if activity.part not in _PARTS:
+        return _order(activity, words)
+    before, after = (_whole(one) for one in (activity.before, activity.after))
+    return part_details(_PARTS[activity.part], before, after, words)
+
+
+def _whole(document: Any) -> Any:
+    """The settings of a form as one document, as other parts are."""
+    if document is not None and "rest" in document:
+        return {**document, **document["rest"], "rest": None}
+    return document
+
+
+def _order(activity: Activity, words: FormWords) -> Sequence[Detail]:
+    labels = words.labels | words.names
+    was, now = (
+        ", ".join(labels.get(key, key) for key in keys or ())
+        for keys in (activity.before, activity.after)
+    )
+    return (Detail("order", was, now),)

@@ -1,0 +1,68 @@
+"""Other records as a draft asks for them: it may have rules of uniqueness that are not in force."""
+
+from typing import Final
+
+from django.db.models import QuerySet
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.ruleset import UniqueRule
+from thistlequartz.core.values import ChoicesType, YesNoType
+from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.releases.services import compiled_release
+
+from .lookup import DatabaseLookup
+from .models import Record
+from .weighing_lookup import held
+
+LOOKED_THROUGH: Final = 2_000
+"""Records up to which every one is read, so that letters that only casefolding takes for the same
+are found, too; among more of them a draft may miss such a double, a release does not."""
+_Key = tuple[str, ...]
+
+
+class DraftLookup(DatabaseLookup):
+    """Where the release in force keeps keys, they are asked; else the records themselves, of which
+    those are looked at that hold about the same.
+    """
+
+    def __init__(self, form_key: str, form: CompiledForm, own: int | None = None) -> None:
+        super().__init__(form_key, own)
+        self._form = form
+        self._kept: frozenset[_Key] | None = None
+
+    def taken(self, keys: _Key, folded: _Key) -> bool:
+        """Whether another record holds the same values in these fields."""
+        return self.holder(keys, folded) is not None
+
+    def holder(self, keys: _Key, folded: _Key) -> str | None:
+        """The number of a record that does."""
+        if keys in self._in_force():
+            return super().holder(keys, folded)
+        every = Record.objects.filter(form__key=self._form_key).exclude(pk=self._own or 0)
+        alike = {
+            f"values__{key}__iexact": part
+            for key, part in zip(keys, folded, strict=True)
+            # A list, or a yes, is not stored as the text that uniqueness compares.
+            if not isinstance(self._form.fields[key].type, YesNoType | ChoicesType)
+        }
+        found = self._first(every.filter(**alike), keys, folded)
+        # The database takes fewer letters for the same: ß and ss, for one.
+        if found is None and alike and every[LOOKED_THROUGH:].first() is None:
+            found = self._first(every, keys, folded)
+        return found
+
+    def _first(self, rows: QuerySet[Record], keys: _Key, folded: _Key) -> str | None:
+        for number, values in rows.order_by("pk").values_list("number", "values").iterator():
+            if held(self._form, values, keys) == folded:
+                return str(number)
+        return None
+
+    def _in_force(self) -> frozenset[_Key]:
+        if self._kept is None:
+            release = release_in_force(get_draft(self._form_key))
+            rules = compiled_release(release).form.rules if release else ()
+            self._kept = frozenset(
+                rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.on
+            )
+        return self._kept

@@ -1,0 +1,61 @@
+"""What stored records say of a release before it is made."""
+
+from typing import Any
+
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs.models import UNDER_WAY
+from thistlequartz.server.releases.knowing import Concern, concern
+
+from .weighing import last_weighing
+
+
+def what_records_say(sender: Any, draft: DraftForm, again: int | None, **_: Any) -> list[Concern]:
+    """Concerns about the records that are stored, as far as they have been weighed."""
+    if release_in_force(draft) is None or not draft.records.exists():
+        return []
+    weighing = last_weighing(draft.key, again)
+    weight = weighing.result
+    if weight is None or weighing.stale or "lost" not in weight:
+        working = weighing.job is not None and weighing.job.state in UNDER_WAY
+        says = "The stored records were not weighed against it."
+        return [concern("records", "warn", says, settled=not working)]
+    return list(_told(weight))
+
+
+def _told(weight: dict[str, Any]) -> list[Concern]:
+    said = [
+        *(
+            _counted(weight[what][moment], level, words)
+            for what, moment, level, words in (
+                ("newly_refused", "save", "warn", "could no longer be saved as they are"),
+                ("newly_refused", "submit", "warn", "could no longer be submitted as they are"),
+                ("newly_warned", "save", "note", "would newly be warned of on saving"),
+                ("newly_warned", "submit", "note", "would newly be warned of on submitting"),
+            )
+        ),
+        *(
+            _counted(one["records"], "warn", f"would lose what they hold in {one['label']}")
+            for one in weight["lost"].values()
+        ),
+        *(
+            _counted(one["newly"], "warn", f"collide by “{one['name']}”")
+            for one in weight["rules"].values()
+            if one["other_records"]
+        ),
+    ]
+    found = [one for one in said if one is not None]
+    if found:
+        return found
+    return [
+        concern("records", "clear", f"Of {weight['records']:,} stored records none is worse off.")
+    ]
+
+
+def _counted(found: dict[str, Any], level: Any, words: str) -> Concern | None:
+    count = found["count"]
+    if not count:
+        return None
+    records = "1 stored record" if count == 1 else f"{count:,} stored records"
+    named = [(str(number), f"Record {number}") for number in found["numbers"]]
+    return concern("records", level, f"{records} {words}.", named)

@@ -1,0 +1,100 @@
+"""What a rule means for the stored records before it is stored: first by a sample, then exactly."""
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from typing import Any, Final, cast
+
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+from thistlequartz.core.analysis.weighing import Moment, Scales, Weight
+from thistlequartz.core.kinds import CHECK_KINDS
+from thistlequartz.core.ruleset import Form, Rule, RuleSet
+from thistlequartz.server.forms.drafts import form_document, ruleset_around
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released import release_document
+from thistlequartz.server.jobs.models import Job, JobState
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.releases.services import ruleset_hash
+
+from .weighing import stored_records, stored_sample
+
+WEIGH_RULE: Final = "weigh_rule"
+SAMPLE: Final = 200
+"""Records that are judged while one waits: some ten milliseconds' work."""
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+
+
+@dataclass(frozen=True, slots=True)
+class RuleImpact:
+    """How many of the records that were looked at would newly be stopped or warned of by a rule."""
+
+    records: int
+    """That are stored."""
+    looked_at: int
+    stops: Mapping[Moment, int]
+    warns: Mapping[Moment, int]
+    frees: Mapping[Moment, int]
+    """Which were stopped and would go through."""
+
+
+def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
+    """What `rule`, in the place of the one with its key, means for the stored records, against what
+    is in force of it: exactly, where few are stored or the work is done already; of a sample else,
+    and then the exact answer is being worked out.
+    """
+    records = draft.records.count()
+    if release_in_force(draft) is None or records == 0:
+        return _impact(records, None)
+    versions = _versions(draft, rule)
+    if records > SAMPLE:
+        stamp = "|".join((rule.key, ruleset_hash(versions[0])[:32], ruleset_hash(versions[1])[:32]))
+        job = newest(WEIGH_RULE, draft)
+        if job is None or job.stamp != stamp:
+            begin(WEIGH_RULE, draft, person, stamp, {"rule": _RULE.dump_json(rule).decode()})
+        elif job.state == JobState.DONE:
+            return RuleImpact(**cast(dict[str, Any], job.result))
+        if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
+            return _impact(records, None)  # each of a sample would ask all of them
+    scales = Scales(*versions, draft.key, timezone.now())
+    for _ in scales.weigh(stored_sample(draft, scales.forms, SAMPLE)):
+        pass
+    return _impact(records, scales.weight)
+
+
+def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
+    """The exact answer, as JSON."""
+    draft = DraftForm.objects.get(pk=job.form_id)
+    rule = _RULE.validate_json(job.asked["rule"])
+    scales = Scales(*_versions(draft, rule), draft.key, timezone.now())
+    total = draft.records.count()
+    for _ in progress.over(scales.weigh(stored_records(draft, scales.forms)), total):
+        pass
+    return asdict(_impact(total, scales.weight))
+
+
+def _impact(records: int, weight: Weight | None) -> RuleImpact:
+    found = weight or Weight()
+    stops, warns, frees = (
+        {moment: one.count for moment, one in counts.items()}
+        for counts in (found.newly_refused, found.newly_warned, found.no_longer_refused)
+    )
+    return RuleImpact(records, found.records, stops, warns, frees)
+
+
+def _versions(draft: DraftForm, rule: Rule) -> tuple[RuleSet, RuleSet]:
+    """The draft with what is in force of the rule, and with the rule as it is being written."""
+    form = form_document(draft)
+    released = release_document(release_in_force(draft).pk).form(draft.key)
+    former = next((one for one in released.rules if one.key == rule.key), None)
+    return ruleset_around(_with(form, rule.key, former)), ruleset_around(
+        _with(form, rule.key, rule)
+    )
+
+
+def _with(form: Form, key: str, rule: Rule | None) -> Form:
+    rules = [one for one in form.rules if one.key != key]
+    return form.model_copy(update={"rules": tuple(rules if rule is None else [*rules, rule])})

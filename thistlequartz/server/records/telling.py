@@ -1,0 +1,41 @@
+"""What an act on a record changed, in words: by the release that is in force now."""
+
+from collections.abc import Sequence
+
+from thistlequartz.core.values import WritingStyle
+from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.telling import DetailView
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.releases.services import compiled_release
+
+from .columns import in_words
+from .services import ACTS
+
+
+def tell_of_records(activity: Activity, style: WritingStyle) -> Sequence[DetailView] | None:
+    """The fields whose values became others; None for other acts."""
+    if activity.act not in ACTS.values():
+        return None
+    draft = DraftForm.objects.filter(key=activity.form_key).first()
+    release = release_in_force(draft) if draft else None
+    if release is None:
+        return ()
+    fields = compiled_release(release).fields
+    before, after = activity.before or {}, activity.after or {}
+
+    def shown(key: str, value: object) -> str:
+        known = in_words(value, fields[key], style) if key in fields else ""
+        return known or ("" if value is None else str(value))
+
+    order = {key: place for place, key in enumerate(fields)}
+    keys = sorted({*before, *after}, key=lambda key: (order.get(key, len(order)), key))
+    return [
+        DetailView(
+            what=fields[key].label if key in fields else key,
+            before=shown(key, before.get(key)),
+            after=shown(key, after.get(key)),
+        )
+        for key in keys
+        if before.get(key) != after.get(key)
+    ]

@@ -1,0 +1,98 @@
+"""Other records as each stored record sees them while all of them are weighed one after the other.
+
+What is asked of every record again is kept: the records referred to, and what the records of the
+form hold where no two may hold the same.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Final
+
+from thistlequartz.core.engines.rows import Where
+from thistlequartz.core.judging import CompiledForm, Found, folded_key
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.values import Fault, Value
+
+from .lookup import DatabaseLookup
+from .models import Record
+
+RECORDS_AT_ONCE: Final = 2_000
+_Key = tuple[str, ...]
+
+
+class Neighbourhood:
+    """What the stored records of a form are to one another, as `forms` read them."""
+
+    def __init__(self, form_key: str, forms: Iterable[CompiledForm]) -> None:
+        self.form_key = form_key
+        self.anyone = DatabaseLookup(form_key)
+        self._forms = tuple(forms)
+        self._found: dict[tuple[str, str], Found | None] = {}
+        self._holders: dict[_Key, dict[_Key, tuple[int, ...]]] = {}
+
+    def seen_by(self, pk: int, number: int) -> "SeenBy":
+        """What one of the records sees of the others."""
+        return SeenBy(self, pk, number)
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record that some refer to, asked for once."""
+        if (form, number) not in self._found:
+            self._found[form, number] = self.anyone.record(form, number)
+        return self._found[form, number]
+
+    def holders(self, keys: _Key, folded: _Key) -> tuple[int, ...]:
+        """The numbers of the first two records that hold these values."""
+        if keys not in self._holders:
+            self._holders[keys] = self._gathered(keys)
+        return self._holders[keys].get(folded, ())
+
+    def _gathered(self, keys: _Key) -> dict[_Key, tuple[int, ...]]:
+        found: dict[_Key, tuple[int, ...]] = {}
+        forms = [form for form in self._forms if all(key in form.fields for key in keys)]
+        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
+        for number, values in rows.iterator(RECORDS_AT_ONCE):
+            for key in {key for form in forms if (key := held(form, values, keys)) is not None}:
+                before = found.get(key, ())
+                if len(before) < 2:
+                    found[key] = (*before, number)
+        return found
+
+
+class SeenBy:
+    """The other records as one of them sees them."""
+
+    def __init__(self, all_: Neighbourhood, pk: int, number: int) -> None:
+        self._all = all_
+        self._own = DatabaseLookup(all_.form_key, pk)
+        self._number = number
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record of that number."""
+        return self._all.record(form, number)
+
+    def taken(self, keys: _Key, folded: _Key) -> bool:
+        """Whether another record holds the same values in these fields."""
+        return self.holder(keys, folded) is not None
+
+    def holder(self, keys: _Key, folded: _Key) -> str | None:
+        """The number of another record that does."""
+        others = (one for one in self._all.holders(keys, folded) if one != self._number)
+        return next(map(str, others), None)
+
+    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
+        """The values of the other records of which `where` may be so."""
+        return self._own.others(where, fields)
+
+
+def held(form: CompiledForm, values: Mapping[str, object], keys: _Key) -> _Key | None:
+    """What a stored record holds in some fields, as uniqueness compares it; None where one is blank
+    or cannot be read by the form.
+    """
+    stored = {key: values[key] for key in keys if key in values}
+    readings = form.read(form.as_entered(stored), stored=stored).readings
+    held: list[Value] = []
+    for key in keys:
+        reading = readings[key]
+        if reading is None or isinstance(reading, Fault):
+            return None
+        held.append(reading)
+    return folded_key(form.fields, keys, held)

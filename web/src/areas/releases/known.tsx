@@ -1,0 +1,68 @@
+// What is known of a release, before it is made and afterwards: each concern with what it is about.
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { Facet } from "../../ui/facet";
+import { writtenNumber } from "../../ui/written";
+
+type Concern = Schemas["Concern"];
+
+/** Where each sort of concern is looked at. */
+const PLACES: Record<Concern["about"], [string, string]> = {
+  changes: ["releases", "Releases"],
+  cases: ["cases", "Cases"],
+  rules: ["proof", "Proof"],
+  plan: ["plan", "Plan"],
+  records: ["weighing", "Stored records"],
+};
+
+const LEVELS: Concern["level"][] = ["block", "warn", "note", "clear"];
+
+const gravestFirst = (known: readonly Concern[]) =>
+  [...known].sort((a, b) => LEVELS.indexOf(a.level) - LEVELS.indexOf(b.level));
+
+export const isGrave = ({ level }: Concern) => level === "warn" || level === "block";
+
+type Props = {
+  formKey: string;
+  known: readonly Concern[];
+  /** Whether the pages that tell more are led to; of a release made long ago they tell of today. */
+  leads?: boolean;
+};
+
+export function Known({ formKey, known, leads = true }: Props) {
+  return (
+    <ul aria-label="What is known" className="border-t border-edge">
+      {gravestFirst(known).map((one) => (
+        <li key={`${one.about} ${one.says}`} className="border-b border-hairline py-1.5">
+          <div className="flex items-baseline gap-2">
+            <span className="self-center">
+              <Facet level={one.level} size={14} />
+            </span>
+            <span className="mr-auto">{one.says}</span>
+            {leads && one.about !== "changes" && (
+              <Link to={`/forms/${formKey}/${PLACES[one.about][0]}`} className="text-sm underline">
+                {PLACES[one.about][1]}
+              </Link>
+            )}
+          </div>
+          <Which items={one.items} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Which({ items = [] }: { items?: Concern["items"] }) {
+  if (items.length === 0) return null;
+  return (
+    <details className="ml-6 text-sm">
+      <summary className="cursor-pointer text-thistle">which</summary>
+      <p>{items.map(({ name }) => name).join("; ")}</p>
+      {items.length === MOST_NAMED && (
+        <p className="text-muted">The first {writtenNumber(MOST_NAMED)} of them.</p>
+      )}
+    </details>
+  );
+}
+
+const MOST_NAMED = 50;

@@ -1,0 +1,259 @@
+// Releasing: first what is known of it, on one page; then on, knowingly, at once or from a moment on.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { answer, client, Refused, type Schemas } from "../../api/client";
+import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { useMay } from "../../api/session";
+import { Button } from "../../ui/button";
+import { DayInput } from "../../ui/day-input";
+import { Tick } from "../../ui/inputs";
+import { Page } from "../../ui/page";
+import { Problems, Trouble } from "../../ui/trouble";
+import { JobProgress } from "../cases/job-progress";
+import { type FormView, useForm } from "../form/form";
+import { Changes } from "./changes";
+import { isGrave, Known } from "./known";
+import { useChanges, useRelease, useReleaseWork } from "./queries";
+
+type Outlook = Schemas["Outlook"];
+
+export function ReleasingPage() {
+  const form = useForm().data;
+  const mayRelease = useMay("release");
+  const [asked] = useSearchParams();
+  const number = Number(asked.get("again"));
+  const again = Number.isInteger(number) && number > 0 ? number : null;
+  const what = again === null ? "Release the draft" : `Go back to release ${again}`;
+  return (
+    <Page
+      title={what}
+      of={form?.name}
+      heading={<h2 className="text-2xl">{what}</h2>}
+      className="mx-auto w-full max-w-5xl px-6 py-5"
+    >
+      {!mayRelease && <p className="mt-3 text-muted">Releasing is for stewards.</p>}
+      {form && mayRelease && <Releasing key={again} form={form} again={again} />}
+    </Page>
+  );
+}
+
+function Releasing({ form, again }: { form: FormView; again: number | null }) {
+  const weighing = useWeighing(form, again);
+  const outlook = useOutlook(form, again, isUnderWay(weighing.job));
+  const work = useReleaseWork(form.key, true);
+  const before = form.release?.number ?? null;
+  const changes = useChanges(form.key, form.revision, before, again, before !== null);
+  // What changes is told in words below.
+  const known = (outlook.data?.known ?? []).filter(
+    ({ about }) => about !== "changes" || !changes.data,
+  );
+  return (
+    <div className="mt-3 grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_22rem]">
+      <div>
+        <section aria-labelledby="known-title">
+          <div className="flex flex-wrap items-baseline gap-x-3 pb-1">
+            <h3 id="known-title" className="text-xl">
+              What is known of it
+            </h3>
+            <JobProgress formKey={form.key} job={weighing.job} what="record" />
+          </div>
+          <Trouble error={outlook.error ?? weighing.error} />
+          {outlook.data && <Known formKey={form.key} known={known} />}
+        </section>
+        {changes.data && (
+          <section aria-labelledby="changes-title" className="mt-6">
+            <h3 id="changes-title" className="text-xl">
+              What changes from release {before}
+            </h3>
+            <Changes changes={changes.data} />
+          </section>
+        )}
+      </div>
+      <div className="lg:sticky lg:top-4 lg:self-start">
+        {isUnderWay(work) ? (
+          <JobProgress formKey={form.key} job={work} what="record" />
+        ) : (
+          <>
+            {work?.state === "failed" && (
+              <Problems
+                title="The last try to release it:"
+                detail={work.trouble}
+                errors={work.errors}
+              />
+            )}
+            {outlook.data && <Wish form={form} again={again} outlook={outlook.data} />}
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** The weighing of the stored records, begun by itself where none is known of it as it is. */
+function useWeighing(form: FormView, again: number | null) {
+  const queries = useQueryClient();
+  const mayWeigh = useMay("edit_draft");
+  const path = { form_key: form.key };
+  const query = again === null ? {} : { again };
+  const queryKey = ["weighing", form.key, form.revision, form.release?.number ?? 0, again];
+  const weighing = useQuery({
+    queryKey,
+    queryFn: () =>
+      answer(client.GET("/api/forms/{form_key}/weighing", { params: { path, query } })),
+    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
+    enabled: form.release !== null,
+  });
+  const weigh = useMutation({
+    mutationFn: () =>
+      answer(client.POST("/api/forms/{form_key}/weighing", { params: { path, query } })),
+    onSettled: () => queries.invalidateQueries({ queryKey }),
+  });
+  const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };
+  const begun = useRef(false);
+  const lacking = weighing.isSuccess && (stale || weight === null) && !isUnderWay(job);
+  const begin = weigh.mutate;
+  useEffect(() => {
+    if (!lacking || !mayWeigh || begun.current) return;
+    begun.current = true;
+    begin();
+  }, [lacking, mayWeigh, begin]);
+  return { job, error: weighing.error ?? weigh.error };
+}
+
+function useOutlook(form: FormView, again: number | null, weighing: boolean) {
+  return useQuery({
+    queryKey: ["releasing", form.key, form.revision, form.release?.number, again, weighing],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/releasing", {
+          params: { path: { form_key: form.key }, query: again === null ? {} : { again } },
+        }),
+      ),
+    placeholderData: (before) => before,
+    refetchInterval: ({ state }) =>
+      state.data?.known.every(({ settled }) => settled) === false ? LOOKED_AGAIN_AFTER : false,
+  });
+}
+
+const LOOKED_AGAIN_AFTER = 1_000; // milliseconds, while cases are run or records weighed
+
+type WishProps = { form: FormView; again: number | null; outlook: Outlook };
+
+function Wish({ form, again, outlook }: WishProps) {
+  const [note, setNote] = useState("");
+  const [later, setLater] = useState(false);
+  const [day, setDay] = useState("");
+  const [clock, setClock] = useState("08:00");
+  const [knowing, setKnowing] = useState("");
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const release = useRelease(form.key, () => navigate(`/forms/${form.key}/releases`));
+  const grave = outlook.known.filter(isGrave).length;
+  const knows = grave === 0 || knowing === outlook.mark;
+  const complete = note.trim().length >= 3 && knows && (!later || day.trim() !== "");
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    if (!complete || release.isPending) return;
+    const since = later ? `${day} ${clock}` : null;
+    release.mutate(
+      { note, again, since, knowing: outlook.mark },
+      {
+        onError: (error) => {
+          if (error instanceof Refused) queries.invalidateQueries({ queryKey: ["releasing"] });
+        },
+      },
+    );
+  }
+  if (outlook.refused)
+    return (
+      <Problems
+        title="It cannot be released yet."
+        detail={outlook.refused}
+        errors={outlook.errors}
+      />
+    );
+  return (
+    <form
+      onSubmit={submit}
+      aria-label="Release it"
+      className="border border-edge bg-leaf px-4 py-3"
+    >
+      <label className="block">
+        What changed, and why
+        <textarea
+          className="line-input mt-1 block w-full"
+          rows={3}
+          spellCheck
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
+      </label>
+      <fieldset className="mt-3">
+        <legend className="text-muted">In force</legend>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="radio"
+            name="since"
+            className="size-4 accent-thistle"
+            checked={!later}
+            onChange={() => setLater(false)}
+          />
+          at once
+        </label>
+        <label className="mt-1 flex items-center gap-1.5">
+          <input
+            type="radio"
+            name="since"
+            className="size-4 accent-thistle"
+            checked={later}
+            onChange={() => setLater(true)}
+          />
+          from a moment on
+        </label>
+        {later && (
+          <div className="mt-1 ml-6">
+            <DayInput
+              label="From the day"
+              value={day}
+              onChange={setDay}
+              className="line-input w-36"
+            />
+            <label className="mt-1 block">
+              at{" "}
+              <input
+                aria-label="At what time"
+                className="line-input w-24"
+                autoComplete="off"
+                value={clock}
+                onChange={(event) => setClock(event.target.value)}
+              />
+            </label>
+            <p className="text-sm text-muted">By the clock of {outlook.zone}.</p>
+          </div>
+        )}
+      </fieldset>
+      {grave > 0 && (
+        <div className="mt-3 border-l-4 border-ochre pl-3">
+          <Tick checked={knows} onChange={(next) => setKnowing(next ? outlook.mark : "")}>
+            {grave === 1
+              ? "I know what is marked on this page."
+              : `I know the ${grave} things that are marked on this page.`}
+          </Tick>
+        </div>
+      )}
+      <div className="mt-3">
+        <Trouble error={release.error} />
+      </div>
+      <Button look="solid" type="submit" className="mt-2" busy={!complete || release.isPending}>
+        Release
+      </Button>
+      <p className="mt-2 text-sm text-muted">
+        Records already stored stay as they are. What is known now is kept with the release.{" "}
+        <Link to={`/forms/${form.key}/releases`} className="underline">
+          Not now
+        </Link>
+      </p>
+    </form>
+  );
+}

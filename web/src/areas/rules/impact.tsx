@@ -1,0 +1,81 @@
+// What a rule means for the stored records before it is stored: of a sample first, then of them all.
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { Facet } from "../../ui/facet";
+import { useSettled } from "../../ui/pointer";
+import { writtenNumber } from "../../ui/written";
+import type { FormView } from "../form/form";
+import { entryOf, type RuleDraft } from "../form/rule";
+
+type Impact = Schemas["ImpactView"];
+type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
+
+const ASKED_AFTER = 700; // milliseconds without another change
+const ASKED_AGAIN_AFTER = 1_000; // while they are being counted
+
+export function StoredRecords({ form, draft, replaces }: Props) {
+  const body = { ...entryOf(draft), replaces };
+  const settled = useSettled(JSON.stringify(body), ASKED_AFTER);
+  const impact = useQuery({
+    queryKey: ["impact", form.key, form.revision, settled],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/forms/{form_key}/bench/impact", {
+          params: { path: { form_key: form.key } },
+          body: JSON.parse(settled) as typeof body,
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    refetchInterval: ({ state }) => (state.data?.exact === false ? ASKED_AGAIN_AFTER : false),
+    enabled: form.release !== null,
+    gcTime: 5_000,
+    retry: false,
+  });
+  const data = impact.isError ? undefined : impact.data;
+  if (!data || data.records === 0) return null;
+  const stops = MOMENTS.some(([moment]) => countOf(data.stops, moment) > 0);
+  return (
+    <p
+      role="status"
+      aria-live="off"
+      aria-label="Stored records"
+      className="mt-3 flex items-baseline gap-1.5 text-sm lg:pl-5"
+    >
+      <Facet level={stops ? "block" : "clear"} size={13} /> {inWords(data)}
+    </p>
+  );
+}
+
+const MOMENTS = [
+  ["save", "on saving"],
+  ["submit", "on submitting"],
+] as const;
+
+/** “Would newly stop 37 of 12,041 stored records on submitting.” */
+export function inWords({ records, looked_at, exact, ...found }: Impact) {
+  const all = writtenNumber(records);
+  const waiting = exact ? "" : ` All ${all} are being counted.`;
+  if (looked_at === 0) return `The ${all} stored records are being counted.`;
+  const of = exact ? `${all} stored records` : `${writtenNumber(looked_at)} looked at`;
+  const acts = (["stops", "warns", "frees"] as const).flatMap((what) =>
+    MOMENTS.filter(([moment]) => countOf(found[what], moment) > 0).map(
+      ([moment, when]) => [ACTS[what], writtenNumber(countOf(found[what], moment)), when] as const,
+    ),
+  );
+  const [first, ...others] = acts;
+  if (!first) {
+    const none = exact ? `the ${of}` : `the ${of} of ${all}`;
+    return `Changes nothing for ${none}.${waiting}`;
+  }
+  const [act, count, when] = first;
+  const more = others.map(([what, many, then]) => `${what} ${many} ${then}`);
+  const told = [`${act} ${count} of ${of} ${when}`, ...more].join(", ");
+  return `Would newly ${told}.${waiting}`;
+}
+
+const ACTS = { stops: "stop", warns: "warn of", frees: "let through" };
+
+function countOf(counts: Impact["stops"], moment: "save" | "submit") {
+  return counts[moment] ?? 0;
+}
