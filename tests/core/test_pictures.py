@@ -18,7 +18,7 @@ from .conftest import TODAY, compiled_form
 HERE = Circumstances(TODAY, role="clerk")
 PLANT = compile_ruleset(DRAFT, form="plant_accession")
 ORDERED = [key for key, one in PLANT.fields.items() if isinstance(one.type, NumberType | DateType)]
-RECORDS = [dict(values) for values, _ in values_of("plant_accession", 11, 12)]
+RECORDS = [dict(one.values) for one in values_of("plant_accession", 11, 12)]
 
 
 def judged(around, changes):

@@ -6,11 +6,17 @@ Telephone numbers are from ranges kept free for fiction, addresses at example.or
 import random
 from collections.abc import Callable, Iterator
 from datetime import date, timedelta
+from typing import NamedTuple
 
 from .forms.plant import DATUMS, HABITATS, TYPE_STATUSES
 
 Values = dict[str, object]
 """By field key, as people type them."""
+_Made = tuple[Values, tuple[Values, ...]]
+"""A record, and the slips that people make in such a one."""
+FAULTS = 0.4
+SUBMITTED = 0.6
+"""Shares of the records."""
 
 _GENERA = ("Brindlea", "Quillora", "Fenwortia", "Tarnisia", "Ostrella", "Merrowia", "Calderyx")
 _EPITHETS = ("montana", "palustris", "gracilis", "rubescens", "maritima", "tenella", "obscura")
@@ -39,14 +45,27 @@ BORROWERS = 40
 """Borrowers that the loans choose among."""
 
 
-def values_of(form: str, seed: int, count: int) -> Iterator[tuple[Values, bool]]:
-    """`count` records of `form` as (values, whether to try to submit). Some have slips in them."""
+class Invented(NamedTuple):
+    """A record as it is typed."""
+
+    values: Values
+    clean: Values
+    """The same without the slip that is in it, if there is one."""
+    submit: bool
+    """Whether to try to submit it."""
+
+
+def values_of(form: str, seed: int, count: int, faults: float = FAULTS) -> Iterator[Invented]:
+    """`count` records of `form`; a share `faults` of them, from 0 to 1, has a slip in it."""
     chance = random.Random(f"{form} {seed}")  # noqa: S311 - made-up data, not secrets
     for number in range(1, count + 1):
-        yield _MAKERS[form](chance, number), chance.random() < 0.6
+        clean, slips = _MAKERS[form](chance, number)
+        slips_in = chance.random() < faults
+        values = {**clean, **chance.choice(slips)} if slips_in else clean
+        yield Invented(values, clean, chance.random() < SUBMITTED)
 
 
-def _plant(chance: random.Random, number: int) -> Values:
+def _plant(chance: random.Random, number: int) -> _Made:
     gathered = _FIRST_DAY + timedelta(days=chance.randrange(_DAYS))
     determined = gathered + timedelta(days=chance.randrange(1, 200))
     sensitive = chance.random() < 0.2
@@ -75,9 +94,7 @@ def _plant(chance: random.Random, number: int) -> Values:
     }
     if sensitive:
         values["reason_withheld"] = chance.choice(_REASONS)
-    _slip(
-        chance,
-        values,
+    return values, (
         {"scientific_name": ""},
         {"determined_on": (gathered - timedelta(days=9)).isoformat()},
         {"geodetic_datum": ""},
@@ -88,10 +105,9 @@ def _plant(chance: random.Random, number: int) -> Values:
         {"habitats": ["Other"], "habitat_other": ""},
         {"duplicates": "33"},
     )
-    return values
 
 
-def _mineral(chance: random.Random, number: int) -> Values:
+def _mineral(chance: random.Random, number: int) -> _Made:
     mineral, low, high, density = chance.choice(_MINERALS)
     radioactive = mineral == _RADIOACTIVE
     dose = round(chance.uniform(0.2, 9), 2)
@@ -115,9 +131,7 @@ def _mineral(chance: random.Random, number: int) -> Values:
         values |= {"dose_rate": str(dose), "measured_on": "2026-03-04"}
     if {"Poisonous", "Fibres"} & set(hazards):
         values |= {"gloves_needed": "yes", "glove_material": "Nitrile"}
-    _slip(
-        chance,
-        values,
+    return values, (
         {"hardness_low": "8", "hardness_high": "6.5"},
         {"mineral": ""},
         {"mineral": "unknown"},
@@ -128,10 +142,9 @@ def _mineral(chance: random.Random, number: int) -> Values:
         {"on_display": "yes", "display_case": "None"},
         {"mass": "120000"},
     )
-    return values
 
 
-def _borrower(chance: random.Random, number: int) -> Values:
+def _borrower(chance: random.Random, number: int) -> _Made:
     kind, town = chance.choice(_KINDS), chance.choice(_HOUSES)
     country = chance.choice(("PT", "GB", "DE", "AT"))
     values: Values = {
@@ -151,19 +164,16 @@ def _borrower(chance: random.Random, number: int) -> Values:
     tax = {"DE": f"DE{chance.randrange(10**8, 10**9)}", "PT": f"PT{chance.randrange(10**8, 10**9)}"}
     if country in tax:
         values["tax_number"] = tax[country]
-    _slip(
-        chance,
-        values,
+    return values, (
         {"facilities_seen": ""},
         {"registration_number": "", "facilities_seen": ""},
         {"email": "loans at example.org", "email.again": "loans at example.org"},
         {"founded": "987"},
         {"kind": "School", "given_name": "", "family_name": ""},
     )
-    return values
 
 
-def _loan(chance: random.Random, number: int) -> Values:
+def _loan(chance: random.Random, number: int) -> _Made:
     begins = _LOANS_BEGIN + timedelta(days=chance.randrange(0, 500))
     value = chance.choice((350, 1_200, 2_000, 4_800, 18_500, 26_000, 61_000))
     values: Values = {
@@ -185,9 +195,7 @@ def _loan(chance: random.Random, number: int) -> Values:
             if crate == "Humidity held"
             else {"gas_filling": chance.choice(("Nitrogen", "Argon"))}
         )
-    _slip(
-        chance,
-        values,
+    return values, (
         {"purpose": ""},
         {"lent_to": (begins + timedelta(days=130)).isoformat()},
         {"crate_needed": "yes", "crate_kind": ""},
@@ -195,16 +203,9 @@ def _loan(chance: random.Random, number: int) -> Values:
         {"purpose": "Teaching"},
         {"terms_accepted": ""},
     )
-    return values
 
 
-def _slip(chance: random.Random, values: Values, *slips: Values) -> None:
-    """In four records of ten, one of the slips that people make."""
-    if chance.random() < 0.4:
-        values |= chance.choice(slips)
-
-
-_MAKERS: dict[str, Callable[[random.Random, int], Values]] = {
+_MAKERS: dict[str, Callable[[random.Random, int], _Made]] = {
     "plant_accession": _plant,
     "mineral_accession": _mineral,
     "borrower": _borrower,

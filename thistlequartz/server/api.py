@@ -12,6 +12,7 @@ from .openapi import Api
 from .people.api import router as people
 from .records.api import router as records
 from .releases.api import router as releases
+from .watch.api import router as watch
 
 api = Api(
     title="Thistlequartz",
@@ -30,4 +31,5 @@ api.add_router("", releases, tags=["releases"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", cases, tags=["cases"])
 api.add_router("", records, tags=["records"])
+api.add_router("", watch, tags=["watch"])
 api.add_router("", jobs, tags=["jobs"])

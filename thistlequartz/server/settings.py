@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "thistlequartz.server.forms",
     "thistlequartz.server.releases",
     "thistlequartz.server.records",
+    "thistlequartz.server.watch",
     "thistlequartz.server.jobs",
     "thistlequartz.server.bench",
     "thistlequartz.demo",

@@ -29,6 +29,7 @@ const releasing = async () => ({
 const weighing = async () => ({
   Component: (await import("./areas/releases/weighing-page")).WeighingPage,
 });
+const watch = async () => ({ Component: (await import("./areas/watch/watch-page")).WatchPage });
 const people = async () => ({ Component: (await import("./areas/people/people-page")).PeoplePage });
 const account = async () => ({
   Component: (await import("./areas/account/account-page")).AccountPage,
@@ -89,6 +90,7 @@ export const router = createBrowserRouter([
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },
+          { path: "watch", lazy: watch },
         ],
       },
       { path: "*", element: <NotHere /> },

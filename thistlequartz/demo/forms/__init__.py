@@ -28,5 +28,19 @@ RELEASE_NOTES = {
     "borrower": "First release of the register.",
     "loan_out": "First release: contact, terms and premiums.",
 }
+_NEW_OF_MINERALS = ("shelf_written", "store_by_radiation")
+EARLIER = {
+    "mineral_accession": MINERAL_ACCESSION.model_copy(
+        update={
+            "rules": tuple(
+                one for one in MINERAL_ACCESSION.rules if one.key not in _NEW_OF_MINERALS
+            )
+        }
+    )
+}
+"""By key, the forms that were released in an earlier writing first."""
+SECOND_NOTES = {
+    "mineral_accession": "After the audit: shelves as on the doors, sources in the shielded store.",
+}
 
-__all__ = ["DRAFT", "RELEASED", "RELEASE_NOTES"]
+__all__ = ["DRAFT", "EARLIER", "RELEASED", "RELEASE_NOTES", "SECOND_NOTES"]

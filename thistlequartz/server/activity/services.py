@@ -1,6 +1,10 @@
 """Writing to the log of changes."""
 
-from typing import Any
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from itertools import islice
+from typing import Any, Final
 
 from django.db import transaction
 from django.utils import timezone
@@ -9,6 +13,8 @@ from thistlequartz.server.people.models import Person
 
 from .chain import as_stored, hash_of
 from .models import Activity, Chain, Turn
+
+STORED_AT_ONCE: Final = 500
 
 
 @transaction.atomic
@@ -25,30 +31,71 @@ def log(
     part_key: str = "",
     position: int | None = None,
     batch: str = "",
+    at: datetime | None = None,
 ) -> None:
-    """Note one change; without a person, the server made it by itself. Call it inside the
-    transaction that makes the change: the end of the chain is nobody else's until that ends.
+    """Note one change, made now or `at` some moment; without a person, the server made it by
+    itself. Call it inside the transaction that makes the change: the end of the chain is nobody
+    else's until that ends.
     """
-    Chain.objects.get_or_create(form_key=form_key)
-    end = Chain.objects.select_for_update().get(form_key=form_key)
-    told = {
-        "who": f"{person.shown_name} ({person.username})" if person else "",
-        "act": act,
-        "form_key": form_key,
-        "subject": subject[:200],
-        "note": note,
-        "before": as_stored(before),
-        "after": as_stored(after),
-        "part": part,
-        "part_key": part_key,
-        "position": position,
-        "batch": batch,
-        "place": end.length + 1,
-    }
-    at = timezone.now()
-    end.length += 1
-    end.hash = hash_of(end.hash, at, told)
-    activity = Activity.objects.create(person=person, at=at, hash=end.hash, **told)
+    told = Act(person, act, subject, note, before, after, part, part_key, position, batch, at)
+    end = _end_of(form_key)
+    activity = _bound(told, end)
+    activity.save()
     end.save()
     if part:
         Turn.objects.create(activity=activity)
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """A change to be noted."""
+
+    person: Person | None
+    act: str
+    subject: str
+    note: str = ""
+    before: Any = None
+    after: Any = None
+    part: str = ""
+    part_key: str = ""
+    position: int | None = None
+    batch: str = ""
+    at: datetime | None = None
+
+
+@transaction.atomic
+def log_many(form_key: str, acts: Iterable[Act]) -> None:
+    """Note changes to records in the order in which they were made."""
+    end = _end_of(form_key)
+    bound = (_bound(one, end) for one in acts)
+    while some := list(islice(bound, STORED_AT_ONCE)):
+        Activity.objects.bulk_create(some)
+    end.save()
+
+
+def _end_of(form_key: str) -> Chain:
+    Chain.objects.get_or_create(form_key=form_key)
+    return Chain.objects.select_for_update().get(form_key=form_key)
+
+
+def _bound(one: Act, end: Chain) -> Activity:
+    """An act at the end of a chain, which is moved on."""
+    person = one.person
+    told = {
+        "who": f"{person.shown_name} ({person.username})" if person else "",
+        "act": one.act,
+        "form_key": end.form_key,
+        "subject": one.subject[:200],
+        "note": one.note,
+        "before": as_stored(one.before),
+        "after": as_stored(one.after),
+        "part": one.part,
+        "part_key": one.part_key,
+        "position": one.position,
+        "batch": one.batch,
+        "place": end.length + 1,
+    }
+    at = one.at or timezone.now()
+    end.length += 1
+    end.hash = hash_of(end.hash, at, told)
+    return Activity(person=person, at=at, hash=end.hash, **told)

@@ -21,6 +21,7 @@ class Right(StrEnum):
     WRITE_RECORDS = "write_records"
     LIFT_HOLD = "lift_hold"
     APPROVE = "approve"
+    WATCH = "watch"
     MANAGE_PEOPLE = "manage_people"
 
 
@@ -33,13 +34,14 @@ RIGHTS: dict[str, frozenset[Right]] = {
             Right.USE_BENCH,
             Right.WRITE_RECORDS,
             Right.LIFT_HOLD,
+            Right.WATCH,
         }
     ),
     Role.CLERK: frozenset({Right.READ, Right.WRITE_RECORDS}),
     Role.APPROVER: frozenset(
         {Right.READ, Right.USE_BENCH, Right.WRITE_RECORDS, Right.LIFT_HOLD, Right.APPROVE}
     ),
-    Role.READER: frozenset({Right.READ}),
+    Role.READER: frozenset({Right.READ, Right.WATCH}),
 }
 
 _WHAT = {
@@ -50,6 +52,7 @@ _WHAT = {
     Right.WRITE_RECORDS: "write records",
     Right.LIFT_HOLD: "take the hold off a record",
     Right.APPROVE: "approve records or send them back",
+    Right.WATCH: "see how the rules fare at work",
     Right.MANAGE_PEOPLE: "make and change accounts",
 }
 _FORM = "form_key"

@@ -1,7 +1,10 @@
 """Records, and which rules each of them breaks."""
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from thistlequartz.core.language.feel.keys import MAX_KEY
 from thistlequartz.core.values import LONGEST_ORDER_KEY
@@ -55,6 +58,8 @@ class Record(models.Model):
     state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
     outcome = models.CharField(max_length=20, choices=Outcome.choices)
     on_hold = models.BooleanField(default=False)
+    held_since = models.DateTimeField(null=True)
+    """Since when it is on hold; blank where it is not."""
     reasons = models.JSONField(default=dict)
     """Why warnings were passed, by rule: text, basis, who and when."""
     applied = models.JSONField(default=list)
@@ -79,7 +84,7 @@ class Record(models.Model):
     changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
-    changed_at = models.DateTimeField(auto_now=True)
+    changed_at = models.DateTimeField(default=timezone.now)
     sent_as = models.CharField(max_length=LONGEST_SENDING, default="", blank=True)
     """The mark of the sending that was stored last: sent again, it is known."""
     prepared_for = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
@@ -106,6 +111,12 @@ class Record(models.Model):
             models.Index(fields=["form", "title", "-number"]),
             models.Index(fields=["form", "keeper", "state", "-number"]),
         )
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store it, as changed now, unless it is told which columns are stored."""
+        if kwargs.get("update_fields") is None:
+            self.changed_at = timezone.now()
+        super().save(*args, **kwargs)
 
 
 class SavedList(models.Model):

@@ -3,14 +3,15 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
-from typing import Any
+from typing import Any, Literal
 
 from django.db import IntegrityError, transaction
+from django.dispatch import Signal
 from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
-from thistlequartz.core.ruleset import Moment, record_title
+from thistlequartz.core.ruleset import EntryPoint, Moment, record_title
 from thistlequartz.core.values import to_json
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import locked_draft
@@ -104,6 +105,39 @@ class Submission:
     """A mark of this one sending; what is sent again after a lost connection is stored once."""
 
 
+@dataclass(frozen=True, slots=True)
+class Attempt:
+    """Somebody tried to save or submit a record, and what was said to it."""
+
+    desk: Desk
+    person: Person
+    moment: Literal["save", "submit"]
+    verdicts: Mapping[Moment, Verdict]
+    record: Record | None = None
+    """As it was stored; None: it was stopped."""
+    newly_waived: Mapping[str, str] = field(default_factory=dict)
+    """By rule, the reason for passing its warning, where that was not given before."""
+    door: EntryPoint = "desk"
+
+
+attempted = Signal()
+"""Somebody tried to store a record: `attempt`. Sent in the transaction that stores it, or after the
+one that was given up."""
+
+
+class _Stopped(Exception):
+    """A rule stopped it; whatever was begun in the transaction is given up."""
+
+    def __init__(self, attempt: Attempt, refusal: Refusal) -> None:
+        super().__init__(str(refusal))
+        self.attempt = attempt
+        self.refusal = refusal
+
+
+def _moment(submit: bool) -> Literal["save", "submit"]:
+    return "submit" if submit else "save"
+
+
 def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, ...] = ()) -> Trial:
     """`entry` as it is judged against what is stored. Reasons given before still count."""
     stored = record.values if record.pk else None
@@ -121,7 +155,6 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
     )
 
 
-@in_one_go
 def store_record(
     person: Person,
     form_key: str,
@@ -136,6 +169,24 @@ def store_record(
 
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
+    try:
+        return _store(person, form_key, entry, submit, approve, number, version)
+    except _Stopped as stopped:
+        # Nothing of it is stored; that it was tried and what stopped it is counted.
+        attempted.send(Record, attempt=stopped.attempt)
+        raise stopped.refusal from None
+
+
+@in_one_go
+def _store(
+    person: Person,
+    form_key: str,
+    entry: Submission,
+    submit: bool,
+    approve: bool,
+    number: int | None,
+    version: int | None,
+) -> Record:
     desk = locked_desk(form_key)
     known = _stored_already(person, desk, entry)
     if known is not None:
@@ -151,9 +202,9 @@ def store_record(
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
     if not all(verdict.may_pass for verdict in verdicts.values()):
         told = replace(trial, touched=tuple(desk.compiled.entries))
-        raise _blocked(
-            submit, desk.compiled, verdicts, judge_all(desk.compiled, told, person.style)
-        )
+        judgement = judge_all(desk.compiled, told, person.style)
+        refusal = _blocked(submit, desk.compiled, verdicts, judgement)
+        raise _Stopped(Attempt(desk, person, _moment(submit), verdicts), refusal)
     before = record.values if record.pk else None
     record.sent_as = entry.sent_as
     if submit:
@@ -161,7 +212,8 @@ def store_record(
     if state == State.APPROVED:
         record.decided_by, record.decided_at = person, timezone.now()
     _write(record, desk, verdicts, state, person)
-    _keep_decisions(record, verdicts, trial, person)
+    waived = _keep_decisions(record, verdicts, trial, person)
+    attempted.send(Record, attempt=Attempt(desk, person, _moment(submit), verdicts, record, waived))
     log(
         person,
         ACTS[state],
@@ -202,7 +254,7 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
                 for message in result.messages
             ],
         )
-    record.on_hold = False
+    record.on_hold, record.held_since = False, None
     record.version += 1
     record.changed_by = person
     record.save()
@@ -332,6 +384,7 @@ def _write(
     record.state = state
     record.outcome = verdict.outcome
     record.on_hold = verdict.on_hold
+    record.held_since = (record.held_since or timezone.now()) if verdict.on_hold else None
     record.release = desk.release
     record.prepared_for = desk.generation
     record.version += 1
@@ -366,15 +419,17 @@ def _write(
 
 def _keep_decisions(
     record: Record, verdicts: Mapping[Moment, Verdict], trial: Trial, person: Person
-) -> None:
-    """Who passed which warning when and why, and which proposals were applied."""
+) -> dict[str, str]:
+    """Keep who passed which warning when and why, and which proposals were applied; gives the
+    reasons that are new.
+    """
     given = {
         result.rule: result.basis
         for verdict in verdicts.values()
         for result in verdict.results
         if result.waiver == "given"
     }
-    kept = {}
+    kept, new = {}, {}
     for rule, basis in given.items():
         before = record.reasons.get(rule)
         text = trial.reasons[rule].text
@@ -382,6 +437,7 @@ def _keep_decisions(
             kept[rule] = before
         else:
             now = timezone.now().isoformat()
+            new[rule] = text
             kept[rule] = {"text": text, "basis": basis, "by": person.shown_name, "at": now}
     record.reasons = kept
     last = list(verdicts.values())[-1]
@@ -393,3 +449,4 @@ def _keep_decisions(
         if one.state == "applied" or (one.state == "overtaken" and one.rule in before)
     ]
     record.save(update_fields=["reasons", "applied"])
+    return new

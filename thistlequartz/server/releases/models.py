@@ -18,7 +18,7 @@ class Release(models.Model):
     released_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
-    released_at = models.DateTimeField(auto_now_add=True)
+    released_at = models.DateTimeField(default=timezone.now)
     in_force_from = models.DateTimeField(default=timezone.now)
     """From when on records are judged by it. At most one release of a form waits for its moment, so
     that a later number is never in force earlier."""

@@ -70,6 +70,8 @@ class Wish:
     """The moment from which it is in force; None: at once."""
     known: tuple[Concern, ...] | None = None
     """What is known of it; None: what is found when it is made."""
+    made_at: datetime | None = None
+    """When it is taken to have been made, in a history that is written afterwards; None: now."""
 
 
 def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Release | Job:
@@ -193,7 +195,7 @@ def _make(person: Person, form_key: str, wish: Wish, ruleset: RuleSet) -> Releas
     _refuse_beside_waiting(draft)
     if ruleset_around(form_to_release(draft, wish.again)) != ruleset:
         raise NotPrepared
-    now = timezone.now()
+    now = wish.made_at or timezone.now()
     since = wish.since if wish.since and wish.since > now else None
     numbers = draft.releases.aggregate(last=Max("number"))
     release = Release.objects.create(
@@ -203,6 +205,7 @@ def _make(person: Person, form_key: str, wish: Wish, ruleset: RuleSet) -> Releas
         hash=ruleset_hash(ruleset),
         note=wish.note,
         released_by=person,
+        released_at=now,
         in_force_from=since or now,
         brought_at=None if since else now,
         known=[one.model_dump(mode="json") for one in wish.known or ()],
@@ -213,7 +216,7 @@ def _make(person: Person, form_key: str, wish: Wish, ruleset: RuleSet) -> Releas
     if since is not None:
         said.append(f"In force from {since.isoformat(' ', 'minutes')}.")
     note = " ".join([*said, wish.note])
-    log(person, "release", form_key, f"Release {release.number}", note=note)
+    log(person, "release", form_key, f"Release {release.number}", note=note, at=now)
     return release
 
 

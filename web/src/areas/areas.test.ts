@@ -6,6 +6,7 @@ const ORDER = [
   "form-sheet",
   "sign-in",
   "history",
+  "watch",
   "cases",
   "releases",
   "bench",

@@ -1,16 +1,21 @@
 """Load the demo: accounts, the forms with a release and a draft each, and some records."""
 
 from argparse import ArgumentParser
+from datetime import datetime
+from itertools import dropwhile, takewhile, tee
 from typing import Any
 
 from django.core.management.base import BaseCommand
 from django.db import transaction
+from django.utils import timezone
 
 from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
-from thistlequartz.demo.forms import DRAFT, RELEASE_NOTES, RELEASED
-from thistlequartz.demo.records import BORROWERS, values_of
+from thistlequartz.demo.filling import fill
+from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
+from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, past_of
+from thistlequartz.demo.records import BORROWERS, FAULTS
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import (
     DraftCase,
@@ -20,13 +25,10 @@ from thistlequartz.server.forms.models import (
     DraftRule,
     PlanLine,
 )
-from thistlequartz.server.judging.services import verdicts_of
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records.models import Record
-from thistlequartz.server.records.services import Submission, desk_of, store_record, trial_of
 from thistlequartz.server.releases.services import Wish, release_form
 
+RECORDS = 300
 _WITH_ROWS = {"key", "name", "purpose", "fields", "rules"}
 
 
@@ -36,27 +38,49 @@ class Command(BaseCommand):
     help = "Load the demo of Quillhaven: accounts, forms, releases, drafts and records."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
-        parser.add_argument("--records", type=int, default=64, help="how many records of each form")
+        parser.add_argument(
+            "--records", type=int, default=RECORDS, help="how many records of each form are tried"
+        )
         parser.add_argument("--seed", type=int, default=1851, help="the same seed, the same data")
+        parser.add_argument(
+            "--faults", type=float, default=FAULTS, help="the share with a slip in it, 0 to 1"
+        )
 
     def handle(self, *_: Any, **options: Any) -> None:
         people = make_accounts()
         if DraftForm.objects.filter(key=RELEASED.forms[0].key).exists():
             return
-        steward, clerk = people["steward"], people["clerk"]
+        steward, now = people["steward"], timezone.now()
         with transaction.atomic():
             for one in RELEASED.choice_lists:
                 DraftChoiceList.objects.create(key=one.key, document=one.model_dump(mode="json"))
             for form in RELEASED.forms:
-                write_draft(steward, form)
-                release_form(steward, form.key, Wish(RELEASE_NOTES[form.key]))
+                write_draft(steward, EARLIER.get(form.key, form))
+                note = RELEASE_NOTES[form.key]
+                release_form(steward, form.key, Wish(note, made_at=now - BEGAN))
             for form in RELEASED.forms:
-                count = options["records"]
-                count = max(count, BORROWERS) if form.key == "borrower" and count else count
-                store_records(clerk, form.key, options["seed"], count)
+                self._live(form, people, now, options)
             for form in DRAFT.forms:
                 write_draft(steward, form)
                 keep_cases(steward, form.key)
+
+    def _live(
+        self, form: Form, people: dict[str, Person], now: datetime, options: dict[str, Any]
+    ) -> None:
+        """The last months of a form: its records, and its second release where there is one."""
+        count = options["records"]
+        count = max(count, BORROWERS) if form.key == "borrower" and count else count
+        again = now - RELEASED_AGAIN if form.key in EARLIER else None
+        past = past_of(form.key, options["seed"], count, now, again, options["faults"])
+        if again is None:
+            fill(form.key, past, people)
+            return
+        before, after = tee(past)
+        fill(form.key, takewhile(lambda one: one.at < again, before), people)
+        write_draft(people["steward"], form)
+        wish = Wish(SECOND_NOTES[form.key], made_at=again)
+        release_form(people["steward"], form.key, wish)
+        fill(form.key, dropwhile(lambda one: one.at < again, after), people)
 
 
 def write_draft(person: Person, form: Form) -> None:
@@ -101,18 +125,3 @@ def keep_cases(person: Person, form_key: str) -> None:
             document=line,
             changed_by=person,
         )
-
-
-def store_records(person: Person, form_key: str, seed: int, count: int) -> None:
-    """Store invented records as a clerk would: proposals applied, submitted where that passes."""
-    desk = desk_of(form_key)
-    for values, submit in values_of(form_key, seed, count):
-        trial = trial_of(Record(form=desk.draft), Submission(values), person.role)
-        offered = verdicts_of(desk.compiled, trial, ("save",))["save"].proposals
-        entry = Submission(values, applied=tuple(one.rule for one in offered))
-        for submitting in (True, False) if submit else (False,):
-            try:
-                store_record(person, form_key, entry, submit=submitting)
-                break
-            except Refusal:
-                continue

@@ -53,5 +53,10 @@ class Migration(migrations.Migration):
             name='withdrawn_why',
             field=models.TextField(blank=True, default=''),
         ),
+        migrations.AlterField(
+            model_name='release',
+            name='released_at',
+            field=models.DateTimeField(default=django.utils.timezone.now),
+        ),
         migrations.RunPython(those_there_are, migrations.RunPython.noop),
     ]

@@ -21,7 +21,7 @@ export function ReleaseState({ form }: { form: FormView }) {
       {mayRelease && form.draft_changed && !form.waiting && !isUnderWay(work) && !there && (
         <Link
           to={`/forms/${form.key}/releases/draft`}
-          className="inline-flex min-h-8 items-center rounded-xs border border-thistle bg-thistle px-3 py-1 text-[0.95rem] text-on-thistle hover:opacity-90"
+          className="inline-flex min-h-8 items-center whitespace-nowrap rounded-xs border border-thistle bg-thistle px-3 py-1 text-[0.95rem] text-on-thistle hover:opacity-90"
         >
           Release the draft…
         </Link>

@@ -37,6 +37,7 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
     name: "Live",
     places: [
       { at: "records", name: "Records" },
+      { at: "watch", name: "Watch" },
       { at: "history", name: "History" },
     ],
     for: () => true,
@@ -56,7 +57,10 @@ export function looksAtForms(rights: readonly Right[]) {
 /** The stages for somebody with these rights; who only fills in has one page and needs no stages. */
 export function stagesFor(rights: readonly Right[]): Stage[] {
   if (!looksAtForms(rights)) return [{ name: "", places: [{ at: "records", name: "Records" }] }];
-  const stages = STAGES.filter((stage) => stage.for(rights));
+  const stages = STAGES.filter((stage) => stage.for(rights)).map((stage) => ({
+    ...stage,
+    places: stage.places.filter(({ at }) => at !== "watch" || rights.includes("watch")),
+  }));
   if (!rights.includes("approve")) return stages;
   const approval = { at: "approval", name: "To approve" };
   return stages.map((stage) =>

@@ -15,6 +15,7 @@ export function useReleases(formKey: string, newest: number) {
       answer(
         client.GET("/api/forms/{form_key}/releases", { params: { path: { form_key: formKey } } }),
       ),
+    placeholderData: (before) => before,
   });
 }
 

@@ -1,0 +1,1 @@
+"""Watch: what the rules in force say at work, over time."""

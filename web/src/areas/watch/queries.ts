@@ -1,0 +1,77 @@
+// What is asked of the counts of attempts.
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { dayFrom } from "../../ui/written";
+
+export type Watch = Schemas["WatchView"];
+export type RuleWatch = Schemas["RuleWatch"];
+export type Counts = Schemas["SpokenCounts"];
+
+/** As it stands in the address. */
+export const USUAL = { since: "", until: "", release: "", door: "", person: "" };
+export type Asked = typeof USUAL;
+
+export function queryOf({ since, until, release, door, person }: Asked) {
+  return {
+    ...(dayFrom(since) && { since }),
+    ...(dayFrom(until) && { until }),
+    ...(/^\d+$/.test(release) && { release: Number(release) }),
+    ...(door && { door }),
+    ...(person && { person }),
+  };
+}
+
+export function useWatch(formKey: string, asked: Asked) {
+  const query = queryOf(asked);
+  return useQuery({
+    queryKey: ["watch", formKey, query],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/watch", {
+          params: { path: { form_key: formKey }, query },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+/** One rule told apart; a blank key is what cannot be read. */
+export function useRuleDetails(formKey: string, rule: string, asked: Asked, enabled: boolean) {
+  const query = queryOf(asked);
+  return useQuery({
+    queryKey: ["watch", formKey, query, rule],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/watch/{rule_key}", {
+          params: { path: { form_key: formKey, rule_key: rule || "-" }, query },
+        }),
+      ),
+    enabled,
+  });
+}
+
+export const timesIn = ({ noted, warned, blocked }: Counts) => noted + warned + blocked;
+
+/** “warned 10 times, blocked 5”. */
+export function inWords({ noted, warned, blocked }: Counts) {
+  const said = [
+    ["noted", noted],
+    ["warned", warned],
+    ["blocked", blocked],
+  ].filter(([, count]) => count !== 0);
+  return said.map(([what, count]) => `${what} ${count}`).join(", ") || "never spoke";
+}
+
+/** Of those it did not block, how many went past it. */
+export function goneBy({ passed, waived }: Counts) {
+  if (passed === 0) return "";
+  return `${passed} went on${waived > 0 ? `, ${waived} with a reason` : ""}`;
+}
+
+/** A share as people say it: “4 %”, “under 1 %”. */
+export function percent(part: number, whole: number) {
+  if (whole === 0) return "—";
+  const share = (part / whole) * 100;
+  if (share > 0 && share < 1) return "under 1 %";
+  return `${Math.round(share)} %`;
+}

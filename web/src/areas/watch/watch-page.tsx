@@ -1,0 +1,153 @@
+// Watch: how the rules in force fare at work, over time and from release to release.
+import { useParams } from "react-router";
+import { useAddress } from "../../ui/address";
+import { counted } from "../../ui/counts";
+import { DayInput } from "../../ui/day-input";
+import { LabelledSelect } from "../../ui/labelled-select";
+import { Page } from "../../ui/page";
+import { Trouble } from "../../ui/trouble";
+import { writtenDay, writtenNumber } from "../../ui/written";
+import { wayWords } from "../form/entry-points";
+import { useForm } from "../form/form";
+import { Bars } from "./bars";
+import { Effects } from "./effects";
+import { Holds } from "./holds";
+import { type Asked, percent, USUAL, useWatch, type Watch } from "./queries";
+import { Rules } from "./rules";
+
+export function WatchPage() {
+  const { formKey = "" } = useParams();
+  const form = useForm().data;
+  const [asked, ask] = useAddress(USUAL);
+  const watch = useWatch(formKey, asked);
+  const { data } = watch;
+  const tried = data?.periods.reduce((sum, one) => sum + one.tried, 0) ?? 0;
+  return (
+    <Page title="Watch" of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
+      {data && <Narrowing watch={data} asked={asked} ask={ask} />}
+      <Trouble error={watch.error} />
+      {data && tried === 0 && (
+        <p className="mt-3 border-t border-hairline py-6 text-muted">
+          Nobody has tried to save or submit a record in this time. Look at a longer one, or wait
+          until the form is filled in.
+        </p>
+      )}
+      {data && tried > 0 && (
+        <>
+          <Attempts watch={data} />
+          <Rules formKey={formKey} watch={data} asked={asked} />
+          <div className="mt-8 grid grid-cols-1 gap-10 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+            <Effects formKey={formKey} watch={data} />
+            <Holds formKey={formKey} holds={data.holds} />
+          </div>
+        </>
+      )}
+    </Page>
+  );
+}
+
+type NarrowingProps = { watch: Watch; asked: Asked; ask: (next: Partial<Asked>) => void };
+
+function Narrowing({ watch, asked, ask }: NarrowingProps) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
+      <DayInput
+        label="From"
+        labelShown
+        className="line-input w-40"
+        placeholder={writtenDay(watch.since)}
+        value={asked.since}
+        onChange={(since) => ask({ since })}
+      />
+      <DayInput
+        label="to"
+        labelShown
+        className="line-input w-40"
+        placeholder={writtenDay(watch.until)}
+        value={asked.until}
+        onChange={(until) => ask({ until })}
+      />
+      <LabelledSelect
+        label="under"
+        none="every release"
+        value={asked.release}
+        options={watch.releases.map(({ number }) => [String(number), `release ${number}`])}
+        onChange={(release) => ask({ release })}
+      />
+      <LabelledSelect
+        label="by"
+        none="everybody"
+        value={asked.person}
+        options={watch.people.map(({ username, name }) => [username, name])}
+        onChange={(person) => ask({ person })}
+      />
+      <LabelledSelect
+        label="came"
+        none="any way"
+        value={asked.door}
+        options={watch.doors.map((door) => [
+          door,
+          wayWords(door as Parameters<typeof wayWords>[0]),
+        ])}
+        onChange={(door) => ask({ door })}
+      />
+    </div>
+  );
+}
+
+function Attempts({ watch }: { watch: Watch }) {
+  const tried = watch.periods.reduce((sum, one) => sum + one.tried, 0);
+  const stopped = watch.periods.reduce((sum, one) => sum + one.stopped, 0);
+  const rows = watch.periods.map(({ begins, tried, stopped }) => ({
+    begins,
+    stopped,
+    tried: tried - stopped,
+  }));
+  const every = watch.weekly ? "week" : "day";
+  return (
+    <section aria-labelledby="attempts-title" className="mt-4">
+      <h3 id="attempts-title" className="text-xl">
+        {counted(tried, "try", "tries")} to save or submit; {writtenNumber(stopped)} stopped (
+        {percent(stopped, tried)})
+      </h3>
+      <Bars
+        label={`Tries by ${every}: ${tried} in all, ${stopped} of them stopped`}
+        rows={rows}
+        levels={["stopped", "tried"]}
+        most={Math.max(...watch.periods.map((one) => one.tried))}
+        marks={watch.releases.map(({ number, since }) => ({
+          at: since,
+          words: `release ${number}`,
+        }))}
+        width={1100}
+        height={150}
+        large
+      />
+      <p className="text-sm text-muted">
+        By {every}: filled is stopped, open went through. What was tried and stopped is counted; its
+        values are not kept.
+      </p>
+      <details className="text-sm">
+        <summary className="w-fit cursor-pointer text-thistle">as a table</summary>
+        <table className="mt-1 border-t border-edge">
+          <thead>
+            <tr className="text-left text-muted *:pr-6 *:font-normal">
+              <th scope="col">{watch.weekly ? "Week of" : "Day"}</th>
+              <th scope="col">Tried</th>
+              <th scope="col">Stopped</th>
+            </tr>
+          </thead>
+          <tbody>
+            {watch.periods.map((one) => (
+              <tr key={one.begins} className="border-t border-hairline *:pr-6">
+                <td>{writtenDay(one.begins)}</td>
+                <td>{one.tried}</td>
+                <td>{one.stopped}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </section>
+  );
+}
