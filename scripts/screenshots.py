@@ -35,11 +35,7 @@ def new_record(page: Page, form: str) -> None:
 
 
 def what_rules_ask(page: Page) -> None:
-    """Proposals, reasons, holds, and fields that are opened, closed and locked."""
-    new_record(page, "Borrower")
-    page.get_by_role("button", name="A museum").click()
-    page.get_by_text("Saving puts this record on hold.").wait_for()
-    shoot(page, "hold")
+    """Proposals, and fields that are opened."""
     new_record(page, "Loan out")
     page.get_by_label("To", exact=True).fill("31 December 2027")
     answer(page, "Needs a climate crate", "yes")
@@ -51,27 +47,42 @@ def what_rules_ask(page: Page) -> None:
     page.get_by_label("Insured value").scroll_into_view_if_needed()
     page.mouse.wheel(0, 220)
     shoot(page, "loan")
-    new_record(page, "Mineral accession")
-    page.get_by_label("Accession number", exact=True).fill("QH-M-004301")
-    answer(page, "Radioactive", "yes")
-    page.get_by_label("Dose rate").fill("7.5")
-    page.get_by_role("img", name="locked").scroll_into_view_if_needed()
-    shoot(page, "mineral")
 
 
-def writing_helps(page: Page) -> None:
-    """The tiers of proposals, and the plan."""
-    page.get_by_role("link", name="Forms").click()
-    page.get_by_role("link", name="Loan out", exact=True).click()
-    page.get_by_role("button", name="Tiers…").click()
-    page.get_by_role("button", name="Rate of premium by Insured value").click()
-    shoot(page, "tiers")
-    page.keyboard.press("Escape")
+def planning(page: Page) -> None:
+    """The plan."""
     page.get_by_role("link", name="Forms").click()
     page.get_by_role("link", name="Plant accession", exact=True).click()
     go_to(page, "Plan")
     page.get_by_role("link", name="A latitude alone").wait_for()
     shoot(page, "plan")
+
+
+def releasing(page: Page) -> None:
+    """What is known before releasing, the stored records, and the releases that there are."""
+    page.goto("/forms/mineral_accession/releases/draft")
+    page.get_by_text("stored record").first.wait_for()
+    shoot(page, "releasing")
+    page.goto("/forms/plant_accession/weighing")
+    page.get_by_role("button", name="Weigh them").click()
+    page.get_by_role("heading", name="By rule").wait_for()
+    page.get_by_text("which", exact=True).first.click()
+    shoot(page, "weighing")
+    page.goto("/forms/mineral_accession/releases")
+    page.get_by_role("region", name="What is different").wait_for()
+    shoot(page, "releases")
+
+
+def living(page: Page) -> None:
+    """How the rules fare at work, and what was changed."""
+    page.goto("/forms/mineral_accession/watch")
+    page.get_by_role("heading", name="By rule").wait_for()
+    shoot(page, "watch")
+    page.goto("/forms/mineral_accession/history?act=release")
+    page.get_by_role("table").wait_for()
+    page.goto("/forms/plant_accession/history")
+    page.get_by_text("properties").first.click()
+    shoot(page, "history")
 
 
 def proving(page: Page) -> None:
@@ -84,9 +95,6 @@ def proving(page: Page) -> None:
     page.get_by_role("slider").scroll_into_view_if_needed()
     page.get_by_role("slider").focus()
     shoot(page, "band")
-    page.get_by_role("button", name="Map two fields").click()
-    page.get_by_role("table", name="Map").wait_for()
-    shoot(page, "map")
     go_to(page, "Cases")
     page.get_by_role("button", name="The pole itself").wait_for()
     shoot(page, "cases")
@@ -158,11 +166,6 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Rewrite “Coordinates come with datum").click()
         page.get_by_text("Reads: When either").wait_for()
         shoot(page, "rule-sentence")
-        page.get_by_role("button", name="The condition as a formula").click()
-        page.get_by_role("textbox", name="Condition as a formula").press("Control+End")
-        page.keyboard.type(" and elev", delay=40)
-        page.locator(".cm-tooltip-autocomplete").wait_for()
-        shoot(page, "formula")
         page.get_by_role("button", name="Drop my changes").click()
         go_to(page, "Fields")
         page.get_by_role("button", name="rules touch Accession number").click()
@@ -178,7 +181,9 @@ def main(address: str) -> None:
         proving(page)
         records(page)
         what_rules_ask(page)
-        writing_helps(page)
+        planning(page)
+        releasing(page)
+        living(page)
         the_desk(page)
         browser.close()
 

@@ -18,7 +18,13 @@ from .net import Net
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium-headless-shell"
-SWITCHES = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+SWITCHES = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    # Most pages live too briefly for their scripts to be worth optimizing.
+    "--js-flags=--no-opt --no-maglev",
+]
 SEEN_WITHIN = 90_000
 """Milliseconds, so that a slow machine is not taken for a fault."""
 expect.set_options(timeout=SEEN_WITHIN)

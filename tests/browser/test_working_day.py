@@ -419,6 +419,13 @@ def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes
     page.goto("/forms/plant_accession/releases/draft")
     expect(page.get_by_role("heading", name="What is known of it")).to_be_visible()
     assert violations(page) == []
+    go_to(page, "Watch")
+    page.get_by_role("button", name=re.compile("apart$")).first.click()
+    expect(page.get_by_role("region", name=re.compile("told apart$"))).to_be_visible()
+    assert violations(page) == []
+    go_to(page, "History")
+    expect(page.get_by_role("table")).to_be_visible()
+    assert violations(page) == []
     go_to(page, "Records")
     page.get_by_role("checkbox", name="Choose all that are listed here").check()
     page.get_by_role("button", name="Further filters").click()

@@ -12,7 +12,7 @@ STAGES = {
     "Write": ["Fields", "Rules", "Plan", "Set-up"],
     "Prove": ["Bench", "Cases", "Proof"],
     "Release": ["Stored records", "Releases"],
-    "Live": ["To approve", "Records", "History"],
+    "Live": ["To approve", "Records", "Watch", "History"],
 }
 
 

@@ -32,11 +32,16 @@ THERE = {"form_key": "plant_accession", "number": 1, "field_key": "latitude"}
 """Parts of addresses that are there; others are made up."""
 
 
-@pytest.mark.parametrize("role", ["steward", "clerk", "reader"])
-def test_nothing_that_is_sent_makes_the_service_fail(db: None, role: str) -> None:
-    caller = Caller(role)
-    schema = schemathesis.openapi.from_dict(caller.get("/api/openapi.json").json())
-    codes: Counter[int] = Counter()
+ROLES = ("reader", "clerk", "steward")
+
+
+@pytest.mark.django_db
+def test_nothing_that_is_sent_makes_the_service_fail() -> None:
+    """Each call is sent in every role; what is sent is thought up once, as that takes longest."""
+    callers = {role: Caller(role) for role in ROLES}
+    document = callers["steward"].get("/api/openapi.json").json()
+    schema = schemathesis.openapi.from_dict(document)
+    codes: dict[str, Counter[int]] = {role: Counter() for role in ROLES}
     failed = []
 
     def attempt(case: Any) -> None:
@@ -45,18 +50,19 @@ def test_nothing_that_is_sent_makes_the_service_fail(db: None, role: str) -> Non
         sent = case.as_transport_kwargs(base_url="http://127.0.0.1")
         url = Request(sent["method"], sent["url"], params=sent.get("params")).prepare().url
         body = json.dumps(sent["json"]) if "json" in sent else sent.get("data", b"")
-        answer = caller.client.generic(
-            sent["method"],
-            url.removeprefix("http://127.0.0.1"),
-            body,
-            "application/json",
-            headers={"X-CSRFToken": caller.token},
-        )
-        codes[answer.status_code] += 1
-        if answer.status_code >= 500:
-            failed.append((sent["method"], url, body[:2_000], answer.content[:300]))
-        elif answer.status_code >= 400:
-            assert answer.headers["content-type"] == PROBLEM, case.as_curl_command()
+        for role, caller in callers.items():
+            answer = caller.client.generic(
+                sent["method"],
+                url.removeprefix("http://127.0.0.1"),
+                body,
+                "application/json",
+                headers={"X-CSRFToken": caller.token},
+            )
+            codes[role][answer.status_code] += 1
+            if answer.status_code >= 500:
+                failed.append((role, sent["method"], url, body[:2_000], answer.content[:300]))
+            elif answer.status_code >= 400:
+                assert answer.headers["content-type"] == PROBLEM, case.as_curl_command()
 
     for found in schema.get_all_operations():
         operation = found.ok()
@@ -74,7 +80,7 @@ def test_nothing_that_is_sent_makes_the_service_fail(db: None, role: str) -> Non
                     derandomize="CONTRACT_EXAMPLES" not in os.environ,
                     database=None,
                 )(tries)()
-    print(dict(codes))
+    print(codes)
     assert not failed, failed
-    assert codes[200] > 20
-    assert codes[422] > 50 or role != "steward"
+    assert all(counts[200] > 20 for counts in codes.values())
+    assert codes["steward"][422] > 50

@@ -6,6 +6,7 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable
+from typing import Any
 
 from tests.server.copies import Caller, process, running
 from thistlequartz.launch.household import SERVING
@@ -97,3 +98,54 @@ def test_ten_who_ask_at_once_get_one_job_and_it_survives_its_worker(lived_in, st
     print(f"taken up again after {time.monotonic() - again:.1f} s")
     until(lambda: caller.call("GET", at).body["state"] == "done", within=90)
     assert process(lived_in, "Background work") != killed
+
+
+def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived_in, start):
+    start(lived_in)
+    caller, at = Caller(running(lived_in)["address"]), f"{FORM}/weighing"
+    # Each record asks every other one, so that there is a middle to be killed in.
+    asking = {
+        "kind": "elsewhere",
+        "key": "no_echo",
+        "name": "Nobody writes another's locality backwards",
+        "targets": ["locality"],
+        "no_other": "string length(other.locality) + string length(locality) = 1",
+        "severity": {"save": "warn"},
+    }
+    assert caller.call("POST", f"{FORM}/rules", {"rule": asking}).status == 201
+
+    def view(name: str) -> Any:
+        answer = caller.call("GET", at)
+        return answer.body["job"][name] if answer.status == 200 else None
+
+    assert caller.call("POST", at).status == 202
+    for called in ("Background work", "The database"):
+        until(lambda: (view("done") or 0) > 0, within=60)
+        assert caller.call("GET", at).body["weight"] is None, "nothing half done is told"
+        os.kill(process(lived_in, called).pid, signal.SIGKILL)
+        until(lambda: view("state") is not None)
+        until(lambda: view("done") == 0 or view("state") == "done", within=60)
+    until(lambda: view("state") == "done", within=90)
+    weight = caller.call("GET", at).body["weight"]
+    stored = caller.call("GET", f"{FORM}/records").body["total"]
+    assert weight["records"] == stored, "each is weighed once, whatever happened"
+    assert "no_echo" not in weight["rules"]
+    # Two stewards release at once: one of them does, the other is told.
+    callers = [caller, Caller(running(lived_in)["address"], "deputy")]
+    mark = caller.call("GET", f"{FORM}/releasing").body["mark"]
+    together, answers = threading.Barrier(2), []
+
+    def release(one: Caller) -> None:
+        together.wait()
+        body = {"note": "Both at once.", "knowing": mark}
+        answers.append(one.call("POST", f"{FORM}/releases", body))
+
+    threads = [threading.Thread(target=release, args=(one,)) for one in callers]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(one.status for one in answers) == [201, 409]
+    refused = next(one.body["title"] for one in answers if one.status == 409)
+    assert "says the same as release 2" in refused or "not what you looked at" in refused
+    assert [one["number"] for one in caller.call("GET", f"{FORM}/releases").body] == [2, 1]

@@ -37,11 +37,10 @@ def acts(asked: Asked) -> QuerySet[Activity]:
         found = found.filter(at__gte=_begin(asked.since))
     if asked.until and asked.until < date.max:
         found = found.filter(at__lt=_begin(asked.until + timedelta(days=1)))
-    for word in asked.text.split():
-        said = ("who", "act", "subject", "note")
+    if asked.text.strip():
         anywhere = Q()
-        for name in said:
-            anywhere |= Q(**{f"{name}__icontains": word})
+        for name in ("who", "act", "subject", "note"):
+            anywhere |= Q(**{f"{name}__icontains": asked.text.strip()})
         found = found.filter(anywhere)
     return found.select_related("person").order_by("-id")
 
