@@ -17,6 +17,8 @@ from thistlequartz.demo.names import PASSWORD
 from thistlequartz.launch.processes import Mark
 
 ROOT = Path(__file__).resolve().parents[2]
+RECORDS = "64"
+"""Of each form in the demo of these copies: few enough to stand on two pages."""
 Start = Callable[..., "subprocess.Popen[str]"]
 
 
@@ -63,7 +65,7 @@ def once_served() -> Iterator[Path]:
             fcntl.flock(lock, fcntl.LOCK_EX)
             if not done.exists():
                 with copies() as begin:
-                    begin(served)
+                    begin(served, "--records", RECORDS)
                 done.touch()
         yield served
 

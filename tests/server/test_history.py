@@ -9,8 +9,10 @@ import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
 
+from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.chain import check_chains
 from thistlequartz.server.activity.models import Activity, Unchangeable
+from thistlequartz.server.activity.telling import told as told_in_words
 
 from .conftest import FORM, Caller, save
 
@@ -70,6 +72,35 @@ def test_what_an_act_changed_stands_in_words(steward, clerk, at):
         {"what": "Mark", "before": "old", "after": "new"},
         {"what": "Grade", "before": "", "after": "Small a"},
     ]
+
+
+def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
+    """Orders of rules and fields, plan lines, shared lists, settings and cases among them."""
+    view = steward.get(FORM).json()
+    fields = [one["field"]["key"] for one in view["fields"]][::-1]
+    rules = [one["rule"]["key"] for one in view["rules"]][::-1]
+    line = {"text": "Every plant has a name.", "rules": [], "cases": []}
+    cases = steward.get(f"{FORM}/cases").json()["cases"]
+    case = {"case": {**cases[0]["case"], "why": "Otherwise."}, "version": cases[0]["version"]}
+    sent = (
+        ("PUT", "field-order", {"keys": fields}),
+        ("PUT", "rule-order", {"keys": rules}),
+        ("POST", "plan", line),
+        ("PUT", f"cases/{cases[0]['key']}", case),
+        ("POST", "undo", {}),
+        ("POST", "redo", {}),
+    )
+    for method, address, body in sent:
+        answer = steward.send(method, f"{FORM}/{address}", body)
+        assert answer.status_code < 300, (address, answer.content)
+    told = {one["act"]: one for one in acts(steward, FORM)}
+    assert told["order fields"]["details"][0]["what"] == "order"
+    assert told["order rules"]["details"][0]["after"].startswith(view["rules"][-1]["called"][:5])
+    assert {"what": "why it is there", "before": "nothing", "after": "Otherwise."} in [
+        {**one, "before": "nothing"} for one in told["change case"]["details"]
+    ]
+    for act in Activity.objects.all():
+        assert told_in_words(act, WritingStyle()) is not None
 
 
 def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):

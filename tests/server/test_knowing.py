@@ -215,13 +215,13 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     def asked(**parts):
         return steward.post(f"{at}/bench/impact", {"rule": {**NOTED, **parts}}).json()
 
-    exact = {"records": 9, "looked_at": 9, "exact": True}
+    exact = {"records": 9, "looked_at": 9, "exact": True, "working": False}
     none = {"save": 0, "submit": 0}
     found = {"stops": none | {"submit": 8}, "warns": none | {"save": 8}, "frees": none}
     assert asked() == exact | found
     monkeypatch.setattr(rule_weighing, "SAMPLE", 3)
     sampled = asked()
-    assert (sampled["looked_at"], sampled["exact"]) == (3, False)
+    assert (sampled["looked_at"], sampled["exact"], sampled["working"]) == (3, False, True)
     job = Job.objects.filter(kind="weigh_rule").first()
     tasks.work.call(job.pk)
     assert asked() == exact | found

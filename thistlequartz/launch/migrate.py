@@ -22,7 +22,9 @@ def main() -> None:
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
     if "--demo" in sys.argv[1:]:
-        call_command("load_demo")
+        # `--demo` alone, or with how many records of each form are wanted.
+        wanted = [int(one) for one in sys.argv[1:] if one.isdecimal()]
+        call_command("load_demo", **({"records": wanted[0]} if wanted else {}))
     else:
         _first_account()
 

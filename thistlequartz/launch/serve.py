@@ -47,15 +47,27 @@ def main() -> int:
     return 0
 
 
+MOST_RECORDS = 1_000_000
+
+
 def _options() -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="./start", description="Start Thistlequartz here.")
     parser.add_argument("--port", type=int, help=f"the port to serve on (otherwise {USUAL_PORT})")
     parser.add_argument("--no-demo", action="store_true", help="do not load the demo")
     parser.add_argument(
+        "--records",
+        type=int,
+        metavar="N",
+        help="how many records of each form the demo begins with, up to a million (otherwise 300)",
+    )
+    parser.add_argument(
         "--fresh", action="store_true", help="begin with no data; what was there is set aside"
     )
     parser.add_argument("--folder", type=Path, default=ROOT / ".run", help="where data are kept")
-    return parser.parse_args()
+    options = parser.parse_args()
+    if options.records is not None and not 0 <= options.records <= MOST_RECORDS:
+        parser.error(f"--records: give a number from 0 to {MOST_RECORDS:,}.")
+    return options
 
 
 @contextlib.contextmanager
@@ -107,6 +119,7 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
         prepare = [sys.executable, "-m", "thistlequartz.launch.migrate"]
         if not options.no_demo:
             prepare.append("--demo")
+            prepare += [str(options.records)] if options.records is not None else []
         if subprocess.run(prepare, env=environment, cwd=ROOT, check=False).returncode:
             raise StartTrouble("The database could not be brought up to date; see above.")
         house = Household(database, environment, door.fileno(), running)

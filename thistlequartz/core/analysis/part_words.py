@@ -29,7 +29,7 @@ PROPERTY_WORDS: Final[Mapping[str, str]] = {
     "unit_first": "unit before the value",
     "grouped": "marks of thousands",
     "on": "in use",
-    "why": "why there is this rule",
+    "why": "why it is there",
     "message": "message",
     "acknowledged": "what is said of a good value",
     "placement": "where it is told",

@@ -32,8 +32,9 @@ def tell_by(teller: Teller) -> None:
 def told(activity: Activity, style: WritingStyle) -> list[DetailView]:
     """What an act changed, in words."""
     answers = (teller(activity, style) for teller in _tellers)
-    found = next((answer for answer in answers if answer is not None), _plainly(activity))
-    return [DetailView.model_validate(one) for one in found]
+    found = next((answer for answer in answers if answer is not None), None)
+    told_of = _plainly(activity) if found is None else found
+    return [DetailView.model_validate(one) for one in told_of]
 
 
 def _plainly(activity: Activity) -> list[DetailView]:

@@ -43,3 +43,5 @@ class ImpactView(BaseModel):
     warns: dict[Literal["save", "submit"], int]
     frees: dict[Literal["save", "submit"], int]
     """Which were stopped and would go through."""
+    working: bool
+    """Whether the exact answer is being worked out: ask again."""

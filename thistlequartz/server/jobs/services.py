@@ -26,9 +26,11 @@ def begin(
     person: Person | None,
     stamp: str,
     asked: Mapping[str, str] | None = None,
+    *,
+    each_their_own: bool = False,
 ) -> Job:
     """A job of `kind` for `stamp`: the one that is under way, or a new one. One that is under way
-    for something older is stopped.
+    for something older is stopped; where each person has one of `their own`, only theirs.
     """
     take_up_abandoned()
     with transaction.atomic():
@@ -37,7 +39,8 @@ def begin(
         for job in Job.objects.filter(form=draft, kind=kind, state__in=UNDER_WAY):
             if job.stamp == stamp and not job.stop_wanted:
                 return job
-            stop(job)
+            if not each_their_own or job.person_id == (person.pk if person else None):
+                stop(job)
         job = Job.objects.create(
             kind=kind, form=draft, person=person, stamp=stamp, asked=asked or {}
         )
@@ -82,7 +85,9 @@ def stop_what_was_left() -> None:
     )
 
 
-def newest(kind: str, draft: DraftForm, *states: str) -> Job | None:
-    """The newest job of a kind, of those in some states."""
+def newest(kind: str, draft: DraftForm, *states: str, stamp: str | None = None) -> Job | None:
+    """The newest job of a kind, of those in some states, or for a stamp."""
     jobs = Job.objects.filter(form=draft, kind=kind)
+    if stamp is not None:
+        jobs = jobs.filter(stamp=stamp)
     return (jobs.filter(state__in=states) if states else jobs).first()

@@ -1,5 +1,6 @@
 """What a rule means for the stored records before it is stored: first by a sample, then exactly."""
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any, Final, cast
@@ -14,7 +15,7 @@ from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
-from thistlequartz.server.jobs.models import Job, JobState
+from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.people.models import Person
@@ -39,6 +40,8 @@ class RuleImpact:
     warns: Mapping[Moment, int]
     frees: Mapping[Moment, int]
     """Which were stopped and would go through."""
+    working: bool = False
+    """Whether the exact answer is being worked out."""
 
 
 def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
@@ -49,20 +52,23 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
     records = draft.records.count()
     if release_in_force(draft) is None or records == 0:
         return _impact(records, None)
-    versions = _versions(draft, rule)
+    versions, working = _versions(draft, rule), False
     if records > SAMPLE:
-        stamp = "|".join((rule.key, ruleset_hash(versions[0])[:32], ruleset_hash(versions[1])[:32]))
-        job = newest(WEIGH_RULE, draft)
-        if job is None or job.stamp != stamp:
-            begin(WEIGH_RULE, draft, person, stamp, {"rule": _RULE.dump_json(rule).decode()})
-        elif job.state == JobState.DONE:
+        told = "|".join((rule.key, *map(ruleset_hash, versions)))
+        stamp = hashlib.sha256(told.encode()).hexdigest()
+        job = newest(WEIGH_RULE, draft, stamp=stamp)
+        if job is not None and job.state == JobState.DONE:
             return RuleImpact(**cast(dict[str, Any], job.result))
+        if job is None:
+            asked = {"rule": _RULE.dump_json(rule).decode()}
+            job = begin(WEIGH_RULE, draft, person, stamp, asked, each_their_own=True)
+        working = job.state in UNDER_WAY
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
-            return _impact(records, None)  # each of a sample would ask all of them
+            return _impact(records, None, working=working)  # each of a sample would ask all of them
     scales = Scales(*versions, draft.key, timezone.now())
     for _ in scales.weigh(stored_sample(draft, scales.forms, SAMPLE)):
         pass
-    return _impact(records, scales.weight)
+    return _impact(records, scales.weight, working=working)
 
 
 def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
@@ -76,13 +82,13 @@ def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     return asdict(_impact(total, scales.weight))
 
 
-def _impact(records: int, weight: Weight | None) -> RuleImpact:
+def _impact(records: int, weight: Weight | None, *, working: bool = False) -> RuleImpact:
     found = weight or Weight()
     stops, warns, frees = (
         {moment: one.count for moment, one in counts.items()}
         for counts in (found.newly_refused, found.newly_warned, found.no_longer_refused)
     )
-    return RuleImpact(records, found.records, stops, warns, frees)
+    return RuleImpact(records, found.records, stops, warns, frees, working)
 
 
 def _versions(draft: DraftForm, rule: Rule) -> tuple[RuleSet, RuleSet]:

@@ -32,6 +32,6 @@ def _plan(draft: DraftForm) -> list[Concern]:
     rules = set(draft.rule_rows.filter(document__on=True).values_list("key", flat=True))
     bare = [(key, line["text"]) for key, line in lines if not rules.intersection(line["rules"])]
     if not bare:
-        return [concern("plan", "clear", "Every line of the plan is held by a rule.")]
-    says = f"{len(bare)} of {len(lines)} lines of the plan are held by no rule."
+        return [concern("plan", "clear", "Every line of the plan is covered by a rule.")]
+    says = f"{len(bare)} of {len(lines)} lines of the plan are covered by no rule."
     return [concern("plan", "note", says, bare)]

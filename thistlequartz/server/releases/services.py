@@ -134,12 +134,13 @@ def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) ->
     """
     for _ in range(ATTEMPTS):
         draft = get_draft(form_key)
+        before = newest_release(draft)
         ruleset, compiled = _to_release(draft, wish.again)
         if wish.known is None:
             wish = replace(wish, known=tuple(what_is_known(draft, wish.again)))
         about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
         try:
-            return _make(person, form_key, wish, ruleset)
+            return _make(person, form_key, wish, ruleset, before)
         except NotPrepared:
             continue
     raise Refusal(
@@ -190,9 +191,14 @@ def _refuse_beside_waiting(draft: DraftForm) -> None:
 
 
 @in_one_go
-def _make(person: Person, form_key: str, wish: Wish, ruleset: RuleSet) -> Release:
+def _make(
+    person: Person, form_key: str, wish: Wish, ruleset: RuleSet, before: Release | None
+) -> Release:
     draft = DraftForm.objects.select_for_update().get(key=form_key)
     _refuse_beside_waiting(draft)
+    # Somebody else may have released, or changed the draft, since it was looked at without a lock.
+    if newest_release(draft) != before:
+        raise NotPrepared
     if ruleset_around(form_to_release(draft, wish.again)) != ruleset:
         raise NotPrepared
     now = wish.made_at or timezone.now()

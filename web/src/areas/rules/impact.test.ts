@@ -6,6 +6,7 @@ const impact = {
   records: 12_041,
   looked_at: 12_041,
   exact: true,
+  working: false,
   stops: none,
   warns: none,
   frees: none,
@@ -22,7 +23,7 @@ test("what a rule means for the stored records is one sentence", () => {
 });
 
 test("a sample says that it is one", () => {
-  const sample = { ...impact, looked_at: 200, exact: false };
+  const sample = { ...impact, looked_at: 200, exact: false, working: true };
   expect(inWords({ ...sample, stops: { save: 3, submit: 0 } })).toBe(
     "Would newly stop 3 of 200 looked at on saving. All 12,041 are being counted.",
   );

@@ -27,7 +27,7 @@ export function StoredRecords({ form, draft, replaces }: Props) {
         }),
       ),
     placeholderData: (before) => before,
-    refetchInterval: ({ state }) => (state.data?.exact === false ? ASKED_AGAIN_AFTER : false),
+    refetchInterval: ({ state }) => (state.data?.working ? ASKED_AGAIN_AFTER : false),
     enabled: form.release !== null,
     gcTime: 5_000,
     retry: false,
@@ -53,9 +53,9 @@ const MOMENTS = [
 ] as const;
 
 /** “Would newly stop 37 of 12,041 stored records on submitting.” */
-export function inWords({ records, looked_at, exact, ...found }: Impact) {
+export function inWords({ records, looked_at, exact, working, ...found }: Impact) {
   const all = writtenNumber(records);
-  const waiting = exact ? "" : ` All ${all} are being counted.`;
+  const waiting = working ? ` All ${all} are being counted.` : "";
   if (looked_at === 0) return `The ${all} stored records are being counted.`;
   const of = exact ? `${all} stored records` : `${writtenNumber(looked_at)} looked at`;
   const acts = (["stops", "warns", "frees"] as const).flatMap((what) =>
