@@ -99,7 +99,8 @@ def first_pages(address: str) -> list[float]:
     times = []
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         for _ in range(PAGES):
             page = browser.new_context().new_page()

@@ -6,7 +6,7 @@ Run ./start in one terminal, then: .venv/bin/python -m scripts.screenshots http:
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.ways import go_to
 from thistlequartz.demo.names import PASSWORD
@@ -61,7 +61,7 @@ def planning(page: Page) -> None:
 def releasing(page: Page) -> None:
     """What is known before releasing, the stored records, and the releases that there are."""
     page.goto("/forms/mineral_accession/releases/draft")
-    page.get_by_text("stored record").first.wait_for()
+    expect(page.get_by_role("list", name="What is known")).not_to_contain_text("not weighed")
     shoot(page, "releasing")
     page.goto("/forms/plant_accession/weighing")
     page.get_by_role("button", name="Weigh them").click()
@@ -166,7 +166,7 @@ def main(address: str) -> None:
         page.get_by_role("button", name="Rewrite “Coordinates come with datum").click()
         page.get_by_text("Reads: When either").wait_for()
         shoot(page, "rule-sentence")
-        page.get_by_role("button", name="Drop my changes").click()
+        page.keyboard.press("Escape")
         go_to(page, "Fields")
         page.get_by_role("button", name="rules touch Accession number").click()
         shoot(page, "fields")

@@ -53,6 +53,12 @@ class Happening:
     at: datetime
 
 
+def at_work(moment: datetime) -> datetime:
+    """The same part of a working day, from eight to six, as `moment` is of its whole day."""
+    midnight = moment.replace(hour=0, minute=0, second=0, microsecond=0)
+    return midnight + timedelta(hours=8) + (moment - midnight) * 10 / 24
+
+
 def past_of(
     form: str,
     seed: int,
@@ -69,7 +75,7 @@ def past_of(
     step = BEGAN / max(count, 1)
     doors, weights = zip(*_DOORS, strict=True)
     for place, one in enumerate(values_of(form, seed, count, faults)):
-        at = begin + step * (place + chance.random() * 0.9)
+        at = min(at_work(begin + step * (place + chance.random() * 0.9)), now)
         early = place < FIRST_DAYS
         learned = again is not None and at >= again and chance.random() < LEARNED
         yield Happening(

@@ -29,9 +29,13 @@ def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Co
         working = under_way(draft) is not None
         return [concern("cases", "warn", says, settled=not working)]
     said = []
-    for state, words in (("disagrees", "do not agree"), ("cannot_run", "cannot be run")):
+    for state, one_does, several in (
+        ("disagrees", "does not agree", "do not agree"),
+        ("cannot_run", "cannot be run", "cannot be run"),
+    ):
         named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
         if named:
+            words = one_does if len(named) == 1 else several
             says = f"{len(named)} of {len(rows)} cases {words}."
             said.append(concern("cases", "block", says, named))
     return said or [concern("cases", "clear", f"All {len(rows)} cases agree.")]

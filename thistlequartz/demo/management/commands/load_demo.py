@@ -14,7 +14,7 @@ from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
-from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, past_of
+from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import (
@@ -57,7 +57,7 @@ class Command(BaseCommand):
             for form in RELEASED.forms:
                 write_draft(steward, EARLIER.get(form.key, form))
                 note = RELEASE_NOTES[form.key]
-                release_form(steward, form.key, Wish(note, made_at=now - BEGAN))
+                release_form(steward, form.key, Wish(note, made_at=at_work(now - BEGAN)))
             for form in RELEASED.forms:
                 self._live(form, people, now, options)
             for form in DRAFT.forms:
@@ -70,7 +70,7 @@ class Command(BaseCommand):
         """The last months of a form: its records, and its second release where there is one."""
         count = options["records"]
         count = max(count, BORROWERS) if form.key == "borrower" and count else count
-        again = now - RELEASED_AGAIN if form.key in EARLIER else None
+        again = at_work(now - RELEASED_AGAIN) if form.key in EARLIER else None
         past = past_of(form.key, options["seed"], count, now, again, options["faults"])
         if again is None:
             fill(form.key, past, people)

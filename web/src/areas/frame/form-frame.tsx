@@ -29,12 +29,13 @@ export function FormFrame() {
   return (
     <>
       <div className="border-b border-hairline px-6 pt-4">
-        <div className="flex items-baseline gap-6">
+        {/* One line, whatever it says: a page never moves under a hand as work begins or ends. */}
+        <div className="flex min-h-10 items-baseline gap-6">
           <h1 className="text-3xl whitespace-nowrap">{form.data.name}</h1>
-          <p className="min-w-0 truncate text-muted" title={form.data.purpose}>
+          <p className="min-w-0 flex-1 truncate text-muted" title={form.data.purpose}>
             {form.data.purpose}
           </p>
-          <div className="ml-auto flex items-center gap-3">
+          <div className="ml-auto flex min-w-0 items-center gap-3 self-center">
             {mayTry && <Disagreeing form={form.data} />}
             {mayLook && (
               <>

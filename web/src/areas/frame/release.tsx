@@ -12,11 +12,13 @@ export function ReleaseState({ form }: { form: FormView }) {
   const work = useReleaseWork(form.key, mayRelease);
   const there = useLocation().pathname.endsWith("/releases/draft");
   return (
-    <div className="flex items-center gap-3">
+    <div className="flex min-w-0 items-center gap-3">
       {isUnderWay(work) ? (
         <JobProgress formKey={form.key} job={work} what="record" />
       ) : (
-        <span className="text-muted">{inWords(form)}</span>
+        <span className="truncate text-muted" title={inWords(form)}>
+          {inWords(form)}
+        </span>
       )}
       {mayRelease && form.draft_changed && !form.waiting && !isUnderWay(work) && !there && (
         <Link
