@@ -25,11 +25,11 @@ ASKED_EVERY = 0.2
 def main() -> None:
     """Measure and print; the ratio is of the time for each record to that beside fewer."""
     with running_server() as (address, folder):
-        caller = Caller(address)
         few: dict[str, float] = {}
         first: list[float] = []
         for count in COUNTS:
             store_loans(folder, count)
+            caller = Caller(address)  # one that nothing comes on for long is closed
             print(f"\nBeside {count:,}")
             for name, change in (("the draft as it is", None), ("one check differs", _change)):
                 if change is not None:

@@ -4,19 +4,26 @@ What is asked of every record again is kept: the records referred to, and what t
 form hold where no two may hold the same.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
-from typing import Final
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from functools import cached_property
+from typing import Any, Final
 
-from thistlequartz.core.engines.rows import Where
+from thistlequartz.core.engines.rows import Holds, Where, parts_of
 from thistlequartz.core.judging import CompiledForm, Found, folded_key
-from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import Fault, Value
+from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.language import Declared, Vocabulary
+from thistlequartz.core.values import Fault, Value, order_key, read_value
 
 from .lookup import DatabaseLookup
 from .models import Record
 
 RECORDS_AT_ONCE: Final = 2_000
+AT_HAND: Final = 200_000
+"""Records up to which all are held in memory where a rule asks for others alike."""
 _Key = tuple[str, ...]
+_Numbered = tuple[int, Mapping[str, object]]
+"""A record's number, and what it holds."""
 
 
 class Neighbourhood:
@@ -27,6 +34,7 @@ class Neighbourhood:
         self.anyone = DatabaseLookup(form_key)
         self._forms = tuple(forms)
         self._found: dict[tuple[str, str], Found | None] = {}
+        self._by_value: dict[Any, Mapping[str | None, Sequence[_Numbered]]] = {}
         self._holders: dict[_Key, dict[_Key, tuple[int, ...]]] = {}
 
     def seen_by(self, pk: int, number: int) -> "SeenBy":
@@ -44,6 +52,37 @@ class Neighbourhood:
         if keys not in self._holders:
             self._holders[keys] = self._gathered(keys)
         return self._holders[keys].get(folded, ())
+
+    def alike(self, where: Where, fields: Vocabulary) -> "Iterable[_Numbered] | None":
+        """The records that hold one value where `where` asks for that, by the first such field;
+        None where it asks for none, or where there are too many records to have them all at hand.
+        """
+        if self._many:
+            return None
+        for part in parts_of(where):
+            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
+                return self._holding(part.key, fields[part.key]).get(order_key(part.value), ())
+        return None
+
+    @cached_property
+    def _many(self) -> bool:
+        return Record.objects.filter(form__key=self.form_key).count() > AT_HAND
+
+    @cached_property
+    def _at_hand(self) -> list[_Numbered]:
+        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
+        return list(rows.iterator(RECORDS_AT_ONCE))
+
+    def _holding(self, key: str, declared: Declared) -> Mapping[str | None, Sequence[_Numbered]]:
+        """The records by what they hold in a field."""
+        known = (key, declared.type)
+        if known not in self._by_value:
+            found: defaultdict[str | None, list[_Numbered]] = defaultdict(list)
+            for number, values in self._at_hand:
+                read = read_value(values.get(key), declared.type, declared.settings.as_stored())
+                found[order_key(read)].append((number, values))
+            self._by_value[known] = found
+        return self._by_value[known]
 
     def _gathered(self, keys: _Key) -> dict[_Key, tuple[int, ...]]:
         found: dict[_Key, tuple[int, ...]] = {}
@@ -80,7 +119,13 @@ class SeenBy:
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
         """The values of the other records of which `where` may be so."""
-        return self._own.others(where, fields)
+        alike = self._all.alike(where, fields)
+        if alike is None:
+            yield from self._own.others(where, fields)
+            return
+        for number, values in alike:
+            if number != self._number:
+                yield {**values, NUMBER: number}
 
 
 def held(form: CompiledForm, values: Mapping[str, object], keys: _Key) -> _Key | None:
