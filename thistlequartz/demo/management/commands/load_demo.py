@@ -1,8 +1,9 @@
 """Load the demo: accounts, the forms with a release and a draft each, and some records."""
 
 from argparse import ArgumentParser
+from collections.abc import Iterator
 from datetime import datetime
-from itertools import dropwhile, takewhile, tee
+from itertools import dropwhile, takewhile
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -14,7 +15,7 @@ from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
-from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, at_work, past_of
+from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, Happening, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import (
@@ -71,16 +72,19 @@ class Command(BaseCommand):
         count = options["records"]
         count = max(count, BORROWERS) if form.key == "borrower" and count else count
         again = at_work(now - RELEASED_AGAIN) if form.key in EARLIER else None
-        past = past_of(form.key, options["seed"], count, now, again, options["faults"])
+
+        def past() -> Iterator[Happening]:
+            return past_of(form.key, options["seed"], count, now, again, options["faults"])
+
         if again is None:
-            fill(form.key, past, people)
+            fill(form.key, past(), people)
             return
-        before, after = tee(past)
-        fill(form.key, takewhile(lambda one: one.at < again, before), people)
+        # Thought up twice, as it is the same each time, rather than held: there may be a million.
+        fill(form.key, takewhile(lambda one: one.at < again, past()), people)
         write_draft(people["steward"], form)
         wish = Wish(SECOND_NOTES[form.key], made_at=again)
         release_form(people["steward"], form.key, wish)
-        fill(form.key, dropwhile(lambda one: one.at < again, after), people)
+        fill(form.key, dropwhile(lambda one: one.at < again, past()), people)
 
 
 def write_draft(person: Person, form: Form) -> None:

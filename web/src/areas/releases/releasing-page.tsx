@@ -122,8 +122,8 @@ function useWeighing(form: FormView, again: number | null) {
 }
 
 function useOutlook(form: FormView, again: number | null, weighing: boolean) {
-  return useQuery({
-    queryKey: ["releasing", form.key, form.revision, form.release?.number, again, weighing],
+  const outlook = useQuery({
+    queryKey: ["releasing", form.key, form.revision, form.release?.number, again],
     queryFn: () =>
       answer(
         client.GET("/api/forms/{form_key}/releasing", {
@@ -134,6 +134,15 @@ function useOutlook(form: FormView, again: number | null, weighing: boolean) {
     refetchInterval: ({ state }) =>
       state.data?.known.every(({ settled }) => settled) === false ? LOOKED_AGAIN_AFTER : false,
   });
+  // As the weighing begins or ends, something else is known; what is known now stays until then.
+  const { refetch } = outlook;
+  const before = useRef(weighing);
+  useEffect(() => {
+    if (before.current === weighing) return;
+    before.current = weighing;
+    refetch();
+  }, [weighing, refetch]);
+  return outlook;
 }
 
 const LOOKED_AGAIN_AFTER = 1_000; // milliseconds, while cases are run or records weighed
