@@ -119,6 +119,7 @@ class Scales:
         self._names = {**first.names, **second.names}
         self._labels = {**second.labels, **first.labels}
         self._looking = first.looking | second.looking
+        self._read_alike = first.reads_as(second)
         self.weight = Weight(narrowed=differing is not None)
 
     def weigh(self, records: Iterable[Stored]) -> Iterator[int]:
@@ -126,11 +127,19 @@ class Scales:
         for record in records:
             self.weight.records += 1
             if self._narrow is None or self._differ(record):
-                before, after = (side.weighed(record) for side in self._whole)
+                before, after = self._weighed(record)
                 self._count(record.number, before.screened, after.screened)
                 for key in after.lost - before.lost:
                     self._lost(key).records.add(record.number)
             yield record.number
+
+    def _weighed(self, record: Stored) -> "tuple[_Weighed, _Weighed]":
+        first, second = self._whole
+        read = first.read(record)
+        before = first.weighed(record, read)
+        if not self._read_alike:
+            read = second.read(record)
+        return before, second.weighed(record, read)
 
     def _differ(self, record: Stored) -> bool:
         """Whether the checks that differ tell something else of the record, or cannot be asked."""
@@ -212,11 +221,12 @@ class _Side:
         )
         self._screener = self.form.screener_of(self._circumstances)
         self._settles = bool(self.form.program(self._circumstances).plans)
+        self._reading = (self.form.fields, self.form.form.fields, self.form.twice)
         self._keeping = frozenset(one.key for one in self.form.form.fields if one.keep)
 
     def reads_as(self, other: "_Side") -> bool:
-        """Whether two versions of the same fields read a record alike."""
-        return self.form.twice == other.form.twice
+        """Whether both versions read a record alike."""
+        return self._reading == other._reading
 
     def read(self, record: Stored) -> ReadRecord:
         """The record as it is, as a change that changes nothing."""
@@ -231,9 +241,8 @@ class _Side:
         """What is broken, and how it goes at both moments."""
         return self._screener.screen(read, settled)
 
-    def weighed(self, record: Stored) -> _Weighed:
+    def weighed(self, record: Stored, read: ReadRecord) -> _Weighed:
         """The same, and what would be dropped."""
-        read = self.read(record)
         settled = self.settled(read)
         screened = self.screen(read, settled)
         gone = record.values.keys() - self.form.fields.keys()
