@@ -109,10 +109,11 @@ class Scales:
         differing = differing_checks(before, after, key)
         self._whole = (_Side(before, key, now), _Side(after, key, now))
         self._narrow: tuple[_Side, _Side] | None = None
+        self._narrow_alike = False
         if differing is not None:
             kept = (only_rules(one, key, differing) for one in (before, after))
             first, second = (_Side(one, key, now) for one in kept)
-            self._narrow = first, second
+            self._narrow, self._narrow_alike = (first, second), first.reads_as(second)
         first, second = self._whole
         self.forms = (first.form, second.form)
         """The two versions, compiled."""
@@ -149,7 +150,7 @@ class Scales:
         settled = first.settled(read)
         before = first.screen(read, settled)
         # What has an effect is the same, and so are the fields; but one may be entered twice now.
-        if not first.reads_as(second):
+        if not self._narrow_alike:
             read = second.read(record)
             settled = second.settled(read)
         return _broken(before) != _broken(second.screen(read, settled))
