@@ -39,7 +39,9 @@ def _told(weight: dict[str, Any]) -> list[Concern]:
             for one in weight["lost"].values()
         ),
         *(
-            _counted(one["newly"], "warn", f"collide by “{one['name']}”")
+            _counted(
+                one["newly"], "warn", f"would newly break “{one['name']}”, by what others hold"
+            )
             for one in weight["rules"].values()
             if one["other_records"]
         ),
