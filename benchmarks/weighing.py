@@ -1,11 +1,13 @@
 """How long stored records are weighed, beside 1,000 and 100,000, and how much memory that takes.
 
 Run it with `.venv/bin/python -m benchmarks.weighing`. It starts a server of its own with the demo.
-First the draft of the loans is weighed as it stands, where more than checks may differ, then one in
-which one check differs; and a rule being written is weighed, as the editor does.
+A draft of the loans is weighed in which one check differs, so that only that one is judged first;
+then one in which a rule with an effect differs, too, and everything is judged; and a rule being
+written is weighed, as the editor does.
 """
 
 import time
+from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -31,33 +33,47 @@ def main() -> None:
             store_loans(folder, count)
             caller = Caller(address)  # one that nothing comes on for long is closed
             print(f"\nBeside {count:,}")
-            for name, change in (("the draft as it is", None), ("one check differs", _change)):
-                if change is not None:
-                    change(caller)
-                taken, weight = _weighed(caller)
+            for name, change in (("one check differs", _check), ("an effect differs", _effect)):
+                change(caller)
+                peaks: dict[int, float] = {}
+                taken, weight = _weighed(caller, folder, peaks)
                 each = taken / count
                 few.setdefault(name, each)
                 how = "checks only" if weight["narrowed"] else "everything"
                 ratio = each / few[name]
-                print(f"  {name:24} {taken:8.1f} s   ratio {ratio:5.2f}   judged first: {how}")
+                most = f"up to {sum(peaks.values()):,.0f} MB in {len(peaks)}"
+                print(f"  {name:20} {taken:6.1f} s   ratio {ratio:5.2f}   {how}, {most}")
             asking = partial(caller.call, "POST", f"{LOANS}/bench/impact", {"rule": _rule(caller)})
             times = [milliseconds(asking) for _ in range(ASKED)]
             first = first or times
             report("  a rule, by a sample", times, first)
-            print(f"  the worker has taken up to {_peak(folder):,.0f} MB")
 
 
-def _weighed(caller: Caller) -> tuple[float, dict[str, Any]]:
+def _weighed(caller: Caller, folder: Path, peaks: dict[int, float]) -> tuple[float, dict[str, Any]]:
     begun = time.perf_counter()
     caller.call("POST", f"{LOANS}/weighing")
     while (view := caller.call("GET", f"{LOANS}/weighing"))["job"]["state"] != "done":
+        peaks.update(_peaks(folder))
         time.sleep(ASKED_EVERY)
     weight: dict[str, Any] = view["weight"]
     return time.perf_counter() - begun, weight
 
 
-def _change(caller: Caller) -> None:
+def _check(caller: Caller) -> None:
     """Release the draft, then have one of its checks say something else."""
+    _release(caller)
+    blocks = _view(caller, "range")["rule"]["severity"].get("save") == "block"
+    severity = {"save": "warn" if blocks else "block", "submit": "block"}
+    _change(caller, "range", {"severity": severity})
+
+
+def _effect(caller: Caller) -> None:
+    """Then have a rule with an effect say something else, though it means the same."""
+    now = _view(caller, "lock")["rule"].get("when")
+    _change(caller, "lock", {"when": None if now else "1 = 1"})
+
+
+def _release(caller: Caller) -> None:
     form = caller.call("GET", LOANS)
     if form["draft_changed"]:
         mark = caller.call("GET", f"{LOANS}/releasing")["mark"]
@@ -66,27 +82,36 @@ def _change(caller: Caller) -> None:
             if work["state"] not in ("waiting", "running"):
                 raise SystemExit(f"The release did not come about: {work['trouble']}")
             time.sleep(ASKED_EVERY)
-    view = _view(caller)
-    rule = {**view["rule"], "severity": {"save": "block", "submit": "block"}}
-    key = rule["key"]
-    caller.call("PUT", f"{LOANS}/rules/{key}", {"rule": rule, "version": view["version"]})
 
 
-def _view(caller: Caller) -> dict[str, Any]:
+def _change(caller: Caller, kind: str, change: dict[str, Any]) -> None:
+    """Have the first rule of a kind differ."""
+    view = _view(caller, kind)
+    rule = {**view["rule"], **change}
+    body = {"rule": rule, "version": view["version"]}
+    caller.call("PUT", f"{LOANS}/rules/{rule['key']}", body)
+
+
+def _view(caller: Caller, kind: str) -> dict[str, Any]:
     rules = caller.call("GET", LOANS)["rules"]
-    return next(one for one in rules if one["rule"]["kind"] == "range")
+    view: dict[str, Any] = next(one for one in rules if one["rule"]["kind"] == kind)
+    return view
 
 
 def _rule(caller: Caller) -> dict[str, Any]:
-    rule: dict[str, Any] = _view(caller)["rule"]
+    rule: dict[str, Any] = _view(caller, "range")["rule"]
     return {**rule, "severity": {"save": "warn", "submit": "block"}}
 
 
-def _peak(folder: Path) -> float:
-    """The most memory the worker has ever held, in megabytes."""
-    status = Path(f"/proc/{process(folder, WORKER).pid}/status").read_text()
-    line = next(one for one in status.splitlines() if one.startswith("VmHWM"))
-    return int(line.split()[1]) / 1024
+def _peaks(folder: Path) -> Iterator[tuple[int, float]]:
+    """The processes that do the work, with the most memory each has ever held, in megabytes."""
+    worker = process(folder, WORKER).pid
+    children = Path(f"/proc/{worker}/task/{worker}/children").read_text().split()
+    for pid in (worker, *map(int, children)):
+        status = Path(f"/proc/{pid}/status").read_text()
+        line = next((one for one in status.splitlines() if one.startswith("VmHWM")), None)
+        if line is not None:  # it has just ended
+            yield pid, int(line.split()[1]) / 1024
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
-from thistlequartz.server.records import rule_weighing
+from thistlequartz.server.records import rule_weighing, weighing_shares
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.coming import bring_due_into_force
@@ -190,6 +190,23 @@ def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(stew
         lent_twice = lent_twice or refused
     assert lent_twice, "some lend to the same borrower"
     assert weight["rules"]["one_of_a_kind"]["other_records"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(steward, monkeypatch):
+    at = "/api/forms/loan_out"
+    steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
+    weights = []
+    for few, second in ((10_000, ""), (1, weighing_shares.COMMAND), (1, "no_such_command")):
+        monkeypatch.setattr(weighing_shares, "FEW", few)
+        monkeypatch.setattr(weighing_shares, "COMMAND", second)
+        job = steward.post(f"{at}/weighing", {}).json()["id"]
+        tasks.work.call(job)
+        weights.append(steward.get(f"{at}/weighing").json()["weight"])
+        Job.objects.all().delete()
+    assert weights[0] == weights[1] == weights[2]
+    assert weights[0]["records"] == Record.objects.filter(form__key="loan_out").count()
+    assert weights[0]["newly_refused"]["save"]["count"] > 0
 
 
 def judged(form, record, moment):

@@ -53,6 +53,11 @@ class Counted:
         if len(self.numbers) < NUMBERS_KEPT:
             self.numbers.append(number)
 
+    def add_all(self, more: "Counted") -> None:
+        """Those counted of later records."""
+        self.count += more.count
+        self.numbers.extend(more.numbers[: NUMBERS_KEPT - len(self.numbers)])
+
 
 def _at_both() -> dict[Moment, Counted]:
     return {moment: Counted() for moment in _MOMENTS}
@@ -75,6 +80,15 @@ class RuleWeight:
     """How many the rule stops at each moment, and did not before."""
     warns: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
     """How many it newly warns of, likewise."""
+
+    def add_all(self, more: "RuleWeight") -> None:
+        """What becomes of it over later records."""
+        self.newly.add_all(more.newly)
+        self.no_longer.add_all(more.no_longer)
+        self.harder.add_all(more.harder)
+        for moment in _MOMENTS:
+            self.stops[moment] += more.stops[moment]
+            self.warns[moment] += more.warns[moment]
 
 
 @dataclass(slots=True)
@@ -100,6 +114,21 @@ class Weight:
     """By field: what the second version drops when a record is next saved, and the first kept."""
     narrowed: bool = False
     """Whether only what differs was judged first."""
+
+    def add_all(self, more: "Weight") -> None:
+        """What it means for later records."""
+        self.records += more.records
+        for moment in _MOMENTS:
+            self.newly_refused[moment].add_all(more.newly_refused[moment])
+            self.newly_warned[moment].add_all(more.newly_warned[moment])
+            self.no_longer_refused[moment].add_all(more.no_longer_refused[moment])
+        for key, rule in more.rules.items():
+            if key in self.rules:
+                self.rules[key].add_all(rule)
+            else:
+                self.rules[key] = rule
+        for key, lost in more.lost.items():
+            self.lost.setdefault(key, Lost(key, lost.label)).records.add_all(lost.records)
 
 
 class Scales:

@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 
 from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.environment import again
+from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import FormulaError, Problem
 from thistlequartz.core.ruleset import (
     ChoosingField,
@@ -140,6 +141,15 @@ class Compilation:
     def entries(self) -> frozenset[str]:
         """Under which names something can be entered: the fields, and second entries."""
         return frozenset((*self.fields, *map(again, self.twice)))
+
+    @cached_property
+    def read_of_others(self) -> frozenset[str]:
+        """The fields that its rules read of other records of the form."""
+        checks = (check for one in self.usable.values() for check in one.lowered.checks)
+        read = (one for check in checks for one in nodes.walk(check.holds))
+        return frozenset(
+            one.key for one in read if isinstance(one, nodes.Read) and one.source == "other"
+        )
 
     @property
     def rules(self) -> tuple[CompiledRule, ...]:

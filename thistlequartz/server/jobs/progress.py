@@ -29,11 +29,12 @@ class Progress:
     def over(self, items: Iterable[One], total: int) -> Iterator[One]:
         """The items, one after the other; raises Stopped between two of them."""
         for count, one in enumerate(items):
-            self._tell(count, total)
+            self.tell(count, total)
             yield one
-        self._tell(total, total, now=True)
+        self.tell(total, total, now=True)
 
-    def _tell(self, done: int, total: int, *, now: bool = False) -> None:
+    def tell(self, done: int, total: int, *, now: bool = False) -> None:
+        """Say how far the job is, if that was not said just now; raises Stopped."""
         if not now and time.monotonic() - self._told < TOLD_EVERY:
             return
         self._told = time.monotonic()

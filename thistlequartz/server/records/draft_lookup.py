@@ -5,13 +5,9 @@ from typing import Final
 from django.db.models import QuerySet
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import UniqueRule
 from thistlequartz.core.values import ChoicesType, YesNoType
-from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
-from thistlequartz.server.releases.services import compiled_release
 
-from .lookup import DatabaseLookup
+from .lookup import DatabaseLookup, keys_in_force
 from .models import Record
 from .weighing_lookup import held
 
@@ -37,7 +33,9 @@ class DraftLookup(DatabaseLookup):
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
         """The number of a record that does."""
-        if keys in self._in_force():
+        if self._kept is None:
+            self._kept = keys_in_force(self._form_key)
+        if keys in self._kept:
             return super().holder(keys, folded)
         every = Record.objects.filter(form__key=self._form_key).exclude(pk=self._own or 0)
         alike = {
@@ -57,12 +55,3 @@ class DraftLookup(DatabaseLookup):
             if held(self._form, values, keys) == folded:
                 return str(number)
         return None
-
-    def _in_force(self) -> frozenset[_Key]:
-        if self._kept is None:
-            release = release_in_force(get_draft(self._form_key))
-            rules = compiled_release(release).form.rules if release else ()
-            self._kept = frozenset(
-                rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.on
-            )
-        return self._kept

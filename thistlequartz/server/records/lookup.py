@@ -6,6 +6,10 @@ from thistlequartz.core.engines.rows import EVERY, Where, about, at_most, fields
 from thistlequartz.core.judging import Found
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.ruleset import UniqueRule
+from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.releases.services import compiled_release
 
 from .indexing import records_where, type_named
 from .models import IndexedField, Record, UniqueKey
@@ -24,6 +28,13 @@ def number_in(text: str) -> int | None:
     """The number of a record as people write it; None where it is none."""
     written = text.isascii() and text.isdigit() and len(text) <= LONGEST_NUMBER
     return int(text) if written else None
+
+
+def keys_in_force(form_key: str) -> frozenset[tuple[str, ...]]:
+    """Fields that no two records may hold alike by the release in force: their keys are kept."""
+    release = release_in_force(get_draft(form_key))
+    rules = compiled_release(release).form.rules if release else ()
+    return frozenset(rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.on)
 
 
 class DatabaseLookup:

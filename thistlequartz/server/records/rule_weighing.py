@@ -21,7 +21,8 @@ from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import ruleset_hash
 
-from .weighing import stored_records, stored_sample
+from .weighing_lookup import Neighbourhood, stored_sample
+from .weighing_shares import Versions, all_weighed
 
 WEIGH_RULE: Final = "weigh_rule"
 SAMPLE: Final = 200
@@ -66,7 +67,8 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
             return _impact(records, None, working=working)  # each of a sample would ask all of them
     scales = Scales(*versions, draft.key, timezone.now())
-    for _ in scales.weigh(stored_sample(draft, scales.forms, SAMPLE)):
+    around = Neighbourhood(draft.key, scales.forms, sampled=True)
+    for _ in scales.weigh(stored_sample(draft, around, SAMPLE)):
         pass
     return _impact(records, scales.weight, working=working)
 
@@ -75,11 +77,9 @@ def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     """The exact answer, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
     rule = _RULE.validate_json(job.asked["rule"])
-    scales = Scales(*_versions(draft, rule), draft.key, timezone.now())
-    total = draft.records.count()
-    for _ in progress.over(scales.weigh(stored_records(draft, scales.forms)), total):
-        pass
-    return asdict(_impact(total, scales.weight))
+    versions = Versions(draft.key, *_versions(draft, rule), timezone.now())
+    weight = all_weighed(versions, progress)
+    return asdict(_impact(weight.records, weight))
 
 
 def _impact(records: int, weight: Weight | None, *, working: bool = False) -> RuleImpact:

@@ -1,14 +1,11 @@
 """Stored records weighed: what releasing the draft would newly stop or warn of."""
 
-from collections.abc import Iterable, Iterator
 from dataclasses import asdict
 from typing import Any, NamedTuple
 
 from django.http import Http404
 from django.utils import timezone
 
-from thistlequartz.core.analysis.weighing import Scales, Stored
-from thistlequartz.core.judging import CompiledForm
 from thistlequartz.server.forms.drafts import get_draft, ruleset_around
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
@@ -21,11 +18,9 @@ from thistlequartz.server.problems import Refusal
 from thistlequartz.server.releases.comparing import form_to_release
 from thistlequartz.server.releases.services import ruleset_hash
 
-from .models import Record, RecordBook
-from .weighing_lookup import Neighbourhood
+from .weighing_shares import Versions, all_weighed
 
 WEIGH, WEIGH_AGAIN = "weigh", "weigh_again"
-RECORDS_AT_ONCE = 500
 OF_A_RULE = ("newly", "no_longer", "harder")
 """What is counted of each rule; everything else is counted of a moment or a field."""
 
@@ -94,11 +89,8 @@ def weigh_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     again = int(job.asked["again"]) if job.asked.get("again") else None
     release = release_in_force(draft)
     after = ruleset_around(form_to_release(draft, again))
-    scales = Scales(release_document(release.pk), after, draft.key, timezone.now())
-    total = draft.records.count()
-    for _ in progress.over(scales.weigh(stored_records(draft, scales.forms)), total):
-        pass
-    return {"release": release.number, **asdict(scales.weight)}
+    versions = Versions(draft.key, release_document(release.pk), after, timezone.now())
+    return {"release": release.number, **asdict(all_weighed(versions, progress))}
 
 
 def _kind(again: int | None) -> str:
@@ -110,26 +102,3 @@ def _stamp(draft: DraftForm, again: int | None) -> str:
     release = release_in_force(draft)
     hashed = ruleset_hash(ruleset_around(form_to_release(draft, again)))
     return f"{release.number if release else ''}|{again or ''}|{hashed}"
-
-
-def stored_records(draft: DraftForm, forms: Iterable[CompiledForm]) -> Iterator[Stored]:
-    """Every stored record, in order, with what it sees of the others as `forms` read them."""
-    around, last = Neighbourhood(draft.key, forms), 0
-    while True:
-        rows = Record.objects.filter(form=draft, pk__gt=last).order_by("pk")
-        some = list(rows.values_list("pk", "number", "values")[:RECORDS_AT_ONCE])
-        if not some:
-            return
-        for pk, number, values in some:
-            yield Stored(number, values, around.seen_by(pk, number))
-        last = some[-1][0]
-
-
-def stored_sample(draft: DraftForm, forms: Iterable[CompiledForm], size: int) -> Iterator[Stored]:
-    """About `size` of them, spread evenly over all that were ever stored."""
-    around = Neighbourhood(draft.key, forms)
-    last = RecordBook.objects.get(form=draft).last_number
-    spread = range(last, 0, -max(1, last // size))
-    rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
-    for pk, number, values in rows.values_list("pk", "number", "values"):
-        yield Stored(number, values, around.seen_by(pk, number))

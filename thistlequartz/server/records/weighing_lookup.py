@@ -7,18 +7,21 @@ form hold where no two may hold the same.
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
+from thistlequartz.core.analysis.weighing import Stored
 from thistlequartz.core.engines.rows import Holds, Where, parts_of
 from thistlequartz.core.judging import CompiledForm, Found, folded_key
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import Declared, Vocabulary
 from thistlequartz.core.values import Fault, Value, order_key, read_value
+from thistlequartz.server.forms.models import DraftForm
 
-from .lookup import DatabaseLookup
-from .models import Record
+from .lookup import DatabaseLookup, keys_in_force
+from .models import Record, RecordBook
 
 RECORDS_AT_ONCE: Final = 2_000
+WEIGHED_AT_ONCE: Final = 500
 AT_HAND: Final = 200_000
 """Records up to which all are held in memory where a rule asks for others alike."""
 _Key = tuple[str, ...]
@@ -26,11 +29,50 @@ _Numbered = tuple[int, Mapping[str, object]]
 """A record's number, and what it holds."""
 
 
+class Share(NamedTuple):
+    """Records by their primary keys."""
+
+    after: int = 0
+    up_to: int | None = None
+
+
+EVERY_RECORD: Final = Share()
+
+
+def stored_records(
+    draft: DraftForm, around: "Neighbourhood", share: Share = EVERY_RECORD
+) -> Iterator[Stored]:
+    """Every stored record of a share, in order, with what it sees of the others."""
+    last = share.after
+    while True:
+        rows = Record.objects.filter(form=draft, pk__gt=last).order_by("pk")
+        rows = rows if share.up_to is None else rows.filter(pk__lte=share.up_to)
+        some = list(rows.values_list("pk", "number", "values")[:WEIGHED_AT_ONCE])
+        if not some:
+            return
+        for pk, number, values in some:
+            yield Stored(number, values, around.seen_by(pk, number))
+        last = some[-1][0]
+
+
+def stored_sample(draft: DraftForm, around: "Neighbourhood", size: int) -> Iterator[Stored]:
+    """About `size` of them, spread evenly over all that were ever stored."""
+    last = RecordBook.objects.get(form=draft).last_number
+    spread = range(last, 0, -max(1, last // size))
+    rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
+    for pk, number, values in rows.values_list("pk", "number", "values"):
+        yield Stored(number, values, around.seen_by(pk, number))
+
+
 class Neighbourhood:
     """What the stored records of a form are to one another, as `forms` read them."""
 
-    def __init__(self, form_key: str, forms: Iterable[CompiledForm]) -> None:
+    def __init__(
+        self, form_key: str, forms: Iterable[CompiledForm], *, sampled: bool = False
+    ) -> None:
+        """Where only a sample is looked at, the database is asked wherever it knows."""
         self.form_key = form_key
+        self._sampled = sampled
         self.anyone = DatabaseLookup(form_key)
         self._forms = tuple(forms)
         self._found: dict[tuple[str, str], Found | None] = {}
@@ -57,7 +99,7 @@ class Neighbourhood:
         """The records that hold one value where `where` asks for that, by the first such field;
         None where it asks for none, or where there are too many records to have them all at hand.
         """
-        if self._many:
+        if self._sampled or self._many:
             return None
         for part in parts_of(where):
             if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
@@ -65,13 +107,23 @@ class Neighbourhood:
         return None
 
     @cached_property
+    def asked_for(self) -> frozenset[_Key]:
+        """The keys of which the database is asked who holds them."""
+        return keys_in_force(self.form_key) if self._sampled else frozenset()
+
+    @cached_property
     def _many(self) -> bool:
         return Record.objects.filter(form__key=self.form_key).count() > AT_HAND
 
     @cached_property
     def _at_hand(self) -> list[_Numbered]:
+        """Every record, with no more than is read of others."""
+        read = [key for form in self._forms for key in form.read_of_others]
         rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
-        return list(rows.iterator(RECORDS_AT_ONCE))
+        return [
+            (number, {key: values[key] for key in read if key in values})
+            for number, values in rows.iterator(RECORDS_AT_ONCE)
+        ]
 
     def _holding(self, key: str, declared: Declared) -> Mapping[str | None, Sequence[_Numbered]]:
         """The records by what they hold in a field."""
@@ -114,6 +166,8 @@ class SeenBy:
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
         """The number of another record that does."""
+        if keys in self._all.asked_for:
+            return self._own.holder(keys, folded)
         others = (one for one in self._all.holders(keys, folded) if one != self._number)
         return next(map(str, others), None)
 

@@ -145,7 +145,10 @@ function useOutlook(form: FormView, again: number | null, weighing: boolean) {
   return outlook;
 }
 
+const SHORTEST_NOTE = 3; // characters
 const LOOKED_AGAIN_AFTER = 1_000; // milliseconds, while cases are run or records weighed
+
+const LACKING = "still-to-say";
 
 type WishProps = { form: FormView; again: number | null; outlook: Outlook };
 
@@ -160,7 +163,12 @@ function Wish({ form, again, outlook }: WishProps) {
   const release = useRelease(form.key, () => navigate(`/forms/${form.key}/releases`));
   const grave = outlook.known.filter(isGrave).length;
   const knows = grave === 0 || knowing === outlook.mark;
-  const complete = note.trim().length >= 3 && knows && (!later || day.trim() !== "");
+  const lacking = [
+    note.trim().length < SHORTEST_NOTE && "what changed, and why",
+    later && day.trim() === "" && "from which day on",
+    !knows && "that you know what is marked",
+  ].filter((one) => one !== false);
+  const complete = lacking.length === 0;
   function submit(event: FormEvent) {
     event.preventDefault();
     if (!complete || release.isPending) return;
@@ -254,9 +262,20 @@ function Wish({ form, again, outlook }: WishProps) {
       <div className="mt-3">
         <Trouble error={release.error} />
       </div>
-      <Button look="solid" type="submit" className="mt-2" busy={!complete || release.isPending}>
+      <Button
+        look="solid"
+        type="submit"
+        className="mt-2"
+        busy={!complete || release.isPending}
+        aria-describedby={complete ? undefined : LACKING}
+      >
         Release
       </Button>
+      {!complete && (
+        <p className="mt-2 text-sm" id={LACKING}>
+          Still to say: {lacking.join("; ")}.
+        </p>
+      )}
       <p className="mt-2 text-sm text-muted">
         Records already stored stay as they are. What is known now is kept with the release.{" "}
         <Link to={`/forms/${form.key}/releases`} className="underline">

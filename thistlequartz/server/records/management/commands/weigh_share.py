@@ -1,0 +1,18 @@
+"""The second of two processes that weigh stored records; the worker starts it."""
+
+import sys
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from thistlequartz.server.records.weighing_shares import weigh_share
+
+
+class Command(BaseCommand):
+    """Weigh the share that is asked for on standard input."""
+
+    help = "Weigh a share of the stored records. The worker starts it; people have no use for it."
+
+    def handle(self, **_: Any) -> None:
+        """How many are weighed, a line each time, and then what was found, as JSON."""
+        weigh_share(sys.stdin, sys.stdout)
