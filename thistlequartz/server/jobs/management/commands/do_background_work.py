@@ -1,6 +1,7 @@
 """The worker: does what waits, one after the other, and outlives an absent database."""
 
 import logging
+import os
 import threading
 import time
 from argparse import ArgumentParser
@@ -15,6 +16,8 @@ from thistlequartz.server.jobs.services import every_few_seconds, take_up_abando
 from thistlequartz.server.outages import MET
 
 LOOKED_AROUND_EVERY = 3
+STEPS_BEHIND = 10
+"""Whoever waits at a screen goes first."""
 TRIED_AGAIN_AFTER = 1
 """Seconds."""
 
@@ -32,6 +35,7 @@ class Command(BaseCommand):
 
     def handle(self, *, interval: float, **_: Any) -> None:
         """Work; while the database is gone, wait for it."""
+        os.nice(STEPS_BEHIND)
         for name in ("django_tasks", "django_tasks_db"):
             logging.getLogger(name).setLevel(logging.CRITICAL)
         worker = Worker(

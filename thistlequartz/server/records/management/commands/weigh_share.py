@@ -1,5 +1,6 @@
 """The second of two processes that weigh stored records; the worker starts it."""
 
+import os
 import sys
 from typing import Any
 
@@ -15,4 +16,7 @@ class Command(BaseCommand):
 
     def handle(self, **_: Any) -> None:
         """How many are weighed, a line each time, and then what was found, as JSON."""
-        weigh_share(sys.stdin, sys.stdout)
+        try:
+            weigh_share(sys.stdin, sys.stdout)
+        except BrokenPipeError:  # whoever asked is gone, and wants no more of it
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
