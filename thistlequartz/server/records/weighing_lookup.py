@@ -29,6 +29,10 @@ _Numbered = tuple[int, Mapping[str, object]]
 """A record's number, and what it holds."""
 
 
+_SCATTER: Final = (5**0.5 - 1) / 2
+"""Multiples of the golden section lie evenly between whole numbers, however many they are."""
+
+
 class Share(NamedTuple):
     """Records by their primary keys."""
 
@@ -56,11 +60,14 @@ def stored_records(
 
 
 def stored_sample(draft: DraftForm, around: "Neighbourhood", size: int) -> Iterator[Stored]:
-    """About `size` of them, spread evenly over all that were ever stored."""
+    """About `size` of them, spread evenly over all that were ever stored, and so are the first of
+    them.
+    """
     last = RecordBook.objects.get(form=draft).last_number
     spread = range(last, 0, -max(1, last // size))
     rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
-    for pk, number, values in rows.values_list("pk", "number", "values"):
+    found = rows.values_list("pk", "number", "values")
+    for pk, number, values in sorted(found, key=lambda row: row[1] * _SCATTER % 1):
         yield Stored(number, values, around.seen_by(pk, number))
 
 
