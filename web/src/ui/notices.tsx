@@ -27,7 +27,10 @@ export function Notices({ children }: { children: ReactNode }) {
   return (
     <Notify.Provider value={notify}>
       {children}
-      <div role="status" className="pointer-events-none fixed inset-x-0 bottom-4 z-40 flex justify-center empty:hidden">
+      <div
+        role="status"
+        className="pointer-events-none fixed inset-x-0 bottom-4 z-40 flex justify-center empty:hidden"
+      >
         {notice && (
           <div className="pointer-events-auto flex items-center gap-3 rounded-xs border border-edge bg-leaf py-1 pr-1 pl-4 shadow-lg">
             <span>{notice.text}</span>
