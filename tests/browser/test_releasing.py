@@ -65,7 +65,9 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     go_to(page, "Rules", by_key=True)
     page.get_by_role("button", name="Rewrite “Shelves there are”").press("Enter")
     meaning = page.get_by_role("status", name="Stored records")
-    expect(meaning).to_have_text(f"Would newly stop {REFUSED} of {REFUSED + 3} stored records on saving.")
+    expect(meaning).to_have_text(
+        f"Would newly stop {REFUSED} of {REFUSED + 3} stored records on saving."
+    )
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Release the draft…").click()
     expect(page.get_by_role("region", name="Rules")).to_contain_text("on saving: warns → blocks")
