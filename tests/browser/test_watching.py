@@ -29,6 +29,7 @@ def test_a_steward_sees_what_rules_did_and_goes_to_the_records_and_the_rule(
     page.get_by_role("combobox", name="by", exact=True).select_option("Tamsin Oke")
     expect(page).to_have_url(re.compile("person=clerk"))
     page.get_by_label("From", exact=True).fill("1 May 2001")
+    expect(page.get_by_text("The days do not fit together.")).to_be_visible()
     page.get_by_label("to", exact=True).fill("30 May 2001")
     page.keyboard.press("Tab")
     expect(page.get_by_text("Nobody has tried to save or submit")).to_be_visible()

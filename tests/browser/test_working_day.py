@@ -424,7 +424,8 @@ def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes
     expect(page.get_by_role("region", name=re.compile("told apart$"))).to_be_visible()
     assert violations(page) == []
     go_to(page, "History")
-    expect(page.get_by_role("table")).to_be_visible()
+    history = page.get_by_role("main", name=re.compile("^History"))
+    expect(history.get_by_role("table")).to_be_visible()
     assert violations(page) == []
     go_to(page, "Records")
     page.get_by_role("checkbox", name="Choose all that are listed here").check()

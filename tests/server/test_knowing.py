@@ -3,6 +3,7 @@
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from django.core.management import call_command
 from django.utils import timezone
 
 from thistlequartz.core.judging import compile_ruleset
@@ -17,7 +18,7 @@ from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.coming import bring_due_into_force
 from thistlequartz.server.releases.models import Release
 
-from .conftest import BLOCK, FORM, save
+from .conftest import BLOCK, FORM, Caller, save
 from .test_releasing import one_of_a_kind
 
 pytestmark = pytest.mark.django_db
@@ -193,8 +194,9 @@ def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(stew
 
 
 @pytest.mark.django_db(transaction=True)
-def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(steward, monkeypatch):
-    at = "/api/forms/loan_out"
+def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(monkeypatch):
+    call_command("load_demo", records=12)
+    steward, at = Caller("steward"), "/api/forms/loan_out"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
     weights = []
     for few, second in ((10_000, ""), (1, weighing_shares.COMMAND), (1, "no_such_command")):

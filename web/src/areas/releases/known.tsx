@@ -40,7 +40,10 @@ export function Known({ formKey, known, leads = true }: Props) {
             </span>
             <span className="mr-auto">{one.says}</span>
             {leads && one.about !== "changes" && (
-              <Link to={`/forms/${formKey}/${PLACES[one.about][0]}`} className="text-sm underline">
+              <Link
+                to={`/forms/${formKey}/${PLACES[one.about][0]}`}
+                className="inline-flex min-h-6 items-center text-sm underline"
+              >
                 {PLACES[one.about][1]}
               </Link>
             )}

@@ -1,4 +1,5 @@
 // Watch: how the rules in force fare at work, over time and from release to release.
+import { useRef } from "react";
 import { useParams } from "react-router";
 import { useAddress } from "../../ui/address";
 import { counted } from "../../ui/counts";
@@ -21,10 +22,15 @@ export function WatchPage() {
   const [asked, ask] = useAddress(USUAL);
   const watch = useWatch(formKey, asked);
   const { data } = watch;
+  // Where a wish cannot be met it still stands there, to be mended.
+  const known = useRef(data);
+  known.current = data ?? known.current;
   const tried = data?.periods.reduce((sum, one) => sum + one.tried, 0) ?? 0;
   return (
     <Page title="Watch" of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
-      {data && <Narrowing watch={data} asked={asked} ask={ask} />}
+      {(known.current || watch.isError) && (
+        <Narrowing watch={known.current} asked={asked} ask={ask} />
+      )}
       <Trouble error={watch.error} />
       {data && tried === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
@@ -46,7 +52,11 @@ export function WatchPage() {
   );
 }
 
-type NarrowingProps = { watch: Watch; asked: Asked; ask: (next: Partial<Asked>) => void };
+type NarrowingProps = {
+  watch: Watch | undefined;
+  asked: Asked;
+  ask: (next: Partial<Asked>) => void;
+};
 
 function Narrowing({ watch, asked, ask }: NarrowingProps) {
   return (
@@ -55,7 +65,7 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
         label="From"
         labelShown
         className="line-input w-40"
-        placeholder={writtenDay(watch.since)}
+        placeholder={watch && writtenDay(watch.since)}
         value={asked.since}
         onChange={(since) => ask({ since })}
       />
@@ -63,7 +73,7 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
         label="to"
         labelShown
         className="line-input w-40"
-        placeholder={writtenDay(watch.until)}
+        placeholder={watch && writtenDay(watch.until)}
         value={asked.until}
         onChange={(until) => ask({ until })}
       />
@@ -71,21 +81,21 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
         label="under"
         none="every release"
         value={asked.release}
-        options={watch.releases.map(({ number }) => [String(number), `release ${number}`])}
+        options={(watch?.releases ?? []).map(({ number }) => [String(number), `release ${number}`])}
         onChange={(release) => ask({ release })}
       />
       <LabelledSelect
         label="by"
         none="everybody"
         value={asked.person}
-        options={watch.people.map(({ username, name }) => [username, name])}
+        options={(watch?.people ?? []).map(({ username, name }) => [username, name])}
         onChange={(person) => ask({ person })}
       />
       <LabelledSelect
         label="came"
         none="any way"
         value={asked.door}
-        options={watch.doors.map((door) => [
+        options={(watch?.doors ?? []).map((door) => [
           door,
           wayWords(door as Parameters<typeof wayWords>[0]),
         ])}
