@@ -109,7 +109,7 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
         "key": "no_echo",
         "name": "Nobody writes another's locality backwards",
         "targets": ["locality"],
-        "no_other": "string length(other.locality) + string length(locality) = 1",
+        "no_other": "count(for n in 1..1000 return n) + string length(other.locality) = 1",
         "severity": {"save": "warn"},
     }
     assert caller.call("POST", f"{FORM}/rules", {"rule": asking}).status == 201

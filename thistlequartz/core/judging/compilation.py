@@ -72,7 +72,7 @@ class Compilation:
         lowered = self._lowered(kept)
         self.form = self._named(form, lowered)
         """The form with a name for every rule: one that nobody named is called by its sentence."""
-        self._order, circles = settling_order(one for one in lowered if one.rule.on)
+        self.order, circles = settling_order(one for one in lowered if one.rule.on)
         names = {rule.key: rule.name for rule in self.form.rules}
         for circle in circles:
             for key, problem in circle_problems(circle, names, self.fields):
@@ -216,7 +216,7 @@ class Compilation:
             program = build_program(
                 self.rules,
                 self._unusable(),
-                self._order,
+                self.order,
                 known,
                 self.vocabulary,
                 helpers,

@@ -137,6 +137,7 @@ RULES = (
         severity=Severities(entry="note", save="warn", submit="warn"),
         reason_demanded=True,
         message="This loan lasts longer than 180 days: say why it should.",
+        placement="both",
     ),
     ElsewhereRule(
         key="lent_once_at_a_time",

@@ -1,0 +1,203 @@
+"""Rules that never apply, always apply, are violated wherever they apply, or are never in force."""
+
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import Any, Final
+
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
+from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.kernel import lower
+from thistlequartz.core.language import condition_words, plain, tree
+
+from .finding import Finding, Mend
+from .looking import Look, blocks
+
+SOON: Final = timedelta(days=30)
+
+
+def never_applies(look: Look) -> Iterator[Finding]:
+    """F01: its condition cannot be true, or its targets are always out of play where it is."""
+    for one in look.rules:
+        key = one.rule.key
+        if _is_over(look, one):
+            continue
+        applies, own = look.terms(one).applies, Under("save", frozenset({key}))
+        in_play = all_of((applies, look.there(one.rule.targets)))
+        goal = applies if one.is_effect else in_play
+        answer = look.ask("F01", (key,), goal, own, _applies(key, is_effect=one.is_effect))
+        if isinstance(answer, Found):
+            look.nothing("F01")
+            continue
+        if not isinstance(answer, Impossible):
+            continue
+        look.explained.add(("F03", key))
+        look.explained.add(("F02", key))
+        look.explained.add(("F31", key))
+        if isinstance(look.prover.ask(applies, own), Impossible):
+            says = f"{look.name(key)} can never apply: its condition is never true"
+        else:
+            says = (
+                f"{look.name(key)} never has anything to say: wherever its condition is true,"
+                f" {look.labels(one.rule.targets)} is out of play"
+            )
+        others = look.because(answer.rules)
+        yield Finding(
+            "F01",
+            "wrong",
+            f"{says}{others}.",
+            "Change its condition so that it can be true, or remove the rule.",
+            (key,),
+            tuple(one.rule.targets),
+            proof=answer.rules,
+            mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
+        )
+
+
+def _applies(key: str, *, is_effect: bool) -> Any:
+    def applies(judged: Judged) -> bool:
+        finding = judged.findings[key]
+        if is_effect:
+            return finding.status not in ("off", "out_of_scope", "does_not_apply")
+        return finding.applies
+
+    return applies
+
+
+def _is_over(look: Look, one: CompiledRule) -> bool:
+    """Whether it is over, which is another finding."""
+    until = one.rule.in_force_to
+    return until is not None and until < look.today
+
+
+def always_violated(look: Look) -> Iterator[Finding]:
+    """F03 and F32: wherever it applies it is violated, so that nobody can satisfy it."""
+    for one in look.checks:
+        key = one.rule.key
+        code = "F03" if blocks(one) else "F32"
+        if ("F03", key) in look.explained or _is_over(look, one):
+            continue
+        terms = look.terms(one)
+        goal = all_of((terms.applies, look.there(one.rule.targets), none_of(terms.violated)))
+        answer = look.ask(code, (key,), goal, Under("save", frozenset({key})))
+        if isinstance(answer, Found):
+            look.nothing(code)
+        if not isinstance(answer, Impossible):
+            continue
+        shown = look.prover.ask(terms.violated, Under("save", frozenset({key})))
+        what = "stops every record" if blocks(one) else "is gone past by every record"
+        yield Finding(
+            code,
+            "wrong",
+            f"{look.name(key)} {what} to which it applies: nothing that can be entered satisfies"
+            f" it{look.because(answer.rules)}.",
+            "Change what it demands, or when it applies.",
+            (key,),
+            tuple(one.rule.targets),
+            shown.witness if isinstance(shown, Found) else None,
+            answer.rules,
+        )
+
+
+def always_true(look: Look) -> Iterator[Finding]:
+    """F31: a condition is always true where its rule can apply, or a part of it never matters."""
+    for one in look.rules:
+        when, key = one.lowered.when, one.rule.key
+        if when is None or ("F31", key) in look.explained or _is_over(look, one):
+            continue
+        counts = look.terms(one).counts
+        yield from _idle(look, one, when, counts)
+
+
+def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterator[Finding]:
+    key, record = one.rule.key, look.prover.record
+    under = Under("save", frozenset({key}))
+
+    def truth(node: tree.Node) -> Any:
+        return record.truth(lower(node, look.form.vocabulary)).true
+
+    whole = look.ask("F31", (key,), all_of((counts, none_of(truth(when)))), under)
+    if isinstance(whole, Impossible):
+        yield Finding(
+            "F31",
+            "doubtful",
+            f"The condition of {look.name(key)} is always true: the rule applies whatever is"
+            f" answered{look.because(whole.rules)}.",
+            "Say the rule without its condition, or mend the condition.",
+            (key,),
+            proof=whole.rules,
+            mend=Mend(
+                f"{look.name(key)} without its condition.",
+                rules=(one.rule.model_copy(update={"when": None}),),
+            ),
+        )
+        return
+    look.nothing("F31")
+    parts = when.parts if isinstance(when, tree.And | tree.Or) else ()
+    for place, part in enumerate(parts):
+        others = [truth(other) for at, other in enumerate(parts) if at != place]
+        if isinstance(when, tree.And):
+            goal = all_of((counts, *others, none_of(truth(part))))
+            never = "is true wherever the rest of it is"
+        else:
+            goal = all_of((counts, truth(part), *map(none_of, others)))
+            never = "adds nothing: the rest of it is true wherever it is"
+        answer = look.ask("F31", (key,), goal, under)
+        if isinstance(answer, Found):
+            look.nothing("F31")
+        if isinstance(answer, Impossible):
+            said = plain(condition_words(part, look.form.vocabulary))
+            yield Finding(
+                "F31",
+                "doubtful",
+                f"A part of the condition of {look.name(key)} never matters: “{said}”"
+                f" {never}{look.because(answer.rules)}.",
+                "Leave the part out, or mend it.",
+                (key,),
+                proof=answer.rules,
+            )
+            return
+
+
+def never_in_force(look: Look) -> Iterator[Finding]:
+    """F24: it is over, ends soon, or counts nowhere."""
+    for one in look.form.rules:
+        rule, key = one.rule, one.rule.key
+        if not rule.on:
+            continue
+        until = rule.in_force_to
+        if until is not None and until < look.today:
+            yield Finding(
+                "F24", "wrong",
+                f"{look.name(key)} is over: it counted until {_day(until)}.",
+                "Give it a later day, or remove it.", (key,),
+                mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
+            )  # fmt: skip
+            continue
+        if until is not None and until <= look.today + SOON:
+            yield Finding(
+                "F24", "doubtful",
+                f"{look.name(key)} ends soon: it counts until {_day(until)}.",
+                "Give it a later day if it is to go on.", (key,),
+            )  # fmt: skip
+        counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
+        if isinstance(look.prover.ask(counts), Impossible):
+            look.explained |= {(code, key) for code in ("F01", "F02", "F03", "F31")}
+            yield Finding(
+                "F24", "wrong",
+                f"{look.name(key)} is never in force: the records, ways in, roles and layouts it"
+                " counts for exclude one another.",
+                "Widen for whom and for what it counts.", (key,),
+            )  # fmt: skip
+        else:
+            look.nothing("F24")
+
+
+def _on_creation(look: Look, one: CompiledRule) -> Any:
+    """A starting value is given on creation only, and on creation nothing has changed."""
+    return look.prover.world.is_new if one.part == "starting" else TRUE
+
+
+def _day(day: Any) -> str:
+    return f"{day.day} {day:%B %Y}"

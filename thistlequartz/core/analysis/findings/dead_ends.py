@@ -1,0 +1,273 @@
+"""Situations that nobody gets out of: contradictions, answers that stop everything, dead ends."""
+
+from collections.abc import Iterator
+from itertools import product
+from typing import Any, Final
+
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, none_of
+from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.kernel import lower
+from thistlequartz.core.language import tree
+from thistlequartz.core.ruleset import Moment
+
+from .finding import Finding
+from .looking import Look, blocks, each_pair
+
+MOST_SITUATIONS: Final = 24
+"""Of answers that bounds hang on, for two rules."""
+_DEMANDS: Final = ("mandatory", "consent", "entered_twice", "group")
+_OTHERS: Final = ("unique", "elsewhere")
+
+
+def contradictions(look: Look) -> Iterator[Finding]:
+    """F04: two blocking rules, some situation, and nothing to fill in that satisfies both."""
+    asked = [
+        one for one in look.checks if blocks(one) and one.rule.kind not in (*_DEMANDS, *_OTHERS)
+    ]
+    for one, other in each_pair(asked):
+        shared = tuple(key for key in one.judged_by if key in other.judged_by)
+        if not shared or {("F03", one.rule.key), ("F03", other.rule.key)} & look.explained:
+            continue
+        found = _contradiction(look, one, other, shared)
+        if found is not None:
+            yield found
+
+
+def _contradiction(
+    look: Look, one: CompiledRule, other: CompiledRule, shared: tuple[str, ...]
+) -> Finding | None:
+    record = look.prover.record
+    terms, more = look.terms(one), look.terms(other)
+    both = all_of((terms.applies, more.applies, *map(record.in_play, shared)))
+    filled = [none_of(record.values[key].blank) for key in shared]
+    satisfied = all_of((*filled, none_of(terms.violated), none_of(more.violated)))
+    about = (one.rule.key, other.rule.key)
+    governors = {*one.governors, *other.governors} - set(shared)
+    hanging = sorted(governors & {*one.judged_by, *other.judged_by})
+    answers = [look.answers(key) for key in hanging]
+    if any(not given for given in answers):
+        hanging, answers = [], []
+    ways = list(product(*answers))
+    for way in ways[:MOST_SITUATIONS]:
+        situation = all_of(look.holds(key, value) for key, value in zip(hanging, way, strict=True))
+        here = all_of((both, situation))
+        answer = look.ask("F04", about, all_of((here, satisfied)), Under())
+        if isinstance(answer, Found):
+            continue
+        if not isinstance(answer, Impossible):
+            return None
+        shown = look.prover.ask(here, Under(), lambda judged: True)
+        if not isinstance(shown, Found):
+            continue  # the two never apply together
+        when = _when(look, hanging, way)
+        return Finding(
+            "F04",
+            "wrong",
+            f"{look.named(about)} contradict one another{when}: nothing that is entered in"
+            f" {look.labels(shared)} satisfies both.",
+            "Change what one of them demands, or when it applies.",
+            about,
+            shared,
+            shown.witness,
+            about,
+        )
+    look.nothing("F04")
+    return None
+
+
+def _when(look: Look, keys: list[str], values: tuple[Any, ...]) -> str:
+    said = [
+        f"{look.label(key)} is {look.shown(key, v)}" for key, v in zip(keys, values, strict=True)
+    ]
+    return f" when {' and '.join(said)}" if said else ""
+
+
+def answers_that_stop(look: Look) -> Iterator[Finding]:
+    """F05: with some answer no record can be saved, or submitted, whatever else is entered."""
+    governing = dict.fromkeys(
+        key for one in look.rules for key in (*one.governors, *one.judged_by) if look.answers(key)
+    )
+    for key in governing:
+        for answer in (*look.answers(key), None):
+            found = _stopped(look, key, answer)
+            if found is not None:
+                yield found
+
+
+def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
+    holds = look.holds(key, answer)
+    through = look.ask("F05", (), holds, Under("submit"), fields=(key,))
+    if isinstance(through, Found):
+        look.nothing("F05")
+        return None
+    if not isinstance(through, Impossible) or _is_meant(look, key, answer, through.rules):
+        return None
+    moment: Moment = "submit"
+    saved = look.prover.ask(holds, Under("save"))
+    if isinstance(saved, Impossible):
+        if _is_meant(look, key, answer, saved.rules):
+            return None
+        moment, through = "save", saved
+    anyhow = look.prover.ask(holds, Under())
+    if not isinstance(anyhow, Found):
+        return None  # nobody can give that answer at all
+    act = "saved" if moment == "save" else "submitted"
+    return Finding(
+        "F05",
+        "wrong",
+        f"With {look.label(key)} {look.shown(key, answer) if answer is not None else 'blank'}"
+        f" no record can be {act}{look.because(through.rules)}.",
+        "Change one of these rules, or say that this answer stops the record by a rule of its own.",
+        through.rules,
+        (key,),
+        saved.witness if isinstance(saved, Found) else anyhow.witness,
+        through.rules,
+    )
+
+
+def _is_meant(look: Look, key: str, answer: Any, rules: tuple[str, ...]) -> bool:
+    """Whether the field's own demand refuses its blank, a consent its no, or a rule about nothing
+    else that answer.
+    """
+    for name in rules:
+        one = look.form.usable[name]
+        about = key in one.rule.targets
+        if about and answer is None and one.rule.kind in _DEMANDS:
+            return True
+        if about and one.rule.kind == "consent":
+            return True
+        if set(one.rule.targets) == {key} and not set(one.governors) - {key}:
+            return True
+    return not rules
+
+
+def demanded_and_shut(look: Look) -> Iterator[Finding]:
+    """F06: a field is demanded while nobody can fill it in; or a demand falls silent, as another
+    rule closes the field in the situation it was written for.
+    """
+    for one in look.checks:
+        if one.rule.kind not in ("mandatory", "consent"):
+            continue
+        for key in one.rule.targets:
+            if blocks(one):
+                yield from _locked(look, one, key)
+                yield from _waiting(look, one, key)
+            if one.lowered.when is not None:
+                yield from _silent(look, one, key)
+
+
+def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+    record, rule = look.prover.record, one.rule.key
+    if key not in record.locked:
+        return
+    proposed = any_of(
+        offered[key][0]
+        for other in look.part("proposing")
+        for offered in (record.offered(other),)
+        if key in offered
+    )
+    stuck = all_of(
+        (
+            look.terms(one).applies,
+            record.in_play(key),
+            record.values[key].blank,
+            record.locked[key],
+            none_of(proposed),
+            look.prover.world.is_new,
+        )
+    )
+    answer = look.ask("F06", (rule,), stuck, Under("save", frozenset({rule})), fields=(key,))
+    if isinstance(answer, Impossible):
+        look.nothing("F06")
+    if not isinstance(answer, Found):
+        return
+    locks = tuple(
+        other.rule.key
+        for other in look.part("locking")
+        if key in other.rule.targets
+        and answer.judged.findings[other.rule.key].status not in ("off", "does_not_apply")
+    )
+    yield Finding(
+        "F06",
+        "wrong",
+        f"{look.name(rule)} demands {look.label(key)} while {look.named(locks)} locks it blank:"
+        " nobody can fill it in.",
+        "Give it a starting value or a proposal, or demand it only where it is open.",
+        (rule, *locks),
+        (key,),
+        answer.witness,
+        locks,
+    )
+
+
+def _waiting(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+    record, rule = look.prover.record, one.rule.key
+    if key not in record.waiting:
+        return
+    for wait in look.part("waiting"):
+        until = wait.lowered.until
+        if key not in wait.rule.targets or until is None:
+            continue
+        read = tree.fields_read(until)
+        shut = all_of(none_of(look.enterable(other)) for other in read)
+        stuck = all_of(
+            (
+                look.terms(one).applies,
+                record.values[key].blank,
+                look.terms(wait).applies,
+                record.in_play(key),
+                none_of(record.truth(lower(until, look.form.vocabulary)).true),
+                shut,
+                look.prover.world.is_new,
+                look.prover.world.is_entry_point("desk"),
+            )
+        )
+        answer = look.ask("F06", (rule,), stuck, Under("save", frozenset({rule})), fields=(key,))
+        if isinstance(answer, Impossible):
+            look.nothing("F06")
+        if isinstance(answer, Found):
+            waits = look.labels(tuple(sorted(read)))
+            yield Finding(
+                "F06",
+                "wrong",
+                f"{look.name(rule)} demands {look.label(key)}, which waits for {waits}, and that"
+                " cannot be given either.",
+                "Let it wait for something that can be given, or demand it only then.",
+                (rule, wait.rule.key),
+                (key,),
+                answer.witness,
+                (wait.rule.key,),
+            )
+
+
+def _silent(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+    record, rule = look.prover.record, one.rule.key
+    closed = record.closed.get(key, FALSE)
+    goal = all_of((look.terms(one).applies, closed))
+    answer = look.ask("F06", (rule,), goal, Under("save", frozenset({rule})), fields=(key,))
+    if isinstance(answer, Impossible):
+        look.nothing("F06")
+    if not isinstance(answer, Found):
+        return
+    closing = tuple(
+        other.rule.key
+        for other in (*look.part("closing"), *look.part("opening"))
+        if key in other.rule.targets
+        and (answer.judged.findings[other.rule.key].status == "does_not_apply")
+        == (other.part == "opening")
+    )
+    if not closing:
+        return
+    look.explained.add(("F07", rule))
+    yield Finding(
+        "F06",
+        "doubtful",
+        f"{look.name(rule)} demands {look.label(key)} where {look.named(closing)} keeps it out of"
+        " play: then nothing is demanded.",
+        "Say both with one condition, or open the field wherever it is demanded.",
+        (rule, *closing),
+        (key,),
+        answer.witness,
+        closing,
+    )

@@ -1,0 +1,267 @@
+"""Values that the form itself gives: starting values, starters, proposals, derived values."""
+
+from collections.abc import Iterator, Mapping
+from datetime import datetime
+from typing import Any, Final
+
+from thistlequartz.core.analysis.observing import noon_of
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.settled_record import SettledRecord
+from thistlequartz.core.analysis.solving.witness import Witness
+from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
+from thistlequartz.core.judging import Circumstances, CompiledRule
+from thistlequartz.core.ruleset import CaseCircumstances, Entered
+from thistlequartz.core.values import to_json
+
+from .finding import Finding
+from .looking import Look, blocks, each_pair
+
+_ABOUT_MISSING: Final = ("mandatory", "consent", "group", "entered_twice")
+
+
+def starting_values(look: Look) -> Iterator[Finding]:
+    """F13: a fixed starting value or a starter breaks a rule, or answers for the clerk."""
+    fixed = {
+        key: one
+        for one in look.part("starting")
+        if getattr(one.rule, "value", None) is not None
+        for key in one.rule.targets
+    }
+    for key, start in fixed.items():
+        yield from _answered_for(look, key, start)
+    if fixed:
+        yield from _broken_by(look, None, {}, frozenset(fixed), tuple(fixed.values()))
+    for starter in look.form.form.starters:
+        given = {**starter.values}
+        label = f"The starter “{starter.label}”"
+        yield from _broken_by(look, label, given, frozenset(given), ())
+
+
+def _answered_for(look: Look, key: str, start: CompiledRule) -> Iterator[Finding]:
+    for one in look.checks:
+        if key not in one.rule.targets or not blocks(one):
+            continue
+        if one.rule.kind not in ("mandatory", "consent"):
+            continue
+        consent = one.rule.kind == "consent"
+        what = "the consent" if consent else "what"
+        yield Finding(
+            "F13",
+            "wrong" if consent else "doubtful",
+            f"{look.name(start.rule.key)} answers {what} {look.name(one.rule.key)} asks for before"
+            f" anybody has looked at {look.label(key)}.",
+            "Let the field begin blank, so that whoever fills it in decides.",
+            (start.rule.key, one.rule.key),
+            (key,),
+            Witness(CaseCircumstances(as_of=look.today)),
+        )
+
+
+def _broken_by(
+    look: Look,
+    giver: str | None,
+    given: Mapping[str, Any],
+    keys: frozenset[str],
+    starts: tuple[CompiledRule, ...],
+) -> Iterator[Finding]:
+    """What a new record breaks that holds only what is given to it."""
+    form = look.form
+    now: datetime = noon_of(look.today, form)
+    begun = form.starting_values(today=look.today, now=now, role="clerk")
+    values: dict[str, Entered] = {}
+    for key in form.fields:
+        if key in given:
+            values[key] = given[key]
+        elif key in begun and key not in keys:
+            continue
+    record = form.read({**begun, **values})
+    judged = form.judged(record, Circumstances(look.today, now, "create", "desk", None, "clerk"))
+    for one in look.checks:
+        finding = judged.findings[one.rule.key]
+        reads = set(finding.reads)
+        if finding.status != "broken" or one.rule.kind in _ABOUT_MISSING or not reads & keys:
+            continue
+        about = tuple(sorted(reads & keys))
+        starting = [start for start in starts if set(start.rule.targets) & reads]
+        said = giver or look.named(tuple(dict.fromkeys(s.rule.key for s in starting)))
+        yield Finding(
+            "F13",
+            "wrong",
+            f"{said} gives {look.labels(about)} a value that {look.name(one.rule.key)} refuses.",
+            "Give another value, or mend the rule.",
+            (*dict.fromkeys(s.rule.key for s in starting), one.rule.key),
+            about,
+            Witness(CaseCircumstances(as_of=look.today), values),
+        )
+
+
+def blank_in_unique(look: Look) -> Iterator[Finding]:
+    """F22: a rule of uniqueness over a field that may be blank, or that starting values break."""
+    fixed = {
+        key
+        for one in look.part("starting")
+        if getattr(one.rule, "value", None) is not None
+        for key in one.rule.targets
+    }
+    for one in look.checks:
+        if one.rule.kind != "unique":
+            continue
+        rule = one.rule.key
+        for key in one.rule.targets:
+            goal = all_of((look.terms(one).applies, look.holds(key, None)))
+            answer = look.ask("F22", (rule,), goal, Under("submit"), fields=(key,))
+            if isinstance(answer, Impossible):
+                look.nothing("F22")
+            if isinstance(answer, Found):
+                yield Finding(
+                    "F22",
+                    "doubtful",
+                    f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
+                    " blank, and such a record can be submitted.",
+                    f"Demand {look.label(key)}, or say so if it is meant.",
+                    (rule,),
+                    (key,),
+                    answer.witness,
+                )
+                break
+        if set(one.rule.targets) <= fixed:
+            yield Finding(
+                "F22",
+                "wrong",
+                f"Every new record starts with the same {look.labels(one.rule.targets)}, so the"
+                f" second one breaks {look.name(rule)}.",
+                "Start them blank.",
+                (rule,),
+                tuple(one.rule.targets),
+                Witness(CaseCircumstances(as_of=look.today)),
+            )
+
+
+def proposals_that_break(look: Look) -> Iterator[Finding]:
+    """F25: a proposal, applied, breaks a rule of the field it sets."""
+    record, world = look.prover.record, look.prover.world
+    for one in look.part("proposing"):
+        rule = one.rule.key
+        offered = record.offered(one)
+        if not offered:
+            continue
+        after = SettledRecord(world, {key: value for key, (_, value) in offered.items()})
+        checks = [
+            check
+            for check in look.checks
+            if blocks(check) and set(check.rule.targets) & set(offered)
+        ]
+        there = any_of(is_offered for is_offered, _ in offered.values())
+        broken = any_of(after.rules[check.rule.key].violated for check in checks)
+        answer = look.ask("F25", (rule,), all_of((there, broken)), Under())
+        if isinstance(answer, Impossible):
+            look.nothing("F25")
+        if not isinstance(answer, Found):
+            continue
+        judged = answer.witness.judged(look.form, (rule,))
+        hit = [c.rule.key for c in checks if judged.findings[c.rule.key].status == "broken"]
+        if not hit:
+            look.not_decided("F25", (rule,), tuple(offered), "its witness did not show it")
+            continue
+        yield Finding(
+            "F25",
+            "wrong",
+            f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} breaks"
+            f" {look.named(tuple(hit))} once it is applied.",
+            "Propose another value, or mend the rule.",
+            (rule, *hit),
+            tuple(offered),
+            answer.witness,
+        )
+
+
+def derived_twice(look: Look) -> Iterator[Finding]:
+    """F26: two rules derive one field, and both can apply with different values."""
+    record = look.prover.record
+    deriving = look.part("deriving")
+    for key in record.derived:
+        rules = [one for one in deriving if key in dict(one.lowered.values)]
+        for one, other in each_pair(rules):
+            if other is rules[-1] and other.lowered.applies is None:
+                continue
+            about = (one.rule.key, other.rule.key)
+            first, second = (
+                record.term(record.lowered(dict(r.lowered.values)[key])) for r in (one, other)
+            )
+            same = equal(first, second)
+            if same is None:
+                look.not_decided("F26", about, (key,), "their values cannot be compared")
+                continue
+            both = all_of((look.terms(one).applies, look.terms(other).applies, none_of(same)))
+            answer = look.ask("F26", about, both, Under("save"), fields=(key,))
+            if isinstance(answer, Impossible):
+                look.nothing("F26")
+            if isinstance(answer, Found):
+                yield Finding(
+                    "F26",
+                    "doubtful",
+                    f"{look.named(about)} both derive {look.label(key)} in one situation, with"
+                    " different values; the first of them counts.",
+                    "Let their conditions exclude one another, or leave out the condition of the"
+                    " last.",
+                    about,
+                    (key,),
+                    answer.witness,
+                )
+
+
+def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
+    """F33: applying one proposal offers the next, without end."""
+    proposing = look.part("proposing")
+    told: set[str] = set()
+    for one in proposing:
+        rule = one.rule.key
+        if rule in told:
+            continue
+        there = any_of(offered for offered, _ in look.prover.record.offered(one).values())
+        answer = look.ask("F33", (rule,), there, Under())
+        circle = _circle(look, answer.witness, rule) if isinstance(answer, Found) else ()
+        if not circle:
+            look.nothing("F33")
+            continue
+        told |= set(circle)
+        assert isinstance(answer, Found)
+        yield Finding(
+            "F33",
+            "doubtful",
+            f"The proposals {look.named(circle)} follow one another in a circle: applying one"
+            " offers the next, without end.",
+            "Let one of them no longer be offered once its value stands.",
+            circle,
+            witness=answer.witness,
+        )
+
+
+def _saved(look: Look, witness: Witness, applied: str) -> Witness:
+    """The record as it is opened again after a proposal was applied and the record saved."""
+    stores = witness.judged(look.form, (applied,)).verdict("save").stores or {}
+    stored = {key: to_json(value) for key, value in stores.items()}
+    said = witness.circumstances.model_copy(update={"event": "update", "stored": stored})
+    return Witness(said, look.form.as_entered(stored), witness.others)
+
+
+def _circle(look: Look, witness: Witness, first: str) -> tuple[str, ...]:
+    """The rules whose proposals come round again when each that is offered is taken over."""
+    now = witness
+    seen: dict[str, int] = {}
+    path: list[str] = []
+    wanted: str | None = first
+    for _ in range(2 * len(look.part("proposing")) + 2):
+        judged = now.judged(look.form)
+        offers = {one.rule: one for one in judged.proposals if one.state == "offered"}
+        offer = offers.get(wanted) if wanted else next(iter(offers.values()), None)
+        wanted = None
+        if offer is None:
+            return ()
+        state = repr(sorted(now.values.items(), key=lambda item: item[0]))
+        if state in seen:
+            return tuple(dict.fromkeys(path[seen[state] :]))
+        seen[state] = len(path)
+        path.append(offer.rule)
+        now = _saved(look, now, offer.rule)
+    return ()

@@ -1,0 +1,284 @@
+"""How and where rules speak, and parts of a form that nobody uses."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.engines.solver.terms import all_of, any_of
+from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.language import tree
+from thistlequartz.core.ruleset import SEVERITIES, Form, Severities, whole_form
+
+from .finding import Finding, Mend
+from .looking import Look, blocks
+
+
+def typing_only(look: Look) -> Iterator[Finding]:
+    """F17: it speaks only while typing, so it stops nobody; or softer on submitting than before."""
+    for one in look.rules:
+        if one.is_effect:
+            continue
+        rule, severity = one.rule.key, one.check_rule.severity
+        save, submit = (SEVERITIES.index(one.severities[m]) for m in ("save", "submit"))
+        if severity.entry != "off" and not save and not submit:
+            wrong = severity.entry == "warn"
+            firmer = Severities(entry=severity.entry, save=severity.entry, submit=severity.entry)
+            changed = one.rule.model_copy(update={"severity": firmer})
+            yield Finding(
+                "F17",
+                "wrong" if wrong else "doubtful",
+                f"{look.name(rule)} speaks only while typing: it stops nobody from saving, and a"
+                " value that was there before is never told.",
+                "Let it speak on saving and on submitting, too.",
+                (rule,),
+                tuple(one.rule.targets),
+                mend=Mend(
+                    f"{look.name(rule)} {_speaks(severity.entry)} on saving and submitting, too.",
+                    rules=(changed,),
+                ),
+            )
+        elif save > submit:
+            yield Finding(
+                "F17",
+                "doubtful",
+                f"{look.name(rule)} is softer on submitting than on saving; submitting counts both,"
+                " so it is as hard as on saving.",
+                "Say the same at both moments, or harder on submitting.",
+                (rule,),
+                tuple(one.rule.targets),
+            )
+        else:
+            look.nothing("F17")
+
+
+def _speaks(severity: str) -> str:
+    return "warns" if severity == "warn" else "notes"
+
+
+def never_shown(look: Look) -> Iterator[Finding]:
+    """F19: it demands or reads a field that one of its layouts never shows."""
+    layouts = {one.key: one.label for one in look.form.form.layouts}
+    world = look.prover.world
+    for one in look.checks:
+        rule = one.rule
+        for layout in rule.scope.layouts or layouts:
+            if layout not in layouts:
+                continue
+            about = rule.targets if rule.kind in ("mandatory", "consent") else one.judged_by
+            if rule.kind not in ("mandatory", "consent") and not rule.scope.layouts:
+                continue
+            hidden = tuple(key for key in about if _hidden(look, key, layout))
+            if not hidden or (rule.kind in ("mandatory", "consent") and not blocks(one)):
+                continue
+            broken = look.terms(one).violated
+            blank = any_of(look.holds(key, None) for key in hidden)
+            goal = all_of((world.is_layout(layout), broken, blank))
+            if rule.kind not in ("mandatory", "consent"):
+                goal = all_of((world.is_layout(layout), broken))
+            own = Under("save", frozenset({rule.key}))
+            answer = look.ask("F19", (rule.key,), goal, own, fields=hidden)
+            if isinstance(answer, Impossible):
+                look.nothing("F19")
+            if isinstance(answer, Found):
+                does = "demands" if rule.kind in ("mandatory", "consent") else "looks at"
+                yield Finding(
+                    "F19",
+                    "wrong",
+                    f"On the layout {layouts[layout]} {look.name(rule.key)} {does}"
+                    f" {look.labels(hidden)}, which is not shown there.",
+                    "Show the field on that layout, or let the rule count on others only.",
+                    (rule.key,),
+                    hidden,
+                    answer.witness,
+                )
+
+
+def _hidden(look: Look, key: str, layout: str) -> bool:
+    field = look.fields.get(key)
+    return field is not None and bool(field.layouts) and layout not in field.layouts
+
+
+def rights_missing(look: Look) -> Iterator[Finding]:
+    """F23: a hold that nobody may lift, a reason asked where it never warns, an approval that
+    nobody may give.
+    """
+    for one in look.rules:
+        if one.is_effect:
+            continue
+        rule, check = one.rule.key, one.check_rule
+        if check.hold and look.rights.lift_holds is False:
+            yield Finding(
+                "F23", "wrong",
+                f"{look.name(rule)} sets records on hold, and nobody may lift a hold.",
+                "Give somebody the right to lift holds, or let the rule warn instead.", (rule,),
+            )  # fmt: skip
+        if check.reason_demanded and "warn" not in (
+            one.severities["save"],
+            one.severities["submit"],
+        ):
+            yield Finding(
+                "F23", "doubtful",
+                f"{look.name(rule)} asks for a reason to go past its warning, and never warns.",
+                "Let it warn, or ask for no reason.", (rule,),
+                mend=Mend(
+                    f"{look.name(rule)} asks for no reason.",
+                    rules=(one.rule.model_copy(update={"reason_demanded": False}),),
+                ),
+            )  # fmt: skip
+    if look.rights.approve is False:
+        yield Finding(
+            "F23", "wrong",
+            "Submitted records wait for an approval that nobody may give.",
+            "Give somebody the right to approve.",
+        )  # fmt: skip
+
+
+def no_first_record(look: Look) -> Iterator[Finding]:
+    """F27: the first record can never be made: demanded references go round in a circle."""
+    start = look.form.form.key
+    path = _back_to(look, start, [start])
+    if path is None:
+        look.nothing("F27")
+        return
+    demands = _demanded(look.form.form)
+    rules = tuple(rule for target, rule in demands.items() if target == path[1])
+    names = " → ".join(_form_name(look, key) for key in path)
+    yield Finding(
+        "F27",
+        "wrong",
+        f"The first record can never be saved: each form demands one of the next to be there"
+        f" ({names}).",
+        "Let one of these references be demanded on submitting only, or under a condition.",
+        rules,
+        tuple(look.form.usable[rule].rule.targets[0] for rule in rules if rule in look.form.usable),
+    )
+
+
+def _back_to(look: Look, start: str, path: list[str]) -> list[str] | None:
+    form = _form(look, path[-1])
+    for target in _demanded(form) if form else ():
+        if target == start:
+            return [*path, target]
+        if target not in path:
+            found = _back_to(look, start, [*path, target])
+            if found is not None:
+                return found
+    return None
+
+
+def _form(look: Look, key: str) -> Form | None:
+    known = any(one.key == key for one in look.ruleset.forms)
+    return whole_form(look.ruleset, key)[0] if known else None
+
+
+def _form_name(look: Look, key: str) -> str:
+    return next((one.name for one in look.ruleset.forms if one.key == key), key)
+
+
+def _demanded(form: Form) -> dict[str, str]:
+    """The forms of which a record is demanded before anything can be saved, with the rule."""
+    to = {field.key: field.form for field in form.fields if field.type == "reference"}
+    return {
+        to[key]: rule.key
+        for rule in form.rules
+        if rule.kind == "mandatory" and rule.on and rule.when is None and not rule.hold
+        if rule.severity.save == "block" and rule.scope == type(rule.scope)()
+        for key in rule.targets
+        if key in to
+    }  # fmt: skip
+
+
+def told_nowhere(look: Look) -> Iterator[Finding]:
+    """F28: it is told only at fields that nobody can enter, so nobody is led to what is to mend."""
+    for one in look.checks:
+        if one.check_rule.placement != "field":
+            continue
+        rule, targets = one.rule.key, one.rule.targets
+        if any(_is_open(look, key) for key in targets):
+            look.nothing("F28")
+            continue
+        led = any_of(look.enterable(key) for key in targets)
+        goal = all_of((look.terms(one).violated, led))
+        answer = look.ask("F28", (rule,), goal, Under(), fields=tuple(targets))
+        if isinstance(answer, Found):
+            look.nothing("F28")
+        if isinstance(answer, Impossible):
+            yield Finding(
+                "F28",
+                "doubtful",
+                f"{look.name(rule)} is told at {look.labels(targets)} only, which nobody can enter:"
+                " who breaks it is not led to what is to be mended.",
+                "Tell it at the top as well, or at a field that can be entered.",
+                (rule,),
+                tuple(targets),
+                mend=Mend(
+                    f"{look.name(rule)} is told at the top as well.",
+                    rules=(one.rule.model_copy(update={"placement": "both"}),),
+                ),
+            )
+
+
+def _is_open(look: Look, key: str) -> bool:
+    record, field = look.prover.record, look.fields.get(key)
+    shut = key in record.locked or key in record.derived or (field is not None and field.helper)
+    return not shut
+
+
+def unused(look: Look) -> Iterator[Finding]:
+    """F34: a helper field that no rule reads, a condition, starter or list that nobody uses."""
+    read: set[str] = set()
+    conditions: set[str] = set()
+    for one in look.form.rules:
+        read |= set(one.reads) - set(one.rule.targets if one.part == "deriving" else ())
+        for node in _written(one):
+            read |= tree.fields_read(node)
+            conditions |= {part.key for part in tree.walk(node) if isinstance(part, tree.Named)}
+    for one_field in look.form.form.fields:
+        if one_field.helper and one_field.key not in read:
+            yield Finding(
+                "F34", "doubtful",
+                f"{one_field.label} is never shown, and no rule reads it.",
+                "Use it in a rule, show it, or remove it.", fields=(one_field.key,),
+            )  # fmt: skip
+    for condition in look.form.form.conditions:
+        if condition.key not in conditions and not _in_another(look, condition.key):
+            yield Finding(
+                "F34", "doubtful",
+                f"No rule uses the condition “{condition.name}”.",
+                "Use it, or remove it.", fields=(condition.key,),
+            )  # fmt: skip
+    lists = {getattr(f, "choice_list", None) for form in look.ruleset.forms for f in form.fields}
+    for one_list in look.ruleset.choice_lists:
+        if one_list.key not in lists:
+            yield Finding(
+                "F34", "doubtful",
+                f"No field of any form uses the list {one_list.label}.",
+                "Use it, or remove it.", fields=(one_list.key,),
+            )  # fmt: skip
+    begun = look.form.starting_values(today=look.today)
+    for starter in look.form.form.starters:
+        record = look.form.read(starter.values)
+        given = {k: record.readings[k] for k in starter.values if k in record.readings}
+        same = look.form.read({**begun, **starter.values}).readings
+        if all(same[key] == look.form.read(begun).readings[key] for key in given):
+            yield Finding(
+                "F34", "doubtful",
+                f"The starter “{starter.label}” gives nothing that a new record does not begin"
+                " with.",
+                "Give it other values, or remove it.", fields=(starter.key,),
+            )  # fmt: skip
+
+
+def _written(one: CompiledRule) -> Iterator[tree.Node]:
+    yield from one.conditions
+    yield from (node for _, node in one.lowered.values)
+
+
+def _in_another(look: Look, key: str) -> bool:
+    return any(
+        other.key != key and key in _words(other.condition) for other in look.form.form.conditions
+    )
+
+
+def _words(formula: Any) -> set[str]:
+    return set(str(formula).replace("(", " ").replace(")", " ").split())

@@ -1,0 +1,215 @@
+"""Tiers: rules of one kind and target with conditions on one field that leave gaps, or overlap.
+
+Where every condition compares the field with constants, the evaluator is asked at each of them and
+between each two: that is exact.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, timedelta
+from decimal import Decimal
+from typing import Any, Final
+
+from thistlequartz.core.analysis.solving.asking import Found, Under
+from thistlequartz.core.engines.traced import traced
+from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.kernel import nodes
+from thistlequartz.core.values import DateType, NumberType
+
+from .finding import Finding
+from .looking import Look
+
+_TIERED: Final = ("propose", "derive", "range", "allowed_values", "format", "cross_field")
+_NOT_DIRECT: Final = "a condition does more than compare the field with a value"
+_WORDS: Final = {"key", "name", "why", "when", "title", "explanation", "message", "severity", "on"}
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """A point, or all between two points, on which the same rules apply."""
+
+    low: Any
+    high: Any
+    """None: without end. For a point both are the same."""
+    rules: tuple[CompiledRule, ...]
+    inside: Any
+    """A value in it."""
+
+    @property
+    def is_point(self) -> bool:
+        """Whether it is one value."""
+        return bool(self.low == self.high)
+
+
+def tiers(look: Look) -> Iterator[Finding]:
+    """F10: a gap. F11: an overlap with different outcomes. F12: a single point of either."""
+    groups: dict[tuple[str, tuple[str, ...], str], list[CompiledRule]] = {}
+    for one in look.rules:
+        if one.rule.kind in _TIERED and len(one.governors) == 1 and one.lowered.applies is not None:
+            about = (one.rule.kind, tuple(sorted(one.rule.targets)), one.governors[0])
+            groups.setdefault(about, []).append(one)
+    for (kind, targets, key), rules in groups.items():
+        type_ = look.form.fields[key].type
+        if len(rules) < 2 or not isinstance(type_, NumberType | DateType):
+            continue
+        points = _points(rules, key)
+        if points is None:
+            for code in ("F10", "F11", "F12"):
+                look.not_decided(code, tuple(one.rule.key for one in rules), (key,), _NOT_DIRECT)
+            continue
+        otherwise = any(
+            one.rule.kind == kind
+            and set(one.rule.targets) >= set(targets)
+            and one.lowered.applies is None
+            for one in look.rules
+        )
+        stretches = list(_stretches(look, rules, key, points))
+        found = list(_found(look, targets, key, stretches, otherwise=otherwise))
+        if not found:
+            for code in ("F10", "F11", "F12"):
+                look.nothing(code)
+        yield from found
+
+
+def _points(rules: list[CompiledRule], key: str) -> list[Any] | None:
+    """The values that conditions compare the field with; None where they do something else."""
+    points: set[Any] = set()
+    field = nodes.Read("field", key)
+    for one in rules:
+        assert one.lowered.applies is not None
+        for node in nodes.walk(one.lowered.applies):
+            match node:
+                case nodes.Order(_, left, right) | nodes.Equal(left, right):
+                    for side, other in ((left, right), (right, left)):
+                        if isinstance(side, nodes.Constant) and _is(other, field):
+                            points.add(side.value)
+                            break
+                    else:
+                        return None
+                case nodes.Among(value, constants):
+                    if not _is(value, field):
+                        return None
+                    points.update(constants)
+                case nodes.And() | nodes.Or() | nodes.Not() | nodes.IsBlank() | nodes.Constant():
+                    continue
+                case nodes.Read() if _is(node, field):
+                    continue
+                case _:
+                    return None
+    return sorted(points) if points and len({type(one) for one in points}) == 1 else None
+
+
+def _is(node: nodes.Node, field: nodes.Read) -> bool:
+    return isinstance(node, nodes.Read) and (node.source, node.key) == (field.source, field.key)
+
+
+def _step(look: Look, key: str) -> Any:
+    type_ = look.form.fields[key].type
+    if isinstance(type_, NumberType):
+        return Decimal(1).scaleb(-(type_.scale or 0))
+    return timedelta(days=1)
+
+
+def _stretches(
+    look: Look, rules: list[CompiledRule], key: str, points: list[Any]
+) -> Iterator[Stretch]:
+    asked = [(one, traced(one.lowered.applies)) for one in rules if one.lowered.applies is not None]
+    step = _step(look, key)
+
+    def at(value: Any) -> tuple[CompiledRule, ...]:
+        return tuple(one for one, applies in asked if applies({key: value}) is True)
+
+    if not _ends(points[0], step, below=True):
+        yield Stretch(None, points[0], at(points[0] - step), points[0] - step)
+    for place, point in enumerate(points):
+        if place and points[place - 1] + step < point:
+            inside = points[place - 1] + step
+            yield Stretch(points[place - 1], point, at(inside), inside)
+        yield Stretch(point, point, at(point), point)
+    if not _ends(points[-1], step, below=False):
+        yield Stretch(points[-1], None, at(points[-1] + step), points[-1] + step)
+
+
+def _ends(point: Any, step: Any, *, below: bool) -> bool:
+    """Whether nothing lies beyond it."""
+    return isinstance(point, date) and point == (date.min if below else date.max)
+
+
+def _found(
+    look: Look, targets: tuple[str, ...], key: str, stretches: list[Stretch], *, otherwise: bool
+) -> Iterator[Finding]:
+    handled = [place for place, one in enumerate(stretches) if one.rules]
+    if not handled:
+        return
+    for place in range(handled[0], handled[-1] + 1):
+        one = stretches[place]
+        if not one.rules and not otherwise:
+            yield _gap(look, targets, key, stretches, place)
+        elif len(one.rules) > 1 and len({_outcome(rule) for rule in one.rules}) > 1:
+            if place and stretches[place - 1].rules == one.rules and not one.is_point:
+                continue  # told with the point before it
+            yield _overlap(look, targets, key, one)
+
+
+def _outcome(one: CompiledRule) -> str:
+    return repr(sorted(one.rule.model_dump(exclude=set(_WORDS)).items()))
+
+
+def _gap(
+    look: Look, targets: tuple[str, ...], key: str, stretches: list[Stretch], place: int
+) -> Finding:
+    one = stretches[place]
+    around = dict.fromkeys(
+        rule.rule.key
+        for near in (stretches[:place][::-1], stretches[place + 1 :])
+        for rule in next((other.rules for other in near if other.rules), ())
+    )
+    code = "F12" if one.is_point else "F10"
+    return Finding(
+        code,
+        "wrong",
+        f"For {look.label(key)} {_where(look, key, one)} none of {look.named(tuple(around))} says"
+        f" anything about {_about(look, targets, tuple(around))}, though below and above it they"
+        " do.",
+        "Let one of the two reach to the other.",
+        tuple(around),
+        (key, *targets),
+        _shown(look, key, one.inside),
+    )
+
+
+def _overlap(look: Look, targets: tuple[str, ...], key: str, one: Stretch) -> Finding:
+    rules = tuple(rule.rule.key for rule in one.rules)
+    return Finding(
+        "F12" if one.is_point else "F11",
+        "wrong",
+        f"For {look.label(key)} {_where(look, key, one)} both {look.named(rules)} apply, and they"
+        f" say different things about {_about(look, targets, rules)}.",
+        "Let one of them end where the other begins.",
+        rules,
+        (key, *targets),
+        _shown(look, key, one.inside),
+    )
+
+
+def _about(look: Look, targets: tuple[str, ...], rules: tuple[str, ...]) -> str:
+    """What the tiers are about: the fields they set, or their targets."""
+    given = (key for rule in rules for key, _ in look.form.usable[rule].lowered.values)
+    return look.labels(tuple(dict.fromkeys(given)) or targets)
+
+
+def _where(look: Look, key: str, one: Stretch) -> str:
+    if one.is_point:
+        return look.shown(key, one.low)
+    if one.low is None:
+        return f"below {look.shown(key, one.high)}"
+    if one.high is None:
+        return f"above {look.shown(key, one.low)}"
+    return f"between {look.shown(key, one.low)} and {look.shown(key, one.high)}"
+
+
+def _shown(look: Look, key: str, value: Any) -> Any:
+    answer = look.prover.ask(look.holds(key, value), Under("save"))
+    if not isinstance(answer, Found):
+        answer = look.prover.ask(look.holds(key, value))
+    return answer.witness if isinstance(answer, Found) else None

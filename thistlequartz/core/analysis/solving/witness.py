@@ -1,0 +1,189 @@
+"""From a model of the solver to a record that can be judged, opened on the bench and kept."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from decimal import ROUND_FLOOR, Context, Decimal
+from fractions import Fraction
+from typing import Any, Final
+
+import z3
+
+from thistlequartz.core.analysis.case_records import CaseRecords
+from thistlequartz.core.analysis.observing import circumstances_of
+from thistlequartz.core.engines.environment import again
+from thistlequartz.core.engines.solver import Codes, Term, Truth, Value
+from thistlequartz.core.engines.solver.terms import value_at
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.ruleset import CaseCircumstances, Entered, OtherRecord
+from thistlequartz.core.values import ReferenceType, to_entry, to_json
+
+from .settled_record import SettledRecord
+from .world import World
+
+_FILLER: Final = "Text"
+_LONGEST: Final = 5_000
+_FIRST_NUMBER: Final = 1_000
+"""From which on records that nobody named are numbered."""
+
+
+@dataclass(frozen=True, slots=True)
+class Witness:
+    """A record that shows something, with what it is judged under and the records it knows of."""
+
+    circumstances: CaseCircumstances
+    values: dict[str, Entered] = field(default_factory=dict)
+    """By entry, as people type them."""
+    others: tuple[OtherRecord, ...] = ()
+
+    def judged(self, form: CompiledForm, applied: tuple[str, ...] = ()) -> Judged:
+        """What the evaluator says of it."""
+        said = self.circumstances
+        stored = said.stored if said.event == "update" else None
+        record = form.read(self.values, stored=stored, lookup=CaseRecords(form, self.others))
+        return form.judged(record, circumstances_of(form, said), applied=applied)
+
+
+class Model:
+    """What the solver gave."""
+
+    def __init__(self, world: World, record: SettledRecord, model: Any) -> None:
+        self.world = world
+        self._record = record
+        self._model = model
+        self._made: dict[int, str] = {}
+
+    def holds(self, condition: Any) -> bool:
+        """Whether a condition is so in it."""
+        return bool(z3.is_true(self._model.eval(condition, model_completion=True)))
+
+    def whole(self, at: Any) -> int:
+        """A whole number in it."""
+        found: int = self._model.eval(at, model_completion=True).as_long()
+        return found
+
+    def value(self, term: Term, *, reference: bool = False) -> Any:
+        """The value of a term, as it is stored; None where it is blank."""
+        match term:
+            case Truth(true, false):
+                return True if self.holds(true) else False if self.holds(false) else None
+            case Codes(members):
+                found = tuple(code for code, one in members.items() if self.holds(one))
+                return found or None
+            case Value(kind, blank, at):
+                if self.holds(blank):
+                    return None
+                number = self._model.eval(at, model_completion=True)
+                if kind == "text":
+                    return self._text(number.as_long(), reference=reference)
+                return value_at(kind, _exact(number))
+            case _:
+                return None
+
+    def _text(self, number: int, *, reference: bool) -> str:
+        known = self.world.texts.text(number)
+        if known is not None:
+            return known
+        if number not in self._made:
+            place = len(self._made) + 1
+            made = str(_FIRST_NUMBER + place) if reference else f"{_FILLER} {place}"
+            length = self._length(number)
+            if length is not None and not reference:
+                made = made[:length].ljust(min(length, _LONGEST), "x")
+            self._made[number] = made
+        return self._made[number]
+
+    def _length(self, number: int) -> int | None:
+        function = self.world.texts.known_question(("string length",))
+        return None if function is None else self.whole(function(z3.IntVal(number)))
+
+    def witness(self) -> Witness:
+        """The record."""
+        world, form = self.world, self.world.form
+        new = self.holds(world.is_new)
+        entered = {key: self._entry(key, one) for key, one in world.entered.items()}
+        second = {again(key): self._entry(key, one) for key, one in world.second.items()}
+        values = {
+            key: one for key, one in {**entered, **second}.items() if one not in (None, "", [])
+        }
+        if new:
+            # What is sent as blank does not start as something else.
+            started = {
+                one for rule in form.rules if rule.part == "starting" for one in rule.rule.targets
+            }
+            values |= {key: None for key in form.fields if key in started and key not in values}
+        layout = world.layouts[self.whole(world.layout)]
+        role = (
+            None
+            if self.holds(world.role.blank)
+            else self._text(self.whole(world.role.at), reference=False)
+        )
+        circumstances = CaseCircumstances(
+            as_of=date.fromordinal(self.whole(world.today)),
+            event="create" if new else "update",
+            stored={} if new else self._stored(world.stored),
+            entry_point=world.texts.text(self.whole(world.entry_point.at)),
+            layout=layout,
+            role=role,
+        )
+        return Witness(circumstances, values, tuple(self._others()))
+
+    def _entry(self, key: str, term: Term) -> Any:
+        declared = self.world.form.fields[key]
+        reference = isinstance(declared.type, ReferenceType)
+        return to_entry(self.value(term, reference=reference), declared.settings)
+
+    def _stored(self, terms: Mapping[str, Term]) -> dict[str, Entered]:
+        form = self.world.form
+        found = {
+            key: to_json(
+                self.value(one, reference=isinstance(form.fields[key].type, ReferenceType))
+            )
+            for key, one in terms.items()
+        }
+        return {key: one for key, one in found.items() if one is not None}
+
+    def _others(self) -> Iterator[OtherRecord]:
+        seen: set[tuple[str, str]] = set()
+        form = self.world.form
+        for terms in (self.world.entered, self.world.stored):
+            for key, term in terms.items():
+                type_ = form.fields[key].type
+                if isinstance(type_, ReferenceType) and isinstance(term, Value):
+                    number = self.value(term, reference=True)
+                    if number is not None and (type_.form, number) not in seen:
+                        seen.add((type_.form, number))
+                        yield self._referred(type_.form, number, self.whole(term.at), key)
+        for which, terms in self.world.others.items():
+            if self.holds(self.world.there[which]):
+                yield OtherRecord(number="1", values=self._stored(terms))
+        for keys, taken in self._record.taken_keys.items():
+            if self.holds(taken):
+                held = {key: self._record.values[key] for key in keys}
+                yield OtherRecord(number="2", values=self._stored(held))
+
+    def _referred(self, form: str, number: str, at: int, key: str) -> OtherRecord:
+        fields = self.world.form.fields[key].fields or {}
+        values = {}
+        for name, term in self.world.held_by_referred(form, z3.IntVal(at)):
+            if name in fields:
+                values[name] = to_json(self.value(term))
+        filled = {name: one for name, one in values.items() if one is not None}
+        return OtherRecord(form=form, number=number, values=filled)
+
+
+def _exact(number: Any) -> Decimal | int:
+    """A number of the model; one that no decimal says exactly is cut off."""
+    if z3.is_int_value(number):
+        found: int = number.as_long()
+        return found
+    if not z3.is_rational_value(number):
+        number = number.approx(_DIGITS)
+    fraction = Fraction(number.numerator_as_long(), number.denominator_as_long())
+    exact = _EXACT.divide(Decimal(fraction.numerator), Decimal(fraction.denominator))
+    return _EXACT.quantize(exact, Decimal(1).scaleb(-_DIGITS)).normalize(_EXACT)
+
+
+_DIGITS: Final = 20
+_EXACT: Final = Context(prec=100, rounding=ROUND_FLOOR)

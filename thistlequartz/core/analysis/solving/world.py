@@ -1,0 +1,241 @@
+"""Everything that can be given about one record, as variables of the solver: what is entered, what
+was stored, and what it is judged under.
+"""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import Any, Final, get_args
+
+import z3
+
+from thistlequartz.core.engines.solver import Codes, Term, Texts, Truth, Value
+from thistlequartz.core.engines.solver.terms import DAY, FALSE, all_of, any_of, none_of
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.kernel import nodes
+from thistlequartz.core.ruleset import EntryPoint, Event
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+
+LARGEST: Final = 10**20
+"""Numbers beyond it are left out of what is proved."""
+_LAST_DAY: Final = date.max.toordinal()
+_FIRST_MOMENT: Final = (1 - date(1970, 1, 1).toordinal()) * DAY
+_LAST_MOMENT: Final = (_LAST_DAY - date(1970, 1, 1).toordinal() + 1) * DAY - 1
+_AROUND_A_DAY: Final = (-DAY, 2 * DAY)
+"""Between which moments of UTC a day of any zone lies, from its midnight."""
+_EVENTS: Final[tuple[str, ...]] = get_args(Event)
+_ENTRY_POINTS: Final[tuple[str, ...]] = get_args(EntryPoint)
+
+
+class World:
+    """The variables, with what holds of them whatever the record."""
+
+    def __init__(self, form: CompiledForm, today: date) -> None:
+        self.form = form
+        self.texts = Texts()
+        self.assumed: list[Any] = []
+        self._made = 0
+        self.free_values = 0
+        """Values that are computed in a way that cannot be said."""
+        self._referred: dict[tuple[str, str, str], Any] = {}
+        self._refers: dict[tuple[str, str], nodes.Refer] = {}
+        self.others: dict[object, dict[str, Term]] = {}
+        """What other records of the form hold, of which something is asked."""
+        self.there: dict[object, Any] = {}
+        """That there is such a record."""
+        self._retired = {
+            field.key: frozenset(one.code for one in field.choices if one.retired)
+            for field in form.form.fields
+            if field.type in ("choice", "choices")
+        }
+        self.today = z3.Int("today")
+        self.from_day = today
+        self.assume(all_of((self.today >= today.toordinal(), self.today <= _LAST_DAY)))
+        self.event = self._one_text_of("event", _EVENTS)
+        self.entry_point = self._one_text_of("entry_point", _ENTRY_POINTS)
+        self.role = Value("text", z3.Bool("role?"), z3.Int("role"))
+        self.assume(self.role.at >= 0)
+        self.layouts = (None, *form.layouts)
+        self.layout = z3.Int("layout")
+        self.assume(all_of((self.layout >= 0, self.layout < len(self.layouts))))
+        self.now = z3.Int("now")
+        midnight = (self.today - date(1970, 1, 1).toordinal()) * DAY
+        before, after = _AROUND_A_DAY
+        self.assume(all_of((self.now >= midnight + before, self.now <= midnight + after)))
+        self.is_new = self.is_event("create")
+        self.entered = {key: self.variable(key, one.type) for key, one in form.fields.items()}
+        self.second = {
+            key: self.variable(f"{key}.again", form.fields[key].type) for key in sorted(form.twice)
+        }
+        self.stored = {key: self._before(key, one.type) for key, one in form.fields.items()}
+        for key, retired in self._retired.items():
+            for code in sorted(retired):
+                self._kept_only(key, code)
+
+    def assume(self, condition: Any) -> None:
+        """Something that is so whatever the record."""
+        if not z3.is_true(condition):
+            self.assumed.append(condition)
+
+    def fresh(self, sort: Any) -> Any:
+        """Something of which nothing is known."""
+        self._made += 1
+        return z3.Const(f"free {self._made}", sort)
+
+    def _one_text_of(self, name: str, texts: tuple[str, ...]) -> Value:
+        at = z3.Int(name)
+        self.assume(any_of(at == self.texts.number(one) for one in texts))
+        return Value("text", FALSE, at)
+
+    def is_event(self, event: str) -> Any:
+        """That the record is new, or changed."""
+        return self.event.at == self.texts.number(event)
+
+    def is_entry_point(self, entry_point: str) -> Any:
+        """That it comes in that way."""
+        return self.entry_point.at == self.texts.number(entry_point)
+
+    def is_role(self, role: str) -> Any:
+        """That it is sent in by somebody with that role."""
+        return all_of((none_of(self.role.blank), self.role.at == self.texts.number(role)))
+
+    def is_layout(self, layout: str) -> Any:
+        """That it is seen on that layout."""
+        return self.layout == self.layouts.index(layout)
+
+    def circumstance(self, name: str) -> Term:
+        """What a formula reads of the circumstances."""
+        match name:
+            case "today":
+                return Value("date", FALSE, self.today)
+            case "now":
+                return Value("date_time", FALSE, self.now)
+            case "event":
+                return self.event
+            case "entry_point":
+                return self.entry_point
+            case _:
+                return self.role
+
+    def variable(self, name: str, type_: ValueType) -> Term:
+        """Anything that a field of a type can hold, or blank."""
+        match type_:
+            case YesNoType():
+                truth = Truth(z3.Bool(f"{name} yes"), z3.Bool(f"{name} no"))
+                self.assume(none_of(all_of((truth.true, truth.false))))
+                return truth
+            case ChoicesType(choices):
+                return Codes({one.code: z3.Bool(f"{name} {one.code}") for one in choices})
+            case _:
+                return self._held(type_, z3.Int(name), z3.Bool(f"{name}?"))
+
+    def _held(self, type_: ValueType, at: Any, blank: Any) -> Value:
+        """What a field of a type holds where `at` is the whole number under it."""
+        match type_:
+            case NumberType(scale):
+                digits = scale or 0
+                largest = LARGEST * 10**digits
+                self._between(at, -largest, largest)
+                number = at if digits == 0 else z3.ToReal(at) / 10**digits
+                return Value("number", blank, number, digits)
+            case DateType():
+                self._between(at, 1, _LAST_DAY)
+                return Value("date", blank, at)
+            case TimeType():
+                self._between(at, 0, DAY - 1)
+                return Value("time", blank, at)
+            case DateTimeType():
+                self._between(at, _FIRST_MOMENT, _LAST_MOMENT)
+                return Value("date_time", blank, at)
+            case ChoiceType(choices):
+                self.assume(any_of(at == self.texts.number(one.code) for one in choices))
+            case _:
+                self.assume(at >= 0)
+        return Value("text", blank, at)
+
+    def _between(self, at: Any, low: int, high: int) -> None:
+        self.assume(all_of((at >= low, at <= high)))
+
+    def _before(self, key: str, type_: ValueType) -> Term:
+        """What a field held before: nothing of a new record."""
+        term = self.variable(f"stored.{key}", type_)
+        self.assume(z3.Implies(self.is_new, term.blank))
+        return term
+
+    def _kept_only(self, key: str, code: str) -> None:
+        """A choice that is not offered any more is held only where it was held before."""
+        now, before = self.entered[key], self.stored[key]
+        held, was = (self._holds(one, code) for one in (now, before))
+        self.assume(z3.Implies(held, was))
+
+    def _holds(self, term: Term, code: str) -> Any:
+        match term:
+            case Codes(members):
+                return members[code]
+            case Value(_, blank, at):
+                return all_of((none_of(blank), at == self.texts.number(code)))
+            case _:
+                return FALSE
+
+    def referred(self, node: nodes.Refer, reference: Term) -> Term | None:
+        """A field of a record that is referred to: one and the same for one reference."""
+        declared = self.form.fields.get(node.key)
+        known = (declared.fields or {}).get(node.name) if declared else None
+        if known is None or not isinstance(reference, Value):
+            return None
+        self._refers.setdefault((node.form, node.name), node)
+        name = f"{node.form}#{node.name}"
+        there = none_of(reference.blank)
+
+        def held(suffix: str, sort: Any) -> Any:
+            part = (node.form, node.name, suffix)
+            if part not in self._referred:
+                self._referred[part] = z3.Function(f"{name}{suffix}", z3.IntSort(), sort)
+            return self._referred[part](reference.at)
+
+        match known.type:
+            case YesNoType():
+                yes, no = (held(one, z3.BoolSort()) for one in (" yes", " no"))
+                self.assume(none_of(all_of((yes, no))))
+                return Truth(all_of((there, yes)), all_of((there, no)))
+            case ChoicesType(choices):
+                return Codes(
+                    {
+                        one.code: all_of((there, held(f" {one.code}", z3.BoolSort())))
+                        for one in choices
+                    }
+                )
+            case _:
+                blank = any_of((reference.blank, held("?", z3.BoolSort())))
+                return self._held(known.type, held("", z3.IntSort()), blank)
+
+    def held_by_referred(self, form: str, at: Any) -> Iterator[tuple[str, Term]]:
+        """What a record of another form holds, as far as something of it is asked."""
+        for (asked, name), node in list(self._refers.items()):
+            if asked == form:
+                term = self.referred(node, Value("text", FALSE, at))
+                if term is not None:
+                    yield name, term
+
+    def other_record(self, which: object) -> dict[str, Term]:
+        """What another record of the form holds; `which` tells one from another."""
+        if which not in self.others:
+            name = f"other {len(self.others)}"
+            self.others[which] = {
+                key: self.variable(f"{name}.{key}", one.type)
+                for key, one in self.form.fields.items()
+            }
+        return self.others[which]
+
+    def is_there(self, which: object) -> Any:
+        """That there is such another record."""
+        self.other_record(which)
+        return self.there.setdefault(which, self.fresh(z3.BoolSort()))

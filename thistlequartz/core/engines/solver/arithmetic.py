@@ -1,0 +1,199 @@
+"""Arithmetic as the solver knows it: exact, but for quotients, which are rounded at 34 digits."""
+
+from collections.abc import Callable
+from datetime import date
+from typing import Any, Final
+
+import z3
+
+from thistlequartz.core.functions.operations import add
+from thistlequartz.core.kernel import NotTranslated, nodes
+from thistlequartz.core.values import Months
+
+from .surroundings import NAME, Surroundings
+from .terms import (
+    DAY,
+    NULL,
+    Opaque,
+    Term,
+    Value,
+    all_of,
+    any_of,
+    none_of,
+)
+
+MOST_POWER: Final = 4
+_ROUNDED: Final = z3.RealVal("1e-30")
+"""By what share a quotient may be off, at most."""
+_LAST_DAY: Final = date.max.toordinal()
+_MONTHS_IN_400_YEARS: Final = 4_800
+_DAYS_IN_400_YEARS: Final = 146_097
+
+_Operation = Callable[[Surroundings, Value, Value], Term]
+
+
+def arithmetic(surroundings: Surroundings, node: nodes.Arithmetic, left: Term, right: Term) -> Term:
+    """Two values joined by an operator; refused by name where that cannot be said."""
+    if isinstance(left, Opaque) or isinstance(right, Opaque):
+        raise NotTranslated(NAME, f"{node.operator} between values whose kinds are not known")
+    if not isinstance(left, Value) or not isinstance(right, Value):
+        return NULL
+    if node.operator == "**":
+        return _power(left, right)
+    operation = _OPERATIONS.get((node.operator, left.kind, right.kind))
+    if operation is None:
+        raise NotTranslated(NAME, f"{left.kind} {node.operator} {right.kind}")
+    return operation(surroundings, left, right)
+
+
+def either_blank(left: Value, right: Value) -> Any:
+    """That one of two values is blank."""
+    return any_of((left.blank, right.blank))
+
+
+def whole(number: Any) -> Any:
+    """As a real number."""
+    return z3.ToReal(number) if z3.is_int(number) else number
+
+
+def _joined(gives: nodes.Kind, join: Callable[[Any, Any], Any]) -> _Operation:
+    def joined(_: Surroundings, left: Value, right: Value) -> Term:
+        scales = (left.scale, right.scale)
+        scale = None if None in scales else max(one or 0 for one in scales)
+        return Value(gives, either_blank(left, right), join(left.at, right.at), scale)
+
+    return joined
+
+
+def _product(_: Surroundings, left: Value, right: Value) -> Term:
+    scales = (left.scale, right.scale)
+    scale = None if None in scales else sum(one or 0 for one in scales)
+    return Value("number", either_blank(left, right), left.at * right.at, scale)
+
+
+def _quotient(surroundings: Surroundings, left: Value, right: Value) -> Term:
+    blank = any_of((left.blank, right.blank, right.at == 0))
+    divisor = z3.simplify(right.at)
+    quotient = surroundings.fresh(z3.RealSort())
+    dividend = whole(left.at)
+    if z3.is_int_value(divisor) or z3.is_rational_value(divisor):
+        exact = dividend / whole(divisor)
+        off = z3.If(exact >= 0, exact, -exact) * _ROUNDED
+        surroundings.assume(all_of((quotient >= exact - off, quotient <= exact + off)))
+        return Value("number", blank, quotient)
+    product, size = quotient * whole(right.at), z3.If(dividend >= 0, dividend, -dividend)
+    near = all_of((product >= dividend - size * _ROUNDED, product <= dividend + size * _ROUNDED))
+    surroundings.assume(z3.Implies(none_of(blank), near))
+    return Value("number", blank, quotient)
+
+
+def _power(left: Value, right: Value) -> Term:
+    exponent = z3.simplify(right.at)
+    if left.kind != "number" or not z3.is_int_value(exponent):
+        raise NotTranslated(NAME, "**")
+    times = exponent.as_long()
+    if not 0 <= times <= MOST_POWER:
+        raise NotTranslated(NAME, "**")
+    product = z3.IntVal(1)
+    for _ in range(times):
+        product = product * left.at
+    return Value("number", either_blank(left, right), product)
+
+
+def _moved_by_days(surroundings: Surroundings, day: Value, by: Value) -> Term:
+    """So many whole days on, rounded down (as midnight moved by the duration says its day)."""
+    step = z3.simplify(by.at)
+    if z3.is_int_value(step):
+        there = day.at + z3.IntVal(step.as_long() // DAY)
+    else:
+        there = surroundings.fresh(z3.IntSort())
+        moment = day.at * DAY + by.at
+        surroundings.assume(all_of((there * DAY <= moment, moment < (there + 1) * DAY)))
+    beyond = any_of((there < 1, there > _LAST_DAY))
+    return Value("date", any_of((either_blank(day, by), beyond)), there)
+
+
+def _moved_by_months(surroundings: Surroundings, day: Value, by: Value) -> Term:
+    """So many months on: between the fewest and the most days that so many months ever have."""
+    step = z3.simplify(by.at)
+    if not z3.is_int_value(step):
+        raise NotTranslated(NAME, "a number of months that is not known beforehand")
+    count = step.as_long()
+    there = surroundings.fresh(z3.IntSort())
+    fewest, most = _days_of(count)
+    surroundings.assume(all_of((there >= day.at + fewest, there <= day.at + most)))
+    beyond = any_of((there < 1, there > _LAST_DAY))
+    return Value("date", any_of((either_blank(day, by), beyond)), there)
+
+
+def _days_of(months: int) -> tuple[int, int]:
+    """The fewest and the most days by which so many months ever move a day."""
+    cycles, rest = divmod(months, _MONTHS_IN_400_YEARS)
+    moves = [
+        (add(day, Months(rest)) - day).days
+        for year in range(2000, 2400)
+        for month in range(1, 13)
+        for day in (date(year, month, 1), date(year, month, 28), _last_of(year, month))
+    ]
+    return cycles * _DAYS_IN_400_YEARS + min(moves), cycles * _DAYS_IN_400_YEARS + max(moves)
+
+
+def _last_of(year: int, month: int) -> date:
+    following = date(year + month // 12, month % 12 + 1, 1)
+    return date.fromordinal(following.toordinal() - 1)
+
+
+def _clock_moved(_: Surroundings, clock: Value, by: Value) -> Term:
+    return Value("time", either_blank(clock, by), (clock.at + by.at) % DAY)
+
+
+def _turned(operation: _Operation) -> _Operation:
+    """With the operands the other way round."""
+    return lambda surroundings, left, right: operation(surroundings, right, left)
+
+
+def _back(operation: _Operation) -> _Operation:
+    """By as much less."""
+
+    def back(surroundings: Surroundings, left: Value, right: Value) -> Term:
+        return operation(surroundings, left, negated(right))
+
+    return back
+
+
+def negated(value: Value) -> Value:
+    """A number or duration with its sign turned."""
+    return Value(value.kind, value.blank, -value.at, value.scale)
+
+
+def _days_between(_: Surroundings, left: Value, right: Value) -> Term:
+    return Value("days", either_blank(left, right), (left.at - right.at) * DAY)
+
+
+_PLUS = {kind: _joined(kind, lambda a, b: a + b) for kind in ("number", "days", "months")}
+_MINUS = {kind: _joined(kind, lambda a, b: a - b) for kind in ("number", "days", "months")}
+_MOMENT_MOVED = _joined("date_time", lambda a, b: a + b)
+_MOVES: dict[tuple[str, str], _Operation] = {
+    ("date", "days"): _moved_by_days,
+    ("date", "months"): _moved_by_months,
+    ("date_time", "days"): _MOMENT_MOVED,
+    ("time", "days"): _clock_moved,
+}
+_BETWEEN: dict[str, _Operation] = {
+    "date": _days_between,
+    "date_time": _joined("days", lambda a, b: a - b),
+    "time": _joined("days", lambda a, b: a - b),
+}
+_OPERATIONS: dict[tuple[str, str, str], _Operation] = {
+    **{("+", kind, kind): one for kind, one in _PLUS.items()},
+    **{("-", kind, kind): one for kind, one in _MINUS.items()},
+    **{("+", *kinds): one for kinds, one in _MOVES.items()},
+    **{("+", by, moved): _turned(one) for (moved, by), one in _MOVES.items()},
+    **{("-", *kinds): _back(one) for kinds, one in _MOVES.items()},
+    **{("-", kind, kind): one for kind, one in _BETWEEN.items()},
+    ("*", "number", "number"): _product,
+    ("/", "number", "number"): _quotient,
+    ("/", "days", "days"): _quotient,
+    ("/", "months", "months"): _quotient,
+}
+"""By operator and kinds; everything else is left free."""

@@ -1,0 +1,254 @@
+"""Values as the solver knows them, and what is asked of two of them."""
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from decimal import Decimal
+from typing import Any, Final
+
+import z3
+
+from thistlequartz.core.functions.operations import in_microseconds
+from thistlequartz.core.kernel.nodes import Kind
+from thistlequartz.core.values import Months
+
+DAY: Final = 86_400_000_000
+"""Microseconds."""
+_EPOCH: Final = datetime(1970, 1, 1, tzinfo=UTC)
+TRUE, FALSE = z3.BoolVal(True), z3.BoolVal(False)
+
+
+@dataclass(frozen=True, slots=True)
+class Truth:
+    """A boolean: true, false, or neither, which is null."""
+
+    true: Any
+    false: Any
+
+    @property
+    def blank(self) -> Any:
+        """That it is null."""
+        return z3.Not(z3.Or(self.true, self.false))
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """A number, text, date, time, instant or duration. Where it is blank, `at` says nothing."""
+
+    kind: Kind
+    blank: Any
+    at: Any
+    scale: int | None = None
+    """Of a number: the digits after its point, where that is known."""
+
+
+@dataclass(frozen=True, slots=True)
+class Codes:
+    """A set of codes, each in it or not; blank where none is, unless it was written as a list."""
+
+    members: dict[str, Any]
+    written: bool = False
+
+    @property
+    def blank(self) -> Any:
+        """That none of them is in it."""
+        return FALSE if self.written else z3.Not(any_of(self.members.values()))
+
+
+@dataclass(frozen=True, slots=True)
+class Items:
+    """A list of known length."""
+
+    items: "tuple[Term, ...]"
+    blank: Any = FALSE
+
+
+@dataclass(frozen=True, slots=True)
+class Null:
+    """Always null."""
+
+    blank: Any = TRUE
+
+
+@dataclass(frozen=True, slots=True)
+class Opaque:
+    """Something of which nothing is known but whether it is blank."""
+
+    blank: Any
+
+
+Term = Truth | Value | Codes | Items | Null | Opaque
+NULL: Final = Null()
+
+
+def any_of(parts: Any) -> Any:
+    """Z3's or; false of nothing."""
+    listed = [one for one in parts if not z3.is_false(one)]
+    if any(z3.is_true(one) for one in listed):
+        return TRUE
+    return FALSE if not listed else listed[0] if len(listed) == 1 else z3.Or(*listed)
+
+
+def all_of(parts: Any) -> Any:
+    """Z3's and; true of nothing."""
+    listed = [one for one in parts if not z3.is_true(one)]
+    if any(z3.is_false(one) for one in listed):
+        return FALSE
+    return TRUE if not listed else listed[0] if len(listed) == 1 else z3.And(*listed)
+
+
+def none_of(one: Any) -> Any:
+    """Z3's not, without a constant in it."""
+    return FALSE if z3.is_true(one) else TRUE if z3.is_false(one) else z3.Not(one)
+
+
+def known(condition: Any) -> Truth:
+    """A condition that is never null."""
+    return Truth(condition, none_of(condition))
+
+
+def unless(blank: Any, condition: Any) -> Truth:
+    """A condition that is null where something is blank."""
+    there = none_of(blank)
+    return Truth(all_of((there, condition)), all_of((there, none_of(condition))))
+
+
+def number_of(value: Any) -> int | Decimal | None:
+    """A constant of any kind but text and boolean as the number that stands for it; None where it
+    has none, as a date-time without an offset.
+    """
+    match value:
+        case Decimal():
+            return value if value.is_finite() else None
+        case datetime():
+            return None if value.tzinfo is None else in_microseconds(value - _EPOCH)
+        case date():
+            return value.toordinal()
+        case time():
+            return None if value.tzinfo else in_microseconds(_since_midnight(value))
+        case timedelta():
+            return in_microseconds(value)
+        case Months():
+            return value.count
+        case _:
+            return None
+
+
+def value_at(kind: Kind, number: Any) -> Any:
+    """The value of a kind that a number stands for; the opposite of `number_of`."""
+    match kind:
+        case "number":
+            return Decimal(number)
+        case "date":
+            return date.fromordinal(int(number))
+        case "time":
+            return (_EPOCH + timedelta(microseconds=int(number))).time()
+        case "date_time":
+            return _EPOCH + timedelta(microseconds=int(number))
+        case "days":
+            return timedelta(microseconds=int(number))
+        case "months":
+            return Months(int(number))
+        case _:
+            raise ValueError(kind)
+
+
+def _since_midnight(clock: time) -> timedelta:
+    return timedelta(
+        hours=clock.hour,
+        minutes=clock.minute,
+        seconds=clock.second,
+        microseconds=clock.microsecond,
+    )
+
+
+def literal(number: int | Decimal) -> Any:
+    """A number as Z3 holds it."""
+    if isinstance(number, int) or number == number.to_integral_value():
+        return z3.IntVal(int(number))
+    return z3.RealVal(str(number))
+
+
+def merged(condition: Any, then: Term, otherwise: Term) -> Term | None:
+    """One of two values by a condition; None where they have nothing in common."""
+    if z3.is_true(condition):
+        return then
+    if z3.is_false(condition):
+        return otherwise
+    match then, otherwise:
+        case Null(), Null():
+            return NULL
+        case Null(), _:
+            return _blank_where(condition, otherwise)
+        case _, Null():
+            return _blank_where(none_of(condition), then)
+        case Truth(), Truth():
+            return Truth(
+                z3.If(condition, then.true, otherwise.true),
+                z3.If(condition, then.false, otherwise.false),
+            )
+        case Value(), Value() if then.kind == otherwise.kind:
+            scales = (then.scale, otherwise.scale)
+            return Value(
+                then.kind,
+                z3.If(condition, then.blank, otherwise.blank),
+                z3.If(condition, then.at, otherwise.at),
+                None if None in scales else max(s for s in scales if s is not None),
+            )
+        case Codes(), Codes() if then.written == otherwise.written:
+            codes = dict.fromkeys((*then.members, *otherwise.members))
+            return Codes(
+                {
+                    code: z3.If(
+                        condition,
+                        then.members.get(code, FALSE),
+                        otherwise.members.get(code, FALSE),
+                    )
+                    for code in codes
+                },
+                then.written,
+            )
+        case _:
+            return None
+
+
+def _blank_where(condition: Any, term: Term) -> Term | None:
+    there = none_of(condition)
+    match term:
+        case Truth():
+            return Truth(all_of((there, term.true)), all_of((there, term.false)))
+        case Value():
+            blank = any_of((condition, term.blank))
+            return Value(term.kind, blank, term.at, term.scale)
+        case Codes(members, written) if not written:
+            return Codes({code: all_of((there, one)) for code, one in members.items()})
+        case Opaque():
+            return Opaque(any_of((condition, term.blank)))
+        case _:
+            return None
+
+
+def equal(left: Term, right: Term) -> Any | None:
+    """That two values are equal, which is never null; None where that cannot be said."""
+    match left, right:
+        case (Null(), _) | (_, Null()):
+            return all_of((left.blank, right.blank))
+        case Truth(), Truth():
+            return all_of((left.true == right.true, left.false == right.false))
+        case Value(), Value():
+            both_blank = all_of((left.blank, right.blank))
+            if left.kind != right.kind:
+                return both_blank
+            both = all_of((none_of(left.blank), none_of(right.blank), left.at == right.at))
+            return any_of((both_blank, both))
+        case Codes(), Codes():
+            codes = dict.fromkeys((*left.members, *right.members))
+            same = all_of(
+                left.members.get(code, FALSE) == right.members.get(code, FALSE) for code in codes
+            )
+            if left.written == right.written:
+                return same
+            return all_of((same, none_of(left.blank), none_of(right.blank)))
+        case ((Truth() | Value()), (Truth() | Value())):
+            return all_of((left.blank, right.blank))
+        case _:
+            return None
