@@ -11,11 +11,12 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.world import World
+from thistlequartz.core.engines.solver import Codes
 from thistlequartz.core.engines.solver.terms import equal
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.judging.options import circumstances_of
 from thistlequartz.core.judging.settling import is_readable
-from thistlequartz.core.values import Fault
+from thistlequartz.core.values import Fault, read_value
 
 from ..core.conftest import TODAY
 from .generators import CIRCUMSTANCES, FULL, OWNERS, RECORDS, Neighbours, document_of, rules
@@ -65,14 +66,10 @@ class Pinned:
 
 
 def _codes(value: list[str]) -> Any:
-    from thistlequartz.core.engines.solver import Codes
-
     return Codes({code: z3.BoolVal(code in value) for code in "xyz"})
 
 
 def _read(value: Any, type_: Any) -> Any:
-    from thistlequartz.core.values import read_value
-
     return read_value(value, type_)
 
 

@@ -21,7 +21,7 @@ def never_applies(look: Look) -> Iterator[Finding]:
     """F01: its condition cannot be true, or its targets are always out of play where it is."""
     for one in look.rules:
         key = one.rule.key
-        if _is_over(look, one):
+        if _is_over(look, one) or ("F01", key) in look.explained:
             continue
         applies, own = look.terms(one).applies, Under("save", frozenset({key}))
         in_play = all_of((applies, look.there(one.rule.targets)))
@@ -72,25 +72,28 @@ def _is_over(look: Look, one: CompiledRule) -> bool:
 
 
 def always_violated(look: Look) -> Iterator[Finding]:
-    """F03 and F32: wherever it applies it is violated, so that nobody can satisfy it."""
+    """F03 and F32: nobody can satisfy it, whatever is entered."""
     for one in look.checks:
         key = one.rule.key
         code = "F03" if blocks(one) else "F32"
         if ("F03", key) in look.explained or _is_over(look, one):
             continue
         terms = look.terms(one)
-        goal = all_of((terms.applies, look.there(one.rule.targets), none_of(terms.violated)))
-        answer = look.ask(code, (key,), goal, Under("save", frozenset({key})))
+        own = Under("save", frozenset({key}))
+        answer = look.ask(code, (key,), terms.satisfied, own)
         if isinstance(answer, Found):
             look.nothing(code)
         if not isinstance(answer, Impossible):
             continue
-        shown = look.prover.ask(terms.violated, Under("save", frozenset({key})))
-        what = "stops every record" if blocks(one) else "is gone past by every record"
+        shown = look.prover.ask(terms.violated, own)
+        if isinstance(shown, Impossible):
+            continue  # it has nothing to judge
+        look.explained.add(("F07", key))
+        what = "stops every record" if blocks(one) else "speaks of every record"
         yield Finding(
             code,
             "wrong",
-            f"{look.name(key)} {what} to which it applies: nothing that can be entered satisfies"
+            f"{look.name(key)} {what} that it can judge: nothing that can be entered satisfies"
             f" it{look.because(answer.rules)}.",
             "Change what it demands, or when it applies.",
             (key,),

@@ -19,7 +19,9 @@ def typing_only(look: Look) -> Iterator[Finding]:
         if one.is_effect:
             continue
         rule, severity = one.rule.key, one.check_rule.severity
-        save, submit = (SEVERITIES.index(one.severities[m]) for m in ("save", "submit"))
+        save, submit = (SEVERITIES.index(said) for said in (severity.save, severity.submit))
+        if one.check_rule.hold:
+            continue
         if severity.entry != "off" and not save and not submit:
             wrong = severity.entry == "warn"
             firmer = Severities(entry=severity.entry, save=severity.entry, submit=severity.entry)

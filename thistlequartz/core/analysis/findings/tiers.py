@@ -63,7 +63,7 @@ def tiers(look: Look) -> Iterator[Finding]:
             and one.lowered.applies is None
             for one in look.rules
         )
-        stretches = list(_stretches(look, rules, key, points))
+        stretches = _merged(_stretches(look, rules, key, points))
         found = list(_found(look, targets, key, stretches, otherwise=otherwise))
         if not found:
             for code in ("F10", "F11", "F12"):
@@ -130,6 +130,18 @@ def _stretches(
         yield Stretch(points[-1], None, at(points[-1] + step), points[-1] + step)
 
 
+def _merged(stretches: Iterator[Stretch]) -> list[Stretch]:
+    """Neighbours on which the same rules apply as one."""
+    merged: list[Stretch] = []
+    for one in stretches:
+        before = merged[-1] if merged else None
+        if before is not None and before.rules == one.rules:
+            merged[-1] = Stretch(before.low, one.high, one.rules, before.inside)
+        else:
+            merged.append(one)
+    return merged
+
+
 def _ends(point: Any, step: Any, *, below: bool) -> bool:
     """Whether nothing lies beyond it."""
     return isinstance(point, date) and point == (date.min if below else date.max)
@@ -146,8 +158,6 @@ def _found(
         if not one.rules and not otherwise:
             yield _gap(look, targets, key, stretches, place)
         elif len(one.rules) > 1 and len({_outcome(rule) for rule in one.rules}) > 1:
-            if place and stretches[place - 1].rules == one.rules and not one.is_point:
-                continue  # told with the point before it
             yield _overlap(look, targets, key, one)
 
 
