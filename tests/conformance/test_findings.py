@@ -12,7 +12,7 @@ from datetime import date
 from itertools import product
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
 from thistlequartz.core.analysis.findings import find
@@ -147,6 +147,8 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")
     if form.problems:
         return
+    for one in form.form.rules:
+        note(repr(one.model_dump(exclude_defaults=True)))
     told = find(ruleset, "form", TODAY, compiled=form)
     assert not told.undecided
     wanted = expected(Tried(form))

@@ -6,6 +6,7 @@ from . import problems
 from .accounts.api import router as accounts
 from .bench.api import router as bench
 from .bench.cases_api import router as cases
+from .findings.api import router as findings
 from .forms.api import router as forms
 from .jobs.api import router as jobs
 from .openapi import Api
@@ -30,6 +31,7 @@ api.add_router("", forms, tags=["forms"])
 api.add_router("", releases, tags=["releases"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", cases, tags=["cases"])
+api.add_router("", findings, tags=["findings"])
 api.add_router("", records, tags=["records"])
 api.add_router("", watch, tags=["watch"])
 api.add_router("", jobs, tags=["jobs"])

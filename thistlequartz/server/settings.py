@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "thistlequartz.server.watch",
     "thistlequartz.server.jobs",
     "thistlequartz.server.bench",
+    "thistlequartz.server.findings",
     "thistlequartz.demo",
 ]
 

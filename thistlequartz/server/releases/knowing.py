@@ -28,7 +28,7 @@ class Named(BaseModel):
 class Concern(BaseModel):
     """One thing to know before releasing."""
 
-    about: Literal["changes", "cases", "rules", "plan", "records"]
+    about: Literal["changes", "cases", "rules", "findings", "plan", "records"]
     level: Literal["clear", "note", "warn", "block"]
     """How much it weighs: what it warns of or would block is gone past knowingly."""
     says: str
@@ -38,7 +38,7 @@ class Concern(BaseModel):
 
 
 def concern(
-    about: Literal["changes", "cases", "rules", "plan", "records"],
+    about: Literal["changes", "cases", "rules", "findings", "plan", "records"],
     level: Literal["clear", "note", "warn", "block"],
     says: str,
     items: Sequence[tuple[str, str]] = (),

@@ -1,7 +1,7 @@
 """Findings: what is wrong or doubtful about the rules, known before any record exists."""
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -14,7 +14,31 @@ from .catalogue import SEARCHES, TITLES
 from .finding import Finding, Gravity, Mend, Undecided
 from .looking import Look, Rights
 
-__all__ = ["TITLES", "Finding", "Findings", "Gravity", "Mend", "Rights", "Undecided", "find"]
+__all__ = [
+    "SEARCHES",
+    "TITLES",
+    "Finding",
+    "Findings",
+    "Gravity",
+    "Mend",
+    "Rights",
+    "Step",
+    "Undecided",
+    "find",
+    "find_by_steps",
+    "told_together",
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """What one of the searches came to."""
+
+    place: int
+    """Which of them, from 0."""
+    found: tuple[Finding, ...] = ()
+    absent: Mapping[str, int] = field(default_factory=dict)
+    undecided: tuple[Undecided, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,11 +46,10 @@ class Findings:
     """All that was found of one form, what is proved absent, and what is not decided."""
 
     found: tuple[Finding, ...] = ()
+    """The wrong before the doubtful."""
     absent: Mapping[str, int] = field(default_factory=dict)
-    """By code: of how many rules or fields it is proved that there is nothing to find."""
+    """By code: how often it is proved that there is nothing to find."""
     undecided: tuple[Undecided, ...] = ()
-    questions: int = 0
-    """That the solver was asked."""
 
 
 def find(
@@ -37,19 +60,39 @@ def find(
     rights: Rights | None = None,
     samples: Mapping[str, tuple[Any, ...]] | None = None,
     compiled: CompiledForm | None = None,
-    told: Callable[[int, int], None] = lambda done, total: None,
 ) -> Findings:
-    """What is to be found in the form with the key `form`; `told` hears how many of the searches
-    are done. Raises KeyError where there is no such form.
-    """
+    """What is to be found in the form with the key `form`. Raises KeyError where there is none."""
     compiled = compiled or compile_ruleset(ruleset, form=form)
-    prover = Prover(compiled, today)
-    look = Look(ruleset, compiled, prover, today, rights or Rights(), samples or {})
-    found: list[Finding] = []
+    steps = find_by_steps(ruleset, compiled, today, rights=rights, samples=samples)
+    return told_together(steps)
+
+
+def find_by_steps(
+    ruleset: RuleSet,
+    form: CompiledForm,
+    today: date,
+    *,
+    rights: Rights | None = None,
+    samples: Mapping[str, tuple[Any, ...]] | None = None,
+    skipped: Collection[int] = (),
+) -> Iterator[Step]:
+    """The same, search by search; those `skipped` by their places are not begun."""
+    look = Look(ruleset, form, Prover(form, today), today, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
-        told(place, len(SEARCHES))
-        found += search.looks(look)
-    told(len(SEARCHES), len(SEARCHES))
+        if place not in skipped:
+            look.absent, look.undecided = {}, []
+            found = tuple(search.looks(look))
+            yield Step(place, found, look.absent, tuple(look.undecided))
+
+
+def told_together(steps: Iterator[Step]) -> Findings:
+    """What all of them came to."""
+    found: list[Finding] = []
+    absent: Counter[str] = Counter()
+    undecided: list[Undecided] = []
+    for step in steps:
+        found += step.found
+        absent.update(step.absent)
+        undecided += step.undecided
     ranked = sorted(found, key=lambda one: (one.gravity != "wrong", one.code))
-    absent = Counter(dict.fromkeys(TITLES, 0)) + Counter(look.absent)
-    return Findings(tuple(ranked), dict(absent), tuple(look.undecided), prover.asked.questions)
+    return Findings(tuple(ranked), dict(absent), tuple(undecided))

@@ -4,6 +4,8 @@ from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any, Final
 
+import z3
+
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
 from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
 from thistlequartz.core.judging import CompiledRule
@@ -185,7 +187,9 @@ def never_in_force(look: Look) -> Iterator[Finding]:
                 "Give it a later day if it is to go on.", (key,),
             )  # fmt: skip
         counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
-        if isinstance(look.prover.ask(counts), Impossible):
+        if z3.is_true(counts):
+            look.nothing("F24")
+        elif isinstance(look.prover.ask(counts), Impossible):
             look.explained |= {(code, key) for code in ("F01", "F02", "F03", "F31")}
             yield Finding(
                 "F24", "wrong",

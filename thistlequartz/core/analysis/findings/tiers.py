@@ -57,6 +57,8 @@ def tiers(look: Look) -> Iterator[Finding]:
             for code in ("F10", "F11", "F12"):
                 look.not_decided(code, tuple(one.rule.key for one in rules), (key,), _NOT_DIRECT)
             continue
+        if not points:
+            continue  # nothing is compared
         otherwise = any(
             one.rule.kind == kind
             and set(one.rule.targets) >= set(targets)
@@ -96,7 +98,7 @@ def _points(rules: list[CompiledRule], key: str) -> list[Any] | None:
                     continue
                 case _:
                     return None
-    return sorted(points) if points and len({type(one) for one in points}) == 1 else None
+    return sorted(points) if len({type(one) for one in points}) <= 1 else None
 
 
 def _is(node: nodes.Node, field: nodes.Read) -> bool:

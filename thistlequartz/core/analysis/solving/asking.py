@@ -2,23 +2,25 @@
 makes it so, or not decided with what stands in the way.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from functools import cached_property
 from typing import Any, Final
 
 import z3
 
 from thistlequartz.core.analysis.texts import texts_for
 from thistlequartz.core.engines.solver import Truth, Value
-from thistlequartz.core.engines.solver.terms import all_of, equal, none_of
+from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kernel import NotTranslated, nodes
-from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
+from .facts import Facts
 from .settled_record import SettledRecord
 from .witness import Model, Witness
 from .world import World
@@ -57,14 +59,6 @@ class NotDecided:
 Answer = Found | Impossible | NotDecided
 
 
-@dataclass(slots=True)
-class Asked:
-    """How often the solver was asked."""
-
-    questions: int = 0
-    looks: int = 0
-
-
 @dataclass(frozen=True, slots=True)
 class Under:
     """Which rules a record keeps: those that stop it at a moment, but for some."""
@@ -81,23 +75,29 @@ ANY: Final = Under()
 
 
 class Prover:
-    """Asks the solver about the records of one form."""
+    """Asks the solver about the records of one form.
+
+    Each question gets no more than bears on it: what holds of the fields it speaks of, and of the
+    rules that a record has to keep those that a witness turned out to break.
+    """
 
     def __init__(self, form: CompiledForm, today: date, *, time_limit: int = TIME_LIMIT) -> None:
         self.form = form
         self.world = World(form, today)
         self._know_some_texts()
         self.record = SettledRecord(self.world)
-        self.asked = Asked()
-        self._solver = z3.Solver()
-        self._solver.set("timeout", time_limit)
-        self._told = 0
-        self._literals: dict[str, Any] = {}
-        for key, terms in self.record.rules.items():
-            self._literals[key] = z3.Bool(f"kept {key}")
-            self._solver.add(z3.Implies(self._literals[key], none_of(terms.violated)))
-        self._goals = 0
-        self._usual = self._what_is_usual()
+        self._time_limit = time_limit
+        self._facts = Facts()
+        self._told = self._others = 0
+        given = (self.world.entered, self.world.stored, self.world.second)
+        for term in (self.world.role, *(one for terms in given for one in terms.values())):
+            self._facts.keep_together(*self.world.parts_of(term))
+        self._numbers = [self.world.texts.number(one) for one in NUMBERS]
+        self._usually = Witness(CaseCircumstances(as_of=today))
+        through = self.ask(z3.BoolVal(True), Under("submit"))
+        if isinstance(through, Found):
+            # What a question is not about is as in a record that goes through.
+            self._usually = through.witness
 
     def _know_some_texts(self) -> None:
         """Texts that rules may tell apart, so that witnesses need not be invented."""
@@ -109,47 +109,27 @@ class Prover:
         for number in (*NUMBERS, "clerk"):
             self.world.texts.number(number)
 
-    def _what_is_usual(self) -> list[Any]:
-        """What a witness should be like, if it can: of today, at the desk, of known texts."""
-        world = self.world
-        texts, numbers = world.texts, [world.texts.number(one) for one in NUMBERS]
-        at_the_desk = [
-            world.today == world.from_day.toordinal(),
-            world.is_entry_point("desk"),
-            world.is_role("clerk"),
-            world.layout == 0,
-        ]
-        known = []
-        for terms in (world.entered, world.stored):
-            for key, term in terms.items():
-                type_ = self.form.fields[key].type
-                if isinstance(type_, TextType) and isinstance(term, Value):
-                    known.append(term.at < texts.known)
-                elif isinstance(type_, ReferenceType) and isinstance(term, Value):
-                    known.append(z3.Or([term.at == one for one in numbers]))
-        return [
-            self._as_literal("at the desk", all_of(at_the_desk)),
-            self._as_literal("a new record", world.is_new),
-            self._as_literal("known texts", all_of(known)),
-        ]
-
-    def _as_literal(self, name: str, condition: Any) -> Any:
-        literal = z3.Bool(name)
-        self._solver.add(z3.Implies(literal, condition))
-        return literal
-
     def kept(self, under: Under) -> list[str]:
         """The rules that a record keeps."""
         keys = [
-            one.rule.key
-            for one in self.form.rules
-            if one.rule.key in self._literals
-            and one.rule.key not in under.without
-            and (under.only is None or one.rule.key in under.only)
-            and under.moment is not None
-            and self.record.stops(one, under.moment)
+            key
+            for key in (self._stopping[under.moment] if under.moment else ())
+            if key not in under.without and (under.only is None or key in under.only)
         ]
-        return [*keys, *(key for key in under.also if key in self._literals)]
+        return [*keys, *(key for key in under.also if key in self.record.rules)]
+
+    @cached_property
+    def _stopping(self) -> dict[Moment, list[str]]:
+        """By moment: the rules that stop a record at it."""
+        moments: tuple[Moment, ...] = ("save", "submit")
+        return {
+            moment: [
+                one.rule.key
+                for one in self.form.rules
+                if one.rule.on and self.record.stops(one, moment)
+            ]
+            for moment in moments
+        }
 
     def ask(self, goal: Any, under: Under = ANY, confirms: Confirms | None = None) -> Answer:
         """Whether there is a record of which `goal` is so and that keeps those rules.
@@ -157,65 +137,69 @@ class Prover:
         `confirms` looks again at what the evaluator says of a witness; without it a witness is
         believed where the evaluator lets it pass as it should.
         """
-        self.asked.questions += 1
-        self._goals += 1
-        literal = z3.Bool(f"goal {self._goals}")
-        self._solver.add(z3.Implies(literal, goal))
-        try:
-            return self._answer(literal, self.kept(under), under, confirms)
-        finally:
-            self._solver.add(none_of(literal))
-
-    def _answer(
-        self, goal: Any, kept: Sequence[str], under: Under, confirms: Confirms | None
-    ) -> Answer:
-        must = [goal, *(self._literals[key] for key in kept)]
-        unconfirmed = False
-        for _ in range(MOST_LOOKS):
-            looked = z3.unknown
-            for usual in (self._usual, self._usual[2:], []):
-                looked = self._look([*must, *usual])
-                if looked == z3.sat:
+        if z3.is_false(goal):
+            return Impossible()
+        kept = self.kept(under)
+        looked_at: list[str] = []
+        unconfirmed = 0
+        while unconfirmed < MOST_LOOKS:
+            question = self._question(goal, looked_at)
+            if not question.has_record():
+                if question.undecided:
                     break
-            if looked == z3.unsat:
-                return Impossible(self._smallest(goal, kept))
-            if looked != z3.sat:
-                break
-            model = Model(self.world, self.record, self._solver.model())
-            witness = model.witness()
+                return Impossible(question.smallest())
+            model = Model(self.world, self.record, question.model(), question.names)
+            witness = model.witness(self._usually)
             judged = witness.judged(self.form)
-            if self._stands(judged, under) and (confirms is None or confirms(judged)):
+            broken = [key for key in kept if judged.findings[key].status == "broken"]
+            further = [key for key in broken if key not in looked_at]
+            if further:
+                looked_at += further
+                continue
+            if not broken and not judged.has_faults and (confirms is None or confirms(judged)):
                 return Found(witness, judged)
-            unconfirmed = True
+            unconfirmed += 1
             if not self._learn(model, judged):
                 break
-        return NotDecided(self._in_the_way(unconfirmed))
+        return NotDecided(self._in_the_way(bool(unconfirmed)))
 
-    def _look(self, assumptions: list[Any]) -> Any:
+    def _question(self, goal: Any, keys: Sequence[str]) -> "_Question":
         self._tell_more()
-        self.asked.looks += 1
-        return self._solver.check(*assumptions)
+        rules = {key: none_of(self.record.rules[key].violated) for key in keys}
+        facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
+        return _Question(goal, rules, facts, names, self._usual(names), self._time_limit)
 
     def _tell_more(self) -> None:
+        for terms in list(self.world.others.values())[self._others :]:
+            for term in terms.values():
+                self._facts.keep_together(*self.world.parts_of(term))
+        self._others = len(self.world.others)
         for one in (*self.world.assumed[self._told :], *self.world.texts.new_facts()):
-            self._solver.add(one)
+            self._facts.add(one)
         self._told = len(self.world.assumed)
 
-    def _smallest(self, goal: Any, kept: Sequence[str]) -> tuple[str, ...]:
-        """As few of the rules as make it impossible, none of which can be left out."""
-        core = {str(one) for one in self._solver.unsat_core()}
-        needed = [key for key in kept if str(self._literals[key]) in core]
-        for key in list(needed):
-            fewer = [one for one in needed if one != key]
-            if self._look([goal, *(self._literals[one] for one in fewer)]) == z3.unsat:
-                needed = fewer
-        return tuple(needed)
-
-    def _stands(self, judged: Judged, under: Under) -> bool:
-        """Whether the evaluator, too, says that it keeps the rules it has to keep."""
-        if judged.has_faults:
-            return False
-        return all(judged.findings[key].status != "broken" for key in self.kept(under))
+    def _usual(self, names: frozenset[str]) -> list[Any]:
+        """What a witness should be like, if it can: of today, at the desk, new, of known texts."""
+        world = self.world
+        here = {
+            "today": world.today == world.from_day.toordinal(),
+            "entry_point": world.is_entry_point("desk"),
+            "role": world.is_role("clerk"),
+            "layout": world.layout == 0,
+            "event": world.is_new,
+        }
+        known = []
+        for prefix, terms in (("", world.entered), ("stored.", world.stored)):
+            for key, term in terms.items():
+                if f"{prefix}{key}" not in names or not isinstance(term, Value):
+                    continue
+                type_ = self.form.fields[key].type
+                if isinstance(type_, TextType):
+                    known.append(term.at < world.texts.known)
+                elif isinstance(type_, ReferenceType):
+                    known.append(any_of(term.at == one for one in self._numbers))
+        usual = [all_of(one for name, one in here.items() if name in names), all_of(known)]
+        return [one for one in usual if not z3.is_true(one)]
 
     def _learn(self, model: Model, judged: Judged) -> bool:
         """What the parts that were left free really come to for this record; False: nothing new."""
@@ -246,6 +230,69 @@ class Prover:
         if unconfirmed and names:
             return f"it hangs on {_listed(names)}"
         return "it hangs on a text that could not be made" if unconfirmed else "it took too long"
+
+
+class _Question:
+    """One question, with all that bears on it."""
+
+    def __init__(
+        self,
+        goal: Any,
+        rules: Mapping[str, Any],
+        facts: Sequence[Any],
+        names: frozenset[str],
+        usual: Sequence[Any],
+        time_limit: int,
+    ) -> None:
+        self.names = names
+        self.undecided = False
+        self._solver = z3.Solver()
+        self._solver.set("timeout", time_limit)
+        self._solver.add(goal, *facts)
+        self._conditions = rules
+        self._time_limit = time_limit
+        self._known = (goal, *facts)
+        # Said outright they are looked through at once; told apart only to know which are to blame.
+        self._solver.add(*rules.values())
+        self._usual = [self._named(f"usual {n}", one) for n, one in enumerate(usual)]
+
+    def _named(self, name: str, condition: Any) -> Any:
+        literal = z3.Bool(name)
+        self._solver.add(z3.Implies(literal, condition))
+        return literal
+
+    def has_record(self) -> bool:
+        """Whether there is a record, and as usual a one as can be; `undecided`, where it is not
+        known.
+        """
+        for usual in (self._usual, self._usual[1:], []):
+            looked = self._solver.check(*usual)
+            if looked == z3.sat:
+                return True
+        self.undecided = looked != z3.unsat
+        return False
+
+    def model(self) -> Any:
+        """What the solver gave."""
+        return self._solver.model()
+
+    def smallest(self) -> tuple[str, ...]:
+        """As few of the rules as make it impossible, none of which can be left out."""
+        if not self._conditions:
+            return ()
+        self._solver = z3.Solver()
+        self._solver.set("timeout", self._time_limit)
+        self._solver.add(*self._known)
+        rules = {key: self._named(f"kept {key}", one) for key, one in self._conditions.items()}
+        if self._solver.check(*rules.values()) != z3.unsat:
+            return tuple(rules)
+        core = {str(one) for one in self._solver.unsat_core()}
+        needed = [key for key, one in rules.items() if str(one) in core]
+        for key in list(needed):
+            fewer = [one for one in needed if one != key]
+            if self._solver.check(*(rules[one] for one in fewer)) == z3.unsat:
+                needed = fewer
+        return tuple(sorted(needed, key=list(rules).index))
 
 
 def _listed(names: Iterable[str]) -> str:

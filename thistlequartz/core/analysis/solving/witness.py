@@ -48,8 +48,13 @@ class Witness:
 class Model:
     """What the solver gave."""
 
-    def __init__(self, world: World, record: SettledRecord, model: Any) -> None:
+    def __init__(
+        self, world: World, record: SettledRecord, model: Any, names: frozenset[str]
+    ) -> None:
+        """`names` are those that the question was about; all else is blank, and as usual."""
         self.world = world
+        self._names = names
+        self._keys = frozenset(name.removesuffix("?").partition(" ")[0] for name in names)
         self._record = record
         self._model = model
         self._made: dict[int, str] = {}
@@ -98,70 +103,87 @@ class Model:
         function = self.world.texts.known_question(("string length",))
         return None if function is None else self.whole(function(z3.IntVal(number)))
 
-    def witness(self) -> Witness:
-        """The record."""
-        world, form = self.world, self.world.form
-        new = self.holds(world.is_new)
-        entered = {key: self._entry(key, one) for key, one in world.entered.items()}
-        second = {again(key): self._entry(key, one) for key, one in world.second.items()}
-        values = {
-            key: one for key, one in {**entered, **second}.items() if one not in (None, "", [])
+    def witness(self, usually: Witness) -> Witness:
+        """The record; what the question was not about is as it is `usually`."""
+        world = self.world
+        new = "event" not in self._names or self.holds(world.is_new)
+        entered = {
+            key: self._entry(key, one) for key, one in world.entered.items() if self._asked(key)
         }
+        second = {
+            again(key): self._entry(key, one)
+            for key, one in world.second.items()
+            if self._asked(again(key))
+        }
+        given = {**entered, **second}
+        given |= {key: one for key, one in usually.values.items() if key not in given}
+        values = {key: one for key, one in given.items() if one not in (None, "", [])}
         if new:
             # What is sent as blank does not start as something else.
-            started = {
-                one for rule in form.rules if rule.part == "starting" for one in rule.rule.targets
-            }
-            values |= {key: None for key in form.fields if key in started and key not in values}
-        layout = world.layouts[self.whole(world.layout)]
-        role = (
-            None
-            if self.holds(world.role.blank)
-            else self._text(self.whole(world.role.at), reference=False)
-        )
+            values |= {key: None for key in world.started if key not in values}
+        layout = world.layouts[self.whole(world.layout) if "layout" in self._names else 0]
+        role: str | None = "clerk"
+        if {"role", "role?"} & self._names:
+            role = self.value(world.role)
         circumstances = CaseCircumstances(
-            as_of=date.fromordinal(self.whole(world.today)),
+            as_of=date.fromordinal(self.whole(world.today))
+            if "today" in self._names
+            else world.from_day,
             event="create" if new else "update",
-            stored={} if new else self._stored(world.stored),
-            entry_point=world.texts.text(self.whole(world.entry_point.at)),
+            stored={} if new else self._stored(world.stored, "stored."),
+            entry_point=world.texts.text(self.whole(world.entry_point.at))
+            if "entry_point" in self._names
+            else "desk",
             layout=layout,
             role=role,
         )
-        return Witness(circumstances, values, tuple(self._others()))
+        others = tuple(self._others())
+        known = {(one.form, one.number) for one in others}
+        more = (one for one in usually.others if (one.form, one.number) not in known)
+        return Witness(circumstances, values, (*others, *more))
+
+    def _asked(self, name: str) -> bool:
+        """Whether a field is one of those the question was about."""
+        return name in self._keys
 
     def _entry(self, key: str, term: Term) -> Any:
         declared = self.world.form.fields[key]
         reference = isinstance(declared.type, ReferenceType)
         return to_entry(self.value(term, reference=reference), declared.settings)
 
-    def _stored(self, terms: Mapping[str, Term]) -> dict[str, Entered]:
+    def _stored(self, terms: Mapping[str, Term], prefix: str) -> dict[str, Entered]:
         form = self.world.form
         found = {
             key: to_json(
                 self.value(one, reference=isinstance(form.fields[key].type, ReferenceType))
             )
             for key, one in terms.items()
+            if self._asked(f"{prefix}{key}")
         }
         return {key: one for key, one in found.items() if one is not None}
 
     def _others(self) -> Iterator[OtherRecord]:
         seen: set[tuple[str, str]] = set()
         form = self.world.form
-        for terms in (self.world.entered, self.world.stored):
+        for prefix, terms in (("", self.world.entered), ("stored.", self.world.stored)):
             for key, term in terms.items():
                 type_ = form.fields[key].type
+                if not self._asked(f"{prefix}{key}"):
+                    continue
                 if isinstance(type_, ReferenceType) and isinstance(term, Value):
                     number = self.value(term, reference=True)
                     if number is not None and (type_.form, number) not in seen:
                         seen.add((type_.form, number))
                         yield self._referred(type_.form, number, self.whole(term.at), key)
-        for which, terms in self.world.others.items():
-            if self.holds(self.world.there[which]):
-                yield OtherRecord(number="1", values=self._stored(terms))
+        for which, terms in list(self.world.others.items()):
+            there = self.world.there[which]
+            if str(there) in self._names and self.holds(there):
+                prefix = f"{self.world.other_name(which)}."
+                yield OtherRecord(number="1", values=self._stored(terms, prefix))
         for keys, taken in self._record.taken_keys.items():
-            if self.holds(taken):
+            if str(taken) in self._names and self.holds(taken):
                 held = {key: self._record.values[key] for key in keys}
-                yield OtherRecord(number="2", values=self._stored(held))
+                yield OtherRecord(number="2", values=self._stored(held, ""))
 
     def _referred(self, form: str, number: str, at: int, key: str) -> OtherRecord:
         fields = self.world.form.fields[key].fields or {}

@@ -43,12 +43,19 @@ class World:
         self.texts = Texts()
         self.assumed: list[Any] = []
         self._made = 0
+        self.started = [
+            key
+            for key in form.fields
+            if any(one.part == "starting" and key in one.rule.targets for one in form.rules)
+        ]
+        """The fields that a new record may begin with something in."""
         self.free_values = 0
         """Values that are computed in a way that cannot be said."""
         self._referred: dict[tuple[str, str, str], Any] = {}
         self._refers: dict[tuple[str, str], nodes.Refer] = {}
         self.others: dict[object, dict[str, Term]] = {}
         """What other records of the form hold, of which something is asked."""
+        self._other_names: dict[object, str] = {}
         self.there: dict[object, Any] = {}
         """That there is such a record."""
         self._retired = {
@@ -79,6 +86,18 @@ class World:
         for key, retired in self._retired.items():
             for code in sorted(retired):
                 self._kept_only(key, code)
+
+    def parts_of(self, term: Term) -> list[Any]:
+        """The solver's terms under a value that is given."""
+        match term:
+            case Truth(true, false):
+                return [true, false]
+            case Codes(members):
+                return list(members.values())
+            case Value(_, blank, at):
+                return [blank, at]
+            case _:
+                return []
 
     def assume(self, condition: Any) -> None:
         """Something that is so whatever the record."""
@@ -228,12 +247,16 @@ class World:
     def other_record(self, which: object) -> dict[str, Term]:
         """What another record of the form holds; `which` tells one from another."""
         if which not in self.others:
-            name = f"other {len(self.others)}"
+            self._other_names[which] = name = f"other{len(self.others)}"
             self.others[which] = {
                 key: self.variable(f"{name}.{key}", one.type)
                 for key, one in self.form.fields.items()
             }
         return self.others[which]
+
+    def other_name(self, which: object) -> str:
+        """How the names of its fields begin."""
+        return self._other_names[which]
 
     def is_there(self, which: object) -> Any:
         """That there is such another record."""

@@ -1,0 +1,121 @@
+"""Findings of a draft: looked for in the background, mended and undone, set aside and returning."""
+
+import pytest
+
+from thistlequartz.server.findings import services
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs import tasks
+from thistlequartz.server.jobs.models import Job
+
+from .conftest import BLOCK
+
+pytestmark = pytest.mark.django_db
+AT = "/api/forms/loan_out"
+
+
+@pytest.fixture(autouse=True, scope="module")
+def no_process_left():
+    yield
+    services._finder().end()
+
+
+def looked(steward, at=AT):
+    told = steward.post(f"{at}/findings", {})
+    assert told.status_code == 202
+    for job in Job.objects.filter(kind="findings", state="waiting"):
+        tasks.work.call(job.pk)
+    return steward.get(f"{at}/findings").json()
+
+
+def found(view, code):
+    return [one for one in view["found"] if one["code"] == code and one["aside"] is None]
+
+
+def test_the_honest_mistakes_of_the_drafts_are_found_with_records_that_show_them(steward, clerk):
+    """As they stand beside each of them in the demo."""
+    wanted = {
+        "loan_out": {"F06", "F10", "F12", "F15"},
+        "plant_accession": {"F08", "F12", "F15", "F17"},
+        "mineral_accession": {"F06", "F16", "F29"},
+        "borrower": {"F01", "F08"},
+    }
+    assert clerk.get(f"{AT}/findings").status_code == 403
+    for key, codes in wanted.items():
+        view = looked(steward, f"/api/forms/{key}")
+        assert {one["code"] for one in view["found"]} == codes
+        assert (view["stale"], view["undecided"]) == (False, [])
+        assert all(one["says"].endswith(".") for one in view["found"])
+    view = looked(steward)
+    (gap,) = found(view, "F10")
+    assert "between € 20,000 and € 50,000" in gap["says"]
+    assert gap["witness"]["entries"]
+    kept = steward.post(f"{AT}/drafted-cases", {"cases": [gap["witness"]["case"]]})
+    assert kept.status_code == 201, "its record can be kept as a case"
+
+
+def test_what_is_mended_is_gone_and_can_be_undone(steward):
+    (says,) = found(looked(steward), "F15")
+    assert says["mend"] == (
+        "“Long loans are explained” says: This loan lasts longer than 90 days: say why it should."
+    )
+    assert steward.post(f"{AT}/findings/{says['mark']}/mend", {}).status_code == 204
+    stale = steward.post(f"{AT}/findings/{says['mark']}/mend", {})
+    assert stale.status_code == 409, "it was found of the draft as it was"
+    assert found(looked(steward), "F15") == []
+    assert steward.post(f"{AT}/undo", {}).status_code == 200
+    again = looked(steward)
+    assert len(found(again, "F15")) == 1
+    (by_hand,) = found(again, "F10")
+    refused = steward.post(f"{AT}/findings/{by_hand['mark']}/mend", {})
+    assert refused.status_code == 409
+    assert "by hand" in refused.json()["detail"]
+
+
+def test_what_is_set_aside_returns_when_what_it_rests_on_changes(steward, clerk):
+    (gap,) = found(looked(steward), "F10")
+    at = f"{AT}/findings/{gap['mark']}/aside"
+    assert clerk.send("PUT", at, {"reason": "It is meant."}).status_code == 403
+    assert steward.send("PUT", at, {"reason": " "}).status_code == 422
+    view = steward.send("PUT", at, {"reason": "Nothing is lent at such a value."}).json()
+    (aside,) = [one["aside"] for one in view["found"] if one["mark"] == gap["mark"]]
+    assert (aside["reason"], aside["by"]) == ("Nothing is lent at such a value.", "Odile Farrowby")
+    other = {"kind": "mandatory", "key": "piece_named", "targets": ["piece"], "severity": BLOCK}
+    assert steward.post(f"{AT}/rules", {"rule": other}).status_code == 201
+    assert found(looked(steward), "F10") == [], "another rule is nothing to it"
+    rule = next(
+        one for one in steward.get(AT).json()["rules"] if one["rule"]["key"] == "premium_large"
+    )
+    body = {"rule": {**rule["rule"], "when": "insured_value >= 60000"}, "version": rule["version"]}
+    assert steward.send("PUT", f"{AT}/rules/premium_large", body).status_code == 200
+    (returned,) = found(looked(steward), "F10")
+    assert "€ 60,000" in returned["says"]
+    assert steward.send("DELETE", at, None).status_code == 200
+    assert steward.send("DELETE", at, None).status_code == 404
+
+
+def test_releasing_says_what_is_found(steward):
+    known = {
+        one["says"]: one
+        for one in steward.get(f"{AT}/releasing").json()["known"]
+        if one["about"] == "findings"
+    }
+    assert list(known) == ["What may be wrong with the rules is still being looked for."]
+    looked(steward)
+    told = [
+        one for one in steward.get(f"{AT}/releasing").json()["known"] if one["about"] == "findings"
+    ]
+    assert [(one["level"], one["says"]) for one in told] == [
+        ("warn", "3 things are found wrong with the rules."),
+        ("note", "One thing is doubtful about the rules."),
+    ]
+
+
+def test_a_search_that_kills_its_process_is_not_decided_and_the_rest_goes_on(monkeypatch, draft):
+    draft = DraftForm.objects.get(key="borrower")
+    monkeypatch.setattr("thistlequartz.finding_apart.STEP_WITHIN", 0.4)
+    job = services.bring_up_to_date(draft, None)
+    tasks.work.call(job.pk)
+    job.refresh_from_db()
+    assert job.state == "done"
+    why = {one["why"] for one in job.result["undecided"]}
+    assert why <= {"it took more time or memory than it may"}

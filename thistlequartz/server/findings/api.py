@@ -1,0 +1,141 @@
+"""The findings of a draft."""
+
+from collections.abc import Iterable
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from thistlequartz.core.analysis.findings import TITLES, Finding
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.server.forms.drafts import compiled_draft, get_draft
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.rule_changes import names_of
+from thistlequartz.server.jobs.shapes import job_view
+from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.problems import REFUSALS
+
+from . import services
+from .models import SetAside
+from .shapes import (
+    AboutField,
+    AboutRule,
+    Aside,
+    AsideGiven,
+    FindingCount,
+    FindingsView,
+    FindingUndecided,
+    FindingView,
+    FindingWitness,
+)
+
+router = Router()
+LONGEST_NAME = 120
+
+
+@router.get("/forms/{form_key}/findings", response={200: FindingsView, **REFUSALS})
+def show_findings(request: HttpRequest, form_key: str) -> FindingsView:
+    """What is wrong or doubtful about the rules of the draft."""
+    person_with(request, Right.USE_BENCH)
+    return _view(get_draft(form_key))
+
+
+@router.post("/forms/{form_key}/findings", response={202: FindingsView, **REFUSALS})
+def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsView]:
+    """Have findings looked for, unless they are known of the draft as it is."""
+    person = person_with(request, Right.USE_BENCH)
+    draft = get_draft(form_key)
+    services.bring_up_to_date(draft, person)
+    return Status(202, _view(draft))
+
+
+@router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView, **REFUSALS})
+def set_finding_aside(
+    request: HttpRequest, form_key: str, mark: str, body: AsideGiven
+) -> FindingsView:
+    """Say that a finding is as it should be."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.set_aside(person, form_key, mark, body.reason)
+    return _view(get_draft(form_key))
+
+
+@router.delete("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView, **REFUSALS})
+def take_finding_up(request: HttpRequest, form_key: str, mark: str) -> FindingsView:
+    """Look at a finding again that was set aside."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.take_up(person, form_key, mark)
+    return _view(get_draft(form_key))
+
+
+@router.post("/forms/{form_key}/findings/{mark}/mend", response={204: None, **REFUSALS})
+def mend_finding(request: HttpRequest, form_key: str, mark: str) -> Status[None]:
+    """Make the change that a finding proposes; it can be undone."""
+    person = person_with(request, Right.EDIT_DRAFT)
+    services.mend(person, form_key, mark)
+    return Status(204, None)
+
+
+def _view(draft: DraftForm) -> FindingsView:
+    known = services.known_of(draft)
+    job = job_view(known.job) if known.job else None
+    if known.findings is None:
+        return FindingsView(looked=False, stale=False, found=[], absent=[], undecided=[], job=job)
+    form = compiled_draft(draft)
+    asides = services.asides_of(draft, known.findings)
+    names = names_of(form)
+
+    def rules(keys: Iterable[str]) -> list[AboutRule]:
+        return [AboutRule(key=key, name=names[key]) for key in keys if key in names]
+
+    def fields(keys: Iterable[str]) -> list[AboutField]:
+        labels = form.fields
+        return [AboutField(key=key, label=labels[key].label) for key in keys if key in labels]
+
+    def one(found: Finding, aside: SetAside | None) -> FindingView:
+        return FindingView(
+            mark=found.mark,
+            code=found.code,
+            title=TITLES[found.code],
+            gravity=found.gravity,
+            says=found.says,
+            how=found.how,
+            rules=rules(found.rules),
+            fields=fields(found.fields),
+            proof=rules(key for key in found.proof if key not in found.rules),
+            witness=_witness(form, found),
+            mend=found.mend.words if found.mend else None,
+            aside=Aside(reason=aside.reason, by=aside.who, at=aside.at) if aside else None,
+        )
+
+    return FindingsView(
+        looked=True,
+        stale=known.stale,
+        found=[one(found, asides.get(found.mark)) for found in known.findings.found],
+        absent=[
+            FindingCount(code=code, title=TITLES[code], times=times)
+            for code, times in sorted(known.findings.absent.items())
+            if times
+        ],
+        undecided=[
+            FindingUndecided(
+                code=open_.code,
+                title=TITLES[open_.code],
+                rules=rules(open_.rules),
+                fields=fields(open_.fields),
+                why=open_.why,
+            )
+            for open_ in known.findings.undecided
+        ],
+        job=job,
+    )
+
+
+def _witness(form: CompiledForm, found: Finding) -> FindingWitness | None:
+    if found.witness is None:
+        return None
+    case = services.case_of(found.witness, found.says[:LONGEST_NAME], found.says)
+    words = services.words_of(form, found.witness)
+    labels = form.fields
+    entries = [
+        f"{labels[key].label}: {shown}" for key, shown in words.items() if key in labels and shown
+    ]
+    return FindingWitness(case=case, entries=entries)

@@ -1,0 +1,34 @@
+"""What is found of a draft before it is released."""
+
+from typing import Any
+
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.releases.knowing import Concern, concern
+
+from .services import bring_up_to_date, open_findings, under_way
+
+
+def what_is_found(sender: Any, draft: DraftForm, again: int | None, **_: Any) -> list[Concern]:
+    """Concerns about findings that nobody has set aside."""
+    if again is not None:
+        return []  # what is found is found of the draft
+    findings, known = open_findings(draft)
+    if known.findings is None or known.stale:
+        bring_up_to_date(draft, None)
+        says = "What may be wrong with the rules is still being looked for."
+        if under_way(draft):
+            return [concern("findings", "note", says, settled=False)]
+        says = "Nobody has looked for what may be wrong with the rules as they are."
+        return [concern("findings", "warn", says)]
+    wrong = [one for one in findings if one.gravity == "wrong"]
+    doubtful = [one for one in findings if one.gravity != "wrong"]
+    told = []
+    for some, level, says in (
+        (wrong, "warn", "{} found wrong with the rules."),
+        (doubtful, "note", "{} doubtful about the rules."),
+    ):
+        if some:
+            count = "One thing is" if len(some) == 1 else f"{len(some)} things are"
+            named = [(one.mark, one.says) for one in some]
+            told.append(concern("findings", level, says.format(count), named))  # type: ignore[arg-type]
+    return told or [concern("findings", "clear", "Nothing was found wrong with the rules.")]

@@ -1,0 +1,267 @@
+"""Findings of a draft: looked for after each change, set aside with a reason, mended."""
+
+import hashlib
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+from typing import Any, Final
+
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+from thistlequartz.core.analysis import entries_in_words
+from thistlequartz.core.analysis.case_records import CaseRecords
+from thistlequartz.core.analysis.findings import (
+    SEARCHES,
+    TITLES,
+    Finding,
+    Findings,
+    Rights,
+    told_together,
+)
+from thistlequartz.core.analysis.solving.witness import Witness
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.ruleset import Case, Expected
+from thistlequartz.core.values import NumberType
+from thistlequartz.finding_apart import Finder, Task
+from thistlequartz.server.activity.services import log
+from thistlequartz.server.forms.changing import changing
+from thistlequartz.server.forms.drafts import (
+    compiled_draft,
+    form_document,
+    get_draft,
+    rules_stamp,
+    ruleset_around,
+)
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.parts import Part
+from thistlequartz.server.forms.rule_changes import names_of
+from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import RIGHTS, Right
+from thistlequartz.server.problems import Refusal
+
+from .models import SetAside
+
+FINDINGS: Final = "findings"
+SAMPLES: Final = 200
+"""Stored records whose numbers are looked at beside the bounds of rules."""
+_FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known of the findings of a draft."""
+
+    findings: Findings | None
+    """None: nobody has looked yet."""
+    stale: bool
+    """Whether the draft has changed since."""
+    job: Job | None
+    """What is looking now, or looked last."""
+
+
+def look_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
+    """Have findings looked for once a draft has changed."""
+    bring_up_to_date(draft, None)
+
+
+def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
+    """Have findings looked for unless they are known of the draft as it is, or were stopped."""
+    stamp = _stamp(draft)
+    last = newest(FINDINGS, draft)
+    if last is not None and last.stamp == stamp and (person is None or last.state == JobState.DONE):
+        return last
+    return begin(FINDINGS, draft, person, stamp)
+
+
+def known_of(draft: DraftForm) -> Known:
+    """What is known of a draft now."""
+    done, last = newest(FINDINGS, draft, JobState.DONE), newest(FINDINGS, draft)
+    if done is None or done.result is None:
+        return Known(None, stale=False, job=last)
+    found = _FINDINGS.validate_python(done.result)
+    return Known(found, done.stamp != _stamp(draft), last)
+
+
+def find_in_background(job: Job, progress: Progress) -> Any:
+    """What is found, as JSON."""
+    draft = DraftForm.objects.get(pk=job.form_id)
+    form = compiled_draft(draft)
+    task = Task(
+        ruleset_around(form_document(draft)),
+        draft.key,
+        form.today_at(timezone.now()),
+        _rights(),
+        _samples(draft, form),
+    )
+
+    def goes_on(done: int) -> None:
+        progress.tell(done, len(SEARCHES))
+
+    return _FINDINGS.dump_python(told_together(_finder().find(task, goes_on)), mode="json")
+
+
+@cache
+def _finder() -> Finder:
+    """The process of this worker: it is kept, so that the next look begins at once."""
+    return Finder()
+
+
+def _rights() -> Rights:
+    """Whether anybody may lift holds, and approve."""
+    roles = set(Person.objects.filter(is_active=True).values_list("role", flat=True))
+    held = {right for role in roles for right in RIGHTS.get(role, ())}
+    return Rights(Right.LIFT_HOLD in held, Right.APPROVE in held)
+
+
+def _samples(draft: DraftForm, form: CompiledForm) -> dict[str, tuple[Decimal, ...]]:
+    """The numbers that the newest records hold, by field."""
+    numbers = [key for key, one in form.fields.items() if isinstance(one.type, NumberType)]
+    found: dict[str, list[Decimal]] = {key: [] for key in numbers}
+    newest_first = draft.records.order_by("-number").values_list("values", flat=True)
+    for values in newest_first[:SAMPLES]:
+        read = form.read({key: values[key] for key in numbers if key in values}).readings
+        for key in numbers:
+            if isinstance(read[key], Decimal):
+                found[key].append(read[key])  # type: ignore[arg-type]
+    return {key: tuple(one) for key, one in found.items()}
+
+
+def _stamp(draft: DraftForm) -> str:
+    """What changes whenever something else may be found: the rules, the day, who may do what."""
+    today = compiled_draft(draft).today_at(timezone.now())
+    rights = _rights()
+    return f"{rules_stamp(draft)}|{today}|{rights.lift_holds}{rights.approve}"
+
+
+def rests_on(draft: DraftForm, finding: Finding) -> str:
+    """What changes whenever what a finding rests on does: its rules, its fields, its words."""
+    form = form_document(draft)
+    rules = {*finding.rules, *finding.proof}
+    documents = [
+        *(one.model_dump(mode="json") for one in form.rules if one.key in rules),
+        *(one.model_dump(mode="json") for one in form.fields if one.key in finding.fields),
+        finding.says,
+    ]
+    return hashlib.sha256(json.dumps(documents, sort_keys=True).encode()).hexdigest()
+
+
+def set_aside(person: Person, form_key: str, mark: str, reason: str) -> SetAside:
+    """Say that a finding is as it should be."""
+    draft = get_draft(form_key)
+    finding = _finding(draft, mark)
+    with transaction.atomic():
+        aside, _ = SetAside.objects.update_or_create(
+            form=draft,
+            mark=mark,
+            defaults={
+                "rests_on": rests_on(draft, finding),
+                "reason": reason,
+                "person": person,
+                "who": person.shown_name,
+            },
+        )
+        log(person, "set finding aside", form_key, TITLES[finding.code], note=reason)
+    return aside
+
+
+def take_up(person: Person, form_key: str, mark: str) -> None:
+    """Look at a finding again that was set aside."""
+    draft = get_draft(form_key)
+    with transaction.atomic():
+        gone, _ = SetAside.objects.filter(form=draft, mark=mark).delete()
+        if not gone:
+            raise Http404(mark)
+        log(person, "take finding up again", form_key, TITLES[_finding(draft, mark).code])
+
+
+def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
+    """By mark: what is set aside, and rests on the same still."""
+    asides = {one.mark: one for one in SetAside.objects.filter(form=draft)}
+    return {
+        one.mark: asides[one.mark]
+        for one in findings.found
+        if one.mark in asides and asides[one.mark].rests_on == rests_on(draft, one)
+    }
+
+
+def open_findings(draft: DraftForm) -> tuple[list[Finding], Known]:
+    """Those that are not set aside."""
+    known = known_of(draft)
+    if known.findings is None:
+        return [], known
+    asides = asides_of(draft, known.findings)
+    return [one for one in known.findings.found if one.mark not in asides], known
+
+
+def mend(person: Person, form_key: str, mark: str) -> None:
+    """Make the change that a finding proposes, all at once; it can be undone."""
+    finding = _finding(get_draft(form_key), mark)
+    if finding.mend is None:
+        raise Refusal(
+            409,
+            "no-mend",
+            "There is no change that surely mends this.",
+            f"{finding.how} Change the rule by hand.",
+        )
+    with changing(person, form_key) as change:
+        names = names_of(compiled_draft(change.draft))
+        for rule in finding.mend.rules:
+            document = rule.model_dump(mode="json")
+            change.put("change rule", Part("rule", rule.key), document, names[rule.key])
+        for key in finding.mend.removed:
+            change.put("remove rule", Part("rule", key), None, names[key])
+
+
+def _finding(draft: DraftForm, mark: str) -> Finding:
+    """The finding with a mark, of the draft as it is."""
+    known = known_of(draft)
+    if known.findings is None or known.stale:
+        raise Refusal(
+            409,
+            "changed-since",
+            "The draft has changed since this was found.",
+            "Wait until it has been looked at again, then see whether it still stands.",
+        )
+    for one in known.findings.found:
+        if one.mark == mark:
+            return one
+    raise Http404(mark)
+
+
+def case_of(witness: Witness, name: str, why: str) -> Case:
+    """A witness as a case; what it expects is what happens."""
+    return Case(
+        key="finding",
+        name=name,
+        suite="Findings",
+        why=why,
+        circumstances=witness.circumstances,
+        values=witness.values,
+        others=witness.others,
+        expected=Expected(),
+    )
+
+
+def words_of(form: CompiledForm, witness: Witness) -> dict[str, str]:
+    """What a witness enters, in words, by field."""
+    return entries_in_words(form, witness.values, CaseRecords(form, witness.others))
+
+
+def under_way(draft: DraftForm) -> bool:
+    """Whether it is being looked for now."""
+    return newest(FINDINGS, draft, *UNDER_WAY) is not None
+
+
+def each_by_rule(findings: list[Finding]) -> Iterator[tuple[str, Finding]]:
+    """Every finding with each rule it is about."""
+    for one in findings:
+        for rule in one.rules:
+            yield rule, one
