@@ -1,18 +1,21 @@
 """The core for pipelines and terminals.
 
 `thistlequartz judge RULESET RECORDS --moment save` judges records; `thistlequartz cases RULESET
-CASES --junit REPORT` runs cases, so that a pipeline can hold a release to them.
+CASES --junit REPORT` runs cases, so that a pipeline can hold a release to them; `thistlequartz
+findings RULESET` tells what is wrong with the rules themselves, as text, JSON or SARIF.
 """
 
 import argparse
 import json
+import re
 import sys
 from collections.abc import Iterator
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any, get_args
+from urllib.parse import quote
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
 from thistlequartz.core.analysis import (
@@ -23,6 +26,8 @@ from thistlequartz.core.analysis import (
     junit_report,
     noon_of,
 )
+from thistlequartz.core.analysis.findings import Finding, Findings, told_together
+from thistlequartz.core.analysis.findings.sarif import LineOf, sarif_log
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
     CompiledForm,
@@ -34,7 +39,9 @@ from thistlequartz.core.judging import (
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
 from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
+from thistlequartz.finding_apart import Finder, Task
 
+_FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
 MOST_TOLD = 50
@@ -49,8 +56,10 @@ class UnusableInputError(ValueError):
 def main(arguments: list[str] | None = None) -> int:
     """Run one command. Gives the exit code: 0 all pass or agree, 1 some do not, 2 unusable."""
     options = _options(arguments)
-    run = {"judge": _judge, "cases": _cases}[options.command]
     try:
+        if options.command == "findings":
+            return _findings(options)
+        run = {"judge": _judge, "cases": _cases}[options.command]
         return run(options, _compiled(options.ruleset, options.form))
     except UnusableInputError as trouble:
         print(trouble, file=sys.stderr)
@@ -91,11 +100,72 @@ def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
     agreeing = sum(run.state == "agrees" for run in runs)
     print(f"{agreeing} of {len(runs)} cases agree.")
     if options.junit is not None:
-        try:
-            options.junit.write_text(junit_report(compiled.form, cases, runs), encoding="utf-8")
-        except OSError as error:
-            raise UnusableInputError(f"{options.junit}: {error.strerror}.") from None
+        _write(options.junit, junit_report(compiled.form, cases, runs))
     return ALL_PASS if agreeing == len(runs) else SOME_FAIL
+
+
+def _findings(options: argparse.Namespace) -> int:
+    path = options.ruleset
+    ruleset = _ruleset(path)
+    keys = [options.form] if options.form else [one.key for one in ruleset.forms]
+    compiled = {key: _form_of(path, ruleset, key) for key in keys}
+    finder, found = Finder(), {}
+    try:
+        for key, form in compiled.items():
+            today = options.today or form.today_at(datetime.now(UTC))
+            found[key] = told_together(finder.find(Task(ruleset, key, today)))
+    finally:
+        finder.end()
+    if options.json:
+        told = {key: _FINDINGS.dump_python(one, mode="json") for key, one in found.items()}
+        print(json.dumps(told, ensure_ascii=False))
+    else:
+        for key, one in found.items():
+            _tell_findings(compiled[key].form.name, one)
+    if options.sarif is not None:
+        log = sarif_log(
+            {key: one.found for key, one in found.items()},
+            quote(path.as_posix()),
+            _lines_of(_text_of(path)),
+        )
+        _write(options.sarif, json.dumps(log, ensure_ascii=False, indent=1))
+    failing = ("wrong",) if options.fail_on == "wrong" else ("wrong", "doubtful")
+    grave = any(one.gravity in failing for some in found.values() for one in some.found)
+    return SOME_FAIL if grave else ALL_PASS
+
+
+def _tell_findings(name: str, findings: Findings) -> None:
+    for one in findings.found:
+        print(f"{one.gravity} ({one.code}): {one.says} {one.how}")
+    for open_ in findings.undecided:
+        print(f"not decided ({open_.code}): {', '.join(open_.rules)}: {open_.why}.")
+    print(
+        f"{name}: {len(findings.found)} found, {sum(findings.absent.values())} proved absent,"
+        f" {len(findings.undecided)} not decided."
+    )
+
+
+def _lines_of(text: str) -> LineOf:
+    """Where rules and fields begin in a RuleSet, by the line of their keys."""
+
+    def line_of(form: str, finding: Finding) -> int:
+        start = _key_at(text, form, 0)
+        about = (*finding.rules, *finding.fields)
+        return text.count("\n", 0, _key_at(text, about[0], start) if about else start) + 1
+
+    return line_of
+
+
+def _key_at(text: str, key: str, start: int) -> int:
+    found = re.compile(rf'"key"\s*:\s*"{re.escape(key)}"').search(text, start)
+    return found.start() if found else start
+
+
+def _write(path: Path, text: str) -> None:
+    try:
+        path.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise UnusableInputError(f"{path}: {error.strerror}.") from None
 
 
 def _kept_cases(path: Path, compiled: CompiledForm) -> tuple[Case, ...]:
@@ -143,6 +213,18 @@ def _options(arguments: list[str] | None) -> argparse.Namespace:
     cases.add_argument("cases", type=Path, help="cases as .json or .csv")
     cases.add_argument("--form", help="the form's key, where the RuleSet has several")
     cases.add_argument("--junit", type=Path, help="where to write a JUnit XML report")
+    findings = commands.add_parser("findings", help="what is wrong with the rules themselves")
+    findings.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
+    findings.add_argument("--form", help="the form's key; without it every form is looked at")
+    findings.add_argument("--today", type=date.fromisoformat, help="as of this day")
+    findings.add_argument("--json", action="store_true", help="one JSON object")
+    findings.add_argument("--sarif", type=Path, help="where to write a SARIF 2.1.0 log")
+    findings.add_argument(
+        "--fail-on",
+        choices=("wrong", "doubtful"),
+        default="wrong",
+        help="from which gravity on the exit code is 1 (otherwise wrong)",
+    )
     return parser.parse_args(arguments)
 
 
@@ -175,18 +257,27 @@ def _json_of(path: Path, text: str, row: int | None = None) -> Any:
         raise UnusableInputError(f"{path}{where}: {broken.message} Mend the JSON there.") from None
 
 
-def _compiled(path: Path, form: str | None) -> CompiledForm:
+def _ruleset(path: Path) -> RuleSet:
     try:
-        ruleset = RuleSet.model_validate(_json_of(path, _text_of(path)))
+        return RuleSet.model_validate(_json_of(path, _text_of(path)))
     except ValidationError as error:
         told = dict.fromkeys(_shape_problem(path, one) for one in shape_errors(error)[:MOST_TOLD])
         raise UnusableInputError("\n".join(told)) from None
+
+
+def _compiled(path: Path, form: str | None) -> CompiledForm:
+    ruleset = _ruleset(path)
     keys = [one.key for one in ruleset.forms]
     if form is None and len(keys) > 1:
         raise UnusableInputError(f"{path}: say which form with --form: {', '.join(keys)}.")
-    if form is not None and form not in keys:
+    return _form_of(path, ruleset, form or keys[0])
+
+
+def _form_of(path: Path, ruleset: RuleSet, form: str) -> CompiledForm:
+    keys = [one.key for one in ruleset.forms]
+    if form not in keys:
         raise UnusableInputError(f"{path}: there is no form “{form}”; here: {', '.join(keys)}.")
-    compiled = compile_ruleset(ruleset, form=form or keys[0])
+    compiled = compile_ruleset(ruleset, form=form)
     problems = [
         f"{path}, {one.place}: {one.message} {one.remedy}" for one in all_problems(compiled)
     ]

@@ -10,7 +10,7 @@ from .hands import Mouse
 
 STAGES = {
     "Write": ["Fields", "Rules", "Plan", "Set-up"],
-    "Prove": ["Bench", "Cases", "Proof"],
+    "Prove": ["Bench", "Cases", "Proof", "Findings"],
     "Release": ["Stored records", "Releases"],
     "Live": ["To approve", "Records", "Watch", "History"],
 }

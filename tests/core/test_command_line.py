@@ -286,3 +286,50 @@ def test_cases_that_cannot_be_used_are_told_by_their_place(hold, name, text, sai
     code, out, _ = hold(RELEASED, name, text)
     assert code == 2
     assert said in out
+
+
+@pytest.fixture
+def findings(tmp_path, capsys):
+    """Look for findings in the demo's drafts, or releases, as a file."""
+
+    def run(*options, ruleset=DRAFT):
+        file = tmp_path / "rules.json"
+        file.write_text(ruleset.model_dump_json(indent=1))
+        code = main(["findings", str(file), "--today", "2026-06-12", *options])
+        said = capsys.readouterr()
+        return code, said.out, said.err
+
+    return run
+
+
+def test_findings_of_drafts_are_told_and_releases_are_clean(findings):
+    code, out, _ = findings("--form", "loan_out")
+    assert code == 1
+    assert "wrong (F10): For Insured value between € 20,000 and € 50,000 none of" in out
+    assert out.splitlines()[-1].startswith("Loan out: 4 found, ")
+    code, out, _ = findings("--form", "borrower", "--json", ruleset=RELEASED)
+    assert (code, json.loads(out)["borrower"]["found"]) == (0, [])
+    assert findings("--form", "mineral_accession")[0] == 0, "nothing wrong, only doubtful"
+    assert findings("--form", "mineral_accession", "--fail-on", "doubtful")[0] == 1
+    code, _, err = findings("--form", "nowhere")
+    assert (code, "there is no form “nowhere”" in err) == (2, True)
+
+
+def test_findings_as_sarif_point_to_the_line_of_their_rule(findings, tmp_path):
+    """What OASIS SARIF 2.1.0 demands: clauses 3.13.2, 3.14.6, 3.27.3, 3.27.11 (from memory)."""
+    report = tmp_path / "report.sarif"
+    findings("--form", "loan_out", "--sarif", str(report))
+    log = json.loads(report.read_text())
+    assert log["version"] == "2.1.0"
+    ((run),) = log["runs"]
+    rules = [one["id"] for one in run["tool"]["driver"]["rules"]]
+    lines = (tmp_path / "rules.json").read_text().splitlines()
+    for result in run["results"]:
+        assert rules[result["ruleIndex"]] == result["ruleId"]
+        assert result["level"] in ("error", "warning")
+        assert result["message"]["text"]
+        (place,) = result["locations"]
+        line = place["physicalLocation"]["region"]["startLine"]
+        name = place["logicalLocations"][0]["fullyQualifiedName"].rpartition("/")[2]
+        assert f'"key": "{name}"' in lines[line - 1]
+    assert findings("--form", "loan_out", "--sarif", "/nowhere/report.sarif")[0] == 2

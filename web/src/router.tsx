@@ -20,6 +20,9 @@ const history = async () => ({
 const bench = async () => ({ Component: (await import("./areas/bench/bench-page")).BenchPage });
 const cases = async () => ({ Component: (await import("./areas/cases/cases-page")).CasesPage });
 const proof = async () => ({ Component: (await import("./areas/cases/proof-page")).ProofPage });
+const findings = async () => ({
+  Component: (await import("./areas/findings/findings-page")).FindingsPage,
+});
 const releases = async () => ({
   Component: (await import("./areas/releases/releases-page")).ReleasesPage,
 });
@@ -84,6 +87,7 @@ export const router = createBrowserRouter([
           { path: "bench", lazy: bench },
           { path: "cases", lazy: cases },
           { path: "proof", lazy: proof },
+          { path: "findings", lazy: findings },
           { path: "weighing", lazy: weighing },
           { path: "releases", lazy: releases },
           { path: "releases/draft", lazy: releasing },

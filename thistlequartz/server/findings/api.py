@@ -11,7 +11,7 @@ from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import names_of
 from thistlequartz.server.jobs.shapes import job_view
-from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.people.rights import Right, may, person_with
 from thistlequartz.server.problems import REFUSALS
 
 from . import services
@@ -26,10 +26,23 @@ from .shapes import (
     FindingUndecided,
     FindingView,
     FindingWitness,
+    FormFindings,
 )
 
 router = Router()
 LONGEST_NAME = 120
+
+
+@router.get("/finding-counts", response={200: list[FormFindings], **REFUSALS})
+def count_findings(request: HttpRequest) -> list[FormFindings]:
+    """How many findings there are of each form that somebody may try."""
+    person = person_with(request, Right.USE_BENCH)
+    keys = DraftForm.objects.values_list("key", flat=True)
+    tried = [key for key in keys if may(person, Right.USE_BENCH, key)]
+    return [
+        FormFindings(form=key, wrong=wrong, doubtful=doubtful)
+        for key, wrong, doubtful in services.counts_of_all(tried)
+    ]
 
 
 @router.get("/forms/{form_key}/findings", response={200: FindingsView, **REFUSALS})
@@ -132,7 +145,7 @@ def _view(draft: DraftForm) -> FindingsView:
 def _witness(form: CompiledForm, found: Finding) -> FindingWitness | None:
     if found.witness is None:
         return None
-    case = services.case_of(found.witness, found.says[:LONGEST_NAME], found.says)
+    case = services.case_of(form, found.witness, found.says[:LONGEST_NAME], found.says)
     words = services.words_of(form, found.witness)
     labels = form.fields
     entries = [

@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
@@ -13,7 +13,7 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis import entries_in_words
+from thistlequartz.core.analysis import Observer, entries_in_words
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.findings import (
     SEARCHES,
@@ -25,7 +25,7 @@ from thistlequartz.core.analysis.findings import (
 )
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Case, Expected
+from thistlequartz.core.ruleset import Case
 from thistlequartz.core.values import NumberType
 from thistlequartz.finding_apart import Finder, Task
 from thistlequartz.server.activity.services import log
@@ -201,6 +201,15 @@ def open_findings(draft: DraftForm) -> tuple[list[Finding], Known]:
     return [one for one in known.findings.found if one.mark not in asides], known
 
 
+def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int]]:
+    """Of each form that was looked through: how many findings are wrong, and how many doubtful."""
+    for draft in DraftForm.objects.filter(key__in=list(keys)):
+        findings, known = open_findings(draft)
+        if known.findings is not None:
+            wrong = sum(one.gravity == "wrong" for one in findings)
+            yield draft.key, wrong, len(findings) - wrong
+
+
 def mend(person: Person, form_key: str, mark: str) -> None:
     """Make the change that a finding proposes, all at once; it can be undone."""
     finding = _finding(get_draft(form_key), mark)
@@ -236,17 +245,17 @@ def _finding(draft: DraftForm, mark: str) -> Finding:
     raise Http404(mark)
 
 
-def case_of(witness: Witness, name: str, why: str) -> Case:
-    """A witness as a case; what it expects is what happens."""
+def case_of(form: CompiledForm, witness: Witness, name: str, why: str) -> Case:
+    """A witness as a case that expects what happens now."""
     return Case(
-        key="finding",
+        key="drafted",
         name=name,
         suite="Findings",
         why=why,
         circumstances=witness.circumstances,
         values=witness.values,
         others=witness.others,
-        expected=Expected(),
+        expected=Observer(form).of_judged(witness.judged(form)).as_expected(),
     )
 
 
@@ -258,10 +267,3 @@ def words_of(form: CompiledForm, witness: Witness) -> dict[str, str]:
 def under_way(draft: DraftForm) -> bool:
     """Whether it is being looked for now."""
     return newest(FINDINGS, draft, *UNDER_WAY) is not None
-
-
-def each_by_rule(findings: list[Finding]) -> Iterator[tuple[str, Finding]]:
-    """Every finding with each rule it is about."""
-    for one in findings:
-        for rule in one.rules:
-            yield rule, one

@@ -87,6 +87,14 @@ class FindingsView(BaseModel):
     job: JobView | None
 
 
+class FormFindings(BaseModel):
+    """How many findings there are of a form that are not set aside."""
+
+    form: str
+    wrong: int
+    doubtful: int
+
+
 class AsideGiven(Schema):
     """Why a finding is as it should be."""
 

@@ -8,6 +8,7 @@ const ORDER = [
   "history",
   "watch",
   "cases",
+  "findings",
   "releases",
   "bench",
   "plan",

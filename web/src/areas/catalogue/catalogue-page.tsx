@@ -11,6 +11,7 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
+import { useFindingCounts } from "../findings/queries";
 import { BeginForm } from "./begin-form";
 import { placeOf, useHits } from "./search";
 
@@ -129,6 +130,7 @@ function Nothing({ any }: { any: boolean }) {
 }
 
 function Register({ forms }: { forms: Summary[] }) {
+  const findings = new Map(useFindingCounts().data?.map((one) => [one.form, one]));
   return (
     <table className="mt-6 w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
@@ -157,6 +159,7 @@ function Register({ forms }: { forms: Summary[] }) {
                   not agree
                 </p>
               )}
+              <FindingsOf counts={findings.get(form.key)} formKey={form.key} />
             </th>
             {COUNTS.map(({ place, of, that, count }) => (
               <td key={place} className="text-right text-lg">
@@ -207,5 +210,21 @@ function Hits({ asked }: { asked: string }) {
         ))}
       </ul>
     </section>
+  );
+}
+
+/** How many findings there are of a form, where there are any. */
+function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; formKey: string }) {
+  if (!counts || counts.wrong + counts.doubtful === 0) return null;
+  return (
+    <p>
+      <Link
+        to={`/forms/${formKey}/findings`}
+        className="inline-flex min-h-6 items-center gap-1.5 text-ochre underline"
+      >
+        <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
+        {counted(counts.wrong + counts.doubtful, "finding")}
+      </Link>
+    </p>
   );
 }

@@ -18,13 +18,15 @@ export function useForm() {
   return useQuery(formQuery(formKey));
 }
 
+const PARTS = ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted", "findings"];
+
 /** Fetch anew what a change of the draft can have changed. */
 export function useRefresh(formKey: string) {
   const queries = useQueryClient();
   return useCallback(() => {
-    for (const part of ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted"])
-      queries.invalidateQueries({ queryKey: [part, formKey] });
-    for (const part of ["choice-lists", "forms"]) queries.invalidateQueries({ queryKey: [part] });
+    for (const part of PARTS) queries.invalidateQueries({ queryKey: [part, formKey] });
+    for (const part of ["choice-lists", "forms", "finding-counts"])
+      queries.invalidateQueries({ queryKey: [part] });
     return queries.invalidateQueries({ queryKey: ["form", formKey] });
   }, [queries, formKey]);
 }

@@ -22,6 +22,7 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
       { at: "bench", name: "Bench" },
       { at: "cases", name: "Cases" },
       { at: "proof", name: "Proof" },
+      { at: "findings", name: "Findings" },
     ],
     for: (rights) => rights.includes("use_bench"),
   },

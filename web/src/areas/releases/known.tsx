@@ -11,6 +11,7 @@ const PLACES: Record<Concern["about"], [string, string]> = {
   changes: ["releases", "Releases"],
   cases: ["cases", "Cases"],
   rules: ["proof", "Proof"],
+  findings: ["findings", "Findings"],
   plan: ["plan", "Plan"],
   records: ["weighing", "Stored records"],
 };

@@ -2,6 +2,8 @@
 import { GripVertical } from "lucide-react";
 import { Switch } from "radix-ui";
 import { type KeyboardEvent, memo } from "react";
+import { Link } from "react-router";
+import { counted } from "../../ui/counts";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
 import { isCheck, MOMENTS, type RuleView } from "../form/rule";
@@ -16,6 +18,9 @@ type Props = {
   view: RuleView;
   row: number;
   mayEdit: boolean;
+  /** How many findings there are about it that are not set aside. */
+  findings: number;
+  formKey: string;
   chosen: boolean;
   /** The column of the register that was used last. */
   column: number;
@@ -71,6 +76,14 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             </button>
           )}
         </p>
+        {props.findings > 0 && (
+          <Link
+            to={`/forms/${props.formKey}/findings?by=rule&rule=${rule.key}`}
+            className="inline-flex min-h-6 items-center text-sm text-ochre underline"
+          >
+            {counted(props.findings, "finding")}
+          </Link>
+        )}
         {view.overspent && (
           <p className="text-madder">
             Seen on the bench to take more steps than one rule may: there it judged nothing. Shorten

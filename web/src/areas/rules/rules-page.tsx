@@ -13,6 +13,7 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
+import { findingsByRule, useFindings } from "../findings/queries";
 import { type FormView, useForm } from "../form/form";
 import { moved } from "../form/order";
 import { MOMENT_WORDS, MOMENTS, type Moment, type RuleView } from "../form/rule";
@@ -256,6 +257,7 @@ function Register(props: RegisterProps) {
     const rewrite = `[data-rewrite="${added}"]`;
     focusSoon(() => box.current?.querySelector<HTMLElement>(rewrite));
   }, [arrived, added, scrollTo]);
+  const found = findingsByRule(useFindings(form.key, form.revision).data);
   const items = rows.getVirtualItems();
   const above = (items[0]?.start ?? top) - top;
   const below = rows.getTotalSize() - ((items.at(-1)?.end ?? top) - top);
@@ -321,6 +323,8 @@ function Register(props: RegisterProps) {
                 view={view}
                 row={item.index}
                 mayEdit={mayEdit}
+                formKey={form.key}
+                findings={found.get(key) ?? 0}
                 chosen={chosen.has(key)}
                 column={column}
                 onChoose={props.onChoose}

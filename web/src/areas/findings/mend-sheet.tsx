@@ -1,0 +1,43 @@
+// The change that would mend a finding, in words, before it is made.
+import { Button } from "../../ui/button";
+import { useNotify } from "../../ui/notices";
+import { Sheet } from "../../ui/sheet";
+import { Trouble } from "../../ui/trouble";
+import type { FormView } from "../form/form";
+import { type Finding, useMend } from "./queries";
+
+type Props = {
+  form: FormView;
+  finding: Finding;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+};
+
+export function MendSheet({ form, finding, open, onOpenChange }: Props) {
+  const mend = useMend(form.key);
+  const notify = useNotify();
+  function accept() {
+    mend.mutate(finding.mark, {
+      onSuccess: () => {
+        onOpenChange(false);
+        notify({ text: "Mended. Undo stands at the head of the form." });
+      },
+    });
+  }
+  return (
+    <Sheet title="Mend it" open={open} onOpenChange={onOpenChange}>
+      <p className="text-muted">{finding.says}</p>
+      <p className="mt-3">This would change:</p>
+      <p className="mt-1 border-l-2 border-thistle pl-3">{finding.mend}</p>
+      <Trouble error={mend.error} />
+      <div className="mt-4 flex gap-3">
+        <Button look="solid" busy={mend.isPending} onClick={accept}>
+          Make this change
+        </Button>
+        <Button look="quiet" onClick={() => onOpenChange(false)}>
+          Leave it
+        </Button>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,96 @@
+// What the server has found wrong with the rules of a form, without any record.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { useMay } from "../../api/session";
+import { useRefresh } from "../form/form";
+
+export type Findings = Schemas["FindingsView"];
+export type Finding = Schemas["FindingView"];
+
+const path = (formKey: string) => ({ path: { form_key: formKey } });
+const keyOf = (formKey: string, revision: number) => ["findings", formKey, revision];
+
+/** What is known of the draft; looked for anew where the draft has changed since. */
+export function useFindings(formKey: string, revision: number) {
+  const mayLook = useMay("use_bench");
+  return useQuery({
+    enabled: mayLook,
+    queryKey: keyOf(formKey, revision),
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/findings", { params: path(formKey) })),
+    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useLook(formKey: string, revision: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () =>
+      answer(client.POST("/api/forms/{form_key}/findings", { params: path(formKey) })),
+    onSuccess: (findings) => queries.setQueryData(keyOf(formKey, revision), findings),
+  });
+}
+
+export function useAside(formKey: string, revision: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ mark, reason }: { mark: string; reason: string | null }) => {
+      const params = { path: { form_key: formKey, mark } };
+      const at = "/api/forms/{form_key}/findings/{mark}/aside" as const;
+      return answer(
+        reason === null
+          ? client.DELETE(at, { params })
+          : client.PUT(at, { params, body: { reason } }),
+      );
+    },
+    onSuccess: (findings) => {
+      queries.setQueryData(keyOf(formKey, revision), findings);
+      queries.invalidateQueries({ queryKey: ["history", formKey] });
+    },
+  });
+}
+
+export function useMend(formKey: string) {
+  const refresh = useRefresh(formKey);
+  return useMutation({
+    mutationFn: (mark: string) =>
+      answer(
+        client.POST("/api/forms/{form_key}/findings/{mark}/mend", {
+          params: { path: { form_key: formKey, mark } },
+        }),
+      ),
+    onSettled: refresh,
+  });
+}
+
+export const isOpen = ({ aside }: Finding) => aside === null;
+
+/** Whether it is not known of the draft as it is, and nobody is looking. */
+export const lacking = ({ looked, stale, job }: Findings) =>
+  (!looked || stale) && !isUnderWay(job) && job?.state !== "stopped" && job?.state !== "failed";
+
+/** How many there are of each gravity that are not set aside. */
+export function counts(findings: Findings | undefined) {
+  const open = (findings?.found ?? []).filter(isOpen);
+  const wrong = open.filter(({ gravity }) => gravity === "wrong").length;
+  return { wrong, doubtful: open.length - wrong };
+}
+
+/** How many that are not set aside are about each rule. */
+export function findingsByRule(findings: Findings | undefined) {
+  const found = new Map<string, number>();
+  for (const one of (findings?.found ?? []).filter(isOpen))
+    for (const { key } of one.rules) found.set(key, (found.get(key) ?? 0) + 1);
+  return found;
+}
+
+/** How many findings there are of each form, as far as somebody has looked. */
+export function useFindingCounts() {
+  const mayLook = useMay("use_bench");
+  return useQuery({
+    enabled: mayLook,
+    queryKey: ["finding-counts"],
+    queryFn: () => answer(client.GET("/api/finding-counts")),
+  });
+}
