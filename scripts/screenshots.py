@@ -34,19 +34,12 @@ def new_record(page: Page, form: str) -> None:
     page.get_by_role("button", name="Submit").first.wait_for()
 
 
-def what_rules_ask(page: Page) -> None:
-    """Proposals, and fields that are opened."""
-    new_record(page, "Loan out")
-    page.get_by_label("To", exact=True).fill("31 December 2027")
-    answer(page, "Needs a climate crate", "yes")
-    page.get_by_label("Kind of crate").select_option("Humidity held")
-    page.get_by_label("Humidity to be held", exact=True).fill("45")
-    page.get_by_label("Insured value").fill("30,000.00")
-    page.get_by_role("button", name="Apply").click()
-    page.get_by_text("€ 1,200").wait_for()
-    page.get_by_label("Insured value").scroll_into_view_if_needed()
-    page.mouse.wheel(0, 220)
-    shoot(page, "loan")
+def finding(page: Page) -> None:
+    """What is wrong with the rules, with the record that shows it."""
+    page.goto("/forms/loan_out/findings")
+    page.get_by_role("heading", name="Wrong").wait_for()
+    page.get_by_text("a record that shows it").first.click()
+    shoot(page, "findings")
 
 
 def planning(page: Page) -> None:
@@ -180,7 +173,7 @@ def main(address: str) -> None:
         shoot(page, "bench")
         proving(page)
         records(page)
-        what_rules_ask(page)
+        finding(page)
         planning(page)
         releasing(page)
         living(page)

@@ -48,7 +48,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
         [check("mandatory", "remark", "Remarked", when='handling != "a"')],
         check("mandatory", "remark", "Remarked", when='handling = "b"'),
     ),
-    "a demand that nobody can meet, or that falls silent": (
+    "a need that nobody can meet, or that falls silent": (
         [
             {"kind": "lock", "targets": ["remark"], "name": "Locked", "when": "sealed = true"},
             check("mandatory", "remark", "Remarked"),

@@ -64,7 +64,7 @@ def _blank_passes(look: Look, key: str, rules: tuple[str, ...]) -> Iterator[Find
             "doubtful",
             f"Every answer to {look.label(key)} leads somewhere, by {look.named(rules)}; left"
             " blank, as every new record begins, it leads nowhere, and can be submitted.",
-            f"Demand {look.label(key)}, or say what holds while it is blank.",
+            f"Let {look.label(key)} be needed, or say what is so while it is blank.",
             rules,
             (key,),
             answer.witness,
@@ -170,9 +170,9 @@ def forgotten_answer(look: Look) -> Iterator[Finding]:
         yield Finding(
             "F09",
             "doubtful",
-            f"{look.named(keys)} say what holds of {look.labels(targets)} for {len(handled)}"
+            f"{look.named(keys)} say something of {look.labels(targets)} for {len(handled)}"
             f" answers to {look.label(key)}; for {shown} nothing is said.",
-            f"Say what holds for {shown}, or that it is meant.",
+            f"Say something for {shown} as well, or set this aside if it is meant.",
             keys,
             (key, *targets),
             answer.witness if isinstance(answer, Found) else None,
@@ -253,7 +253,7 @@ def open_links(look: Look) -> Iterator[Finding]:
                     "F18",
                     "wrong",
                     f"{look.name(key)} keeps {look.labels(one.rule.targets)} open also where"
-                    f" {look.label(before)}, which it hangs on, is out of play.",
+                    f" {look.label(before)}, which it hangs on, is not asked.",
                     f"Open it by an answer that {look.label(before)} must have, not by one that it"
                     " must not have.",
                     (key,),

@@ -42,7 +42,7 @@ def never_applies(look: Look) -> Iterator[Finding]:
         else:
             says = (
                 f"{look.name(key)} never has anything to say: wherever its condition is true,"
-                f" {look.labels(one.rule.targets)} is out of play"
+                f" {look.labels(one.rule.targets)} is not asked"
             )
         others = look.because(answer.rules)
         yield Finding(
@@ -95,9 +95,9 @@ def always_violated(look: Look) -> Iterator[Finding]:
         yield Finding(
             code,
             "wrong",
-            f"{look.name(key)} {what} that it can judge: nothing that can be entered satisfies"
+            f"{look.name(key)} {what} that it can judge: nothing that can be entered meets"
             f" it{look.because(answer.rules)}.",
-            "Change what it demands, or when it applies.",
+            "Change what it asks, or when it applies.",
             (key,),
             tuple(one.rule.targets),
             shown.witness if isinstance(shown, Found) else None,

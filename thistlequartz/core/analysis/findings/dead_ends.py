@@ -21,7 +21,7 @@ _OTHERS: Final = ("unique", "elsewhere")
 
 
 def contradictions(look: Look) -> Iterator[Finding]:
-    """F04: two blocking rules, some situation, and nothing to fill in that satisfies both."""
+    """F04: two blocking rules, some situation, and nothing to fill in that meets both."""
     asked = [
         one for one in look.checks if blocks(one) and one.rule.kind not in (*_DEMANDS, *_OTHERS)
     ]
@@ -65,8 +65,8 @@ def _contradiction(
             "F04",
             "wrong",
             f"{look.named(about)} contradict one another{when}: nothing that is entered in"
-            f" {look.labels(shared)} satisfies both.",
-            "Change what one of them demands, or when it applies.",
+            f" {look.labels(shared)} meets both.",
+            "Change what one of them asks, or when it applies.",
             about,
             shared,
             shown.witness,
@@ -191,9 +191,9 @@ def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
     yield Finding(
         "F06",
         "wrong",
-        f"{look.name(rule)} demands {look.label(key)} while {look.named(locks)} locks it blank:"
+        f"{look.name(rule)} needs {look.label(key)} while {look.named(locks)} locks it blank:"
         " nobody can fill it in.",
-        "Give it a starting value or a proposal, or demand it only where it is open.",
+        "Give it a starting value or a proposal, or need it only where it is open.",
         (rule, *locks),
         (key,),
         answer.witness,
@@ -231,9 +231,9 @@ def _waiting(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
             yield Finding(
                 "F06",
                 "wrong",
-                f"{look.name(rule)} demands {look.label(key)}, which waits for {waits}, and that"
+                f"{look.name(rule)} needs {look.label(key)}, which waits for {waits}, and that"
                 " cannot be given either.",
-                "Let it wait for something that can be given, or demand it only then.",
+                "Let it wait for something that can be given, or need it only then.",
                 (rule, wait.rule.key),
                 (key,),
                 answer.witness,
@@ -263,9 +263,9 @@ def _silent(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
     yield Finding(
         "F06",
         "doubtful",
-        f"{look.name(rule)} demands {look.label(key)} where {look.named(closing)} keeps it out of"
-        " play: then nothing is demanded.",
-        "Say both with one condition, or open the field wherever it is demanded.",
+        f"{look.name(rule)} needs {look.label(key)} where {look.named(closing)} lets it not be asked:"
+        " then nothing is needed.",
+        "Say both with one condition, or open the field wherever it is needed.",
         (rule, *closing),
         (key,),
         answer.witness,

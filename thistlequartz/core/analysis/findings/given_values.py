@@ -118,7 +118,7 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
                     "doubtful",
                     f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
                     " blank, and such a record can be submitted.",
-                    f"Demand {look.label(key)}, or say so if it is meant.",
+                    f"Let {look.label(key)} be needed, or set this aside if it is meant.",
                     (rule,),
                     (key,),
                     answer.witness,
@@ -128,8 +128,8 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "F22",
                 "wrong",
-                f"Every new record starts with the same {look.labels(one.rule.targets)}, so the"
-                f" second one breaks {look.name(rule)}.",
+                f"Every new record starts with the same {look.labels(one.rule.targets)}, so by"
+                f" {look.name(rule)} there can be no second one.",
                 "Start them blank.",
                 (rule,),
                 tuple(one.rule.targets),
@@ -166,8 +166,8 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
         yield Finding(
             "F25",
             "wrong",
-            f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} breaks"
-            f" {look.named(tuple(hit))} once it is applied.",
+            f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} is"
+            f" refused by {look.named(tuple(hit))} once it is applied.",
             "Propose another value, or mend the rule.",
             (rule, *hit),
             tuple(offered),

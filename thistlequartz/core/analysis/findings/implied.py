@@ -55,8 +55,8 @@ def _of_its_own(look: Look, one: CompiledRule, by: tuple[str, ...]) -> Finding:
     return Finding(
         "F07",
         "doubtful",
-        f"{look.name(key)} says nothing of its own: whatever violates it violates"
-        f" {look.named(by)} too, which speaks at least as hard.",
+        f"{look.name(key)} says nothing of its own: where it is broken"
+        f" {look.named(by)} is broken too, and speaks at least as hard.",
         "Remove it, or make it say more.",
         (key,),
         tuple(one.rule.targets),
@@ -68,15 +68,15 @@ def _of_its_own(look: Look, one: CompiledRule, by: tuple[str, ...]) -> Finding:
 def _never(look: Look, one: CompiledRule, by: tuple[str, ...]) -> Finding:
     key = one.rule.key
     because = (
-        f"{look.named(by)} stops every record that would violate it"
+        f"{look.named(by)} stops every record by which it would be broken"
         if by
-        else "what can be entered never violates it"
+        else "nothing that can be entered lets it be broken"
     )
     return Finding(
         "F02",
         "doubtful",
-        f"{look.name(key)} can never be violated: {because}.",
-        "Remove it, or mend what it demands.",
+        f"{look.name(key)} can never be broken: {because}.",
+        "Remove it, or mend what it asks.",
         (key,),
         tuple(one.rule.targets),
         proof=by,

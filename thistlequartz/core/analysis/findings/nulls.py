@@ -71,7 +71,7 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
         "doubtful",
         f"{look.name(rule)} {what} as soon as one part of its sum is blank, here"
         f" {look.labels(empty)}, though the others are filled.",
-        "Write sum([...]), which leaves blanks out, or demand every part.",
+        "Write sum([...]), which leaves blanks out, or let every part be needed.",
         (rule,),
         empty,
         answer.witness,
@@ -120,7 +120,7 @@ def out_of_domain(look: Look) -> Iterator[Finding]:
                         "doubtful",
                         f"{look.name(rule)} {_why(part)}: then it comes to nothing"
                         f"{_because(look, part)}.",
-                        "Say what holds then: “if ... != 0 then ... else ...”, or a rule that"
+                        "Say what it is then: “if ... != 0 then ... else ...”, or a rule that"
                         " refuses it.",
                         (rule,),
                         tuple(dict.fromkeys(_fields(part))),

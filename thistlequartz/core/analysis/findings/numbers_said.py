@@ -219,8 +219,8 @@ def _by_noughts(bound: Decimal, other: Decimal) -> bool:
 
 def _far_from_samples(bound: Decimal, samples: tuple[Any, ...]) -> bool:
     numbers = [abs(one) for one in samples if isinstance(one, Decimal)]
-    if len(numbers) < _SAMPLES_NEEDED or bound <= 0:
-        return False
+    if len(numbers) < _SAMPLES_NEEDED or bound <= 0 or bound % 10 != 0:
+        return False  # what ends in no nought has none too many
     return bound > _FAR * max(numbers) > 0
 
 

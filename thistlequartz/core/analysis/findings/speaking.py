@@ -82,7 +82,7 @@ def never_shown(look: Look) -> Iterator[Finding]:
             if isinstance(answer, Impossible):
                 look.nothing("F19")
             if isinstance(answer, Found):
-                does = "demands" if rule.kind in ("mandatory", "consent") else "looks at"
+                does = "needs" if rule.kind in ("mandatory", "consent") else "looks at"
                 yield Finding(
                     "F19",
                     "wrong",
@@ -112,7 +112,7 @@ def rights_missing(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "F23", "wrong",
                 f"{look.name(rule)} sets records on hold, and nobody may lift a hold.",
-                "Give somebody the right to lift holds, or let the rule warn instead.", (rule,),
+                "Give somebody the right to lift them, or let the rule warn instead.", (rule,),
             )  # fmt: skip
         if check.reason_demanded and "warn" not in (
             one.severities["save"],
@@ -148,9 +148,9 @@ def no_first_record(look: Look) -> Iterator[Finding]:
     yield Finding(
         "F27",
         "wrong",
-        f"The first record can never be saved: each form demands one of the next to be there"
+        f"The first record can never be saved: each form needs one of the next to be there"
         f" ({names}).",
-        "Let one of these references be demanded on submitting only, or under a condition.",
+        "Let one of these references be needed on submitting only, or under a condition.",
         rules,
         tuple(look.form.usable[rule].rule.targets[0] for rule in rules if rule in look.form.usable),
     )
@@ -209,7 +209,7 @@ def told_nowhere(look: Look) -> Iterator[Finding]:
                 "F28",
                 "doubtful",
                 f"{look.name(rule)} is told at {look.labels(targets)} only, which nobody can enter:"
-                " who breaks it is not led to what is to be mended.",
+                " whoever it stops is not led to what is to be mended.",
                 "Tell it at the top as well, or at a field that can be entered.",
                 (rule,),
                 tuple(targets),
