@@ -21,7 +21,7 @@ from thistlequartz.core.values import Fault, read_value
 from ..core.conftest import TODAY
 from .generators import CIRCUMSTANCES, FULL, OWNERS, RECORDS, Neighbours, document_of, rules
 
-EXAMPLES = 120
+EXAMPLES = 50
 SURELY = 0.8
 """Of what is asked, so much at least is told surely."""
 _OF_OTHERS = ("unique", "elsewhere")

@@ -93,6 +93,22 @@ def test_what_is_set_aside_returns_when_what_it_rests_on_changes(steward, clerk)
     assert steward.send("DELETE", at, None).status_code == 404
 
 
+def test_a_rule_being_written_is_looked_at_in_the_background(steward):
+    dead = {"kind": "mandatory", "key": "new", "targets": ["piece"], "severity": BLOCK,
+            "when": "loan_days > 9 and loan_days < 9"}  # fmt: skip
+    looked(steward)
+    at = f"{AT}/rule-findings"
+    assert steward.post(at, {"rule": dead}).json() == {"found": [], "working": True}
+    for job in Job.objects.filter(kind="findings_of_rule"):
+        tasks.work.call(job.pk)
+    told = steward.post(at, {"rule": dead}).json()
+    assert not told["working"]
+    (one,) = told["found"]
+    assert (one["code"], "can never apply" in one["says"]) == ("F01", True)
+    unsaid = {**dead, "targets": []}
+    assert steward.post(at, {"rule": unsaid}).json() == {"found": [], "working": False}
+
+
 def test_releasing_says_what_is_found(steward):
     known = {
         one["says"]: one

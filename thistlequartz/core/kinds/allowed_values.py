@@ -130,6 +130,7 @@ KIND = CheckKind(
     musts=of_each_target(_among),
     judges_blanks=False,
     marks=False,
+    agreement=False,
     hints=True,
     second_entry=False,
     other_records=False,

@@ -38,6 +38,7 @@ KIND = CheckKind(
     musts=of_each_target(_agreed),
     judges_blanks=True,
     marks=True,
+    agreement=True,
     hints=False,
     second_entry=False,
     other_records=False,

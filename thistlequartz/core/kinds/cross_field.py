@@ -31,6 +31,7 @@ KIND = CheckKind(
     musts=_musts,
     judges_blanks=False,
     marks=False,
+    agreement=False,
     hints=False,
     second_entry=False,
     other_records=False,

@@ -33,6 +33,7 @@ KIND = CheckKind(
     musts=_musts,
     judges_blanks=False,
     marks=False,
+    agreement=False,
     hints=False,
     second_entry=False,
     other_records=True,

@@ -33,6 +33,7 @@ KIND = CheckKind(
     musts=of_each_target(_alike),
     judges_blanks=True,
     marks=False,
+    agreement=False,
     hints=False,
     second_entry=True,
     other_records=False,

@@ -105,6 +105,7 @@ KIND = CheckKind(
     musts=of_each_target(_written),
     judges_blanks=False,
     marks=False,
+    agreement=False,
     hints=True,
     second_entry=False,
     other_records=False,

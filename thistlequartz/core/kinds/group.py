@@ -34,6 +34,7 @@ KIND = CheckKind(
     musts=_musts,
     judges_blanks=True,
     marks=False,
+    agreement=False,
     hints=False,
     second_entry=False,
     other_records=False,

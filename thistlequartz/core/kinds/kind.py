@@ -83,6 +83,8 @@ class CheckKind(_Kind[CheckT]):
     """Whether missing values are its business, so that a blank leaves something to judge."""
     marks: bool
     """Whether it asks for its targets to be filled, and so marks them."""
+    agreement: bool
+    """Whether it asks for a yes that only whoever agrees can give."""
     hints: bool
     """Whether it says what can be entered in a field."""
     second_entry: bool

@@ -37,6 +37,7 @@ KIND = CheckKind(
     musts=of_each_target(_filled),
     judges_blanks=True,
     marks=True,
+    agreement=False,
     hints=False,
     second_entry=False,
     other_records=False,

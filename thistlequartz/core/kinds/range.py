@@ -186,6 +186,7 @@ KIND = CheckKind(
     musts=of_each_target(_within),
     judges_blanks=False,
     marks=False,
+    agreement=False,
     hints=True,
     second_entry=False,
     other_records=False,

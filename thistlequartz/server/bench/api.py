@@ -13,8 +13,7 @@ from pydantic import Field as Setting
 from thistlequartz.core.analysis import JudgedTrial, changes_between, ways_through
 from thistlequartz.core.analysis.sweep import sweep, sweep_map
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.language import FormulaError
-from thistlequartz.core.ruleset import Rule, rule_sentence
+from thistlequartz.core.ruleset import rule_sentence
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -25,9 +24,7 @@ from thistlequartz.core.values import (
     YesNoType,
 )
 from thistlequartz.server.forms.describing import sheet_view
-from thistlequartz.server.forms.drafts import compiled_draft, compiled_with, get_draft
-from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.rule_changes import with_clauses
+from thistlequartz.server.forms.drafts import compiled_with, get_draft
 from thistlequartz.server.judging.services import Trial, judge_all, shown_judgement
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
@@ -36,6 +33,7 @@ from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.rule_weighing import impact_of
 
+from .making import in_the_making
 from .rule_shapes import ImpactView, RuleAnswer, RuleInTheMaking, RuleTrialBody
 from .seen import entries_of_records, note_seen
 from .showing import (
@@ -55,7 +53,6 @@ from .showing import (
 from .trial import BenchTrial, BenchTrialBody, bench_form, bench_trial
 
 router = Router()
-BEING_WRITTEN = "rule_being_written"
 ORDERED = NumberType | DateType | TimeType | DateTimeType
 MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
@@ -234,7 +231,7 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
-    written = _written(draft, body)
+    written = in_the_making(draft, body)
     key = written.key
     compiled = compiled_with(draft, written)
     trial = Trial.of(body, Role.CLERK, DraftLookup(form_key, compiled))
@@ -246,14 +243,6 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     )
 
 
-def _written(draft: DraftForm, body: RuleInTheMaking) -> Rule:
-    rule = body.rule.model_copy(update={"key": body.replaces or BEING_WRITTEN})
-    try:
-        return with_clauses(rule, body.clauses, compiled_draft(draft))
-    except FormulaError:
-        return rule.model_copy(update={"targets": ()})  # unfinished: it says nothing yet
-
-
 @router.post("/forms/{form_key}/bench/impact", response={200: ImpactView, **REFUSALS})
 def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> ImpactView:
     """What a rule as it is being written means for the stored records: of a sample at first, and
@@ -261,7 +250,7 @@ def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> Im
     """
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
-    impact = impact_of(person, draft, _written(draft, body))
+    impact = impact_of(person, draft, in_the_making(draft, body))
     return ImpactView(**asdict(impact), exact=impact.looked_at >= impact.records)
 
 

@@ -7,6 +7,8 @@ from ninja import Router, Status
 
 from thistlequartz.core.analysis.findings import TITLES, Finding
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.server.bench.making import in_the_making
+from thistlequartz.server.bench.rule_shapes import RuleInTheMaking
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import names_of
@@ -15,6 +17,7 @@ from thistlequartz.server.people.rights import Right, may, person_with
 from thistlequartz.server.problems import REFUSALS
 
 from . import services
+from .being_written import found_of
 from .models import SetAside
 from .shapes import (
     AboutField,
@@ -27,6 +30,8 @@ from .shapes import (
     FindingView,
     FindingWitness,
     FormFindings,
+    FoundOfRule,
+    RuleFindings,
 )
 
 router = Router()
@@ -59,6 +64,18 @@ def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsVie
     draft = get_draft(form_key)
     services.bring_up_to_date(draft, person)
     return Status(202, _view(draft))
+
+
+@router.post("/forms/{form_key}/rule-findings", response={200: RuleFindings, **REFUSALS})
+def find_of_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> RuleFindings:
+    """What would be found of a rule as it is being written. Ask again while it is being looked
+    for; nothing is stored of it.
+    """
+    person = person_with(request, Right.EDIT_DRAFT)
+    draft = get_draft(form_key)
+    found, working = found_of(person, draft, in_the_making(draft, body))
+    told = [FoundOfRule(code=one.code, gravity=one.gravity, says=one.says) for one in found]
+    return RuleFindings(found=told, working=working)
 
 
 @router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView, **REFUSALS})

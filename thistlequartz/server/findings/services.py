@@ -25,7 +25,7 @@ from thistlequartz.core.analysis.findings import (
 )
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Case
+from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.values import NumberType
 from thistlequartz.finding_apart import Finder, Task
 from thistlequartz.server.activity.services import log
@@ -74,7 +74,7 @@ def look_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 
 def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
     """Have findings looked for unless they are known of the draft as it is, or were stopped."""
-    stamp = _stamp(draft)
+    stamp = stamp_of(draft)
     last = newest(FINDINGS, draft)
     if last is not None and last.stamp == stamp and (person is None or last.state == JobState.DONE):
         return last
@@ -87,25 +87,26 @@ def known_of(draft: DraftForm) -> Known:
     if done is None or done.result is None:
         return Known(None, stale=False, job=last)
     found = _FINDINGS.validate_python(done.result)
-    return Known(found, done.stamp != _stamp(draft), last)
+    return Known(found, done.stamp != stamp_of(draft), last)
 
 
 def find_in_background(job: Job, progress: Progress) -> Any:
     """What is found, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
+    found = found_in(draft, ruleset_around(form_document(draft)), progress)
+    return _FINDINGS.dump_python(found, mode="json")
+
+
+def found_in(draft: DraftForm, ruleset: RuleSet, progress: Progress) -> Findings:
+    """What is found of a draft, or of another writing of it; raises Stopped."""
     form = compiled_draft(draft)
-    task = Task(
-        ruleset_around(form_document(draft)),
-        draft.key,
-        form.today_at(timezone.now()),
-        _rights(),
-        _samples(draft, form),
-    )
+    today = form.today_at(timezone.now())
+    task = Task(ruleset, draft.key, today, _rights(), _samples(draft, form))
 
     def goes_on(done: int) -> None:
         progress.tell(done, len(SEARCHES))
 
-    return _FINDINGS.dump_python(told_together(_finder().find(task, goes_on)), mode="json")
+    return told_together(_finder().find(task, goes_on))
 
 
 @cache
@@ -134,7 +135,7 @@ def _samples(draft: DraftForm, form: CompiledForm) -> dict[str, tuple[Decimal, .
     return {key: tuple(one) for key, one in found.items()}
 
 
-def _stamp(draft: DraftForm) -> str:
+def stamp_of(draft: DraftForm) -> str:
     """What changes whenever something else may be found: the rules, the day, who may do what."""
     today = compiled_draft(draft).today_at(timezone.now())
     rights = _rights()

@@ -95,6 +95,22 @@ class FormFindings(BaseModel):
     doubtful: int
 
 
+class FoundOfRule(BaseModel):
+    """One finding of a rule that is being written."""
+
+    code: str
+    gravity: Literal["wrong", "doubtful"]
+    says: str
+
+
+class RuleFindings(BaseModel):
+    """What is found of a rule as it is being written."""
+
+    found: list[FoundOfRule]
+    working: bool
+    """Whether it is being looked for: ask again until it is not."""
+
+
 class AsideGiven(Schema):
     """Why a finding is as it should be."""
 

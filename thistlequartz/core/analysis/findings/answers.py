@@ -3,7 +3,7 @@ through, and links of a chain that stay open.
 """
 
 from collections.abc import Iterator
-from typing import Any, Final
+from typing import Any
 
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
 from thistlequartz.core.engines.solver.terms import all_of
@@ -11,9 +11,7 @@ from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.values import ChoicesType, Fault, read_written
 
 from .finding import Finding
-from .looking import Look, blocks, is_silent
-
-_MISSING_OR_TWICE: Final = ("mandatory", "unique", "consent")
+from .looking import Look, blocks, claims_key, is_about_missing, is_silent
 
 
 def forgotten_blank(look: Look) -> Iterator[Finding]:
@@ -184,7 +182,8 @@ def refused_answers(look: Look) -> Iterator[Finding]:
     for key in look.form.fields:
         about = [
             one for one in look.checks
-            if blocks(one) and key in one.rule.targets and one.rule.kind not in _MISSING_OR_TWICE
+            if blocks(one) and key in one.rule.targets
+            and not (is_about_missing(one) or claims_key(one))
         ]  # fmt: skip
         if not about:
             continue
@@ -219,13 +218,14 @@ def _allowed(look: Look, key: str, about: list[CompiledRule]) -> list[Any]:
     declared = look.form.fields[key]
     found: dict[Any, None] = {}
     for one in about:
-        if one.rule.kind == "allowed_values":
-            texts = getattr(one.rule, "values", ()) or ()
-            rows = getattr(one.rule, "rows", ()) or ()
-            for text in (*texts, *(value for row in rows for value in row.values)):
-                read = _read(text, declared)
-                if read is not None:
-                    found.setdefault(read)
+        if one.is_effect:
+            continue
+        texts = getattr(one.rule, "values", ()) or ()
+        rows = getattr(one.rule, "rows", ()) or ()
+        for text in (*texts, *(value for row in rows for value in row.values)):
+            read = _read(text, declared)
+            if read is not None:
+                found.setdefault(read)
     return list(found)
 
 

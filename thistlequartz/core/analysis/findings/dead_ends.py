@@ -12,18 +12,26 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Moment
 
 from .finding import Finding
-from .looking import Look, blocks, each_pair
+from .looking import (
+    Look,
+    blocks,
+    each_pair,
+    is_about_missing,
+    is_about_others,
+    is_agreement,
+    is_demand,
+)
 
 MOST_SITUATIONS: Final = 24
 """Of answers that bounds hang on, for two rules."""
-_DEMANDS: Final = ("mandatory", "consent", "entered_twice", "group")
-_OTHERS: Final = ("unique", "elsewhere")
 
 
 def contradictions(look: Look) -> Iterator[Finding]:
     """F04: two blocking rules, some situation, and nothing to fill in that meets both."""
     asked = [
-        one for one in look.checks if blocks(one) and one.rule.kind not in (*_DEMANDS, *_OTHERS)
+        one
+        for one in look.checks
+        if blocks(one) and not is_about_missing(one) and not is_about_others(one)
     ]
     for one, other in each_pair(asked):
         shared = tuple(key for key in one.judged_by if key in other.judged_by)
@@ -133,9 +141,9 @@ def _is_meant(look: Look, key: str, answer: Any, rules: tuple[str, ...]) -> bool
     for name in rules:
         one = look.form.usable[name]
         about = key in one.rule.targets
-        if about and answer is None and one.rule.kind in _DEMANDS:
+        if about and answer is None and is_about_missing(one):
             return True
-        if about and one.rule.kind == "consent":
+        if about and is_agreement(one):
             return True
         if set(one.rule.targets) == {key} and not set(one.governors) - {key}:
             return True
@@ -147,7 +155,7 @@ def demanded_and_shut(look: Look) -> Iterator[Finding]:
     rule closes the field in the situation it was written for.
     """
     for one in look.checks:
-        if one.rule.kind not in ("mandatory", "consent"):
+        if not is_demand(one):
             continue
         for key in one.rule.targets:
             if blocks(one):
@@ -263,8 +271,8 @@ def _silent(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
     yield Finding(
         "F06",
         "doubtful",
-        f"{look.name(rule)} needs {look.label(key)} where {look.named(closing)} lets it not be asked:"
-        " then nothing is needed.",
+        f"{look.name(rule)} needs {look.label(key)} where {look.named(closing)} lets it not be"
+        " asked: then nothing is needed.",
         "Say both with one condition, or open the field wherever it is needed.",
         (rule, *closing),
         (key,),

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from datetime import datetime
-from typing import Any, Final
+from typing import Any
 
 from thistlequartz.core.analysis.observing import noon_of
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
@@ -14,9 +14,15 @@ from thistlequartz.core.ruleset import CaseCircumstances, Entered
 from thistlequartz.core.values import to_json
 
 from .finding import Finding
-from .looking import Look, blocks, each_pair
-
-_ABOUT_MISSING: Final = ("mandatory", "consent", "group", "entered_twice")
+from .looking import (
+    Look,
+    blocks,
+    claims_key,
+    each_pair,
+    is_about_missing,
+    is_agreement,
+    is_demand,
+)
 
 
 def starting_values(look: Look) -> Iterator[Finding]:
@@ -41,9 +47,9 @@ def _answered_for(look: Look, key: str, start: CompiledRule) -> Iterator[Finding
     for one in look.checks:
         if key not in one.rule.targets or not blocks(one):
             continue
-        if one.rule.kind not in ("mandatory", "consent"):
+        if not is_demand(one):
             continue
-        consent = one.rule.kind == "consent"
+        consent = is_agreement(one)
         what = "the consent" if consent else "what"
         yield Finding(
             "F13",
@@ -79,7 +85,7 @@ def _broken_by(
     for one in look.checks:
         finding = judged.findings[one.rule.key]
         reads = set(finding.reads)
-        if finding.status != "broken" or one.rule.kind in _ABOUT_MISSING or not reads & keys:
+        if finding.status != "broken" or is_about_missing(one) or not reads & keys:
             continue
         about = tuple(sorted(reads & keys))
         starting = [start for start in starts if set(start.rule.targets) & reads]
@@ -104,7 +110,7 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
         for key in one.rule.targets
     }
     for one in look.checks:
-        if one.rule.kind != "unique":
+        if not claims_key(one):
             continue
         rule = one.rule.key
         for key in one.rule.targets:

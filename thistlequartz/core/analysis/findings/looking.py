@@ -20,7 +20,6 @@ from thistlequartz.core.engines.solver import Codes, Truth
 from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, equal, none_of
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.judged import Judged
-from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
 
@@ -198,7 +197,27 @@ def hardness(one: CompiledRule) -> tuple[int, int]:
 
 def is_demand(one: CompiledRule) -> bool:
     """Whether it asks for its targets to be filled in."""
-    return one.rule.kind in CHECK_KINDS and CHECK_KINDS[one.rule.kind].marks
+    return one.check_kind is not None and one.check_kind.marks
+
+
+def is_agreement(one: CompiledRule) -> bool:
+    """Whether it asks for a yes that only whoever agrees can give."""
+    return one.check_kind is not None and one.check_kind.agreement
+
+
+def is_about_missing(one: CompiledRule) -> bool:
+    """Whether missing values are its business."""
+    return one.check_kind is not None and one.check_kind.judges_blanks
+
+
+def is_about_others(one: CompiledRule) -> bool:
+    """Whether it holds the record against others of the form."""
+    return one.check_kind is not None and one.check_kind.other_records
+
+
+def claims_key(one: CompiledRule) -> bool:
+    """Whether the values of its targets belong to one record."""
+    return one.check_kind is not None and one.check_kind.claims_key
 
 
 def _listed(words: list[str]) -> str:

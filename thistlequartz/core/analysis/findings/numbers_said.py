@@ -196,7 +196,7 @@ def _bounds(look: Look) -> dict[str, list[tuple[CompiledRule, Decimal]]]:
     """By field: the numbers by which rules bound it."""
     found: dict[str, list[tuple[CompiledRule, Decimal]]] = {}
     for one in look.checks:
-        if one.rule.kind != "range" or getattr(one.rule, "of", "value") != "value":
+        if getattr(one.rule, "of", "") != "value":
             continue
         for key in one.rule.targets:
             if not isinstance(look.form.fields[key].type, NumberType):
@@ -247,7 +247,7 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
     """F12, too: the words include the bound, and the rule leaves it out."""
     for one in look.checks:
         must = getattr(one.rule, "must", None)
-        if one.rule.kind != "cross_field" or not must:
+        if not must:
             continue
         strict = [
             node

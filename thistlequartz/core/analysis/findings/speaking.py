@@ -7,10 +7,17 @@ from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
 from thistlequartz.core.engines.solver.terms import all_of, any_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.language import tree
-from thistlequartz.core.ruleset import SEVERITIES, Form, Severities, whole_form
+from thistlequartz.core.ruleset import (
+    SEVERITIES,
+    Form,
+    Severities,
+    asks_to_be_filled,
+    severity_of,
+    whole_form,
+)
 
 from .finding import Finding, Mend
-from .looking import Look, blocks
+from .looking import Look, blocks, is_demand
 
 
 def typing_only(look: Look) -> Iterator[Finding]:
@@ -66,23 +73,23 @@ def never_shown(look: Look) -> Iterator[Finding]:
         for layout in rule.scope.layouts or layouts:
             if layout not in layouts:
                 continue
-            about = rule.targets if rule.kind in ("mandatory", "consent") else one.judged_by
-            if rule.kind not in ("mandatory", "consent") and not rule.scope.layouts:
+            about = rule.targets if is_demand(one) else one.judged_by
+            if not is_demand(one) and not rule.scope.layouts:
                 continue
             hidden = tuple(key for key in about if _hidden(look, key, layout))
-            if not hidden or (rule.kind in ("mandatory", "consent") and not blocks(one)):
+            if not hidden or (is_demand(one) and not blocks(one)):
                 continue
             broken = look.terms(one).violated
             blank = any_of(look.holds(key, None) for key in hidden)
             goal = all_of((world.is_layout(layout), broken, blank))
-            if rule.kind not in ("mandatory", "consent"):
+            if not is_demand(one):
                 goal = all_of((world.is_layout(layout), broken))
             own = Under("save", frozenset({rule.key}))
             answer = look.ask("F19", (rule.key,), goal, own, fields=hidden)
             if isinstance(answer, Impossible):
                 look.nothing("F19")
             if isinstance(answer, Found):
-                does = "needs" if rule.kind in ("mandatory", "consent") else "looks at"
+                does = "needs" if is_demand(one) else "looks at"
                 yield Finding(
                     "F19",
                     "wrong",
@@ -183,8 +190,8 @@ def _demanded(form: Form) -> dict[str, str]:
     return {
         to[key]: rule.key
         for rule in form.rules
-        if rule.kind == "mandatory" and rule.on and rule.when is None and not rule.hold
-        if rule.severity.save == "block" and rule.scope == type(rule.scope)()
+        if asks_to_be_filled(rule) and rule.on and rule.when is None
+        if severity_of(rule, "save") == "block" and rule.scope == type(rule.scope)()
         for key in rule.targets
         if key in to
     }  # fmt: skip

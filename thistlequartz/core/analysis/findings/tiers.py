@@ -17,9 +17,8 @@ from thistlequartz.core.kernel import nodes
 from thistlequartz.core.values import DateType, NumberType
 
 from .finding import Finding
-from .looking import Look
+from .looking import Look, is_about_missing, is_about_others
 
-_TIERED: Final = ("propose", "derive", "range", "allowed_values", "format", "cross_field")
 _NOT_DIRECT: Final = "a condition does more than compare the field with a value"
 _WORDS: Final = {"key", "name", "why", "when", "title", "explanation", "message", "severity", "on"}
 
@@ -45,10 +44,10 @@ def tiers(look: Look) -> Iterator[Finding]:
     """F10: a gap. F11: an overlap with different outcomes. F12: a single point of either."""
     groups: dict[tuple[str, tuple[str, ...], str], list[CompiledRule]] = {}
     for one in look.rules:
-        if one.rule.kind in _TIERED and len(one.governors) == 1 and one.lowered.applies is not None:
+        if _is_tiered(one) and len(one.governors) == 1 and one.lowered.applies is not None:
             about = (one.rule.kind, tuple(sorted(one.rule.targets)), one.governors[0])
             groups.setdefault(about, []).append(one)
-    for (kind, targets, key), rules in groups.items():
+    for (_, targets, key), rules in groups.items():
         type_ = look.form.fields[key].type
         if len(rules) < 2 or not isinstance(type_, NumberType | DateType):
             continue
@@ -60,7 +59,7 @@ def tiers(look: Look) -> Iterator[Finding]:
         if not points:
             continue  # nothing is compared
         otherwise = any(
-            one.rule.kind == kind
+            type(one.rule) is type(rules[0].rule)
             and set(one.rule.targets) >= set(targets)
             and one.lowered.applies is None
             for one in look.rules
@@ -71,6 +70,13 @@ def tiers(look: Look) -> Iterator[Finding]:
             for code in ("F10", "F11", "F12"):
                 look.nothing(code)
         yield from found
+
+
+def _is_tiered(one: CompiledRule) -> bool:
+    """Whether it gives values, or bounds them: what it says differs from tier to tier."""
+    if one.is_effect:
+        return one.part in ("proposing", "deriving")
+    return not is_about_missing(one) and not is_about_others(one)
 
 
 def _points(rules: list[CompiledRule], key: str) -> list[Any] | None:

@@ -29,6 +29,7 @@ import { ClausePlace, type Reading } from "./clause-place";
 import { blankClause, formulaOf, governorOf, group, withClauses } from "./clauses";
 import { CopyToForm } from "./copy-to-form";
 import { Counting } from "./counting";
+import { FoundOfRule } from "./found";
 import { StoredRecords } from "./impact";
 import { FIRST_KIND, kindOf } from "./kinds";
 import type { PartProps } from "./kinds/kind";
@@ -161,6 +162,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         <div>
           <TryBeside form={form} draft={draft} replaces={replaces} />
           <StoredRecords form={form} draft={draft} replaces={replaces} />
+          <FoundOfRule form={form} draft={draft} replaces={replaces} />
         </div>
       </div>
       <EditorFoot

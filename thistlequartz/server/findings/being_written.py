@@ -1,0 +1,62 @@
+"""What would be found of a rule as it is being written, in the background."""
+
+import hashlib
+from collections.abc import Iterator
+from typing import Any, Final
+
+from pydantic import TypeAdapter
+
+from thistlequartz.core.analysis.findings import Finding, Findings
+from thistlequartz.core.ruleset import Form, Rule
+from thistlequartz.server.forms.drafts import form_document, ruleset_around
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.people.models import Person
+
+from .services import found_in, known_of, stamp_of
+
+OF_A_RULE: Final = "findings_of_rule"
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+_FOUND: TypeAdapter[tuple[Finding, ...]] = TypeAdapter(tuple[Finding, ...])
+
+
+def found_of(person: Person, draft: DraftForm, rule: Rule) -> tuple[list[Finding], bool]:
+    """What is found of `rule` in the place of the one with its key, as far as it is known, and
+    whether it is still being looked for.
+    """
+    if not rule.targets:
+        return [], False  # it says nothing yet
+    document = _RULE.dump_json(rule).decode()
+    told = f"{stamp_of(draft)}|{document}"
+    stamp = hashlib.sha256(told.encode()).hexdigest()
+    job = newest(OF_A_RULE, draft, stamp=stamp)
+    if job is not None and job.state == JobState.DONE:
+        return list(_FOUND.validate_python(job.result)), False
+    if job is None:
+        job = begin(OF_A_RULE, draft, person, stamp, {"rule": document}, each_their_own=True)
+    return [], job.state in UNDER_WAY
+
+
+def find_of_rule_in_background(job: Job, progress: Progress) -> Any:
+    """What is found of the rule, and was not found of the draft without it, as JSON."""
+    draft = DraftForm.objects.get(pk=job.form_id)
+    rule = _RULE.validate_json(job.asked["rule"])
+    findings = found_in(draft, ruleset_around(_with(form_document(draft), rule)), progress)
+    before = known_of(draft).findings or Findings()
+    return _FOUND.dump_python(tuple(_new(findings, before, rule.key)), mode="json")
+
+
+def _new(findings: Findings, before: Findings, key: str) -> Iterator[Finding]:
+    """What is about the rule, or came with it."""
+    known = {one.mark for one in before.found}
+    for one in findings.found:
+        if key in (*one.rules, *one.proof) or one.mark not in known:
+            yield one
+
+
+def _with(form: Form, rule: Rule) -> Form:
+    there = any(one.key == rule.key for one in form.rules)
+    rules = tuple(rule if one.key == rule.key else one for one in form.rules)
+    return form.model_copy(update={"rules": rules if there else (*rules, rule)})
