@@ -38,6 +38,8 @@ def finding(page: Page) -> None:
     """What is wrong with the rules, with the record that shows it."""
     page.goto("/forms/loan_out/findings")
     page.get_by_role("heading", name="Wrong").wait_for()
+    expect(page.get_by_role("progressbar")).to_have_count(0)
+    expect(page.get_by_text("looked through again")).to_have_count(0)
     page.get_by_text("a record that shows it").first.click()
     shoot(page, "findings")
 
@@ -54,7 +56,9 @@ def planning(page: Page) -> None:
 def releasing(page: Page) -> None:
     """What is known before releasing, the stored records, and the releases that there are."""
     page.goto("/forms/mineral_accession/releases/draft")
-    expect(page.get_by_role("list", name="What is known")).not_to_contain_text("not weighed")
+    known = page.get_by_role("list", name="What is known")
+    expect(known).not_to_contain_text("not weighed")
+    expect(known).not_to_contain_text("still being looked for", timeout=30_000)
     shoot(page, "releasing")
     page.goto("/forms/plant_accession/weighing")
     page.get_by_role("button", name="Weigh them").click()

@@ -32,6 +32,13 @@ MOST_LOOKS: Final = 6
 NUMBERS: Final = ("1", "2", "3")
 """By which witnesses refer to other records."""
 Confirms = Callable[[Judged], bool]
+_YEARS: Final = 10 * 365
+_LARGEST_PLAIN: Final = 1_000_000
+_PLAIN: Final[Mapping[str, Callable[[date], tuple[int, int]]]] = {
+    "number": lambda today: (0, _LARGEST_PLAIN),
+    "date": lambda today: (today.toordinal() - _YEARS, today.toordinal() + _YEARS),
+}
+"""Between what numbers and days lie that people enter, seen from a day."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +91,7 @@ class Prover:
     def __init__(self, form: CompiledForm, today: date, *, time_limit: int = TIME_LIMIT) -> None:
         self.form = form
         self.world = World(form, today)
+        self._samples: dict[str, list[int]] = {}
         self._know_some_texts()
         self.record = SettledRecord(self.world)
         self._time_limit = time_limit
@@ -104,8 +112,8 @@ class Prover:
         conditions = [node for one in self.form.rules for node in one.conditions]
         for key, declared in self.form.fields.items():
             if isinstance(declared.type, TextType):
-                for text in texts_for(key, conditions):
-                    self.world.texts.number(text)
+                texts = texts_for(key, conditions)
+                self._samples[key] = [self.world.texts.number(text) for text in texts]
         for number in (*NUMBERS, "clerk"):
             self.world.texts.number(number)
 
@@ -188,18 +196,22 @@ class Prover:
             "layout": world.layout == 0,
             "event": world.is_new,
         }
-        known = []
+        plain, known = [], []
         for prefix, terms in (("", world.entered), ("stored.", world.stored)):
             for key, term in terms.items():
                 if f"{prefix}{key}" not in names or not isinstance(term, Value):
                     continue
                 type_ = self.form.fields[key].type
                 if isinstance(type_, TextType):
+                    plain.append(any_of(term.at == one for one in self._samples[key]))
                     known.append(term.at < world.texts.known)
                 elif isinstance(type_, ReferenceType):
                     known.append(any_of(term.at == one for one in self._numbers))
-        usual = [all_of(one for name, one in here.items() if name in names), all_of(known)]
-        return [one for one in usual if not z3.is_true(one)]
+                elif term.kind in _PLAIN:
+                    low, high = _PLAIN[term.kind](world.from_day)
+                    plain.append(all_of((term.at >= low, term.at <= high)))
+        usual = (all_of(one for name, one in here.items() if name in names), all_of(plain))
+        return [one for one in (*usual, all_of(known)) if not z3.is_true(one)]
 
     def _learn(self, model: Model, judged: Judged) -> bool:
         """What the parts that were left free really come to for this record; False: nothing new."""
@@ -265,7 +277,8 @@ class _Question:
         """Whether there is a record, and as usual a one as can be; `undecided`, where it is not
         known.
         """
-        for usual in (self._usual, self._usual[1:], []):
+        for first in range(len(self._usual) + 1):
+            usual = self._usual[first:]
             looked = self._solver.check(*usual)
             if looked == z3.sat:
                 return True
