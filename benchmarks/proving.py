@@ -20,8 +20,8 @@ from thistlequartz.core.analysis import (
     Runner,
     drafted_cases,
     good_baseline,
-    hunt,
     mutants_of,
+    try_mutants,
 )
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import Case
@@ -143,7 +143,7 @@ def main() -> None:
     once, _ = seconds(lambda: list(Runner(form).run_all(some)))
     ground = good_baseline(form, some, Circumstances(date(2026, 6, 12), role="clerk"))
     slips = list(mutants_of(form))
-    took, found = seconds(lambda: list(hunt(form, some, ground, slips)))
+    took, found = seconds(lambda: list(try_mutants(form, some, ground, slips)))
     states = [one.state for one in found]
     print(
         f"{len(slips)} slips of {len(form.rules)} rules against {CASES} cases in {took:.2f} s: "

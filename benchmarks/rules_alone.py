@@ -1,0 +1,84 @@
+"""How long it takes to find what is wrong with rules, without any record.
+
+Run it with `.venv/bin/python -m benchmarks.rules_alone`. In a process of its own, as the worker has
+one, begun beforehand: the demo's drafts whole, as a ratio to compiling them; each after an edit of
+one bound or condition; the form of 40 fields and 60 rules; and 1,000 rules over 101 fields.
+"""
+
+import statistics
+import time
+from collections.abc import Callable
+from datetime import date
+
+from thistlequartz.core.analysis.findings import Findings, told_together
+from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.ruleset import Form, RuleSet
+from thistlequartz.demo.forms import DRAFT
+from thistlequartz.finding_apart import Finder, Task
+
+from .core import many_rules, ruleset
+
+TODAY = date(2026, 6, 12)
+ROUNDS = 5
+COMPILED_TIMES = 10
+
+
+def main() -> None:
+    """Measure and print."""
+    finder = Finder()
+    try:
+        for form in DRAFT.forms:
+            _report(finder, DRAFT, form.key, ROUNDS)
+        _after_edits(finder)
+        _report(finder, ruleset(), "form", ROUNDS)
+        _report(finder, many_rules(1_000, governed=True), "form", 1)
+    finally:
+        finder.end()
+
+
+def _report(finder: Finder, rules: RuleSet, key: str, rounds: int) -> None:
+    seconds, compiling = [], []
+    for _ in range(rounds):
+        taken, findings = _timed(lambda: told_together(finder.find(Task(rules, key, TODAY))))
+        seconds.append(taken)
+    for _ in range(COMPILED_TIMES):
+        begun = time.perf_counter()
+        compile_ruleset(rules, form=key)
+        compiling.append(time.perf_counter() - begun)
+    count = len(rules.form(key).rules)
+    middle = statistics.median(seconds)
+    ratio = middle / statistics.median(compiling)
+    told = f"{len(findings.found)} found, {len(findings.undecided)} not decided"
+    print(f"{key:18} {count:5} rules {middle:7.2f} s   {ratio:6.0f} times compiling   {told}")
+
+
+def _after_edits(finder: Finder) -> None:
+    """Each rule of the plant form with its severity changed, one after the other."""
+    key = "plant_accession"
+    form, seconds = DRAFT.form(key), []
+    for place, rule in enumerate(form.rules):
+        if not hasattr(rule, "severity"):
+            continue
+        firmer = rule.severity.model_copy(update={"save": "warn"})
+        changed = rule.model_copy(update={"severity": firmer})
+        rules = (*form.rules[:place], changed, *form.rules[place + 1 :])
+        edited = _with(form.model_copy(update={"rules": rules}))
+        taken, _ = _timed(lambda one=edited: told_together(finder.find(Task(one, key, TODAY))))
+        seconds.append(taken)
+    middle, slow = statistics.median(seconds), max(seconds)
+    print(f"{key:18} after one edit: {middle:5.2f} s at the median, {slow:5.2f} s at most")
+
+
+def _with(form: Form) -> RuleSet:
+    forms = tuple(form if one.key == form.key else one for one in DRAFT.forms)
+    return DRAFT.model_copy(update={"forms": forms})
+
+
+def _timed(work: Callable[[], Findings]) -> tuple[float, Findings]:
+    begun = time.perf_counter()
+    found = work()
+    return time.perf_counter() - begun, found
+
+
+if __name__ == "__main__":
+    main()
