@@ -63,7 +63,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
         [check("cross_field", "came", "Came on the day or after it", must="came > sent")],
         check("cross_field", "came", "Came on the day or after it", must="came >= sent"),
     ),
-    "a starting value that breaks or answers a rule": (
+    "a starting value that a rule refuses": (
         [
             check("range", "weight", "Light", upper={"value": "40"}),
             {"kind": "start", "targets": ["weight"], "name": "Begins", "value": "50"},
