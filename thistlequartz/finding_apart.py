@@ -5,7 +5,9 @@ The process reads one task a line from its standard input and writes one step a 
 which it dies is told as not decided, and the rest goes on in a new process.
 """
 
+import ctypes
 import resource
+import signal
 import subprocess
 import sys
 import threading
@@ -57,6 +59,8 @@ class Stopped(Exception):
 _TASK: TypeAdapter[Task] = TypeAdapter(Task)
 _STEP: TypeAdapter[Step] = TypeAdapter(Step)
 _END: Final = "end"
+_DIE_WITH_PARENT: Final = 1
+"""PR_SET_PDEATHSIG of Linux's prctl(2)."""
 
 
 class Finder:
@@ -146,6 +150,8 @@ def _listen(told: Any, lines: "Queue[str | None]") -> None:
 
 def main() -> None:
     """The process: a task a line, until there is no more."""
+    # Whoever asked may be killed in the middle of a long search: then nobody wants its end.
+    ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
     most = MEMORY * 1024 * 1024
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     z3.set_param("memory_max_size", int(MEMORY * _OF_THE_SOLVER))
