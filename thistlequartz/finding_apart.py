@@ -7,6 +7,7 @@ which it dies is told as not decided, and the rest goes on in a new process.
 
 import ctypes
 import resource
+import select
 import signal
 import subprocess
 import sys
@@ -35,6 +36,11 @@ MEMORY: Final = 2_048
 """Megabytes that the process may take."""
 STEP_WITHIN: Final = 150.0
 """Seconds for one search of all rules."""
+KEPT_FOR: Final = 60.0
+"""Seconds without a task after which the process ends and gives its memory back."""
+MOST_IN_VAIN: Final = 2
+"""Processes in a row that come to nothing before the rest is given up."""
+TOO_MUCH: Final = "it took more time or memory than it may"
 _LOOKED_UP_EVERY: Final = 0.1
 _OF_THE_SOLVER: Final = 0.6
 """Of the memory: past that the solver gives up a question by itself."""
@@ -77,27 +83,31 @@ class Finder:
         again, and raises to stop.
         """
         done: set[int] = set(task.skipped)
+        in_vain = 0
         while len(done) < len(SEARCHES):
+            before = len(done)
             rest = Task(
                 task.ruleset, task.form, task.today, task.rights, task.samples, tuple(sorted(done))
             )
             for step in self._asked(rest, lambda: goes_on(len(done))):
                 done.add(step.place)
                 yield step
-            lost = next((one for one in range(len(SEARCHES)) if one not in done), None)
-            if lost is not None:
+            in_vain = in_vain + 1 if len(done) == before else 0
+            left = [one for one in range(len(SEARCHES)) if one not in done]
+            # A form that is too much to begin with is not begun again for each of them.
+            for lost in left if in_vain == MOST_IN_VAIN else left[:1]:
                 done.add(lost)
-                why = "it took more time or memory than it may"
                 codes = SEARCHES[lost].codes
-                yield Step(lost, undecided=tuple(Undecided(code, (), (), why) for code in codes))
+                yield Step(lost, undecided=tuple(Undecided(one, (), (), TOO_MUCH) for one in codes))
 
     def _asked(self, task: Task, goes_on: Callable[[], None]) -> Iterator[Step]:
         """The steps until all are done, or the process is gone."""
         try:
-            process = self._running()
-            assert process.stdin is not None
-            process.stdin.write(_TASK.dump_json(task).decode() + "\n")
-            process.stdin.flush()
+            try:
+                self._send(task)
+            except BrokenPipeError:  # it had just ended, as nobody asked it anything
+                self.end()
+                self._send(task)
             while (line := self._next(goes_on)) not in (None, _END):
                 yield _STEP.validate_json(line or "")
         except BrokenPipeError:
@@ -108,6 +118,12 @@ class Finder:
         else:
             if line is None:
                 self.end()
+
+    def _send(self, task: Task) -> None:
+        process = self._running()
+        assert process.stdin is not None
+        process.stdin.write(_TASK.dump_json(task).decode() + "\n")
+        process.stdin.flush()
 
     def _next(self, goes_on: Callable[[], None]) -> str | None:
         waited = 0.0
@@ -148,6 +164,12 @@ def _listen(told: Any, lines: "Queue[str | None]") -> None:
     lines.put(None)
 
 
+def _asked_within(seconds: float) -> str:
+    """The next task; blank where there is none for so long, or nobody who could ask."""
+    ready, _, _ = select.select([sys.stdin], [], [], seconds)
+    return sys.stdin.readline() if ready else ""
+
+
 def main() -> None:
     """The process: a task a line, until there is no more."""
     # Whoever asked may be killed in the middle of a long search: then nobody wants its end.
@@ -155,7 +177,7 @@ def main() -> None:
     most = MEMORY * 1024 * 1024
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     z3.set_param("memory_max_size", int(MEMORY * _OF_THE_SOLVER))
-    for line in sys.stdin:
+    while line := _asked_within(KEPT_FOR):
         task = _TASK.validate_json(line)
         compiled = compile_ruleset(task.ruleset, form=task.form)
         steps = find_by_steps(

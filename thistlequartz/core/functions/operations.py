@@ -79,7 +79,11 @@ def subtract(a: Any, b: Any) -> Any:
         case ((date() | time()), (timedelta() | Months())):
             return _moved(a, negate(b))
         case time(), time():
-            return _clock(a) - _clock(b) if (a.tzinfo is None) == (b.tzinfo is None) else None
+            return (
+                since_midnight(a) - since_midnight(b)
+                if (a.tzinfo is None) == (b.tzinfo is None)
+                else None
+            )
         case datetime(), datetime():
             one, other = _in_one_zone(a, b)
             return one - other
@@ -99,7 +103,8 @@ def _at_midnight(day: date, beside: date) -> datetime:
     return datetime.combine(day, time(), tzinfo=UTC if aware else None)
 
 
-def _clock(value: time) -> timedelta:
+def since_midnight(value: time) -> timedelta:
+    """How long after midnight, of UTC where it has an offset."""
     offset = value.utcoffset() or timedelta(0)
     return (
         timedelta(

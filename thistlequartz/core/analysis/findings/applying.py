@@ -12,6 +12,7 @@ from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
+from thistlequartz.core.values import show_value
 
 from .finding import Finding, Mend
 from .looking import Look, blocks
@@ -175,7 +176,7 @@ def never_in_force(look: Look) -> Iterator[Finding]:
         if until is not None and until < look.today:
             yield Finding(
                 "F24", "wrong",
-                f"{look.name(key)} is over: it counted until {_day(until)}.",
+                f"{look.name(key)} is over: it counted until {show_value(until)}.",
                 "Give it a later day, or remove it.", (key,),
                 mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
             )  # fmt: skip
@@ -183,7 +184,7 @@ def never_in_force(look: Look) -> Iterator[Finding]:
         if until is not None and until <= look.today + SOON:
             yield Finding(
                 "F24", "doubtful",
-                f"{look.name(key)} ends soon: it counts until {_day(until)}.",
+                f"{look.name(key)} ends soon: it counts until {show_value(until)}.",
                 "Give it a later day if it is to go on.", (key,),
             )  # fmt: skip
         counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
@@ -204,7 +205,3 @@ def never_in_force(look: Look) -> Iterator[Finding]:
 def _on_creation(look: Look, one: CompiledRule) -> Any:
     """A starting value is given on creation only, and on creation nothing has changed."""
     return look.prover.world.is_new if one.part == "starting" else TRUE
-
-
-def _day(day: Any) -> str:
-    return f"{day.day} {day:%B %Y}"

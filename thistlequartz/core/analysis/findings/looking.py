@@ -9,14 +9,12 @@ from typing import Any
 from thistlequartz.core.analysis.solving.asking import (
     Answer,
     Confirms,
-    Found,
-    Impossible,
     NotDecided,
     Prover,
     Under,
 )
 from thistlequartz.core.analysis.solving.settled_record import RuleTerms
-from thistlequartz.core.engines.solver import Codes, Truth
+from thistlequartz.core.engines.solver import Codes
 from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, equal, none_of
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.judged import Judged
@@ -231,14 +229,3 @@ def each_pair(items: list[Any]) -> Iterator[tuple[Any, Any]]:
     for place, one in enumerate(items):
         for other in items[place + 1 :]:
             yield one, other
-
-
-__all__ = [
-    "Answer",
-    "Found",
-    "Impossible",
-    "Look",
-    "Rights",
-    "Truth",
-    "Under",
-]

@@ -31,6 +31,7 @@ from thistlequartz.core.engines.solver.terms import (
     none_of,
 )
 from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.judging.circumstances import AT_A_SCREEN
 from thistlequartz.core.kernel import lower, nodes
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import (
@@ -259,9 +260,7 @@ class SettledRecord:
             self.waiting[key] = all_of((none_of(closed), any_of(map(self._waits, plan["waiting"]))))
 
     def _waits(self, one: CompiledRule) -> Any:
-        at_a_screen = any_of(
-            self.world.is_entry_point(name) for name in ("desk", "handheld", "link")
-        )
+        at_a_screen = any_of(self.world.is_entry_point(name) for name in AT_A_SCREEN)
         assert one.lowered.until is not None
         until = self.truth(self.lowered(one.lowered.until)).true
         return all_of((at_a_screen, self._applies(one), none_of(until)))

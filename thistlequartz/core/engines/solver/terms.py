@@ -7,7 +7,7 @@ from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.functions.operations import in_microseconds
+from thistlequartz.core.functions.operations import in_microseconds, since_midnight
 from thistlequartz.core.kernel.nodes import Kind
 from thistlequartz.core.values import Months
 
@@ -124,7 +124,7 @@ def number_of(value: Any) -> int | Decimal | None:
         case date():
             return value.toordinal()
         case time():
-            return None if value.tzinfo else in_microseconds(_since_midnight(value))
+            return None if value.tzinfo else in_microseconds(since_midnight(value))
         case timedelta():
             return in_microseconds(value)
         case Months():
@@ -150,15 +150,6 @@ def value_at(kind: Kind, number: Any) -> Any:
             return Months(int(number))
         case _:
             raise ValueError(kind)
-
-
-def _since_midnight(clock: time) -> timedelta:
-    return timedelta(
-        hours=clock.hour,
-        minutes=clock.minute,
-        seconds=clock.second,
-        microseconds=clock.microsecond,
-    )
 
 
 def literal(number: int | Decimal) -> Any:
