@@ -86,6 +86,25 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
     assert newest["standing"] == "in force"
 
 
+def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(steward, draft):
+    at = f"/api/forms/{draft.key}"
+    noted = {**NOTED, "severity": {"entry": "note", "save": "off", "submit": "off"}}
+    assert steward.post(f"{at}/rules", {"rule": noted}).status_code == 201
+    seen = steward.get(f"{at}/releasing").json()
+    assert [one["level"] for one in seen["known"] if one["about"] == "records"] == ["warn"]
+    version = steward.get(at).json()["rules"][0]["version"]
+    reworded = {"rule": {**noted, "why": "Asked for by the office."}, "version": version}
+    assert steward.send("PUT", f"{at}/rules/{noted['key']}", reworded).status_code == 200
+    body = {"note": "A hint.", "knowing": seen["mark"]}
+    refused = steward.post(f"{at}/releases", body).json()
+    assert refused["type"].endswith("known-otherwise"), "what changes reads the same; it is not"
+    body["knowing"] = steward.get(f"{at}/releasing").json()["mark"]
+    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    now = steward.get(f"{at}/releasing").json()
+    assert [one["level"] for one in now["known"] if one["about"] == "records"] == ["clear"]
+    assert steward.post(f"{at}/releases", body).status_code == 201
+
+
 def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_force(
     steward, clerk, draft
 ):

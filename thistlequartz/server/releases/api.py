@@ -13,13 +13,13 @@ from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem
+from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 
 from .coming import moment_in, withdraw, zone_of
 from .comparing import changes_between, told
 from .knowing import Concern, mark_of, what_is_known
 from .models import Release
-from .services import Wish, release_or_begin, why_not, work_on_release
+from .services import Wish, release_or_begin, what_would_be, work_on_release
 
 router = Router()
 Number = Annotated[int, Field(ge=1, le=999_999)]
@@ -59,7 +59,7 @@ class Outlook(BaseModel):
 
     known: list[Concern]
     mark: str
-    """What is sent back with the release: another one as soon as something else is known."""
+    """What is sent back with the release: what was looked at. Blank where it cannot be."""
     refused: str
     """Why it cannot be released as it is; blank: it can."""
     errors: list[ProblemItem]
@@ -130,10 +130,11 @@ def show_outlook(request: HttpRequest, form_key: str, thought: Query[Thought]) -
     person_with(request, Right.RELEASE)
     draft = get_draft(form_key)
     known = what_is_known(draft, thought.again)
-    refusal = why_not(draft, thought.again)
+    would_be = what_would_be(draft, thought.again)
+    refusal = would_be if isinstance(would_be, Refusal) else None
     return Outlook(
         known=known,
-        mark=mark_of(known),
+        mark="" if isinstance(would_be, Refusal) else mark_of(known, would_be),
         refused=f"{refusal.title} {refusal.detail}" if refusal else "",
         errors=refusal.errors if refusal else [],
         zone=zone_of(draft),

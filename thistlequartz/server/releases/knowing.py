@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.problems import Refusal
 
+SIGNS_OF_A_MARK: Final = 32
 ITEMS_KEPT: Final = 50
 """What a concern names one by one; it says how many there are in all."""
 asked_what_is_known = Signal()
@@ -56,18 +57,33 @@ def what_is_known(draft: DraftForm, again: int | None) -> list[Concern]:
     return [one for _, found in answers for one in cast(list[Concern], found)]
 
 
-def mark_of(known: Sequence[Concern]) -> str:
-    """What changes whenever something else is known."""
-    told = [[one.about, one.level, one.says] for one in known]
-    return hashlib.sha256(json.dumps(told).encode()).hexdigest()
+def mark_of(known: Sequence[Concern], document: str) -> str:
+    """What stands for having looked at it: what is released (the hash of its `document`), what
+    changes by it, and each concern that is gone past knowingly.
+    """
+    changes = [one.says for one in known if one.about == "changes"]
+    grave = sorted(_hash([one.about, one.level, one.says]) for one in known if _is_grave(one))
+    return ".".join([_hash([document, *changes]), *grave])
 
 
-def refuse_unknowing(known: Sequence[Concern], mark: str) -> None:
-    """Raise a Refusal (409) where something else is known than what `mark` stands for."""
-    if mark != mark_of(known):
+def refuse_unknowing(known: Sequence[Concern], document: str, mark: str) -> None:
+    """Raise a Refusal (409) where something else is released than what `mark` stands for, or is
+    known to be graver. What has turned out well since it was looked at stops nobody.
+    """
+    what, *grave = mark_of(known, document).split(".")
+    seen, *gone_past = mark.split(".")
+    if what != seen or not set(grave) <= set(gone_past):
         raise Refusal(
             409,
             "known-otherwise",
             "What is known of this release is not what you looked at.",
             "Look at it again, then release; nothing has been released.",
         )
+
+
+def _is_grave(one: Concern) -> bool:
+    return one.level in ("warn", "block")
+
+
+def _hash(told: Sequence[str]) -> str:
+    return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:SIGNS_OF_A_MARK]

@@ -82,12 +82,13 @@ def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Re
     draft = get_draft(form_key)
     ruleset, _ = _to_release(draft, wish.again)
     known = what_is_known(draft, wish.again)
-    refuse_unknowing(known, mark)
+    document = ruleset_hash(ruleset)
+    refuse_unknowing(known, document, mark)
     wish = replace(wish, known=tuple(known))
     if draft.releases.exists() and draft.records.count() > AT_ONCE:
         asked = {
             "note": wish.note,
-            "hash": ruleset_hash(ruleset),
+            "hash": document,
             "again": str(wish.again or ""),
             "since": wish.since.isoformat() if wish.since else "",
             "known": _KNOWN.dump_json(known).decode(),
@@ -151,13 +152,13 @@ def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) ->
     )
 
 
-def why_not(draft: DraftForm, again: int | None) -> Refusal | None:
-    """Why the draft, or an earlier release once more, cannot be released as it is."""
+def what_would_be(draft: DraftForm, again: int | None) -> str | Refusal:
+    """The hash of what would be released, or why it cannot be released as it is."""
     try:
-        _to_release(draft, again)
+        ruleset, _ = _to_release(draft, again)
     except Refusal as refusal:
         return refusal
-    return None
+    return ruleset_hash(ruleset)
 
 
 def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledForm]:
