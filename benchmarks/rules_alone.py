@@ -10,11 +10,11 @@ import time
 from collections.abc import Callable
 from datetime import date
 
+from thistlequartz.apart import Finder, FindingsTask
 from thistlequartz.core.analysis.findings import Findings, told_together
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 from thistlequartz.demo.forms import DRAFT
-from thistlequartz.finding_apart import Finder, Task
 
 from .core import many_rules, ruleset
 
@@ -39,7 +39,9 @@ def main() -> None:
 def _report(finder: Finder, rules: RuleSet, key: str, rounds: int) -> None:
     seconds, compiling = [], []
     for _ in range(rounds):
-        taken, findings = _timed(lambda: told_together(finder.find(Task(rules, key, TODAY))))
+        taken, findings = _timed(
+            lambda: told_together(finder.find(FindingsTask(rules, key, TODAY)))
+        )
         seconds.append(taken)
     for _ in range(COMPILED_TIMES):
         begun = time.perf_counter()
@@ -63,7 +65,9 @@ def _after_edits(finder: Finder) -> None:
         changed = rule.model_copy(update={"severity": firmer})
         rules = (*form.rules[:place], changed, *form.rules[place + 1 :])
         edited = _with(form.model_copy(update={"rules": rules}))
-        taken, _ = _timed(lambda one=edited: told_together(finder.find(Task(one, key, TODAY))))
+        taken, _ = _timed(
+            lambda one=edited: told_together(finder.find(FindingsTask(one, key, TODAY)))
+        )
         seconds.append(taken)
     middle, slow = statistics.median(seconds), max(seconds)
     print(f"{key:18} after one edit: {middle:5.2f} s at the median, {slow:5.2f} s at most")

@@ -18,6 +18,7 @@ from urllib.parse import quote
 from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
+from thistlequartz.apart import Finder, FindingsTask
 from thistlequartz.core.analysis import (
     CaseTrouble,
     Runner,
@@ -39,7 +40,6 @@ from thistlequartz.core.judging import (
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
 from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
-from thistlequartz.finding_apart import Finder, Task
 
 _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
@@ -113,7 +113,7 @@ def _findings(options: argparse.Namespace) -> int:
     try:
         for key, form in compiled.items():
             today = options.today or form.today_at(datetime.now(UTC))
-            found[key] = told_together(finder.find(Task(ruleset, key, today)))
+            found[key] = told_together(finder.find(FindingsTask(ruleset, key, today)))
     finally:
         finder.end()
     if options.json:

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from thistlequartz.core.engines import generated, traced
 from thistlequartz.core.engines.answers import Question
 from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
+from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.judging.options import circumstances_of
 from thistlequartz.core.judging.settling import is_readable
 from thistlequartz.core.ruleset import MOMENTS
@@ -28,6 +29,8 @@ from .generators import (
 
 EXAMPLES = 330
 AT_LEAST = 50
+EXPLAINED = 3
+"""Records of a form of which every rule is explained, too."""
 JUDGED = ("broken", "kept", "nothing_to_judge")
 DONE = ("kept", "does_not_apply")
 """Of an effect: it has it, or not."""
@@ -56,35 +59,43 @@ def every_engine_agrees(
     form = compile_ruleset(document_of(given_rules), form="form")
     assert form.form_problems == ()
     asked = {"today": TODAY, **circumstances}
-    screener = form.screener(**asked)
+    screener, engines = form.screener(**asked), Engines(form, asked)
     before = full[0] if circumstances["event"] == "update" else None
     lookup = Neighbours([{k: v for k, v in one.items() if "." not in k} for one in others])
-    for values in (*some, *full, faulty):
+    for place, values in enumerate((faulty, *some, *full)):
         record = form.read(values, stored=before, lookup=lookup)
-        verdicts = {moment: form.judge(record, moment=moment, **asked) for moment in MOMENTS}
+        judged = form.judged(record, circumstances_of(asked))
+        verdicts = {moment: judged.verdict(moment) for moment in MOMENTS}
         for moment, verdict in verdicts.items():
             for rule, result in zip(form.form.rules, verdict.results, strict=True):
                 counted[rule.kind, moment, result.status] += 1
         screened_as_judged(form, screener.screen(record), verdicts)
-        engines_answer_alike(form, record, asked)
-        explained_as_judged(form, record, asked, verdicts)
+        engines.answer_alike(record)
+        if place < EXPLAINED:
+            explained_as_judged(form, judged, verdicts)
 
 
-def engines_answer_alike(form: CompiledForm, record: ReadRecord, asked: dict[str, Any]) -> None:
+class Engines:
     """Through the door that every engine has."""
-    circumstances = circumstances_of(asked)
-    program, settled = form.program(circumstances), form.settled(record, circumstances)
-    if not is_readable(record, settled):
-        return
-    questions = [
-        Question(one.lowered.applies, tuple(check.holds for check in one.lowered.checks))
-        for one in program.checks
-    ]
-    closable = frozenset(key for key, one in program.plans.items() if one.opening or one.closing)
-    slow = traced.answering(questions)
-    fast = generated.answering(questions, form.vocabulary, circumstances.today, closable)
-    given = settled.environment, settled.closed
-    assert slow(*given) == fast(*given)
+
+    def __init__(self, form: CompiledForm, asked: dict[str, Any]) -> None:
+        self.form, self.circumstances = form, circumstances_of(asked)
+        program = form.program(self.circumstances)
+        questions = [
+            Question(one.lowered.applies, tuple(check.holds for check in one.lowered.checks))
+            for one in program.checks
+        ]
+        plans = program.plans.items()
+        closable = frozenset(key for key, one in plans if one.opening or one.closing)
+        today = self.circumstances.today
+        self.slow = traced.answering(questions)
+        self.fast = generated.answering(questions, form.vocabulary, today, closable)
+
+    def answer_alike(self, record: ReadRecord) -> None:
+        settled = self.form.settled(record, self.circumstances)
+        if is_readable(record, settled):
+            given = settled.environment, settled.closed
+            assert self.slow(*given) == self.fast(*given)
 
 
 def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Verdict]) -> None:
@@ -104,11 +115,9 @@ def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Ve
     assert dict(screened.faults) == {k: s.fault for k, s in save.fields.items() if s.fault}
 
 
-def explained_as_judged(
-    form: CompiledForm, record: ReadRecord, asked: Any, verdicts: dict[Any, Verdict]
-) -> None:
+def explained_as_judged(form: CompiledForm, judged: Judged, verdicts: dict[Any, Verdict]) -> None:
     for rule, result in zip(form.form.rules, verdicts["submit"].results, strict=True):
-        explained = form.explain(rule.key, record, **asked)
+        explained = judged.explain(rule.key)
         if result.status != "silent":
             assert (explained.status, explained.reason) == (result.status, result.reason)
         told = {one.fields for one in result.messages}

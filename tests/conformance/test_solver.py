@@ -43,10 +43,8 @@ class Pinned:
             said.append(equal(term, self._given(record.base.get(f"{key}.again"))))
         for number, values in OWNERS.items():
             at = z3.IntVal(world.texts.number(number))
-            for name, term in world.held_by_referred("owner", at):
-                held = values.get(name)
-                read = form.fields["owner"].fields[name].type
-                said.append(equal(term, constant(_read(held, read))))
+            for name, term, type_ in world.held_by_referred("owner", at):
+                said.append(equal(term, constant(_read(values.get(name), type_))))
         said.append(world.today == circumstances.today.toordinal())
         said.append(world.is_event(circumstances.event))
         said.append(world.is_entry_point(circumstances.entry_point))

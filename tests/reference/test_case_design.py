@@ -9,7 +9,14 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.conftest import compiled_form
-from thistlequartz.core.analysis import drafted_cases, good_baseline, mutants_of, prove, try_mutants
+from thistlequartz.core.analysis import (
+    drafted_cases,
+    good_baseline,
+    mutants_of,
+    prove,
+    prove_slips,
+    try_mutants,
+)
 from thistlequartz.core.analysis.pairing import pairwise_rows
 from thistlequartz.core.judging import Circumstances
 
@@ -206,4 +213,6 @@ def test_what_no_record_can_tell_is_not_counted():
     form = compiled_form([TERMS, WHY], [opened, {**DEMAND, "when": "terms = true"}])
     slips = [one for one in mutants_of(form) if one.kind == "condition_dropped"]
     (found,) = try_mutants(form, [], good_baseline(form, [], HERE), slips)
-    assert (found.state, found.witness) == ("not_decided", None)
+    assert (found.state, found.witness) == ("not_decided", None), "by looking for one"
+    (proved,) = prove_slips(form, HERE.today, slips)
+    assert proved.state == "same", "of every record there could be"

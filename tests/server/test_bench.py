@@ -109,13 +109,37 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
 def test_the_ways_through_go_through(steward: Caller, moment: str) -> None:
     empty = attempt(values={})
     assert steward.post(f"{FORM}/bench", empty).json()[moment]["outcome"] == "blocked"
-    ways = steward.post(f"{FORM}/bench/ways", {"moment": moment, "trial": empty}).json()
-    assert ways
-    for way in ways:
+    found = steward.post(f"{FORM}/bench/ways", {"moment": moment, "trial": empty}).json()
+    assert (found["fewest"], found["nothing"], found["why"]) == (True, False, "")
+    assert found["ways"]
+    for way in found["ways"]:
         there = steward.post(f"{FORM}/bench", attempt(values=way["changes"])).json()
         assert there["save"]["outcome"] != "blocked"
         assert there[moment]["outcome"] != "blocked"
         assert len(way["words"]) == len(way["changes"])
+
+
+def test_what_nothing_lets_through_names_the_rules_that_stop_it(steward: Caller) -> None:
+    for key, must in (("low", "elevation_low < 100"), ("high", "elevation_low > 200")):
+        rule = {"kind": "cross_field", "key": key, "name": f"Rule {key}", "must": must,
+                "targets": ["elevation_low"], "when": "locality != null",
+                "severity": {"entry": "off", "save": "block", "submit": "block"}}  # fmt: skip
+        assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
+    needed = {"kind": "mandatory", "key": "height", "name": "Height", "severity": rule["severity"],
+              "targets": ["elevation_low", "locality"]}  # fmt: skip
+    assert steward.post(f"{FORM}/rules", {"rule": needed}).status_code == 201
+    body = {"moment": "save", "trial": attempt(values={"locality": "By the mill"})}
+    found = steward.post(f"{FORM}/bench/ways", body).json()
+    assert (found["nothing"], found["ways"]) == (True, [])
+    assert [one["name"] for one in found["stopped_by"]] == ["Rule low", "Rule high", "Height"]
+
+
+def test_where_the_solver_cannot_say_ways_are_searched_for(steward: Caller, monkeypatch) -> None:
+    monkeypatch.setattr("thistlequartz.apart.ways.WITHIN", 0.0)
+    body = {"moment": "save", "trial": attempt(values={})}
+    found = steward.post(f"{FORM}/bench/ways", body).json()
+    assert found["ways"]
+    assert (found["fewest"], found["why"]) == (False, "it took more time or memory than it may")
 
 
 def test_unknown_fields_and_broken_circumstances_are_told(steward: Caller) -> None:

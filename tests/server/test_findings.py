@@ -7,6 +7,7 @@ from thistlequartz.server.findings import services
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.solving import apart
 
 from .conftest import BLOCK
 
@@ -17,7 +18,7 @@ AT = "/api/forms/loan_out"
 @pytest.fixture(autouse=True, scope="module")
 def no_process_left():
     yield
-    services._finder().end()
+    apart().end()
 
 
 def looked(steward, at=AT):
@@ -129,8 +130,8 @@ def test_releasing_says_what_is_found(steward):
 
 def test_a_search_that_kills_its_process_is_not_decided_and_the_rest_goes_on(monkeypatch, draft):
     draft = DraftForm.objects.get(key="borrower")
-    monkeypatch.setattr("thistlequartz.finding_apart.STEP_WITHIN", 0.4)
-    services._finder().end()  # a new process takes longer than that to begin
+    monkeypatch.setattr("thistlequartz.apart.process.ANSWER_WITHIN", 0.4)
+    apart().end()  # a new process takes longer than that to begin
     job = services.bring_up_to_date(draft, None)
     tasks.work.call(job.pk)
     job.refresh_from_db()

@@ -3,7 +3,7 @@
 from .baseline import Baseline, baseline_of, good_baseline
 from .case_records import CaseRecords
 from .changes import Change, JudgedTrial, changes_between
-from .clearing import Way, ways_through
+from .clearing import Way, way_of, ways_through
 from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
 from .differences import differences
 from .drafted import Drafted, Technique
@@ -17,7 +17,7 @@ from .files import (
     cases_to_json,
     refuse_unknown_fields,
 )
-from .mutation import Mutant, MutantFound, mutants_of, try_mutants
+from .mutation import Mutant, MutantFound, SlipProved, mutants_of, prove_slips, try_mutants
 from .observing import Observed, Observer, circumstances_of, noon_of
 from .report import junit_report
 from .running import CaseRun, Runner
@@ -39,6 +39,7 @@ __all__ = [
     "Proof",
     "RuleProof",
     "Runner",
+    "SlipProved",
     "Tally",
     "Technique",
     "Way",
@@ -57,7 +58,9 @@ __all__ = [
     "mutants_of",
     "noon_of",
     "prove",
+    "prove_slips",
     "refuse_unknown_fields",
     "try_mutants",
+    "way_of",
     "ways_through",
 ]

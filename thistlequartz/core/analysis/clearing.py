@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import Fault, read_value, show_value
@@ -109,7 +110,7 @@ class _Search:
         found += self._longer(MOST_WAYS - len(found)) if len(found) < MOST_WAYS else []
         found.sort(key=lambda one: (len(one), self.state(one).warnings))
         distinct = [one for place, one in enumerate(found) if one not in found[:place]]
-        return [self._way(one) for one in _varied(distinct)[:MOST_WAYS]]
+        return [way_of(self.form, one) for one in _varied(distinct)[:MOST_WAYS]]
 
     def _fields(self, blocks: Iterable[_Block]) -> list[str]:
         """What bears on some blocks, nearest first."""
@@ -209,12 +210,11 @@ class _Search:
             changes = min(better, key=lambda one: (self.state(one).warnings, len(one)))
         return changes
 
-    def _way(self, changes: Changes) -> Way:
-        fields = self.form.fields
-        return Way(
-            with_second_entries(self.form, changes),
-            tuple(change_words(key, value, fields) for key, value in changes.items()),
-        )
+
+def way_of(form: CompiledForm, changes: Mapping[str, object]) -> Way:
+    """Changes that clear the blocks, with the words of each."""
+    words = (change_words(key, value, form.fields) for key, value in changes.items())
+    return Way(with_second_entries(form, changes), tuple(words))
 
 
 def _varied(ways: list[Changes]) -> list[Changes]:

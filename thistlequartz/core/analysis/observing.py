@@ -97,8 +97,10 @@ class Observer:
             decides = EFFECT_KINDS[one.rule.kind].decides if one.is_effect else None
             if decides:
                 targets[decides].update(one.rule.targets)
-        self._stateful = [key for key in form.fields if key in targets["state"]]
-        self._derived = [key for key in form.fields if key in targets["value"]]
+        self.stateful = [key for key in form.fields if key in targets["state"]]
+        """The fields of which a rule decides whether and how they are asked."""
+        self.derived = [key for key in form.fields if key in targets["value"]]
+        """Those that are computed."""
 
     def observe(
         self,
@@ -178,7 +180,7 @@ class Observer:
 
     def _asked(self, settled: Settled) -> dict[str, Asked]:
         asked: dict[str, Asked] = {}
-        for key in self._stateful:
+        for key in self.stateful:
             if key in settled.closed:
                 asked[key] = "closed"
             elif key in settled.locked:
@@ -188,7 +190,7 @@ class Observer:
         return asked
 
     def _computed(self, settled: Settled) -> dict[str, Entered]:
-        return {key: cast(Entered, to_json(settled.value_of(key))) for key in self._derived}
+        return {key: cast(Entered, to_json(settled.value_of(key))) for key in self.derived}
 
 
 def _offered(values: Mapping[str, Value]) -> dict[str, Entered]:

@@ -10,7 +10,7 @@ from ninja import Router
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import JudgedTrial, changes_between, ways_through
+from thistlequartz.core.analysis import JudgedTrial, changes_between
 from thistlequartz.core.analysis.sweep import sweep, sweep_map
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import rule_sentence
@@ -33,9 +33,10 @@ from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.rule_weighing import impact_of
 
+from .letting_through import WaysView, ways_of
 from .making import in_the_making
 from .rule_shapes import ImpactView, RuleAnswer, RuleInTheMaking, RuleTrialBody
-from .seen import entries_of_records, note_seen
+from .seen import note_seen
 from .showing import (
     BenchForm,
     BenchRelease,
@@ -44,11 +45,9 @@ from .showing import (
     MapView,
     SweepView,
     TraceView,
-    WayView,
     map_view,
     sweep_view,
     trace_view,
-    way_view,
 )
 from .trial import BenchTrial, BenchTrialBody, bench_form, bench_trial
 
@@ -218,12 +217,12 @@ def _known(one: BenchTrial, key: str) -> None:
         raise Http404(key)
 
 
-@router.post("/forms/{form_key}/bench/ways", response={200: list[WayView], **REFUSALS})
-def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> list[WayView]:
-    """The smallest changes that would let the record through at a moment."""
-    one = _tried(request, form_key, body.trial)
-    seen = entries_of_records(one.draft)
-    return [way_view(way) for way in ways_through(one.around, body.moment, seen)]
+@router.post("/forms/{form_key}/bench/ways", response={200: WaysView, **REFUSALS})
+def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> WaysView:
+    """The fewest and smallest changes that would let the record through at a moment, or what makes
+    that nothing does.
+    """
+    return ways_of(_tried(request, form_key, body.trial), body.moment)
 
 
 @router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer, **REFUSALS})

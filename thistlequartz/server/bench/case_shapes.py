@@ -192,7 +192,10 @@ class SlipView(BaseModel):
     subject: str
     words: str
     sentence: str
-    state: Literal["noticed", "unnoticed", "not_decided"]
+    state: Literal["noticed", "unnoticed", "same", "not_decided"]
+    """`same`: proved that no record tells it from the rule as it is."""
+    why: str = ""
+    """What stands in the way, where it is not decided."""
     case: str | None
     witness: DraftedView | None
 

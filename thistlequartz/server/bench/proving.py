@@ -1,16 +1,19 @@
 """What the cases of a draft prove, and the slips that they would not notice."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Any
 
 from django.utils import timezone
 from pydantic import TypeAdapter
 
+from thistlequartz.apart import SlipsTask, proved_slips
 from thistlequartz.core.analysis import (
     Baseline,
     Drafted,
     MutantFound,
     Proof,
+    SlipProved,
     good_baseline,
     mutants_of,
     noon_of,
@@ -18,12 +21,18 @@ from thistlequartz.core.analysis import (
     try_mutants,
 )
 from thistlequartz.core.judging import Circumstances
-from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.drafts import (
+    compiled_draft,
+    form_document,
+    rules_stamp,
+    ruleset_around,
+)
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.people.models import Person, Role
+from thistlequartz.server.solving import apart
 
 from .seen import entries_of_records
 from .suite import cases_of, cases_stamp
@@ -69,11 +78,33 @@ def hunt_slips(job: Job, progress: Progress) -> dict[str, Any]:
     form = compiled_draft(draft)
     slips = list(mutants_of(form))
     found = try_mutants(form, cases_of(draft), baseline_for(draft), slips)
-    return {"slips": [_as_json(one) for one in progress.over(found, len(slips))]}
+    looked = list(progress.over(found, len(slips)))
+    proved = _proved(draft, looked, progress)
+    return {"slips": [_as_json(one, proved.get(one.slip.key)) for one in looked]}
 
 
-def _as_json(found: MutantFound) -> dict[str, Any]:
+def _proved(
+    draft: DraftForm, looked: Sequence[MutantFound], progress: Progress
+) -> dict[str, SlipProved]:
+    """What the solver says of the slips that the search could not tell from the rules."""
+    left = tuple(one.slip.key for one in looked if one.state == "not_decided")
+    if not left:
+        return {}
+    today = compiled_draft(draft).today_at(timezone.now())
+    task = SlipsTask(ruleset_around(form_document(draft)), draft.key, today, left)
+    proved: dict[str, SlipProved] = {}
+
+    def goes_on() -> None:
+        progress.tell(len(looked) - len(left) + len(proved), len(looked))
+
+    for one in proved_slips(apart(), task, goes_on):
+        proved[one.key] = one
+    return proved
+
+
+def _as_json(found: MutantFound, proved: SlipProved | None) -> dict[str, Any]:
     slip = found.slip
+    witness = proved.witness if proved else found.witness
     return {
         "key": slip.key,
         "kind": slip.kind,
@@ -81,9 +112,10 @@ def _as_json(found: MutantFound) -> dict[str, Any]:
         "subject": slip.subject,
         "words": slip.words,
         "sentence": slip.sentence,
-        "state": found.state,
+        "state": proved.state if proved else found.state,
+        "why": proved.why if proved else "",
         "case": found.case,
-        "witness": drafted_as_json(found.witness) if found.witness else None,
+        "witness": drafted_as_json(witness) if witness else None,
     }
 
 

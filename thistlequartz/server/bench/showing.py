@@ -4,7 +4,6 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from thistlequartz.core.analysis import Way
 from thistlequartz.core.analysis.sweep import (
     Endpoint,
     Stop,
@@ -16,10 +15,11 @@ from thistlequartz.core.analysis.sweep import (
 from thistlequartz.core.judging.trace import Explanation, Step
 from thistlequartz.core.language import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
-from thistlequartz.core.values import ValueType, to_json
+from thistlequartz.core.values import ValueType
 from thistlequartz.server.forms.shapes import SheetView
-from thistlequartz.server.judging.values import Entered, Values
+from thistlequartz.server.judging.values import Entered
 
+from .entered import as_entered
 from .trial import BenchTrial
 
 
@@ -161,13 +161,6 @@ class MapView(BaseModel):
     exact: bool
 
 
-class WayView(BaseModel):
-    """Changes after which nothing blocks."""
-
-    changes: Values
-    words: list[str]
-
-
 class ChangeView(BaseModel):
     """One thing that is different now."""
 
@@ -232,20 +225,14 @@ def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
 
 
 def _stop(stop: Stop) -> StopView:
-    return StopView(band=stop.band, value=_entered(stop.value), words=stop.words)
+    return StopView(band=stop.band, value=as_entered(stop.value), words=stop.words)
 
 
 def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
     if edge is None:
         return None
     words = "blank" if edge.value is None else shown_choice(edge.value, type_)
-    return EndView(value=_entered(edge.value), included=edge.included, words=words)
-
-
-def _entered(value: Any) -> Entered:
-    if isinstance(value, bool | int | str | list) or value is None:
-        return value
-    return to_json(value)
+    return EndView(value=as_entered(edge.value), included=edge.included, words=words)
 
 
 def _standing(found: Sweep, tried: BenchTrial) -> int | None:
@@ -280,8 +267,8 @@ def map_view(found: SweepMap) -> MapView:
     return MapView(
         across=found.across,
         down=found.down,
-        columns=[AxisView(words=one.words, value=_entered(one.sample)) for one in found.columns],
-        rows=[AxisView(words=one.words, value=_entered(one.sample)) for one in found.rows],
+        columns=[AxisView(words=one.words, value=as_entered(one.sample)) for one in found.columns],
+        rows=[AxisView(words=one.words, value=as_entered(one.sample)) for one in found.rows],
         cells=[
             [
                 CellView(
@@ -296,9 +283,3 @@ def map_view(found: SweepMap) -> MapView:
         ],
         exact=found.exact,
     )
-
-
-def way_view(way: Way) -> WayView:
-    """A way through, for an answer."""
-    changes = {key: _entered(value) for key, value in way.changes.items()}
-    return WayView(changes=changes, words=list(way.words))

@@ -5,7 +5,6 @@ import json
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 from typing import Any, Final
 
 from django.db import transaction
@@ -13,6 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
+from thistlequartz.apart import Finder, FindingsTask
 from thistlequartz.core.analysis import Observer, entries_in_words
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.findings import (
@@ -27,7 +27,6 @@ from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.values import NumberType
-from thistlequartz.finding_apart import Finder, Task
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import changing
 from thistlequartz.server.forms.drafts import (
@@ -46,6 +45,7 @@ from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import RIGHTS, Right
 from thistlequartz.server.problems import Refusal
+from thistlequartz.server.solving import apart
 
 from .models import SetAside
 
@@ -101,18 +101,12 @@ def found_in(draft: DraftForm, ruleset: RuleSet, progress: Progress) -> Findings
     """What is found of a draft, or of another writing of it; raises Stopped."""
     form = compiled_draft(draft)
     today = form.today_at(timezone.now())
-    task = Task(ruleset, draft.key, today, _rights(), _samples(draft, form))
+    task = FindingsTask(ruleset, draft.key, today, _rights(), _samples(draft, form))
 
     def goes_on(done: int) -> None:
         progress.tell(done, len(SEARCHES))
 
-    return told_together(_finder().find(task, goes_on))
-
-
-@cache
-def _finder() -> Finder:
-    """The process of this worker: it is kept, so that the next look begins at once."""
-    return Finder()
+    return told_together(Finder(apart()).find(task, goes_on))
 
 
 def _rights() -> Rights:

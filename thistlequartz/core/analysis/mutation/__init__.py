@@ -3,6 +3,17 @@
 from thistlequartz.core.kinds.mutations import Variant, variants
 
 from .mutants import Mutant, mutants_of
+from .proving import SlipProved, prove_slips
 from .search import MutantFound, SlipState, try_mutants
 
-__all__ = ["Mutant", "MutantFound", "SlipState", "Variant", "mutants_of", "try_mutants", "variants"]
+__all__ = [
+    "Mutant",
+    "MutantFound",
+    "SlipProved",
+    "SlipState",
+    "Variant",
+    "mutants_of",
+    "prove_slips",
+    "try_mutants",
+    "variants",
+]

@@ -4,7 +4,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.judging import Circumstances, CompiledForm, ReadRecord
 from thistlequartz.core.ruleset import Case
 
@@ -18,10 +17,11 @@ from ..in_scope import in_scope
 from ..observing import Observed, Observer, circumstances_of, read_case
 from ..running import gone
 from ..searching import Changes
+from .drafting import drafted_of
 from .mutants import Mutant
 from .writings import Writings
 
-SlipState = Literal["noticed", "unnoticed", "not_decided"]
+SlipState = Literal["noticed", "unnoticed", "same", "not_decided"]
 BUDGET = 600
 """Records looked at around each one that a search begins from."""
 MOST_GROUNDS = 3
@@ -128,7 +128,7 @@ class _Hunter:
                 explorer, fields, writings
             )
             if found is not None:
-                drafted = _drafted(slip, explorer.baseline, writings.mistaken, *found)
+                drafted = drafted_of(slip, explorer.baseline, writings.mistaken, *found)
                 self._keep(drafted)
                 return drafted
         return None
@@ -204,22 +204,3 @@ def _stand_out(explorer: Explorer, changes: Changes, writings: Writings) -> Chan
     record, _ = explorer.at(whole)
     told = writings.told_by(record, around.circumstances)
     return whole if further and told is not None else None
-
-
-def _drafted(
-    slip: Mutant,
-    baseline: Baseline,
-    mistaken: CompiledForm,
-    changes: Changes,
-    applied: tuple[str, ...],
-) -> Drafted:
-    return Drafted.of(
-        name=f"{slip.subject}: notices that {slip.words}"[:MAX_LABEL],
-        why=f"Tells “{slip.subject}” from the same with a slip: {slip.words}.",
-        technique="slip",
-        rules=(slip.rule,) if slip.rule else (),
-        baseline=baseline,
-        changes=changes,
-        applied=applied,
-        against=(mistaken,),
-    )

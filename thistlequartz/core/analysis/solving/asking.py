@@ -22,7 +22,7 @@ from thistlequartz.core.values import ReferenceType, TextType
 
 from .facts import Facts
 from .settled_record import SettledRecord
-from .witness import Model, Witness
+from .witness import Model, Witness, fields_in
 from .world import World
 
 TIME_LIMIT: Final = 1_500
@@ -32,6 +32,7 @@ MOST_LOOKS: Final = 6
 NUMBERS: Final = ("1", "2", "3")
 """By which witnesses refer to other records."""
 Confirms = Callable[[Judged], bool]
+Shows = Callable[[Witness], bool]
 _YEARS: Final = 10 * 365
 _LARGEST_PLAIN: Final = 1_000_000
 _PLAIN: Final[Mapping[str, Callable[[date], tuple[int, int]]]] = {
@@ -94,7 +95,7 @@ class Prover:
         self._samples: dict[str, list[int]] = {}
         self._know_some_texts()
         self.record = SettledRecord(self.world)
-        self._time_limit = time_limit
+        self.time_limit = time_limit
         self._facts = Facts()
         self._told = self._others = 0
         given = (self.world.entered, self.world.stored, self.world.second)
@@ -139,11 +140,17 @@ class Prover:
             for moment in moments
         }
 
-    def ask(self, goal: Any, under: Under = ANY, confirms: Confirms | None = None) -> Answer:
+    def ask(
+        self,
+        goal: Any,
+        under: Under = ANY,
+        confirms: Confirms | None = None,
+        shows: Shows | None = None,
+    ) -> Answer:
         """Whether there is a record of which `goal` is so and that keeps those rules.
 
-        `confirms` looks again at what the evaluator says of a witness; without it a witness is
-        believed where the evaluator lets it pass as it should.
+        `confirms` looks again at what the evaluator says of a witness, and `shows` at the witness
+        itself; without them it is believed where the evaluator lets it pass as it should.
         """
         if z3.is_false(goal):
             return Impossible()
@@ -151,7 +158,7 @@ class Prover:
         looked_at: list[str] = []
         unconfirmed = 0
         while unconfirmed < MOST_LOOKS:
-            question = self._question(goal, looked_at)
+            question = self.question(goal, looked_at)
             if not question.has_record():
                 if question.undecided:
                     break
@@ -164,18 +171,24 @@ class Prover:
             if further:
                 looked_at += further
                 continue
-            if not broken and not judged.has_faults and (confirms is None or confirms(judged)):
+            if (
+                not broken
+                and not judged.has_faults
+                and (confirms is None or confirms(judged))
+                and (shows is None or shows(witness))
+            ):
                 return Found(witness, judged)
             unconfirmed += 1
             if not self._learn(model, judged):
                 break
-        return NotDecided(self._in_the_way(bool(unconfirmed)))
+        return NotDecided(self.in_the_way(bool(unconfirmed)))
 
-    def _question(self, goal: Any, keys: Sequence[str]) -> "_Question":
+    def question(self, goal: Any, keys: Sequence[str]) -> "Question":
+        """One question, with the rules `keys` kept and with all that bears on it."""
         self._tell_more()
         rules = {key: none_of(self.record.rules[key].violated) for key in keys}
         facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
-        return _Question(goal, rules, facts, names, self._usual(names), self._time_limit)
+        return Question(goal, rules, facts, names, self._usual(names), self.time_limit)
 
     def _tell_more(self) -> None:
         for terms in list(self.world.others.values())[self._others :]:
@@ -237,14 +250,15 @@ class Prover:
             learnt = True
         return learnt
 
-    def _in_the_way(self, unconfirmed: bool) -> str:
+    def in_the_way(self, unconfirmed: bool) -> str:
+        """Why something is not decided: its witnesses were none, or it took too long."""
         names = dict.fromkeys(one.why for one in self.record.free)
         if unconfirmed and names:
             return f"it hangs on {_listed(names)}"
         return "it hangs on a text that could not be made" if unconfirmed else "it took too long"
 
 
-class _Question:
+class Question:
     """One question, with all that bears on it."""
 
     def __init__(
@@ -257,6 +271,7 @@ class _Question:
         time_limit: int,
     ) -> None:
         self.names = names
+        self.fields = fields_in(names)
         self.undecided = False
         self._solver = z3.Solver()
         self._solver.set("timeout", time_limit)
@@ -284,6 +299,11 @@ class _Question:
                 return True
         self.undecided = looked != z3.unsat
         return False
+
+    @property
+    def wanted(self) -> list[Any]:
+        """All that its record has to be."""
+        return [*self._known, *self._conditions.values()]
 
     def model(self) -> Any:
         """What the solver gave."""

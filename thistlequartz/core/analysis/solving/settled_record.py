@@ -83,11 +83,25 @@ class RuleTerms:
 
 
 class SettledRecord:
-    """A record of `world`, settled; `applied` are values that a proposal has set, by field."""
+    """A record of `world`, settled; `applied` are values that a proposal has set, by field.
 
-    def __init__(self, world: World, applied: Mapping[str, Term] | None = None) -> None:
+    With `like`, it is the same record by `form`, another writing with the same fields: what is the
+    same in both is one and the same term, so that nothing left open makes a difference.
+    """
+
+    def __init__(
+        self,
+        world: World,
+        applied: Mapping[str, Term] | None = None,
+        form: CompiledForm | None = None,
+        like: "SettledRecord | None" = None,
+    ) -> None:
         self.world = world
-        self.form: CompiledForm = world.form
+        self.form: CompiledForm = form or world.form
+        self._like = like
+        self._alike = set(self.form.fields) if like else set()
+        """The fields that are settled as they are in `like`."""
+        self._written = {one.rule.key: one for one in like.form.rules} if like else {}
         self.texts: Texts = world.texts
         self.free: list[LeftFree] = []
         self.values: dict[str, Term] = {**world.entered, **(applied or {})}
@@ -99,7 +113,13 @@ class SettledRecord:
         self.taken_keys: dict[tuple[str, ...], Any] = {}
         self._translator = Translator(self)
         self._plans = self._planned()
+        if like:
+            self._alike -= like._plans.keys() - self._plans.keys()
         for what, key in self._order():
+            if like and self._settles_alike(like, key):
+                self._settle_like(like, what, key)
+                continue
+            self._alike.discard(key)
             if what == "state":
                 self._settle_state(key)
             else:
@@ -157,9 +177,17 @@ class SettledRecord:
     @cached_property
     def rules(self) -> dict[str, RuleTerms]:
         """What every rule that is switched on and can be used says, by key."""
-        return {one.rule.key: self._terms(one) for one in self.form.rules if one.rule.on}
+        like = self._like
+        return {
+            one.rule.key: like.rules[one.rule.key]
+            if like and self._as_in_like([one])
+            else self.terms(one)
+            for one in self.form.rules
+            if one.rule.on
+        }
 
-    def _terms(self, one: CompiledRule) -> RuleTerms:
+    def terms(self, one: CompiledRule) -> RuleTerms:
+        """What a rule says, or would say of this record if the form had it."""
         checks = tuple(self.truth(check.holds) for check in one.lowered.checks)
         return RuleTerms(self.counts(one), self._applies(one), checks)
 
@@ -240,6 +268,39 @@ class SettledRecord:
         ordered: list[tuple[str, str]] = [one for one in self.form.order if one[1] in self._plans]
         reached = {key for _, key in ordered}
         return [*ordered, *(("value", key) for key in self._plans if key not in reached)]
+
+    def _rules_of(self, key: str) -> list[CompiledRule]:
+        return [one for rules in self._plans[key].values() for one in rules]
+
+    def _settles_alike(self, like: "SettledRecord", key: str) -> bool:
+        rules = self._rules_of(key)
+        before = like._rules_of(key) if key in like._plans else []
+        same = [one.rule.key for one in rules] == [one.rule.key for one in before]
+        return same and key in self._alike and self._as_in_like(rules)
+
+    def _as_in_like(self, rules: list[CompiledRule]) -> bool:
+        """Whether rules are written as they are in `like`, and read what is the same there."""
+        for one in rules:
+            there = self._written.get(one.rule.key)
+            if there is None or (there.rule, there.lowered) != (one.rule, one.lowered):
+                return False
+            if not self._alike.issuperset({*one.reads, *one.rule.targets}):
+                return False
+        return True
+
+    def _settle_like(self, like: "SettledRecord", what: str, key: str) -> None:
+        if what == "value":
+            self.values[key] = like.values[key]
+            if key in like.derived:
+                self.derived[key] = like.derived[key]
+            return
+        for mine, theirs in (
+            (self.closed, like.closed),
+            (self.locked, like.locked),
+            (self.waiting, like.waiting),
+        ):
+            if key in theirs:
+                mine[key] = theirs[key]
 
     def _settle_state(self, key: str) -> None:
         plan = self._plans[key]

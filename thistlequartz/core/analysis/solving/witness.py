@@ -45,6 +45,11 @@ class Witness:
         return form.judged(record, circumstances_of(form, said), applied=applied)
 
 
+def fields_in(names: frozenset[str]) -> frozenset[str]:
+    """The fields whose parts bear some names."""
+    return frozenset(name.removesuffix("?").partition(" ")[0] for name in names)
+
+
 class Model:
     """What the solver gave."""
 
@@ -54,7 +59,7 @@ class Model:
         """`names` are those that the question was about; all else is blank, and as usual."""
         self.world = world
         self._names = names
-        self._keys = frozenset(name.removesuffix("?").partition(" ")[0] for name in names)
+        self._keys = fields_in(names)
         self._record = record
         self._model = model
         self._made: dict[int, str] = {}
@@ -188,7 +193,7 @@ class Model:
     def _referred(self, form: str, number: str, at: int, key: str) -> OtherRecord:
         fields = self.world.form.fields[key].fields or {}
         values = {}
-        for name, term in self.world.held_by_referred(form, z3.IntVal(at)):
+        for name, term, _ in self.world.held_by_referred(form, z3.IntVal(at)):
             if name in fields:
                 values[name] = to_json(self.value(term))
         filled = {name: one for name, one in values.items() if one is not None}

@@ -236,13 +236,15 @@ class World:
                 blank = any_of((reference.blank, held("?", z3.BoolSort())))
                 return self._held(known.type, held("", z3.IntSort()), blank)
 
-    def held_by_referred(self, form: str, at: Any) -> Iterator[tuple[str, Term]]:
-        """What a record of another form holds, as far as something of it is asked."""
+    def held_by_referred(self, form: str, at: Any) -> Iterator[tuple[str, Term, ValueType]]:
+        """What a record of another form holds, as far as something of it is asked: the name of the
+        field, its value, its type.
+        """
         for (asked, name), node in list(self._refers.items()):
-            if asked == form:
-                term = self.referred(node, Value("text", FALSE, at))
-                if term is not None:
-                    yield name, term
+            known = (self.form.fields[node.key].fields or {}).get(name) if asked == form else None
+            term = self.referred(node, Value("text", FALSE, at)) if known else None
+            if known is not None and term is not None:
+                yield name, term, known.type
 
     def other_record(self, which: object) -> dict[str, Term]:
         """What another record of the form holds; `which` tells one from another."""

@@ -126,10 +126,10 @@ function Slips({ form }: { form: FormView }) {
           <span className={unnoticed.length > 0 ? "font-semibold text-madder" : ""}>
             {unnoticed.length} are not
           </span>
+          {count("same") > 0 && `, ${count("same")} are proved to make no difference`}
           {count("not_decided") > 0 && (
             <>
-              , and <span className="text-ochre">{count("not_decided")} are not decided</span>:
-              neither noticed nor shown to make no difference
+              , and <span className="text-ochre">{count("not_decided")} are not decided</span>
             </>
           )}
           .
@@ -168,27 +168,38 @@ function Slips({ form }: { form: FormView }) {
           </div>
         </>
       )}
-      {count("not_decided") > 0 && (
-        <details className="mt-2">
-          <summary className="cursor-pointer text-muted">
-            {counted(count("not_decided"), "slip")} not decided
-          </summary>
-          <p className="pl-5 text-muted">
-            No record was found that tells them from the rules as they are. Some may mean the same;
-            look at each, or try it on the bench.
-          </p>
-          <ul className="pl-5">
-            {found
-              .filter((slip) => slip.state === "not_decided")
-              .map((slip) => (
-                <li key={slip.key}>
-                  {slip.subject}: {slip.words}
-                </li>
-              ))}
-          </ul>
-        </details>
-      )}
+      <Others
+        slips={found.filter((slip) => slip.state === "same")}
+        what="proved to make no difference"
+        why="No record tells them from the rules as they are, so no case can. Where a rule was meant to say more, look at it."
+      />
+      <Others
+        slips={found.filter((slip) => slip.state === "not_decided")}
+        what="not decided"
+        why="No record was found that tells them from the rules as they are, and that there is none is not proved."
+      />
     </section>
+  );
+}
+
+/** Slips that no case need notice, or of which that is not known. */
+function Others({ slips, what, why }: { slips: Slip[]; what: string; why: string }) {
+  if (slips.length === 0) return null;
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer text-muted">
+        {counted(slips.length, "slip")} {what}
+      </summary>
+      <p className="pl-5 text-muted">{why}</p>
+      <ul className="pl-5">
+        {slips.map((slip) => (
+          <li key={slip.key}>
+            {slip.subject}: {slip.words}
+            {slip.why && <span className="text-muted"> ({slip.why})</span>}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

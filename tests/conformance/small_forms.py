@@ -1,0 +1,123 @@
+"""Small forms drawn at random, and every record that there can be of one: an oracle that knows
+nothing of the solver.
+
+The number of forms is small here; `THISTLEQUARTZ_EXAMPLES=5000` in the environment makes it as
+large as wanted.
+"""
+
+import os
+from collections.abc import Iterator
+from datetime import date
+from itertools import product
+from typing import Any
+
+from hypothesis import strategies as st
+
+from thistlequartz.core.judging import Circumstances, CompiledForm
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.ruleset import RuleSet
+
+TODAY = date(2026, 6, 12)
+EXAMPLES = int(os.environ.get("THISTLEQUARTZ_EXAMPLES", "60"))
+DOMAIN: dict[str, list[Any]] = {
+    "kind": [None, "a", "b", "c"],
+    "yes": [None, True, False],
+    "count": [None, -1, 0, 1, 2, 3, 4, 5],
+    "more": [None, "x", "y"],
+}
+"""Numbers are compared with 0 to 4 only, so these stand for all whole numbers."""
+FIELDS = [
+    {"key": "kind", "label": "Kind", "type": "choice",
+     "choices": [{"code": c, "label": c.upper()} for c in "abc"]},
+    {"key": "yes", "label": "Yes", "type": "yes_no"},
+    {"key": "count", "label": "Count", "type": "whole_number"},
+    {"key": "more", "label": "More", "type": "choice",
+     "choices": [{"code": c, "label": c.upper()} for c in "xy"]},
+]  # fmt: skip
+ATOMS = st.sampled_from(
+    [
+        'kind = "a"', 'kind != "b"', "kind = null", 'kind in ("a", "b")', "yes = true",
+        "yes != true", "not(yes)", "count > 1", "count <= 3", "count in [1..3]", "count = null",
+        'more = "x"', 'more != "y"', "count < 1",
+    ]
+)  # fmt: skip
+CONDITIONS = st.one_of(
+    ATOMS,
+    st.tuples(ATOMS, st.sampled_from([" and ", " or "]), ATOMS).map("".join),
+)
+TARGETS = st.sampled_from(["kind", "yes", "count", "more"])
+SEVERITIES = st.sampled_from(
+    [{"save": "block"}, {"submit": "block"}, {"save": "warn"}, {"save": "block", "submit": "block"}]
+)
+CHECKS = st.one_of(
+    st.fixed_dictionaries({"kind": st.just("mandatory")}),
+    st.fixed_dictionaries({"kind": st.just("cross_field"), "must": CONDITIONS}),
+)
+EFFECTS = st.fixed_dictionaries({"kind": st.sampled_from(["open", "close", "lock"])})
+
+
+@st.composite
+def forms(draw: st.DrawFn) -> RuleSet:
+    rules = []
+    for place in range(draw(st.integers(2, 5))):
+        effect = draw(st.integers(0, 3)) == 0
+        rule = dict(draw(EFFECTS if effect else CHECKS))
+        if effect or draw(st.booleans()):
+            rule["when"] = draw(CONDITIONS)
+        if not effect:
+            rule["severity"] = draw(SEVERITIES)
+        rules.append({"key": f"r{place}", "name": f"R {place}", "targets": [draw(TARGETS)], **rule})
+    form = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
+    return RuleSet.model_validate({"forms": [form]})
+
+
+class Tried:
+    """Every record there can be: new, with whatever is entered; or changed, where that matters."""
+
+    def __init__(self, form: CompiledForm, *others: CompiledForm) -> None:
+        """`others` are writings of the same form that are tried with the same records."""
+        self.form = form
+        self._writings = (form, *others)
+        self.all = list(self._all())
+        self.rules = {one.rule.key: one for one in form.rules}
+
+    def _all(self) -> Iterator[Judged]:
+        locked = {
+            key
+            for form in self._writings
+            for one in form.rules
+            if one.part == "locking"
+            for key in one.rule.targets
+        }
+        entered = [DOMAIN[key] if key not in locked else [None] for key in DOMAIN]
+        new = Circumstances(TODAY, None, "create", "desk", None, "clerk")
+        changed = Circumstances(TODAY, None, "update", "desk", None, "clerk")
+        before = [DOMAIN[key] if key in locked else [None] for key in DOMAIN]
+        for values in product(*DOMAIN.values()):
+            record = self.form.read(dict(zip(DOMAIN, values, strict=True)))
+            yield self.form.judged(record, new)
+        for values in product(*entered) if locked else ():
+            for stored in product(*before):
+                held = {k: v for k, v in zip(DOMAIN, stored, strict=True) if v is not None}
+                free = dict(zip(DOMAIN, values, strict=True))
+                # What is not locked in the end is entered anew, so what was stored is also tried.
+                for sent in (free, {**free, **held}):
+                    yield self.form.judged(self.form.read(sent, stored=held or {"x": 1}), changed)
+
+    def passing(self, moment: str, without: str | None = None) -> list[Judged]:
+        def hard(key: str) -> bool:
+            severities = self.rules[key].severities
+            return "block" in (
+                severities["save"],
+                severities["submit"] if moment == "submit" else "",
+            )
+
+        return [
+            one
+            for one in self.all
+            if not any(
+                finding.status == "broken" and key != without and hard(key)
+                for key, finding in one.findings.items()
+                if not self.rules[key].is_effect
+            )
+        ]

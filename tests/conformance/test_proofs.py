@@ -1,0 +1,126 @@
+"""What is proved of slips and of ways through, beside what trying every record shows."""
+
+from collections import Counter
+from itertools import product
+from typing import Any
+
+from hypothesis import given, note, settings
+from hypothesis import strategies as st
+
+from thistlequartz.core.analysis import Observer, Runner, mutants_of, prove_slips, ways_through
+from thistlequartz.core.analysis.differences import agrees
+from thistlequartz.core.analysis.solving.asking import Prover
+from thistlequartz.core.analysis.solving.repairing import repairs
+from thistlequartz.core.analysis.solving.standing import looking, standing_of
+from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.ruleset import RuleSet
+
+from .small_forms import DOMAIN, EXAMPLES, TODAY, Tried, forms
+
+HERE = Circumstances(TODAY, role="clerk")
+SLIPS = 4
+"""Of each form."""
+seen: Counter[str] = Counter()
+
+
+@settings(max_examples=EXAMPLES, deadline=None)
+@given(forms(), st.data())
+def slips_are_as_they_are_proved(ruleset: RuleSet, data: Any) -> None:
+    form = compile_ruleset(ruleset, form="form")
+    slips = list(mutants_of(form))
+    if form.problems or not slips:
+        return
+    some = data.draw(
+        st.lists(st.sampled_from(slips), max_size=SLIPS, unique_by=lambda one: one.key)
+    )
+    for proved in prove_slips(form, TODAY, some):
+        slip = next(one for one in some if one.key == proved.key)
+        note(f"{slip.rule}: {slip.words}: {proved.state}")
+        mistaken = form.rewritten(slip.form)
+        seen[proved.state] += 1
+        if proved.witness is not None:
+            witness = proved.witness.case("witness")
+            assert Runner(form).run(witness).state == "agrees"
+            assert Runner(mistaken).run(witness).state == "disagrees"
+        elif proved.state == "same":
+            mine, theirs = Observer(form), Observer(mistaken)
+            tried = Tried(form, mistaken).all, Tried(mistaken, form).all
+            for one, other in zip(*tried, strict=True):
+                assert agrees(mine.of_judged(one), theirs.of_judged(other))
+
+
+def test_slips_are_as_they_are_proved() -> None:
+    seen.clear()
+    slips_are_as_they_are_proved()
+    print(dict(seen))
+    assert seen["not_decided"] <= sum(seen.values()) // 20
+    assert seen["same"]
+    assert seen["unnoticed"]
+
+
+STRICT = st.sampled_from(
+    [
+        *({"kind": "mandatory", "targets": [key]} for key in ("yes", "count")),
+        *(
+            {"kind": "cross_field", "targets": ["yes", "count"], "must": must}
+            for must in ("yes = true", "not(yes)", "count > 2", "count < 1")
+        ),
+    ]
+)
+"""Rules without a condition, of which a few together are often more than a record can meet."""
+
+
+def with_more(ruleset: RuleSet, strict: list[dict[str, Any]]) -> RuleSet:
+    document = ruleset.model_dump(mode="json")
+    document["forms"][0]["rules"] += [
+        {"key": f"s{place}", "name": f"S {place}", "severity": {"save": "block"}, **one}
+        for place, one in enumerate(strict)
+    ]
+    return RuleSet.model_validate(document)
+
+
+@settings(max_examples=EXAMPLES, deadline=None)
+@given(
+    st.builds(with_more, forms(), st.lists(STRICT, min_size=2, max_size=5)),
+    st.fixed_dictionaries({key: st.sampled_from(values) for key, values in DOMAIN.items()}),
+    st.sampled_from(["save", "submit"]),
+)
+def ways_are_the_fewest(ruleset: RuleSet, values: dict[str, Any], moment: Any) -> None:
+    form = compile_ruleset(ruleset, form="form")
+    if form.problems:
+        return
+    around = RecordContext(form, values, HERE)
+    looks = looking(around, moment)
+    if looks({}).goes_through:
+        return
+    fewest = [
+        sum(entry != values[key] for key, entry in entered.items())
+        for one in product(*DOMAIN.values())
+        if looks(entered := dict(zip(DOMAIN, one, strict=True))).goes_through
+    ]
+    found = repairs(Prover(form, TODAY), standing_of(around, moment), looks)
+    searched = ways_through(around, moment)
+    note(repr((found, searched, min(fewest, default=None))))
+    seen["ways"] += len(found.ways)
+    if not fewest:
+        seen["nothing"] += 1
+        assert found.stopped_by is not None
+        assert not found.ways
+        assert not searched
+        return
+    assert found.fewest
+    assert found.stopped_by is None
+    assert len(found.ways[0].changes) == min(fewest)
+    assert all(looks(one.changes).goes_through for one in found.ways)
+    assert len({frozenset(one.changes) for one in found.ways}) == len(found.ways)
+    # The search is what is left where the solver cannot say: it is never better.
+    assert all(len(one.changes) >= min(fewest) for one in searched)
+    seen["searched"] += len(searched[:1])
+
+
+def test_ways_are_the_fewest() -> None:
+    seen.clear()
+    ways_are_the_fewest()
+    print(dict(seen))
+    assert all(seen[one] for one in ("ways", "nothing", "searched"))

@@ -1,0 +1,85 @@
+"""Findings by the process apart: a search in which it dies is told as not decided, and the rest
+goes on in a new process.
+"""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date
+from decimal import Decimal
+from typing import ClassVar, Final
+
+from pydantic import TypeAdapter
+
+from thistlequartz.core.analysis.findings import SEARCHES, Rights, Step, Undecided, find_by_steps
+from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.ruleset import RuleSet
+
+from . import process
+
+MOST_IN_VAIN: Final = 2
+"""Processes in a row that come to nothing before the rest is given up."""
+TOO_MUCH: Final = "it took more time or memory than it may"
+
+
+@dataclass(frozen=True, slots=True)
+class FindingsTask:
+    """A form to look at."""
+
+    what: ClassVar[str] = "findings"
+    ruleset: RuleSet
+    form: str
+    today: date
+    rights: Rights = field(default_factory=Rights)
+    samples: Mapping[str, tuple[Decimal, ...]] = field(default_factory=dict)
+    skipped: tuple[int, ...] = ()
+
+
+_STEP: TypeAdapter[Step] = TypeAdapter(Step)
+
+
+class Finder:
+    """Has findings looked for by a process apart."""
+
+    def __init__(self, apart: process.Apart | None = None) -> None:
+        self.apart = apart or process.Apart()
+
+    def find(
+        self, task: FindingsTask, goes_on: Callable[[int], None] = lambda done: None
+    ) -> Iterator[Step]:
+        """The steps of a task as they are done. `goes_on` is told how many are done, again and
+        again, and raises to stop.
+        """
+        done: set[int] = set(task.skipped)
+        in_vain = 0
+        while len(done) < len(SEARCHES):
+            before = len(done)
+            rest = replace(task, skipped=tuple(sorted(done)))
+            try:
+                within = process.ANSWER_WITHIN
+                for line in self.apart.ask(rest, lambda: goes_on(len(done)), within):
+                    step = _STEP.validate_json(line)
+                    done.add(step.place)
+                    yield step
+            except process.Lost:
+                pass
+            in_vain = in_vain + 1 if len(done) == before else 0
+            left = [one for one in range(len(SEARCHES)) if one not in done]
+            # A form that is too much to begin with is not begun again for each of them.
+            for lost in left if in_vain == MOST_IN_VAIN else left[:1]:
+                done.add(lost)
+                codes = SEARCHES[lost].codes
+                yield Step(lost, undecided=tuple(Undecided(one, (), (), TOO_MUCH) for one in codes))
+
+
+def answer(task: FindingsTask, _: Callable[[str], str]) -> Iterator[str]:
+    """In the process: the steps, as JSON."""
+    compiled = compile_ruleset(task.ruleset, form=task.form)
+    for step in find_by_steps(
+        task.ruleset,
+        compiled,
+        task.today,
+        rights=task.rights,
+        samples=task.samples,
+        skipped=task.skipped,
+    ):
+        yield _STEP.dump_json(step).decode()

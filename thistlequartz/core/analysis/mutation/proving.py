@@ -1,0 +1,73 @@
+"""Of slips that a search could not tell from the rules: proved the same, or a record that tells."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.ruleset import Case, Expected
+
+from ..baseline import Baseline, baseline_of
+from ..drafted import Drafted
+from ..observing import Observer
+from ..solving.asking import Found, Impossible, Prover
+from ..solving.two_writings import told_apart
+from ..solving.witness import Witness
+from .drafting import drafted_of
+from .mutants import Mutant
+from .writings import Applied, Writings
+
+
+@dataclass(frozen=True, slots=True)
+class SlipProved:
+    """What could be said of one slip for every record."""
+
+    key: str
+    state: Literal["same", "unnoticed", "not_decided"]
+    """`same`: no record tells it from the rule as it is, from today on."""
+    why: str = ""
+    """What stands in the way, where it is not decided."""
+    witness: Drafted | None = None
+
+
+def prove_slips(form: CompiledForm, today: date, slips: Sequence[Mutant]) -> Iterator[SlipProved]:
+    """Each slip in turn; those that cannot be used as rules are left out."""
+    prover = Prover(form, today)
+    observer = Observer(form)
+    rules = {one.rule.key: one for one in form.rules}
+    for slip in slips:
+        mistaken = form.rewritten(slip.form)
+        if not mistaken.problems.keys() - form.problems.keys():
+            yield _proved(prover, slip, Writings(observer, rules, mistaken, slip.rule))
+
+
+def _proved(prover: Prover, slip: Mutant, writings: Writings) -> SlipProved:
+    found: list[tuple[Baseline, Applied]] = []
+
+    def shows(witness: Witness) -> bool:
+        case = Case(
+            key="drafted",
+            name=slip.subject,
+            circumstances=witness.circumstances,
+            values=witness.values,
+            others=witness.others,
+            expected=Expected(),
+        )
+        baseline = baseline_of(prover.form, case)
+        around = baseline.around
+        applied = writings.told_by(around.unchanged, around.circumstances)
+        if applied is not None:
+            found.append((baseline, applied))
+        return applied is not None
+
+    answer = told_apart(prover, writings.mistaken, writings.touched, shows)
+    match answer:
+        case Impossible():
+            return SlipProved(slip.key, "same")
+        case Found():
+            baseline, applied = found[-1]
+            drafted = drafted_of(slip, baseline, writings.mistaken, {}, applied)
+            return SlipProved(slip.key, "unnoticed", witness=drafted)
+        case _:
+            return SlipProved(slip.key, "not_decided", answer.why)
