@@ -10,6 +10,7 @@ import pytest
 from django.conf import settings
 from django.core.management import call_command
 from django.test import Client
+from django.test.client import ClientHandler
 from pytest_django.plugin import blocking_manager_key
 
 from tests.private_server import private_folder, private_mariadb
@@ -40,6 +41,8 @@ def django_db_modify_db_settings() -> Iterator[None]:
         kept["PASSWORD"] = database.password
         kept["OPTIONS"]["unix_socket"] = str(database.socket)
         kept["CONN_MAX_AGE"] = 0
+        # As in earnest, but at once: people sign in several times in each test.
+        settings.PASSWORD_HASHERS = ["tests.server.hashing.QuickArgon2"]
         yield
 
 
@@ -102,11 +105,16 @@ def nothing_compiled_before() -> None:
     records._generation.cache_clear()
 
 
+_HANDLER = ClientHandler(enforce_csrf_checks=True)
+"""One for all callers: each of its own would look through all that is served to the browser."""
+
+
 class Caller:
     """Speaks JSON with the service as a page does: session cookie, token, problem details."""
 
     def __init__(self, name: str | None = None) -> None:
-        self.client = Client(enforce_csrf_checks=True, raise_request_exception=False)
+        self.client = Client(raise_request_exception=False)
+        self.client.handler = _HANDLER
         self.token = self.get("/api/session").json()["token"]
         if name:
             body = {"name": name, "password": PASSWORD}

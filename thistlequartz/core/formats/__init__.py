@@ -1,7 +1,7 @@
 """Patterns of one's own, and named formats."""
 
 from .check_digits import with_article
-from .lists import has_postal_codes
+from .lists import has_postal_codes, time_zones
 from .named import NAMED_FORMATS, NamedFormat
 from .patterns import InClasses, PatternError, compile_pattern, in_classes, is_plain
 from .possible import can_match
@@ -16,5 +16,6 @@ __all__ = [
     "has_postal_codes",
     "in_classes",
     "is_plain",
+    "time_zones",
     "with_article",
 ]

@@ -56,13 +56,14 @@ _NO_PLACES = frozenset({"localtime", "posixrules", "Factory"})
 
 
 @cache
-def _zones() -> frozenset[str]:
+def time_zones() -> frozenset[str]:
+    """The names of time zones that mean the same everywhere."""
     return frozenset(zoneinfo.available_timezones()) - _NO_PLACES
 
 
 def time_zone(text: str, _: str | None = None) -> str | None:
     """Why a text is not the name of a time zone."""
-    if text in _zones():
+    if text in time_zones():
         return None
     return "It is not a time zone by name: write it like Europe/Zurich."
 

@@ -5,7 +5,6 @@ is refused with the place of each fault; whether its formulas make sense is aske
 """
 
 from typing import Annotated, Literal, Self
-from zoneinfo import available_timezones
 
 from pydantic import AfterValidator, model_validator
 from pydantic import Field as Setting
@@ -20,6 +19,7 @@ from thistlequartz.core.documents import (
     Prose,
     refuse_same_keys,
 )
+from thistlequartz.core.formats import time_zones
 from thistlequartz.core.kinds import Rule
 
 from .fields import ChoiceList, Field
@@ -31,7 +31,7 @@ MAX_FORMS = 200
 
 
 def _known_zone(zone: str) -> str:
-    if zone not in available_timezones():
+    if zone not in time_zones():
         raise ValueError(f"“{zone[:60]}” is not an IANA time zone: write one such as Europe/Paris.")
     return zone
 
