@@ -1,7 +1,9 @@
 """What all tests share: property tests never fail for being slow, and repeat exactly in CI."""
 
 import os
+from typing import Final
 
+import pytest
 from hypothesis import HealthCheck, settings
 
 settings.register_profile(
@@ -11,3 +13,26 @@ settings.register_profile(
     suppress_health_check=[HealthCheck.too_slow],
 )
 settings.load_profile("project")
+
+LONG: Final = (
+    "test_faults",
+    "test_start",
+    "test_contract",
+    "test_every_engine",
+    "test_enumeration",
+    "test_proofs",
+    "test_narrowing_never",
+    "test_slips_that_no_case",
+    "test_whole_form",
+    "test_tour",
+    "accessible",
+    "test_each_mistake",
+    "few_acts",
+    "test_life",
+    "test_releasing",
+)
+"""What takes longest is begun first, so that nobody waits for it at the end."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    items.sort(key=lambda item: not any(one in item.nodeid for one in LONG))

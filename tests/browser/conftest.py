@@ -36,14 +36,6 @@ SignIn = Callable[..., Page]
 Window = Callable[..., Page]
 
 
-LONG = ("test_whole_form", "test_tour", "accessible", "few_acts", "test_life", "test_releasing")
-"""What takes longest is begun first, so that nobody waits for it at the end."""
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    items.sort(key=lambda item: not any(one in item.nodeid for one in LONG))
-
-
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
     """The address of a server started as ./start starts it, in a folder of its own."""

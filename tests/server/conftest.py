@@ -25,14 +25,6 @@ FORM = "/api/forms/plant_accession"
 BLOCK = {"entry": "off", "save": "block", "submit": "block"}
 
 
-WAITING = ("test_start", "test_faults")
-"""They wait for whole copies to start and to end: begun first, others reckon meanwhile."""
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    items.sort(key=lambda item: not any(one in item.nodeid for one in WAITING))
-
-
 @pytest.fixture(scope="session")
 def django_db_modify_db_settings() -> Iterator[None]:
     with private_mariadb() as database:
