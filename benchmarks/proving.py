@@ -61,7 +61,7 @@ def at_the_server(caller: Caller) -> dict[str, list[float]]:
         values = {**good.values, "elevation_low": str(number), "elevation_high": "900"}
         return {"values": values, "as_of": "2026-06-12"}
 
-    two = {"across": "elevation_low", "down": "elevation_high"}
+    two = {"across": "elevation_low", "up": "elevation_high"}
     caller.call("POST", f"{PLANT}/bench", attempt(0))
     for number in range(KEYS):
         times["empty"].append(milliseconds(lambda: caller.call("GET", "/api/session")))

@@ -367,7 +367,7 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     page.keyboard.press("F9")
     expect(page.get_by_role("figure", name="Where Elevation from passes")).to_be_visible()
     page.get_by_role("button", name="Map two fields").click()
-    expect(page.get_by_role("table", name="Map")).to_be_visible()
+    expect(page.get_by_role("group", name="Map")).to_be_visible()
     page.get_by_role("button", name="Elevation lies between").click()
     expect(page.get_by_role("button", name="Try without this rule")).to_be_visible()
     page.get_by_role("button", name="What would let it through on submitting?").click()

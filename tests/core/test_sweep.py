@@ -201,13 +201,20 @@ def test_a_map_shows_where_two_answers_meet() -> None:
     ]
     surroundings = around(rules)
     found = sweep_map(surroundings, "x", "y")
-    assert not found.exact  # one rule compares the two
-    for row, line in zip(found.rows, found.cells, strict=True):
-        for column, cell in zip(found.columns, line, strict=True):
-            assert cell.answer == surroundings.answer({"x": column.sample, "y": row.sample})
-    by_blank = {cell.answer for cell in found.cells[0]}
+    assert (found.exact, found.bent) == (True, False)
+    for region in found.regions:
+        x, y = region.sample
+        assert region.answer == surroundings.answer({"x": x, "y": y})
+    by_blank = {one.answer for one in found.regions if one.sample[1] is None}
     assert by_blank == {Answer("clear", "clear", (), ())}
-    assert any(cell.answer.submit == "blocked" for line in found.cells for cell in line)
+    # Blank, to the right of ten above three, left of x = y, and the rest: each in one piece.
+    among_values = [one for one in found.regions if None not in one.sample]
+    assert sorted((one.answer.save, one.answer.submit) for one in among_values) == [
+        ("clear", "blocked"),
+        ("clear", "clear"),
+        ("noted", "blocked"),
+        ("noted", "noted"),
+    ]
 
 
 @pytest.mark.parametrize(

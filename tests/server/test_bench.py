@@ -97,10 +97,16 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
     assert {"8850", "8851", "-430", "-431"} <= {one["value"] for one in band["stops"]}
     map_ = steward.post(
         f"{FORM}/bench/map",
-        {"across": "elevation_low", "down": "elevation_high", "trial": attempt()},
+        {"across": "elevation_low", "up": "elevation_high", "trial": attempt()},
     ).json()
-    assert len(map_["cells"]) == len(map_["rows"])
-    assert all(len(row) == len(map_["columns"]) for row in map_["cells"])
+    assert (map_["across"]["by"], map_["exact"]) == ("value", True)
+    assert [one["words"] for one in map_["borders"] if one["words"]] == [
+        "Elevation from = Elevation to"
+    ]
+    for region in map_["regions"]:
+        values = {"elevation_low": region["across"], "elevation_high": region["up"]}
+        there = steward.post(f"{FORM}/bench", attempt(values=values)).json()
+        assert there["submit"]["outcome"] == region["submit"]
     body["field"] = "scientific_name"
     assert steward.post(f"{FORM}/bench/band", body).status_code == 404
 

@@ -151,9 +151,9 @@ BAD = [
     (BENCH, {"values": {}, "case": "zz"}, 404, "", ""),
     (
         f"{BENCH}/map",
-        {"trial": {"values": {}}, "across": "latitude", "down": "latitude"},
+        {"trial": {"values": {}}, "across": "latitude", "up": "latitude"},
         422,
-        "down",
+        "up",
         "another",
     ),
     (RECORDS, {"values": {}, "reasons": {"zz": {"text": "x"}}}, 422, "reasons.zz", "Take it out"),

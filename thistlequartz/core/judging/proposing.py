@@ -1,6 +1,6 @@
 """Proposals: what rules offer, and which of those applied still stand."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from typing import Any, cast
 
 from thistlequartz.core.language import Vocabulary
@@ -21,6 +21,16 @@ def offers_of(program: Program, settled: Settled, fields: Vocabulary) -> list[Of
     """The values that rules propose now. For each field, the first rule that matches wins."""
     claimed: set[str] = set()
     offers: list[Offer] = []
+    for one, proposed in matching(program, settled, fields):
+        values = {key: value for key, value in proposed.items() if key not in claimed}
+        if values:
+            claimed.update(values)
+            offers.append((one, values))
+    return offers
+
+
+def matching(program: Program, settled: Settled, fields: Vocabulary) -> Iterator[Offer]:
+    """Every rule that matches, with all that it would propose, also behind an earlier one."""
     for one in program.proposing:
         if all(key in settled.closed for key in one.rule.targets):
             continue
@@ -29,12 +39,9 @@ def offers_of(program: Program, settled: Settled, fields: Vocabulary) -> list[Of
         values: dict[str, Value] = {}
         for key, evaluate in one.values:
             value = coerced(evaluate(settled.environment), fields[key].type)
-            if value is not None and key not in claimed and key not in settled.closed:
+            if value is not None and key not in settled.closed:
                 values[key] = value
-        if values:
-            claimed.update(values)
-            offers.append((one, values))
-    return offers
+        yield one, values
 
 
 def values_applied(

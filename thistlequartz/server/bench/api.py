@@ -77,7 +77,7 @@ class MapAsked(_Asked):
     """Of which two fields a map is to be drawn."""
 
     across: str
-    down: str
+    up: str
 
 
 class WaysAsked(_Asked):
@@ -195,7 +195,7 @@ def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView
     """Where saving and submitting pass, warn or are blocked along one field."""
     one = _tried(request, form_key, body.trial)
     _known(one, body.field)
-    return sweep_view(sweep(one.around, body.field), one)
+    return sweep_view(sweep(one.around, body.field, closely=True), one)
 
 
 @router.post("/forms/{form_key}/bench/map", response={200: MapView, **REFUSALS})
@@ -203,13 +203,13 @@ def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
     """The same for two fields against each other."""
     one = _tried(request, form_key, body.trial)
     _known(one, body.across)
-    _known(one, body.down)
-    if body.across == body.down:
+    _known(one, body.up)
+    if body.across == body.up:
         at = ProblemItem(
-            place="down", message="This is the field across, too.", remedy="Choose another one."
+            place="up", message="This is the field across, too.", remedy="Choose another one."
         )
         raise Refusal(422, "one-field", "A map takes two fields.", "Choose another one.", [at])
-    return map_view(sweep_map(one.around, body.across, body.down))
+    return map_view(sweep_map(one.around, body.across, body.up), one)
 
 
 def _known(one: BenchTrial, key: str) -> None:

@@ -1,14 +1,21 @@
 """What the bench shows beside the verdicts: traces, bands, maps, ways through, what changed."""
 
-from typing import Any
+from typing import Literal
 
 from pydantic import BaseModel
 
 from thistlequartz.core.analysis.sweep import (
+    Act,
     Endpoint,
+    Lane,
+    Side,
     Stop,
     Sweep,
     SweepMap,
+    band_of,
+    domain_of,
+    drawing_of,
+    lanes_of,
     shown_choice,
     stops_of,
 )
@@ -110,6 +117,9 @@ class BandView(BaseModel):
     submit: Outcome
     broken: list[str]
     offered: list[str]
+    begins: float
+    """Where it is drawn, from 0 to 1."""
+    ends: float
 
 
 class StopView(BaseModel):
@@ -118,6 +128,27 @@ class StopView(BaseModel):
     band: int
     value: Entered
     words: str
+    at: float
+    """Where it is drawn, from 0 to 1."""
+    between: bool
+    """Whether nothing begins or ends there: it is only to be pointed at."""
+
+
+class TickView(BaseModel):
+    """A round value."""
+
+    at: float
+    words: str
+
+
+class LaneView(BaseModel):
+    """What becomes of another field along the bands."""
+
+    act: Act
+    field: str
+    label: str
+    parts: list[list[str]]
+    """For each band: the values that are offered, or the act; nothing where it is not so."""
 
 
 class SweepView(BaseModel):
@@ -131,34 +162,85 @@ class SweepView(BaseModel):
     stops: list[StopView]
     standing: int | None
     """The band in which the record stands now."""
+    by: Literal["value", "rank", "each"]
+    """To scale; by rank, as values lie too far apart; or each choice as wide as any other."""
+    ticks: list[TickView]
+    lanes: list[LaneView]
+    """What is offered, asked or needed elsewhere, as far as it differs along the field."""
 
 
-class AxisView(BaseModel):
-    """Values of one field that stand together."""
+class PointedView(BaseModel):
+    """A value that can be pointed at."""
 
-    words: str
+    at: float
+    """Where it is drawn, from 0 to 1."""
     value: Entered
-    """One of them."""
+    words: str
 
 
-class CellView(BaseModel):
-    """What happens for the values of a row with those of a column."""
+class PlaceView(BaseModel):
+    """A place in a map, from 0 to 1 across and upward."""
+
+    x: float
+    y: float
+
+
+class SlotView(BaseModel):
+    """Blank, or a choice."""
+
+    begins: float
+    ends: float
+    words: str
+
+
+class SideView(BaseModel):
+    """One side of a map."""
+
+    field: str
+    label: str
+    by: Literal["value", "rank", "each"]
+    slots: list[SlotView]
+    ticks: list[TickView]
+    """Round values."""
+    marks: list[TickView]
+    """The exact bounds at which something changes all across."""
+    points: list[PointedView]
+
+
+class RegionView(BaseModel):
+    """Neighbouring pairs of values with one answer."""
 
     save: Outcome
     submit: Outcome
     broken: list[str]
-    uniform: bool
+    shapes: list[list[PlaceView]]
+    """It is made of these; one without an area is a line, as its values are a single one."""
+    label: PlaceView
+    across: Entered
+    up: Entered
+    words: str
+    """A pair of values in it."""
+
+
+class BorderView(BaseModel):
+    """Where something else begins."""
+
+    begins: PlaceView
+    ends: PlaceView
+    words: str
 
 
 class MapView(BaseModel):
-    """Two fields against each other."""
+    """Two fields against each other, drawn from 0 to 1, the second one upward."""
 
-    across: str
-    down: str
-    columns: list[AxisView]
-    rows: list[AxisView]
-    cells: list[list[CellView]]
+    across: SideView
+    up: SideView
+    regions: list[RegionView]
+    borders: list[BorderView]
     exact: bool
+    bent: bool
+    here: PlaceView | None
+    """Where the record stands."""
 
 
 class ChangeView(BaseModel):
@@ -200,8 +282,11 @@ def _sure(step: Step) -> StepView:
 
 def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
     """A sweep, for an answer."""
-    type_ = tried.form.fields[found.field].type
-    stops = stops_of(found, tried.form.fields[found.field], tried.circumstances.today)
+    declared, today = tried.form.fields[found.field], tried.circumstances.today
+    type_ = declared.type
+    record = tried.form.read(tried.values, stored=tried.stored, lookup=tried.lookup)
+    standing = tried.form.settled(record, tried.circumstances).value_of(found.field)
+    drawing = drawing_of(found, domain_of(type_, today), standing)
     return SweepView(
         field=found.field,
         of=found.of,
@@ -216,16 +301,36 @@ def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
                 submit=band.answer.submit,
                 broken=list(band.answer.broken),
                 offered=list(band.answer.offered),
+                begins=begins,
+                ends=ends,
             )
-            for band in found.bands
+            for band, (begins, ends) in zip(found.bands, drawing.spans, strict=True)
         ],
-        stops=[_stop(one) for one in stops],
-        standing=_standing(found, tried),
+        stops=[_stop(one) for one in stops_of(found, declared, today, drawing)],
+        standing=band_of(found, standing),
+        by=drawing.by,
+        ticks=[TickView(at=one.place, words=one.words) for one in drawing.ticks],
+        lanes=[_lane(one, tried) for one in lanes_of([one.consequences for one in found.bands])],
+    )
+
+
+def _lane(lane: Lane, tried: BenchTrial) -> LaneView:
+    return LaneView(
+        act=lane.act,
+        field=lane.field,
+        label=tried.form.fields[lane.field].label,
+        parts=[list(one) for one in lane.parts],
     )
 
 
 def _stop(stop: Stop) -> StopView:
-    return StopView(band=stop.band, value=as_entered(stop.value), words=stop.words)
+    return StopView(
+        band=stop.band,
+        value=as_entered(stop.value),
+        words=stop.words,
+        at=stop.at,
+        between=stop.between,
+    )
 
 
 def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
@@ -235,51 +340,48 @@ def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
     return EndView(value=as_entered(edge.value), included=edge.included, words=words)
 
 
-def _standing(found: Sweep, tried: BenchTrial) -> int | None:
-    """The band in which the record stands, by its value."""
-    record = tried.form.read(tried.values, stored=tried.stored, lookup=tried.lookup)
-    value = tried.form.settled(record, tried.circumstances).value_of(found.field)
-    for place, band in enumerate(found.bands):
-        if _holds(band.low, band.high, value):
-            return place
-    return None
-
-
-def _holds(low: Endpoint | None, high: Endpoint | None, value: Any) -> bool:
-    single = low is not None and high is not None and low.value == high.value
-    if value is None or isinstance(value, bool | str | tuple) or single:
-        held = low.value if low else None
-        if isinstance(value, tuple):
-            value = list(value)
-        return single and held == value
-    if low is None and high is None:
-        return True
-    try:
-        above = low is None or value > low.value or (low.included and value == low.value)
-        below = high is None or value < high.value or (high.included and value == high.value)
-    except TypeError:
-        return False
-    return above and below
-
-
-def map_view(found: SweepMap) -> MapView:
+def map_view(found: SweepMap, tried: BenchTrial) -> MapView:
     """A map, for an answer."""
     return MapView(
-        across=found.across,
-        down=found.down,
-        columns=[AxisView(words=one.words, value=as_entered(one.sample)) for one in found.columns],
-        rows=[AxisView(words=one.words, value=as_entered(one.sample)) for one in found.rows],
-        cells=[
-            [
-                CellView(
-                    save=cell.answer.save,
-                    submit=cell.answer.submit,
-                    broken=list(cell.answer.broken),
-                    uniform=cell.uniform,
-                )
-                for cell in row
-            ]
-            for row in found.cells
+        across=_side(found.across, tried),
+        up=_side(found.up, tried),
+        regions=[
+            RegionView(
+                save=one.answer.save,
+                submit=one.answer.submit,
+                broken=list(one.answer.broken),
+                shapes=[[_place(point) for point in shape] for shape in one.shapes],
+                label=_place(one.label),
+                across=as_entered(one.sample[0]),
+                up=as_entered(one.sample[1]),
+                words=f"{found.across.label} {one.words[0]}, {found.up.label} {one.words[1]}",
+            )
+            for one in found.regions
+        ],
+        borders=[
+            BorderView(begins=_place(one.points[0]), ends=_place(one.points[1]), words=one.words)
+            for one in found.borders
         ],
         exact=found.exact,
+        bent=found.bent,
+        here=None if found.here is None else _place(found.here),
+    )
+
+
+def _place(point: tuple[float, float]) -> PlaceView:
+    return PlaceView(x=point[0], y=point[1])
+
+
+def _side(side: Side, tried: BenchTrial) -> SideView:
+    return SideView(
+        field=side.key,
+        label=side.label,
+        by=side.scale.by if side.scale else "each",
+        slots=[SlotView(begins=one.begins, ends=one.ends, words=one.words) for one in side.slots],
+        ticks=[TickView(at=one.place, words=one.words) for one in side.ticks],
+        marks=[TickView(at=one.place, words=one.words) for one in side.marks],
+        points=[
+            PointedView(at=at, value=as_entered(value), words=words)
+            for at, value, words in side.pointed_at(tried.around)
+        ],
     )

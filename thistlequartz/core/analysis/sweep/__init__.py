@@ -1,31 +1,37 @@
 """Sweeping: what happens over the whole domain of one field, or of two."""
 
-from .bands import (
-    Answer,
-    Band,
-    Endpoint,
-    RecordContext,
-    Sweep,
-    choices_of,
-    entries_of,
-    shown_choice,
-    sweep,
-)
-from .cells import AxisCell, Cell, SweepMap, sweep_map
-from .stops import Stop, stops_of
+from .bands import Band, Sweep, choices_of, entries_of, sweep
+from .consequences import Act, Consequences, Lane, lanes_of
+from .context import Answer, RecordContext
+from .domain import domain_of
+from .edges import Endpoint, shown_choice
+from .regions import Border, Region, SweepMap, sweep_map
+from .scale import Drawing, Tick, drawing_of
+from .side import Side
+from .stops import Stop, band_of, stops_of
 
 __all__ = [
+    "Act",
     "Answer",
-    "AxisCell",
     "Band",
-    "Cell",
+    "Border",
+    "Consequences",
+    "Drawing",
     "Endpoint",
+    "Lane",
     "RecordContext",
+    "Region",
+    "Side",
     "Stop",
     "Sweep",
     "SweepMap",
+    "Tick",
+    "band_of",
     "choices_of",
+    "domain_of",
+    "drawing_of",
     "entries_of",
+    "lanes_of",
     "shown_choice",
     "stops_of",
     "sweep",

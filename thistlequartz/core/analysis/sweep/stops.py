@@ -1,15 +1,25 @@
-"""Stops along a swept field: the values at which something begins, goes on and ends."""
+"""Stops along a swept field: the values at which something begins, goes on and ends, and others
+between them, each with where it is drawn.
+"""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.core.language import Declared
-from thistlequartz.core.values import Stored, ValueType, show_value, to_entry
+from thistlequartz.core.values import NumberType, Stored, ValueType, show_value, to_entry
 
-from .bands import Band, Endpoint, Sweep
+from .bands import Band, Sweep
 from .domain import Domain, domain_of, place_of
+from .edges import Endpoint
+from .scale import Drawing, drawing_of, round_step
+
+BETWEEN: Final = 80
+"""Stops between the others, for whoever points."""
+_FINE: Final = 200
+"""Round values that go into what is drawn."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,21 +30,87 @@ class Stop:
     """The place of its band among those of the sweep."""
     value: Stored
     words: str
+    at: float = 0.0
+    """Where it is drawn, from 0 to 1."""
+    between: bool = False
+    """Whether nothing begins or ends there: it is only to be pointed at."""
 
 
-def stops_of(found: Sweep, declared: Declared, today: date) -> tuple[Stop, ...]:
-    """The first value of each band, one in it, and the last, as far as it has ends."""
-    type_ = declared.type
-    domain = domain_of(type_, today)
-    return tuple(
-        Stop(
-            place,
-            to_entry(value, declared.settings),
-            "blank" if value is None else _shown(value, type_),
-        )
+def stops_of(
+    found: Sweep, declared: Declared, today: date, drawing: Drawing | None = None
+) -> tuple[Stop, ...]:
+    """The first value of each band, one in it, and the last, as far as it has ends; between them
+    some round ones. In the order in which they are drawn.
+    """
+    domain = domain_of(declared.type, today)
+    drawing = drawing or drawing_of(found, domain)
+    main = [
+        _stop(place, value, declared, drawing)
         for place, band in enumerate(found.bands)
         for value in _values(band, domain)
-    )
+    ]
+    there = {repr(one.value) for one in main}
+    more = [
+        one for one in _between(found, declared, drawing, domain) if repr(one.value) not in there
+    ]
+    return tuple(sorted((*main, *more), key=lambda one: (one.band, one.at)))
+
+
+def band_of(found: Sweep, value: Any) -> int | None:
+    """The place of the band in which a value stands, by how it is read."""
+    for place, band in enumerate(found.bands):
+        if _holds(band.low, band.high, value):
+            return place
+    return None
+
+
+def _holds(low: Endpoint | None, high: Endpoint | None, value: Any) -> bool:
+    single = low is not None and high is not None and low.value == high.value
+    if value is None or isinstance(value, bool | str | tuple) or single:
+        held = low.value if low else None
+        if isinstance(value, tuple):
+            value = list(value)
+        return single and held == value
+    if low is None and high is None:
+        return True
+    try:
+        above = low is None or value > low.value or (low.included and value == low.value)
+        below = high is None or value < high.value or (high.included and value == high.value)
+    except TypeError:
+        return False
+    return above and below
+
+
+def _stop(
+    band: int, value: Any, declared: Declared, drawing: Drawing, *, between: bool = False
+) -> Stop:
+    place = place_of(value)
+    first, last = drawing.spans[band]
+    at = (first + last) / 2 if place is None or drawing.scale is None else drawing.at(place)
+    words = "blank" if value is None else _shown(value, declared.type)
+    return Stop(band, to_entry(value, declared.settings), words, at, between)
+
+
+def _between(
+    found: Sweep, declared: Declared, drawing: Drawing, domain: Domain | None
+) -> Iterator[Stop]:
+    if domain is None or drawing.scale is None:
+        return
+    low, high = drawing.scale.window
+    unit = domain.step
+    if isinstance(domain.type, NumberType):
+        unit = max(unit, round_step(high - low, _FINE))
+    for number in range(BETWEEN + 1):
+        place = drawing.scale.place(number / BETWEEN)
+        place = domain.at_least(round(place / unit) * unit)
+        inside = (domain.first is None or place >= domain.first) and (
+            domain.last is None or place <= domain.last
+        )
+        if inside and low <= place <= high:
+            value = domain.value(place)
+            band = band_of(found, value)
+            if band is not None:
+                yield _stop(band, value, declared, drawing, between=True)
 
 
 def _values(band: Band, domain: Domain | None) -> list[Any]:

@@ -1,12 +1,17 @@
-// Along one field: where saving and submitting pass, warn or are blocked, with the exact bounds.
-import { useId } from "react";
+// Along one field: where saving and submitting pass, warn or are blocked, and what is offered, asked
+// or needed elsewhere; drawn to scale, with the exact bounds and a handle that stands at its place.
+import { type KeyboardEvent, useId } from "react";
 import type { Schemas } from "../../api/client";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { useWidth } from "../../ui/width";
 import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
+import { Lanes, laneWords } from "./lanes";
+import { type Mark, nearestAt, nextStop, rowsOf, shiftOf } from "./placing";
 import { type Trying, useBand } from "./trying";
 
-type Sweep = Schemas["SweepView"];
+export type Sweep = Schemas["SweepView"];
+type BandView = Sweep["bands"][number];
 type Props = {
   form: { key: string; revision: number };
   trial: Trying;
@@ -25,6 +30,10 @@ export const FILL: Record<Level, string> = {
   proposal: "",
 };
 
+const USUAL_WIDTH = 400;
+/** Of the picture: what is narrower shows no mark. */
+const TOO_NARROW_FOR_A_MARK = 0.03;
+
 export function Band(props: Props) {
   const { form, trial, field, label } = props;
   const sweep = useBand(form, trial, field).data;
@@ -35,93 +44,102 @@ export function Band(props: Props) {
 
 function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
   const id = useId();
+  const [measured, width] = useWidth(USUAL_WIDTH);
   const at = standingStop(sweep, value);
   const stop = sweep.stops[at];
-  const columns = sweep.bands.map((band) => (isSingle(band) ? "1fr" : "2fr")).join(" ");
-  const here = sweep.bands[sweep.standing ?? stop?.band ?? -1];
+  const here = sweep.standing ?? stop?.band;
+  function choose(place: number) {
+    const chosen = sweep.stops[place];
+    if (chosen && place !== at) onChange(chosen.value ?? null);
+  }
+  function onKey(event: KeyboardEvent) {
+    const by = STEPS[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    if (event.key === "Home" || event.key === "End") choose(by < 0 ? 0 : sweep.stops.length - 1);
+    else choose(nextStop(sweep.stops, at, by, event.shiftKey));
+  }
   return (
     <figure aria-label={`Where ${label} passes`} className="my-2 text-sm">
-      <div className="grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
+      <div className="grid grid-cols-[minmax(5.5rem,auto)_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
+        {sweep.ticks.length > 0 && <Axis ticks={sweep.ticks} width={width} />}
         {(["save", "submit"] as const).map((moment) => (
-          <Row key={moment} moment={moment} sweep={sweep} columns={columns} />
+          <Row key={moment} moment={moment} sweep={sweep} />
         ))}
+        <Lanes sweep={sweep} width={width} />
         <label htmlFor={id} className="text-muted">
           Slide it
         </label>
         <input
           id={id}
           type="range"
-          className="w-full accent-thistle"
+          className="slide-along"
           min={0}
-          max={sweep.stops.length - 1}
-          value={at}
+          max={FINE}
+          value={Math.round((stop?.at ?? 0) * FINE)}
           aria-valuetext={stop && said(sweep, stop)}
-          onChange={(event) => {
-            const chosen = sweep.stops[Number(event.target.value)];
-            if (chosen) onChange(chosen.value ?? null);
-          }}
+          onKeyDown={onKey}
+          onChange={(event) => choose(nearestAt(sweep.stops, Number(event.target.value) / FINE))}
         />
         <span />
-        <ol
-          aria-hidden="true"
-          className="grid h-9 text-muted"
-          style={{ gridTemplateColumns: columns }}
-        >
-          {sweep.bands.map((band, place) => (
-            <li key={band.words} className="relative">
-              <Tick band={band} below={place % 2 === 1} />
-            </li>
-          ))}
-        </ol>
+        <div ref={measured}>
+          <Bounds bands={sweep.bands} width={width} />
+        </div>
       </div>
-      {here && (
+      {here !== undefined && here !== null && sweep.bands[here] && (
         <p>
-          Here: {here.words}. Saving {OUTCOME_WORDS[here.save].toLowerCase()}, submitting{" "}
-          {OUTCOME_WORDS[here.submit].toLowerCase()}.
+          Here: {sweep.bands[here].words}. {verdictWords(sweep.bands[here])}
+          {laneWords(sweep, here)}
         </p>
       )}
       <details className="mt-1">
         <summary className="cursor-pointer text-muted">In words</summary>
         <ul className="pl-4">
-          {sweep.bands.map((band) => (
+          {sweep.bands.map((band, place) => (
             <li key={band.words}>
-              {band.words}: saving {OUTCOME_WORDS[band.save].toLowerCase()}, submitting{" "}
-              {OUTCOME_WORDS[band.submit].toLowerCase()}
+              {band.words}: {verdictWords(band).toLowerCase()}
+              {laneWords(sweep, place)}
             </li>
           ))}
         </ul>
       </details>
-      {!sweep.exact && (
-        <figcaption className="text-muted">
-          Looked at by samples, so a bound may lie between two of them.
-        </figcaption>
-      )}
+      <figcaption className="text-muted">
+        {sweep.by === "rank" &&
+          "Not to scale, as the bounds lie too far apart: each stretch is as wide as the next. "}
+        {!sweep.exact && "Looked at by samples, so a bound may lie between two of them."}
+      </figcaption>
     </figure>
   );
 }
 
-function Row({
-  moment,
-  sweep,
-  columns,
-}: {
-  moment: "save" | "submit";
-  sweep: Sweep;
-  columns: string;
-}) {
+/** Steps of the handle along the whole picture. */
+const FINE = 10_000;
+const STEPS: Record<string, 1 | -1> = {
+  ArrowRight: 1,
+  ArrowUp: 1,
+  ArrowLeft: -1,
+  ArrowDown: -1,
+  Home: -1,
+  End: 1,
+};
+
+function Row({ moment, sweep }: { moment: "save" | "submit"; sweep: Sweep }) {
   return (
     <>
       <span className="text-muted">{moment === "save" ? "Saving" : "Submitting"}</span>
-      <div className="grid h-6 border border-edge" style={{ gridTemplateColumns: columns }}>
+      <div className="relative h-6">
         {sweep.bands.map((band, place) => {
           const level = OUTCOME_LEVEL[band[moment]];
+          const wide = band.ends - band.begins;
+          const here = place === sweep.standing;
           return (
             <span
               key={band.words}
               title={`${band.words}: ${OUTCOME_WORDS[band[moment]].toLowerCase()}`}
-              className={`flex items-center justify-center border-edge not-first:border-l ${FILL[level]} ${LEVEL_COLOUR[level]} ${place === sweep.standing ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
+              style={{ left: `${100 * band.begins}%`, width: `${100 * wide}%` }}
+              className={`absolute inset-y-0 flex min-w-1 items-center justify-center overflow-hidden border-y border-l border-edge last:border-r first:border-r ${FILL[level]} ${LEVEL_COLOUR[level]} ${wide === 0 ? "z-10 -translate-x-1/2 border-r" : ""} ${here ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
             >
-              <Facet level={level} size={12} />
+              {wide > TOO_NARROW_FOR_A_MARK && <Facet level={level} size={12} />}
             </span>
           );
         })}
@@ -129,6 +147,73 @@ function Row({
     </>
   );
 }
+
+/** Round values along the picture. */
+function Axis({ ticks, width }: { ticks: readonly Mark[]; width: number }) {
+  const rows = rowsOf(ticks, 1, width);
+  return (
+    <>
+      <span className="text-muted">To scale</span>
+      <ol aria-hidden="true" className="relative h-5 text-xs text-muted">
+        {ticks.map((tick, place) => (
+          <li
+            key={tick.words}
+            className="absolute inset-y-0 border-l border-edge"
+            style={{ left: `${100 * tick.at}%` }}
+          >
+            {rows[place] !== null && <span className="pl-1 whitespace-nowrap">{tick.words}</span>}
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+const ROWS_OF_BOUNDS = 3;
+
+/** The exact bounds at which bands begin, each under its own place. */
+function Bounds({ bands, width }: { bands: readonly BandView[]; width: number }) {
+  const marks: Mark[] = bands.flatMap((band, place) => {
+    if (!band.low) return [];
+    const single = band.low.value === band.high?.value;
+    // Where what follows a single value begins at it, that is said once.
+    const beside = bands[place - 1]?.low?.words;
+    if (beside === band.low.words) return [];
+    return [{ at: single ? (band.begins + band.ends) / 2 : band.begins, words: band.low.words }];
+  });
+  const rows = rowsOf(marks, ROWS_OF_BOUNDS, width);
+  const used = Math.max(...rows.map((row) => (row ?? -1) + 1), 1);
+  return (
+    <ol
+      aria-hidden="true"
+      className="relative text-muted"
+      style={{ height: `${used * ROW_OF_BOUNDS}rem` }}
+    >
+      {marks.map((mark, place) => {
+        const row = rows[place];
+        if (row === null || row === undefined) return null;
+        return (
+          <li
+            key={`${mark.at} ${mark.words}`}
+            className="absolute whitespace-nowrap"
+            style={{
+              left: `${100 * mark.at}%`,
+              top: `${row * ROW_OF_BOUNDS}rem`,
+              transform: `translateX(${shiftOf(mark, width)}%)`,
+            }}
+          >
+            {mark.words}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+const ROW_OF_BOUNDS = 1.1;
+
+const verdictWords = (band: BandView) =>
+  `Saving ${OUTCOME_WORDS[band.save].toLowerCase()}, submitting ${OUTCOME_WORDS[band.submit].toLowerCase()}.`;
 
 function said(sweep: Sweep, stop: Sweep["stops"][number]) {
   const band = sweep.bands[stop.band];
@@ -145,21 +230,4 @@ function standingStop(sweep: Sweep, value: Entered) {
     .map((stop, place) => ({ band: stop.band, place }))
     .filter((stop) => stop.band === sweep.standing);
   return own[Math.floor(own.length / 2)]?.place ?? 0;
-}
-
-type BandView = Sweep["bands"][number];
-
-const isSingle = (band: BandView) => Boolean(band.low && band.low.value === band.high?.value);
-
-/** The bound at which a band begins; a single value stands under its own band. */
-function Tick({ band, below }: { band: BandView; below: boolean }) {
-  if (!band.low) return null;
-  const place = isSingle(band) ? "left-1/2" : "left-0";
-  return (
-    <span
-      className={`absolute -translate-x-1/2 whitespace-nowrap ${place} ${below ? "top-4" : "top-0"}`}
-    >
-      {band.low.words}
-    </span>
-  );
 }

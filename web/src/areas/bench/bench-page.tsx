@@ -239,8 +239,8 @@ function Bench({ form }: { form: FormView }) {
                 revision={form.revision}
                 trial={plain}
                 across={mapped[0]}
-                down={mapped[1]}
-                onFields={(across, down) => setMapped([across, down])}
+                up={mapped[1]}
+                onFields={(across, up) => setMapped([across, up])}
                 onChoose={(values) => {
                   setValues(values);
                   state.touch(...Object.keys(values));

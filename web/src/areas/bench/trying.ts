@@ -202,20 +202,20 @@ export function useBand(form: Where, trial: Trying, field: string) {
   );
 }
 
-export function useMap(form: Where, trial: Trying, across: string, down: string) {
+export function useMap(form: Where, trial: Trying, across: string, up: string) {
   return useAsked(
     "map",
     form,
-    [across, down, trial],
+    [across, up, trial],
     (signal) =>
       answer(
         client.POST("/api/forms/{form_key}/bench/map", {
           params: pathOf(form),
-          body: { across, down, trial },
+          body: { across, up, trial },
           signal,
         }),
       ),
-    across !== down,
+    across !== up,
   );
 }
 

@@ -1,0 +1,57 @@
+"""Where values begin and end, and how that is said."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from thistlequartz.core.values import NumberType, Reading, ValueType, show_value
+
+
+@dataclass(frozen=True, slots=True)
+class Endpoint:
+    """An end of a band."""
+
+    value: Any
+    included: bool
+
+
+Ends = tuple[Endpoint | None, Endpoint | None]
+
+
+def band_words(
+    low: Endpoint | None, high: Endpoint | None, type_: ValueType, is_length: bool
+) -> str:
+    """“over 1,000 to 5,000”, “12 June 2026 and later”."""
+    unit = " characters" if is_length else ""
+    shown_by = NumberType(0) if is_length else type_
+    ordinary = is_length or isinstance(type_, NumberType)
+
+    def said(edge: Endpoint) -> str:
+        return show_value(_shown(edge.value), shown_by)
+
+    if low is None and high is None:
+        return "any value" if not is_length else "any length"
+    if low is not None and high is not None and low == high:
+        return f"{said(low)}{unit}"
+    if low is None:
+        assert high is not None
+        if high.included:
+            return f"up to {said(high)}{unit}"
+        return f"{'under' if ordinary else 'before'} {said(high)}{unit}"
+    if high is None:
+        if low.included:
+            return f"{said(low)}{unit} {'and more' if ordinary else 'and later'}"
+        return f"{'over' if ordinary else 'after'} {said(low)}{unit}"
+    over, after = ("over ", "after ") if ordinary else ("after ", "after ")
+    begin = "" if low.included else (over if ordinary else after)
+    until = "to" if high.included else ("to under" if ordinary else "to before")
+    return f"{begin}{said(low)} {until} {said(high)}{unit}"
+
+
+def _shown(value: Reading | int) -> Any:
+    return Decimal(value) if isinstance(value, int) and not isinstance(value, bool) else value
+
+
+def shown_choice(entry: object, type_: ValueType) -> str:
+    """A chosen entry in words."""
+    return show_value(tuple(entry) if isinstance(entry, list) else entry, type_)  # type: ignore[arg-type]
