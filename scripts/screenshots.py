@@ -84,20 +84,24 @@ def living(page: Page) -> None:
 
 def proving(page: Page) -> None:
     """A band and a map on the bench, the table of cases, and what they prove."""
-    page.get_by_label("Scientific name", exact=True).fill("Thymus serpyllum")
-    page.get_by_label("Determined on", exact=True).fill("12 June 2026")
-    page.get_by_label("Elevation from", exact=True).fill("2500")
+    page.goto("/forms/loan_out/bench")
+    page.get_by_role("button", name="What would let it through on submitting?").click()
+    page.get_by_role("button", name="Try this").first.click()
+    page.get_by_label("Insured value", exact=True).fill("30000")
     page.keyboard.press("F9")
-    page.get_by_role("figure", name="Where Elevation from passes").wait_for()
+    page.get_by_role("figure", name="Where Insured value passes").wait_for()
+    page.get_by_role("button", name="Map two fields").click()
+    page.get_by_role("group", name="Map").wait_for()
     page.get_by_role("slider").scroll_into_view_if_needed()
     page.get_by_role("slider").focus()
     shoot(page, "band")
+    page.goto("/forms/plant_accession/bench")
     go_to(page, "Cases")
     page.get_by_role("button", name="The pole itself").wait_for()
     shoot(page, "cases")
     go_to(page, "Proof")
     page.get_by_role("button", name="Look for slips").click()
-    page.get_by_text("are not decided").wait_for()
+    page.get_by_text("are proved to make no difference").wait_for()
     shoot(page, "proof")
 
 

@@ -64,7 +64,7 @@ function Found({ form, trial, moment, onUse }: Props) {
       </ul>
       <p className="text-muted">
         {fewest
-          ? "Fewer changes than the first has do not, whatever is entered: proved."
+          ? "No fewer changes would do, whatever is entered: proved."
           : `Found by trying; fewer changes may do, as ${why}.`}
       </p>
     </>
