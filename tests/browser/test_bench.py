@@ -257,9 +257,8 @@ def test_the_bench_by_keyboard_alone(sign_in: SignIn) -> None:
     hands.press("Map two fields")
     region = page.get_by_role("group", name="Map").get_by_role("button").first
     hands.reach(region)
-    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowDown")
     expect(region).not_to_be_focused()
-    page.keyboard.press("ArrowLeft")
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
     expect(changed.get_by_text(re.compile("^Value: ")).first).to_be_visible()

@@ -368,7 +368,9 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     expect(page.get_by_role("figure", name="Where Elevation from passes")).to_be_visible()
     page.get_by_role("button", name="Map two fields").click()
     expect(page.get_by_role("group", name="Map")).to_be_visible()
-    page.get_by_role("button", name="Elevation lies between").click()
+    page.get_by_role("button", name="Elevation lies between").and_(
+        page.locator("[aria-expanded]")
+    ).click()
     expect(page.get_by_role("button", name="Try without this rule")).to_be_visible()
     page.get_by_role("button", name="What would let it through on submitting?").click()
     assert violations(page) == []

@@ -104,8 +104,8 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
         "Elevation from = Elevation to"
     ]
     for region in map_["regions"]:
-        values = {"elevation_low": region["across"], "elevation_high": region["up"]}
-        there = steward.post(f"{FORM}/bench", attempt(values=values)).json()
+        pair = {"elevation_low": region["across"], "elevation_high": region["up"]}
+        there = steward.post(f"{FORM}/bench", attempt(values={**GOOD, **pair})).json()
         assert there["submit"]["outcome"] == region["submit"]
     body["field"] = "scientific_name"
     assert steward.post(f"{FORM}/bench/band", body).status_code == 404

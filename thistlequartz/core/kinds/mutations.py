@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import Literal, NamedTuple
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.values import show_value
 
 Kind = Literal[
     "bound",
@@ -102,7 +103,9 @@ def _joined(node: tree.And | tree.Or, parts: tuple[tree.Node, ...]) -> Iterator[
 
 def _zeros(value: Decimal) -> Iterator[Variant]:
     for changed, words in ((value * _TEN, "a zero too many"), (value / _TEN, "a zero too few")):
-        yield Variant("zero", f"{words}: {changed:,f} for {value:,f}", tree.Number(changed))
+        yield Variant(
+            "zero", f"{words}: {show_value(changed)} for {show_value(value)}", tree.Number(changed)
+        )
 
 
 def _bound_words(operator: str) -> str:

@@ -199,7 +199,7 @@ class _Repairer:
                 anybody, _ = self._question(count, excluded)
                 if not anybody.has_record() and not anybody.undecided:
                     return anybody
-                raise _GivenUp("it hangs on what another record holds")
+                raise _GivenUp("it hangs on another record")
             model = question.model()
             # What the question is not about stays.
             changed = [
@@ -307,7 +307,7 @@ class _Repairer:
         """
         unknown = [key for key in looked.faults if isinstance(self._type(key), ReferenceType)]
         if any(key in entered for key in unknown):
-            raise _GivenUp("it hangs on what another record holds")
+            raise _GivenUp("it hangs on another record")
         known = [key for key in looked.rules if key in self.known.rules]
         self.known.rules += [key for key in looked.rules if key not in known]
         by_key = {one.rule.key: one for one in self.form.rules}
