@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import given, note, settings
 
 from thistlequartz.core.analysis.findings import find
-from thistlequartz.core.judging import CompiledForm, compile_ruleset
+from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import EXAMPLES, TODAY, Tried, forms
@@ -20,6 +20,8 @@ def expected(tried: Tried) -> set[tuple[str, str]]:
     """What enumeration finds, by code and rule or field."""
     found = set()
     for key, one in tried.rules.items():
+        if one.rule.when is not None and always_true(tried, one):
+            found.add(("F31", key))
         if one.is_effect:
             through = tried.passing("save", key)
             if not any(one.applies(judged.settled.environment) for judged in through):
@@ -34,6 +36,12 @@ def expected(tried: Tried) -> set[tuple[str, str]]:
         elif not statuses["broken"]:
             found.add(("F02", key))
     return found
+
+
+def always_true(tried: Tried, one: CompiledRule) -> bool:
+    """Whether its condition is true of every record that the others let through."""
+    through = tried.passing("save", one.rule.key)
+    return all(one.applies(judged.settled.environment) for judged in through)
 
 
 @settings(max_examples=EXAMPLES, deadline=None)
@@ -58,6 +66,11 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
     assert superfluous - loud <= never
     if len(never) == 1:
         assert never <= superfluous | {one.rules[0] for one in told.found if one.code == "F06"}
+    idle = {one.rules[0] for one in told.found if one.code == "F31" and "always true" in one.says}
+    always = {key for code, key in wanted if code == "F31"}
+    assert idle <= always
+    spoken_of = {key for one in told.found if one.code in ("F01", "F03") for key in one.rules}
+    assert always <= idle | spoken_of
     seen.update(code for code, _ in wanted)
     seen["forms"] += 1
     for one in told.found:
@@ -87,4 +100,4 @@ def test_enumeration_of_small_forms_agrees() -> None:
     enumeration_agrees()
     print(dict(seen))
     assert seen["forms"] >= EXAMPLES // 3
-    assert all(seen[code] for code in ("F01", "F02", "F03", "F05"))
+    assert all(seen[code] for code in ("F01", "F02", "F03", "F05", "F31"))

@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.analysis.findings import TITLES, Rights, find
+from thistlequartz.core.analysis.findings import TITLES, Finding, Rights, find
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
@@ -528,7 +528,12 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
 }  # fmt: skip
 
 
-def codes_of(given: Any) -> set[str]:
+MENDED = ("F01", "F02", "F07", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
+"""Of these some are mended by a press."""
+
+
+def found_in(given: Any) -> tuple[RuleSet, list[Finding], dict[str, Any]]:
+    """The rules as a form, what is found of it, and what else is known of it."""
     rules, more = given if isinstance(given, tuple) else (given, {})
     more = dict(more)
     rights, samples, back = (more.pop(name, None) for name in ("rights", "samples", "back"))
@@ -543,12 +548,17 @@ def codes_of(given: Any) -> set[str]:
         else [],
     }
     ruleset = RuleSet.model_validate({"forms": [form_of(*rules, **more), other]})
-    found = find(ruleset, "form", TODAY, rights=rights, samples=samples)
+    known = {"rights": rights, "samples": samples}
+    found = find(ruleset, "form", TODAY, **known)
     assert not found.undecided, found.undecided
     for one in found.found:
         assert one.says.endswith(".")
         assert one.how.endswith(".")
-    return {one.code for one in found.found}
+    return ruleset, list(found.found), known
+
+
+def codes_of(given: Any) -> set[str]:
+    return {one.code for one in found_in(given)[1]}
 
 
 @pytest.mark.parametrize("place", range(3))
@@ -557,3 +567,24 @@ def test_each_mistake_is_found_and_its_twin_is_clean(code: str, place: int) -> N
     seeded, twins = SEEDED[code]
     assert code in codes_of(seeded[place])
     assert code not in codes_of(twins[place])
+
+
+@pytest.mark.parametrize("code", [one for one in TITLES if one in MENDED])
+def test_a_mend_does_away_with_what_it_is_for(code: str) -> None:
+    mended = 0
+    for given in SEEDED[code][0]:
+        ruleset, found, known = found_in(given)
+        form = ruleset.form("form")
+        for one in (one for one in found if one.code == code and one.mend is not None):
+            changed = {rule.key: rule for rule in one.mend.rules}
+            rules = tuple(
+                changed.get(rule.key, rule)
+                for rule in form.rules
+                if rule.key not in one.mend.removed
+            )
+            better = form.model_copy(update={"rules": rules})
+            forms = tuple(better if other.key == "form" else other for other in ruleset.forms)
+            rest = find(ruleset.model_copy(update={"forms": forms}), "form", TODAY, **known)
+            assert one.mark not in {other.mark for other in rest.found}
+            mended += 1
+    assert mended, "there is one that is mended by a press"

@@ -16,6 +16,7 @@ from thistlequartz.core.values import show_value
 
 from .finding import Finding, Mend
 from .looking import Look, blocks
+from .mending import without_part
 
 SOON: Final = timedelta(days=30)
 
@@ -162,6 +163,9 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
                 "Leave the part out, or mend it.",
                 (key,),
                 proof=answer.rules,
+                mend=Mend(f"{look.name(key)} without that part of its condition.", rules=(shorter,))
+                if (shorter := without_part(one.rule, when, place))
+                else None,
             )
             return
 

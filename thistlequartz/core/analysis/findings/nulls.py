@@ -11,8 +11,9 @@ from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import nodes
 
-from .finding import Finding
+from .finding import Finding, Mend
 from .looking import Look
+from .mending import with_sums
 
 
 def blank_items(look: Look) -> Iterator[Finding]:
@@ -75,7 +76,15 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
         (rule,),
         empty,
         answer.witness,
+        mend=_with_sums(look, one),
     )
+
+
+def _with_sums(look: Look, one: CompiledRule) -> Mend | None:
+    changed = with_sums(one.rule, look.form)
+    if changed is None:
+        return None
+    return Mend(f"{look.name(one.rule.key)} with sum([...]) for “+”.", rules=(changed,))
 
 
 def _fields(node: nodes.Node) -> list[str]:
