@@ -1,11 +1,9 @@
 """Changes to a formula that surely do away with a finding."""
 
-from dataclasses import fields, replace
-from typing import Any
-
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kinds import KINDS
 from thistlequartz.core.language import FormulaError, read_formula, tree, write_formula
+from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.ruleset import Rule
 from thistlequartz.core.values import NumberType
 
@@ -28,16 +26,7 @@ def _summed(node: tree.Node, form: CompiledForm) -> tree.Node:
     items = _added(node)
     if len(items) > 1 and all(_is_number(one, form) for one in items):
         return tree.Call("sum", (tree.ListOf(tuple(items)),))
-    changes: dict[str, Any] = {}
-    for part in fields(node):
-        value = getattr(node, part.name)
-        if isinstance(value, tree.Node):
-            changes[part.name] = _summed(value, form)
-        elif isinstance(value, tuple):
-            changes[part.name] = tuple(
-                _summed(one, form) if isinstance(one, tree.Node) else one for one in value
-            )
-    return replace(node, **changes) if changes else node
+    return rebuilt(node, lambda part: _summed(part, form))
 
 
 def _added(node: tree.Node) -> list[tree.Node]:

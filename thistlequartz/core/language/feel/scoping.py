@@ -1,10 +1,10 @@
 """Telling the names that an expression gives itself, and those that every formula can read,
 from the fields of the form."""
 
-from dataclasses import fields, replace
-from typing import Any
+from dataclasses import replace
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.language.rebuilding import rebuilt
 
 ITEM = "item"
 """What a filter calls the item it looks at."""
@@ -54,7 +54,7 @@ def scoped(node: tree.Node, given: frozenset[str] = frozenset()) -> tree.Node:
                 inside |= {entry.key}
             return replace(node, entries=tuple(inner_entries))
         case _:
-            return _with_children(node, given)
+            return rebuilt(node, lambda part: scoped(part, given))
 
 
 def _iterations(
@@ -65,16 +65,3 @@ def _iterations(
         inner.append(replace(iteration, items=scoped(iteration.items, given)))
         given |= {iteration.name}
     return tuple(inner), given
-
-
-def _with_children(node: tree.Node, given: frozenset[str]) -> tree.Node:
-    changed: dict[str, Any] = {}
-    for part in fields(node):
-        value = getattr(node, part.name)
-        if isinstance(value, tree.Node):
-            changed[part.name] = scoped(value, given)
-        elif isinstance(value, tuple):
-            changed[part.name] = tuple(
-                scoped(one, given) if isinstance(one, tree.Node) else one for one in value
-            )
-    return replace(node, **changed) if changed else node
