@@ -70,6 +70,10 @@ class Finder:
                 codes = SEARCHES[lost].codes
                 yield Step(lost, undecided=tuple(Undecided(one, (), (), TOO_MUCH) for one in codes))
 
+    def end(self) -> None:
+        """Have no process any more."""
+        self.apart.end()
+
 
 def answer(task: FindingsTask, _: Callable[[str], str]) -> Iterator[str]:
     """In the process: the steps, as JSON."""
