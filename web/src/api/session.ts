@@ -96,7 +96,8 @@ export function useSettings() {
   const settings = useVisitor().data?.settings;
   const choose = useMutation({
     mutationFn: (body: Visitor["settings"]) =>
-      answer(client.PUT("/api/session/settings", { body })),
+      // It is stored also by whoever leaves the page at once.
+      answer(client.PUT("/api/session/settings", { body, keepalive: true })),
     onSuccess: (visitor) => {
       queries.setQueryData(["session"], { ...visitor, ended: false });
       receive(visitor);
