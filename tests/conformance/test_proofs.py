@@ -16,7 +16,7 @@ from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import DOMAIN, EXAMPLES, TODAY, Tried, forms
+from .small_forms import DOMAIN, EXAMPLES, FIELDS, TODAY, Tried, forms
 
 HERE = Circumstances(TODAY, role="clerk")
 SLIPS = 4
@@ -82,7 +82,7 @@ def with_more(ruleset: RuleSet, strict: list[dict[str, Any]]) -> RuleSet:
 
 @settings(max_examples=EXAMPLES, deadline=None)
 @given(
-    st.builds(with_more, forms(), st.lists(STRICT, min_size=2, max_size=5)),
+    st.builds(with_more, forms(), st.lists(STRICT, min_size=3, max_size=6)),
     st.fixed_dictionaries({key: st.sampled_from(values) for key, values in DOMAIN.items()}),
     st.sampled_from(["save", "submit"]),
 )
@@ -124,3 +124,20 @@ def test_ways_are_the_fewest() -> None:
     ways_are_the_fewest()
     print(dict(seen))
     assert all(seen[one] for one in ("ways", "nothing", "searched"))
+
+
+def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
+    """A field that is closed need not be mended; opened again it must be."""
+    close = {"key": "c", "name": "C", "kind": "close", "targets": ["count"], "when": "yes = true"}
+    named = {"key": "m", "name": "M", "kind": "mandatory", "targets": ["kind"]}
+    rules = [close, {**named, "severity": {"save": "block"}}]
+    document = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
+    form = compile_ruleset(RuleSet.model_validate({"forms": [document]}), form="form")
+    for yes, changed in ((True, {"kind"}), (None, {"kind", "yes"})):
+        around = RecordContext(form, {"yes": yes, "count": "many"}, HERE)
+        looks = looking(around, "save")
+        found = repairs(Prover(form, TODAY), standing_of(around, "save"), looks)
+        first = found.ways[0].changes
+        assert found.fewest
+        assert len(first) == len(changed)
+        assert looks(first).goes_through

@@ -1,11 +1,27 @@
 """The process apart: it leaves off a task at once and is there for the next one."""
 
-import pytest
+import json
+import subprocess
+import sys
 
-from thistlequartz.apart import Apart, Finder, FindingsTask, SlipsTask, Stopped, proved_slips
+import pytest
+from pydantic import TypeAdapter
+
+from thistlequartz.apart import (
+    Apart,
+    Finder,
+    FindingsTask,
+    SlipsTask,
+    Stopped,
+    WaysTask,
+    proved_slips,
+    proved_ways,
+)
 from thistlequartz.core.analysis import mutants_of
 from thistlequartz.core.analysis.findings import SEARCHES
-from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.analysis.solving.standing import looking, standing_of
+from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.demo.forms import DRAFT
 
 from .conftest import TODAY
@@ -14,15 +30,15 @@ FORM = "borrower"
 
 
 @pytest.fixture
-def apart():
+def apart(monkeypatch):
+    # However slow the machine is.
+    monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 60.0)
     one = Apart()
     yield one
     one.end()
 
 
 def test_a_task_is_left_off_at_once_and_the_next_gets_its_own_answers(apart, monkeypatch):
-    # However slow the machine is.
-    monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 60.0)
     finder = Finder(apart)
     whole = list(finder.find(FindingsTask(DRAFT, FORM, TODAY)))
     assert [one.place for one in whole] == list(range(len(SEARCHES)))
@@ -44,9 +60,46 @@ def test_a_task_is_left_off_at_once_and_the_next_gets_its_own_answers(apart, mon
     assert list(finder.find(FindingsTask(DRAFT, FORM, TODAY))) == whole
 
 
-def test_a_slip_in_which_the_process_is_lost_is_not_decided_and_the_rest_goes_on(
-    apart, monkeypatch
-):
+def test_a_wish_to_stop_and_the_next_task_may_come_at_once():
+    """They are read line by line, whatever else has come already."""
+    document = TypeAdapter(SlipsTask).dump_python(SlipsTask(DRAFT, FORM, TODAY, ()), mode="json")
+    task = json.dumps({"what": "slips", "task": document})
+    said = subprocess.run(
+        [sys.executable, "-m", "thistlequartz.apart"],
+        input=f"stop\n{task}\nstop\n{task}\n",
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=False,
+    )
+    assert (said.stdout, said.stderr) == ("end\nend\n", "")
+
+
+def test_whoever_is_asked_back_and_fails_takes_nothing_with_it(apart, capfd):
+    form = compile_ruleset(DRAFT, form="plant_accession")
+    around = RecordContext(form, {}, Circumstances(TODAY))
+    task = WaysTask(DRAFT, "plant_accession", standing_of(around, "save"))
+
+    def fails(changes):
+        raise ConnectionError
+
+    with pytest.raises(ConnectionError):
+        proved_ways(apart, task, fails)
+    there = apart.pid
+    found = proved_ways(apart, task, looking(around, "save"))
+    assert (found.fewest, len(found.ways[0].changes), apart.pid) == (True, 1, there)
+    assert capfd.readouterr().err == ""
+
+
+def test_a_form_that_is_too_much_is_not_begun_for_each_slip(apart, monkeypatch):
+    monkeypatch.setattr("thistlequartz.apart.slips._WITHIN", 0.0)
+    keys = tuple(f"slip {number}" for number in range(500))
+    found = list(proved_slips(apart, SlipsTask(DRAFT, FORM, TODAY, keys)))
+    assert [one.key for one in found] == list(keys)
+    assert {one.state for one in found} == {"not_decided"}
+
+
+def test_a_slip_in_which_the_process_is_lost_is_not_decided_and_the_rest_goes_on(apart):
     slips = [one.key for one in mutants_of(compile_ruleset(DRAFT, form=FORM))][:3]
     task = SlipsTask(DRAFT, FORM, TODAY, tuple(slips))
     whole = list(proved_slips(apart, task))

@@ -2,8 +2,10 @@
 while.
 """
 
+import contextlib
 import ctypes
 import json
+import os
 import resource
 import select
 import signal
@@ -23,6 +25,7 @@ KEPT_FOR: Final = 60.0
 """Seconds without a task after which it ends and gives its memory back."""
 _OF_THE_SOLVER: Final = 0.6
 """Of the memory: past that the solver gives up a question by itself."""
+_AT_ONCE: Final = 1 << 16
 _DIE_WITH_PARENT: Final = 1
 """PR_SET_PDEATHSIG of Linux's prctl(2)."""
 ANSWERS: Final[Mapping[str, tuple[TypeAdapter[Any], Callable[..., Iterator[str]]]]] = {
@@ -35,16 +38,29 @@ ANSWERS: Final[Mapping[str, tuple[TypeAdapter[Any], Callable[..., Iterator[str]]
 }
 
 
-def _asked_within(seconds: float) -> str:
-    """The next task; blank where there is none for so long, or nobody who could ask."""
-    ready, _, _ = select.select([sys.stdin], [], [], seconds)
-    return sys.stdin.readline() if ready else ""
+class Lines:
+    """The lines of a file descriptor, of which several may come at once."""
+
+    def __init__(self, descriptor: int) -> None:
+        self._descriptor = descriptor
+        self._read = b""
+
+    def within(self, seconds: float | None) -> str:
+        """The next line; blank where there is none for so long (None: for ever), or nobody any more
+        who could send one.
+        """
+        while b"\n" not in self._read:
+            ready, _, _ = select.select([self._descriptor], [], [], seconds)
+            more = os.read(self._descriptor, _AT_ONCE) if ready else b""
+            if not more:
+                return ""
+            self._read += more
+        line, _, self._read = self._read.partition(b"\n")
+        return line.decode()
 
 
-def ask_back(line: str) -> str:
-    """Ask whoever asked, and wait for the answer."""
-    print(line, flush=True)
-    return sys.stdin.readline()
+class _NotWanted(Exception):
+    """Whoever asked wants no more of it."""
 
 
 def main() -> None:
@@ -54,19 +70,30 @@ def main() -> None:
     most = MEMORY * 1024 * 1024
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     z3.set_param("memory_max_size", int(MEMORY * _OF_THE_SOLVER))
-    while line := _asked_within(KEPT_FOR):
-        if line.rstrip() != STOP:  # what it is to stop had just ended
-            _answer(json.loads(line))
+    lines = Lines(sys.stdin.fileno())
+    while line := lines.within(KEPT_FOR):
+        if line != STOP:  # what it is to stop had just ended
+            with contextlib.suppress(_NotWanted):
+                _answer(json.loads(line), lines)
             print(END, flush=True)
 
 
-def _answer(asked: Mapping[str, Any]) -> None:
-    """Print the answers, until they end or are not wanted any more."""
+def _answer(asked: Mapping[str, Any], lines: Lines) -> None:
+    """Print the answers, until they end; raises _NotWanted."""
+
+    def ask_back(line: str) -> str:
+        """Ask whoever asked, and wait for the answer."""
+        print(line, flush=True)
+        told = lines.within(None)
+        if told == STOP:
+            raise _NotWanted
+        return told
+
     adapter, answer = ANSWERS[asked["what"]]
     for one in answer(adapter.validate_python(asked["task"]), ask_back):
         print(one, flush=True)
-        if _asked_within(0):
-            return  # nothing but a wish to stop comes before the end
+        if lines.within(0):
+            raise _NotWanted  # nothing but a wish to stop comes before the end
 
 
 if __name__ == "__main__":

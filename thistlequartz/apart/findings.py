@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
-from typing import ClassVar, Final
+from typing import ClassVar
 
 from pydantic import TypeAdapter
 
@@ -15,10 +15,6 @@ from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from . import process
-
-MOST_IN_VAIN: Final = 2
-"""Processes in a row that come to nothing before the rest is given up."""
-TOO_MUCH: Final = "it took more time or memory than it may"
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,10 +61,12 @@ class Finder:
             in_vain = in_vain + 1 if len(done) == before else 0
             left = [one for one in range(len(SEARCHES)) if one not in done]
             # A form that is too much to begin with is not begun again for each of them.
-            for lost in left if in_vain == MOST_IN_VAIN else left[:1]:
+            for lost in left if in_vain == process.MOST_IN_VAIN else left[:1]:
                 done.add(lost)
                 codes = SEARCHES[lost].codes
-                yield Step(lost, undecided=tuple(Undecided(one, (), (), TOO_MUCH) for one in codes))
+                yield Step(
+                    lost, undecided=tuple(Undecided(one, (), (), process.TOO_MUCH) for one in codes)
+                )
 
     def end(self) -> None:
         """Have no process any more."""

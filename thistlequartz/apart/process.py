@@ -21,6 +21,10 @@ END: Final = "end"
 STOP: Final = "stop"
 LEAVES_OFF_WITHIN: Final = 0.3
 """Seconds for the process to leave off a task by itself, so that another need not begin."""
+TOO_MUCH: Final = "it took more time or memory than it may"
+"""Why something is not decided in which the process was lost."""
+MOST_IN_VAIN: Final = 2
+"""Processes in a row that come to nothing before the rest of a task is given up."""
 _LOOKED_UP_EVERY: Final = 0.1
 
 

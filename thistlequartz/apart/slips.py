@@ -11,9 +11,7 @@ from thistlequartz.core.analysis import SlipProved, mutants_of, prove_slips
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .process import Apart, Lost, nobody_stops
-
-TOO_MUCH = "it took more time or memory than it may"
+from .process import MOST_IN_VAIN, TOO_MUCH, Apart, Lost, nobody_stops
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,16 +35,23 @@ def proved_slips(
 ) -> Iterator[SlipProved]:
     """What came of each slip, in turn; `goes_on` raises to stop."""
     left = list(task.keys)
-    while left:
+    in_vain = 0
+    while left and in_vain < MOST_IN_VAIN:
+        before = len(left)
         try:
             for line in apart.ask(replace(task, keys=tuple(left)), goes_on, _WITHIN):
                 proved = _PROVED.validate_json(line)
                 left = left[left.index(proved.key) + 1 :]
                 yield proved
         except Lost:
-            yield SlipProved(left.pop(0), "not_decided", TOO_MUCH)
+            in_vain = in_vain + 1 if len(left) == before else 0
+            if left:
+                yield SlipProved(left.pop(0), "not_decided", TOO_MUCH)
         else:
             return
+    # A form that is too much to begin with is not begun again for each of them.
+    for key in left:
+        yield SlipProved(key, "not_decided", TOO_MUCH)
 
 
 def answer(task: SlipsTask, _: Callable[[str], str]) -> Iterator[str]:

@@ -18,12 +18,11 @@ from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.values import Stored
 
-from .process import Apart, Lost
+from .process import TOO_MUCH, Apart, Lost
 
 WITHIN: Final = 12.0
 """Seconds, the start of the process among them."""
 PROVERS_KEPT: Final = 4
-TOO_MUCH: Final = "it took more time or memory than it may"
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,15 +41,17 @@ _REPAIRS: TypeAdapter[Repairs] = TypeAdapter(Repairs)
 
 def proved_ways(apart: Apart, task: WaysTask, looks: Looks) -> Repairs:
     """The ways, and what is proved of them; `looks` judges each that is proposed."""
+    found = Repairs(why=TOO_MUCH)
     try:
         for line in apart.ask(task, within=WITHIN):
             told = json.loads(line)
-            if "look" not in told:
-                return _REPAIRS.validate_python(told)
-            apart.tell(_LOOKED.dump_json(looks(told["look"])).decode())
+            if "look" in told:
+                apart.tell(_LOOKED.dump_json(looks(told["look"])).decode())
+            else:
+                found = _REPAIRS.validate_python(told)
     except Lost:
         pass
-    return Repairs(why=TOO_MUCH)
+    return found
 
 
 def answer(task: WaysTask, ask_back: Callable[[str], str]) -> Iterator[str]:

@@ -16,7 +16,7 @@ from thistlequartz.core.analysis.sweep import (
     domain_of,
     drawing_of,
     lanes_of,
-    shown_choice,
+    shown,
     stops_of,
 )
 from thistlequartz.core.judging.trace import Explanation, Step
@@ -336,7 +336,7 @@ def _stop(stop: Stop) -> StopView:
 def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
     if edge is None:
         return None
-    words = "blank" if edge.value is None else shown_choice(edge.value, type_)
+    words = "blank" if edge.value is None else shown(edge.value, type_)
     return EndView(value=as_entered(edge.value), included=edge.included, words=words)
 
 

@@ -21,7 +21,7 @@ from .drafting import drafted_of
 from .mutants import Mutant
 from .writings import Writings
 
-SlipState = Literal["noticed", "unnoticed", "same", "not_decided"]
+SlipState = Literal["noticed", "unnoticed", "not_decided"]
 BUDGET = 600
 """Records looked at around each one that a search begins from."""
 MOST_GROUNDS = 3

@@ -43,6 +43,7 @@ from .witness import Model
 MOST_WAYS: Final = 3
 MOST_CHANGES: Final = 12
 """Beyond so many the rest is left to a search."""
+TOO_MANY: Final = f"it takes more than {MOST_CHANGES} changes"
 MOST_TRIES: Final = 40
 """Records that turn out not to go through before it is given up."""
 ALL_WITHIN: Final = 4.0
@@ -118,7 +119,6 @@ class _Repairer:
         if self.now.goes_through:
             return Repairs(fewest=True)
         found: list[Repair] = []
-        fewest = True
         try:
             question = self._possible(None, ())
             if isinstance(question, Question):
@@ -136,7 +136,7 @@ class _Repairer:
         except _GivenUp as reason:
             # What was found before it still has the fewest changes.
             return Repairs(tuple(found), bool(found), why=str(reason))
-        return Repairs(tuple(found), fewest and bool(found))
+        return Repairs(tuple(found), bool(found), why="" if found else TOO_MANY)
 
     # What stands.
 
@@ -178,7 +178,8 @@ class _Repairer:
 
     def _stands(self, key: str) -> Any:
         if key in self.standing.faulty:
-            return FALSE  # what cannot be read cannot stay
+            # What cannot be read can stay only where it is not asked.
+            return all_of((self.record.closed.get(key, FALSE), self.entries[key].blank))
         return self._is(key, self.entries[key], self.standing.entered.get(key))
 
     # What is looked for.

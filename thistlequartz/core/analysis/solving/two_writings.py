@@ -10,16 +10,16 @@ from thistlequartz.core.engines.solver.terms import FALSE, NULL, all_of, any_of,
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import SEVERITIES, Moment
 
-from .asking import ANY, Answer, Impossible, NotDecided, Prover, Shows, Under
+from .asking import ANY, Answer, Found, Impossible, NotDecided, Prover, Shows, Under
 from .settled_record import RuleTerms, SettledRecord
 
 _SEEN_AT: tuple[Moment, ...] = ("save", "submit")
-NOT_SAID = "two values in it cannot be held against each other"
+NOT_SAID = "two parts of it cannot be held against each other"
 STARTS = "what a new record begins with is not part of it"
 
 
 class _NotSaid(Exception):
-    """Two values cannot be held against each other."""
+    """Two parts cannot be held against each other."""
 
 
 def told_apart(
@@ -50,11 +50,7 @@ def _shown(prover: Prover, goal: Any, writings: "_Writings", shows: Shows) -> An
     """First of a record that nothing else stops, where the difference stands out."""
     spared = frozenset(one.rule.key for one in writings.touched)
     alone = prover.ask(goal, Under("submit", without=spared), shows=shows)
-    return prover.ask(goal, ANY, shows=shows) if not _is_found(alone) else alone
-
-
-def _is_found(answer: Answer) -> bool:
-    return not isinstance(answer, Impossible | NotDecided)
+    return alone if isinstance(alone, Found) else prover.ask(goal, ANY, shows=shows)
 
 
 class _Writings:
@@ -112,7 +108,9 @@ class _Writings:
             if key in seen_there.derived
         ]
         for one in theirs.form.rules:
-            before = self.rules[one.rule.key]
+            before = self.rules.get(one.rule.key)
+            if before is None:
+                raise _NotSaid  # it can be used in one of the writings only
             if one.rule.on and before.rule.on:
                 parts += self._says_otherwise(before, mine, one, theirs)
         return any_of(parts)

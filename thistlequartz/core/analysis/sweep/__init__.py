@@ -4,7 +4,7 @@ from .bands import Band, Sweep, choices_of, entries_of, sweep
 from .consequences import Act, Consequences, Lane, lanes_of
 from .context import Answer, RecordContext
 from .domain import domain_of
-from .edges import Endpoint, shown_choice
+from .edges import Endpoint, shown
 from .regions import Border, Region, SweepMap, sweep_map
 from .scale import Drawing, Tick, drawing_of
 from .side import Side
@@ -32,7 +32,7 @@ __all__ = [
     "drawing_of",
     "entries_of",
     "lanes_of",
-    "shown_choice",
+    "shown",
     "stops_of",
     "sweep",
     "sweep_map",

@@ -14,7 +14,7 @@ from thistlequartz.core.values import ChoicesType, ChoiceType, ValueType, YesNoT
 from .consequences import NOTHING, Consequences, Looking
 from .context import Answer, RecordContext
 from .domain import GridPoint, domain_of
-from .edges import Endpoint, Ends, band_words, shown_choice
+from .edges import Endpoint, Ends, band_words, shown
 from .line import Line
 
 
@@ -127,7 +127,7 @@ def _enumerated(
     looking: Looking | None,
 ) -> Sweep:
     bands = [
-        _single(surroundings, key, entry, shown_choice(entry, type_), looking)
+        _single(surroundings, key, entry, shown(entry, type_), looking)
         for entry in choices_of(type_)
     ]
     several = isinstance(type_, ChoicesType)

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from thistlequartz.core.judging.proposing import matching
-from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.values import show_value
 
 from .context import RecordContext
@@ -54,10 +53,7 @@ class Looking:
             for target in around.form.fields
             if target != key
             and any(
-                one.is_effect
-                and EFFECT_KINDS[one.rule.kind].decides == "state"
-                and one.part in ("opening", "closing")
-                and target in one.rule.targets
+                one.part in ("opening", "closing") and target in one.rule.targets
                 for one in around.form.rules
                 if one.rule.on
             )

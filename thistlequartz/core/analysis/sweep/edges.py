@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.values import NumberType, Reading, ValueType, show_value
+from thistlequartz.core.values import NumberType, ValueType, show_value
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +27,7 @@ def band_words(
     ordinary = is_length or isinstance(type_, NumberType)
 
     def said(edge: Endpoint) -> str:
-        return show_value(_shown(edge.value), shown_by)
+        return shown(edge.value, shown_by)
 
     if low is None and high is None:
         return "any value" if not is_length else "any length"
@@ -48,10 +48,11 @@ def band_words(
     return f"{begin}{said(low)} {until} {said(high)}{unit}"
 
 
-def _shown(value: Reading | int) -> Any:
-    return Decimal(value) if isinstance(value, int) and not isinstance(value, bool) else value
-
-
-def shown_choice(entry: object, type_: ValueType) -> str:
-    """A chosen entry in words."""
-    return show_value(tuple(entry) if isinstance(entry, list) else entry, type_)  # type: ignore[arg-type]
+def shown(value: Any, type_: ValueType) -> str:
+    """A value of a field, a length, or a choice as it is entered, in words."""
+    match value:
+        case list():
+            value = tuple(value)
+        case int() if not isinstance(value, bool):
+            value = Decimal(value)
+    return show_value(value, type_)

@@ -111,7 +111,7 @@ class _Drawing:
         return SweepMap(
             *self.sides,
             regions,
-            (*self._slanted(strips), *_horizontal(cells)),
+            (*self._between_neighbours(strips), *self._beside_blank(), *_horizontal(cells)),
             exact=not (sampled or short or (cutting is not None and cutting.cut_short)),
             bent=cutting is not None and cutting.bent,
             here=self._here(),
@@ -225,7 +225,7 @@ class _Drawing:
     def _told(self, number: int, line: Line, place: GridPoint) -> tuple[object, str]:
         return line.entry(place), self.sides[number].words(place, line)
 
-    def _slanted(self, strips: Sequence[Strip]) -> Iterator[Border]:
+    def _between_neighbours(self, strips: Sequence[Strip]) -> Iterator[Border]:
         """The borders between neighbours in a strip."""
         if self.cutting is None:
             return
@@ -299,6 +299,16 @@ class _Drawing:
             chosen = slot.entry, slot.words
             corners = _box(along, beside) if turned else _box(beside, along)
             yield _Cell(piece.answer, corners, (value, chosen) if turned else (chosen, value))
+
+    def _beside_blank(self) -> Iterator[Border]:
+        """The borders along the field across while the other has a choice, or is blank."""
+        line, (side, other) = self.lines[0], self.sides
+        if line is None or side.scale is None:
+            return
+        for slot in other.slots:
+            for piece in row_of(line, {other.key: slot.entry}, side.scale.window).pieces[1:]:
+                at = side.at(piece.begin)
+                yield Border(((at, slot.begins), (at, slot.ends)))
 
     def _standing(self, side: Side) -> GridPoint | None:
         settled = self.around.form.settled(self.around.unchanged, self.around.circumstances)

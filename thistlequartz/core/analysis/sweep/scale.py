@@ -27,6 +27,8 @@ MARGIN: Final = GridPoint(1, 8)
 NARROWEST: Final = GridPoint(1, 40)
 """Of the whole: where a stretch is narrower, it is drawn by rank."""
 MOST_TICKS: Final = 8
+_FINE: Final = 200
+"""Round values that go into what is drawn, for whoever points."""
 _PARTS: Final = 4
 """Round values that go between two places, when one of them is wanted."""
 _MINUTE: Final = 60 * MICROSECONDS_A_SECOND
@@ -243,6 +245,18 @@ def round_between(domain: Domain, low: GridPoint, high: GridPoint) -> GridPoint 
         if low < one < high and domain.on_grid(one):
             return one
     return None
+
+
+def values_along(domain: Domain, scale: Scale, count: int) -> Iterator[GridPoint]:
+    """Values to point at, about so many and each once: round ones, where they are numbers."""
+    low, high = scale.window
+    unit = domain.step
+    if isinstance(domain.type, NumberType):
+        unit = max(unit, round_step(high - low, _FINE))
+    places = (scale.place(number / count) for number in range(count + 1))
+    for place in dict.fromkeys(domain.at_least(round(one / unit) * unit) for one in places):
+        if low <= place <= high and domain.on_grid(place):
+            yield place
 
 
 def round_step(span: GridPoint, most: int = MOST_TICKS) -> GridPoint:

@@ -3,28 +3,25 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from decimal import Decimal
 from typing import Any, Final, Self
 
-from thistlequartz.core.values import NumberType, Stored, ValueType, show_value, to_entry
+from thistlequartz.core.values import Stored, ValueType, to_entry
 
 from .bands import choices_of
 from .context import RecordContext
 from .domain import GridPoint, domain_of, place_of
-from .edges import shown_choice
+from .edges import shown
 from .line import Line
 from .scale import (
     BLANK_ENDS,
     Scale,
     Tick,
     after_blank,
-    round_step,
+    values_along,
 )
 
 POINTED_AT: Final = 100
 """Values along a side that can be pointed at."""
-_FINE: Final = 200
-"""Round values that go into what is drawn."""
 
 
 _ANY_DAY: Final = date(2000, 1, 1)
@@ -64,7 +61,7 @@ class Side:
         share = 1 / len(entries)
         slots = (
             Slot(
-                "blank" if entry is None else shown_choice(entry, declared.type),
+                "blank" if entry is None else shown(entry, declared.type),
                 entry,
                 number * share,
                 (number + 1) * share,
@@ -99,7 +96,7 @@ class Side:
 
     def words(self, place: GridPoint, line: Line) -> str:
         """A value in words."""
-        return _shown(line.domain.value(place), self.type)
+        return shown(line.domain.value(place), self.type)
 
     @property
     def ticks(self) -> tuple[Tick, ...]:
@@ -115,18 +112,9 @@ class Side:
         if self.scale is None or domain is None:
             return
         settings = around.form.fields[self.key].settings
-        low, high = self.scale.window
-        unit = domain.step
-        if isinstance(domain.type, NumberType):
-            unit = max(unit, round_step(high - low, _FINE))
-        seen: set[GridPoint] = set()
-        for number in range(POINTED_AT + 1):
-            place = self.scale.place(number / POINTED_AT)
-            place = domain.at_least(round(place / unit) * unit)
-            if low <= place <= high and place not in seen and domain.on_grid(place):
-                seen.add(place)
-                value = domain.value(place)
-                yield self.at(place), to_entry(value, settings), _shown(value, self.type)
+        for place in values_along(domain, self.scale, POINTED_AT):
+            value = domain.value(place)
+            yield self.at(place), to_entry(value, settings), shown(value, self.type)
 
 
 def _bound_words(border: GridPoint, type_: ValueType) -> str:
@@ -136,10 +124,4 @@ def _bound_words(border: GridPoint, type_: ValueType) -> str:
     place = border + domain.step / 2 if domain.counted else border
     if not domain.on_grid(place):
         return ""
-    return _shown(domain.value(place), type_)
-
-
-def _shown(value: Any, type_: ValueType) -> str:
-    if isinstance(value, int) and not isinstance(value, bool):
-        value = Decimal(value)
-    return show_value(value, type_)
+    return shown(domain.value(place), type_)

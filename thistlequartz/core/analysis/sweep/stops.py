@@ -5,21 +5,18 @@ between them, each with where it is drawn.
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
-from decimal import Decimal
 from typing import Any, Final
 
 from thistlequartz.core.language import Declared
-from thistlequartz.core.values import NumberType, Stored, ValueType, show_value, to_entry
+from thistlequartz.core.values import Stored, to_entry
 
 from .bands import Band, Sweep
 from .domain import Domain, domain_of, place_of
-from .edges import Endpoint
-from .scale import Drawing, drawing_of, round_step
+from .edges import Endpoint, shown
+from .scale import Drawing, drawing_of, values_along
 
 BETWEEN: Final = 80
 """Stops between the others, for whoever points."""
-_FINE: Final = 200
-"""Round values that go into what is drawn."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +84,7 @@ def _stop(
     place = place_of(value)
     first, last = drawing.spans[band]
     at = (first + last) / 2 if place is None or drawing.scale is None else drawing.at(place)
-    words = "blank" if value is None else _shown(value, declared.type)
+    words = "blank" if value is None else shown(value, declared.type)
     return Stop(band, to_entry(value, declared.settings), words, at, between)
 
 
@@ -96,21 +93,11 @@ def _between(
 ) -> Iterator[Stop]:
     if domain is None or drawing.scale is None:
         return
-    low, high = drawing.scale.window
-    unit = domain.step
-    if isinstance(domain.type, NumberType):
-        unit = max(unit, round_step(high - low, _FINE))
-    for number in range(BETWEEN + 1):
-        place = drawing.scale.place(number / BETWEEN)
-        place = domain.at_least(round(place / unit) * unit)
-        inside = (domain.first is None or place >= domain.first) and (
-            domain.last is None or place <= domain.last
-        )
-        if inside and low <= place <= high:
-            value = domain.value(place)
-            band = band_of(found, value)
-            if band is not None:
-                yield _stop(band, value, declared, drawing, between=True)
+    for place in values_along(domain, drawing.scale, BETWEEN):
+        value = domain.value(place)
+        band = band_of(found, value)
+        if band is not None:
+            yield _stop(band, value, declared, drawing, between=True)
 
 
 def _values(band: Band, domain: Domain | None) -> list[Any]:
@@ -130,11 +117,3 @@ def _first(edge: Endpoint | None, domain: Domain, inward: int) -> Any:
     if not domain.on_grid(place):
         return domain.value(domain.at_least(place) if inward > 0 else domain.at_most(place))
     return domain.value(place + inward * domain.step)
-
-
-def _shown(value: Any, type_: ValueType) -> str:
-    if isinstance(value, list):
-        value = tuple(value)
-    if isinstance(value, int) and not isinstance(value, bool):
-        value = Decimal(value)
-    return show_value(value, type_)

@@ -85,9 +85,6 @@ def row_of(line: Line, others: dict[str, object], window: Window) -> Row:
             continue
         if pieces and pieces[-1].answer == answer:
             pieces[-1] = Piece(pieces[-1].begin, end, pieces[-1].inside, answer)
-        elif pieces and single_value(pieces[-1]) and begin < end:
-            # The value at a bound belongs to the stretch that it says the same as, if to any.
-            pieces.append(Piece(begin, end, inside, answer))
         else:
             pieces.append(Piece(begin, end, inside, answer))
     return Row(tuple(pieces))
