@@ -206,6 +206,7 @@ def test_tiers_with_a_gap_are_seen_along_the_band_and_closed(sign_in: SignIn) ->
     expect(here).not_to_contain_text("Offers Rate")
     expect(band.get_by_title(re.compile("^Offers Rate: "))).to_have_count(2)
     slider = band.get_by_role("slider")
+    expect(slider).to_have_attribute("aria-valuetext", re.compile("^5,000: "))
     slider.press("ArrowRight")
     expect(page.get_by_label("Value", exact=True)).to_have_value("24999")
     slider.press("ArrowRight")

@@ -94,6 +94,11 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
     assert blocked == ["up to −431 m", "8,851 m and more"]
     assert band["exact"]
     assert band["standing"] == 0
+    low, high = [one for one in band["stops"] if one["between"] and one["band"] == 2][3:5]
+    body["trial"]["values"] = {**GOOD, "elevation_low": str(int(low["value"]) + 1)}
+    beside = steward.post(f"{FORM}/bench/band", body).json()
+    assert low["at"] < beside["here"] < high["at"], "the handle stands under its own place"
+    assert beside["words"] == f"{int(low['value']) + 1:,} m".replace("-", "−")
     assert {"8850", "8851", "-430", "-431"} <= {one["value"] for one in band["stops"]}
     map_ = steward.post(
         f"{FORM}/bench/map",

@@ -162,6 +162,10 @@ class SweepView(BaseModel):
     stops: list[StopView]
     standing: int | None
     """The band in which the record stands now."""
+    words: str
+    """Its value in words."""
+    here: float | None
+    """Where its value is drawn; None for one that has no place of its own."""
     by: Literal["value", "rank", "each"]
     """To scale; by rank, as values lie too far apart; or each choice as wide as any other."""
     ticks: list[TickView]
@@ -308,6 +312,8 @@ def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
         ],
         stops=[_stop(one) for one in stops_of(found, declared, today, drawing)],
         standing=band_of(found, standing),
+        words="blank" if standing is None else shown(standing, type_),
+        here=drawing.at(standing),
         by=drawing.by,
         ticks=[TickView(at=one.place, words=one.words) for one in drawing.ticks],
         lanes=[_lane(one, tried) for one in lanes_of([one.consequences for one in found.bands])],

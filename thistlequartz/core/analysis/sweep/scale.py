@@ -180,9 +180,14 @@ class Drawing:
     ticks: tuple[Tick, ...] = ()
     scale: Scale | None = None
 
-    def at(self, place: GridPoint) -> float:
-        """Where a value that stands at `place` is drawn."""
-        return 0.0 if self.scale is None else after_blank(self.scale.at(place))
+    def at(self, value: Any) -> float | None:
+        """Where a value of an ordered field is drawn; None for blank and for choices, which are
+        bands of their own.
+        """
+        place = place_of(value)
+        if self.scale is None or place is None:
+            return None
+        return after_blank(self.scale.at(place))
 
 
 def drawing_of(found: Sweep, domain: Domain | None, standing: Any = None) -> Drawing:

@@ -81,9 +81,9 @@ def _holds(low: Endpoint | None, high: Endpoint | None, value: Any) -> bool:
 def _stop(
     band: int, value: Any, declared: Declared, drawing: Drawing, *, between: bool = False
 ) -> Stop:
-    place = place_of(value)
     first, last = drawing.spans[band]
-    at = (first + last) / 2 if place is None or drawing.scale is None else drawing.at(place)
+    at = drawing.at(value)
+    at = (first + last) / 2 if at is None else at
     words = "blank" if value is None else shown(value, declared.type)
     return Stop(band, to_entry(value, declared.settings), words, at, between)
 

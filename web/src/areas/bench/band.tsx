@@ -45,19 +45,25 @@ export function Band(props: Props) {
 function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
   const id = useId();
   const [measured, width] = useWidth(USUAL_WIDTH);
-  const at = standingStop(sweep, value);
+  const exact = sweep.stops.findIndex((stop) => String(stop.value ?? "") === String(value ?? ""));
+  // Between two stops the handle stands where its own value is drawn, and goes on from there.
+  const place = sweep.here ?? 0;
+  const at = exact >= 0 ? exact : sweep.stops.findLastIndex((stop) => stop.at <= place);
   const stop = sweep.stops[at];
   const here = sweep.standing ?? stop?.band;
   function choose(place: number) {
     const chosen = sweep.stops[place];
-    if (chosen && place !== at) onChange(chosen.value ?? null);
+    if (chosen && place !== exact) onChange(chosen.value ?? null);
   }
   function onKey(event: KeyboardEvent) {
     const by = STEPS[event.key];
     if (by === undefined) return;
     event.preventDefault();
     if (event.key === "Home" || event.key === "End") choose(by < 0 ? 0 : sweep.stops.length - 1);
-    else choose(nextStop(sweep.stops, at, by, event.shiftKey));
+    else {
+      const from = exact < 0 && by < 0 ? at + 1 : at;
+      choose(nextStop(sweep.stops, from, by, event.shiftKey));
+    }
   }
   return (
     <figure aria-label={`Where ${label} passes`} className="my-2 text-sm">
@@ -76,8 +82,8 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
           className="slide-along"
           min={0}
           max={FINE}
-          value={Math.round((stop?.at ?? 0) * FINE)}
-          aria-valuetext={stop && said(sweep, stop)}
+          value={Math.round((exact >= 0 ? (stop?.at ?? 0) : place) * FINE)}
+          aria-valuetext={said(sweep, exact >= 0 ? stop : null)}
           onKeyDown={onKey}
           onChange={(event) => choose(nearestAt(sweep.stops, Number(event.target.value) / FINE))}
         />
@@ -215,19 +221,11 @@ const ROW_OF_BOUNDS = 1.1;
 const verdictWords = (band: BandView) =>
   `Saving ${OUTCOME_WORDS[band.save].toLowerCase()}, submitting ${OUTCOME_WORDS[band.submit].toLowerCase()}.`;
 
-function said(sweep: Sweep, stop: Sweep["stops"][number]) {
-  const band = sweep.bands[stop.band];
-  if (!band) return stop.words;
-  const words = [band.save, band.submit].map((one) => OUTCOME_WORDS[one].toLowerCase());
-  return `${stop.words}: saving ${words[0]}, submitting ${words[1]}`;
-}
-
-/** The stop at which the handle stands: that of the value, or the middle of its band. */
-function standingStop(sweep: Sweep, value: Entered) {
-  const exact = sweep.stops.findIndex((stop) => String(stop.value ?? "") === String(value ?? ""));
-  if (exact >= 0) return exact;
-  const own = sweep.stops
-    .map((stop, place) => ({ band: stop.band, place }))
-    .filter((stop) => stop.band === sweep.standing);
-  return own[Math.floor(own.length / 2)]?.place ?? 0;
+/** A stop and what happens there; without one, the value that stands in the field. */
+function said(sweep: Sweep, stop: Sweep["stops"][number] | null | undefined) {
+  const band = sweep.bands[stop ? stop.band : (sweep.standing ?? -1)];
+  const words = stop?.words ?? sweep.words;
+  if (!band) return words;
+  const [save, submit] = [band.save, band.submit].map((one) => OUTCOME_WORDS[one].toLowerCase());
+  return `${words}: saving ${save}, submitting ${submit}`;
 }

@@ -67,6 +67,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
         ref={picture}
         role="group"
         aria-label="Map"
+        tabIndex={-1}
         className="relative h-80 cursor-crosshair border border-edge"
         onKeyDown={onKey}
         onPointerMove={(event) => setPointed(pointedAt(event))}
@@ -92,11 +93,15 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
               strokeWidth={isLine(region) ? 3 : 0}
             />
           ))}
-          {map.borders.map(({ begins, ends }) => (
-            <path
-              key={pathOf([begins, ends])}
-              d={pathOf([begins, ends])}
-              className="fill-none stroke-ink/60"
+          {map.borders.map(({ begins, ends }, place) => (
+            <line
+              // biome-ignore lint/suspicious/noArrayIndexKey: borders are drawn anew together
+              key={place}
+              x1={begins.x}
+              y1={1 - begins.y}
+              x2={ends.x}
+              y2={1 - ends.y}
+              className="stroke-ink/60"
               vectorEffect="non-scaling-stroke"
               strokeWidth={1}
             />
