@@ -20,7 +20,9 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
     (key.endsWith(AGAIN) ? `${labels.get(key.slice(0, -AGAIN.length)) ?? key}, once more` : key);
   const said = row.case.circumstances;
   const navigate = useNavigate();
-  const remove = useRemoveCases(form.key);
+  const remove = useRemoveCases(form.key, () =>
+    notify({ text: `“${row.case.name}” is taken out.`, undo: () => undo.mutate() }),
+  );
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
   const expected = row.case.expected;
@@ -63,18 +65,7 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
             Look at it on the bench
           </Button>
           {mayEdit && (
-            <Button
-              look="quiet"
-              onClick={() =>
-                remove.mutate([row], {
-                  onSuccess: () =>
-                    notify({
-                      text: `“${row.case.name}” is taken out.`,
-                      undo: () => undo.mutate(),
-                    }),
-                })
-              }
-            >
+            <Button look="quiet" onClick={() => remove.mutate([row])}>
               Take it out
             </Button>
           )}

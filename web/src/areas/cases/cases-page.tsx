@@ -44,7 +44,11 @@ function Cases({ form }: { form: FormView }) {
   const drafting = address.sheet === "draft";
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const run = useRunAll(form.key);
-  const remove = useRemoveCases(form.key);
+  const remove = useRemoveCases(form.key, (rows) => {
+    setChosen(new Set());
+    const words = rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${rows.length} cases are`;
+    notify({ text: `${words} taken out.`, undo: () => undo.mutate() });
+  });
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
   useScrollKept(`cases:${form.key}`);
@@ -61,16 +65,6 @@ function Cases({ form }: { form: FormView }) {
       (wanted === "" || `${row.case.name} ${row.case.why}`.toLowerCase().includes(wanted)),
   );
   const picked = shown.filter((row) => chosen.has(row.key));
-  function takeOut() {
-    const rows = picked;
-    remove.mutate(rows, {
-      onSuccess: () => {
-        setChosen(new Set());
-        const words = rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${rows.length} cases are`;
-        notify({ text: `${words} taken out.`, undo: () => undo.mutate() });
-      },
-    });
-  }
   return (
     <Page title="Cases" of={form.name} className="px-6 py-4">
       <div className="flex flex-wrap items-center gap-2">
@@ -129,7 +123,7 @@ function Cases({ form }: { form: FormView }) {
         })}
         <JobProgress formKey={form.key} job={table.data?.job ?? null} what="case" />
         {mayEdit && picked.length > 0 && (
-          <Button look="quiet" onClick={takeOut} busy={remove.isPending}>
+          <Button look="quiet" onClick={() => remove.mutate(picked)} busy={remove.isPending}>
             Take {picked.length} out
           </Button>
         )}

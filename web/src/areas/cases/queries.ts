@@ -115,7 +115,8 @@ export function useStop(formKey: string) {
   });
 }
 
-export function useRemoveCases(formKey: string) {
+/** `onRemoved` is called even when the cases have left the screen before the server answered. */
+export function useRemoveCases(formKey: string, onRemoved: (cases: CaseView[]) => void) {
   const refresh = useCasesRefresh(formKey);
   return useMutation({
     mutationFn: (cases: CaseView[]) =>
@@ -125,7 +126,10 @@ export function useRemoveCases(formKey: string) {
           body: { cases: cases.map(({ key, version }) => ({ key, version })) },
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: (_, cases) => {
+      onRemoved(cases);
+      return refresh();
+    },
   });
 }
 

@@ -59,7 +59,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
   // While nothing was changed here, it follows what is stored.
   const { field, version } = kept.dirty || !view ? kept.value : start;
   const store = useStoreField(form.key, () => kept.forget(start));
-  const remove = useRemoveField(form.key);
+  const remove = useRemoveField(form.key, close);
   const reading = useFieldReading(form.key, field, view?.field.key ?? null);
   const advice = useSettled(reading.data?.advice, PAUSE) ?? [];
   useAnnounced("field", advice.map(({ message }) => message).join(" "));
@@ -98,7 +98,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
     );
   }
   function takeOut(anyway = false) {
-    if (view) remove.mutate({ view, anyway }, { onSuccess: close });
+    if (view) remove.mutate({ view, anyway });
   }
   function onKeyDown(event: KeyboardEvent) {
     if (isStoreKey(event) && !store.isPending) save(false, version, event.shiftKey);

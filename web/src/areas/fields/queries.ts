@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useNotify } from "../../ui/notices";
-import { type FormView, useRefresh, useTurn } from "../form/form";
+import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import type { Field, FieldView } from "./field-draft";
 
 /** A key that is drawn from the label when the field is added. */
@@ -34,6 +34,7 @@ export function useStoreField(formKey: string, onStored: () => void) {
   const refresh = useRefresh(formKey);
   const path = { form_key: formKey };
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: ({ field, version, anyway, needed }: Storing) =>
       version === null
         ? answer(
@@ -55,12 +56,16 @@ export function useStoreField(formKey: string, onStored: () => void) {
   });
 }
 
-/** Take a field out; the notice offers to put it back where it was. */
-export function useRemoveField(formKey: string) {
+/**
+ * Take a field out; the notice offers to put it back where it was. `onRemoved` is called even when
+ * the field's place on screen has gone before the server answered.
+ */
+export function useRemoveField(formKey: string, onRemoved: () => void) {
   const refresh = useRefresh(formKey);
   const notify = useNotify();
   const undo = useTurn(formKey, "undo");
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: ({ view, anyway }: { view: FieldView; anyway: boolean }) =>
       answer(
         client.DELETE("/api/forms/{form_key}/fields/{field_key}", {
@@ -70,8 +75,10 @@ export function useRemoveField(formKey: string) {
           },
         }),
       ),
-    onSuccess: (_, { view }) =>
-      notify({ text: `“${view.field.label}” was taken out.`, undo: () => undo.mutate() }),
+    onSuccess: (_, { view }) => {
+      onRemoved();
+      notify({ text: `“${view.field.label}” was taken out.`, undo: () => undo.mutate() });
+    },
     // Not waited for: the editor closes as soon as the server has answered.
     onSettled: () => {
       refresh();
@@ -85,10 +92,10 @@ export function useOrderFields(formKey: string) {
   const refresh = useRefresh(formKey);
   const notify = useNotify();
   const queryKey = ["form", formKey];
-  const scope = `order-${formKey}`;
+  const steps = `order-${formKey}`;
   return useMutation({
-    mutationKey: [scope],
-    scope: { id: scope },
+    mutationKey: [steps],
+    scope: oneByOne(formKey),
     mutationFn: (keys: string[]) =>
       answer(
         client.PUT("/api/forms/{form_key}/field-order", {
@@ -110,7 +117,7 @@ export function useOrderFields(formKey: string) {
     onError: () => notify({ text: "Somebody else changed the fields; the newer ones are shown." }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
-      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
+      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
     },
   });
 }

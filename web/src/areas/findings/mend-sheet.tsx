@@ -14,16 +14,11 @@ type Props = {
 };
 
 export function MendSheet({ form, finding, open, onOpenChange }: Props) {
-  const mend = useMend(form.key);
   const notify = useNotify();
-  function accept() {
-    mend.mutate(finding.mark, {
-      onSuccess: () => {
-        onOpenChange(false);
-        notify({ text: "Mended. Undo stands at the head of the form." });
-      },
-    });
-  }
+  const mend = useMend(form.key, () => {
+    onOpenChange(false);
+    notify({ text: "Mended. Undo stands at the head of the form." });
+  });
   return (
     <Sheet title="Mend it" open={open} onOpenChange={onOpenChange}>
       <p className="text-muted">{finding.says}</p>
@@ -31,7 +26,7 @@ export function MendSheet({ form, finding, open, onOpenChange }: Props) {
       <p className="mt-1 border-l-2 border-thistle pl-3">{finding.mend}</p>
       <Trouble error={mend.error} />
       <div className="mt-4 flex gap-3">
-        <Button look="solid" busy={mend.isPending} onClick={accept}>
+        <Button look="solid" busy={mend.isPending} onClick={() => mend.mutate(finding.mark)}>
           Make this change
         </Button>
         <Button look="quiet" onClick={() => onOpenChange(false)}>

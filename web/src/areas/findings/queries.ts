@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
-import { useRefresh } from "../form/form";
+import { oneByOne, useRefresh } from "../form/form";
 
 export type Findings = Schemas["FindingsView"];
 export type Finding = Schemas["FindingView"];
@@ -51,15 +51,18 @@ export function useAside(formKey: string, revision: number) {
   });
 }
 
-export function useMend(formKey: string) {
+/** `onMended` is called even when the finding has left the screen before the server answered. */
+export function useMend(formKey: string, onMended: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: (mark: string) =>
       answer(
         client.POST("/api/forms/{form_key}/findings/{mark}/mend", {
           params: { path: { form_key: formKey, mark } },
         }),
       ),
+    onSuccess: onMended,
     onSettled: refresh,
   });
 }

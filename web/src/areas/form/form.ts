@@ -18,6 +18,9 @@ export function useForm() {
   return useQuery(formQuery(formKey));
 }
 
+/** Acts on one draft go to the server one after the other, in the order in which they were done. */
+export const oneByOne = (formKey: string) => ({ id: `draft-${formKey}` });
+
 const PARTS = ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted", "findings"];
 
 /** Fetch anew what a change of the draft can have changed. */
@@ -48,6 +51,7 @@ export function useTurn(formKey: string, way: "undo" | "redo") {
   const notify = useNotify();
   const path = { form_key: formKey };
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: () =>
       answer(
         way === "undo"

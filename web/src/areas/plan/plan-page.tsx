@@ -12,7 +12,7 @@ import { Page } from "../../ui/page";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
-import { type FormView, useForm, useRefresh } from "../form/form";
+import { type FormView, oneByOne, useForm, useRefresh } from "../form/form";
 import { coveringOf } from "./covering";
 import type { PlanLine as Line } from "./queries";
 
@@ -99,6 +99,7 @@ function NewLine({ form }: { form: FormView }) {
   const [text, setText] = useState("");
   const refresh = useRefresh(form.key);
   const add = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
         client.POST("/api/forms/{form_key}/plan", {
@@ -144,6 +145,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
   const refresh = useRefresh(form.key);
   const path = { form_key: form.key, line_key: line.key };
   const change = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: (part: { text?: string; rules?: string[]; cases?: string[] }) =>
       answer(
         client.PUT("/api/forms/{form_key}/plan/{line_key}", {
@@ -161,6 +163,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
     onSettled: refresh,
   });
   const remove = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
         client.DELETE("/api/forms/{form_key}/plan/{line_key}", {

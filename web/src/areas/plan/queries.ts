@@ -1,7 +1,7 @@
 // Changing the lines of a plan.
 import { useMutation } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { type FormView, useRefresh } from "../form/form";
+import { type FormView, oneByOne, useRefresh } from "../form/form";
 
 export type PlanLine = Schemas["PlanLineView"];
 
@@ -9,6 +9,7 @@ export type PlanLine = Schemas["PlanLineView"];
 export function useTieToPlan(form: FormView) {
   const refresh = useRefresh(form.key);
   return useMutation({
+    scope: oneByOne(form.key),
     mutationFn: ({ line, rule }: { line: PlanLine; rule: string }) =>
       answer(
         client.PUT("/api/forms/{form_key}/plan/{line_key}", {

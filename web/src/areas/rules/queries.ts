@@ -3,7 +3,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/r
 import { answer, client, type Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
-import { type FormView, useRefresh, useTurn } from "../form/form";
+import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import {
   entryOf,
   isCheck,
@@ -54,6 +54,7 @@ type Storing = { draft: RuleDraft; version: number | null; unfinished: boolean }
 export function useStoreRule(formKey: string, onStored: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: ({ draft, version, unfinished }: Storing) =>
       version === null
         ? answer(
@@ -79,12 +80,16 @@ function versionsOf(views: readonly RuleView[]) {
   return views.map(({ rule, version }) => ({ key: rule.key, version }));
 }
 
-/** Take rules out; the notice offers to put them back where they were. */
-export function useRemoveRules(formKey: string) {
+/**
+ * Take rules out; the notice offers to put them back where they were. `onRemoved` is called even
+ * when their place on screen has gone before the server answered.
+ */
+export function useRemoveRules(formKey: string, onRemoved: () => void) {
   const refresh = useRefresh(formKey);
   const notify = useNotify();
   const undo = useTurn(formKey, "undo");
   return useMutation({
+    scope: oneByOne(formKey),
     mutationFn: (views: readonly RuleView[]) =>
       answer(
         client.POST("/api/forms/{form_key}/rule-removal", {
@@ -93,6 +98,7 @@ export function useRemoveRules(formKey: string) {
         }),
       ),
     onSuccess: (_, views) => {
+      onRemoved();
       const what =
         views.length === 1 ? `“${views[0]?.called}” was` : `${counted(views.length, "rule")} were`;
       notify({ text: `${what} taken out.`, undo: () => undo.mutate() });
@@ -117,7 +123,7 @@ export function useAdjustRules(formKey: string) {
   const refresh = useRefresh(formKey);
   const notify = useNotify();
   const queryKey = ["form", formKey];
-  const scope = `adjust-${formKey}`;
+  const steps = `adjust-${formKey}`;
   function put(keys: readonly string[], change: (view: RuleView) => RuleView) {
     const wanted = new Set(keys);
     queries.setQueryData<FormView>(
@@ -127,8 +133,8 @@ export function useAdjustRules(formKey: string) {
     );
   }
   return useMutation({
-    mutationKey: [scope],
-    scope: { id: scope },
+    mutationKey: [steps],
+    scope: oneByOne(formKey),
     mutationFn: ({ keys, severity, hold, on }: Adjustment) => {
       const form = queries.getQueryData<FormView>(queryKey);
       const wanted = new Set(keys);
@@ -166,7 +172,7 @@ export function useAdjustRules(formKey: string) {
     onError: () => notify({ text: "Somebody else changed this rule; the newer one is shown now." }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
-      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
+      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
     },
   });
 }
@@ -177,10 +183,10 @@ export function useOrderRules(formKey: string) {
   const refresh = useRefresh(formKey);
   const notify = useNotify();
   const queryKey = ["form", formKey];
-  const scope = `order-rules-${formKey}`;
+  const steps = `order-rules-${formKey}`;
   return useMutation({
-    mutationKey: [scope],
-    scope: { id: scope },
+    mutationKey: [steps],
+    scope: oneByOne(formKey),
     mutationFn: (keys: string[]) =>
       answer(
         client.PUT("/api/forms/{form_key}/rule-order", {
@@ -198,7 +204,7 @@ export function useOrderRules(formKey: string) {
     },
     onError: () => notify({ text: "Somebody else changed the rules; the newer ones are shown." }),
     onSettled: () => {
-      if (queries.isMutating({ mutationKey: [scope] }) === 1) refresh();
+      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
     },
   });
 }

@@ -10,7 +10,7 @@ import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useRefresh, useTurn } from "../form/form";
+import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import { answersOf } from "./operand-part";
 
 type Recipe = Schemas["RecipeView"];
@@ -71,6 +71,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
     placeholderData: (before) => before,
   });
   const use = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
         client.POST("/api/forms/{form_key}/recipes/{recipe_key}", {

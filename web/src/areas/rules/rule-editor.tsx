@@ -75,7 +75,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const replaces = view?.rule.key ?? null;
   const reading = useReading(form.key, draft, replaces);
   const store = useStoreRule(form.key, () => kept.forget(start));
-  const remove = useRemoveRules(form.key);
+  const remove = useRemoveRules(form.key, close);
   const [copying, setCopying] = useState(false);
   /** Whether it was to be stored already: then what is still to be said is told too. */
   const [tried, setTried] = useState(false);
@@ -179,7 +179,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           kept.change({ draft, version: newer });
           save(false, newer);
         }}
-        onTakeOut={() => view && remove.mutate([view], { onSuccess: close })}
+        onTakeOut={() => view && remove.mutate([view])}
         asideStore={
           tried &&
           problems.length > 0 && (

@@ -50,7 +50,7 @@ function Rules({ form }: { form: FormView }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const adjust = useAdjustRules(form.key);
   const order = useOrderRules(form.key);
-  const remove = useRemoveRules(form.key);
+  const remove = useRemoveRules(form.key, () => setChosen(new Set()));
   const tie = useTieToPlan(form);
   const begin = useRef<HTMLButtonElement>(null);
   const { search } = asked;
@@ -179,7 +179,7 @@ function Rules({ form }: { form: FormView }) {
             <ChosenRules
               views={picked}
               onAdjust={adjust.mutate}
-              onTakeOut={() => remove.mutate(picked, { onSuccess: () => setChosen(new Set()) })}
+              onTakeOut={() => remove.mutate(picked)}
               onNone={() => setChosen(new Set())}
             />
           )

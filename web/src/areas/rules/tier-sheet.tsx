@@ -8,7 +8,7 @@ import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { type FormView, useRefresh, useTurn } from "../form/form";
+import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 
 type Tiers = Schemas["Tiers"];
 type Row = Tiers["rows"][number];
@@ -91,6 +91,7 @@ function Table({ form, start, found, onDone }: TableProps) {
   const notify = useNotify();
   const undo = useTurn(form.key, "undo");
   const store = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: () => {
       const versions = form.rules.filter((view) => found?.rules.includes(view.rule.key));
       const replaced = versions.map(({ rule, version }) => ({ key: rule.key, version }));

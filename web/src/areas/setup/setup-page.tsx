@@ -13,7 +13,7 @@ import { ListInput } from "../../ui/list-input";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { ProblemList, Trouble } from "../../ui/trouble";
-import { type FormView, useForm, useRefresh } from "../form/form";
+import { type FormView, oneByOne, useForm, useRefresh } from "../form/form";
 import { ConditionPart } from "./condition-part";
 import { PartList } from "./part-list";
 import { RemoveForm } from "./remove-form";
@@ -43,6 +43,7 @@ function SetupOf({ form }: { form: FormView }) {
     queryFn: () => answer(client.GET("/api/forms")),
   });
   const store = useMutation({
+    scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
         client.PUT("/api/forms/{form_key}/setup", {
