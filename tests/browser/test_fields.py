@@ -50,7 +50,11 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     handle = page.get_by_role("button", name="Move Means: Alt + arrow up or down")
     handle.focus()
     held: list[Route] = []
-    page.route("**/field-order", lambda route: held.append(route), times=1)
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route("**/field-order", hold, times=1)
     page.keyboard.press("Alt+ArrowUp")
     expect(handle).to_be_focused()
     page.keyboard.press("Alt+ArrowUp")
