@@ -19,6 +19,8 @@ from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
 EXAMPLES = int(os.environ.get("THISTLEQUARTZ_EXAMPLES", "60"))
+ALIKE = "THISTLEQUARTZ_EXAMPLES" not in os.environ
+"""Whether the same forms are drawn each time, so that there are always enough of each sort."""
 DOMAIN: dict[str, list[Any]] = {
     "kind": [None, "a", "b", "c"],
     "yes": [None, True, False],

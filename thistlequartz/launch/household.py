@@ -2,18 +2,18 @@
 
 import json
 import os
-import subprocess
-import sys
+import socket
 import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from . import members
 from .database import DatabaseTrouble, PrivateMariaDB
-from .processes import Mark, started, stopped
+from .forked import Forked
+from .processes import Mark, stopped
 
-ROOT = Path(__file__).resolve().parents[2]
 SERVING = 2
 """Processes that answer calls."""
 THREADS = 4
@@ -76,8 +76,8 @@ class _Member:
     """A process that is started again when it ends by itself."""
 
     called: str
-    command: list[str]
-    process: "subprocess.Popen[bytes]"
+    start: Callable[[], Forked]
+    process: Forked
     ended: list[float] = field(default_factory=list)
 
 
@@ -87,34 +87,23 @@ class Household:
     def __init__(
         self,
         database: PrivateMariaDB,
-        environment: Mapping[str, str],
-        door: int,
+        door: socket.socket,
         running: Running,
     ) -> None:
         self._database = database
-        self._environment = environment
         self._door = door
         self._running = running
         self._members: list[_Member] = []
 
     def begin(self) -> None:
         """Start what serves and what works."""
-        serving = ["thistlequartz.server.serving", f"--socket={self._door}"]
-        serving.append(f"--threads={THREADS}")
-        # The checks would read every address and shape of the service, which it never uses.
-        working = ["thistlequartz.server.manage", "do_background_work", "--skip-checks"]
-        working.append(f"--interval={WORK_LOOKED_FOR_EVERY}")
         for _ in range(SERVING):
-            self._add("A serving process", serving)
-        self._add(THE_WORKER, working)
+            self._add("A serving process", lambda: Forked(members.serve, self._door, THREADS))
+        self._add(THE_WORKER, lambda: Forked(members.work, WORK_LOOKED_FOR_EVERY))
         self.note()
 
-    def _add(self, called: str, module: list[str]) -> None:
-        command = [sys.executable, "-m", *module]
-        self._members.append(_Member(called, command, self._started(command)))
-
-    def _started(self, command: list[str]) -> "subprocess.Popen[bytes]":
-        return started(command, env=self._environment, cwd=ROOT, pass_fds=(self._door,))
+    def _add(self, called: str, start: Callable[[], Forked]) -> None:
+        self._members.append(_Member(called, start, start()))
 
     def serves(self) -> bool:
         """Whether everything that was started is there."""
@@ -161,7 +150,7 @@ class Household:
                 f"{member.called} ends again and again (code {code}); the reason stands above."
             )
         _tell(f"{member.called} stopped by itself and is started again.")
-        member.process = self._started(member.command)
+        member.process = member.start()
 
     def stop(self) -> None:
         """Stop all but the database, which whoever opened it closes."""

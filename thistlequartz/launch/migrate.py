@@ -1,10 +1,7 @@
 """Bring the database up to date, and load the demo where asked: one process for both."""
 
-import os
 import secrets
-import sys
 
-import django
 from django.apps import apps
 from django.core.management import call_command
 from django.utils.module_loading import import_string
@@ -13,18 +10,14 @@ KEPT_DAYS = 7
 """Days for which done background work is remembered."""
 
 
-def main() -> None:
-    """Migrate; with --demo load the demo too."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "thistlequartz.server.settings")
-    django.setup()
+def migrate(*, demo: bool, records: int | None) -> None:
+    """Migrate; with `demo` load the demo too, with so many records of each form as are wanted."""
     call_command("migrate", verbosity=0, interactive=False)
     import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
-    if "--demo" in sys.argv[1:]:
-        # `--demo` alone, or with how many records of each form are wanted.
-        wanted = [int(one) for one in sys.argv[1:] if one.isdecimal()]
-        call_command("load_demo", **({"records": wanted[0]} if wanted else {}))
+    if demo:
+        call_command("load_demo", **({} if records is None else {"records": records}))
     else:
         _first_account()
 
@@ -47,7 +40,3 @@ def _first_account() -> None:
         f"\nThe first account: steward, password {password}  (it is not shown again,"
         " and is changed at the first sign-in)"
     )
-
-
-if __name__ == "__main__":
-    main()

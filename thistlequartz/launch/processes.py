@@ -8,7 +8,7 @@ import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol
 
 _STARTED_AT = 19
 """Where /proc/PID/stat has the start time, counted after the name of the program (proc(5))."""
@@ -77,7 +77,16 @@ def started(
     return subprocess.Popen(bound, env=dict(env), start_new_session=True, **more)
 
 
-def stopped(processes: Sequence["subprocess.Popen[bytes]"], within: float) -> None:
+class Process(Protocol):
+    """What was started, by whichever way."""
+
+    def poll(self) -> int | None: ...
+    def terminate(self) -> None: ...
+    def kill(self) -> None: ...
+    def wait(self, timeout: float | None = None) -> int: ...
+
+
+def stopped(processes: Sequence[Process], within: float) -> None:
     """Ask all to end at once; what has not ended `within` seconds is killed."""
     for process in processes:
         if process.poll() is None:

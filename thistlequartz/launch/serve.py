@@ -4,12 +4,10 @@ import argparse
 import contextlib
 import fcntl
 import http.client
-import os
 import secrets
 import shutil
 import signal
 import socket
-import subprocess
 import sys
 import time
 from collections.abc import Iterator
@@ -18,8 +16,10 @@ from types import FrameType
 
 from thistlequartz.demo.names import NAMES, PASSWORD
 
+from . import members
 from .database import HOST, DatabaseTrouble, PrivateMariaDB
-from .household import ROOT, THE_DATABASE, Household, Running, StartTrouble
+from .forked import ROOT, Forked, load_beforehand
+from .household import THE_DATABASE, Household, Running, StartTrouble
 
 USUAL_PORT = 8640
 _READY_WITHIN = 30
@@ -109,20 +109,13 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
     for number in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _interrupt)
     with _open_door(options.port) as door, PrivateMariaDB(folder / "mariadb") as database:
-        environment = {
-            **os.environ,
-            **database.environment(),
-            "THISTLEQUARTZ_SECRET": _secret(folder),
-        }
+        environment = {**database.environment(), "THISTLEQUARTZ_SECRET": _secret(folder)}
         assert database.process is not None
         running.keep([(THE_DATABASE, database.process.pid)])
-        prepare = [sys.executable, "-m", "thistlequartz.launch.migrate"]
-        if not options.no_demo:
-            prepare.append("--demo")
-            prepare += [str(options.records)] if options.records is not None else []
-        if subprocess.run(prepare, env=environment, cwd=ROOT, check=False).returncode:
+        load_beforehand(members.LOADED, environment)
+        if Forked(members.prepare, not options.no_demo, options.records).wait():
             raise StartTrouble("The database could not be brought up to date; see above.")
-        house = Household(database, environment, door.fileno(), running)
+        house = Household(database, door, running)
         try:
             house.begin()
             port = door.getsockname()[1]

@@ -4,7 +4,6 @@ Waitress takes a call in whole before a thread begins with it, and sends the ans
 that slow senders and readers keep nobody waiting (docs/decisions/0019).
 """
 
-import argparse
 import resource
 import signal
 import socket
@@ -24,18 +23,14 @@ LARGEST_BODY = 64 * 1024 * 1024
 """Bytes that are taken in at all; what a call may carry is said by the settings, in words."""
 
 
-def main() -> None:
+def serve(door: socket.socket, threads: int) -> None:
     """Serve until told to stop; what is being answered then is finished."""
-    parser = argparse.ArgumentParser(prog="serving")
-    parser.add_argument("--socket", type=int, required=True, help="number of the open socket")
-    parser.add_argument("--threads", type=int, required=True)
-    options = parser.parse_args()
     _allow_files(CONNECTIONS + SPARE_FILES)
     signal.signal(signal.SIGTERM, _finish)
     waitress.serve(
         application,
-        sockets=[socket.socket(fileno=options.socket)],
-        threads=options.threads,
+        sockets=[door],
+        threads=threads,
         connection_limit=CONNECTIONS,
         channel_timeout=SILENT_FOR,
         cleanup_interval=SILENT_FOR // 3,
@@ -54,7 +49,3 @@ def _allow_files(wanted: int) -> None:
 
 def _finish(_signal: int, _frame: FrameType | None) -> None:
     sys.exit(0)
-
-
-if __name__ == "__main__":
-    main()

@@ -46,7 +46,8 @@ function Cases({ form }: { form: FormView }) {
   const run = useRunAll(form.key);
   const remove = useRemoveCases(form.key, (rows) => {
     setChosen(new Set());
-    const words = rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${rows.length} cases are`;
+    const words =
+      rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${counted(rows.length, "case")} are`;
     notify({ text: `${words} taken out.`, undo: () => undo.mutate() });
   });
   const undo = useTurn(form.key, "undo");
