@@ -35,13 +35,14 @@ def main() -> None:
             print(f"\nBeside {count:,}")
             for name, change in (("one check differs", _check), ("an effect differs", _effect)):
                 change(caller)
-                peaks: dict[int, float] = {}
-                taken, weight = _weighed(caller, folder, peaks)
+                held: list[dict[int, float]] = []
+                taken, weight = _weighed(caller, folder, held)
                 each = taken / count
                 few.setdefault(name, each)
                 how = "checks only" if weight["narrowed"] else "everything"
                 ratio = each / few[name]
-                most = f"up to {sum(peaks.values()):,.0f} MB in {len(peaks)}"
+                peak = max(held, key=lambda one: sum(one.values()))
+                most = f"up to {sum(peak.values()):,.0f} MB in {len(peak)}"
                 print(f"  {name:20} {taken:6.1f} s   ratio {ratio:5.2f}   {how}, {most}")
             asking = partial(caller.call, "POST", f"{LOANS}/bench/impact", {"rule": _rule(caller)})
             times = [milliseconds(asking) for _ in range(ASKED)]
@@ -49,11 +50,13 @@ def main() -> None:
             report("  a rule, by a sample", times, first)
 
 
-def _weighed(caller: Caller, folder: Path, peaks: dict[int, float]) -> tuple[float, dict[str, Any]]:
+def _weighed(
+    caller: Caller, folder: Path, held: list[dict[int, float]]
+) -> tuple[float, dict[str, Any]]:
     begun = time.perf_counter()
     caller.call("POST", f"{LOANS}/weighing")
     while (view := caller.call("GET", f"{LOANS}/weighing"))["job"]["state"] != "done":
-        peaks.update(_peaks(folder))
+        held.append(dict(_memory(folder)))
         time.sleep(ASKED_EVERY)
     weight: dict[str, Any] = view["weight"]
     return time.perf_counter() - begun, weight
@@ -103,14 +106,19 @@ def _rule(caller: Caller) -> dict[str, Any]:
     return {**rule, "severity": {"save": "warn", "submit": "block"}}
 
 
-def _peaks(folder: Path) -> Iterator[tuple[int, float]]:
-    """The processes that do the work, with the most memory each has ever held, in megabytes."""
+def _memory(folder: Path) -> Iterator[tuple[int, float]]:
+    """The processes that do the work, with the memory that each holds, in megabytes; what several
+    share is counted in parts (`Pss` of proc(5)).
+    """
     worker = process(folder, WORKER).pid
     children = Path(f"/proc/{worker}/task/{worker}/children").read_text().split()
     for pid in (worker, *map(int, children)):
-        status = Path(f"/proc/{pid}/status").read_text()
-        line = next((one for one in status.splitlines() if one.startswith("VmHWM")), None)
-        if line is not None:  # it has just ended
+        try:
+            rollup = Path(f"/proc/{pid}/smaps_rollup").read_text()
+        except (FileNotFoundError, ProcessLookupError):
+            continue  # it has just ended
+        line = next((one for one in rollup.splitlines() if one.startswith("Pss:")), None)
+        if line is not None:
             yield pid, int(line.split()[1]) / 1024
 
 

@@ -26,7 +26,7 @@ from .showing import (
     to_entry,
     to_json,
 )
-from .strict_csv import CSV_MARK, BrokenCsv, csv_line, guarded, read_csv
+from .strict_csv import CSV_MARK, BrokenCsv, csv_line, guarded, read_csv, read_csv_rows
 from .strict_json import BrokenJson, read_json
 from .temporal import (
     Months,
@@ -99,6 +99,7 @@ __all__ = [
     "quick_reader",
     "quoted",
     "read_csv",
+    "read_csv_rows",
     "read_date",
     "read_date_time",
     "read_duration",

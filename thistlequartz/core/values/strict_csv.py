@@ -6,6 +6,7 @@ is guarded by an apostrophe where it would be taken so, and reading takes that a
 
 import csv
 import re
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from io import StringIO
 from typing import Any, Final
@@ -14,6 +15,7 @@ _PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
 _GUARDED = re.compile(r"'+[=+\-@\t\r]")
 _FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
 _SHOWN = 60
+_CALLED: Final = {",": "comma", ";": "semicolon", "\t": "tab"}
 CSV_MARK: Final = "\N{ZERO WIDTH NO-BREAK SPACE}"
 """The byte order mark: by it spreadsheets know a file for UTF-8."""
 
@@ -29,26 +31,39 @@ class BrokenCsv(ValueError):
 
 
 def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]]:
-    """The heads, and each row by its heads with the number of its line, from 1.
-
-    Raises BrokenCsv, also while the rows are read.
+    """The heads, each of its own name, and each row by its heads with the number of its line, from
+    1. Raises BrokenCsv, also while the rows are read.
     """
-    if "\x00" in text:
-        line = text.count("\n", 0, text.index("\x00")) + 1
-        raise BrokenCsv(f"row {line}", "A character cannot be stored (NUL).", "Take it out.")
-    reader = csv.reader(text.splitlines(keepends=True), strict=True)
+    heads, rows = read_csv_rows(StringIO(text, newline=""))
+    twice = next((head for head, count in Counter(heads).items() if count > 1), None)
+    if twice is not None:
+        said = f"The head “{twice[:_SHOWN]}” stands {heads.count(twice)} times."
+        raise BrokenCsv("row 1", said, "Give each column a head of its own.")
+    return heads, ((line, dict(zip(heads, cells, strict=True))) for line, cells in rows)
+
+
+def read_csv_rows(
+    lines: Iterable[str], delimiter: str = ","
+) -> tuple[list[str], Iterator[tuple[int, list[str]]]]:
+    """The heads, and the cells of each row with the number of its line, from 1; lines with their
+    ends, as a file gives them that was opened with newline="". Raises BrokenCsv.
+    """
+    reader = csv.reader(_without_nul(lines), delimiter=delimiter, strict=True)
     try:
         heads = next(reader, [])
     except csv.Error as error:
         raise _broken(reader.line_num, error) from None
-    twice = [head for head in dict.fromkeys(heads) if heads.count(head) > 1]
-    if twice:
-        said = f"The head “{twice[0][:_SHOWN]}” stands {heads.count(twice[0])} times."
-        raise BrokenCsv("row 1", said, "Give each column a head of its own.")
-    return heads, _rows(reader, heads)
+    return heads, _rows(reader, heads, delimiter)
 
 
-def _rows(reader: Any, heads: list[str]) -> Iterator[tuple[int, dict[str, str]]]:
+def _without_nul(lines: Iterable[str]) -> Iterator[str]:
+    for number, line in enumerate(lines, 1):
+        if "\x00" in line:
+            raise BrokenCsv(f"row {number}", "A character cannot be stored (NUL).", "Take it out.")
+        yield line
+
+
+def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[tuple[int, list[str]]]:
     while True:
         try:
             cells = next(reader)
@@ -62,9 +77,9 @@ def _rows(reader: Any, heads: list[str]) -> Iterator[tuple[int, dict[str, str]]]
             raise BrokenCsv(
                 f"row {reader.line_num}",
                 f"{len(cells)} cells under {len(heads)} heads.",
-                "Look for a missing comma or quotation mark.",
+                f"Look for a missing {_CALLED.get(delimiter, 'mark')} or quotation mark.",
             )
-        yield reader.line_num, dict(zip(heads, map(_unguarded, cells), strict=True))
+        yield reader.line_num, list(map(_unguarded, cells))
 
 
 def _broken(line: int, error: csv.Error) -> BrokenCsv:

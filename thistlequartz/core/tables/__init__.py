@@ -1,0 +1,38 @@
+"""Records as tables: files of open formats read and written, and their columns as fields."""
+
+from .cells import entered
+from .csv_table import ENCODINGS
+from .kinds import KINDS, FileKind, FileKindName, kind_of
+from .marks import FoundMarks, Marks, marks_of, with_marks
+from .matching import BESIDE, REASON_FOR, REASONS, By, Column, columns_of
+from .opening import open_table
+from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table
+from .writing import WrittenRow, written
+
+__all__ = [
+    "BESIDE",
+    "ENCODINGS",
+    "KINDS",
+    "MAX_COLUMNS",
+    "MAX_ROWS",
+    "REASONS",
+    "REASON_FOR",
+    "BrokenTable",
+    "By",
+    "Cell",
+    "Column",
+    "FileKind",
+    "FileKindName",
+    "FoundMarks",
+    "Marks",
+    "Row",
+    "Table",
+    "WrittenRow",
+    "columns_of",
+    "entered",
+    "kind_of",
+    "marks_of",
+    "open_table",
+    "with_marks",
+    "written",
+]

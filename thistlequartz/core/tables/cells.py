@@ -1,0 +1,58 @@
+"""What stands in a cell, as it would be entered in its field."""
+
+from datetime import date, datetime, time
+from typing import Final
+
+from thistlequartz.core.language import Declared
+from thistlequartz.core.values import (
+    DateTimeType,
+    Fault,
+    ReadingSettings,
+    Stored,
+    TextType,
+    read_value,
+    to_entry,
+)
+
+from .table import Cell
+
+ERRORS: Final = frozenset(
+    {"#DIV/0!", "#N/A", "#NAME?", "#NULL!", "#NUM!", "#REF!", "#VALUE!", "#GETTING_DATA"}
+)
+"""What a cell shows whose formula failed (ECMA-376, part 1, 18.18.11 and 18.17.3)."""
+
+
+def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored | Fault:
+    """What a cell says, as it is entered in a field: read by `settings`, which may be the file's,
+    and written so that the field reads the same. None is blank.
+    """
+    given = _given(cell, declared)
+    if given is None:
+        return None
+    if isinstance(given, str) and given in ERRORS:
+        return Fault(f"The formula of this cell failed ({given}): mend it, or write the value.")
+    read = read_value(given, declared.type, settings)
+    return read if isinstance(read, Fault) else to_entry(read, declared.settings)
+
+
+def _given(cell: Cell, declared: Declared) -> Cell:
+    """The cell as the reader of its field takes it: days and times by ISO 8601, and in a field for
+    texts everything as a text.
+    """
+    match cell:
+        case datetime() if isinstance(declared.type, DateTimeType):
+            return cell.isoformat(timespec="seconds")
+        case datetime() if cell.time() == time():
+            return cell.date().isoformat()
+        case datetime():
+            return cell.isoformat(sep=" ", timespec="seconds")
+        case date():
+            return cell.isoformat()
+        case time():
+            return cell.isoformat(timespec="seconds").removesuffix(":00")
+        case bool() if isinstance(declared.type, TextType):
+            return "TRUE" if cell else "FALSE"
+        case int() | float() if isinstance(declared.type, TextType):
+            return str(cell)
+        case _:
+            return cell

@@ -1,0 +1,70 @@
+"""CSV (RFC 4180), with whichever of the usual marks between its cells."""
+
+import csv
+import io
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import BinaryIO, Final
+
+from thistlequartz.core.values import BrokenCsv, read_csv_rows
+
+from .table import MAX_CELL, BrokenTable, Row, Table, checked_heads, counted
+
+ENCODINGS: Final = ("utf-8", "windows-1252")
+"""That people can say a text is written in; UTF-16 says so itself."""
+DELIMITERS: Final = ",;\t|"
+_UTF_16: Final = (b"\xff\xfe", b"\xfe\xff")
+csv.field_size_limit(MAX_CELL)
+
+
+def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
+    """The table in a file that can be read again and again. Raises BrokenTable."""
+    beginning = file.read(2)
+    file.seek(0)
+    encoding = "utf-16" if beginning in _UTF_16 else encoding or "utf-8"
+    if encoding == "utf-8":
+        encoding = "utf-8-sig"
+    with _as_text(file, encoding) as text:
+        first = text.readline()
+        delimiter = max(DELIMITERS, key=first.count)
+        text.seek(0)
+        written, _ = read_csv_rows(text, delimiter)
+    heads = checked_heads(written, "row 1")
+
+    def rows() -> Iterator[Row]:
+        with _as_text(file, encoding) as text:
+            _, found = read_csv_rows(text, delimiter)
+            # As a spreadsheet counts, where a cell may be several lines high.
+            for number, (_, cells) in enumerate(found, 2):
+                yield Row(number, dict(zip(heads, cells, strict=True)))
+
+    return Table(heads, lambda: counted(rows()))
+
+
+@contextmanager
+def _as_text(file: BinaryIO, encoding: str) -> Iterator[io.TextIOWrapper]:
+    file.seek(0)
+    text = io.TextIOWrapper(file, encoding=encoding, newline="")
+    try:
+        yield text
+    except BrokenCsv as broken:
+        raise BrokenTable(broken.place, broken.message, broken.remedy) from None
+    except UnicodeError:
+        raise BrokenTable(
+            _place_of(file, encoding),
+            f"A character is not written in {encoding.removesuffix('-sig').upper()}.",
+            "Save the file as “CSV UTF-8”, or say which encoding it has.",
+        ) from None
+    finally:
+        text.detach()  # the file stays open
+
+
+def _place_of(file: BinaryIO, encoding: str) -> str:
+    """The first line that cannot be read."""
+    file.seek(0)
+    for number, line in enumerate(file, 1):
+        try:
+            line.decode(encoding)
+        except UnicodeError:
+            return f"line {number:,}"
+    return ""

@@ -1,0 +1,42 @@
+"""JSON Lines: an object a line, with the fields by key; values as a service sends them."""
+
+from collections.abc import Iterator
+from typing import BinaryIO
+
+from thistlequartz.core.values import BrokenJson, read_json
+
+from .table import BrokenTable, Row, Table, checked_heads, counted
+
+
+def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
+    """The table in a file that can be read again and again; its heads are all names that stand in
+    any line. Raises BrokenTable.
+    """
+    heads: dict[str, None] = {}
+    for row in counted(_lines(file)):
+        heads.update(dict.fromkeys(row.cells))
+        checked_heads(list(heads), f"line {row.number:,}")
+    return Table(tuple(heads), lambda: counted(_lines(file)))
+
+
+def _lines(file: BinaryIO) -> Iterator[Row]:
+    """The lines by their numbers, from 1: there is no row of heads."""
+    file.seek(0)
+    for number, line in enumerate(file, 1):
+        place = f"line {number:,}"
+        try:
+            text = line.decode("utf-8-sig" if number == 1 else "utf-8").strip()
+        except UnicodeError:
+            raise BrokenTable(
+                place, "A character is not written in UTF-8.", "Save the file in UTF-8."
+            ) from None
+        if not text:
+            continue
+        try:
+            told = read_json(text)
+        except BrokenJson as broken:
+            at = f"{place}, column {broken.column}" if broken.column else place
+            raise BrokenTable(at, broken.message, "Mend the JSON there.") from None
+        if not isinstance(told, dict):
+            raise BrokenTable(place, "This is no object.", "Write one object a line: {…}.")
+        yield Row(number, told)

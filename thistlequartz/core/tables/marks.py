@@ -1,0 +1,79 @@
+"""By which decimal mark and which order of dates a file is written: found from its values."""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Final, get_args
+
+from thistlequartz.core.language import Declared
+from thistlequartz.core.values import (
+    DateOrder,
+    DateTimeType,
+    DateType,
+    DecimalMark,
+    Fault,
+    NumberType,
+    Reading,
+    ReadingSettings,
+    read_value,
+)
+
+MARKS: Final[tuple[DecimalMark, ...]] = get_args(DecimalMark)
+ORDERS: Final[tuple[DateOrder, ...]] = get_args(DateOrder)
+
+
+@dataclass(frozen=True, slots=True)
+class Marks:
+    """How the numbers and days of a file are written; None: as each field says."""
+
+    decimal_mark: DecimalMark | None = None
+    date_order: DateOrder | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FoundMarks:
+    """What the values of a file show, and whether they could be read in more than one way."""
+
+    marks: Marks
+    decimal_mark_open: bool = False
+    date_order_open: bool = False
+
+
+def with_marks(settings: ReadingSettings, marks: Marks) -> ReadingSettings:
+    """How a field is read where the file says how it is written."""
+    return replace(
+        settings,
+        decimal_mark=marks.decimal_mark or settings.decimal_mark,
+        date_order=marks.date_order or settings.date_order,
+    )
+
+
+def marks_of(columns: Iterable[tuple[Declared, Sequence[object]]]) -> FoundMarks:
+    """The marks by which the most values can be read. As the fields say, where that reads as many
+    as any; open, where several ways read the same values, each otherwise.
+    """
+    numbers: list[tuple[Declared, str]] = []
+    days: list[tuple[Declared, str]] = []
+    for declared, values in columns:
+        kept = numbers if isinstance(declared.type, NumberType) else days
+        if isinstance(declared.type, NumberType | DateType | DateTimeType):
+            kept += [(declared, one) for one in values if isinstance(one, str)]
+    mark, mark_open = _best(numbers, [Marks(decimal_mark=one) for one in MARKS])
+    order, order_open = _best(days, [Marks(date_order=one) for one in ORDERS])
+    found = Marks(mark.decimal_mark, order.date_order)
+    return FoundMarks(found, mark_open, order_open)
+
+
+def _best(values: Sequence[tuple[Declared, str]], ways: Sequence[Marks]) -> tuple[Marks, bool]:
+    plainly = Marks()
+    readings = {way: list(_readings(values, way)) for way in (plainly, *ways)}
+    faults = {way: sum(isinstance(one, Fault) for one in read) for way, read in readings.items()}
+    fewest = min(faults.values(), default=0)
+    if faults[plainly] == fewest:
+        return plainly, False
+    good = [way for way in ways if faults[way] == fewest]
+    return good[0], any(readings[way] != readings[good[0]] for way in good[1:])
+
+
+def _readings(values: Sequence[tuple[Declared, str]], way: Marks) -> Iterator[Reading]:
+    for declared, text in values:
+        yield read_value(text, declared.type, with_marks(declared.settings, way))

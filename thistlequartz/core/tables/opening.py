@@ -1,0 +1,48 @@
+"""Any file of a known kind, opened as a table."""
+
+from collections.abc import Callable
+from typing import BinaryIO, Final
+
+from .csv_table import open_csv
+from .json_lines import open_json_lines
+from .kinds import FileKindName, kind_of
+from .table import BrokenTable, Table
+from .xlsx_table import open_xlsx
+
+_OPENERS: Final[dict[FileKindName, Callable[[BinaryIO, str | None], Table]]] = {
+    "csv": open_csv,
+    "xlsx": open_xlsx,
+    "jsonl": open_json_lines,
+}
+_OTHERS: Final = (
+    (b"\xd0\xcf\x11\xe0", "an older or a locked workbook"),
+    (b"%PDF", "a PDF document"),
+    (b"\x1f\x8b", "a compressed file"),
+    (b"\x89PNG", "a picture"),
+    (b"\xff\xd8\xff", "a picture"),
+    (b"SQLite format", "a database"),
+    (b"PAR1", "a Parquet file"),
+)
+"""What some other kinds of files begin with."""
+_LOOKED_AT: Final = 4_096
+
+
+def open_table(file: BinaryIO, part: str | None = None) -> Table:
+    """The table in a file that can be read again and again. `part` names the sheet of a workbook,
+    or the encoding of a text where it is not UTF-8.
+
+    Raises BrokenTable.
+    """
+    file.seek(0)
+    beginning = file.read(_LOOKED_AT)
+    if not beginning.strip():
+        raise BrokenTable("", "The file is empty.", "Choose one with heads and at least one row.")
+    for magic, what in _OTHERS:
+        if beginning.startswith(magic):
+            raise BrokenTable(
+                "",
+                f"This is {what}.",
+                "Save the table as CSV, XLSX or JSON Lines, and choose that.",
+            )
+    file.seek(0)
+    return _OPENERS[kind_of(beginning)](file, part)

@@ -1,0 +1,78 @@
+"""A table as it stands in a file: heads, and rows that are read one after the other."""
+
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Final
+
+MAX_COLUMNS: Final = 500
+MAX_ROWS: Final = 1_000_000
+MAX_CELL: Final = 100_000
+"""Characters in one cell."""
+Cell = Any
+"""What stands in a cell: a text, or what the file itself holds as a number, a day or yes and no."""
+
+
+class BrokenTable(ValueError):
+    """A file that cannot be read as a table: `place`, what is wrong, and how to mend it."""
+
+    def __init__(self, place: str, message: str, remedy: str) -> None:
+        super().__init__(f"{place}: {message} {remedy}" if place else f"{message} {remedy}")
+        self.place = place
+        self.message = message
+        self.remedy = remedy
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One row: its number as a spreadsheet counts (the heads are row 1), and its cells by head."""
+
+    number: int
+    cells: Mapping[str, Cell]
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """A table; `rows` reads them anew each time and raises BrokenTable where they cannot be."""
+
+    heads: tuple[str, ...]
+    rows: Callable[[], Iterator[Row]]
+    sheets: tuple[str, ...] = ()
+    """The names of all its sheets, where it has several."""
+
+
+def checked_heads(heads: list[str], row: str) -> tuple[str, ...]:
+    """The heads, each by its own name; a blank one is called by its place. Raises BrokenTable."""
+    if not any(head.strip() for head in heads):
+        raise BrokenTable(row, "There are no heads.", "Begin with a row of column heads.")
+    if len(heads) > MAX_COLUMNS:
+        said = f"There are {len(heads):,} columns, and at most {MAX_COLUMNS} are taken."
+        raise BrokenTable(row, said, "Leave out those that no field of the form needs.")
+    named = [head.strip() or f"Column {place}" for place, head in enumerate(heads, 1)]
+    twice = next((head for head, count in Counter(named).items() if count > 1), None)
+    if twice:
+        said = f"The head “{twice[:60]}” stands {named.count(twice)} times."
+        raise BrokenTable(row, said, "Give each column a head of its own.")
+    return tuple(named)
+
+
+def counted(rows: Iterator[Row]) -> Iterator[Row]:
+    """The rows that hold something; raises BrokenTable past the most that are taken."""
+    for row in rows:
+        if row.number > MAX_ROWS + 1:
+            raise BrokenTable(
+                f"row {row.number:,}",
+                f"The file has more than {MAX_ROWS:,} rows.",
+                "Split it into several files.",
+            )
+        if any(cell is not None and cell != "" for cell in row.cells.values()):
+            long = next(
+                (h for h, c in row.cells.items() if isinstance(c, str) and len(c) > MAX_CELL), None
+            )
+            if long is not None:
+                raise BrokenTable(
+                    f"row {row.number:,}, “{long[:60]}”",
+                    f"A cell has more than {MAX_CELL:,} characters.",
+                    "Shorten it, or look for a missing quotation mark.",
+                )
+            yield row
