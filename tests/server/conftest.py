@@ -18,7 +18,7 @@ from tests.server.copies import Start, copies, once_served
 from thistlequartz.demo.names import NAMES, PASSWORD
 from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.records import services as records
+from thistlequartz.server.records import in_force
 from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
@@ -94,7 +94,7 @@ def nothing_compiled_before() -> None:
     released._differs.cache_clear()
     releases._compiled.cache_clear()
     released.release_document.cache_clear()
-    records._generation.cache_clear()
+    in_force._generation.cache_clear()
 
 
 _HANDLER = ClientHandler(enforce_csrf_checks=True)

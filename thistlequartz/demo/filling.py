@@ -9,27 +9,23 @@ from collections.abc import Iterable, Iterator, Mapping
 from itertools import count
 from typing import Any, Final
 
-from thistlequartz.core.engines.rows import Holds, Where, parts_of
+from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.judging import Circumstances, Found, Verdict, Waiver
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.ruleset import Moment, record_title
-from thistlequartz.core.values import order_key, read_value, to_json
+from thistlequartz.core.ruleset import Moment
 from thistlequartz.server.activity.services import Act, log_many
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.indexing import indexed_types
+from thistlequartz.server.records.in_hand import ByValue
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import (
-    LONGEST_TITLE,
-    Breach,
-    IndexedValue,
     Record,
-    RecordBook,
     State,
     UniqueKey,
 )
-from thistlequartz.server.records.numbering import as_stored
+from thistlequartz.server.records.numbering import book_of
 from thistlequartz.server.records.services import ACTS, Attempt, Desk, desk_of
-from thistlequartz.server.records.uniqueness import MOMENTS_OF, claiming, digest_of, keys_of
+from thistlequartz.server.records.storing import Put, put_into, write_together
+from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of, keys_of
 from thistlequartz.server.watch.models import Attempts, Spoken, Waived
 from thistlequartz.server.watch.noting import counts_of
 
@@ -50,10 +46,9 @@ class _Filler:
         self.desk = desk
         self.people = people
         self.others = _Known(desk)
-        book, _ = RecordBook.objects.get_or_create(form=desk.draft, defaults=as_stored(desk.draft))
+        book = book_of(desk.draft)
         self.book = book
         self.numbers = count(book.last_number + 1)
-        self.indexed = indexed_types(desk.compiled)
         self.waiting: list[_Stored] = []
         self.acts: list[Act] = []
         self.attempts: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
@@ -138,46 +133,27 @@ class _Filler:
         reasons: Mapping[str, Waiver],
     ) -> "_Stored":
         desk, person = self.desk, self.people[one.who]
-        verdict = verdicts[MOMENTS_OF[state][-1]]
-        values = verdict.stores or {}
-        submitted = state == State.SUBMITTED
-        approved = submitted and one.approved and not verdict.on_hold
-        approver = self.people["approver"]
         record = Record(
-            form=desk.draft,
-            number=next(self.numbers),
-            values={key: to_json(value) for key, value in values.items()},
-            title=record_title(desk.compiled.fields, values)[:LONGEST_TITLE],
-            state=State.APPROVED if approved else state,
-            outcome=verdict.outcome,
-            on_hold=verdict.on_hold,
-            held_since=one.at if verdict.on_hold else None,
-            reasons={
-                rule: {
-                    "text": given.text,
-                    "basis": given.basis,
-                    "by": person.shown_name,
-                    "at": one.at.isoformat(),
-                }
-                for rule, given in reasons.items()
-            },
-            applied=[proposal.rule for proposal in verdict.proposals],
-            release=desk.release,
-            keeper=person,
-            submitted_by=person if submitted else None,
-            submitted_at=one.at if submitted else None,
-            decided_by=approver if approved else None,
-            decided_at=one.at if approved else None,
-            version=2 if approved else 1,
-            changed_by=approver if approved else person,
-            changed_at=one.at,
-            prepared_for=desk.generation,
+            form=desk.draft, number=next(self.numbers), values={}, version=0, keeper=person
         )
-        return _Stored(record, verdict, verdicts, values, person, approved=approved)
+        put = put_into(record, desk, verdicts, state, person, reasons)
+        record.changed_at = one.at
+        record.held_since = one.at if record.on_hold else None
+        for given in record.reasons.values():
+            given["at"] = one.at.isoformat()
+        if state == State.SUBMITTED:
+            record.submitted_at = one.at
+        approved = state == State.SUBMITTED and one.approved and not record.on_hold
+        if approved:
+            approver = self.people["approver"]
+            record.state, record.version = State.APPROVED, 2
+            record.decided_by, record.decided_at = approver, one.at
+            record.changed_by = approver
+        return _Stored(put, person, approved=approved)
 
     def _take(self, made: "_Stored") -> None:
         self.waiting.append(made)
-        self.others.add(made.record, made.values)
+        self.others.add(made.record, made.put.values)
         record = made.record
         act, subject = ACTS[State.SUBMITTED if record.submitted_at else State.SAVED], record.number
         said = f"Record {subject}"
@@ -189,35 +165,7 @@ class _Filler:
 
     def _write(self) -> None:
         desk, some = self.desk, self.waiting
-        Record.objects.bulk_create([one.record for one in some])
-        names = {rule.key: rule.name for rule in desk.compiled.form.rules}
-        Breach.objects.bulk_create(
-            Breach(
-                record=one.record,
-                rule_key=result.rule,
-                rule_name=names[result.rule],
-                severity=result.severity,
-            )
-            for one in some
-            for result in one.verdict.violated
-        )
-        UniqueKey.objects.bulk_create(
-            key
-            for one in some
-            for key in keys_of(
-                one.record,
-                desk.compiled,
-                one.values,
-                claiming(one.verdicts.values()),
-                desk.generation,
-            )
-        )
-        IndexedValue.objects.bulk_create(
-            IndexedValue(record=one.record, form=desk.draft, field=key, value=value)
-            for one in some
-            for key in self.indexed
-            if (value := order_key(one.values.get(key))) is not None
-        )
+        write_together([one.put for one in some], desk)
         Waived.objects.bulk_create(
             Waived(
                 form=desk.draft,
@@ -256,20 +204,9 @@ class _Filler:
 class _Stored:
     """A record that is to be written, and what was said to it."""
 
-    def __init__(
-        self,
-        record: Record,
-        verdict: Verdict,
-        verdicts: Mapping[Moment, Verdict],
-        values: Mapping[str, Any],
-        person: Person,
-        *,
-        approved: bool,
-    ) -> None:
-        self.record = record
-        self.verdict = verdict
-        self.verdicts = verdicts
-        self.values = values
+    def __init__(self, put: Put, person: Person, *, approved: bool) -> None:
+        self.put = put
+        self.record = put.record
         self.person = person
         self.approved = approved
 
@@ -283,21 +220,16 @@ class _Known:
         self._found: dict[tuple[str, str], Found | None] = {}
         rows = UniqueKey.objects.filter(record__form=desk.draft)
         self._digests = set(rows.values_list("digest", flat=True))
-        # Only a rule about other records reads them.
-        self._reads = any(one.rule.kind == "elsewhere" for one in desk.compiled.rules)
+        self._reads = bool(desk.compiled.read_of_others)
         stored = Record.objects.filter(form=desk.draft).values_list("values", flat=True)
-        self._values: list[Mapping[str, object]] = list(stored) if self._reads else []
-        self._by: dict[str, defaultdict[str | None, list[Mapping[str, object]]]] = {}
+        self._values = ByValue(stored if self._reads else ())
 
     def add(self, record: Record, values: Mapping[str, Any]) -> None:
         """One more."""
         claims = keys_of(record, self._desk.compiled, values, frozenset(), "")
         self._digests.update(one.digest for one in claims)
-        if not self._reads:
-            return
-        self._values.append(record.values)
-        for key, held in self._by.items():
-            held[order_key(values.get(key))].append(record.values)
+        if self._reads:
+            self._values.add(record.values)
 
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number, of another form."""
@@ -314,18 +246,5 @@ class _Known:
         return None
 
     def others(self, where: Where, fields: Vocabulary) -> Iterable[Mapping[str, object]]:
-        """Those of which `where` may be so: by the first field that must hold one value."""
-        for part in parts_of(where):
-            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
-                return self._holding(part.key, fields)[order_key(part.value)]
-        return self._values
-
-    def _holding(
-        self, key: str, fields: Vocabulary
-    ) -> defaultdict[str | None, list[Mapping[str, object]]]:
-        if key not in self._by:
-            declared, found = fields[key], self._by.setdefault(key, defaultdict(list))
-            for values in self._values:
-                read = read_value(values.get(key), declared.type, declared.settings.as_stored())
-                found[order_key(read)].append(values)
-        return self._by[key]
+        """Those of which `where` may be so."""
+        return self._values.where(where, fields)

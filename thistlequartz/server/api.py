@@ -6,6 +6,7 @@ from . import problems
 from .accounts.api import router as accounts
 from .bench.api import router as bench
 from .bench.cases_api import router as cases
+from .doors.api import router as doors
 from .findings.api import router as findings
 from .forms.api import router as forms
 from .jobs.api import router as jobs
@@ -33,5 +34,6 @@ api.add_router("", bench, tags=["bench"])
 api.add_router("", cases, tags=["cases"])
 api.add_router("", findings, tags=["findings"])
 api.add_router("", records, tags=["records"])
+api.add_router("", doors, tags=["doors"])
 api.add_router("", watch, tags=["watch"])
 api.add_router("", jobs, tags=["jobs"])

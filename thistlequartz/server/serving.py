@@ -19,7 +19,7 @@ CONNECTIONS = 2_000
 SPARE_FILES = 100
 SILENT_FOR = 30
 """Seconds after which a connection on which nothing comes is closed."""
-LARGEST_BODY = 64 * 1024 * 1024
+LARGEST_BODY = 256 * 1024 * 1024
 """Bytes that are taken in at all; what a call may carry is said by the settings, in words."""
 
 

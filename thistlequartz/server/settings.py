@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "thistlequartz.server.releases",
     "thistlequartz.server.records",
     "thistlequartz.server.watch",
+    "thistlequartz.server.doors",
     "thistlequartz.server.jobs",
     "thistlequartz.server.bench",
     "thistlequartz.server.findings",

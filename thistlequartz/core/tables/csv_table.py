@@ -8,7 +8,7 @@ from typing import BinaryIO, Final
 
 from thistlequartz.core.values import BrokenCsv, read_csv_rows
 
-from .table import MAX_CELL, BrokenTable, Row, Table, checked_heads, counted
+from .table import MAX_CELL, BrokenTable, Row, Table, checked_heads, counted, lines_in
 
 ENCODINGS: Final = ("utf-8", "windows-1252")
 """That people can say a text is written in; UTF-16 says so itself."""
@@ -38,7 +38,7 @@ def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
             for number, (_, cells) in enumerate(found, 2):
                 yield Row(number, dict(zip(heads, cells, strict=True)))
 
-    return Table(heads, lambda: counted(rows()))
+    return Table(heads, lambda: counted(rows()), lines_in(file) - 1)
 
 
 @contextmanager

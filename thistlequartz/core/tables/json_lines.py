@@ -5,7 +5,7 @@ from typing import BinaryIO
 
 from thistlequartz.core.values import BrokenJson, read_json
 
-from .table import BrokenTable, Row, Table, checked_heads, counted
+from .table import BrokenTable, Row, Table, checked_heads, counted, lines_in
 
 
 def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
@@ -16,7 +16,7 @@ def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
     for row in counted(_lines(file)):
         heads.update(dict.fromkeys(row.cells))
         checked_heads(list(heads), f"line {row.number:,}")
-    return Table(tuple(heads), lambda: counted(_lines(file)))
+    return Table(tuple(heads), lambda: counted(_lines(file)), lines_in(file))
 
 
 def _lines(file: BinaryIO) -> Iterator[Row]:

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Any, BinaryIO, Final
 
 MAX_COLUMNS: Final = 500
 MAX_ROWS: Final = 1_000_000
@@ -37,8 +37,16 @@ class Table:
 
     heads: tuple[str, ...]
     rows: Callable[[], Iterator[Row]]
+    about: int = 0
+    """About how many rows there are; 0 where that is not known beforehand."""
     sheets: tuple[str, ...] = ()
     """The names of all its sheets, where it has several."""
+
+
+def lines_in(file: BinaryIO) -> int:
+    """How many lines a file has."""
+    file.seek(0)
+    return sum(piece.count(b"\n") for piece in iter(lambda: file.read(1 << 20), b""))
 
 
 def checked_heads(heads: list[str], row: str) -> tuple[str, ...]:

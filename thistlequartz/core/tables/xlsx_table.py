@@ -7,7 +7,7 @@ from typing import Any, BinaryIO, Final
 
 from openpyxl import load_workbook
 
-from .table import MAX_COLUMNS, BrokenTable, Cell, Row, Table, checked_heads, counted
+from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, checked_heads, counted
 
 MAX_UNPACKED: Final = 512 * 1024 * 1024
 """Bytes of everything in the workbook once it is unpacked."""
@@ -31,6 +31,7 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
     if sheet is not None and sheet not in names:
         raise BrokenTable("", f"There is no sheet “{sheet[:60]}”.", "Choose one of its sheets.")
     place = names.index(sheet) if sheet else 0
+    about = workbook.worksheets[place].max_row or 0
     written = next(_cells_of(workbook, place), ())
     while written and written[-1] is None:
         written = written[:-1]
@@ -45,7 +46,7 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
                 values = map(_plain, cells[: len(heads)])
                 yield Row(number, dict(zip(heads, values, strict=False)))
 
-    return Table(heads, lambda: counted(rows()), names)
+    return Table(heads, lambda: counted(rows()), min(about, MAX_ROWS), names)
 
 
 def _opened(file: BinaryIO) -> Any:

@@ -22,6 +22,7 @@ from .progress import Progress, Stopped, finish
 KINDS = {
     "cases": "thistlequartz.server.bench.suite.run_cases",
     "slips": "thistlequartz.server.bench.proving.hunt_slips",
+    "import": "thistlequartz.server.doors.importing.import_in_background",
     "findings_of_rule": "thistlequartz.server.findings.being_written.find_of_rule_in_background",
     "findings": "thistlequartz.server.findings.services.find_in_background",
     "release": "thistlequartz.server.releases.services.release_in_background",

@@ -8,7 +8,7 @@ from django.utils import timezone
 from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.language import nearest
-from thistlequartz.core.ruleset import MOMENTS, Event, Moment
+from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -23,6 +23,7 @@ class Trial:
     role: str
     lookup: Lookup
     event: Event = "create"
+    door: EntryPoint = "desk"
     stored: Mapping[str, object] | None = None
     held: bool = False
     touched: tuple[str, ...] = ()
@@ -51,7 +52,7 @@ def waivers(reasons: Reasons) -> dict[str, Waiver]:
 def verdicts_of(
     compiled: CompiledForm, trial: Trial, moments: tuple[Moment, ...]
 ) -> dict[Moment, Verdict]:
-    """The verdicts of some moments, now, at the desk."""
+    """The verdicts of some moments, now."""
     now = timezone.now()
     return compiled.judge_moments(
         trial.values,
@@ -59,6 +60,7 @@ def verdicts_of(
         today=compiled.today_at(now),
         now=now,
         event=trial.event,
+        entry_point=trial.door,
         role=trial.role,
         stored=trial.stored,
         touched=trial.touched,

@@ -16,9 +16,9 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may, role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 
+from .in_force import Desk
 from .models import AT_REST, STATE_WORDS, Record, State
 from .services import (
-    Desk,
     Submission,
     as_entered,
     get_record,

@@ -9,9 +9,14 @@ from thistlequartz.server.forms.models import DraftForm
 from .models import RecordBook
 
 
+def book_of(draft: DraftForm) -> RecordBook:
+    """The book of a form, begun where there is none."""
+    return RecordBook.objects.get_or_create(form=draft, defaults=as_stored(draft))[0]
+
+
 def next_number(draft: DraftForm) -> int:
     """The number of a new record; given in the transaction that stores it, with the form locked."""
-    book, _ = RecordBook.objects.get_or_create(form=draft, defaults=as_stored(draft))
+    book = book_of(draft)
     book.last_number += 1
     book.stored += 1
     book.save(update_fields=["last_number", "stored"])

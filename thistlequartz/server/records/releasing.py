@@ -24,7 +24,7 @@ from thistlequartz.server.releases.services import NotPrepared, compiled_release
 
 from .indexing import drop_changed_fields, index_fields, unindexed
 from .models import Record, RecordBook, UniqueKey
-from .numbering import as_stored
+from .numbering import book_of
 from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
 
 RECORDS_AT_ONCE = 200
@@ -117,7 +117,7 @@ def prepare_released_forms() -> None:
 
 
 def _now_in_force(draft: DraftForm, generation: str) -> None:
-    book, _ = RecordBook.objects.get_or_create(form=draft, defaults=as_stored(draft))
+    book = book_of(draft)
     book.generation = generation
     book.save(update_fields=["generation"])
 

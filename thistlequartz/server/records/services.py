@@ -2,22 +2,16 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
 from typing import Any, Literal
 
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 from django.dispatch import Signal
 from django.http import Http404
-from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
-from thistlequartz.core.ruleset import EntryPoint, Moment, record_title
-from thistlequartz.core.values import to_json
+from thistlequartz.core.ruleset import EntryPoint, Moment
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import locked_draft
-from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
-from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.judging.services import Trial, judge_all, refuse_unknown, verdicts_of
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.outages import in_one_go
@@ -25,18 +19,16 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.coming import bring_locked
-from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import (
-    COMPILED_RELEASES_KEPT,
     NotPrepared,
-    compiled_release,
 )
 
-from .indexing import index_record
+from .in_force import Desk, desk_of
 from .lookup import DatabaseLookup
-from .models import AT_REST, LONGEST_TITLE, Breach, Record, State, UniqueKey
+from .models import AT_REST, STATE_WORDS, Record, State
 from .numbering import next_number
-from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
+from .storing import Put, put_into, write_one
+from .uniqueness import MOMENTS_OF
 
 PEOPLE = ("changed_by", "keeper", "submitted_by", "decided_by")
 ACTS = {
@@ -45,36 +37,6 @@ ACTS = {
     State.SUBMITTED: "submit record",
     State.APPROVED: "approve record",
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Desk:
-    """What clerks fill in now: the release of a form that is in force."""
-
-    draft: DraftForm
-    release: Release
-    compiled: CompiledForm
-    generation: str
-    """What the unique keys of records are made for."""
-
-
-def desk_of(form_key: str) -> Desk:
-    """The release of a form that is in force; raises a Refusal (409) before there is one."""
-    draft = get_draft(form_key)
-    release = release_in_force(draft)
-    if release is None:
-        raise Refusal(
-            409,
-            "not-released",
-            f"No release of {draft.name} is in force yet.",
-            "A steward releases it; then records can be filled in.",
-        )
-    return Desk(draft, release, compiled_release(release), _generation(release.pk))
-
-
-@lru_cache(maxsize=COMPILED_RELEASES_KEPT)
-def _generation(release: int) -> str:
-    return generation_of(compiled_release(Release.objects.get(pk=release)))
 
 
 def get_record(form_key: str, number: int) -> Record:
@@ -103,6 +65,7 @@ class Submission:
     applied: tuple[str, ...] = ()
     sent_as: str = ""
     """A mark of this one sending; what is sent again after a lost connection is stored once."""
+    door: EntryPoint = "desk"
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,8 +84,8 @@ class Attempt:
 
 
 attempted = Signal()
-"""Somebody tried to store a record: `attempt`. Sent in the transaction that stores it, or after the
-one that was given up."""
+"""Somebody tried to store records: `attempts`. Sent in the transaction that stores them, or after
+the one that was given up."""
 
 
 class _Stopped(Exception):
@@ -147,6 +110,7 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
         role=role,
         lookup=DatabaseLookup(record.form.key, record.pk),
         event="create" if stored is None else "update",
+        door=entry.door,
         stored=stored,
         held=record.on_hold,
         touched=touched,
@@ -173,7 +137,7 @@ def store_record(
         return _store(person, form_key, entry, submit, approve, number, version)
     except _Stopped as stopped:
         # Nothing of it is stored; that it was tried and what stopped it is counted.
-        attempted.send(Record, attempt=stopped.attempt)
+        attempted.send(Record, attempts=(stopped.attempt,))
         raise stopped.refusal from None
 
 
@@ -197,23 +161,21 @@ def _store(
         rules={"reasons": entry.reasons, "proposals_applied": entry.applied},
     )
     record = _record_to_write(desk, person, number, version)
-    state = _state_after(record, submit=submit, approve=approve)
+    state = state_after(record, submit=submit, approve=approve)
     trial = trial_of(record, entry, role_of(person, form_key))
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
     if not all(verdict.may_pass for verdict in verdicts.values()):
         told = replace(trial, touched=tuple(desk.compiled.entries))
         judgement = judge_all(desk.compiled, told, person.style)
         refusal = _blocked(submit, desk.compiled, verdicts, judgement)
-        raise _Stopped(Attempt(desk, person, _moment(submit), verdicts), refusal)
+        stopped = Attempt(desk, person, _moment(submit), verdicts, door=entry.door)
+        raise _Stopped(stopped, refusal)
     before = record.values if record.pk else None
     record.sent_as = entry.sent_as
-    if submit:
-        record.submitted_by, record.submitted_at = person, timezone.now()
-    if state == State.APPROVED:
-        record.decided_by, record.decided_at = person, timezone.now()
-    _write(record, desk, verdicts, state, person)
-    waived = _keep_decisions(record, verdicts, trial, person)
-    attempted.send(Record, attempt=Attempt(desk, person, _moment(submit), verdicts, record, waived))
+    put = put_into(record, desk, verdicts, state, person, trial.reasons)
+    _write(put, desk)
+    attempt = Attempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
+    attempted.send(Record, attempts=(attempt,))
     log(
         person,
         ACTS[state],
@@ -262,7 +224,8 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
     return record
 
 
-def _state_after(record: Record, *, submit: bool, approve: bool) -> State:
+def state_after(record: Record, *, submit: bool, approve: bool = False) -> State:
+    """How far a record has come once it is stored."""
     if approve:
         return State.APPROVED
     if submit:
@@ -307,20 +270,25 @@ def _record_to_write(desk: Desk, person: Person, number: int | None, version: in
         return Record(form=desk.draft, number=number, values={}, version=0, keeper=person)
     record = get_record(desk.draft.key, number)
     if record.state in AT_REST:
-        done, way = _AT_REST_WORDS[State(record.state)]
         raise Refusal(
             409,
             f"{record.state}-already",
-            f"Record {number} has been {done} and can no longer be changed.",
-            f"{way} Nothing has been stored.",
+            at_rest_words(record),
+            f"{_WAY_BACK[State(record.state)]} Nothing has been stored.",
         )
     refuse_older(record, version)
     return record
 
 
-_AT_REST_WORDS = {
-    State.SUBMITTED: ("submitted", "Whoever submitted it can take it back first."),
-    State.APPROVED: ("approved", "An approver can send it back with a remark first."),
+def at_rest_words(record: Record) -> str:
+    """Why a record that was submitted or approved is not changed."""
+    done = STATE_WORDS[State(record.state)]
+    return f"Record {record.number} has been {done} and can no longer be changed."
+
+
+_WAY_BACK = {
+    State.SUBMITTED: "Whoever submitted it can take it back first.",
+    State.APPROVED: "An approver can send it back with a remark first.",
 }
 
 
@@ -374,40 +342,9 @@ def _stops_at_a_field(verdict: Verdict) -> bool:
     return hardest == "block" or any(state.fault for state in verdict.fields.values())
 
 
-def _write(
-    record: Record, desk: Desk, verdicts: Mapping[Moment, Verdict], state: str, person: Person
-) -> None:
-    verdict = verdicts[MOMENTS_OF[state][-1]]
-    values = verdict.stores or {}
-    record.values = {key: to_json(value) for key, value in values.items()}
-    record.title = record_title(desk.compiled.fields, values)[:LONGEST_TITLE]
-    record.state = state
-    record.outcome = verdict.outcome
-    record.on_hold = verdict.on_hold
-    record.held_since = (record.held_since or timezone.now()) if verdict.on_hold else None
-    record.release = desk.release
-    record.prepared_for = desk.generation
-    record.version += 1
-    record.changed_by = person
-    record.save()
-    index_record(record, desk.compiled, values)
-    names = {rule.key: rule.name for rule in desk.compiled.form.rules}
-    record.breaches.all().delete()
-    Breach.objects.bulk_create(
-        Breach(
-            record=record,
-            rule_key=result.rule,
-            rule_name=names[result.rule],
-            severity=result.severity,
-        )
-        for result in verdict.violated
-    )
-    record.unique_keys.all().delete()
+def _write(put: Put, desk: Desk) -> None:
     try:
-        with transaction.atomic():
-            claimed = claiming(verdicts.values())
-            keys = keys_of(record, desk.compiled, values, claimed, record.prepared_for)
-            UniqueKey.objects.bulk_create(keys)
+        write_one(put, desk)
     except IntegrityError:
         raise Refusal(
             409,
@@ -415,38 +352,3 @@ def _write(
             "Another record with the same values was stored a moment ago.",
             "Look at that record; yours was not stored, and stands on your screen as it was.",
         ) from None
-
-
-def _keep_decisions(
-    record: Record, verdicts: Mapping[Moment, Verdict], trial: Trial, person: Person
-) -> dict[str, str]:
-    """Keep who passed which warning when and why, and which proposals were applied; gives the
-    reasons that are new.
-    """
-    given = {
-        result.rule: result.basis
-        for verdict in verdicts.values()
-        for result in verdict.results
-        if result.waiver == "given"
-    }
-    kept, new = {}, {}
-    for rule, basis in given.items():
-        before = record.reasons.get(rule)
-        text = trial.reasons[rule].text
-        if before and (before["text"], before["basis"]) == (text, basis):
-            kept[rule] = before
-        else:
-            now = timezone.now().isoformat()
-            new[rule] = text
-            kept[rule] = {"text": text, "basis": basis, "by": person.shown_name, "at": now}
-    record.reasons = kept
-    last = list(verdicts.values())[-1]
-    before = set(record.applied)
-    # One that governing values have overtaken since stays; one that was never offered is no choice.
-    record.applied = [
-        one.rule
-        for one in last.proposals
-        if one.state == "applied" or (one.state == "overtaken" and one.rule in before)
-    ]
-    record.save(update_fields=["reasons", "applied"])
-    return new

@@ -1,7 +1,8 @@
 """Counting what the rules say whenever somebody saves or submits."""
 
-from collections.abc import Iterator, Mapping
-from typing import Any
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any, Final
 
 from django.db import IntegrityError, transaction
 from django.db.models import F
@@ -14,40 +15,43 @@ from thistlequartz.server.records.services import Attempt
 from .models import Attempts, Spoken, Waived
 
 COUNTED_AS: Mapping[Severity, str] = {"note": "noted", "warn": "warned", "block": "blocked"}
+_WHERE: Final = ("form", "day", "release", "person", "door", "moment")
 UNREADABLE = ""
 """In the place of a rule's key: what could not be read."""
 
 
-def note(sender: Any, attempt: Attempt, **_: Any) -> None:
-    """Count an attempt, and each rule that spoke; in the transaction that stores the record, or in
-    one of its own where it was stopped.
+def note(sender: Any, attempts: Sequence[Attempt], **_: Any) -> None:
+    """Count attempts, and each rule that spoke; in the transaction that stores the records, or in
+    one of its own where they were stopped.
     """
-    day = attempt.desk.compiled.today_at(timezone.now())
-    where = {
-        "form": attempt.desk.draft,
-        "day": day,
-        "release": attempt.desk.release,
-        "person": attempt.person,
-        "door": attempt.door,
-        "moment": attempt.moment,
-    }
+    tried: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
+    spoken: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
+    now = timezone.now()
+    for one in attempts:
+        day = one.desk.compiled.today_at(now)
+        where = (one.desk.draft, day, one.desk.release, one.person, one.door, one.moment)
+        tried[where].update(tried=1, stopped=int(one.record is None))
+        for rule, steps in counts_of(one).items():
+            spoken[(*where, rule)].update(steps)
     with transaction.atomic():
-        count(Attempts, where, {"tried": 1, "stopped": int(attempt.record is None)})
-        for rule, steps in counts_of(attempt).items():
-            count(Spoken, {**where, "rule_key": rule}, steps)
-        if attempt.record is not None and attempt.newly_waived:
-            Waived.objects.bulk_create(
-                Waived(
-                    form=attempt.desk.draft,
-                    rule_key=rule,
-                    day=day,
-                    release=attempt.desk.release,
-                    person=attempt.person,
-                    record=attempt.record,
-                    text=text,
-                )
-                for rule, text in attempt.newly_waived.items()
+        for where, counted in tried.items():
+            count(Attempts, dict(zip(_WHERE, where, strict=True)), counted)
+        for (*place, rule), counted in spoken.items():
+            count(Spoken, {**dict(zip(_WHERE, place, strict=True)), "rule_key": rule}, counted)
+        Waived.objects.bulk_create(
+            Waived(
+                form=one.desk.draft,
+                rule_key=rule,
+                day=one.desk.compiled.today_at(now),
+                release=one.desk.release,
+                person=one.person,
+                record=one.record,
+                text=text,
             )
+            for one in attempts
+            if one.record is not None
+            for rule, text in one.newly_waived.items()
+        )
 
 
 def counts_of(attempt: Attempt) -> dict[str, dict[str, int]]:

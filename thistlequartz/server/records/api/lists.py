@@ -7,10 +7,10 @@ from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import REFUSALS, Refusal
 
-from .. import services
 from ..desk import waiting_for
 from ..exporting import csv_lines
 from ..finding import Wanted, find
+from ..in_force import desk_of
 from ..lookup import number_in
 from ..models import Record, SavedList
 from ..shapes import Exported, FilterView, KnownAsked, KnownRecord, WaitingView
@@ -46,7 +46,7 @@ def export_records(
 ) -> StreamingHttpResponse:
     """The records of a list, or those chosen in it, as a CSV file with labels."""
     person_with(request, Right.READ)
-    desk = services.desk_of(form_key)
+    desk = desk_of(form_key)
     found = find(desk.draft.pk, desk.compiled, asked.wanted()).records
     if asked.numbers:
         found = found.filter(number__in=asked.numbers)

@@ -18,6 +18,7 @@ from .. import approving, removing, services
 from ..columns import columns_of
 from ..comparing import differences
 from ..finding import can_be_asked, find
+from ..in_force import desk_of
 from ..lookup import DatabaseLookup
 from ..models import Record
 from ..pages import page_of
@@ -46,7 +47,7 @@ router = Router()
 def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     """The form as clerks fill it in now."""
     person = person_with(request, Right.READ)
-    desk = services.desk_of(form_key)
+    desk = desk_of(form_key)
     form = desk.compiled.form
     return DeskForm(
         key=form.key,
@@ -63,7 +64,7 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
 def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
     """What the release in force says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
-    compiled = services.desk_of(form_key).compiled
+    compiled = desk_of(form_key).compiled
     if body.number is None:
         trial = Trial.of(body, role_of(person, form_key), DatabaseLookup(form_key))
         return judge_all(compiled, trial, person.style)
@@ -131,7 +132,7 @@ def compare_record(
 ) -> ComparisonView:
     """The record as it is stored by now, beside what somebody has on the screen."""
     style = person_with(request, Right.READ).style
-    compiled = services.desk_of(form_key).compiled
+    compiled = desk_of(form_key).compiled
     record = services.get_record(form_key, number)
     found = differences(record, compiled, body.values, style)
     return ComparisonView(

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from thistlequartz.server.outages import MET
 from thistlequartz.server.records.weighing_shares import weigh_share
 
 
@@ -18,5 +19,7 @@ class Command(BaseCommand):
         """How many are weighed, a line each time, and then what was found, as JSON."""
         try:
             weigh_share(sys.stdin, sys.stdout)
+        except MET:  # the database went; whoever asked does the share, or is gone, too
+            sys.exit(1)
         except BrokenPipeError:  # whoever asked is gone, and wants no more of it
             os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

@@ -1,0 +1,291 @@
+"""Files of records: matched, tried, stored row by row, given back with what was refused."""
+
+import io
+import json
+
+import pytest
+from openpyxl import Workbook, load_workbook
+
+from thistlequartz.server.doors import importing
+from thistlequartz.server.doors.models import RecordFile, TakenRow
+from thistlequartz.server.jobs import tasks
+from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.records.models import Record, RecordBook
+from thistlequartz.server.watch.models import Attempts, Spoken
+
+pytestmark = pytest.mark.django_db
+HARD = {"entry": "off", "save": "block", "submit": "block"}
+RULES = (
+    {"kind": "unique", "key": "one", "name": "Marks are unique", "targets": ["mark"], "severity": HARD},
+    {
+        "kind": "mandatory", "key": "graded", "name": "A grade is needed", "targets": ["grade"],
+        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+    },
+    {
+        "kind": "range", "key": "light", "name": "Light things only", "targets": ["mass"],
+        "upper": {"value": "100"}, "severity": {"entry": "off", "save": "warn", "submit": "warn"},
+        "reason_demanded": True,
+    },
+    {"kind": "close", "key": "no_note", "name": "No notes of great things", "targets": ["note"],
+     "when": 'grade = "A"'},
+    {"kind": "start", "key": "begins", "name": "Begins today", "targets": ["day"], "formula": "today"},
+)  # fmt: skip
+
+
+@pytest.fixture
+def at(steward, draft):
+    """The small form with rules about it, released."""
+    address = f"/api/forms/{draft.key}"
+    for field in (
+        {"type": "decimal", "key": "mass", "label": "Mass", "scale": 3},
+        {"type": "date", "key": "day", "label": "Seen on"},
+    ):
+        assert steward.post(f"{address}/fields", {"field": field}).status_code == 201
+    for rule in RULES:
+        answer = steward.post(f"{address}/rules", {"rule": rule})
+        assert answer.status_code == 201, answer.content
+    assert steward.release(address, "Rules.").status_code == 201
+    return address
+
+
+def bring(caller, at, content, name="things.csv"):
+    body = content if isinstance(content, bytes) else content.encode()
+    return caller.send("POST", f"{at}/record-files?name={name}", body)
+
+
+def brought(caller, at, content, name="things.csv", **plan):
+    answer = bring(caller, at, content, name)
+    assert answer.status_code == 201, answer.content
+    file = answer.json()
+    if plan:
+        where = f"{at}/record-files/{file['id']}/plan"
+        answer = caller.send("PUT", where, {**file["plan"], **plan})
+        assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def run(caller, at, file, *, dry=False):
+    answer = caller.post(f"{at}/record-files/{file['id']}/run", {"dry": dry})
+    assert answer.status_code == 202, answer.content
+    tasks.work.call(answer.json()["job"]["id"])
+    return caller.get(f"{at}/record-files/{file['id']}").json()
+
+
+def came(caller, at, file, **how):
+    done = run(caller, at, file, **how)
+    assert done["job"]["state"] == "done", done
+    return {key: count for key, count in done["came"].items() if count and key != "dry"}
+
+
+def refused(caller, at, file):
+    rows = caller.get(f"{at}/record-files/{file['id']}/refused").json()["rows"]
+    return {row["row"]: [(one["head"], one["text"]) for one in row["said"]] for row in rows}
+
+
+THINGS = """MARK;Note;Grades;Mass;Seen on;Shoe size
+k;fine;Small a;1,5;31/12/2025;7
+k;double;Small a;2;01/02/2026;7
+a;known;Small a;2;;7
+l;;Medium;heavy;;7
+m;lost;Great A;150,25;;7
+n;;;3;13/13/2026;7
+"""
+
+
+def test_a_file_is_read_as_it_is_written_and_what_is_refused_comes_back(clerk, at, draft):
+    file = brought(clerk, at, THINGS)
+    plan = file["plan"]
+    assert plan["columns"] == {
+        "MARK": "mark", "Note": "note", "Grades": "grade", "Mass": "mass", "Seen on": "day",
+    }  # fmt: skip
+    assert (plan["decimal_mark"], plan["date_order"]) == (None, "day_first")
+    seen = clerk.post(f"{at}/record-files/{file['id']}/preview", plan).json()
+    by = {one["head"]: one["by"] for one in seen["columns"]}
+    assert by["Grades"] == "likeness"
+    assert by["Shoe size"] is None
+    assert [one["row"] for one in seen["refused"]] == [3, 4, 5, 6, 7]
+    assert (seen["would_add"], seen["looked_at"], seen["rows"]) == (1, 6, 6)
+    stored = Record.objects.filter(form=draft).count()
+    assert came(clerk, at, file, dry=True) == {"rows": 6, "added": 1, "refused": 5}
+    assert Record.objects.filter(form=draft).count() == stored
+
+    assert came(clerk, at, file) == {"rows": 6, "added": 1, "refused": 5}
+    record = Record.objects.get(form=draft, values__mark="k")
+    assert record.values == {
+        "mark": "k", "note": "fine", "grade": "a", "mass": "1.5", "day": "2025-12-31",
+    }  # fmt: skip
+    said = refused(clerk, at, file)
+    assert said[3][0][0] == "MARK", "the first row of the file holds the same mark"
+    assert said[4][0][0] == "MARK", "a stored record does"
+    assert [head for head, _ in said[5]] == ["Grades", "Mass"]
+    assert said[6][0][0] == "Mass"
+    assert "give one in a column “Reason: Light things only”" in said[6][0][1]
+    assert said[7] == [("Seen on", said[7][0][1])]
+
+    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    text = back.decode("utf-8-sig")
+    assert text.startswith("MARK,Note,Grades,Mass,Seen on,Shoe size,What is to be mended\r\n")
+    mended = text.replace("k,double", "k2,double").replace("a,known", "a2,known")
+    mended = mended.replace("Medium,heavy", "Small a,12").replace("13/13/2026", "13/12/2026")
+    again = brought(clerk, at, mended.replace("Shoe size", "Reason: Light things only"))
+    assert again["plan"]["columns"]["Reason: Light things only"] == "reason:light"
+    done = came(clerk, at, again)
+    assert done == {"rows": 5, "added": 5, "left_out": 1, "warned": 2}
+    assert Record.objects.get(form=draft, values__mark="m").reasons["light"]["text"] == "7"
+
+
+def test_the_same_file_brings_nothing_twice(clerk, at, draft):
+    content = "mark,grade\nk,a\nl,a\na,a\n"
+    first, second = brought(clerk, at, content), brought(clerk, at, content, "other name.csv")
+    assert came(clerk, at, first) == {"rows": 3, "added": 2, "refused": 1}
+    assert came(clerk, at, first) == {"rows": 3, "known": 2, "refused": 1}
+    assert came(clerk, at, second) == {"rows": 3, "known": 2, "refused": 1}
+    assert TakenRow.objects.filter(form=draft).count() == 2
+    book = RecordBook.objects.get(form=draft)
+    records = Record.objects.filter(form=draft)
+    assert (book.stored, book.last_number) == (records.count(), 10)
+
+
+def test_records_are_found_by_a_unique_field_and_changed(clerk, at, draft):
+    content = "mark,note,grade\nA,new note,A\nz,,a\nb,kept,a\nB,last,a\n,nothing,a\n"
+    file = brought(clerk, at, content, update_by="mark")
+    before = {one.values["mark"]: one for one in Record.objects.filter(form=draft)}
+    expected = {"rows": 5, "added": 1, "changed": 3, "refused": 1, "left_out": 1}
+    assert came(clerk, at, file, dry=True) == expected
+    assert came(clerk, at, file) == expected
+    after = {one.values["mark"].casefold(): one for one in Record.objects.filter(form=draft)}
+    assert len(after) == len(before) + 1
+    assert after["a"].number == before["a"].number
+    assert after["a"].version == before["a"].version + 1
+    assert "note" not in after["a"].values, "it is closed for great things"
+    assert after["b"].values["note"] == "last"
+    assert after["c"].values == before["c"].values
+    acts = clerk.get(f"/api/forms/{draft.key}/records/{after['b'].number}").json()
+    assert acts["version"] == before["b"].version + 2
+    submitted = clerk.send(
+        "PUT",
+        f"{at}/records/{after['b'].number}",
+        {"values": {**acts["values"], "mass": "1"}, "version": acts["version"], "submit": True},
+    )
+    assert submitted.status_code == 200
+    late = brought(clerk, at, "mark,note\nb,too late\n", update_by="mark")
+    assert came(clerk, at, late) == {"rows": 1, "refused": 1}
+    assert "has been submitted" in refused(clerk, at, late)[2][0][1]
+
+
+def test_submitting_is_judged_at_both_moments_and_counted_at_its_door(clerk, at, draft):
+    file = brought(clerk, at, "mark,grade\nk,a\nl,\n", submit=True)
+    assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
+    record = Record.objects.get(form=draft, values__mark="k")
+    assert (record.state, record.submitted_by.username) == ("submitted", "clerk")
+    assert "day" in record.values, "without a column it begins as at the desk"
+    tried = Attempts.objects.get(form=draft, door="import", moment="submit")
+    assert (tried.tried, tried.stopped) == (2, 1)
+    assert Spoken.objects.get(form=draft, door="import", rule_key="graded").blocked == 1
+    told = clerk.get(f"/api/forms/{draft.key}/history?act=submit%20record")
+    assert told.status_code in (200, 403)
+
+
+def test_a_run_that_is_broken_off_goes_on_and_stores_each_row_once(clerk, at, draft, monkeypatch):
+    monkeypatch.setattr(importing, "AT_ONCE", 10)
+    content = "mark,grade\n" + "".join(f"t{n},a\n" for n in range(35)) + "a,a\n"
+    file = brought(clerk, at, content)
+    pieces = []
+
+    class Broken(Exception):
+        pass
+
+    def tell(self, done, total, **_):
+        pieces.append((done, total))
+        if len(pieces) == 2:
+            raise Broken
+
+    job = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()["job"]
+    with monkeypatch.context() as broken:
+        broken.setattr(Progress, "tell", tell)
+        with pytest.raises(Broken):
+            importing.import_in_background(Job.objects.get(pk=job["id"]), Progress(None))
+    assert pieces == [(10, 36), (20, 36)]
+    assert TakenRow.objects.filter(form=draft).count() == 20
+    tasks.work.call(job["id"])
+    done = clerk.get(f"{at}/record-files/{file['id']}").json()
+    assert done["job"]["state"] == "done"
+    assert {k: v for k, v in done["came"].items() if v} == {
+        "rows": 36, "added": 15, "known": 20, "refused": 1,
+    }  # fmt: skip
+    assert Record.objects.filter(form=draft).count() == 8 + 35
+
+
+def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):
+    book, content = Workbook(), io.BytesIO()
+    for row in (
+        ["mark", "mass", "grade", "day"],
+        ["w1", 1.25, "a", "2026-01-02"],
+        ["a", 2, "a", None],
+    ):
+        book.active.append(row)
+    book.save(content)
+    file = brought(clerk, at, content.getvalue(), "things.xlsx")
+    assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
+    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    sheet = load_workbook(io.BytesIO(back)).active
+    assert [cell.value for cell in sheet[2]][:2] == ["a", 2]
+    assert "mark" in sheet["E2"].value
+    assert sheet["A2"].comment is not None
+    lines = '{"mark": "w2", "mass": "1.125", "grade": "a"}\n{"mark": "w2", "mass": 0.5}\n'
+    file = brought(clerk, at, lines, "things.jsonl")
+    assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
+    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    told = json.loads(back)
+    assert told["mark"] == "w2"
+    assert "What is to be mended" in told
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"", "The file is empty."),
+        (b"mark\n\xff\xfe\xfd\n", "A character is not written in UTF-8."),
+        (b"mark,note\na\n", "1 cells under 2 heads"),
+        (b"x" * (33 * 1024 * 1024), "The file has more than 32 MB."),
+    ],
+)
+def test_what_cannot_be_taken_in_is_refused_whole(clerk, at, content, says):
+    answer = bring(clerk, at, content)
+    assert answer.status_code in (413, 422)
+    assert answer.json()["type"]
+    assert says in answer.json()["title"]
+    assert RecordFile.objects.count() == 0
+
+
+def test_plans_that_do_not_fit_say_where(clerk, at):
+    file = brought(clerk, at, "mark,note\nx,y\n")
+    where = f"{at}/record-files/{file['id']}/plan"
+    for change, place in (
+        ({"columns": {"mark": "nonsense"}}, "columns.mark"),
+        ({"columns": {"mark": "mark", "note": "mark"}}, "columns.note"),
+        ({"columns": {}}, "columns"),
+        ({"update_by": "note"}, "update_by"),
+        ({"columns": {"note": "note"}, "update_by": "mark"}, "update_by"),
+        ({"columns": {"mark": "reason:none"}}, "columns.mark"),
+    ):
+        answer = clerk.send("PUT", where, {**file["plan"], **change})
+        assert answer.status_code == 422
+        assert place in [one["place"] for one in answer.json()["errors"]]
+
+
+def test_who_may_not_write_records_brings_none(at, anyone, request):
+    answer = bring(anyone, at, "mark,grade\nq,a\n")
+    is_reader = "reader" in request.node.name
+    assert answer.status_code == (403 if is_reader else 201)
+
+
+def test_a_file_breaks_off_at_its_fault_and_keeps_what_came_before(clerk, at, draft, monkeypatch):
+    content = "mark,grade\n" + "".join(f"j{n},a\n" for n in range(2_500)) + 'x,"a\n'
+    file = brought(clerk, at, content)
+    monkeypatch.setattr(importing, "AT_ONCE", 500)
+    done = run(clerk, at, file)
+    assert done["job"]["state"] == "failed"
+    assert "cannot be read" in done["job"]["trouble"]
+    assert done["came"]["added"] == 2_500

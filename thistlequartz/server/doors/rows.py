@@ -1,0 +1,133 @@
+"""A row of a file as it would be entered at the desk, and why it is refused."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
+from thistlequartz.core.language import Declared
+from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.tables import FileKindName, Row, entered, with_marks
+from thistlequartz.core.values import Fault, ReadingSettings
+
+from .plan import REASON, ImportPlan
+
+AGAIN = ".again"
+"""How the names of second entries end."""
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """Why a row is refused, at one of its columns; `head` is blank where it is about all of it."""
+
+    head: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Entered:
+    """What a row says, as it would be entered."""
+
+    values: Mapping[str, Any]
+    faults: tuple[Said, ...] = ()
+    """Cells that cannot be read."""
+    reasons: Mapping[str, Waiver] = field(default_factory=dict)
+
+
+def field_of(entry: str) -> str:
+    """The field of an entry: `email` of `email.again`."""
+    return entry.removesuffix(AGAIN)
+
+
+def entry_labels(form: CompiledForm) -> dict[str, str]:
+    """What can be entered, by key, with the labels people know it by; nobody enters what is
+    computed.
+    """
+    derived = {key for one in form.rules if one.part == "deriving" for key in one.rule.targets}
+    found = {
+        key: one.label
+        for key, one in form.fields.items()
+        if not one.condition and key not in derived
+    }
+    again = (key for key in form.entries if key.endswith(AGAIN))
+    return {**found, **{key: f"{found.get(field_of(key), key)}, once more" for key in again}}
+
+
+class RowReader:
+    """Reads rows by a plan."""
+
+    def __init__(self, form: CompiledForm, kind: FileKindName, plan: ImportPlan) -> None:
+        self._entries: list[tuple[str, str, Declared, ReadingSettings]] = []
+        self._reasons: list[tuple[str, str]] = []
+        self.heads: dict[str, str] = {}
+        """By entry: the head of its column."""
+        for head, target in plan.columns.items():
+            if target.startswith(REASON):
+                self._reasons.append((head, target.removeprefix(REASON)))
+                continue
+            declared = form.fields[field_of(target)]
+            # What JSON carries is canonical; cells are read as people write them.
+            settings = (
+                declared.settings.as_stored()
+                if kind == "jsonl"
+                else with_marks(declared.settings, plan.marks)
+            )
+            self._entries.append((head, target, declared, settings))
+            self.heads[target] = head
+
+    def read(self, row: Row) -> Entered:
+        """What a row says; a cell that cannot be read is entered as it stands."""
+        values: dict[str, Any] = {}
+        faults = []
+        for head, target, declared, settings in self._entries:
+            cell = row.cells.get(head)
+            read = entered(cell, declared, settings)
+            if isinstance(read, Fault):
+                faults.append(Said(head, read.message))
+                read = str(cell)
+            values[target] = read
+        reasons = {
+            rule: Waiver(str(cell))
+            for head, rule in self._reasons
+            if (cell := row.cells.get(head)) is not None and str(cell).strip()
+        }
+        return Entered(values, tuple(faults), reasons)
+
+
+def why_refused(
+    form: CompiledForm,
+    verdicts: Mapping[Moment, Verdict],
+    heads: Mapping[str, str],
+    faults: tuple[Said, ...],
+) -> list[Said]:
+    """Everything that stops a row, each thing once, at the column it is about."""
+    faulty = {one.head for one in faults}
+    said: dict[Said, None] = dict.fromkeys(faults)
+
+    def say(key: str, text: str) -> None:
+        head = heads.get(key) or form.fields[field_of(key)].label
+        if head not in faulty:
+            said[Said(head, text)] = None
+
+    for verdict in verdicts.values():
+        for key, state in verdict.fields.items():
+            if state.fault:
+                say(key, state.fault)
+        for result in verdict.results:
+            if result.status != "broken":
+                continue
+            if result.severity == "block":
+                for message in result.messages:
+                    for key in message.fields[:1]:
+                        say(key, message.text)
+            elif result.waiver in ("demanded", "lapsed"):
+                for message in result.messages:
+                    name = next(one.name for one in form.form.rules if one.key == result.rule)
+                    say(
+                        message.fields[0],
+                        f"{message.text} It passes with a reason: give one in a column"
+                        f" “Reason: {name}”.",
+                    )
+        for text in verdict.refusals:
+            said[Said("", text)] = None
+    return list(said)

@@ -1,0 +1,152 @@
+"""Records judged one after the other, and not all written yet, as the next one sees them."""
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Any
+
+from thistlequartz.core.engines.rows import Holds, Where, parts_of
+from thistlequartz.core.judging import CompiledForm, Found
+from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.values import order_key, read_value
+
+from .in_force import Desk
+from .lookup import DatabaseLookup
+from .models import Record, UniqueKey
+from .uniqueness import digest_of, keys_of
+
+_Key = tuple[str, ...]
+
+
+class ByValue:
+    """Canonical values of records, found again by what they hold in a field; it grows."""
+
+    def __init__(self, records: Iterable[Mapping[str, object]] = ()) -> None:
+        self._all = list(records)
+        self._by: dict[str, tuple[Any, defaultdict[str | None, list[Mapping[str, object]]]]] = {}
+
+    def add(self, values: Mapping[str, object]) -> None:
+        """One more."""
+        self._all.append(values)
+        for key, (declared, held) in self._by.items():
+            held[self._held(values, key, declared)].append(values)
+
+    def where(self, where: Where, fields: Vocabulary) -> list[Mapping[str, object]]:
+        """Those of which `where` may be so: by the first field that must hold one value."""
+        for part in parts_of(where):
+            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
+                return self._holding(part.key, fields)[order_key(part.value)]
+        return self._all
+
+    def _holding(
+        self, key: str, fields: Vocabulary
+    ) -> defaultdict[str | None, list[Mapping[str, object]]]:
+        if key not in self._by:
+            declared = fields[key]
+            found: defaultdict[str | None, list[Mapping[str, object]]] = defaultdict(list)
+            for values in self._all:
+                found[self._held(values, key, declared)].append(values)
+            self._by[key] = declared, found
+        return self._by[key][1]
+
+    def _held(self, values: Mapping[str, object], key: str, declared: Any) -> str | None:
+        read = read_value(values.get(key), declared.type, declared.settings.as_stored())
+        return order_key(read)
+
+
+class InHand:
+    """The other records of a form: those that are stored, and those that are in hand.
+
+    A stored record that is changed in hand counts as it is changed.
+    """
+
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        self.form_key = desk.draft.key
+        self._compiled: CompiledForm = desk.compiled
+        self._stored = DatabaseLookup(self.form_key)
+        self._found: dict[tuple[str, str], Found | None] = {}
+        self._owners: dict[str, frozenset[int]] = {}
+        """Stored records by what they hold alike, as far as that was asked for."""
+        self._reads_others = bool(desk.compiled.read_of_others)
+        self.let_go()
+
+    def let_go(self) -> None:
+        """What was in hand is written, and stored from now on."""
+        self._held: dict[str, set[int]] = {}
+        self._changed: dict[int, int] = {}
+        self._values = ByValue()
+        self._owners.clear()
+
+    def expect(self, digests: Iterable[str]) -> None:
+        """Ask the database at once for what will be asked for one by one."""
+        wanted = [one for one in digests if one not in self._owners]
+        found: defaultdict[str, set[int]] = defaultdict(set)
+        rows = UniqueKey.objects.filter(digest__in=wanted).values_list("digest", "record_id")
+        for digest, owner in rows:
+            found[digest].add(owner)
+        self._owners.update((one, frozenset(found[one])) for one in wanted)
+
+    def owners(self, digest: str) -> frozenset[int]:
+        """The primary keys of the records that hold this; those that are new in hand have none."""
+        if digest not in self._owners:
+            self.expect([digest])
+        return frozenset(one for one in self._owners[digest] if one not in self._changed)
+
+    def add(self, record: Record, values: Mapping[str, Any]) -> None:
+        """Another one in hand, new or changed."""
+        if record.pk is not None:
+            self._changed[record.pk] = record.number
+        for one in keys_of(record, self._compiled, values, frozenset(), ""):
+            self._held.setdefault(one.digest, set()).add(record.number)
+        if self._reads_others:
+            self._values.add({**record.values, NUMBER: record.number})
+
+    def seen_by(self, record: Record) -> "SeenInHand":
+        """What a record sees of the others."""
+        return SeenInHand(self, record.pk, record.number)
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record of that number, asked for once."""
+        if (form, number) not in self._found:
+            self._found[form, number] = self._stored.record(form, number)
+        return self._found[form, number]
+
+    def taken(self, own: int | None, number: int, keys: _Key, folded: _Key) -> bool:
+        """Whether another one than the record with that primary key and number holds these."""
+        digest = digest_of(self.form_key, keys, folded)
+        return bool(self._held.get(digest, set()) - {number} or self.owners(digest) - {own})
+
+    def others(
+        self, own: int | None, number: int, where: Where, fields: Vocabulary
+    ) -> Iterator[Mapping[str, object]]:
+        """The others of which `where` may be so."""
+        changed = {number, *self._changed.values()}
+        stored = DatabaseLookup(self.form_key, own).others(where, fields)
+        yield from (one for one in stored if one[NUMBER] not in changed)
+        yield from (one for one in self._values.where(where, fields) if one[NUMBER] != number)
+
+
+class SeenInHand:
+    """The other records as one of them sees them."""
+
+    def __init__(self, all_: InHand, own: int | None, number: int) -> None:
+        self._all = all_
+        self._own = own
+        self._number = number
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record of that number."""
+        return self._all.record(form, number)
+
+    def taken(self, keys: _Key, folded: _Key) -> bool:
+        """Whether another record holds the same values in these fields."""
+        return self._all.taken(self._own, self._number, keys, folded)
+
+    def holder(self, keys: _Key, folded: _Key) -> str | None:
+        """Which of them does is not known before it is written."""
+        return DatabaseLookup(self._all.form_key, self._own).holder(keys, folded)
+
+    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
+        """The others of which `where` may be so."""
+        return self._all.others(self._own, self._number, where, fields)
