@@ -61,13 +61,13 @@ class Caller:
         self.token = self.call("POST", "/api/session", body)["token"]
 
     def call(self, method: str, path: str, body: object = None) -> Any:
-        """The answer's JSON."""
+        """The answer's JSON; bytes are sent as they are."""
         headers = {
             "Content-Type": "application/json",
             "X-CSRFToken": getattr(self, "token", ""),
             "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
         }
-        sent = None if body is None else json.dumps(body)
+        sent = body if body is None or isinstance(body, bytes) else json.dumps(body)
         self.connection.request(method, path, sent, headers)
         response = self.connection.getresponse()
         for header in response.headers.get_all("Set-Cookie") or []:

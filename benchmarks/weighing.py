@@ -56,7 +56,7 @@ def _weighed(
     begun = time.perf_counter()
     caller.call("POST", f"{LOANS}/weighing")
     while (view := caller.call("GET", f"{LOANS}/weighing"))["job"]["state"] != "done":
-        held.append(dict(_memory(folder)))
+        held.append(dict(memory(folder)))
         time.sleep(ASKED_EVERY)
     weight: dict[str, Any] = view["weight"]
     return time.perf_counter() - begun, weight
@@ -106,7 +106,7 @@ def _rule(caller: Caller) -> dict[str, Any]:
     return {**rule, "severity": {"save": "warn", "submit": "block"}}
 
 
-def _memory(folder: Path) -> Iterator[tuple[int, float]]:
+def memory(folder: Path) -> Iterator[tuple[int, float]]:
     """The processes that do the work, with the memory that each holds, in megabytes; what several
     share is counted in parts (`Pss` of proc(5)).
     """

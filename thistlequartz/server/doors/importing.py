@@ -15,6 +15,7 @@ from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.tables import BrokenTable, Row, Table, open_table
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.activity.services import Act, log_many
+from thistlequartz.server.inserting import insert
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.judging.services import Trial, verdicts_of
@@ -339,9 +340,11 @@ class Run:
         puts = [one.put for one in outcomes if one.put is not None]
         write_together(puts, desk)
         taken = [(one, one.put.record) for one in outcomes if one.put is not None]
-        TakenRow.objects.bulk_create(
-            TakenRow(form=desk.draft, hash=self._file.hash, row=one.row.number, record=record)
-            for one, record in taken
+        form, mark = desk.draft.pk, self._file.hash
+        insert(
+            TakenRow,
+            ("form", "hash", "row", "record"),
+            ((form, mark, one.row.number, record.pk) for one, record in taken),
         )
         moment = "submit" if self._plan.submit else "save"
         attempts = [

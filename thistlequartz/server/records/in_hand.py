@@ -66,8 +66,9 @@ class InHand:
         self._compiled: CompiledForm = desk.compiled
         self._stored = DatabaseLookup(self.form_key)
         self._found: dict[tuple[str, str], Found | None] = {}
-        self._owners: dict[str, frozenset[int]] = {}
-        """Stored records by what they hold alike, as far as that was asked for."""
+        self._owners: dict[str, dict[int, int]] = {}
+        """Stored records, their numbers by primary key, by what they hold alike, as far as that was
+        asked for."""
         self._reads_others = bool(desk.compiled.read_of_others)
         self.let_go()
 
@@ -81,17 +82,19 @@ class InHand:
     def expect(self, digests: Iterable[str]) -> None:
         """Ask the database at once for what will be asked for one by one."""
         wanted = [one for one in digests if one not in self._owners]
-        found: defaultdict[str, set[int]] = defaultdict(set)
-        rows = UniqueKey.objects.filter(digest__in=wanted).values_list("digest", "record_id")
-        for digest, owner in rows:
-            found[digest].add(owner)
-        self._owners.update((one, frozenset(found[one])) for one in wanted)
+        found: defaultdict[str, dict[int, int]] = defaultdict(dict)
+        rows = UniqueKey.objects.filter(digest__in=wanted)
+        for digest, owner, number in rows.values_list("digest", "record_id", "record__number"):
+            found[digest][owner] = number
+        self._owners.update((one, found[one]) for one in wanted)
 
-    def owners(self, digest: str) -> frozenset[int]:
-        """The primary keys of the records that hold this; those that are new in hand have none."""
+    def owners(self, digest: str) -> dict[int, int]:
+        """The stored records that hold this, and are not changed in hand: their numbers by primary
+        key.
+        """
         if digest not in self._owners:
             self.expect([digest])
-        return frozenset(one for one in self._owners[digest] if one not in self._changed)
+        return {pk: no for pk, no in self._owners[digest].items() if pk not in self._changed}
 
     def add(self, record: Record, values: Mapping[str, Any]) -> None:
         """Another one in hand, new or changed."""
@@ -112,10 +115,10 @@ class InHand:
             self._found[form, number] = self._stored.record(form, number)
         return self._found[form, number]
 
-    def taken(self, own: int | None, number: int, keys: _Key, folded: _Key) -> bool:
-        """Whether another one than the record with that primary key and number holds these."""
+    def holders(self, number: int, keys: _Key, folded: _Key) -> set[int]:
+        """The numbers of the others than the record of that number that hold these values."""
         digest = digest_of(self.form_key, keys, folded)
-        return bool(self._held.get(digest, set()) - {number} or self.owners(digest) - {own})
+        return {*self._held.get(digest, ()), *self.owners(digest).values()} - {number}
 
     def others(
         self, own: int | None, number: int, where: Where, fields: Vocabulary
@@ -141,11 +144,12 @@ class SeenInHand:
 
     def taken(self, keys: _Key, folded: _Key) -> bool:
         """Whether another record holds the same values in these fields."""
-        return self._all.taken(self._own, self._number, keys, folded)
+        return bool(self._all.holders(self._number, keys, folded))
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
-        """Which of them does is not known before it is written."""
-        return DatabaseLookup(self._all.form_key, self._own).holder(keys, folded)
+        """The number of the first of them."""
+        holders = self._all.holders(self._number, keys, folded)
+        return str(min(holders)) if holders else None
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
         """The others of which `where` may be so."""

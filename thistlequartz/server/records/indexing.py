@@ -11,10 +11,12 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, Value, is_cut, order_key, read_value
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.inserting import insert
 
 from .models import IndexedField, IndexedValue, Record
 
 RECORDS_AT_ONCE = 200
+_COLUMNS = ("record", "form", "field", "value")
 
 
 def indexed_types(form: CompiledForm) -> dict[str, str]:
@@ -94,7 +96,7 @@ def _index_pieces(records: QuerySet[Record], fields: Vocabulary, keys: list[str]
             some = list(piece.values_list("pk", "form", "values"))
             done = [pk for pk, _, _ in some]
             IndexedValue.objects.filter(record__in=done, field__in=keys).delete()
-            IndexedValue.objects.bulk_create(_rows(some, fields, keys))
+            insert(IndexedValue, _COLUMNS, _rows(some, fields, keys))
         if not done:
             return
         last = done[-1]
@@ -103,14 +105,14 @@ def _index_pieces(records: QuerySet[Record], fields: Vocabulary, keys: list[str]
 
 def _rows(
     records: Iterable[tuple[int, int, Mapping[str, object]]], fields: Vocabulary, keys: list[str]
-) -> Iterator[IndexedValue]:
+) -> Iterator[tuple[int, int, str, str]]:
     for record, form, values in records:
         for key in keys:
             declared = fields[key]
             read = read_value(values.get(key), declared.type, declared.settings.as_stored())
             value = order_key(read)
             if value is not None:
-                yield IndexedValue(record_id=record, form_id=form, field=key, value=value)
+                yield record, form, key, value
 
 
 def records_where(form: int, where: Where) -> Q:

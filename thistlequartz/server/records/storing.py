@@ -9,6 +9,7 @@ from django.utils import timezone
 from thistlequartz.core.judging import Verdict, Waiver
 from thistlequartz.core.ruleset import Moment, record_title
 from thistlequartz.core.values import Value, order_key, to_json
+from thistlequartz.server.inserting import insert
 from thistlequartz.server.people.models import Person
 
 from .in_force import Desk
@@ -117,12 +118,25 @@ def write_together(some: Sequence[Put], desk: Desk) -> None:
     Record.objects.bulk_create(new)
     names, indexed = _names_of(desk), indexed_types(desk.compiled)
     Breach.objects.bulk_create(row for one in some for row in _breaches_of(one, names))
-    UniqueKey.objects.bulk_create(row for one in some for row in _keys_of(one, desk))
-    IndexedValue.objects.bulk_create(
-        IndexedValue(record=one.record, form=desk.draft, field=key, value=value)
-        for one in some
-        for key in indexed
-        if (value := order_key(one.values.get(key))) is not None
+    insert(
+        UniqueKey,
+        ("record", "rule_key", "generation", "digest", "claim"),
+        (
+            (one.record.pk, row.rule_key, row.generation, row.digest, row.claim)
+            for one in some
+            for row in _keys_of(one, desk)
+        ),
+    )
+    form = desk.draft.pk
+    insert(
+        IndexedValue,
+        ("record", "form", "field", "value"),
+        (
+            (one.record.pk, form, key, value)
+            for one in some
+            for key in indexed
+            if (value := order_key(one.values.get(key))) is not None
+        ),
     )
 
 
