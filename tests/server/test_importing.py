@@ -289,3 +289,23 @@ def test_a_file_breaks_off_at_its_fault_and_keeps_what_came_before(clerk, at, dr
     assert done["job"]["state"] == "failed"
     assert "cannot be read" in done["job"]["trouble"]
     assert done["came"]["added"] == 2_500
+
+
+@pytest.mark.parametrize("naming", ["labels", "codes"])
+@pytest.mark.parametrize("kind", ["csv", "xlsx", "jsonl"])
+def test_what_is_exported_comes_back_as_the_same(clerk, at, draft, kind, naming):
+    for values in (
+        {"mark": "=1+1", "note": "-a, \"b\"\n;c", "grade": "a", "mass": "0.125", "day": "1931-02-28"},
+        {"mark": "007", "grade": "A", "mass": "12345678901234567890.5", "day": "2026-11-27"},
+    ):  # fmt: skip
+        reasons = {"light": {"text": "Weighed twice."}} if len(values["mass"]) > 9 else {}
+        body = {"values": values, "reasons": reasons}
+        answer = clerk.post(f"{at}/records", body)
+        assert answer.status_code == 201, answer.content
+    before = {one.number: one.values for one in Record.objects.filter(form=draft)}
+    answer = clerk.get(f"{at}/record-file?kind={kind}&naming={naming}")
+    content = b"".join(answer.streaming_content)
+    file = brought(clerk, at, content, f"out.{kind}", update_by="mark")
+    assert set(file["plan"]["columns"].values()) == {"mark", "note", "grade", "mass", "day"}
+    assert came(clerk, at, file) == {"rows": 10, "changed": 10, "warned": 9}
+    assert {one.number: one.values for one in Record.objects.filter(form=draft)} == before

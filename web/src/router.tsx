@@ -48,6 +48,9 @@ const record = async () => ({
   Component: (await import("./areas/records/record-page")).RecordPage,
 });
 
+const files = async () => ({ Component: (await import("./areas/files/files-page")).FilesPage });
+const file = async () => ({ Component: (await import("./areas/files/file-page")).FilePage });
+
 /** The form is asked for while its screen is still being fetched. */
 function askForForm({ params: { formKey = "" } }: { params: { formKey?: string } }) {
   const query = formQuery(formKey);
@@ -94,6 +97,8 @@ export const router = createBrowserRouter([
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },
+          { path: "files", lazy: files },
+          { path: "files/:fileId", lazy: file },
           { path: "watch", lazy: watch },
         ],
       },

@@ -6,7 +6,7 @@ from .kinds import KINDS, FileKind, FileKindName, kind_of
 from .marks import FoundMarks, Marks, marks_of, with_marks
 from .matching import BESIDE, REASON_FOR, REASONS, By, Column, columns_of
 from .opening import open_table
-from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table
+from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, WrongEncoding
 from .writing import WrittenRow, written
 
 __all__ = [
@@ -28,6 +28,7 @@ __all__ = [
     "Row",
     "Table",
     "WrittenRow",
+    "WrongEncoding",
     "columns_of",
     "entered",
     "kind_of",

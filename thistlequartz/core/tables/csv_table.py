@@ -8,7 +8,16 @@ from typing import BinaryIO, Final
 
 from thistlequartz.core.values import BrokenCsv, read_csv_rows
 
-from .table import MAX_CELL, BrokenTable, Row, Table, checked_heads, counted, lines_in
+from .table import (
+    MAX_CELL,
+    BrokenTable,
+    Row,
+    Table,
+    WrongEncoding,
+    checked_heads,
+    counted,
+    lines_in,
+)
 
 ENCODINGS: Final = ("utf-8", "windows-1252")
 """That people can say a text is written in; UTF-16 says so itself."""
@@ -50,7 +59,7 @@ def _as_text(file: BinaryIO, encoding: str) -> Iterator[io.TextIOWrapper]:
     except BrokenCsv as broken:
         raise BrokenTable(broken.place, broken.message, broken.remedy) from None
     except UnicodeError:
-        raise BrokenTable(
+        raise WrongEncoding(
             _place_of(file, encoding),
             f"A character is not written in {encoding.removesuffix('-sig').upper()}.",
             "Save the file as “CSV UTF-8”, or say which encoding it has.",

@@ -23,6 +23,10 @@ class BrokenTable(ValueError):
         self.remedy = remedy
 
 
+class WrongEncoding(BrokenTable):
+    """A text that is written in another encoding than it was read in."""
+
+
 @dataclass(frozen=True, slots=True)
 class Row:
     """One row: its number as a spreadsheet counts (the heads are row 1), and its cells by head."""

@@ -27,7 +27,7 @@ from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
 from thistlequartz.server.records.numbering import book_of
 
-from .importing import Intake, Outcome, opened, unreadable
+from .importing import Intake, Outcome, opened, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
 from .plan import ImportPlan
 from .planning import found_marks, matched, refuse_unfit
@@ -52,15 +52,22 @@ class Preview:
     marks: FoundMarks
     outcomes: list[Outcome]
     """Of the first rows."""
+    known: int
+    """How many of the first rows were brought already."""
 
 
-def take_in(person: Person, form_key: str, name: str, coming: Readable) -> RecordFile:
-    """Keep a file, with the plan that its columns and values suggest; raises a Refusal."""
+def take_in(
+    person: Person, form_key: str, name: str, coming: Readable, encoding: str | None = None
+) -> RecordFile:
+    """Keep a file, with the plan that its columns and values suggest; raises a Refusal. `encoding`
+    is that of a text which is not written in UTF-8.
+    """
     desk = desk_of(form_key)
     with received(coming) as (file, digest, size):
         file.seek(0)
         kind = kind_of(file.read(_BEGINNING))
-        table = opened(file, None)
+        part = encoding if kind == "csv" else None
+        table = opened(file, part)
         record_file = RecordFile(
             form=desk.draft,
             person=person,
@@ -68,7 +75,7 @@ def take_in(person: Person, form_key: str, name: str, coming: Readable) -> Recor
             kind=kind,
             size=size,
             hash=digest,
-            plan=_proposed(table, desk).model_dump(mode="json"),
+            plan=_proposed(table, part, desk).model_dump(mode="json"),
         )
         with transaction.atomic():
             record_file.save()
@@ -78,13 +85,18 @@ def take_in(person: Person, form_key: str, name: str, coming: Readable) -> Recor
     return record_file
 
 
-def _proposed(table: Table, desk: Desk) -> ImportPlan:
+def _proposed(table: Table, part: str | None, desk: Desk) -> ImportPlan:
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
     try:
         marks = found_marks(table, desk.compiled, columns).marks
     except BrokenTable as broken:
         raise unreadable(broken) from None
-    return ImportPlan(columns=columns, decimal_mark=marks.decimal_mark, date_order=marks.date_order)
+    return ImportPlan(
+        columns=columns,
+        part=part,
+        decimal_mark=marks.decimal_mark,
+        date_order=marks.date_order,
+    )
 
 
 def get_file(form_key: str, pk: int) -> RecordFile:
@@ -125,7 +137,9 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
             raise unreadable(broken) from None
     number = book_of(desk.draft).last_number
     outcomes = []
-    for row, entry in intake.read(rows):
+    known = rows_taken(record_file, rows)
+    judged = rows if columns else []
+    for row, entry in intake.read(row for row in judged if row.number not in known):
         outcomes.append(intake.judge(row, entry, number + 1))
         number += outcomes[-1].put is not None
     samples = {
@@ -134,7 +148,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         ]
         for head in table.heads
     }
-    return Preview(table, matched(table, desk.compiled), samples, marks, outcomes)
+    return Preview(table, matched(table, desk.compiled), samples, marks, outcomes, len(known))
 
 
 def _is_filled(cell: object) -> bool:

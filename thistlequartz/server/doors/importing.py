@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import Verdict, Waiver, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
-from thistlequartz.core.tables import BrokenTable, Row, Table, open_table
+from thistlequartz.core.tables import BrokenTable, Row, Table, WrongEncoding, open_table
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.activity.services import Act, log_many
 from thistlequartz.server.inserting import insert
@@ -78,7 +78,8 @@ def unreadable(broken: BrokenTable) -> Refusal:
         ProblemItem(place=broken.place or "file", message=broken.message, remedy=broken.remedy)
     ]
     said = f"{broken.place}: {broken.message}" if broken.place else broken.message
-    return Refusal(422, "unreadable-file", f"The file cannot be read. {said}", broken.remedy, items)
+    kind = "wrong-encoding" if isinstance(broken, WrongEncoding) else "unreadable-file"
+    return Refusal(422, kind, f"The file cannot be read. {said}", broken.remedy, items)
 
 
 class Intake:
@@ -87,7 +88,7 @@ class Intake:
     def __init__(
         self, desk: Desk, person: Person, record_file: RecordFile, plan: ImportPlan
     ) -> None:
-        refuse_unfit(plan, desk.compiled)
+        refuse_unfit(plan, desk.compiled, whole=False)
         self.desk = desk
         self._person = person
         self._role = role_of(person, desk.draft.key)
@@ -220,6 +221,13 @@ def import_in_background(job: Job, progress: Progress) -> Any:
     return came.model_dump(mode="json")
 
 
+def rows_taken(record_file: RecordFile, rows: Iterable[Row]) -> set[int]:
+    """The numbers of those rows of a file that are stored already."""
+    numbers = [row.number for row in rows]
+    marks = TakenRow.objects.filter(form=record_file.form, hash=record_file.hash, row__in=numbers)
+    return set(marks.values_list("row", flat=True))
+
+
 class Run:
     """One run through a file."""
 
@@ -312,9 +320,7 @@ class Run:
         desk = locked_desk(self._form_key)
         intake = self._intake(desk)
         book = book_of(desk.draft)
-        numbers = [row.number for row in rows]
-        marks = TakenRow.objects.filter(form=desk.draft, hash=self._file.hash, row__in=numbers)
-        known = set(marks.values_list("row", flat=True))
+        known = rows_taken(self._file, rows)
         outcomes: list[Outcome] = []
         seen: set[tuple[str, ...]] = set()
         left: list[Row] = []

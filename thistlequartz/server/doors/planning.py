@@ -61,9 +61,14 @@ def unique_fields(form: CompiledForm) -> list[str]:
     return list(dict.fromkeys(rule.targets[0] for rule in unique))
 
 
-def refuse_unfit(plan: ImportPlan, form: CompiledForm) -> None:
-    """Raise a Refusal (422) that names every part of a plan that does not fit the form."""
+def refuse_unfit(plan: ImportPlan, form: CompiledForm, *, whole: bool = True) -> None:
+    """Raise a Refusal (422) that names every part of a plan that does not fit the form, and where
+    it is to be `whole`, what it lacks.
+    """
     errors = list(_unfit(plan, form))
+    if whole and not plan.columns:
+        said, mend = "No column goes to a field.", "Say for one at least where it goes."
+        errors.append(ProblemItem(place="columns", message=said, remedy=mend))
     if errors:
         raise Refusal(
             422,
@@ -89,11 +94,6 @@ def _unfit(plan: ImportPlan, form: CompiledForm) -> Iterator[ProblemItem]:
         if targets.count(target) > 1:
             said = f"“{known.get(target, target)[:60]}” is given to several columns."
             yield ProblemItem(place=place, message=said, remedy="Give it to one of them.")
-    if not targets:
-        said = "No column goes to a field."
-        yield ProblemItem(
-            place="columns", message=said, remedy="Say for one at least where it goes."
-        )
     if plan.update_by is not None:
         if plan.update_by not in unique_fields(form):
             said = f"“{plan.update_by}” is not unique by itself, so it finds no single record."

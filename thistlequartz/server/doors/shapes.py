@@ -87,7 +87,9 @@ class PreviewView(BaseModel):
     decimal_mark_open: bool
     date_order_open: bool
     looked_at: int
-    """Rows that were judged."""
+    """Rows that were read."""
+    known: int
+    """Those of them that were brought already."""
     would_add: int
     would_change: int
     refused: list[RefusedView]
@@ -100,6 +102,8 @@ class FileNamed(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     name: Annotated[str, Field(max_length=200)] = ""
+    encoding: Literal["utf-8", "windows-1252"] | None = None
+    """Of a text; UTF-8 where nothing is said, and UTF-16 says so itself."""
 
 
 class Run(BaseModel):
@@ -167,7 +171,8 @@ def preview_view(preview: Preview, form: CompiledForm) -> PreviewView:
         rows=preview.table.about,
         decimal_mark_open=preview.marks.decimal_mark_open,
         date_order_open=preview.marks.date_order_open,
-        looked_at=len(preview.outcomes),
+        looked_at=len(preview.outcomes) + preview.known,
+        known=preview.known,
         would_add=sum(one.new for one in stored),
         would_change=sum(not one.new for one in stored),
         refused=[

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.ruleset import Field as FormField
+from thistlequartz.core.tables import FileKindName
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.services import waivers
 from thistlequartz.server.judging.shapes import Applied, ReasonGiven, Reasons
@@ -197,7 +198,7 @@ class Listing(BaseModel):
 
     def wanted(self) -> Wanted:
         """What is looked for, as the services take it."""
-        asked = self.model_dump(exclude={"columns", "offset", "where", "numbers"})
+        asked = self.model_dump(exclude={"columns", "offset", "where", "numbers", "kind", "naming"})
         return Wanted(**asked, where=tuple(self.where))
 
 
@@ -249,6 +250,9 @@ class Exported(Listing):
     """Which records stand in a file: those of a list, or of these only those chosen."""
 
     numbers: Annotated[list[int], Field(max_length=MOST_AT_ONCE)] = []
+    kind: FileKindName = "csv"
+    naming: Literal["labels", "codes"] = "labels"
+    """With labels for people, or with the keys of fields and the codes of choices."""
 
 
 class FilterView(BaseModel):

@@ -17,6 +17,7 @@ const ORDER = [
   "setup",
   "catalogue",
   "records",
+  "files",
   "desk",
   "people",
   "account",

@@ -37,11 +37,24 @@ def list_files(request: HttpRequest, form_key: str) -> list[FileView]:
     return [file_view(one) for one in found]
 
 
-@router.post("/forms/{form_key}/record-files", response={201: FileView, **REFUSALS})
+@router.post(
+    "/forms/{form_key}/record-files",
+    response={201: FileView, **REFUSALS},
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {
+                "application/octet-stream": {"schema": {"type": "string", "format": "binary"}}
+            },
+        }
+    },
+)
 def bring_file(request: HttpRequest, form_key: str, asked: Query[FileNamed]) -> Status[FileView]:
     """Bring a file: CSV, XLSX or JSON Lines, as the body of the call. No row is stored yet."""
     person = person_with(request, Right.WRITE_RECORDS)
-    return Status(201, file_view(files.take_in(person, form_key, asked.name, request)))
+    return Status(
+        201, file_view(files.take_in(person, form_key, asked.name, request, asked.encoding))
+    )
 
 
 @router.get("/forms/{form_key}/record-files/{file_id}", response={200: FileView, **REFUSALS})

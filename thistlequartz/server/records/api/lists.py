@@ -3,12 +3,13 @@
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 
+from thistlequartz.core.tables import KINDS
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import REFUSALS, Refusal
 
 from ..desk import waiting_for
-from ..exporting import csv_lines
+from ..exporting import record_file
 from ..finding import Wanted, find
 from ..in_force import desk_of
 from ..lookup import number_in
@@ -44,16 +45,16 @@ def show_waiting(request: HttpRequest) -> list[WaitingView]:
 def export_records(
     request: HttpRequest, form_key: str, asked: Query[Exported]
 ) -> StreamingHttpResponse:
-    """The records of a list, or those chosen in it, as a CSV file with labels."""
+    """The records of a list, or those chosen in it, as a file."""
     person_with(request, Right.READ)
     desk = desk_of(form_key)
     found = find(desk.draft.pk, desk.compiled, asked.wanted()).records
     if asked.numbers:
         found = found.filter(number__in=asked.numbers)
-    answer = StreamingHttpResponse(
-        csv_lines(found, desk.compiled), content_type="text/csv; charset=utf-8"
-    )
-    answer["Content-Disposition"] = f'attachment; filename="{form_key}.csv"'
+    kind = KINDS[asked.kind]
+    content = record_file(found, desk.compiled, asked.kind, asked.naming)
+    answer = StreamingHttpResponse(content, content_type=kind.media_type)
+    answer["Content-Disposition"] = f'attachment; filename="{form_key}{kind.ending}"'
     return answer
 
 

@@ -1,11 +1,7 @@
-// How far a long job is, with a way to stop it. It goes on when the screen is left.
-
-import { Square } from "lucide-react";
-import { isUnderWay, type Job } from "../../api/jobs";
+// How far a long job on a draft is; who may change the draft may stop it.
+import type { Job } from "../../api/jobs";
 import { useMay } from "../../api/session";
-import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
-import { writtenNumber } from "../../ui/written";
+import { JobBar } from "../form/job-bar";
 import { useStop } from "./queries";
 
 type Props = { formKey: string; job: Job | null; what: string };
@@ -13,29 +9,12 @@ type Props = { formKey: string; job: Job | null; what: string };
 export function JobProgress({ formKey, job, what }: Props) {
   const stop = useStop(formKey);
   const mayEdit = useMay("edit_draft");
-  if (!job) return null;
-  if (!isUnderWay(job))
-    return job.state === "failed" || job.state === "stopped" ? (
-      <span role="status" className="ml-3 text-muted">
-        {job.trouble || "Stopped. What was done so far is kept."}
-      </span>
-    ) : null;
   return (
-    <span role="status" className="ml-3 flex items-center gap-2">
-      <progress
-        aria-label={`How far the ${what}s are`}
-        className="h-2 w-32 appearance-none border border-edge bg-ground [&::-moz-progress-bar]:bg-thistle [&::-webkit-progress-bar]:bg-ground [&::-webkit-progress-value]:bg-thistle"
-        max={Math.max(job.total, 1)}
-        value={job.done}
-      />
-      <span className="whitespace-nowrap text-muted">
-        {job.total > 0 ? `${writtenNumber(job.done)} of ${counted(job.total, what)}` : "beginning"}
-      </span>
-      {mayEdit && (
-        <Button look="quiet" onClick={() => stop.mutate(job.id)} busy={stop.isPending}>
-          <Square size={13} aria-hidden="true" /> Stop
-        </Button>
-      )}
-    </span>
+    <JobBar
+      job={job}
+      what={what}
+      stopping={stop.isPending}
+      {...(mayEdit && { onStop: ({ id }: Job) => stop.mutate(id) })}
+    />
   );
 }

@@ -38,12 +38,16 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
     name: "Live",
     places: [
       { at: "records", name: "Records" },
+      { at: "files", name: "Files" },
       { at: "watch", name: "Watch" },
       { at: "history", name: "History" },
     ],
     for: () => true,
   },
 ];
+
+/** The rights without which a page is of no use. */
+const NEEDED: Record<string, Right> = { watch: "watch", files: "write_records" };
 
 /** Stewards write the rules, and who only reads looks at everything. */
 export function looksAtRules(rights: readonly Right[]) {
@@ -55,12 +59,20 @@ export function looksAtForms(rights: readonly Right[]) {
   return looksAtRules(rights) || rights.includes("use_bench");
 }
 
-/** The stages for somebody with these rights; who only fills in has one page and needs no stages. */
+const AT_THE_DESK: Place[] = [
+  { at: "records", name: "Records" },
+  { at: "files", name: "Files" },
+];
+
+/** The stages for somebody with these rights; who only fills in needs no stages. */
 export function stagesFor(rights: readonly Right[]): Stage[] {
-  if (!looksAtForms(rights)) return [{ name: "", places: [{ at: "records", name: "Records" }] }];
+  if (!looksAtForms(rights)) return [{ name: "", places: AT_THE_DESK }];
   const stages = STAGES.filter((stage) => stage.for(rights)).map((stage) => ({
     ...stage,
-    places: stage.places.filter(({ at }) => at !== "watch" || rights.includes("watch")),
+    places: stage.places.filter(({ at }) => {
+      const needed = NEEDED[at];
+      return !needed || rights.includes(needed);
+    }),
   }));
   if (!rights.includes("approve")) return stages;
   const approval = { at: "approval", name: "To approve" };

@@ -94,10 +94,17 @@ export function queryOf(asked: Asked): Listing {
   };
 }
 
+export type InFile = { kind: "csv" | "xlsx" | "jsonl"; naming: "labels" | "codes" };
+
 /** The address of a file with the records of a list, or with those chosen in it. */
-export function fileAddress(formKey: string, query: Listing, numbers: readonly number[] = []) {
+export function fileAddress(
+  formKey: string,
+  query: Listing,
+  how: InFile,
+  numbers: readonly number[] = [],
+) {
   const { columns: _shown, offset: _from, ...asked } = { ...query };
-  const parts = Object.entries({ ...asked, numbers }).flatMap(([name, value]) =>
+  const parts = Object.entries({ ...asked, ...how, numbers }).flatMap(([name, value]) =>
     (Array.isArray(value) ? value : [value])
       .filter((one) => one !== undefined && one !== null && one !== "")
       .map((one) => [name, String(one)]),

@@ -5,7 +5,9 @@ import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
+import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
+import type { InFile } from "./asking";
 import { SendingBack } from "./decisions";
 import { useDecide } from "./queries";
 
@@ -16,12 +18,12 @@ export const MOST_CHOSEN = 200;
 type Props = {
   formKey: string;
   chosen: readonly Summary[];
-  /** Where the file with the chosen ones is. */
-  file: string;
+  /** Where a file with the chosen ones is. */
+  fileOf: (how: InFile) => string;
   onNone: () => void;
 };
 
-export function Chosen({ formKey, chosen, file, onNone }: Props) {
+export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
   const mayApprove = useMay("approve");
   const decide = useDecide(formKey);
   const [sending, setSending] = useState(false);
@@ -61,7 +63,7 @@ export function Chosen({ formKey, chosen, file, onNone }: Props) {
             </Button>
           </>
         )}
-        <FileLink to={file}>Export them as CSV</FileLink>
+        <Export what="Export them" fileOf={fileOf} />
         <Button look="quiet" onClick={onNone}>
           Choose none
         </Button>
@@ -79,9 +81,44 @@ export function Chosen({ formKey, chosen, file, onNone }: Props) {
   );
 }
 
-export function FileLink({ to, children }: { to: string; children: string }) {
+const KINDS = [
+  ["csv", "CSV"],
+  ["xlsx", "XLSX"],
+  ["jsonl", "JSON Lines"],
+] as const;
+
+/** Records as a file of one's choice, with labels or with keys and codes. */
+export function Export({ what, fileOf }: { what: string; fileOf: (how: InFile) => string }) {
+  const [codes, setCodes] = useState(false);
   return (
-    <a href={to} download className="inline-flex items-center gap-1.5 text-thistle hover:underline">
+    <span className="inline-flex flex-wrap items-center gap-x-3">
+      <span className="text-muted">{what} as</span>
+      {KINDS.map(([kind, name]) => (
+        <FileLink
+          key={kind}
+          to={fileOf({ kind, naming: codes ? "codes" : "labels" })}
+          label={`${what} as ${name}`}
+        >
+          {name}
+        </FileLink>
+      ))}
+      <Tick checked={codes} onChange={setCodes}>
+        with keys and codes
+      </Tick>
+    </span>
+  );
+}
+
+type LinkProps = { to: string; label?: string; children: string };
+
+export function FileLink({ to, label, children }: LinkProps) {
+  return (
+    <a
+      href={to}
+      download
+      aria-label={label}
+      className="inline-flex items-center gap-1.5 text-thistle hover:underline"
+    >
       <Download size={15} aria-hidden="true" /> {children}
     </a>
   );

@@ -14,7 +14,7 @@ import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenNumber } from "../../ui/written";
 import { useForm } from "../form/form";
 import { type Asked, columnsIn, EVERYTHING, fileAddress, queryOf, STATE_WORDS } from "./asking";
-import { Chosen, FileLink, MOST_CHOSEN } from "./chosen";
+import { Chosen, Export, MOST_CHOSEN } from "./chosen";
 import { Filters } from "./filters";
 import { deskQuery } from "./queries";
 
@@ -72,11 +72,14 @@ export function RecordsPage() {
       <Chosen
         formKey={formKey}
         chosen={standing}
-        file={fileAddress(
-          formKey,
-          { order: query.order },
-          standing.map(({ number }) => number),
-        )}
+        fileOf={(how) =>
+          fileAddress(
+            formKey,
+            { order: query.order },
+            how,
+            standing.map(({ number }) => number),
+          )
+        }
         onNone={() => setChosen([])}
       />
       {records.data && (
@@ -102,11 +105,12 @@ export function RecordsPage() {
         )}
         {total > 0 && (
           <span className="ml-auto">
-            <FileLink to={fileAddress(formKey, query)}>
-              {total === 1
-                ? "Export it as CSV"
-                : `Export all ${more ? "of them" : writtenNumber(total)} as CSV`}
-            </FileLink>
+            <Export
+              what={
+                total === 1 ? "Export it" : `Export all ${more ? "of them" : writtenNumber(total)}`
+              }
+              fileOf={(how) => fileAddress(formKey, query, how)}
+            />
           </span>
         )}
       </div>

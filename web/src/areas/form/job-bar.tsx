@@ -1,0 +1,42 @@
+// How far a long job is, with a way to stop it. It goes on when the screen is left.
+import { Square } from "lucide-react";
+import { isUnderWay, type Job } from "../../api/jobs";
+import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
+import { writtenNumber } from "../../ui/written";
+
+type Props = {
+  job: Job | null;
+  what: string;
+  /** Without it nobody here may stop it. */
+  onStop?: (job: Job) => void;
+  stopping?: boolean;
+};
+
+export function JobBar({ job, what, onStop, stopping }: Props) {
+  if (!job) return null;
+  if (!isUnderWay(job))
+    return job.state === "failed" || job.state === "stopped" ? (
+      <span role="status" className="ml-3 text-muted">
+        {job.trouble || "Stopped. What was done so far is kept."}
+      </span>
+    ) : null;
+  return (
+    <span role="status" className="ml-3 flex items-center gap-2">
+      <progress
+        aria-label={`How far the ${what}s are`}
+        className="h-2 w-32 appearance-none border border-edge bg-ground [&::-moz-progress-bar]:bg-thistle [&::-webkit-progress-bar]:bg-ground [&::-webkit-progress-value]:bg-thistle"
+        max={Math.max(job.total, 1)}
+        value={job.done}
+      />
+      <span className="whitespace-nowrap text-muted">
+        {job.total > 0 ? `${writtenNumber(job.done)} of ${counted(job.total, what)}` : "beginning"}
+      </span>
+      {onStop && (
+        <Button look="quiet" onClick={() => onStop(job)} busy={stopping ?? false}>
+          <Square size={13} aria-hidden="true" /> Stop
+        </Button>
+      )}
+    </span>
+  );
+}
