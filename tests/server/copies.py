@@ -112,7 +112,7 @@ class Caller:
         headers = {"Cookie": cookies, "Content-Type": "application/json"}
         if method != "GET":
             headers["X-CSRFToken"] = self._token
-        sent = None if body is None else json.dumps(body)
+        sent = body if body is None or isinstance(body, bytes) else json.dumps(body)
         connection.request(method, path, body=sent, headers=headers)
         answer = connection.getresponse()
         text = answer.read()

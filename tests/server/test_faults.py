@@ -16,6 +16,7 @@ KILLS = 2
 SAVING_AT_ONCE = 4
 GOES_ON_WITHIN = 30
 """Seconds."""
+ROWS = 2_500
 
 
 def until(true: Callable[[], bool], within: float = GOES_ON_WITHIN) -> None:
@@ -149,3 +150,53 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
     refused = next(one.body["title"] for one in answers if one.status == 409)
     assert "says the same as release 2" in refused or "not what you looked at" in refused
     assert [one["number"] for one in caller.call("GET", f"{FORM}/releases").body] == [2, 1]
+
+
+def test_an_import_goes_on_and_stores_each_row_once_whatever_is_killed(lived_in, start):
+    start(lived_in, "--no-demo")
+    caller = Caller(running(lived_in)["address"])
+    made = caller.call("POST", "/api/forms", {"name": "Way stone", "purpose": "Marks."}).body
+    at = f"/api/forms/{made['key']}"
+    field = {"type": "text", "key": "mark", "label": "Mark"}
+    assert caller.call("POST", f"{at}/fields", {"field": field}).status == 201
+    unique = {
+        "kind": "unique",
+        "key": "one",
+        "targets": ["mark"],
+        "severity": {"save": "block", "submit": "block"},
+    }
+    assert caller.call("POST", f"{at}/rules", {"rule": unique}).status == 201
+    caller.release(at, "The beginning.")
+    # Every tenth mark stands there twice.
+    marks = [f"stone {number - number % 10 // 9}" for number in range(ROWS)]
+    content = "\n".join(["mark", *marks]).encode()
+    brought = caller.call("POST", f"{at}/record-files?name=stones.csv", content)
+    assert brought.status == 201
+    file = f"{at}/record-files/{brought.body['id']}"
+    assert caller.call("POST", f"{file}/run", {"dry": False}).status == 202
+
+    def stored() -> int:
+        answer = caller.call("GET", f"{at}/records")
+        return answer.body["total"] if answer.status == 200 else 0
+
+    for called in ("Background work", "The database"):
+        before = stored()
+        until(lambda before=before: stored() > before, within=60)
+        os.kill(process(lived_in, called).pid, signal.SIGKILL)
+        until(lambda: caller.call("GET", file).status == 200)
+
+    def state() -> str | None:
+        answer = caller.call("GET", file)
+        return answer.body["job"]["state"] if answer.status == 200 else None
+
+    until(lambda: state() == "done", within=90)
+    came = caller.call("GET", file).body["came"]
+    assert came["rows"] == ROWS
+    assert came["refused"] == ROWS // 10
+    assert came["known"] + came["added"] == ROWS - ROWS // 10
+    assert came["known"] > 0, "it was killed in the middle"
+    assert stored() == ROWS - ROWS // 10, "each row is stored once, whatever happened"
+    again = caller.call("POST", f"{file}/run", {"dry": False})
+    assert again.status == 202
+    until(lambda: state() == "done", within=60)
+    assert caller.call("GET", file).body["came"]["known"] == ROWS - ROWS // 10
