@@ -16,7 +16,7 @@ KILLS = 2
 SAVING_AT_ONCE = 4
 GOES_ON_WITHIN = 30
 """Seconds."""
-ROWS = 2_500
+ROWS = 5_000
 
 
 def until(true: Callable[[], bool], within: float = GOES_ON_WITHIN) -> None:

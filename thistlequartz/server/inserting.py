@@ -9,7 +9,7 @@ from itertools import islice
 from typing import Any, Final
 
 from django.db import connection
-from django.db.models import Model
+from django.db.models import Field, Model
 
 AT_ONCE: Final = 5_000
 """Rows in one statement."""
@@ -27,6 +27,14 @@ def insert(model: type[Model], columns: Sequence[str], rows: Iterable[Sequence[A
     with connection.cursor() as cursor:
         for some in _pieces(iter(rows)):
             cursor.executemany(statement, some)
+
+
+def as_column(row: Model, column: "Field[Any, Any]") -> Any:
+    """What a model's instance holds in a column, as the database stores it."""
+    value = getattr(row, column.attname)
+    if value is None or type(value) in (str, int, bool):
+        return value
+    return column.get_db_prep_save(value, connection)
 
 
 def _pieces(rows: Iterator[Sequence[Any]]) -> Iterator[list[Sequence[Any]]]:

@@ -26,11 +26,14 @@ def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored
     """What a cell says, as it is entered in a field: read by `settings`, which may be the file's,
     and written so that the field reads the same. None is blank.
     """
-    given = _given(cell, declared)
-    if given is None:
+    if cell is None:
         return None
-    if isinstance(given, str) and given in ERRORS:
-        return Fault(f"The formula of this cell failed ({given}): mend it, or write the value.")
+    if isinstance(cell, str):
+        if cell in ERRORS:
+            return Fault(f"The formula of this cell failed ({cell}): mend it, or write the value.")
+        if settings == declared.settings:
+            return cell  # the field reads it as it stands
+    given = _given(cell, declared)
     read = read_value(given, declared.type, settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 

@@ -3,18 +3,16 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
-from itertools import islice
-from typing import Any, Final
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
+from thistlequartz.server.inserting import as_column, insert
 from thistlequartz.server.people.models import Person
 
 from .chain import as_stored, hash_of
 from .models import Activity, Chain, Turn
-
-STORED_AT_ONCE: Final = 500
 
 
 @transaction.atomic
@@ -68,8 +66,9 @@ def log_many(form_key: str, acts: Iterable[Act]) -> None:
     """Note changes to records in the order in which they were made."""
     end = _end_of(form_key)
     bound = (_bound(one, end) for one in acts)
-    while some := list(islice(bound, STORED_AT_ONCE)):
-        Activity.objects.bulk_create(some)
+    columns = [one for one in Activity._meta.concrete_fields if not one.primary_key]
+    names = [one.name for one in columns]
+    insert(Activity, names, ([as_column(row, one) for one in columns] for row in bound))
     end.save()
 
 

@@ -25,9 +25,8 @@ from thistlequartz.server.jobs.services import begin, stop
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
-from thistlequartz.server.records.numbering import book_of
 
-from .importing import Intake, Outcome, opened, rows_taken, unreadable
+from .intake import Intake, Outcome, opened, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
 from .plan import ImportPlan
 from .planning import found_marks, matched, refuse_unfit
@@ -135,13 +134,10 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
             rows = list(islice(table.rows(), SHOWN_FIRST))
         except BrokenTable as broken:
             raise unreadable(broken) from None
-    number = book_of(desk.draft).last_number
-    outcomes = []
     known = rows_taken(record_file, rows)
     judged = rows if columns else []
-    for row, entry in intake.read(row for row in judged if row.number not in known):
-        outcomes.append(intake.judge(row, entry, number + 1))
-        number += outcomes[-1].put is not None
+    some = intake.read(row for row in judged if row.number not in known)
+    outcomes = [intake.judge(row, entry) for row, entry in some]
     samples = {
         head: [str(cell) for row in rows if (cell := row.cells.get(head)) not in (None, "")][
             :SAMPLES

@@ -53,10 +53,14 @@ class Came(BaseModel):
     warned: Count = 0
     """Of those stored, how many with a warning."""
 
-    @property
-    def stored(self) -> int:
-        """How many were stored now."""
-        return self.added + self.changed
+    def and_also(self, other: "Came | None") -> "Came":
+        """What came of these rows and of others."""
+        if other is None:
+            return self
+        counts = {name: getattr(self, name) for name in Came.model_fields if name != "dry"}
+        return Came(
+            dry=self.dry, **{name: count + getattr(other, name) for name, count in counts.items()}
+        )
 
 
 REASON: Literal["reason:"] = "reason:"

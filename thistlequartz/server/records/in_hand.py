@@ -81,12 +81,18 @@ class InHand:
 
     def expect(self, digests: Iterable[str]) -> None:
         """Ask the database at once for what will be asked for one by one."""
-        wanted = [one for one in digests if one not in self._owners]
-        found: defaultdict[str, dict[int, int]] = defaultdict(dict)
-        rows = UniqueKey.objects.filter(digest__in=wanted)
+        self._owners.update(self._asked([one for one in digests if one not in self._owners]))
+
+    def _asked(self, digests: list[str]) -> dict[str, dict[int, int]]:
+        found: dict[str, dict[int, int]] = {one: {} for one in digests}
+        rows = UniqueKey.objects.filter(digest__in=digests)
         for digest, owner, number in rows.values_list("digest", "record_id", "record__number"):
             found[digest][owner] = number
-        self._owners.update((one, found[one]) for one in wanted)
+        return found
+
+    def stands(self) -> bool:
+        """Whether the database would still answer the same of what records hold alike."""
+        return self._owners == self._asked(list(self._owners))
 
     def owners(self, digest: str) -> dict[int, int]:
         """The stored records that hold this, and are not changed in hand: their numbers by primary
@@ -147,9 +153,9 @@ class SeenInHand:
         return bool(self._all.holders(self._number, keys, folded))
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
-        """The number of the first of them."""
+        """The number of the first of them that has one."""
         holders = self._all.holders(self._number, keys, folded)
-        return str(min(holders)) if holders else None
+        return str(min((one for one in holders if one > 0), default="")) or None
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
         """The others of which `where` may be so."""

@@ -1,0 +1,46 @@
+"""The second of two processes that work through a file; the worker starts it."""
+
+import os
+import sys
+from argparse import ArgumentParser
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from thistlequartz.server.doors.importing import pieces
+from thistlequartz.server.doors.intake import opened
+from thistlequartz.server.doors.models import RecordFile
+from thistlequartz.server.doors.storing_files import kept
+from thistlequartz.server.doors.taking import Taking
+from thistlequartz.server.outages import MET
+
+
+class Command(BaseCommand):
+    """Judge every other piece of a file, and store each when its turn has come."""
+
+    help = (
+        "Work through every other piece of a file. The worker starts it; people have no use for it."
+    )
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        """Which file."""
+        parser.add_argument("file", type=int)
+
+    def handle(self, *, file: int, **_: Any) -> None:
+        """What came of its pieces, a line each, as JSON."""
+        taking = Taking(RecordFile.objects.select_related("form", "person").get(pk=file), dry=False)
+        try:
+            with kept(taking.file) as content:
+                table = opened(content, taking.plan.part)
+                for place, rows in enumerate(pieces(table)):
+                    if place % 2 == 0:
+                        continue
+                    ahead = taking.ahead(rows)
+                    if sys.stdin.readline().strip() != str(place):
+                        return  # whoever asked is gone, and wants no more of it
+                    taking.take(rows, ahead)
+                    print(taking.came.model_dump_json(), flush=True)
+        except MET:  # the database went; whoever asked goes on with it, or is gone, too
+            sys.exit(1)
+        except BrokenPipeError:
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

@@ -1,0 +1,85 @@
+"""A second process that judges every other piece of a file, and stores it when its turn comes."""
+
+import os
+import queue
+import subprocess
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from typing import Final
+
+from django.db import connection
+
+from .models import RecordFile
+from .plan import Came
+
+COMMAND: Final = "import_share"
+LOOKED_AT_EVERY: Final = 0.25
+"""Seconds between two looks whether to go on."""
+
+
+class Second:
+    """The second process, as it tells of itself."""
+
+    def __init__(self, process: "subprocess.Popen[str]") -> None:
+        self.came = Came()
+        self.runs = True
+        self._process = process
+        self._told: queue.SimpleQueue[Came | None] = queue.SimpleQueue()
+        threading.Thread(target=self._listen, daemon=True).start()
+
+    def _listen(self) -> None:
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            self._told.put(Came.model_validate_json(line))
+        self._told.put(None)
+
+    def may_store(self, place: int) -> None:
+        """All before the piece at `place` is stored."""
+        assert self._process.stdin is not None
+        if self.runs:
+            try:
+                self._process.stdin.write(f"{place}\n")
+                self._process.stdin.flush()
+            except OSError:
+                self.runs = False
+
+    def has_stored(self, meanwhile: Callable[[], None]) -> bool:
+        """Wait until it has stored its piece; False: it is gone. `meanwhile` may raise."""
+        while self.runs:
+            try:
+                came = self._told.get(timeout=LOOKED_AT_EVERY)
+            except queue.Empty:
+                meanwhile()
+                continue
+            if came is not None:
+                self.came = came
+                return True
+            self.runs = False
+        return False
+
+
+@contextmanager
+def second_process(record_file: RecordFile) -> Iterator[Second]:
+    """It ends with what is done here; should this process be killed, before its next piece."""
+    database = connection.settings_dict
+    around = {
+        **os.environ,
+        "THISTLEQUARTZ_DB_NAME": database["NAME"],
+        "THISTLEQUARTZ_DB_USER": database["USER"],
+        "THISTLEQUARTZ_DB_PASSWORD": database["PASSWORD"],
+        "THISTLEQUARTZ_DB_SOCKET": database["OPTIONS"]["unix_socket"],
+    }
+    command = [sys.executable, "-m", "thistlequartz.server.manage", COMMAND, "--skip-checks"]
+    with subprocess.Popen(  # noqa: S603
+        [*command, str(record_file.pk)],
+        env=around,
+        text=True,
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+    ) as process:
+        try:
+            yield Second(process)
+        finally:
+            process.kill()

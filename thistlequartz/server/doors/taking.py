@@ -1,0 +1,201 @@
+"""The rows of a file stored, some of them in each transaction.
+
+They are judged before the form is locked; what that rests on is looked at again under the lock, and
+where it has changed, they are judged anew.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from thistlequartz.core.tables import Row
+from thistlequartz.server.activity.services import Act, log_many
+from thistlequartz.server.inserting import insert
+from thistlequartz.server.outages import in_one_go
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import Right, may
+from thistlequartz.server.problems import Refusal
+from thistlequartz.server.records.in_force import Desk, desk_of
+from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.numbering import book_of
+from thistlequartz.server.records.services import ACTS, Attempt, attempted, locked_desk
+from thistlequartz.server.records.storing import write_together
+
+from .intake import Intake, Outcome, rows_taken
+from .models import RecordFile, RefusedRow, TakenRow
+from .plan import Came, ImportPlan
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """Some rows that are judged, and not stored yet."""
+
+    intake: Intake
+    known: frozenset[int]
+    """The numbers of those that were stored before."""
+    outcomes: list[Outcome]
+    left: list[Row]
+    """Those that are about a record which is in hand already: they come after."""
+
+
+class Taking:
+    """Stores the rows of a file, or only judges them, and counts what comes of them."""
+
+    def __init__(self, record_file: RecordFile, *, dry: bool) -> None:
+        self.file = record_file
+        self.plan = ImportPlan.model_validate(record_file.plan)
+        self.came = Came(dry=dry)
+        self._form_key = record_file.form.key
+        self._person = self._who()
+        self._trying: Intake | None = None
+
+    def _who(self) -> Person:
+        person = self.file.person
+        if (
+            not isinstance(person, Person)
+            or not person.is_active
+            or not may(person, Right.WRITE_RECORDS, self._form_key)
+        ):
+            raise Refusal(
+                403,
+                "no-right",
+                "Whoever brought this file may no longer write records here.",
+                "Have somebody bring it who may.",
+            )
+        return person
+
+    def _intake(self, desk: Desk) -> Intake:
+        return Intake(desk, self._person, self.file, self.plan)
+
+    def can_be_ahead(self) -> bool:
+        """Whether rows can be judged before those ahead of them are stored."""
+        return self._intake(desk_of(self._form_key)).may_be_ahead
+
+    def ahead(self, rows: list[Row]) -> Judged:
+        """Judge some rows as things are now."""
+        return self._judged(rows, desk_of(self._form_key))
+
+    def try_out(self, rows: list[Row]) -> None:
+        """Judge some rows only, each beside all that were tried before."""
+        self._trying = intake = self._trying or self._intake(desk_of(self._form_key))
+        known = rows_taken(self.file, rows)
+        some = intake.read(row for row in rows if row.number not in known)
+        outcomes = [intake.judge(row, entry) for row, entry in some]
+        self._refuse(outcomes)
+        self._count(outcomes, len(known))
+
+    def take(self, rows: list[Row], ahead: Judged | None = None) -> None:
+        """Store some rows; where two of them are about the same record, in several transactions."""
+        waiting, before = rows, [ahead] if ahead else []
+        while waiting:
+            judged = self._stored(waiting, before)
+            before.clear()
+            self._count(judged.outcomes, len(judged.known))
+            waiting = judged.left
+
+    def _judged(self, rows: list[Row], desk: Desk) -> Judged:
+        intake = self._intake(desk)
+        known = rows_taken(self.file, rows)
+        new = [row for row in rows if row.number not in known]
+        outcomes: list[Outcome] = []
+        seen: set[tuple[str, ...]] = set()
+        for row, entry in intake.read(new):
+            key = intake.key_of(entry)
+            if key is not None and key in seen:
+                break
+            if key is not None:
+                seen.add(key)
+            outcomes.append(intake.judge(row, entry))
+        return Judged(intake, frozenset(known), outcomes, new[len(outcomes) :])
+
+    @in_one_go
+    def _stored(self, rows: list[Row], before: list[Judged]) -> Judged:
+        """Some rows in one transaction. What was judged `before` is used once: if that is in vain,
+        as somebody was in the way, they are judged anew.
+        """
+        desk = locked_desk(self._form_key)
+        judged = before.pop() if before else None
+        if (
+            judged is None
+            or judged.known != rows_taken(self.file, rows)
+            or not judged.intake.stands(desk)
+        ):
+            judged = self._judged(rows, desk)
+        book = book_of(desk.draft)
+        for one in judged.outcomes:
+            if one.put is not None and one.new:
+                book.last_number += 1
+                book.stored += 1
+                one.put.record.number = book.last_number
+        self._write(desk, judged.outcomes)
+        self._refuse(judged.outcomes)
+        book.save(update_fields=["last_number", "stored"])
+        return judged
+
+    def _write(self, desk: Desk, outcomes: list[Outcome]) -> None:
+        write_together([one.put for one in outcomes if one.put is not None], desk)
+        taken = [(one, one.put.record) for one in outcomes if one.put is not None]
+        form, mark = desk.draft.pk, self.file.hash
+        insert(
+            TakenRow,
+            ("form", "hash", "row", "record"),
+            ((form, mark, one.row.number, record.pk) for one, record in taken),
+        )
+        attempts = [self._attempt(desk, one) for one in outcomes if one.verdicts]
+        attempted.send(Record, attempts=attempts)
+        log_many(desk.draft.key, [self._act(one, record) for one, record in taken])
+
+    def _attempt(self, desk: Desk, one: Outcome) -> Attempt:
+        return Attempt(
+            desk,
+            self._person,
+            "submit" if self.plan.submit else "save",
+            one.verdicts,
+            one.put.record if one.put else None,
+            one.put.waived if one.put else {},
+            "import",
+        )
+
+    def _act(self, one: Outcome, record: Record) -> Act:
+        return Act(
+            self._person,
+            ACTS[record.state],  # type: ignore[index]
+            f"Record {record.number}",
+            f"{self.file.name}, row {one.row.number}",
+            before=one.before,
+            after=record.values,
+        )
+
+    def _refuse(self, outcomes: list[Outcome]) -> None:
+        refused = [one for one in outcomes if one.put is None]
+        RefusedRow.objects.bulk_create(
+            RefusedRow(
+                file=self.file,
+                row=one.row.number,
+                cells=_as_json(one.row.cells),
+                reasons=[{"head": said.head, "text": said.text} for said in one.said],
+            )
+            for one in refused
+        )
+
+    def _count(self, outcomes: list[Outcome], known: int) -> None:
+        came = self.came
+        came.rows += len(outcomes) + known
+        came.known += known
+        for one in outcomes:
+            if one.put is None:
+                came.refused += 1
+                continue
+            came.added += one.new
+            came.changed += not one.new
+            came.held += one.put.record.on_hold
+            came.warned += one.put.record.outcome == "warned"
+            came.left_out += bool(one.left_out)
+
+
+def _as_json(cells: Mapping[str, Any]) -> dict[str, Any]:
+    """Cells as they are kept: days and times by ISO 8601."""
+    return {
+        head: cell.isoformat() if hasattr(cell, "isoformat") else cell
+        for head, cell in cells.items()
+    }
