@@ -9,7 +9,9 @@ from pathlib import Path
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.ways import go_to
+from thistlequartz.core.tables import WrittenRow, written
 from thistlequartz.demo.names import PASSWORD
+from thistlequartz.demo.records import values_of
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
@@ -115,16 +117,28 @@ def sign_in(page: Page, name: str) -> None:
 
 
 def the_desk(page: Page) -> None:
-    """What waits for an approver, and the records to approve with one beside them."""
+    """What waits for an approver."""
     page.get_by_role("button", name="Sign out").click()
     sign_in(page, "approver")
     shoot(page, "desk")
-    page.get_by_role("link", name="To approve in Loan out").click()
-    page.get_by_role("article").get_by_text("complete", exact=True).first.wait_for()
-    page.get_by_role("article").get_by_text("Museum of").or_(
-        page.get_by_role("article").get_by_text("School of")
-    ).or_(page.get_by_role("article").get_by_text("University of")).first.wait_for()
-    shoot(page, "approval")
+
+
+def a_file(page: Page) -> None:
+    """A file of records, before it is brought in."""
+    rows = [dict(one.values) for one in values_of("plant_accession", 30, 30, 0.3)]
+    for number, row in enumerate(rows):
+        row["accession_number"] = f"QH-P-{9_100 + number:06}"
+        row["shelf"] = "12"
+    rows[4]["latitude"] = "95.2"
+    rows[9]["accession_number"] = "QH-P-004301"
+    rows[17]["gathered_on"] = "31 June 2019"
+    heads = list(dict.fromkeys(key for row in rows for key in row))
+    content = b"".join(written("csv", heads, map(WrittenRow, rows)))
+    page.goto("/forms/plant_accession/files")
+    file = {"name": "field-season.csv", "mimeType": "text/csv", "buffer": content}
+    page.get_by_label("Bring a file with records").set_input_files(file)
+    page.get_by_role("heading", name="Where its columns go").wait_for()
+    shoot(page, "file")
 
 
 def records(page: Page) -> None:
@@ -185,6 +199,7 @@ def main(address: str) -> None:
         planning(page)
         releasing(page)
         living(page)
+        a_file(page)
         the_desk(page)
         browser.close()
 

@@ -6,6 +6,7 @@ import json
 import pytest
 from openpyxl import Workbook, load_workbook
 
+from thistlequartz.demo.records import values_of
 from thistlequartz.server.doors import importing
 from thistlequartz.server.doors.models import RecordFile, TakenRow
 from thistlequartz.server.jobs import tasks
@@ -309,3 +310,45 @@ def test_what_is_exported_comes_back_as_the_same(clerk, at, draft, kind, naming)
     assert set(file["plan"]["columns"].values()) == {"mark", "note", "grade", "mass", "day"}
     assert came(clerk, at, file) == {"rows": 10, "changed": 10, "warned": 9}
     assert {one.number: one.values for one in Record.objects.filter(form=draft)} == before
+
+
+@pytest.mark.parametrize("submit", [False, True])
+@pytest.mark.parametrize("form", ["plant_accession", "mineral_accession", "loan_out", "borrower"])
+def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
+    """Invented records of the demo, slips and all: refused by both, for the same reasons, or by
+    none. What other rows of the file hold is kept apart by numbers of their own.
+    """
+    address = f"/api/forms/{form}"
+    records = [dict(one.values) for one in values_of(form, 11, 25, 0.7)]
+    for number, values in enumerate(records):
+        if "accession_number" in values:
+            prefix = str(values["accession_number"])[:5]
+            values["accession_number"] = f"{prefix}{880_000 + number:06}"
+        if "registration_number" in values:
+            values["registration_number"] = f"IN-{number}"
+    lines = "".join(f"{json.dumps(values, default=str)}\n" for values in records)
+    file = brought(clerk, address, lines, "rows.jsonl", submit=submit, starting=False)
+    seen = clerk.post(f"{address}/record-files/{file['id']}/preview", file["plan"]).json()
+    assert seen["looked_at"] == len(records)
+    refused = {one["row"]: {said["text"] for said in one["said"]} for one in seen["refused"]}
+    moments = ("save", "submit") if submit else ("save",)
+    by_row = {}
+    for row, values in enumerate(records, 1):
+        told = clerk.post(f"{address}/desk/judge", {"values": values}).json()
+        if not all(told[moment]["may_pass"] for moment in moments):
+            by_row[row] = {
+                message["text"]
+                for moment in moments
+                for result in told[moment]["results"]
+                if result["severity"] == "block" or result["waiver"] == "demanded"
+                for message in result["messages"]
+            } | {
+                state["fault"]
+                for moment in moments
+                for state in told[moment]["fields"].values()
+                if state["fault"]
+            }
+    assert refused.keys() == by_row.keys()
+    for row, texts in by_row.items():
+        assert all(any(text in said for said in refused[row]) for text in texts)
+    assert by_row or not submit

@@ -46,7 +46,7 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
                 values = map(_plain, cells[: len(heads)])
                 yield Row(number, dict(zip(heads, values, strict=False)))
 
-    return Table(heads, lambda: counted(rows()), min(about, MAX_ROWS), names)
+    return Table(heads, lambda: counted(rows()), min(max(about - 1, 0), MAX_ROWS), names)
 
 
 def _opened(file: BinaryIO) -> Any:

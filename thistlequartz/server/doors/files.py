@@ -36,6 +36,8 @@ KEPT: Final = 20
 """Files of a form that are kept, the newest."""
 SHOWN_FIRST: Final = 200
 """Rows that are judged to be shown before a run."""
+LOOKED_AT: Final = 2_000
+"""Rows that are looked at for how numbers and days are written."""
 SAMPLES: Final = 3
 _BEGINNING: Final = 4_096
 
@@ -87,7 +89,7 @@ def take_in(
 def _proposed(table: Table, part: str | None, desk: Desk) -> ImportPlan:
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
     try:
-        marks = found_marks(table, desk.compiled, columns).marks
+        marks = found_marks(islice(table.rows(), LOOKED_AT), desk.compiled, columns).marks
     except BrokenTable as broken:
         raise unreadable(broken) from None
     return ImportPlan(
@@ -130,10 +132,10 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         here = plan.model_copy(update={"columns": columns})
         intake = Intake(desk, person, record_file, here)
         try:
-            marks = found_marks(table, desk.compiled, columns)
             rows = list(islice(table.rows(), SHOWN_FIRST))
         except BrokenTable as broken:
             raise unreadable(broken) from None
+    marks = found_marks(rows, desk.compiled, columns)
     known = rows_taken(record_file, rows)
     judged = rows if columns else []
     some = intake.read(row for row in judged if row.number not in known)

@@ -1,8 +1,6 @@
 """A plan for a file: proposed from its columns and values, and looked at before it is followed."""
 
-from collections.abc import Iterator
-from itertools import islice
-from typing import Final
+from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declared
@@ -11,6 +9,7 @@ from thistlequartz.core.tables import (
     REASON_FOR,
     Column,
     FoundMarks,
+    Row,
     Table,
     columns_of,
     marks_of,
@@ -20,9 +19,6 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .plan import REASON, ImportPlan
 from .rows import entry_labels, field_of
-
-LOOKED_AT: Final = 2_000
-"""Rows that are looked at for how numbers and days are written."""
 
 
 def matched(table: Table, form: CompiledForm) -> tuple[Column, ...]:
@@ -40,10 +36,10 @@ def asking_for_reasons(form: CompiledForm) -> list[Rule]:
     return [one.rule for one in form.rules if getattr(one.rule, "reason_demanded", False)]
 
 
-def found_marks(table: Table, form: CompiledForm, columns: dict[str, str]) -> FoundMarks:
-    """How numbers and days are written in the first rows."""
+def found_marks(rows: Iterable[Row], form: CompiledForm, columns: dict[str, str]) -> FoundMarks:
+    """How numbers and days are written in some rows."""
     values: dict[str, list[object]] = {head: [] for head in columns}
-    for row in islice(table.rows(), LOOKED_AT):
+    for row in rows:
         for head in columns:
             values[head].append(row.cells.get(head))
     read: list[tuple[Declared, list[object]]] = [

@@ -1,15 +1,13 @@
 """A second process that judges every other piece of a file, and stores it when its turn comes."""
 
-import os
 import queue
 import subprocess
-import sys
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Final
 
-from django.db import connection
+from thistlequartz.server.jobs.beside import process_beside
 
 from .models import RecordFile
 from .plan import Came
@@ -63,23 +61,5 @@ class Second:
 @contextmanager
 def second_process(record_file: RecordFile) -> Iterator[Second]:
     """It ends with what is done here; should this process be killed, before its next piece."""
-    database = connection.settings_dict
-    around = {
-        **os.environ,
-        "THISTLEQUARTZ_DB_NAME": database["NAME"],
-        "THISTLEQUARTZ_DB_USER": database["USER"],
-        "THISTLEQUARTZ_DB_PASSWORD": database["PASSWORD"],
-        "THISTLEQUARTZ_DB_SOCKET": database["OPTIONS"]["unix_socket"],
-    }
-    command = [sys.executable, "-m", "thistlequartz.server.manage", COMMAND, "--skip-checks"]
-    with subprocess.Popen(  # noqa: S603
-        [*command, str(record_file.pk)],
-        env=around,
-        text=True,
-        stdin=subprocess.PIPE,
-        stdout=subprocess.PIPE,
-    ) as process:
-        try:
-            yield Second(process)
-        finally:
-            process.kill()
+    with process_beside(COMMAND, str(record_file.pk)) as process:
+        yield Second(process)

@@ -1,8 +1,6 @@
 """Many stored records weighed by two processes, each a share of them."""
 
-import os
 import subprocess
-import sys
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -10,12 +8,12 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Final, NamedTuple, TextIO
 
-from django.db import connection
 from pydantic import TypeAdapter
 
 from thistlequartz.core.analysis.weighing import Scales, Weight
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs.beside import process_beside
 from thistlequartz.server.jobs.progress import Progress
 
 from .models import Record
@@ -128,20 +126,5 @@ class _Second:
 @contextmanager
 def _second_process(task: _Task) -> Iterator[_Second]:
     """It ends with what is done here; should this process be killed, at its next line."""
-    database = connection.settings_dict
-    around = {
-        **os.environ,
-        "THISTLEQUARTZ_DB_NAME": database["NAME"],
-        "THISTLEQUARTZ_DB_USER": database["USER"],
-        "THISTLEQUARTZ_DB_PASSWORD": database["PASSWORD"],
-        "THISTLEQUARTZ_DB_SOCKET": database["OPTIONS"]["unix_socket"],
-    }
-    command = [sys.executable, "-m", "thistlequartz.server.manage", COMMAND, "--skip-checks"]
-    with subprocess.Popen(  # noqa: S603
-        command, env=around, text=True, stdin=subprocess.PIPE, stdout=subprocess.PIPE
-    ) as process:
-        second = _Second(process, task)
-        try:
-            yield second
-        finally:
-            process.kill()
+    with process_beside(COMMAND) as process:
+        yield _Second(process, task)

@@ -91,7 +91,7 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
             </h3>
             <Reading file={file} preview={seen} plan={plan} onChange={change} />
           </section>
-          {preview.data && <FirstRows preview={preview.data} />}
+          {preview.data && <FirstRows preview={preview.data} old={preview.isPlaceholderData} />}
           <div className="mt-4 flex flex-wrap items-center gap-3">
             <Button
               busy={run.isPending}
@@ -124,7 +124,8 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
   );
 }
 
-function FirstRows({ preview }: { preview: Preview }) {
+/** `old`: what is shown is of before, while it is looked at again. */
+function FirstRows({ preview, old }: { preview: Preview; old: boolean }) {
   const { looked_at, known, would_add, would_change, refused, left_out } = preview;
   const parts = [
     known > 0 && `${writtenNumber(known)} ${known === 1 ? "was" : "were"} brought already`,
@@ -137,7 +138,12 @@ function FirstRows({ preview }: { preview: Preview }) {
       <h3 id="first-rows" className="mt-5 text-lg">
         What it would come to
       </h3>
-      <p role="status" aria-label="What the first rows would come to" className="mt-1">
+      <p
+        role="status"
+        aria-label="What the first rows would come to"
+        className={`mt-1 ${old ? "text-muted" : ""}`}
+      >
+        {old && "They are being looked at again. "}
         {looked_at === 0
           ? "There are heads only, and no row."
           : `Of the first ${counted(looked_at, "row")} ${parts.join(", ")}.`}

@@ -1,0 +1,32 @@
+"""Another process beside the worker, for half of what is to be done."""
+
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from django.db import connection
+
+
+@contextmanager
+def process_beside(*command: str) -> Iterator["subprocess.Popen[str]"]:
+    """A process with one of Django's commands and this one's database, spoken to by its standard
+    input and output; it is killed when what is done here ends.
+    """
+    database = connection.settings_dict
+    around = {
+        **os.environ,
+        "THISTLEQUARTZ_DB_NAME": database["NAME"],
+        "THISTLEQUARTZ_DB_USER": database["USER"],
+        "THISTLEQUARTZ_DB_PASSWORD": database["PASSWORD"],
+        "THISTLEQUARTZ_DB_SOCKET": database["OPTIONS"]["unix_socket"],
+    }
+    whole = [sys.executable, "-m", "thistlequartz.server.manage", *command, "--skip-checks"]
+    with subprocess.Popen(  # noqa: S603
+        whole, env=around, text=True, stdin=subprocess.PIPE, stdout=subprocess.PIPE
+    ) as process:
+        try:
+            yield process
+        finally:
+            process.kill()
