@@ -352,3 +352,15 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
     for row, texts in by_row.items():
         assert all(any(text in said for said in refused[row]) for text in texts)
     assert by_row or not submit
+
+
+def test_a_row_that_fits_several_records_changes_none(steward, clerk, draft):
+    at = f"/api/forms/{draft.key}"
+    mild = {"entry": "off", "save": "warn", "submit": "warn"}
+    assert steward.post(f"{at}/rules", {"rule": {**RULES[0], "severity": mild}}).status_code == 201
+    assert steward.release(at, "Marks should be unique.").status_code == 201
+    twin = save(clerk, at, mark="A")
+    first = Record.objects.get(form=draft, values__mark="a").number
+    file = brought(clerk, at, "mark,note\na,mine\nb,fine\n", update_by="mark")
+    assert came(clerk, at, file) == {"rows": 2, "changed": 1, "refused": 1}
+    assert f"Several records hold this, {first} and {twin}" in refused(clerk, at, file)[2][0][1]

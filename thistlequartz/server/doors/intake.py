@@ -207,6 +207,11 @@ class Intake:
         owners = self._hand.owners(digest_of(self.desk.draft.key, (by,), key))
         if not owners:
             return None
+        if len(owners) > 1:
+            several = " and ".join(str(number) for number in sorted(owners.values())[:3])
+            said = f"Several records hold this, {several} among them: change them at the desk."
+            outcome.said.append(Said(self._reader.heads[by], said))
+            return None
         record = Record.objects.select_related("form").get(pk=min(owners))
         self._versions[record.pk] = record.version
         if record.state in AT_REST:

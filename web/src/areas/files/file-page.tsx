@@ -174,8 +174,8 @@ function CameOfIt({ formKey, file }: { formKey: string; file: RecordFile }) {
       <p role="status" aria-label="What came of the rows">
         {file.came.dry && "Tried only, nothing is stored. "}
         {cameWords(file)}
-        {(file.came.left_out ?? 0) > 0 &&
-          ` In ${counted(file.came.left_out ?? 0, "row")} something does not count, as it is not asked there.`}
+        {file.came.left_out > 0 &&
+          ` In ${counted(file.came.left_out, "row")} something does not count, as it is not asked there.`}
       </p>
       {rows.length > 0 && (
         <>

@@ -16,7 +16,7 @@ export function sizeOf(bytes: number) {
 /** What came of the rows, in one sentence; blank where nothing was done yet. */
 export function cameWords({ came }: Pick<RecordFile, "came">) {
   if (!came) return "";
-  const { dry, added = 0, changed = 0, refused = 0, known = 0, held = 0, warned = 0 } = came;
+  const { dry, added, changed, refused, known, held, warned } = came;
   const would = dry ? "would be " : "";
   const parts = [
     added > 0 && `${writtenNumber(added)} ${would}added`,
@@ -28,6 +28,6 @@ export function cameWords({ came }: Pick<RecordFile, "came">) {
     held > 0 && `${writtenNumber(held)} on hold`,
     warned > 0 && `${writtenNumber(warned)} with a warning`,
   ].filter(Boolean);
-  const all = `Of ${counted(came.rows ?? 0, "row")} ${parts.join(", ") || "none was looked at"}`;
+  const all = `Of ${counted(came.rows, "row")} ${parts.join(", ") || "none was looked at"}`;
   return `${all}${further.length ? `; of those stored ${further.join(" and ")}` : ""}.`;
 }
