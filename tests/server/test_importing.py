@@ -15,6 +15,8 @@ from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.records.models import Record, RecordBook
 from thistlequartz.server.watch.models import Attempts, Spoken
 
+from .conftest import save
+
 pytestmark = pytest.mark.django_db
 HARD = {"entry": "off", "save": "block", "submit": "block"}
 RULES = (
