@@ -8,10 +8,12 @@ import contextlib
 import json
 import os
 from collections import Counter
+from collections.abc import Mapping
 from typing import Any
 
 import pytest
 import schemathesis
+from django.test import Client
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis.errors import Unsatisfiable
 from requests import Request
@@ -40,8 +42,34 @@ def test_nothing_that_is_sent_makes_the_service_fail() -> None:
     """Each call is sent in every role; what is sent is thought up once, as that takes longest."""
     callers = {role: Caller(role) for role in ROLES}
     document = callers["steward"].get("/api/openapi.json").json()
+    senders = {
+        role: (caller.client, {"X-CSRFToken": caller.token}) for role, caller in callers.items()
+    }
+    codes = codes_of(document, senders)
+    assert all(counts[200] > 20 for counts in codes.values())
+    assert codes["steward"][422] > 50
+
+
+@pytest.mark.django_db
+def test_nothing_that_another_system_sends_makes_the_service_door_fail() -> None:
+    """The same of the service door, by tokens that may do everything, and little."""
+    senders = {}
+    for name, acts in (("everything", ["read", "judge", "save", "submit"]), ("little", ["judge"])):
+        body = {"name": name, "acts": acts}
+        made = Caller("steward").post("/api/forms/plant_accession/tokens", body).json()
+        senders[name] = Client(), {"Authorization": f"Bearer {made['text']}"}
+    document = senders["little"][0].get("/service/v1/openapi.json").json()
+    codes = codes_of(document, senders)
+    assert codes["everything"][200] + codes["everything"][201] > 5
+    assert codes["little"][403] > 5
+
+
+def codes_of(document: Any, senders: Mapping[str, tuple[Client, Mapping[str, str]]]) -> Any:
+    """By sender, how often each status came; fails on any answer of 5xx, and on refusals that are
+    no problem documents.
+    """
     schema = schemathesis.openapi.from_dict(document)
-    codes: dict[str, Counter[int]] = {role: Counter() for role in ROLES}
+    codes: dict[str, Counter[int]] = {name: Counter() for name in senders}
     failed = []
 
     def attempt(case: Any) -> None:
@@ -50,13 +78,13 @@ def test_nothing_that_is_sent_makes_the_service_fail() -> None:
         sent = case.as_transport_kwargs(base_url="http://127.0.0.1")
         url = Request(sent["method"], sent["url"], params=sent.get("params")).prepare().url
         body = json.dumps(sent["json"]) if "json" in sent else sent.get("data", b"")
-        for role, caller in callers.items():
-            answer = caller.client.generic(
+        for role, (client, headers) in senders.items():
+            answer = client.generic(
                 sent["method"],
                 url.removeprefix("http://127.0.0.1"),
                 body,
                 "application/json",
-                headers={"X-CSRFToken": caller.token},
+                headers=headers,
             )
             codes[role][answer.status_code] += 1
             if answer.status_code >= 500:
@@ -82,5 +110,4 @@ def test_nothing_that_is_sent_makes_the_service_fail() -> None:
                 )(tries)()
     print(codes)
     assert not failed, failed
-    assert all(counts[200] > 20 for counts in codes.values())
-    assert codes["steward"][422] > 50
+    return codes

@@ -14,6 +14,8 @@ from urllib.parse import urlsplit
 from tests.server.copies import running, status
 from thistlequartz.launch.processes import Mark
 
+FEW_BYTES = 200
+
 
 def test_two_copies_run_side_by_side_and_stop_cleanly(lived_in, once_started, folder, start):
     shutil.copytree(once_started, folder / "two")
@@ -121,11 +123,14 @@ def test_slow_senders_keep_nobody_waiting_and_scripts_are_compressed_and_kept(li
     assert "formula" not in page, "the formula editor comes when it is opened"
     for name in re.findall(r'(?:src|href)="(/assets/[^"]+[.](?:js|css))"', page):
         sizes = {}
-        for way in ("br", "gzip", "identity"):
+        for way in ("identity", "br", "gzip"):
             caller.request("GET", name, headers={"Accept-Encoding": way})
             answer = caller.getresponse()
             sizes[way] = len(answer.read())
-            assert answer.headers.get("Content-Encoding", "identity") == way
             assert "immutable" in answer.headers["Cache-Control"]
-        small = sizes["identity"] < 10_000
-        assert sizes["br"] < sizes["gzip"] < sizes["identity"] / (1 if small else 2)
+            if sizes["identity"] < FEW_BYTES:
+                break  # compressed it would be no smaller
+            assert answer.headers.get("Content-Encoding", "identity") == way
+        else:
+            small = sizes["identity"] < 10_000
+            assert sizes["br"] < sizes["gzip"] < sizes["identity"] / (1 if small else 2)

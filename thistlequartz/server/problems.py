@@ -34,6 +34,8 @@ class ProblemItem(BaseModel):
     column: int | None = None
     unsaid: bool = False
     """Whether something is still to be said there, rather than said wrongly."""
+    rule: str = ""
+    """The rule that asks for it, by key, where another system is told of one."""
 
 
 class ProblemDetails(BaseModel):

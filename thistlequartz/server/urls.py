@@ -7,6 +7,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from .api import api
 from .problems import Refusal, failed, respond
+from .service_api import api as service_api
 
 
 @ensure_csrf_cookie
@@ -25,7 +26,7 @@ def screen(request: HttpRequest) -> HttpResponse | FileResponse:
 
 
 def unknown_address(request: HttpRequest) -> HttpResponse:
-    """An address under /api/ that nothing answers."""
+    """An address for calls that nothing answers."""
     return respond(
         Refusal(
             404, "no-such-address", "There is nothing at this address.", "See /api/openapi.json."
@@ -36,6 +37,7 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
 handler500 = failed
 urlpatterns = [
     path("api/", api.urls),
-    re_path(r"^api/", unknown_address),
+    path("service/v1/", service_api.urls),
+    re_path(r"^(?:api|service)/", unknown_address),
     re_path(r"^(?!assets/)", screen),
 ]

@@ -49,6 +49,7 @@ const record = async () => ({
 });
 
 const files = async () => ({ Component: (await import("./areas/files/files-page")).FilesPage });
+const doors = async () => ({ Component: (await import("./areas/doors/doors-page")).DoorsPage });
 const file = async () => ({ Component: (await import("./areas/files/file-page")).FilePage });
 
 /** The form is asked for while its screen is still being fetched. */
@@ -97,6 +98,7 @@ export const router = createBrowserRouter([
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },
+          { path: "doors", lazy: doors },
           { path: "files", lazy: files },
           { path: "files/:fileId", lazy: file },
           { path: "watch", lazy: watch },

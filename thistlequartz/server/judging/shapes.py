@@ -18,7 +18,6 @@ from thistlequartz.core.values import WritingStyle, show_value, to_entry
 
 from .values import Values
 
-Reasons = Annotated[dict[str, "ReasonGiven"], Setting(max_length=1_000)]
 Applied = Annotated[list[str], Setting(max_length=1_000)]
 
 
@@ -28,6 +27,9 @@ class ReasonGiven(BaseModel):
     model_config = ConfigDict(extra="forbid")
     text: Annotated[str, Setting(max_length=2_000)]
     basis: Annotated[str, Setting(max_length=64)] | None = None
+
+
+Reasons = Annotated[dict[str, ReasonGiven], Setting(max_length=1_000)]
 
 
 class TrialBody(BaseModel):

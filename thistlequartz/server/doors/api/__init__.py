@@ -3,6 +3,8 @@
 from ninja import Router
 
 from .record_files import router as record_files
+from .tokens import router as tokens
 
 router = Router()
-router.add_router("", record_files)
+for part in (record_files, tokens):
+    router.add_router("", part)

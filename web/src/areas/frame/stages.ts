@@ -39,6 +39,7 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
     places: [
       { at: "records", name: "Records" },
       { at: "files", name: "Files" },
+      { at: "doors", name: "Doors" },
       { at: "watch", name: "Watch" },
       { at: "history", name: "History" },
     ],
@@ -47,7 +48,11 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
 ];
 
 /** The rights without which a page is of no use. */
-const NEEDED: Record<string, Right> = { watch: "watch", files: "write_records" };
+const NEEDED: Record<string, Right> = {
+  watch: "watch",
+  files: "write_records",
+  doors: "release",
+};
 
 /** Stewards write the rules, and who only reads looks at everything. */
 export function looksAtRules(rights: readonly Right[]) {

@@ -1,0 +1,263 @@
+"""What other systems do with records: the same as the desk, by values in canonical form."""
+
+import hashlib
+from collections.abc import Callable, Iterable, Mapping
+from datetime import timedelta
+from typing import Any, Final
+
+from django.db import IntegrityError, transaction
+from django.http import Http404
+from django.utils import timezone
+
+from thistlequartz.core.judging import CompiledForm, Verdict
+from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.values import Fault, read_value, to_entry, to_json
+from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
+from thistlequartz.server.judging.shapes import Reasons
+from thistlequartz.server.judging.values import Values
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import may, role_of
+from thistlequartz.server.problems import ProblemItem, Refusal
+from thistlequartz.server.records.in_force import desk_of
+from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.services import (
+    Submission,
+    get_record,
+    store_record,
+    trial_of,
+)
+
+from .models import ServiceAnswer, ServiceToken
+from .rows import field_of
+from .tokens import NEEDED, TokenAct
+
+KEPT_FOR: Final = timedelta(days=7)
+"""How long an answer to a call with a key is kept."""
+TRIES: Final = 3
+"""How often changes are put onto the newest version, where others change it meanwhile."""
+BOTH: Final[tuple[Moment, ...]] = ("save", "submit")
+
+
+def person_for(token: ServiceToken, form_key: str, act: TokenAct) -> Person:
+    """Whoever a token acts for, in a form; raises a Refusal (403), or Http404 for another form."""
+    person: Person = token.person
+    if not token.forms.filter(key=form_key).exists():
+        raise Http404(form_key)
+    if act not in token.acts:
+        raise Refusal(
+            403,
+            "not-with-this-token",
+            f"This token may not {act}.",
+            f"It may {' and '.join(token.acts)}. Have one made that may {act}, too.",
+        )
+    if not may(person, NEEDED[act], form_key):
+        raise Refusal(
+            403,
+            "no-right",
+            f"{person.shown_name}, who made this token, may no longer do this here.",
+            "Have somebody make one who may.",
+        )
+    return person
+
+
+def entered(compiled: CompiledForm, values: Values) -> dict[str, Any]:
+    """Values in canonical form, as they are entered; raises a Refusal (422) for what is not: it is
+    never read in another way than it was meant.
+    """
+    faults, found = [], dict(values)
+    for key, value in values.items():
+        declared = compiled.fields.get(field_of(key))
+        if declared is None:
+            continue  # told with what else is not in the form
+        read = read_value(value, declared.type, declared.settings.as_stored())
+        if isinstance(read, Fault):
+            faults.append(ProblemItem(place=f"values.{key}", message=read.message))
+        else:
+            found[key] = to_entry(read, declared.settings)
+    if faults:
+        raise Refusal(
+            422,
+            "unreadable-values",
+            "Some values cannot be read.",
+            "Send them in canonical form; nothing has been stored.",
+            faults,
+        )
+    return found
+
+
+def judge(
+    person: Person,
+    form_key: str,
+    values: Values,
+    reasons: Reasons,
+    number: int | None,
+) -> dict[Moment, Verdict]:
+    """What saving and submitting would say. Stores nothing."""
+    compiled = desk_of(form_key).compiled
+    sent = entered(compiled, values)
+    role, given = role_of(person, form_key), waivers(reasons)
+    refuse_unknown(compiled, sent, rules={"reasons": given})
+    if number is None:
+        trial = Trial(
+            values=sent,
+            role=role,
+            lookup=DatabaseLookup(form_key),
+            door="service",
+            reasons=given,
+        )
+    else:
+        entry = Submission(sent, given, door="service")
+        trial = trial_of(get_record(form_key, number), entry, role)
+    return verdicts_of(compiled, trial, BOTH)
+
+
+def stored_values(verdict: Verdict) -> dict[str, Any]:
+    """What would be stored, in canonical form."""
+    return {key: to_json(value) for key, value in (verdict.stores or {}).items()}
+
+
+def store(
+    person: Person,
+    form_key: str,
+    values: Values,
+    reasons: Reasons,
+    *,
+    submit: bool,
+    number: int | None = None,
+    version: int | None = None,
+) -> Record:
+    """Save a record, or submit it; refusals name fields and rules."""
+    sent = entered(desk_of(form_key).compiled, values)
+    entry = Submission(sent, waivers(reasons), door="service")
+    try:
+        return store_record(person, form_key, entry, submit=submit, number=number, version=version)
+    except Refusal as refusal:
+        raise told_plainly(refusal, BOTH if submit else BOTH[:1]) from None
+
+
+def change(
+    person: Person,
+    form_key: str,
+    number: int,
+    changes: Values,
+    reasons: Reasons,
+    *,
+    submit: bool,
+    version: int | None,
+) -> Record:
+    """Put changes onto a record: of the version that is meant, or onto its newest."""
+    for tries_left in reversed(range(TRIES)):
+        record = get_record(form_key, number)
+        try:
+            return store(
+                person,
+                form_key,
+                {**record.values, **changes},
+                reasons,
+                submit=submit,
+                number=number,
+                version=record.version if version is None else version,
+            )
+        except Refusal as refusal:
+            if version is not None or refusal.name != "changed-meanwhile" or not tries_left:
+                raise
+    raise AssertionError
+
+
+def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
+    """A refusal by rules at some moments, with each field and rule among its errors, and nothing
+    for a screen.
+    """
+    if "judgement" not in refusal.more:
+        return refusal
+    items = {}
+    for moment in moments:
+        verdict = refusal.more["judgement"][moment]
+        for key, state in verdict["fields"].items():
+            if state["fault"]:
+                items[key, ""] = ProblemItem(place=f"values.{key}", message=state["fault"])
+        for result in verdict["results"]:
+            if result["status"] != "broken":
+                continue
+            asks = result["waiver"] in ("demanded", "lapsed")
+            if result["severity"] != "block" and not asks:
+                continue
+            remedy = f"Give a reason at reasons.{result['rule']}." if asks else ""
+            for message in result["messages"]:
+                key = message["fields"][0]
+                items[key, result["rule"]] = ProblemItem(
+                    place=f"values.{key}",
+                    message=message["text"],
+                    remedy=remedy,
+                    rule=result["rule"],
+                )
+        for text in verdict["refusals"]:
+            items["", text] = ProblemItem(place="", message=text)
+    return Refusal(
+        refusal.status,
+        refusal.name,
+        refusal.title,
+        "Mend what is named below and send it again; nothing has been stored.",
+        items.values(),
+    )
+
+
+def once(
+    token: ServiceToken, key: str | None, call: str, act: Callable[[], tuple[int, Any]]
+) -> tuple[int, Any]:
+    """The status and body that `act` gives; of a `call` with a key that was answered before, the
+    same again. What was refused is not kept: nothing was done.
+    """
+    if not key:
+        return act()
+    asked = hashlib.sha256(call.encode()).hexdigest()
+    refused: Refusal | None = None
+    with transaction.atomic():
+        mine = {"token": token, "key": key}
+        try:
+            with transaction.atomic():
+                answer = ServiceAnswer.objects.create(**mine, asked=asked)
+        except IntegrityError:
+            return _again(ServiceAnswer.objects.select_for_update().get(**mine), asked)
+        try:
+            answer.status, answer.body = act()
+        except Refusal as refusal:
+            # What was tried is counted all the same, so the transaction is not given up.
+            answer.delete()
+            refused = refusal
+        else:
+            answer.save()
+    if refused is not None:
+        raise refused
+    old = timezone.now() - KEPT_FOR
+    ServiceAnswer.objects.filter(token=token, created_at__lt=old).delete()
+    return answer.status, answer.body
+
+
+def _again(answer: ServiceAnswer, asked: str) -> tuple[int, Any]:
+    if answer.asked != asked:
+        raise Refusal(
+            422,
+            "key-used-otherwise",
+            "This Idempotency-Key was sent with another call.",
+            "Draw a new key for each thing that is to be done.",
+        )
+    return answer.status, answer.body
+
+
+def broken_rules(verdict: Verdict, names: Mapping[str, str]) -> list[dict[str, Any]]:
+    """The rules that speak, with what they say of which fields."""
+    return [
+        {
+            "rule": result.rule,
+            "name": names.get(result.rule, result.rule),
+            "severity": result.severity,
+            "reason_needed": result.waiver in ("demanded", "lapsed"),
+            "fields": list(message.fields),
+            "message": message.text,
+        }
+        for result in verdict.violated
+        if result.severity != "off"
+        for message in result.messages
+    ]

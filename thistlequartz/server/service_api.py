@@ -1,0 +1,286 @@
+"""The service door: what other systems call, with a token instead of a name and a password."""
+
+import json
+from collections.abc import Callable
+from typing import Any, Final
+
+from django.core.serializers.json import DjangoJSONEncoder
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import Query
+from ninja.security import HttpBearer
+
+from . import problems
+from .doors import service
+from .doors.models import ServiceToken
+from .doors.service_shapes import (
+    Changed,
+    Done,
+    DoneOne,
+    FormTold,
+    Judged,
+    Listed,
+    RecordList,
+    Sent,
+    SentTo,
+    Several,
+    StoredRecord,
+    Verdicts,
+    form_told,
+    record_told,
+    verdicts_told,
+)
+from .doors.tokens import token_for
+from .openapi import Api
+from .people.models import Person
+from .problems import REFUSALS, ProblemDetails, Refusal
+from .records.in_force import desk_of
+from .records.models import Record
+from .records.services import get_record
+
+IDEMPOTENCY: Final = "Idempotency-Key"
+LONGEST_KEY: Final = 100
+_KEYED: Final = {
+    "parameters": [
+        {
+            "in": "header",
+            "name": IDEMPOTENCY,
+            "required": False,
+            "schema": {"type": "string", "maxLength": LONGEST_KEY},
+            "description": "Drawn by the caller: sent again, the call is answered the same and done"
+            " once. Kept for seven days.",
+        }
+    ]
+}
+
+
+class TokenAuth(HttpBearer):
+    """A token in the header `Authorization: Bearer …`."""
+
+    def __call__(self, request: HttpRequest) -> Any:
+        """The token; raises a Refusal (401)."""
+        begins, _, text = request.headers.get("Authorization", "").partition(" ")
+        token = token_for(text.strip()) if begins.casefold() == "bearer" else None
+        if token is None:
+            raise Refusal(
+                401,
+                "no-token",
+                "This call carries no token that counts.",
+                "Send “Authorization: Bearer” and a token. A steward makes one under Doors; one"
+                " that has ended, or whose maker has left, counts no more.",
+            )
+        return token
+
+    def authenticate(self, request: HttpRequest, token: str) -> Any:
+        """Not asked: the call itself is."""
+        raise NotImplementedError
+
+
+api = Api(
+    title="Thistlequartz, the service door",
+    version="1",
+    description="For other systems: judge, save, submit, list and get records. Whatever comes in is"
+    " judged as at the desk, at the entry point *service*; a refusal is a problem document (RFC"
+    " 9457) that names fields and rules. Values are in canonical form, and what is got can be sent"
+    " back unchanged.",
+    auth=TokenAuth(),
+    parser=problems.StrictParser(),
+    docs_url=None,
+    openapi_url="/openapi.json",
+    urls_namespace="service",
+)
+problems.install(api)
+
+
+def _token(request: HttpRequest) -> ServiceToken:
+    token: ServiceToken = request.auth  # type: ignore[attr-defined]
+    return token
+
+
+def _may(request: HttpRequest, form_key: str, act: Any) -> Person:
+    return service.person_for(_token(request), form_key, act)
+
+
+def _act(submit: bool) -> str:
+    return "submit" if submit else "save"
+
+
+def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResponse:
+    """The answer to a call that changes something, which is done once for each key."""
+    key = request.headers.get(IDEMPOTENCY, "")
+    if len(key) > LONGEST_KEY:
+        raise Refusal(
+            422,
+            "key-too-long",
+            f"The {IDEMPOTENCY} has more than {LONGEST_KEY} characters.",
+            "Draw a shorter one, such as a UUID.",
+        )
+    call = f"{request.method} {request.path}\n{request.body.decode('utf-8', 'replace')}"
+
+    def done() -> tuple[int, Any]:
+        # As every other answer writes it, moments too.
+        return status, json.loads(json.dumps(act().model_dump(), cls=DjangoJSONEncoder))
+
+    code, body = service.once(_token(request), key, call, done)
+    return HttpResponse(
+        json.dumps(body, ensure_ascii=False), status=code, content_type="application/json"
+    )
+
+
+@api.get("/forms", response={200: list[FormTold], **REFUSALS}, tags=["forms"])
+def list_forms(request: HttpRequest) -> list[FormTold]:
+    """The forms that the token reaches and that are in use, with their fields."""
+    found = []
+    for form in _token(request).forms.order_by("key"):
+        try:
+            found.append(form_told(desk_of(form.key)))
+        except Refusal:
+            continue  # no release of it is in force
+    return found
+
+
+@api.post("/forms/{form_key}/judge", response={200: Verdicts, **REFUSALS}, tags=["records"])
+def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
+    """What saving and submitting would say of a record. Stores nothing."""
+    person = _may(request, form_key, "judge")
+    verdicts = service.judge(person, form_key, body.values, body.reasons, body.number)
+    return verdicts_told(desk_of(form_key), verdicts)
+
+
+@api.get("/forms/{form_key}/records", response={200: RecordList, **REFUSALS}, tags=["records"])
+def list_records(request: HttpRequest, form_key: str, asked: Query[Listed]) -> RecordList:
+    """Records by their numbers, from the first on."""
+    _may(request, form_key, "read")
+    found = Record.objects.filter(form__key=form_key, number__gt=asked.after)
+    if asked.state is not None:
+        found = found.filter(state=asked.state)
+    some = list(found.select_related("release").order_by("number")[: asked.limit])
+    return RecordList(
+        records=[record_told(one) for one in some],
+        after=some[-1].number if len(some) == asked.limit else None,
+    )
+
+
+@api.get(
+    "/forms/{form_key}/records/{number}", response={200: StoredRecord, **REFUSALS}, tags=["records"]
+)
+def show_record(request: HttpRequest, form_key: str, number: int) -> StoredRecord:
+    """A record."""
+    _may(request, form_key, "read")
+    return record_told(get_record(form_key, number))
+
+
+@api.post(
+    "/forms/{form_key}/records",
+    response={201: StoredRecord, **REFUSALS},
+    tags=["records"],
+    openapi_extra=_KEYED,
+)
+def create_record(request: HttpRequest, form_key: str, body: Sent) -> HttpResponse:
+    """Save a new record, or submit it."""
+    person = _may(request, form_key, _act(body.submit))
+
+    def act() -> StoredRecord:
+        return record_told(
+            service.store(person, form_key, body.values, body.reasons, submit=body.submit)
+        )
+
+    return _once(request, 201, act)
+
+
+@api.put(
+    "/forms/{form_key}/records/{number}",
+    response={200: StoredRecord, **REFUSALS},
+    tags=["records"],
+    openapi_extra=_KEYED,
+)
+def replace_record(request: HttpRequest, form_key: str, number: int, body: SentTo) -> HttpResponse:
+    """Save a record as a whole, or submit it; fields that are not named become blank."""
+    person = _may(request, form_key, _act(body.submit))
+
+    def act() -> StoredRecord:
+        return record_told(
+            service.store(
+                person,
+                form_key,
+                body.values,
+                body.reasons,
+                submit=body.submit,
+                number=number,
+                version=body.version,
+            )
+        )
+
+    return _once(request, 200, act)
+
+
+@api.patch(
+    "/forms/{form_key}/records/{number}",
+    response={200: StoredRecord, **REFUSALS},
+    tags=["records"],
+    openapi_extra=_KEYED,
+)
+def change_record(request: HttpRequest, form_key: str, number: int, body: Changed) -> HttpResponse:
+    """Put changes onto a record, and save or submit what that makes; it is judged as a whole."""
+    person = _may(request, form_key, _act(body.submit))
+
+    def act() -> StoredRecord:
+        return record_told(
+            service.change(
+                person,
+                form_key,
+                number,
+                body.values,
+                body.reasons,
+                submit=body.submit,
+                version=body.version,
+            )
+        )
+
+    return _once(request, 200, act)
+
+
+@api.post(
+    "/forms/{form_key}/several-records",
+    response={200: Done, **REFUSALS},
+    tags=["records"],
+    openapi_extra=_KEYED,
+)
+def store_several(request: HttpRequest, form_key: str, body: Several) -> HttpResponse:
+    """Store several records, each by itself: one that is refused stops no other."""
+    for submit in {one.submit for one in body.records}:
+        person = _may(request, form_key, _act(submit))
+
+    def one_of(sent: Any) -> DoneOne:
+        try:
+            if sent.number is None:
+                record = service.store(
+                    person, form_key, sent.values, sent.reasons, submit=sent.submit
+                )
+            else:
+                record = service.change(
+                    person,
+                    form_key,
+                    sent.number,
+                    sent.values,
+                    sent.reasons,
+                    submit=sent.submit,
+                    version=sent.version,
+                )
+        except Refusal as refusal:
+            return DoneOne(problem=_problem(refusal))
+        except Http404:
+            gone = Refusal(404, "not-found", f"There is no record {sent.number}.", "Look it up.")
+            return DoneOne(problem=_problem(gone))
+        return DoneOne(record=record_told(record))
+
+    return _once(request, 200, lambda: Done(done=[one_of(one) for one in body.records]))
+
+
+def _problem(refusal: Refusal) -> ProblemDetails:
+    return ProblemDetails(
+        type=f"urn:thistlequartz:problem:{refusal.name}",
+        title=refusal.title,
+        status=refusal.status,
+        detail=refusal.detail,
+        errors=refusal.errors,
+    )

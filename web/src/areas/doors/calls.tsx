@@ -1,0 +1,134 @@
+// How the door for other systems is called, from its own OpenAPI document.
+import { useQuery } from "@tanstack/react-query";
+
+type Props = { formKey: string };
+type Operation = {
+  summary?: string;
+  description?: string;
+  parameters?: { name: string; in: string; required?: boolean; description?: string }[];
+  requestBody?: { content: Record<string, { schema: Schema }> };
+};
+type Schema = {
+  $ref?: string;
+  type?: string;
+  description?: string;
+  anyOf?: Schema[];
+  items?: Schema;
+  enum?: string[];
+  properties?: Record<string, Schema>;
+  required?: string[];
+};
+type Document = {
+  paths: Record<string, Record<string, Operation>>;
+  components: { schemas: Record<string, Schema> };
+};
+
+const DOCUMENT = "/service/v1/openapi.json";
+
+export function Calls({ formKey }: Props) {
+  const document = useQuery({
+    queryKey: ["service-document"],
+    queryFn: async () => (await (await fetch(DOCUMENT)).json()) as Document,
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data;
+  const at = `${window.location.origin}/service/v1/forms/${formKey}/records`;
+  return (
+    <section aria-labelledby="calls" className="mt-6">
+      <h3 id="calls" className="text-lg">
+        How it is called
+      </h3>
+      <pre className="mt-2 overflow-x-auto border border-hairline bg-leaf px-3 py-2 font-mono text-sm">
+        {`curl ${at} \\
+  -H "Authorization: Bearer $TOKEN" -H "Content-Type: application/json" \\
+  -H "Idempotency-Key: $(uuidgen)" \\
+  -d '{"values": {}, "submit": false}'`}
+      </pre>
+      <p className="mt-2 text-muted">
+        Values are in canonical form: decimals as texts with a point, days and times by ISO 8601,
+        choices by their codes. A refusal names each field and rule.{" "}
+        <a href={DOCUMENT} className="text-thistle hover:underline">
+          The OpenAPI document
+        </a>{" "}
+        says all of it to machines.
+      </p>
+      {document && (
+        <dl className="mt-3 border-t border-edge">
+          {Object.entries(document.paths).flatMap(([path, operations]) =>
+            Object.entries(operations).map(([method, operation]) => (
+              <Call
+                key={`${method} ${path}`}
+                method={method}
+                path={path}
+                operation={operation}
+                document={document}
+              />
+            )),
+          )}
+        </dl>
+      )}
+    </section>
+  );
+}
+
+type CallProps = { method: string; path: string; operation: Operation; document: Document };
+
+function Call({ method, path, operation, document }: CallProps) {
+  const sent = operation.requestBody?.content["application/json"]?.schema;
+  const body = sent && resolved(sent, document);
+  const asked = (operation.parameters ?? []).filter((one) => one.in !== "path");
+  return (
+    <div className="border-b border-hairline py-2">
+      <dt className="font-mono text-sm">
+        <span className="inline-block w-16 font-semibold">{method.toUpperCase()}</span> {path}
+      </dt>
+      <dd className="pl-16">
+        {operation.description}
+        {(asked.length > 0 || body?.properties) && (
+          <details className="mt-1">
+            <summary className="cursor-pointer text-thistle">what it takes</summary>
+            <ul className="mt-1 list-[square] pl-5">
+              {asked.map(({ name, in: place, description }) => (
+                <li key={name}>
+                  <code className="font-mono text-sm">{name}</code>
+                  {place === "header" ? " (a header)" : " (asked behind ?)"}
+                  {description && <span className="text-muted">: {description}</span>}
+                </li>
+              ))}
+              {Object.entries(body?.properties ?? {}).map(([name, schema]) => (
+                <li key={name}>
+                  <code className="font-mono text-sm">{name}</code>: {kindOf(schema, document)}
+                  {body?.required?.includes(name) && ", needed"}
+                  {schema.description && <span className="text-muted">. {schema.description}</span>}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </dd>
+    </div>
+  );
+}
+
+function resolved(schema: Schema, document: Document): Schema {
+  const name = schema.$ref?.split("/").at(-1);
+  return (name && document.components.schemas[name]) || schema;
+}
+
+/** “a text”, “a list of OneOf”, “a number or nothing”. */
+function kindOf(schema: Schema, document: Document): string {
+  if (schema.$ref) return schema.$ref.split("/").at(-1) ?? "";
+  if (schema.anyOf) return schema.anyOf.map((one) => kindOf(one, document)).join(" or ");
+  if (schema.enum) return schema.enum.join(", ");
+  if (schema.type === "array")
+    return `a list of ${schema.items ? kindOf(schema.items, document) : "anything"}`;
+  return KINDS[schema.type ?? ""] ?? "anything";
+}
+
+const KINDS: Record<string, string> = {
+  string: "a text",
+  integer: "a whole number",
+  number: "a number",
+  boolean: "true or false",
+  object: "an object",
+  null: "nothing",
+};

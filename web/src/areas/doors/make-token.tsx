@@ -1,0 +1,124 @@
+// A token made for another system; its text is shown here once, and nowhere again.
+import { useQuery } from "@tanstack/react-query";
+import { Copy } from "lucide-react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
+import { answer, client } from "../../api/client";
+import { Button } from "../../ui/button";
+import { DayInput } from "../../ui/day-input";
+import { Line, Tick } from "../../ui/inputs";
+import { useNotify } from "../../ui/notices";
+import { Trouble } from "../../ui/trouble";
+import { type NewToken, useMakeToken } from "./queries";
+
+type Props = { formKey: string; onClose: () => void };
+type Act = NewToken["acts"][number];
+
+const ACTS: readonly (readonly [Act, string])[] = [
+  ["read", "read records"],
+  ["judge", "have records judged"],
+  ["save", "save records"],
+  ["submit", "submit records"],
+];
+
+export function MakeToken({ formKey, onClose }: Props) {
+  const [name, setName] = useState("");
+  const [acts, setActs] = useState<readonly Act[]>(["read", "judge"]);
+  const [further, setFurther] = useState<readonly string[]>([]);
+  const [lastDay, setLastDay] = useState("");
+  const make = useMakeToken(formKey);
+  const forms = useQuery({
+    queryKey: ["forms"],
+    queryFn: () => answer(client.GET("/api/forms")),
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    make.mutate({ name, acts: [...acts], forms: [...further], last_day: lastDay || null });
+  }
+  if (make.data) return <Made text={make.data.text} name={name} onClose={onClose} />;
+  return (
+    <form
+      aria-label="New token"
+      onSubmit={submit}
+      className="my-3 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"
+    >
+      <Line label="What it is for" value={name} onChange={setName} />
+      <DayInput label="Last day (optional)" labelShown value={lastDay} onChange={setLastDay} />
+      <fieldset>
+        <legend className="text-muted">With it one may</legend>
+        {ACTS.map(([act, words]) => (
+          <Tick
+            key={act}
+            checked={acts.includes(act)}
+            onChange={(take) => setActs(toggled(acts, act, take))}
+          >
+            {words}
+          </Tick>
+        ))}
+      </fieldset>
+      <fieldset>
+        <legend className="text-muted">In this form, and in</legend>
+        {(forms.data ?? [])
+          .filter(({ key }) => key !== formKey)
+          .map((form) => (
+            <Tick
+              key={form.key}
+              checked={further.includes(form.key)}
+              onChange={(take) => setFurther(toggled(further, form.key, take))}
+            >
+              {form.name}
+            </Tick>
+          ))}
+      </fieldset>
+      <div className="md:col-span-2">
+        <Trouble error={make.error} />
+        <div className="mt-2 flex gap-2">
+          <Button look="solid" type="submit" busy={make.isPending} disabled={acts.length === 0}>
+            Make it
+          </Button>
+          <Button onClick={onClose}>Leave it</Button>
+        </div>
+      </div>
+    </form>
+  );
+}
+
+function toggled<T>(all: readonly T[], one: T, take: boolean) {
+  return take ? [...all, one] : all.filter((other) => other !== one);
+}
+
+type MadeProps = { text: string; name: string; onClose: () => void };
+
+function Made({ text, name, onClose }: MadeProps) {
+  const notify = useNotify();
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => box.current?.select(), []);
+  async function copy() {
+    await navigator.clipboard.writeText(text);
+    notify({ text: "The token is copied." });
+  }
+  return (
+    <section
+      aria-label="The new token"
+      className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
+    >
+      <label>
+        The token for {name}. It is shown this once: hand it on now, as nobody can look it up later.
+        <input
+          ref={box}
+          readOnly
+          className="line-input mt-1 block w-full font-mono"
+          value={text}
+          onFocus={(event) => event.target.select()}
+        />
+      </label>
+      <div className="mt-3 flex gap-2">
+        <Button onClick={copy}>
+          <Copy size={15} aria-hidden="true" /> Copy it
+        </Button>
+        <Button look="solid" onClick={onClose}>
+          I have it
+        </Button>
+      </div>
+    </section>
+  );
+}
