@@ -144,6 +144,13 @@ def test_several_are_stored_each_by_itself(system, at, draft, clerk):
     assert done[1]["problem"]["errors"][0]["rule"] == "one"
     assert done[2]["record"]["values"] == {"mark": "b", "note": "changed"}
     assert done[3]["problem"]["status"] == 404
+    body = {"records": [sent[0] | {"values": {"mark": "p", "note": "x"}}, sent[1]]}
+    key = {"Idempotency-Key": "several"}
+    first = system.call("POST", f"{at}/several-records", body, **key)
+    assert [bool(one["record"]) for one in first[1]["done"]] == [True, False]
+    again = system.call("POST", f"{at}/several-records", body, **key)
+    assert again[1]["done"][0] == first[1]["done"][0]
+    assert Record.objects.filter(form=draft, values__mark="p").count() == 1
     assert "Did you mean “mark”?" in done[4]["problem"]["errors"][0]["remedy"]
 
 

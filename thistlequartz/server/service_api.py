@@ -19,6 +19,7 @@ from .doors.service_shapes import (
     FormTold,
     Judged,
     Listed,
+    OneOf,
     RecordList,
     Sent,
     SentTo,
@@ -38,7 +39,7 @@ from .records.models import Record
 from .records.services import get_record
 
 IDEMPOTENCY: Final = "Idempotency-Key"
-LONGEST_KEY: Final = 100
+LONGEST_KEY: Final = 90
 _KEYED: Final = {
     "parameters": [
         {
@@ -104,8 +105,8 @@ def _act(submit: bool) -> str:
     return "submit" if submit else "save"
 
 
-def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResponse:
-    """The answer to a call that changes something, which is done once for each key."""
+def _key(request: HttpRequest) -> str:
+    """By what the caller knows this call again; raises a Refusal (422)."""
     key = request.headers.get(IDEMPOTENCY, "")
     if len(key) > LONGEST_KEY:
         raise Refusal(
@@ -114,13 +115,22 @@ def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResp
             f"The {IDEMPOTENCY} has more than {LONGEST_KEY} characters.",
             "Draw a shorter one, such as a UUID.",
         )
+    return key
+
+
+def _plain(told: StoredRecord) -> Any:
+    """As JSON, written as every other answer writes it, moments too."""
+    return json.loads(json.dumps(told.model_dump(), cls=DjangoJSONEncoder))
+
+
+def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResponse:
+    """The answer to a call that changes something, which is done once for each key."""
     call = f"{request.method} {request.path}\n{request.body.decode('utf-8', 'replace')}"
 
     def done() -> tuple[int, Any]:
-        # As every other answer writes it, moments too.
-        return status, json.loads(json.dumps(act().model_dump(), cls=DjangoJSONEncoder))
+        return status, _plain(act())
 
-    code, body = service.once(_token(request), key, call, done)
+    code, body = service.once(_token(request), _key(request), call, done)
     return HttpResponse(
         json.dumps(body, ensure_ascii=False), status=code, content_type="application/json"
     )
@@ -245,35 +255,42 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Change
     tags=["records"],
     openapi_extra=_KEYED,
 )
-def store_several(request: HttpRequest, form_key: str, body: Several) -> HttpResponse:
+def store_several(request: HttpRequest, form_key: str, body: Several) -> Done:
     """Store several records, each by itself: one that is refused stops no other."""
     for submit in {one.submit for one in body.records}:
         person = _may(request, form_key, _act(submit))
 
-    def one_of(sent: Any) -> DoneOne:
+    def stored(sent: OneOf) -> StoredRecord:
+        values, reasons, number = sent.values, sent.reasons, sent.number
+        if number is None:
+            return record_told(service.store(person, form_key, values, reasons, submit=sent.submit))
+        return record_told(
+            service.change(
+                person,
+                form_key,
+                number,
+                values,
+                reasons,
+                submit=sent.submit,
+                version=sent.version,
+            )
+        )
+
+    def one_of(place: int, sent: OneOf) -> DoneOne:
+        call = f"{request.path} {place}\n{sent.model_dump_json()}"
+        key = f"{keys}/{place}" if keys else ""
         try:
-            if sent.number is None:
-                record = service.store(
-                    person, form_key, sent.values, sent.reasons, submit=sent.submit
-                )
-            else:
-                record = service.change(
-                    person,
-                    form_key,
-                    sent.number,
-                    sent.values,
-                    sent.reasons,
-                    submit=sent.submit,
-                    version=sent.version,
-                )
+            _, body = service.once(_token(request), key, call, lambda: (200, _plain(stored(sent))))
         except Refusal as refusal:
             return DoneOne(problem=_problem(refusal))
         except Http404:
             gone = Refusal(404, "not-found", f"There is no record {sent.number}.", "Look it up.")
             return DoneOne(problem=_problem(gone))
-        return DoneOne(record=record_told(record))
+        return DoneOne(record=StoredRecord.model_validate(body))
 
-    return _once(request, 200, lambda: Done(done=[one_of(one) for one in body.records]))
+    # Each by a key of its own, so that all of them together lock nobody out.
+    keys = _key(request)
+    return Done(done=[one_of(place, sent) for place, sent in enumerate(body.records)])
 
 
 def _problem(refusal: Refusal) -> ProblemDetails:
