@@ -1,7 +1,7 @@
 """Many narrow rows inserted at once.
 
-Through the ORM, which makes an instance of each, 4,000 rows take four times as long, and a record has
-a row in the index for every field. Tables and columns are still the models'.
+Through the ORM, which makes an instance of each, 4,000 rows take four times as long, and a record
+has a row in the index for every field. Tables and columns are still the models'.
 """
 
 from collections.abc import Iterable, Iterator, Sequence
