@@ -366,3 +366,19 @@ def test_a_row_that_fits_several_records_changes_none(steward, clerk, draft):
     file = brought(clerk, at, "mark,note\na,mine\nb,fine\n", update_by="mark")
     assert came(clerk, at, file) == {"rows": 2, "changed": 1, "refused": 1}
     assert f"Several records hold this, {first} and {twin}" in refused(clerk, at, file)[2][0][1]
+
+
+def test_the_same_row_of_another_sheet_is_another_row(clerk, at, draft):
+    book, content = Workbook(), io.BytesIO()
+    second = book.create_sheet("Second")
+    for sheet, mark in ((book.active, "s1"), (second, "s2")):
+        sheet.append(["mark", "grade"])
+        sheet.append([mark, "a"])
+    book.save(content)
+    file = brought(clerk, at, content.getvalue(), "two.xlsx")
+    assert came(clerk, at, file) == {"rows": 1, "added": 1}
+    file = brought(clerk, at, content.getvalue(), "two.xlsx", part="Second")
+    assert came(clerk, at, file) == {"rows": 1, "added": 1}
+    assert came(clerk, at, file) == {"rows": 1, "known": 1}
+    file = brought(clerk, at, content.getvalue(), "two.xlsx", part="Sheet")
+    assert came(clerk, at, file) == {"rows": 1, "known": 1}, "the first by its name"

@@ -33,6 +33,7 @@ from .doors.service_shapes import (
 from .doors.tokens import token_for
 from .openapi import Api
 from .people.models import Person
+from .people.rights import Right, may
 from .problems import REFUSALS, ProblemDetails, Refusal
 from .records.in_force import desk_of
 from .records.models import Record
@@ -140,7 +141,10 @@ def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResp
 def list_forms(request: HttpRequest) -> list[FormTold]:
     """The forms that the token reaches and that are in use, with their fields."""
     found = []
-    for form in _token(request).forms.order_by("key"):
+    token = _token(request)
+    for form in token.forms.order_by("key"):
+        if not may(token.person, Right.READ, form.key):
+            continue  # whoever made the token sees it no longer
         try:
             found.append(form_told(desk_of(form.key)))
         except Refusal:

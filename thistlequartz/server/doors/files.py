@@ -26,7 +26,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
 
-from .intake import Intake, Outcome, opened, rows_taken, unreadable
+from .intake import Intake, Outcome, mark_of, opened, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
 from .plan import ImportPlan
 from .planning import found_marks, matched, refuse_unfit
@@ -136,7 +136,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         except BrokenTable as broken:
             raise unreadable(broken) from None
     marks = found_marks(rows, desk.compiled, columns)
-    known = rows_taken(record_file, rows)
+    known = rows_taken(record_file, mark_of(record_file, table, plan.part), rows)
     judged = rows if columns else []
     some = intake.read(row for row in judged if row.number not in known)
     outcomes = [intake.judge(row, entry) for row, entry in some]
@@ -147,10 +147,6 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         for head in table.heads
     }
     return Preview(table, matched(table, desk.compiled), samples, marks, outcomes, len(known))
-
-
-def _is_filled(cell: object) -> bool:
-    return cell is not None and cell != ""
 
 
 def run(person: Person, record_file: RecordFile, *, dry: bool) -> None:
@@ -165,12 +161,14 @@ def run(person: Person, record_file: RecordFile, *, dry: bool) -> None:
             f"{other.name} is still being worked through.",
             "Wait until it is done, or stop it first.",
         )
-    record_file.person = person
+    # Before it begins, as it may be done in no time.
+    record_file.person, record_file.came = person, None
+    record_file.save(update_fields=["person", "came"])
     asked = {"file": str(record_file.pk), "dry": "yes" if dry else "no"}
     stamp = f"{record_file.pk}|{asked['dry']}"
     job = begin("import", record_file.form, person, stamp, asked, each_their_own=True)
-    record_file.job, record_file.came = job, None
-    record_file.save(update_fields=["person", "job", "came"])
+    record_file.job = job
+    record_file.save(update_fields=["job"])
     if not dry:
         log(person, "import records", record_file.form.key, record_file.name)
 

@@ -12,7 +12,7 @@ from thistlequartz.core.tables import BrokenTable, Row, Table
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 
-from .intake import opened, unreadable
+from .intake import mark_of, opened, unreadable
 from .models import RecordFile
 from .plan import Came
 from .sharing import Second, second_process
@@ -52,7 +52,9 @@ class Run:
         # A run that was interrupted begins anew; what is stored is known by its marks.
         self._file.refused_rows.all().delete()
         with kept(self._file) as file:
-            table = opened(file, self._taking.plan.part)
+            part = self._taking.plan.part
+            table = opened(file, part)
+            self._taking.mark = mark_of(self._file, table, part)
 
             def tell() -> None:
                 rows = self._came().rows

@@ -1,5 +1,6 @@
 """Rows of a file judged one by one, as records that come in."""
 
+import hashlib
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
@@ -225,8 +226,17 @@ def _does_not_count(verdict: Verdict, entry: str) -> bool:
     return entry in verdict.ignored or (state is not None and not state.in_play)
 
 
-def rows_taken(record_file: RecordFile, rows: Iterable[Row]) -> set[int]:
-    """The numbers of those rows of a file that are stored already."""
+def mark_of(record_file: RecordFile, table: Table, sheet: str | None) -> str:
+    """By what the rows of a file are known again: what it holds, and which of its sheets is meant
+    where that is not the first.
+    """
+    if sheet is None or sheet not in table.sheets[1:]:
+        return record_file.hash
+    return hashlib.sha256(f"{record_file.hash} {sheet}".encode()).hexdigest()
+
+
+def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[Row]) -> set[int]:
+    """The numbers of those rows that are stored already."""
     numbers = [row.number for row in rows]
-    marks = TakenRow.objects.filter(form=record_file.form, hash=record_file.hash, row__in=numbers)
+    marks = TakenRow.objects.filter(form=record_file.form, hash=mark, row__in=numbers)
     return set(marks.values_list("row", flat=True))

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.language import Declared
 from thistlequartz.core.ruleset import Moment
@@ -12,7 +13,7 @@ from thistlequartz.core.values import Fault, ReadingSettings
 
 from .plan import REASON, ImportPlan
 
-AGAIN = ".again"
+AGAIN = again("")
 """How the names of second entries end."""
 
 
@@ -49,8 +50,8 @@ def entry_labels(form: CompiledForm) -> dict[str, str]:
         for key, one in form.fields.items()
         if not one.condition and key not in derived
     }
-    again = (key for key in form.entries if key.endswith(AGAIN))
-    return {**found, **{key: f"{found.get(field_of(key), key)}, once more" for key in again}}
+    twice = (key for key in form.entries if key.endswith(AGAIN))
+    return {**found, **{key: f"{found.get(field_of(key), key)}, once more" for key in twice}}
 
 
 class RowReader:

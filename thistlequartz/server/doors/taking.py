@@ -45,6 +45,8 @@ class Taking:
         self.file = record_file
         self.plan = ImportPlan.model_validate(record_file.plan)
         self.came = Came(dry=dry)
+        self.mark = record_file.hash
+        """By what its rows are known again (see `mark_of`)."""
         self._form_key = record_file.form.key
         self._person = self._who()
         self._trying: Intake | None = None
@@ -78,7 +80,7 @@ class Taking:
     def try_out(self, rows: list[Row]) -> None:
         """Judge some rows only, each beside all that were tried before."""
         self._trying = intake = self._trying or self._intake(desk_of(self._form_key))
-        known = rows_taken(self.file, rows)
+        known = rows_taken(self.file, self.mark, rows)
         some = intake.read(row for row in rows if row.number not in known)
         outcomes = [intake.judge(row, entry) for row, entry in some]
         self._refuse(outcomes)
@@ -95,7 +97,7 @@ class Taking:
 
     def _judged(self, rows: list[Row], desk: Desk) -> Judged:
         intake = self._intake(desk)
-        known = rows_taken(self.file, rows)
+        known = rows_taken(self.file, self.mark, rows)
         new = [row for row in rows if row.number not in known]
         outcomes: list[Outcome] = []
         seen: set[tuple[str, ...]] = set()
@@ -117,7 +119,7 @@ class Taking:
         judged = before.pop() if before else None
         if (
             judged is None
-            or judged.known != rows_taken(self.file, rows)
+            or judged.known != rows_taken(self.file, self.mark, rows)
             or not judged.intake.stands(desk)
         ):
             judged = self._judged(rows, desk)
@@ -135,7 +137,7 @@ class Taking:
     def _write(self, desk: Desk, outcomes: list[Outcome]) -> None:
         write_together([one.put for one in outcomes if one.put is not None], desk)
         taken = [(one, one.put.record) for one in outcomes if one.put is not None]
-        form, mark = desk.draft.pk, self.file.hash
+        form, mark = desk.draft.pk, self.mark
         insert(
             TakenRow,
             ("form", "hash", "row", "record"),

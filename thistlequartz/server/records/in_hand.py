@@ -70,14 +70,9 @@ class InHand:
         """Stored records, their numbers by primary key, by what they hold alike, as far as that was
         asked for."""
         self._reads_others = bool(desk.compiled.read_of_others)
-        self.let_go()
-
-    def let_go(self) -> None:
-        """What was in hand is written, and stored from now on."""
         self._held: dict[str, set[int]] = {}
         self._changed: dict[int, int] = {}
         self._values = ByValue()
-        self._owners.clear()
 
     def expect(self, digests: Iterable[str]) -> None:
         """Ask the database at once for what will be asked for one by one."""

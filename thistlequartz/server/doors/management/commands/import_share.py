@@ -8,7 +8,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from thistlequartz.server.doors.importing import pieces
-from thistlequartz.server.doors.intake import opened
+from thistlequartz.server.doors.intake import mark_of, opened
 from thistlequartz.server.doors.models import RecordFile
 from thistlequartz.server.doors.storing_files import kept
 from thistlequartz.server.doors.taking import Taking
@@ -32,6 +32,7 @@ class Command(BaseCommand):
         try:
             with kept(taking.file) as content:
                 table = opened(content, taking.plan.part)
+                taking.mark = mark_of(taking.file, table, taking.plan.part)
                 for place, rows in enumerate(pieces(table)):
                     if place % 2 == 0:
                         continue
