@@ -5,6 +5,8 @@ from playwright.sync_api import BrowserContext, ConsoleMessage, Page, Response
 REFUSED = "Failed to load resource"
 """What the console says of every answer that refuses, and of a server out of reach: both are told
 on the screen."""
+BLOCKED = "Blocked script execution in 'about:srcdoc'"
+"""What the console says of WATCH itself in a sandboxed frame, where no script runs."""
 
 WATCH = """
 (() => {
@@ -68,7 +70,7 @@ class Net:
         page.on("response", lambda response: self._answered(page, response))
 
     def _hear(self, page: Page, message: ConsoleMessage) -> None:
-        if message.type == "error" and not message.text.startswith(REFUSED):
+        if message.type == "error" and not message.text.startswith((REFUSED, BLOCKED)):
             self._catch(page, f"console: {message.text}")
 
     def _answered(self, page: Page, response: Response) -> None:

@@ -12,7 +12,7 @@ STAGES = {
     "Write": ["Fields", "Rules", "Plan", "Set-up"],
     "Prove": ["Bench", "Cases", "Proof", "Findings"],
     "Release": ["Stored records", "Releases"],
-    "Live": ["To approve", "Records", "Files", "Doors", "Watch", "History"],
+    "Live": ["To approve", "Records", "Files", "Doors", "Watch", "Messages", "History"],
 }
 
 

@@ -19,7 +19,8 @@ def make_accounts() -> dict[str, Person]:
     people = {}
     for name, shown_name, role in zip(NAMES, _SHOWN_NAMES, _ROLES, strict=True):
         person, new = Person.objects.get_or_create(
-            username=name, defaults={"shown_name": shown_name, "role": role}
+            username=name,
+            defaults={"shown_name": shown_name, "role": role, "email": address_of(shown_name)},
         )
         if new:
             # The first of them looks after the accounts as well.
@@ -28,3 +29,8 @@ def make_accounts() -> dict[str, Person]:
             person.save()
         people[name] = person
     return people
+
+
+def address_of(shown_name: str) -> str:
+    """Where messages to somebody go: a made-up address."""
+    return f"{shown_name.lower().replace(' ', '.')}@example.org"

@@ -10,6 +10,7 @@ from .doors.api import router as doors
 from .findings.api import router as findings
 from .forms.api import router as forms
 from .jobs.api import router as jobs
+from .messages.api import router as messages
 from .openapi import Api
 from .people.api import router as people
 from .records.api import router as records
@@ -34,6 +35,7 @@ api.add_router("", bench, tags=["bench"])
 api.add_router("", cases, tags=["cases"])
 api.add_router("", findings, tags=["findings"])
 api.add_router("", records, tags=["records"])
+api.add_router("", messages, tags=["messages"])
 api.add_router("", doors, tags=["doors"])
 api.add_router("", watch, tags=["watch"])
 api.add_router("", jobs, tags=["jobs"])

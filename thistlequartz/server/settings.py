@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "thistlequartz.server.releases",
     "thistlequartz.server.records",
     "thistlequartz.server.watch",
+    "thistlequartz.server.messages",
     "thistlequartz.server.doors",
     "thistlequartz.server.jobs",
     "thistlequartz.server.bench",
@@ -122,6 +123,10 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 """Background work waits in the database; `manage db_worker` does it."""
+
+EMAIL_BACKEND = "thistlequartz.server.messages.mailing.OutboxBackend"
+DEFAULT_FROM_EMAIL = "Thistlequartz <records@thistlequartz.invalid>"
+"""Nothing leaves for a net: mail is kept in the database, where its receivers read it."""
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"

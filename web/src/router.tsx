@@ -49,6 +49,12 @@ const record = async () => ({
 });
 
 const files = async () => ({ Component: (await import("./areas/files/files-page")).FilesPage });
+const messages = async () => ({
+  Component: (await import("./areas/messages/messages-page")).MessagesPage,
+});
+const outbox = async () => ({
+  Component: (await import("./areas/messages/outbox-page")).OutboxPage,
+});
 const doors = async () => ({ Component: (await import("./areas/doors/doors-page")).DoorsPage });
 const file = async () => ({ Component: (await import("./areas/files/file-page")).FilePage });
 
@@ -72,6 +78,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Landing /> },
       { path: "forms", lazy: catalogue },
       { path: "desk", lazy: desk },
+      { path: "outbox", lazy: outbox },
       { path: "people", lazy: people },
       { path: "account", lazy: account },
       {
@@ -98,6 +105,7 @@ export const router = createBrowserRouter([
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },
+          { path: "messages", lazy: messages },
           { path: "doors", lazy: doors },
           { path: "files", lazy: files },
           { path: "files/:fileId", lazy: file },

@@ -4,6 +4,7 @@ from thistlequartz.core.documents import Status
 
 from .circumstances import Circumstances
 from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_ruleset
+from .conditions import CompiledCondition
 from .entry import ReadRecord
 from .known_records import KnownRecords
 from .lookup import Found, Lookup, folded_key
@@ -26,6 +27,7 @@ __all__ = [
     "TOO_MUCH_WORK",
     "CheckTrace",
     "Circumstances",
+    "CompiledCondition",
     "CompiledForm",
     "CompiledRule",
     "Explanation",

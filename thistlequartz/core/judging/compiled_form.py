@@ -10,6 +10,7 @@ from thistlequartz.core.values import Stored, to_entry
 
 from .circumstances import Circumstances
 from .compilation import Compilation
+from .conditions import CompiledCondition, compile_condition
 from .entry import ReadRecord
 from .judge import Decided, judge_record
 from .judged import BOTH_MOMENTS, Judged
@@ -28,6 +29,10 @@ class CompiledForm(Compilation):
     def rewritten(self, form: Form) -> Self:
         """`form`, another writing of this whole form, compiled at the cost of what differs."""
         return type(self)(form, self._forms, like=self)
+
+    def condition(self, text: str) -> CompiledCondition:
+        """A condition over its fields, outside any rule. Raises FormulaError."""
+        return compile_condition(text, self.language)
 
     def starting_values(
         self,

@@ -77,7 +77,12 @@ def add_account(request: HttpRequest, body: NewAccount) -> Status[AccountView]:
     """Make an account."""
     by = person_with(request, Right.MANAGE_PEOPLE)
     made = make_account(
-        body.name, body.shown_name, body.role, body.password, manages_people=body.manages_people
+        body.name,
+        body.shown_name,
+        body.role,
+        body.password,
+        email=body.email,
+        manages_people=body.manages_people,
     )
     view = account_view(made)
     log(by, "make account", "", made.shown_name, after=view.model_dump(mode="json"))
@@ -94,6 +99,7 @@ def put_account(request: HttpRequest, name: str, body: AccountChange) -> Account
     change_account(
         person,
         shown_name=body.shown_name,
+        email=body.email,
         role=body.role,
         manages_people=body.manages_people,
         open_=body.open,

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models.functions import Lower
 from django.http import Http404
 
+from thistlequartz.server.people.addresses import refuse_unfit_address
 from thistlequartz.server.people.models import FormRole, Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -23,9 +24,10 @@ def get_person(name: str) -> Person:
 
 @transaction.atomic
 def make_account(
-    name: str, shown_name: str, role: str, password: str, *, manages_people: bool
+    name: str, shown_name: str, role: str, password: str, *, email: str, manages_people: bool
 ) -> Person:
     """Make an account, with a password that is changed at the first sign-in."""
+    refuse_unfit_address(email)
     alike = Person.objects.annotate(folded=Lower("username")).filter(folded=name.lower())
     if alike.exists():
         raise Refusal(
@@ -38,6 +40,7 @@ def make_account(
     person = Person(
         username=name,
         shown_name=shown_name,
+        email=email,
         role=role,
         manages_people=manages_people,
         must_change_password=True,
@@ -53,12 +56,14 @@ def change_account(
     person: Person,
     *,
     shown_name: str,
+    email: str,
     role: str,
     manages_people: bool,
     open_: bool,
     form_roles: Mapping[str, str],
 ) -> None:
     """Change an account, or close it: then its sessions end at once."""
+    refuse_unfit_address(email)
     keeps = manages_people and open_
     others = Person.objects.select_for_update().filter(manages_people=True, is_active=True)
     if person.manages_people and not keeps and not others.exclude(pk=person.pk).exists():
@@ -68,7 +73,7 @@ def change_account(
             f"{person.shown_name} is the last who looks after the accounts.",
             "Give that right to somebody else first.",
         )
-    person.shown_name, person.role = shown_name, role
+    person.shown_name, person.email, person.role = shown_name, email, role
     person.manages_people, person.is_active = manages_people, open_
     person.save()
     person.form_roles.all().delete()

@@ -12,6 +12,7 @@ from thistlequartz.server.people.shapes import Password
 RoleName = Literal["steward", "clerk", "approver", "reader"]
 FormRoleName = Literal["steward", "clerk", "approver", "reader", "none"]
 ShownName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
+Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
 MOST_FORMS = 500
 
 
@@ -20,6 +21,7 @@ class AccountView(BaseModel):
 
     name: str
     shown_name: str
+    email: str
     role: RoleName
     manages_people: bool
     open: bool
@@ -34,6 +36,7 @@ class AccountChange(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     shown_name: ShownName
+    email: Address = ""
     role: RoleName
     manages_people: bool = False
     open: bool = True
@@ -48,6 +51,7 @@ class NewAccount(BaseModel):
         str, StringConstraints(strip_whitespace=True, pattern=r"^[\w.@+-]{2,60}$", max_length=60)
     ]
     shown_name: ShownName
+    email: Address = ""
     role: RoleName
     manages_people: bool = False
     password: Password
@@ -73,6 +77,7 @@ def account_view(person: Person) -> AccountView:
     return AccountView(
         name=person.username,
         shown_name=person.shown_name or person.username,
+        email=person.email,
         role=person.role,
         manages_people=person.manages_people,
         open=person.is_active,

@@ -38,6 +38,7 @@ class Outcome:
     put: Put | None = None
     before: Mapping[str, Any] | None = None
     """What the record held before, where it is not new."""
+    held_before: bool = False
     new: bool = True
     left_out: tuple[str, ...] = ()
     """The fields of which what the row says does not count, as they are out of play."""
@@ -161,6 +162,7 @@ class Intake:
         else:
             stored = outcome.before = record.values
             values = {**self.desk.compiled.as_entered(stored), **entry.values}
+        outcome.held_before = record.on_hold
         state = state_after(record, submit=self._plan.submit)
         before = {rule: Waiver(one["text"], one["basis"]) for rule, one in record.reasons.items()}
         reasons = {**before, **entry.reasons}

@@ -15,6 +15,7 @@ from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may
 from thistlequartz.server.problems import Refusal
+from thistlequartz.server.records.happening import Happening, occasions_of, tell
 from thistlequartz.server.records.in_force import Desk, desk_of
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.numbering import book_of
@@ -145,6 +146,7 @@ class Taking:
         )
         attempts = [self._attempt(desk, one) for one in outcomes if one.verdicts]
         attempted.send(Record, attempts=attempts)
+        tell([self._happening(desk, one, record) for one, record in taken])
         log_many(desk.draft.key, [self._act(one, record) for one, record in taken])
 
     def _attempt(self, desk: Desk, one: Outcome) -> Attempt:
@@ -157,6 +159,10 @@ class Taking:
             one.put.waived if one.put else {},
             "import",
         )
+
+    def _happening(self, desk: Desk, one: Outcome, record: Record) -> Happening:
+        occasions = occasions_of(record, held_before=one.held_before)
+        return Happening(desk, record, occasions, self._person, "import", one.before)
 
     def _act(self, one: Outcome, record: Record) -> Act:
         return Act(

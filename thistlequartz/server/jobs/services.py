@@ -15,6 +15,10 @@ from .tasks import ABANDONED, work
 
 every_few_seconds = Signal()
 """Sent by the worker; who listens does what is due by now."""
+due_now = Signal()
+"""The same, from a thread of its own, for what may have to wait for others: who listens sends what
+is to be sent.
+"""
 LEASE = timedelta(seconds=12)
 """A job of which nothing was heard for so long is nobody's."""
 MOST_ATTEMPTS = 3

@@ -16,6 +16,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may, role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 
+from .happening import Happening, Occasion, tell
 from .in_force import Desk
 from .models import AT_REST, STATE_WORDS, Record, State
 from .services import (
@@ -42,7 +43,7 @@ def approve(person: Person, form_key: str, number: int, version: int) -> Record:
     refuse_older(record, version)
     _refuse_blocked(desk, record, person)
     record.state = State.APPROVED
-    return _decided(person, record, "approve record")
+    return _decided(person, desk, record, "approve record", "approved")
 
 
 @in_one_go
@@ -58,7 +59,7 @@ def send_back(
             "Say what is to be mended, then send it back.",
             [ProblemItem(place="remark", message="The remark is blank.")],
         )
-    locked_desk(form_key)
+    desk = locked_desk(form_key)
     record = get_record(form_key, number)
     if record.state not in AT_REST:
         raise _not_submitted(record, "sent back")
@@ -68,7 +69,8 @@ def send_back(
     record.state = State.SENT_BACK
     record.remark = remark.strip()
     who = f" To {receiver.shown_name}." if receiver else ""
-    return _decided(person, record, "send record back", note=f"{record.remark}{who}")
+    note = f"{record.remark}{who}"
+    return _decided(person, desk, record, "send record back", "sent_back", note)
 
 
 @in_one_go
@@ -160,9 +162,13 @@ def _not_submitted(record: Record, wanted: str) -> Refusal:
     )
 
 
-def _decided(person: Person, record: Record, act: str, note: str = "") -> Record:
+def _decided(
+    person: Person, desk: Desk, record: Record, act: str, occasion: Occasion, note: str = ""
+) -> Record:
     record.decided_by, record.decided_at = person, timezone.now()
-    return _stored(person, record, act, note)
+    stored = _stored(person, record, act, note)
+    tell([Happening(desk, record, (occasion,), person, before=record.values)])
+    return stored
 
 
 def _stored(person: Person, record: Record, act: str, note: str = "") -> Record:

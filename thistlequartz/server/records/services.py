@@ -23,6 +23,7 @@ from thistlequartz.server.releases.services import (
     NotPrepared,
 )
 
+from .happening import Happening, occasions_of, tell
 from .in_force import Desk, desk_of
 from .lookup import DatabaseLookup
 from .models import AT_REST, STATE_WORDS, Record, State
@@ -171,11 +172,14 @@ def _store(
         stopped = Attempt(desk, person, _moment(submit), verdicts, door=entry.door)
         raise _Stopped(stopped, refusal)
     before = record.values if record.pk else None
+    held_before = record.on_hold
     record.sent_as = entry.sent_as
     put = put_into(record, desk, verdicts, state, person, trial.reasons)
     _write(put, desk)
     attempt = Attempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
     attempted.send(Record, attempts=(attempt,))
+    occasions = occasions_of(record, held_before=held_before)
+    tell([Happening(desk, record, occasions, person, entry.door, before)])
     log(
         person,
         ACTS[state],

@@ -68,6 +68,12 @@ export function useRights(): readonly Right[] {
   return (formKey && visitor?.form_rights[formKey]) || (visitor?.rights ?? []);
 }
 
+/** What may be done in any form, by its key. */
+export function useRightsIn(): (formKey: string) => readonly Right[] {
+  const visitor = useVisitor().data;
+  return (formKey) => visitor?.form_rights[formKey] ?? visitor?.rights ?? [];
+}
+
 export function useMay(right: Right) {
   return useRights().includes(right);
 }

@@ -18,6 +18,7 @@ const ORDER = [
   "catalogue",
   "records",
   "files",
+  "messages",
   "doors",
   "desk",
   "people",

@@ -16,7 +16,7 @@ type Props = {
   /** Whether the values stand in the order in which they were chosen. */
   inOrderChosen?: boolean;
   /** What stands there in the place of what is chosen. */
-  shows?: string;
+  shows?: string | undefined;
 };
 
 /** Tab goes on to the next part; Ctrl + Enter stores what is ticked. */

@@ -15,6 +15,7 @@ from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
+from thistlequartz.demo.messages import tell_of_the_newest, write_down_messages
 from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, Happening, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
 from thistlequartz.server.bench.suite import run_rows
@@ -64,6 +65,8 @@ class Command(BaseCommand):
             for form in DRAFT.forms:
                 write_draft(steward, form)
                 keep_cases(steward, form.key)
+            write_down_messages(steward)
+            tell_of_the_newest()
 
     def _live(
         self, form: Form, people: dict[str, Person], now: datetime, options: dict[str, Any]

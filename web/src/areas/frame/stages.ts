@@ -41,6 +41,7 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
       { at: "files", name: "Files" },
       { at: "doors", name: "Doors" },
       { at: "watch", name: "Watch" },
+      { at: "messages", name: "Messages" },
       { at: "history", name: "History" },
     ],
     for: () => true,
@@ -52,6 +53,7 @@ const NEEDED: Record<string, Right> = {
   watch: "watch",
   files: "write_records",
   doors: "release",
+  messages: "release",
 };
 
 /** Stewards write the rules, and who only reads looks at everything. */

@@ -23,8 +23,8 @@ export function AccountEditor({ account, onClose }: Props) {
   const refresh = () => queries.invalidateQueries({ queryKey: ["accounts"] });
   const store = useMutation({
     mutationFn: () => {
-      const { shown_name, role, manages_people, open, form_roles } = draft;
-      const body = { shown_name, role, manages_people, open, form_roles };
+      const { shown_name, email, role, manages_people, open, form_roles } = draft;
+      const body = { shown_name, email, role, manages_people, open, form_roles };
       return answer(client.PUT("/api/people/{name}", { params: { path }, body }));
     },
     onSuccess: async () => {
@@ -48,6 +48,16 @@ export function AccountEditor({ account, onClose }: Props) {
             maxLength={100}
             value={draft.shown_name}
             onChange={(event) => set({ shown_name: event.target.value })}
+          />
+        </label>
+        <label className="block">
+          E-mail address, to which messages go
+          <input
+            className="line-input mt-1 block w-full"
+            autoComplete="off"
+            maxLength={254}
+            value={draft.email}
+            onChange={(event) => set({ email: event.target.value })}
           />
         </label>
         <RoleChoice value={draft.role} onChange={(role) => set({ role })} />

@@ -11,6 +11,7 @@ import { type Role, RoleChoice } from "./roles";
 export function NewAccount({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [shown_name, setShownName] = useState("");
+  const [email, setEmail] = useState("");
   const [role, setRole] = useState<Role>("clerk");
   const [manages_people, setManages] = useState(false);
   const [password, setPassword] = useState("");
@@ -19,7 +20,9 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
   const make = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/people", { body: { name, shown_name, role, manages_people, password } }),
+        client.POST("/api/people", {
+          body: { name, shown_name, email, role, manages_people, password },
+        }),
       ),
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ["accounts"] });
@@ -69,6 +72,16 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
           autoComplete="off"
           value={password}
           onChange={(event) => setPassword(event.target.value)}
+        />
+      </label>
+      <label className="block">
+        E-mail address, to which messages go (optional)
+        <input
+          className={line}
+          autoComplete="off"
+          maxLength={254}
+          value={email}
+          onChange={(event) => setEmail(event.target.value)}
         />
       </label>
       <Tick checked={manages_people} onChange={setManages}>

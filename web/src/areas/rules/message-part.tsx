@@ -1,8 +1,7 @@
 // The message of a rule: drafted from it until somebody words it, with places filled per record.
-import { DropdownMenu } from "radix-ui";
-import { useRef } from "react";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
+import { PlaceMenu, usePutIn } from "../../ui/worded";
 import type { CheckRule } from "../form/rule";
 import type { Reading } from "./clause-place";
 
@@ -19,19 +18,10 @@ const PLACEMENTS = [
 ];
 
 export function MessagePart({ rule, reading, onChange }: Props) {
-  const box = useRef<HTMLTextAreaElement>(null);
   const drafted = reading?.drafted_message ?? "";
-  function insert(name: string) {
-    const area = box.current;
-    const text = rule.message ?? drafted;
-    const [from, to] = area ? [area.selectionStart, area.selectionEnd] : [text.length, text.length];
-    onChange({ message: `${text.slice(0, from)}{${name}}${text.slice(to)}` });
-    // After the menu has given the focus back.
-    setTimeout(() => {
-      area?.focus();
-      area?.setSelectionRange(from + name.length + 2, from + name.length + 2);
-    });
-  }
+  const { box, putIn } = usePutIn<HTMLTextAreaElement>(rule.message ?? drafted, (message) =>
+    onChange({ message }),
+  );
   return (
     <>
       <label className="mt-3 block">
@@ -60,29 +50,7 @@ export function MessagePart({ rule, reading, onChange }: Props) {
             onChoose={(placement) => onChange({ placement: placement as CheckRule["placement"] })}
           />
         </span>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger asChild>
-            <Button look="quiet">{"{ }"} put in a value…</Button>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              sideOffset={4}
-              className="z-50 max-h-80 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
-              onCloseAutoFocus={(event) => event.preventDefault()}
-            >
-              {reading?.placeholders.map(({ name, says }) => (
-                <DropdownMenu.Item
-                  key={name}
-                  onSelect={() => insert(name)}
-                  className="flex cursor-pointer gap-3 rounded-xs px-3 py-1 outline-none data-[highlighted]:bg-tint"
-                >
-                  <span className="font-mono text-sm">{`{${name}}`}</span>
-                  <span className="text-muted">{says}</span>
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <PlaceMenu offers={reading?.placeholders ?? []} onChoose={putIn} />
         {!rule.message && drafted && (
           <Button look="quiet" onClick={() => onChange({ message: drafted })}>
             word it from the draft

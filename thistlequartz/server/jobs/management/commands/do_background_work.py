@@ -5,6 +5,7 @@ import os
 import threading
 import time
 from argparse import ArgumentParser
+from collections.abc import Callable
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -12,10 +13,12 @@ from django.db import DatabaseError, connections
 from django.utils.crypto import get_random_string
 from django_tasks_db.management.commands.db_worker import Worker
 
-from thistlequartz.server.jobs.services import every_few_seconds, take_up_abandoned
+from thistlequartz.server.jobs.services import due_now, every_few_seconds, take_up_abandoned
 from thistlequartz.server.outages import MET
 
 LOOKED_AROUND_EVERY = 3
+SENT_EVERY = 1
+"""Seconds."""
 STEPS_BEHIND = 10
 """Whoever waits at a screen goes first."""
 TRIED_AGAIN_AFTER = 1
@@ -49,7 +52,8 @@ class Command(BaseCommand):
             worker_id=get_random_string(32),
         )
         worker.configure_signals()
-        threading.Thread(target=_look_around, daemon=True).start()
+        for action, pause in ((_look_around, LOOKED_AROUND_EVERY), (_send, SENT_EVERY)):
+            threading.Thread(target=_again_and_again, args=(action, pause), daemon=True).start()
         while worker.running:
             try:
                 worker.run()
@@ -59,12 +63,20 @@ class Command(BaseCommand):
 
 
 def _look_around() -> None:
+    take_up_abandoned()
+    every_few_seconds.send(sender=Command)
+
+
+def _send() -> None:
+    due_now.send(sender=Command)
+
+
+def _again_and_again(action: Callable[[], None], pause: float) -> None:
     while True:
         try:
-            take_up_abandoned()
-            every_few_seconds.send(sender=Command)
+            action()
         except (DatabaseError, *MET):
             connections.close_all()
         except Exception:  # what is due is tried again in a moment, and jobs go on
             _log.exception("What is due could not be done.")
-        time.sleep(LOOKED_AROUND_EVERY)
+        time.sleep(pause)

@@ -1,0 +1,281 @@
+"""Messages: written with the act, sent once, guarded, and read as each receiver reads them.
+
+What goes out is read back by Python's own readers of mail (RFC 5322) and of HTML.
+"""
+
+import email
+import email.policy
+from html.parser import HTMLParser
+
+import pytest
+from django.core.mail.backends.base import BaseEmailBackend
+from django.db import transaction
+from django.utils import timezone
+
+from thistlequartz.server.messages.models import Mail, ToSend
+from thistlequartz.server.messages.sending import send_due_now
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.records.models import Record
+
+from .conftest import BLOCK, Caller, save
+
+pytestmark = pytest.mark.django_db
+SAID = {"name": "Submitted", "message": {
+    "occasions": ["submitted"], "to": [{"who": "role", "role": "approver"}],
+    "subject": "{form}: {record} was {act}", "text": "{mark} by {person}.\n\n{answers}",
+}}  # fmt: skip
+
+
+def message(name="Submitted", **parts):
+    return {"name": name, "message": {**SAID["message"], **parts}}
+
+
+@pytest.fixture(autouse=True)
+def mail_as_in_earnest(db, settings):
+    """Tests would have their mail kept in memory; and what the demo tells is not looked at."""
+    ToSend.objects.all().delete()
+    settings.EMAIL_BACKEND = "thistlequartz.server.messages.mailing.OutboxBackend"
+
+
+@pytest.fixture
+def at(draft):
+    return f"/api/forms/{draft.key}"
+
+
+def submit(caller, at, **values):
+    answer = caller.post(f"{at}/records", {"values": values, "submit": True})
+    assert answer.status_code == 201, answer.content
+    return answer.json()["number"]
+
+
+def add(steward, at, body):
+    answer = steward.post(f"{at}/messages", body)
+    assert answer.status_code == 201, answer.content
+    return answer.json()
+
+
+def told(at):
+    return [(one.occasion, one.number, one.state) for one in ToSend.objects.order_by("id")]
+
+
+def sent():
+    send_due_now()
+    return [
+        email.message_from_bytes(bytes(one.raw), policy=email.policy.default)
+        for one in Mail.objects.order_by("id")
+    ]
+
+
+def test_each_receiver_reads_a_message_as_it_went_out(steward, clerk, at):
+    add(steward, at, message(copies=[{"who": "submitter"}], reply_to="registrar@example.org"))
+    number = submit(clerk, at, mark="Fern", note="two\nlines", grade="a")
+    assert told(at) == [("submitted", number, "waiting")]
+    (mail,) = sent()
+    assert mail["To"] == "Ruben Halloway <ruben.halloway@example.org>"
+    assert mail["Cc"] == "Tamsin Oke <tamsin.oke@example.org>"
+    assert mail["Reply-To"] == "registrar@example.org"
+    subject = f"Small thing: {number} (Fern · two lines) was submitted"
+    assert mail["Subject"].strip() == subject
+    text = mail.get_body(("plain",)).get_content()
+    assert "Fern by Tamsin Oke." in text
+    assert "Grade: Small a" in text
+    for caller in (Caller("approver"), clerk):
+        (line,) = caller.get("/api/box").json()["mails"]
+        letter = caller.get(f"/api/box/{line['id']}").json()
+        assert {"name": "Subject", "line": subject} in letter["headers"]
+    assert Caller("reader").get("/api/box").json()["mails"] == []
+    assert Caller("reader").get(f"/api/box/{line['id']}").status_code == 404
+    whole = steward.get(f"{at}/outbox").json()["messages"][0]
+    assert (whole["state"], whole["to"]) == ("sent", ["Ruben Halloway"])
+    send_due_now()
+    assert Mail.objects.count() == 1
+
+
+class Page(HTMLParser):
+    """The tags of a page, and what stands between them."""
+
+    def __init__(self, page):
+        super().__init__()
+        self.tags, self.text = [], ""
+        self.feed(page)
+
+    def handle_starttag(self, tag, attrs):
+        self.tags.append(tag)
+
+    def handle_data(self, data):
+        self.text += data
+
+
+def test_what_was_entered_is_no_tag_no_header_and_no_place(steward, clerk, at):
+    add(steward, at, message(subject="{mark}", text="{{note}} <b>{note}</b>\n{answers}"))
+    wicked = "<script>alert(1)</script>{mark}\r\nBcc: all@example.org"
+    submit(clerk, at, mark="a\nBcc: all@example.org", note=wicked)
+    (mail,) = sent()
+    assert mail["Bcc"] is None
+    assert mail["Subject"] == "a Bcc: all@example.org"
+    page = Page(mail.get_body(("html",)).get_content())
+    assert set(page.tags) <= {"br", "table", "tr", "th", "td"}
+    assert "<script>alert(1)</script>{mark}" in page.text
+    assert page.text.startswith("{note} <b>")
+
+
+def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(steward, clerk, at):
+    add(steward, at, message("All", occasions=["saved", "submitted", "approved", "sent_back"],
+                             condition='grade = "a"'))  # fmt: skip
+    add(steward, at, message("Changed", occasions=["saved"], condition="changed.note"))
+    number = save(clerk, at, mark="one", grade="a")
+    save(clerk, at, mark="two", grade="A")
+    body = {"values": {"mark": "one", "grade": "a", "note": "x"}, "version": 1, "submit": False}
+    assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
+    names = [(one.template.name, one.number) for one in ToSend.objects.order_by("id")]
+    assert sorted(names[1:]) == [("All", number), ("Changed", number)]
+    assert names[0] == ("All", number)
+    submitted = submit(clerk, at, mark="three", grade="a")
+    approver = Caller("approver")
+    for act, more in (("approve", {}), ("send_back", {"remark": "Look again."})):
+        record = Record.objects.get(form__key=at.split("/")[-1], number=submitted)
+        body = {"act": act, "records": [{"number": submitted, "version": record.version}], **more}
+        assert approver.post(f"{at}/decisions", body).json()[0]["done"]
+    occasions = [one.occasion for one in ToSend.objects.filter(number=submitted).order_by("id")]
+    assert occasions == ["submitted", "approved", "sent_back"]
+
+
+def test_a_hold_is_told_once(steward, clerk, at):
+    add(steward, at, message(occasions=["held"]))
+    rule = {"kind": "mandatory", "key": "graded", "targets": ["grade"], "hold": True,
+            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    assert steward.release(at, "Holds.").status_code == 201
+    number = save(clerk, at, mark="x")
+    body = {"values": {"mark": "y"}, "version": 1, "submit": False}
+    assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
+    assert told(at) == [("held", number, "waiting")]
+
+
+def test_what_is_not_stored_is_not_told(steward, clerk, at):
+    add(steward, at, message(occasions=["saved", "submitted"]))
+    rule = {"kind": "mandatory", "key": "graded", "targets": ["grade"], "severity": BLOCK}
+    steward.post(f"{at}/rules", {"rule": rule})
+    steward.release(at, "Blocks.")
+    answer = clerk.post(f"{at}/records", {"values": {"mark": "x"}, "submit": True})
+    assert answer.status_code == 422
+    assert told(at) == []
+
+
+def test_whom_nothing_can_be_sent_to_is_said(steward, clerk, at):
+    add(steward, at, message(to=[{"who": "field", "field": "note"}, {"who": "submitter"}]))
+    Person.objects.filter(username="clerk").update(email="")
+    for note in ("", "someone at example.org", "a@example.org, b@example.org"):
+        submit(clerk, at, mark="m", note=note)
+    submit(clerk, at, mark="m", note="someone@example.org")
+    rows = list(ToSend.objects.order_by("id"))
+    assert [one.state for one in rows] == ["failed", "failed", "failed", "waiting"]
+    assert "Note is blank" in rows[0].trouble
+    assert "has no address in it" in rows[1].trouble
+    assert all("Tamsin Oke has no e-mail address." in one.trouble for one in rows)
+    assert [address for _, address in rows[3].to] == ["someone@example.org"]
+    failed = steward.get(f"{at}/outbox?state=failed").json()["messages"]
+    assert len(failed) == 3
+    again = steward.post(f"{at}/outbox/{failed[0]['id']}/again", {})
+    assert again.json()["title"] == "There was nobody to send this message to."
+
+
+class Down(BaseEmailBackend):
+    """A mail system that is not there."""
+
+    def send_messages(self, email_messages):
+        raise ConnectionRefusedError("the mail system is away")
+
+
+def test_what_fails_is_tried_again_after_growing_waits_and_by_hand(steward, clerk, at, settings):
+    add(steward, at, message())
+    submit(clerk, at, mark="m")
+    backend, settings.EMAIL_BACKEND = settings.EMAIL_BACKEND, f"{__name__}.Down"
+    waits = []
+    while (row := ToSend.objects.get()).state == "waiting":
+        ToSend.objects.update(next_at=timezone.now())
+        send_due_now()
+        row = ToSend.objects.get()
+        waits.append(row.next_at - timezone.now())
+    assert row.state == "failed"
+    assert "the mail system is away" in row.trouble
+    assert waits[:-1] == sorted(waits[:-1])
+    assert len(waits) > 4
+    settings.EMAIL_BACKEND = backend
+    again = steward.post(f"{at}/outbox/{row.pk}/again", {})
+    assert again.json()["state"] == "waiting"
+    assert len(sent()) == 1
+
+
+def test_what_was_marked_in_a_transaction_given_up_is_sent_once(steward, clerk, at):
+    add(steward, at, message())
+    submit(clerk, at, mark="m")
+    with transaction.atomic():
+        send_due_now()
+        transaction.set_rollback(True)
+    assert (Mail.objects.count(), ToSend.objects.get().state) == (0, "waiting")
+    assert len(sent()) == 1
+
+
+@pytest.mark.parametrize(
+    ("parts", "place"),
+    [
+        ({"subject": "Line\nBcc: all@example.org"}, "subject"),
+        ({"subject": "{answers}"}, "subject"),
+        ({"text": "{marc}"}, "text"),
+        ({"reply_to": "nobody at all"}, "reply_to"),
+        ({"to": []}, "to"),
+        ({"to": [{"who": "person", "name": "nobody"}]}, "to.0"),
+        ({"copies": [{"who": "field", "field": "grade"}]}, "copies.0"),
+        ({"condition": "grade ="}, "condition"),
+        ({"condition": "gone = 1"}, "condition"),
+        ({"occasions": []}, "occasions"),
+    ],
+)
+def test_a_message_that_cannot_go_out_is_refused_with_its_place(steward, at, parts, place):
+    answer = steward.post(f"{at}/messages", message(**parts))
+    assert answer.status_code == 422
+    assert place in [one["place"] for one in answer.json()["errors"]]
+    switched_off = {**message(**parts), "on": False}
+    assert steward.post(f"{at}/messages", switched_off).status_code == 201
+    assert steward.get(f"{at}/messages").status_code == 200
+
+
+def test_a_message_is_shown_beforehand_with_a_stored_record_and_one_of_the_bench(steward, at):
+    asked = {**message(condition='grade = "a"'), "number": 1}
+    shown = steward.post(f"{at}/messages/preview", asked).json()
+    assert shown["met"] is False
+    assert {"name": "To", "line": "Ruben Halloway <ruben.halloway@example.org>"} in shown["letter"][
+        "headers"
+    ]
+    tried = {**message(condition='grade = "a"'), "values": {"mark": "T", "grade": "a"}}
+    shown = steward.post(f"{at}/messages/preview", tried).json()
+    assert shown["met"] is True
+    assert "Mark: T" in shown["letter"]["text"]
+    assert ToSend.objects.count() == 0
+
+
+def test_messages_are_changed_by_stewards_only_and_never_silently_over_another(steward, clerk, at):
+    made = add(steward, at, message())
+    assert clerk.post(f"{at}/messages", message("Mine")).status_code == 403
+    assert clerk.get(f"{at}/outbox").status_code == 403
+    changed = {**message(text="Other."), "version": 1}
+    assert steward.send("PUT", f"{at}/messages/{made['id']}", changed).json()["version"] == 2
+    answer = steward.send("PUT", f"{at}/messages/{made['id']}", changed)
+    assert (answer.status_code, answer.json()["version"]) == (409, 2)
+    assert steward.post(f"{at}/messages", message()).json()["status"] == 409
+    gone = steward.send("DELETE", f"{at}/messages/{made['id']}?version=2", {})
+    assert gone.status_code == 204
+
+
+def test_what_a_new_release_cannot_read_is_said_and_stops_nobody(steward, clerk, at):
+    add(steward, at, message(condition='note = "x"'))
+    field = steward.get(f"{at}").json()["fields"]
+    note = next(one for one in field if one["field"]["key"] == "note")
+    gone = steward.send("DELETE", f"{at}/fields/note?version={note['version']}", {})
+    assert gone.status_code in (200, 204), gone.content
+    assert steward.release(at, "No notes.").status_code == 201
+    submit(clerk, at, mark="m")
+    row = ToSend.objects.get()
+    assert row.state == "failed"
+    assert "Its condition cannot be read by release" in row.trouble

@@ -1,0 +1,192 @@
+"""A message made of its template and one record: who gets it, and what it says to them."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+
+from django.utils import timezone
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.merging import ANSWERS, Merging
+from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
+from thistlequartz.core.values import USUAL, ReferenceType, show_value
+from thistlequartz.server.people.addresses import address_fault
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import closed_forms, role_of
+from thistlequartz.server.records.columns import columns_of
+from thistlequartz.server.records.happening import OCCASION_WORDS, Occasion
+from thistlequartz.server.records.lookup import number_in
+from thistlequartz.server.records.models import Record
+
+from .models import LONGEST_SUBJECT
+from .writing import Receiver, ToConcerned, ToField, ToPerson, ToRole, WrittenMessage, declared_at
+
+
+@dataclass(slots=True)
+class Addressed:
+    """Who gets a message, and who of those that should cannot."""
+
+    to: list[tuple[str, str]] = field(default_factory=list)
+    """Names, where they are known, and addresses."""
+    copies: list[tuple[str, str]] = field(default_factory=list)
+    troubles: list[str] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class Composed:
+    """A message as its receivers get it."""
+
+    addressed: Addressed
+    reply_to: str
+    subject: str
+    text: str
+    page: str
+
+    def headers(self) -> list[tuple[str, str]]:
+        """What stands above it."""
+        return headers_of(self.addressed.to, self.addressed.copies, self.reply_to, self.subject)
+
+
+def headers_of(
+    to: Iterable[tuple[str, str]], copies: Iterable[tuple[str, str]], reply_to: str, subject: str
+) -> list[tuple[str, str]]:
+    """What stands above a message, as people read it."""
+
+    def told(receivers: Iterable[tuple[str, str]]) -> str:
+        return ", ".join(f"{name} <{address}>" if name else address for name, address in receivers)
+
+    lines = (("To", told(to)), ("Cc", told(copies)), ("Reply-To", reply_to), ("Subject", subject))
+    return [(name, line) for name, line in lines if line]
+
+
+class Composer:
+    """Makes messages about records of one form. What they share is looked up once."""
+
+    def __init__(self, compiled: CompiledForm) -> None:
+        self._compiled = compiled
+        self._people: list[Person] | None = None
+
+    def composed(
+        self, message: WrittenMessage, record: Record, occasion: Occasion, person: Person
+    ) -> Composed:
+        """The message about a record, as it stands, after what `person` did."""
+        merging = self._merging(message, record, occasion, person)
+        return Composed(
+            self.addressed(message, record),
+            message.reply_to,
+            merging.line(message.subject)[:LONGEST_SUBJECT],
+            merging.plain(message.text),
+            merging.page(message.text),
+        )
+
+    def addressed(self, message: WrittenMessage, record: Record | None) -> Addressed:
+        """Who gets it: each address once. Without a record, those whom no record decides."""
+        found, seen = Addressed(), set[str]()
+        for receivers, into in ((message.to, found.to), (message.copies, found.copies)):
+            for name, address in self._each(receivers, record, found.troubles):
+                if address.lower() not in seen:
+                    seen.add(address.lower())
+                    into.append((name, address))
+        return found
+
+    def _each(
+        self, receivers: Sequence[Receiver], record: Record | None, troubles: list[str]
+    ) -> Iterable[tuple[str, str]]:
+        for one in receivers:
+            match one:
+                case ToField(field=path):
+                    if record is not None:
+                        yield from self._in_field(path, record, troubles)
+                case ToConcerned(who=who):
+                    if record is not None:
+                        yield from self._concerned(who, record, troubles)
+                case ToPerson(name=name):
+                    known = [person for person in self.people if person.username == name]
+                    if not known:
+                        troubles.append(f"The account {name} is closed.")
+                    yield from self._address(known, troubles)
+                case ToRole(role=role):
+                    form_key = self._compiled.form.key
+                    of_role = [one for one in self.people if role_of(one, form_key) == role]
+                    if not of_role:
+                        troubles.append(f"Nobody is a {role} in this form.")
+                    yield from self._address(of_role, troubles)
+
+    @property
+    def people(self) -> list[Person]:
+        """Everybody whose account is open."""
+        if self._people is None:
+            found = Person.objects.filter(is_active=True).prefetch_related("form_roles")
+            self._people = list(found.order_by("username"))
+        return self._people
+
+    def _held(self, path: str, record: Record) -> object:
+        key, *further = path.split(".", 1)
+        held = record.values.get(key)
+        if not further or held is None:
+            return held
+        type_ = self._compiled.fields[key].type
+        assert isinstance(type_, ReferenceType)
+        number = number_in(str(held))
+        if number is None:
+            return None
+        referred = Record.objects.filter(form__key=type_.form, number=number)
+        values = referred.values_list("values", flat=True).first() or {}
+        return values.get(further[0])
+
+    def _in_field(
+        self, path: str, record: Record, troubles: list[str]
+    ) -> Iterable[tuple[str, str]]:
+        declared, address = declared_at(path, self._compiled), self._held(path, record)
+        label = declared.label if declared else path
+        if not isinstance(address, str) or not address.strip():
+            troubles.append(f"{label} is blank in record {record.number}.")
+        elif fault := address_fault(address):
+            troubles.append(f"{label} of record {record.number} has no address in it. {fault}")
+        else:
+            yield "", address
+
+    def _concerned(
+        self, who: str, record: Record, troubles: list[str]
+    ) -> Iterable[tuple[str, str]]:
+        person = record.submitted_by if who == "submitter" else record.keeper
+        if person is None or not person.is_active:
+            words = "submitted" if who == "submitter" else "is to go on with"
+            troubles.append(f"Nobody with an account {words} record {record.number}.")
+        else:
+            yield from self._address([person], troubles)
+
+    def _address(self, people: Iterable[Person], troubles: list[str]) -> Iterable[tuple[str, str]]:
+        for person in people:
+            if self._compiled.form.key in closed_forms(person):
+                troubles.append(f"{person.shown_name} does not see this form.")
+            elif not person.email:
+                troubles.append(f"{person.shown_name} has no e-mail address.")
+            else:
+                yield person.shown_name, person.email
+
+    def _merging(
+        self, message: WrittenMessage, record: Record, occasion: Occasion, person: Person
+    ) -> Merging:
+        compiled = self._compiled
+        fields = compiled.fields
+        wanted = {
+            part.name
+            for text in (message.subject, message.text)
+            for part in parts_of(text)
+            if isinstance(part, Placeholder)
+        }
+        keys = [key for key in fields if ANSWERS in wanted or key in wanted]
+        shown = columns_of([record], compiled, keys, USUAL)[0]
+        helpers = {one.key for one in compiled.form.fields if one.helper}
+        number = str(record.number or "not numbered yet")
+        name = f"{number} ({record.title})" if record.title else number
+        beside = {
+            "form": compiled.form.name,
+            "record": name,
+            "act": OCCASION_WORDS[occasion],
+            "person": person.shown_name or person.username,
+            "remark": record.remark if occasion == "sent_back" else "",
+            "today": show_value(compiled.today_at(timezone.now()), style=USUAL),
+        }
+        answers = [(fields[key].label, text) for key, text in shown.items() if key not in helpers]
+        return Merging({**shown, **beside}, answers)

@@ -1,0 +1,98 @@
+"""Sending what waits, a message at a time, and trying again what failed."""
+
+import logging
+from email.utils import formataddr
+from smtplib import SMTPException
+from typing import Any, Final
+
+from django.core.mail import BadHeaderError, EmailMultiAlternatives
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+
+from thistlequartz.server.activity.services import log
+from thistlequartz.server.jobs.retrying import next_attempt
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import Refusal
+
+from .mailing import MESSAGE_ID
+from .models import SendingState, ToSend
+
+AT_ONCE: Final = 200
+"""Messages sent before something else has its turn."""
+_FAILURES: Final = (OSError, SMTPException, BadHeaderError)
+_log = logging.getLogger(__name__)
+
+
+def send_due_now(sender: Any = None, **_: Any) -> None:
+    """Send what is due by now."""
+    for _turn in range(AT_ONCE):
+        if not _send_next():
+            return
+
+
+@transaction.atomic
+def _send_next() -> bool:
+    """Send one message. The outbox is part of the same database, so that it is sent and marked as
+    sent together: a fault between the two is neither lost nor sent twice.
+    """
+    now = timezone.now()
+    due = ToSend.objects.filter(state=SendingState.WAITING, next_at__lte=now).order_by("next_at")
+    message = due.select_for_update(skip_locked=True).first()
+    if message is None:
+        return False
+    message.attempts += 1
+    try:
+        with transaction.atomic():
+            mail_of(message).send()
+    except _FAILURES as error:
+        _log.warning("A message could not be sent: %s", error)
+        message.trouble = f"It could not be sent: {error}"
+        again = next_attempt(message.attempts, now)
+        message.state = SendingState.WAITING if again else SendingState.FAILED
+        message.next_at = again or message.next_at
+    else:
+        message.state, message.sent_at = SendingState.SENT, now
+    message.save()
+    return True
+
+
+def mail_of(message: ToSend) -> EmailMultiAlternatives:
+    """A message as a mail: plain text, and the same as HTML."""
+    mail = EmailMultiAlternatives(
+        message.subject,
+        message.text,
+        to=[formataddr((name, address)) for name, address in message.to],
+        cc=[formataddr((name, address)) for name, address in message.copies],
+        reply_to=[message.reply_to] if message.reply_to else None,
+        headers={MESSAGE_ID: message.message_id},
+    )
+    mail.attach_alternative(message.page, "text/html")
+    return mail
+
+
+@transaction.atomic
+def send_again(person: Person, form_key: str, pk: int) -> ToSend:
+    """Have a message that failed tried again, from the first wait on; raises Http404, a Refusal."""
+    found = ToSend.objects.select_for_update().filter(form__key=form_key, pk=pk)
+    message = found.first()
+    if message is None:
+        raise Http404(pk)
+    if message.state == SendingState.SENT:
+        raise Refusal(
+            409,
+            "sent-already",
+            "This message has been sent.",
+            "There is nothing to try again.",
+        )
+    if not message.to:
+        raise Refusal(
+            409,
+            "nobody-to-send-to",
+            "There was nobody to send this message to.",
+            "Mend what is named with it: the next message of its kind goes to them.",
+        )
+    message.state, message.attempts, message.next_at = SendingState.WAITING, 0, timezone.now()
+    message.save()
+    log(person, "send message again", form_key, message.subject)
+    return message

@@ -1,0 +1,104 @@
+"""What is to be said of a record, written in the transaction that stores it."""
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from thistlequartz.core.judging import CompiledCondition
+from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.language import FormulaError
+from thistlequartz.server.people.rights import role_of
+from thistlequartz.server.records.happening import Happening, Occasion
+from thistlequartz.server.records.settling import settled_now
+
+from .composing import Composer
+from .models import SendingState, Template, ToSend
+from .writing import WrittenMessage
+
+
+def write_messages(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
+    """Write what is to be sent about records that were just stored."""
+    desk = happenings[0].desk
+    templates = list(Template.objects.filter(form=desk.draft, on=True))
+    if not templates:
+        return
+    writer = _Writer(happenings[0], templates)
+    ToSend.objects.bulk_create(row for one in happenings for row in writer.about(one))
+
+
+class _Writer:
+    """Writes messages about records of one form, by the release in force."""
+
+    def __init__(self, first: Happening, templates: Sequence[Template]) -> None:
+        self._compiled = first.desk.compiled
+        self._composer = Composer(self._compiled)
+        self._messages = [
+            (one, message, self._condition(message.condition))
+            for one in templates
+            if (message := WrittenMessage.model_validate(one.document))
+        ]
+
+    def _condition(self, text: str) -> CompiledCondition | str | None:
+        """What is asked of a record; why it cannot be asked; or None: nothing."""
+        if not text:
+            return None
+        try:
+            return self._compiled.condition(text)
+        except FormulaError as error:
+            return " ".join(f"{one.message} {one.remedy}" for one in error.problems)
+
+    def about(self, happening: Happening) -> Iterator[ToSend]:
+        """The messages about one record."""
+        settled: Settled | None = None
+        for template, message, asked in self._messages:
+            if happening.door not in message.doors:
+                continue
+            for occasion in happening.occasions:
+                if occasion not in message.occasions:
+                    continue
+                if isinstance(asked, CompiledCondition):
+                    settled = settled or _settled(happening)
+                    if not asked.met(settled):
+                        continue
+                yield self._row(template, message, happening, occasion, asked)
+
+    def _row(
+        self,
+        template: Template,
+        message: WrittenMessage,
+        happening: Happening,
+        occasion: Occasion,
+        asked: CompiledCondition | str | None,
+    ) -> ToSend:
+        record = happening.record
+        made = self._composer.composed(message, record, occasion, happening.person)
+        troubles = list(made.addressed.troubles)
+        if isinstance(asked, str):
+            release = happening.desk.release.number
+            troubles.insert(0, f"Its condition cannot be read by release {release}. {asked}")
+        can_go = bool(made.addressed.to) and not isinstance(asked, str)
+        return ToSend(
+            form=happening.desk.draft,
+            template=template,
+            record=record,
+            number=record.number,
+            version=record.version,
+            occasion=occasion,
+            to=made.addressed.to,
+            copies=made.addressed.copies,
+            reply_to=made.reply_to,
+            subject=made.subject,
+            text=made.text,
+            page=made.page,
+            state=SendingState.WAITING if can_go else SendingState.FAILED,
+            trouble="\n".join(troubles),
+        )
+
+
+def _settled(happening: Happening) -> Settled:
+    return settled_now(
+        happening.record,
+        happening.desk.compiled,
+        role=role_of(happening.person, happening.desk.draft.key),
+        door=happening.door,
+        before=happening.before,
+    )

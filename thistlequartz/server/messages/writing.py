@@ -1,0 +1,134 @@
+"""A message as a steward writes it: on which occasions, to whom, when, and what it says."""
+
+from typing import Annotated, Final, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from thistlequartz.core.documents import EntryPoint
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import Declared, FormulaError, Problem
+from thistlequartz.core.merging import merge_problems
+from thistlequartz.core.values import TextType
+from thistlequartz.server.people.addresses import address_fault
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.records.happening import Occasion
+
+from .models import LONGEST_ADDRESS, LONGEST_SUBJECT
+
+MOST_RECEIVERS: Final = 20
+LONGEST_TEXT: Final = 20_000
+LONGEST_CONDITION: Final = 10_000
+DOORS: Final[tuple[EntryPoint, ...]] = ("desk", "handheld", "link", "service")
+"""By which doors a message is meant where nothing else is said: a file of thousands of records
+would else make as many messages."""
+Role = Literal["steward", "clerk", "approver", "reader"]
+
+
+class _Receiver(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class ToPerson(_Receiver):
+    """Somebody with an account."""
+
+    who: Literal["person"]
+    name: Annotated[str, Field(max_length=150)]
+
+
+class ToRole(_Receiver):
+    """Everybody who has a role in the form."""
+
+    who: Literal["role"]
+    role: Role
+
+
+class ToField(_Receiver):
+    """The address that a field of the record holds, or of the one that it refers to:
+    `borrower.email`.
+    """
+
+    who: Literal["field"]
+    field: Annotated[str, Field(max_length=130)]
+
+
+class ToConcerned(_Receiver):
+    """Who submitted the record, or who is to go on with it."""
+
+    who: Literal["submitter", "keeper"]
+
+
+Receiver = Annotated[ToPerson | ToRole | ToField | ToConcerned, Field(discriminator="who")]
+Receivers = Annotated[tuple[Receiver, ...], Field(max_length=MOST_RECEIVERS)]
+
+
+class WrittenMessage(BaseModel):
+    """What a template says, beside its name."""
+
+    model_config = ConfigDict(extra="forbid")
+    occasions: Annotated[tuple[Occasion, ...], Field(max_length=5)] = ("submitted",)
+    doors: Annotated[tuple[EntryPoint, ...], Field(max_length=5)] = DOORS
+    condition: Annotated[str, Field(max_length=LONGEST_CONDITION)] = ""
+    """As a formula; blank: always."""
+    to: Receivers = ()
+    copies: Receivers = ()
+    reply_to: Annotated[
+        str, StringConstraints(strip_whitespace=True, max_length=LONGEST_ADDRESS)
+    ] = ""
+    subject: Annotated[str, Field(max_length=LONGEST_SUBJECT)] = ""
+    text: Annotated[str, Field(max_length=LONGEST_TEXT)] = ""
+
+
+def declared_at(path: str, form: CompiledForm) -> Declared | None:
+    """The field at a path: of the form, or of one that it refers to; None: there is none."""
+    key, *further = path.split(".", 1)
+    declared = form.fields.get(key)
+    return (declared.fields or {}).get(further[0]) if declared and further else declared
+
+
+def problems_in(message: WrittenMessage, form: CompiledForm) -> list[Problem]:
+    """What keeps a message from being sent, as far as it can be told beforehand."""
+    found: list[Problem] = []
+
+    def say(said: str, remedy: str, place: str, *, unsaid: bool = False) -> None:
+        found.append(Problem(said, remedy, place, unsaid=unsaid))
+
+    if not message.occasions:
+        say("It has no occasion.", "Say when it is sent.", "occasions", unsaid=True)
+    if not message.doors:
+        say("It is for no door.", "Tick one at least.", "doors", unsaid=True)
+    if not message.to:
+        say("It goes to nobody.", "Say who is to get it.", "to", unsaid=True)
+    if not message.subject.strip():
+        say("It has no subject.", "Write one.", "subject", unsaid=True)
+    if not message.text.strip():
+        say("It says nothing.", "Write the text.", "text", unsaid=True)
+    if message.condition:
+        try:
+            form.condition(message.condition)
+        except FormulaError as error:
+            found.extend(error.problems)
+    for name, receivers in (("to", message.to), ("copies", message.copies)):
+        for place, one in enumerate(receivers):
+            found.extend(_receiver_problems(one, f"{name}.{place}", form))
+    if message.reply_to and (fault := address_fault(message.reply_to)):
+        say(f"“{message.reply_to[:80]}” is no address. {fault}", "Correct it.", "reply_to")
+    found += merge_problems(message.subject, "subject", form.fields, one_line=True)
+    found += merge_problems(message.text, "text", form.fields)
+    return found
+
+
+def _receiver_problems(one: Receiver, place: str, form: CompiledForm) -> list[Problem]:
+    match one:
+        case ToPerson(name=name):
+            if not Person.objects.filter(username=name, is_active=True).exists():
+                said = f"Nobody here has the account “{name[:80]}”."
+                return [Problem(said, "Choose somebody else.", place)]
+        case ToField(field=path):
+            declared = declared_at(path, form)
+            if declared is None:
+                said = f"There is no field “{path}” in this form."
+                return [Problem(said, "Choose a field of this form.", place)]
+            if not isinstance(declared.type, TextType):
+                said = f"{declared.label} takes no text, so no address."
+                return [Problem(said, "Choose a field for an e-mail address.", place)]
+    return []

@@ -1,0 +1,25 @@
+"""Addresses to which messages can be sent."""
+
+from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+
+def address_fault(address: str) -> str | None:
+    """Why nothing can be sent to an address; None: it can."""
+    if any(not one.isprintable() or one.isspace() for one in address):
+        return "An address has no spaces in it, and stands in one line."
+    return NAMED_FORMATS["email"].why_not(address)
+
+
+def refuse_unfit_address(address: str) -> None:
+    """Raise a Refusal (422) where an account's address is none; blank is allowed."""
+    fault = address_fault(address) if address else None
+    if fault:
+        said = f"“{address[:80]}” is no e-mail address."
+        raise Refusal(
+            422,
+            "no-address",
+            said,
+            f"{fault} Or leave it blank: then no messages arrive.",
+            [ProblemItem(place="email", message=said, remedy=fault)],
+        )

@@ -1,0 +1,81 @@
+// A message beforehand, about a stored record or about what stands on the bench.
+import { useState } from "react";
+import { Refused } from "../../api/client";
+import { Trouble } from "../../ui/trouble";
+import { useSteps } from "../bench/steps";
+import { tryWith } from "../bench/trying";
+import type { FormView } from "../form/form";
+import { LetterSheet } from "./letter";
+import { type Entry, type Shown, usePreview } from "./queries";
+
+/** A condition that is still being written is no fault yet; the editor tells what is wrong in it. */
+function isUnsaid(error: unknown) {
+  return error instanceof Refused && error.problem.type.endsWith("unreadable-condition");
+}
+
+type Props = { form: FormView; entry: Entry };
+
+export function Preview({ form, entry }: Props) {
+  const [from, setFrom] = useState<"record" | "bench">("record");
+  const [number, setNumber] = useState("1");
+  const bench = useSteps(form.key, tryWith({})).now.trial.values;
+  const whole = /^\d{1,9}$/.test(number.trim()) ? Number(number) : null;
+  let shown: Shown | null = null;
+  if (from === "bench") shown = { number: null, values: bench };
+  else if (whole !== null) shown = { number: whole, values: null };
+  const preview = usePreview(form.key, entry, shown);
+  return (
+    <section aria-label="Beforehand" className="min-w-0">
+      <fieldset className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <legend className="float-left mr-4 text-muted">As it would read about</legend>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="radio"
+            className="size-4 accent-thistle"
+            checked={from === "record"}
+            onChange={() => setFrom("record")}
+          />
+          record
+          <input
+            aria-label="Number of the record"
+            inputMode="numeric"
+            className="line-input w-20"
+            value={number}
+            onFocus={() => setFrom("record")}
+            onChange={(event) => setNumber(event.target.value)}
+          />
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="radio"
+            className="size-4 accent-thistle"
+            checked={from === "bench"}
+            onChange={() => setFrom("bench")}
+          />
+          what is on the bench
+        </label>
+      </fieldset>
+      {shown === null && <p className="text-muted">Write the number of a stored record.</p>}
+      {isUnsaid(preview.error) ? (
+        <p className="text-muted">Once its condition is said, it is shown here.</p>
+      ) : (
+        <Trouble error={shown && preview.error} />
+      )}
+      {shown && preview.data && !preview.error && (
+        <>
+          {!preview.data.met && (
+            <p className="mb-1 text-ochre">
+              This record does not meet the condition: nothing is sent.
+            </p>
+          )}
+          {preview.data.troubles.map((one) => (
+            <p key={one} className="mb-1 text-ochre">
+              {one}
+            </p>
+          ))}
+          <LetterSheet letter={preview.data.letter} />
+        </>
+      )}
+    </section>
+  );
+}

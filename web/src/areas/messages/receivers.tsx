@@ -1,0 +1,94 @@
+// Who gets a message: people, roles, whoever is concerned, or the address that a field holds.
+import { useQuery } from "@tanstack/react-query";
+import { answer, client } from "../../api/client";
+import type { Option } from "../../ui/choice-part";
+import { ListInput } from "../../ui/list-input";
+import type { FormView } from "../form/form";
+import type { Receiver } from "./queries";
+
+const ROLES = ["steward", "clerk", "approver", "reader"] as const;
+
+function nameOf(one: Receiver): string {
+  switch (one.who) {
+    case "person":
+      return `person ${one.name}`;
+    case "role":
+      return `role ${one.role}`;
+    case "field":
+      return `field ${one.field}`;
+    default:
+      return one.who;
+  }
+}
+
+function receiverOf(text: string): Receiver {
+  const [who, ...rest] = text.split(" ");
+  const name = rest.join(" ");
+  switch (who) {
+    case "person":
+      return { who, name };
+    case "role":
+      return { who, role: name as (typeof ROLES)[number] };
+    case "field":
+      return { who, field: name };
+    default:
+      return { who: who as "submitter" | "keeper" };
+  }
+}
+
+/** All who can be chosen, by how they are said in a sentence. */
+export function useReceivers(form: FormView): Option[] {
+  const people = useQuery({
+    queryKey: ["colleagues"],
+    queryFn: () => answer(client.GET("/api/colleagues")),
+  });
+  return [
+    { value: "submitter", label: "who submitted it" },
+    { value: "keeper", label: "who is to go on with it" },
+    ...ROLES.map((role) => ({ value: `role ${role}`, label: `every ${role}` })),
+    ...(people.data ?? []).map(({ name, shown_name }) => ({
+      value: `person ${name}`,
+      label: shown_name,
+    })),
+    ...form.fields.flatMap(addressesIn),
+  ];
+}
+
+/** A text of the form, or of the record that is referred to, may hold an address. */
+function addressesIn({ field, subjects }: FormView["fields"][number]): Option[] {
+  if (field.type === "text")
+    return [{ value: `field ${field.key}`, label: `the address in ${field.label}` }];
+  return subjects
+    .filter(({ part, type }) => part.startsWith(".") && type === "text")
+    .map(({ part, words }) => ({
+      value: `field ${field.key}${part}`,
+      label: `the address of ${field.label}, in ${words}`,
+    }));
+}
+
+/** Receivers as a sentence says them. */
+export function receiverWords(receivers: readonly Receiver[], options: readonly Option[]) {
+  const named = (one: Receiver) => options.find(({ value }) => value === nameOf(one))?.label;
+  return receivers.map((one) => named(one) ?? "somebody who is not here").join(", ");
+}
+
+type Props = {
+  label: string;
+  empty: string;
+  options: Option[];
+  receivers: readonly Receiver[];
+  onChange: (receivers: Receiver[]) => void;
+};
+
+export function ReceiversPart({ label, empty, options, receivers, onChange }: Props) {
+  return (
+    <ListInput
+      label={label}
+      empty={empty}
+      inOrderChosen
+      values={receivers.map(nameOf)}
+      options={options}
+      onChange={(names) => onChange(names.map(receiverOf))}
+    />
+  );
+}
