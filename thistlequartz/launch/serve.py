@@ -109,7 +109,12 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
     for number in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _interrupt)
     with _open_door(options.port) as door, PrivateMariaDB(folder / "mariadb") as database:
-        environment = {**database.environment(), "THISTLEQUARTZ_SECRET": _secret(folder)}
+        address = f"http://{HOST}:{door.getsockname()[1]}/"
+        environment = {
+            **database.environment(),
+            "THISTLEQUARTZ_SECRET": _secret(folder),
+            "THISTLEQUARTZ_AT": address,
+        }
         assert database.process is not None
         running.keep([(THE_DATABASE, database.process.pid)])
         load_beforehand(members.LOADED, environment)
@@ -118,9 +123,8 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
         house = Household(database, door, running)
         try:
             house.begin()
-            port = door.getsockname()[1]
-            running.address = f"http://{HOST}:{port}/"
-            _wait_until_ready(house, port)
+            running.address = address
+            _wait_until_ready(house, door.getsockname()[1])
             house.note()
             _announce(running.address, demo=not options.no_demo)
             while True:

@@ -121,6 +121,11 @@ CONTENT_SECURITY_POLICY = {
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 """Bytes in the body of one call."""
 
+ADDRESS = os.environ.get("THISTLEQUARTZ_AT", "http://127.0.0.1")
+"""Where this is served, for calls that go to its own stand-in."""
+CALLS_TO = [one for one in os.environ.get("THISTLEQUARTZ_CALLS_TO", "").split(",") if one]
+"""Other origins that calls may go to, as http://127.0.0.1:9000; without any they stay in here."""
+
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 """Background work waits in the database; `manage db_worker` does it."""
 

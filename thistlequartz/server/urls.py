@@ -6,6 +6,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from .api import api
+from .doors.stand_in import receive
 from .problems import Refusal, failed, respond
 from .service_api import api as service_api
 
@@ -38,6 +39,7 @@ handler500 = failed
 urlpatterns = [
     path("api/", api.urls),
     path("service/v1/", service_api.urls),
-    re_path(r"^(?:api|service)/", unknown_address),
+    path("stand-in/<int:target_id>", receive),
+    re_path(r"^(?:api|service|stand-in)/", unknown_address),
     re_path(r"^(?!assets/)", screen),
 ]

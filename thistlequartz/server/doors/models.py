@@ -1,10 +1,13 @@
-"""Files of records that came in, and what became of their rows."""
+"""Files of records that came in, tokens of other systems, and calls that go out to them."""
+
+import uuid
 
 from django.conf import settings
 from django.db import models
 
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.jobs.retrying import Sent
 from thistlequartz.server.records.models import Record
 
 LONGEST_NAME = 200
@@ -122,3 +125,62 @@ class ServiceAnswer(models.Model):
             models.UniqueConstraint(fields=["token", "key"], name="one_answer_of_a_key"),
         )
         indexes = (models.Index(fields=["token", "created_at"]),)
+
+
+class CallTarget(models.Model):
+    """Another system that is called when something becomes of a record."""
+
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="call_targets")
+    name = models.CharField(max_length=100)
+    address = models.CharField(max_length=500, default="", blank=True)
+    """Blank: the stand-in that ships with the product."""
+    secret = models.CharField(max_length=100)
+    """What calls are signed with; shown once, and kept as it is needed for each call."""
+    occasions = models.JSONField()
+    on = models.BooleanField(default=True)
+    fails = models.PositiveSmallIntegerField(default=0)
+    """How many calls the stand-in will refuse, so that trying again can be seen."""
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("id",)
+
+
+class OutgoingCall(Sent):
+    """A call to another system: written with what was done, made after it."""
+
+    target = models.ForeignKey(CallTarget, on_delete=models.CASCADE, related_name="calls")
+    number = models.PositiveIntegerField()
+    """Of the record."""
+    occasion = models.CharField(max_length=12)
+    mark = models.UUIDField(default=uuid.uuid4)
+    body = models.TextField()
+    """As it is sent, so that it is the same each time."""
+    answer_status = models.PositiveSmallIntegerField(null=True)
+    answer = models.TextField(default="", blank=True)
+
+    @property
+    def webhook_id(self) -> str:
+        """By what its receiver knows it when it arrives again."""
+        return f"msg_{self.mark.hex}"
+
+    class Meta:
+        ordering = ("-id",)
+        indexes = (
+            models.Index(fields=["state", "next_at"]),
+            models.Index(fields=["target", "-id"]),
+        )
+
+
+class ReceivedCall(models.Model):
+    """A call whose signature fitted, as the stand-in has received it."""
+
+    target = models.ForeignKey(CallTarget, on_delete=models.CASCADE, related_name="received")
+    webhook_id = models.CharField(max_length=100)
+    taken = models.BooleanField()
+    body = models.TextField()
+    received_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-id",)
+        indexes = (models.Index(fields=["target", "-id"]),)

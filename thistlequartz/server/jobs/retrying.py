@@ -1,12 +1,59 @@
-"""Trying again what failed: after waits that grow, and not for ever."""
+"""What is sent later, and tried again where that fails: after waits that grow, and not for ever."""
 
 from datetime import datetime, timedelta
 from typing import Final
+
+from django.db import models
+from django.utils import timezone
 
 WAITS: Final = tuple(timedelta(minutes=minutes) for minutes in (0.25, 1, 5, 30, 120, 480))
 """Before the second attempt, the third, and so on."""
 
 
-def next_attempt(attempts: int, now: datetime) -> datetime | None:
-    """When to try again after so many attempts; None: no more."""
-    return now + WAITS[attempts - 1] if attempts <= len(WAITS) else None
+class SendingState(models.TextChoices):
+    """How far something to be sent has come."""
+
+    WAITING = "waiting"
+    SENT = "sent"
+    FAILED = "failed"
+
+
+class Sent(models.Model):
+    """Something to be sent, with how far it has come."""
+
+    state = models.CharField(
+        max_length=10, choices=SendingState.choices, default=SendingState.WAITING
+    )
+    trouble = models.TextField(default="", blank=True)
+    """Why it could not be sent, or not to everybody."""
+    attempts = models.PositiveSmallIntegerField(default=0)
+    next_at = models.DateTimeField(default=timezone.now)
+    written_at = models.DateTimeField(default=timezone.now)
+    sent_at = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def again_at(self) -> datetime | None:
+        """When it is tried again; None: it is not, or it was not tried yet."""
+        waits = self.state == SendingState.WAITING and self.attempts > 0
+        return self.next_at if waits else None
+
+    def has_been_sent(self, now: datetime) -> None:
+        """Note that it has; it is not stored here."""
+        self.state, self.sent_at = SendingState.SENT, now
+
+    def has_failed(self, why: str, now: datetime) -> None:
+        """Note that the attempt has failed, and when the next one is due, if there is to be one; it
+        is not stored here.
+        """
+        self.trouble = why
+        if self.attempts <= len(WAITS):
+            self.next_at = now + WAITS[self.attempts - 1]
+        else:
+            self.state = SendingState.FAILED
+
+    def begin_again(self) -> None:
+        """Have it tried at once, and from the first wait on; it is not stored here."""
+        self.state, self.attempts, self.next_at = SendingState.WAITING, 0, timezone.now()

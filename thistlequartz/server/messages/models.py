@@ -7,6 +7,7 @@ from django.db import models
 from django.utils import timezone
 
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.jobs.retrying import Sent
 from thistlequartz.server.records.models import Record
 
 MAIL_DOMAIN: Final = "thistlequartz.invalid"
@@ -36,15 +37,7 @@ class Template(models.Model):
         )
 
 
-class SendingState(models.TextChoices):
-    """How far something to be sent has come."""
-
-    WAITING = "waiting"
-    SENT = "sent"
-    FAILED = "failed"
-
-
-class ToSend(models.Model):
+class ToSend(Sent):
     """A message about one record: written with what was done, sent after it."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+")
@@ -63,15 +56,6 @@ class ToSend(models.Model):
     text = models.TextField()
     page = models.TextField()
     """The same as HTML."""
-    state = models.CharField(
-        max_length=10, choices=SendingState.choices, default=SendingState.WAITING
-    )
-    trouble = models.TextField(default="", blank=True)
-    """Why it could not be sent, or not to everybody."""
-    attempts = models.PositiveSmallIntegerField(default=0)
-    next_at = models.DateTimeField(default=timezone.now)
-    written_at = models.DateTimeField(default=timezone.now)
-    sent_at = models.DateTimeField(null=True)
 
     @property
     def message_id(self) -> str:

@@ -11,12 +11,12 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.jobs.retrying import next_attempt
+from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
 from .mailing import MESSAGE_ID
-from .models import SendingState, ToSend
+from .models import ToSend
 
 AT_ONCE: Final = 200
 """Messages sent before something else has its turn."""
@@ -47,12 +47,9 @@ def _send_next() -> bool:
             mail_of(message).send()
     except _FAILURES as error:
         _log.warning("A message could not be sent: %s", error)
-        message.trouble = f"It could not be sent: {error}"
-        again = next_attempt(message.attempts, now)
-        message.state = SendingState.WAITING if again else SendingState.FAILED
-        message.next_at = again or message.next_at
+        message.has_failed(f"It could not be sent: {error}", now)
     else:
-        message.state, message.sent_at = SendingState.SENT, now
+        message.has_been_sent(now)
     message.save()
     return True
 
@@ -92,7 +89,7 @@ def send_again(person: Person, form_key: str, pk: int) -> ToSend:
             "There was nobody to send this message to.",
             "Mend what is named with it: the next message of its kind goes to them.",
         )
-    message.state, message.attempts, message.next_at = SendingState.WAITING, 0, timezone.now()
+    message.begin_again()
     message.save()
     log(person, "send message again", form_key, message.subject)
     return message

@@ -6,12 +6,13 @@ from typing import Any
 from thistlequartz.core.judging import CompiledCondition
 from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.language import FormulaError
+from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.records.happening import Happening, Occasion
 from thistlequartz.server.records.settling import settled_now
 
 from .composing import Composer
-from .models import SendingState, Template, ToSend
+from .models import Template, ToSend
 from .writing import WrittenMessage
 
 

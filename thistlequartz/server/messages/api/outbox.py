@@ -84,7 +84,6 @@ class BoxPage(BaseModel):
 
 
 def _line(message: ToSend) -> MessageLine:
-    waits = message.state == "waiting" and message.attempts > 0
     return MessageLine(
         id=message.pk,
         name=message.template.name if message.template else "",
@@ -95,7 +94,7 @@ def _line(message: ToSend) -> MessageLine:
         state=cast(State, message.state),
         trouble=message.trouble,
         attempts=message.attempts,
-        next_at=message.next_at if waits else None,
+        next_at=message.again_at,
         written_at=message.written_at,
         sent_at=message.sent_at,
     )

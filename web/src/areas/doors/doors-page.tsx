@@ -1,111 +1,38 @@
-// The door for other systems: who may come in by it, and how it is called.
-import { useState } from "react";
-import { useParams } from "react-router";
-import { Button } from "../../ui/button";
+// The doors of a form beside the desk: links, other systems that come in, and those that are called.
+import { useSearchParams } from "react-router";
+import { Chip } from "../../ui/chip";
 import { Page } from "../../ui/page";
-import { Trouble } from "../../ui/trouble";
-import { writtenDay, writtenMoment } from "../../ui/written";
 import { useForm } from "../form/form";
-import { Calls } from "./calls";
-import { MakeToken } from "./make-token";
-import { type Token, useEndToken, useTokens } from "./queries";
+import { CallsOut } from "./calls-out";
+import { Systems } from "./systems";
+
+const DOORS = [
+  ["systems", "Other systems come in"],
+  ["calls", "Other systems are called"],
+] as const;
 
 export function DoorsPage() {
-  const { formKey = "" } = useParams();
   const form = useForm().data;
-  const tokens = useTokens(formKey);
-  const end = useEndToken(formKey);
-  const [making, setMaking] = useState(false);
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("door");
+  const door = DOORS.find(([key]) => key === asked)?.[0] ?? DOORS[0][0];
+  if (!form) return null;
   return (
     <Page
       title="Doors"
-      of={form?.name}
-      heading={<h2 className="text-2xl">Other systems</h2>}
+      of={form.name}
+      heading={<h2 className="text-2xl">Doors</h2>}
       className="mx-auto w-full max-w-5xl px-6 py-5"
     >
-      <p className="mt-1 max-w-3xl">
-        Whatever another system sends is judged as at the desk, at the entry point <i>service</i>.
-        It shows a token, which acts for whoever made it, in the forms and for the acts that were
-        ticked.
-      </p>
-      <div className="mt-4 flex items-baseline gap-4">
-        <h3 className="mr-auto text-lg">Tokens</h3>
-        {!making && (
-          <Button look="solid" onClick={() => setMaking(true)}>
-            Make a token…
-          </Button>
-        )}
-      </div>
-      {making && <MakeToken formKey={formKey} onClose={() => setMaking(false)} />}
-      <Trouble error={tokens.error ?? end.error} />
-      {tokens.data?.length === 0 && (
-        <p className="mt-2 border-t border-hairline py-4 text-muted">
-          No system may come in yet. Make a token and give it to the one that shall.
-        </p>
-      )}
-      {tokens.data && tokens.data.length > 0 && (
-        <table className="mt-2 w-full border-t border-b border-edge">
-          <thead className="text-left text-muted">
-            <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
-              <th scope="col">For</th>
-              <th scope="col">May</th>
-              <th scope="col">In</th>
-              <th scope="col">Made</th>
-              <th scope="col">Last used</th>
-              <th scope="col">
-                <span className="sr-only">How it stands</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {tokens.data.map((token) => (
-              <TokenRow
-                key={token.id}
-                token={token}
-                busy={end.isPending}
-                onEnd={() => end.mutate(token.id)}
-              />
-            ))}
-          </tbody>
-        </table>
-      )}
-      <Calls formKey={formKey} />
+      <fieldset aria-label="Which door" className="mt-1 mb-3 flex flex-wrap gap-1">
+        {DOORS.map(([key, words]) => (
+          <Chip key={key} chosen={door === key} onChoose={() => setSearch({ door: key })}>
+            {words}
+          </Chip>
+        ))}
+      </fieldset>
+      {door === "systems" && <Systems formKey={form.key} />}
+      {door === "calls" && <CallsOut formKey={form.key} />}
     </Page>
-  );
-}
-
-type RowProps = { token: Token; busy: boolean; onEnd: () => void };
-
-function TokenRow({ token, busy, onEnd }: RowProps) {
-  return (
-    <tr
-      className={`border-t border-hairline align-top *:px-2 *:py-1.5 ${token.counts ? "" : "text-muted"}`}
-    >
-      <th scope="row" className="text-left font-normal">
-        {token.name}
-        <span className="block font-mono text-sm text-muted">{token.begins}…</span>
-      </th>
-      <td>{token.acts.join(", ")}</td>
-      <td>{token.forms.join(", ")}</td>
-      <td>
-        {token.made_by}
-        <span className="block text-sm text-muted">{writtenMoment(token.created_at)}</span>
-      </td>
-      <td>{token.last_used_at ? writtenMoment(token.last_used_at) : "never"}</td>
-      <td>
-        {token.counts ? (
-          <>
-            <Button look="quiet" busy={busy} aria-label={`End ${token.name}`} onClick={onEnd}>
-              End it
-            </Button>
-            {token.ends_at && (
-              <span className="block text-sm text-muted">ends {writtenDay(token.ends_at)}</span>
-            )}
-          </>
-        ) : (
-          "has ended"
-        )}
-      </td>
-    </tr>
   );
 }

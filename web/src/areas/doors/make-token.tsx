@@ -1,14 +1,13 @@
 // A token made for another system; its text is shown here once, and nowhere again.
 import { useQuery } from "@tanstack/react-query";
-import { Copy } from "lucide-react";
-import { type FormEvent, useEffect, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
-import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { type NewToken, useMakeToken } from "./queries";
+import { ShownOnce } from "./shown-once";
 
 type Props = { formKey: string; onClose: () => void };
 type Act = NewToken["acts"][number];
@@ -34,7 +33,15 @@ export function MakeToken({ formKey, onClose }: Props) {
     event.preventDefault();
     make.mutate({ name, acts: [...acts], forms: [...further], last_day: lastDay || null });
   }
-  if (make.data) return <Made text={make.data.text} name={name} onClose={onClose} />;
+  if (make.data)
+    return (
+      <ShownOnce
+        what="token"
+        says={`The token for ${name}.`}
+        text={make.data.text}
+        onClose={onClose}
+      />
+    );
   return (
     <form
       aria-label="New token"
@@ -84,41 +91,4 @@ export function MakeToken({ formKey, onClose }: Props) {
 
 function toggled<T>(all: readonly T[], one: T, take: boolean) {
   return take ? [...all, one] : all.filter((other) => other !== one);
-}
-
-type MadeProps = { text: string; name: string; onClose: () => void };
-
-function Made({ text, name, onClose }: MadeProps) {
-  const notify = useNotify();
-  const box = useRef<HTMLInputElement>(null);
-  useEffect(() => box.current?.select(), []);
-  async function copy() {
-    await navigator.clipboard.writeText(text);
-    notify({ text: "The token is copied." });
-  }
-  return (
-    <section
-      aria-label="The new token"
-      className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
-    >
-      <label>
-        The token for {name}. It is shown this once: hand it on now, as nobody can look it up later.
-        <input
-          ref={box}
-          readOnly
-          className="line-input mt-1 block w-full font-mono"
-          value={text}
-          onFocus={(event) => event.target.select()}
-        />
-      </label>
-      <div className="mt-3 flex gap-2">
-        <Button onClick={copy}>
-          <Copy size={15} aria-hidden="true" /> Copy it
-        </Button>
-        <Button look="solid" onClick={onClose}>
-          I have it
-        </Button>
-      </div>
-    </section>
-  );
 }

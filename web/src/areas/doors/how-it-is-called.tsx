@@ -25,7 +25,7 @@ type Document = {
 
 const DOCUMENT = "/service/v1/openapi.json";
 
-export function Calls({ formKey }: Props) {
+export function HowItIsCalled({ formKey }: Props) {
   const document = useQuery({
     queryKey: ["service-document"],
     queryFn: async () => (await (await fetch(DOCUMENT)).json()) as Document,

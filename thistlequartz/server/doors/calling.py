@@ -1,0 +1,176 @@
+"""Calling other systems when something becomes of a record: signed, and tried again.
+
+A call is written in the transaction of the act it tells of. It is sent at least once, always with
+the same `webhook-id`, by which its receiver knows one that arrives again. Signed as Standard
+Webhooks 1.0 says (an open specification).
+"""
+
+import json
+from collections.abc import Sequence
+from datetime import UTC, datetime, timedelta
+from typing import Any, Final
+from urllib.parse import urlsplit
+
+import urllib3
+from django.conf import settings
+from django.core.serializers.json import DjangoJSONEncoder
+from django.db import transaction
+from django.utils import timezone
+from standardwebhooks.webhooks import Webhook
+
+from thistlequartz.server.jobs.retrying import SendingState
+from thistlequartz.server.records.happening import Happening, Occasion
+
+from .models import CallTarget, OutgoingCall
+
+ANSWERED_WITHIN: Final = 5
+"""Seconds."""
+LOST_AFTER: Final = timedelta(seconds=30)
+"""After so long a call under way is tried again: whoever made it is gone."""
+AT_ONCE: Final = 20
+"""Calls made before something else has its turn."""
+LONGEST_ANSWER: Final = 500
+"""Bytes of what a receiver says that are kept."""
+_POOL = urllib3.PoolManager(retries=False, timeout=ANSWERED_WITHIN, maxsize=4)
+
+
+def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
+    """Write what other systems are to be told of records that were just stored."""
+    form = happenings[0].desk.draft
+    targets = list(CallTarget.objects.filter(form=form, on=True))
+    now = timezone.now()
+    OutgoingCall.objects.bulk_create(
+        OutgoingCall(
+            target=target,
+            number=one.record.number,
+            occasion=occasion,
+            body=json.dumps(_told(one, occasion, now), cls=DjangoJSONEncoder, ensure_ascii=False),
+        )
+        for one in happenings
+        for occasion in one.occasions
+        for target in targets
+        if occasion in target.occasions
+    )
+
+
+def _told(one: Happening, occasion: Occasion, at: datetime) -> dict[str, Any]:
+    record = one.record
+    return {
+        "type": f"record.{occasion}",
+        "timestamp": at.astimezone(UTC),
+        "data": {
+            "form": one.desk.draft.key,
+            "release": one.desk.release.number,
+            "number": record.number,
+            "version": record.version,
+            "state": record.state,
+            "on_hold": record.on_hold,
+            "outcome": record.outcome,
+            "entry_point": one.door,
+            "values": record.values,
+        },
+    }
+
+
+def call_due_now(sender: Any = None, **_: Any) -> None:
+    """Make the calls that are due by now. A receiver that fails is left alone for this turn."""
+    failing: set[int] = set()
+    for _turn in range(AT_ONCE):
+        call = _taken(failing)
+        if call is None:
+            return
+        why = _refused(call)
+        now = timezone.now()
+        if why is None:
+            call.has_been_sent(now)
+        else:
+            failing.add(call.target_id)
+            call.has_failed(why, now)
+        call.save()
+
+
+@transaction.atomic
+def _taken(failing: set[int]) -> OutgoingCall | None:
+    """The next call, marked as under way."""
+    now = timezone.now()
+    due = OutgoingCall.objects.filter(
+        state=SendingState.WAITING, next_at__lte=now, target__on=True
+    ).exclude(target__in=failing)
+    call = due.select_for_update(skip_locked=True).order_by("next_at", "id").first()
+    if call is not None:
+        call.attempts += 1
+        call.next_at = now + LOST_AFTER
+        call.save(update_fields=["attempts", "next_at"])
+    return call
+
+
+def _refused(call: OutgoingCall) -> str | None:
+    """Make a call. None: it was taken; else why it was not."""
+    target = call.target
+    address = address_of(target)
+    if not may_be_called(address):
+        return not_allowed(address)
+    try:
+        answer = _POOL.request(
+            "POST",
+            address,
+            body=call.body.encode(),
+            headers=signed(target.secret, call.webhook_id, call.body, timezone.now()),
+            redirect=False,
+            preload_content=False,
+        )
+        said = answer.read(LONGEST_ANSWER, decode_content=False)
+        answer.release_conn()
+    except urllib3.exceptions.HTTPError as error:
+        return f"It could not be reached: {_plain(error)}"
+    call.answer_status = answer.status
+    call.answer = said.decode(errors="replace")
+    if 200 <= answer.status < 300:
+        return None
+    if 300 <= answer.status < 400:
+        return f"It answered {answer.status}, and sent the call elsewhere: that is not followed."
+    return f"It answered {answer.status}."
+
+
+def _plain(error: Exception) -> str:
+    """What went wrong, without the names of what went wrong inside."""
+    nobody = urllib3.exceptions.NewConnectionError  # also a kind of timeout, whatever it was
+    if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(error, nobody):
+        return f"no answer within {ANSWERED_WITHIN} seconds."
+    return "nobody answers there."
+
+
+def signed(secret: str, webhook_id: str, body: str, at: datetime) -> dict[str, str]:
+    """The headers of a call."""
+    signature = Webhook(secret).sign(webhook_id, at, body)
+    return {
+        "Content-Type": "application/json",
+        "User-Agent": "Thistlequartz",
+        "webhook-id": webhook_id,
+        "webhook-timestamp": str(int(at.timestamp())),
+        "webhook-signature": signature,
+    }
+
+
+def address_of(target: CallTarget) -> str:
+    """Where a receiver is called; one without an address is the stand-in."""
+    return target.address or f"{settings.ADDRESS.rstrip('/')}/stand-in/{target.pk}"
+
+
+def _origin(address: str) -> str:
+    parts = urlsplit(address)
+    return f"{parts.scheme}://{parts.netloc}".lower()
+
+
+def may_be_called(address: str) -> bool:
+    """Whether calls may go there: to this product itself, and where whoever runs it allows."""
+    allowed = {_origin(one) for one in (settings.ADDRESS, *settings.CALLS_TO) if one}
+    return _origin(address) in allowed
+
+
+def not_allowed(address: str) -> str:
+    """Why calls do not go there, and what would let them."""
+    return (
+        f"Calls do not go to {_origin(address)}. Whoever runs this can allow it by"
+        f" THISTLEQUARTZ_CALLS_TO."
+    )

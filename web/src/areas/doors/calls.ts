@@ -1,0 +1,75 @@
+// Calls to other systems: what the screens ask of the server about them.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+
+export type Target = Schemas["CallTargetView"];
+export type NewTarget = Schemas["NewCallTarget"];
+export type Call = Schemas["CallView"];
+
+const of = (formKey: string) => ({ path: { form_key: formKey } });
+const ofTarget = (formKey: string, id: number) => ({
+  path: { form_key: formKey, target_id: id },
+});
+
+export function useTargets(formKey: string) {
+  return useQuery({
+    queryKey: ["calls", formKey, "targets"],
+    queryFn: () =>
+      answer(client.GET("/api/forms/{form_key}/call-targets", { params: of(formKey) })),
+  });
+}
+
+/** The calls about a form; looked at again, and soon while one waits. */
+export function useCalls(formKey: string) {
+  return useQuery({
+    queryKey: ["calls", formKey, "list"],
+    queryFn: () => answer(client.GET("/api/forms/{form_key}/calls", { params: of(formKey) })),
+    refetchInterval: ({ state }) =>
+      state.data?.some((call) => call.state === "waiting") ? 2_000 : 10_000,
+  });
+}
+
+export function useReceived(formKey: string, id: number) {
+  return useQuery({
+    queryKey: ["calls", formKey, "received", id],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/call-targets/{target_id}/received", {
+          params: ofTarget(formKey, id),
+        }),
+      ),
+    refetchInterval: 10_000,
+  });
+}
+
+function useChange<T, R>(formKey: string, call: (asked: T) => Promise<R>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: call,
+    onSettled: () => queries.invalidateQueries({ queryKey: ["calls", formKey] }),
+  });
+}
+
+export const useMakeTarget = (formKey: string) =>
+  useChange(formKey, (body: NewTarget) =>
+    answer(client.POST("/api/forms/{form_key}/call-targets", { params: of(formKey), body })),
+  );
+
+export const useChangeTarget = (formKey: string) =>
+  useChange(formKey, ({ id, ...body }: { id: number; on: boolean; fails: number }) =>
+    answer(
+      client.PUT("/api/forms/{form_key}/call-targets/{target_id}", {
+        params: ofTarget(formKey, id),
+        body,
+      }),
+    ),
+  );
+
+export const useCallAgain = (formKey: string) =>
+  useChange(formKey, (id: number) =>
+    answer(
+      client.POST("/api/forms/{form_key}/calls/{call_id}/again", {
+        params: { path: { form_key: formKey, call_id: id } },
+      }),
+    ),
+  );
