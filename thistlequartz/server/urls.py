@@ -6,6 +6,8 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from .api import api
+from .doors.filling import entry_of
+from .doors.models import FormLink
 from .doors.stand_in import receive
 from .problems import Refusal, failed, respond
 from .service_api import api as service_api
@@ -35,11 +37,25 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
     )
 
 
+def embedded(request: HttpRequest, key: str) -> HttpResponse | FileResponse:
+    """The same page inside pages of those origins that a link names; of none, where it names none
+    or is no link.
+    """
+    response = screen(request)
+    link = FormLink.objects.filter(key=key).first()
+    origins = entry_of(link).origins if link else []
+    if origins:
+        response._csp_replace = {"frame-ancestors": origins}  # type: ignore[union-attr]
+        response.xframe_options_exempt = True  # type: ignore[union-attr]
+    return response
+
+
 handler500 = failed
 urlpatterns = [
     path("api/", api.urls),
     path("service/v1/", service_api.urls),
     path("stand-in/<int:target_id>", receive),
     re_path(r"^(?:api|service|stand-in)/", unknown_address),
+    path("embed/<str:key>", embedded),
     re_path(r"^(?!assets/)", screen),
 ]

@@ -11,6 +11,7 @@ from ninja import Query, Router, Status
 from thistlequartz.server.activity.exporting import history_file
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
+from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
@@ -55,8 +56,8 @@ def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
 def list_accounts(request: HttpRequest) -> list[AccountView]:
     """Every account, by name; those that are closed too."""
     person_with(request, Right.MANAGE_PEOPLE)
-    people = Person.objects.prefetch_related("form_roles").order_by("shown_name", "username")
-    return [account_view(person) for person in people]
+    people = Person.objects.exclude(username=GUEST).order_by("shown_name", "username")
+    return [account_view(person) for person in people.prefetch_related("form_roles")]
 
 
 @router.get("/people-log", response={200: ActsPage, **REFUSALS})

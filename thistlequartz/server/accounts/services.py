@@ -9,6 +9,7 @@ from django.db.models.functions import Lower
 from django.http import Http404
 
 from thistlequartz.server.people.addresses import refuse_unfit_address
+from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import FormRole, Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -16,7 +17,7 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 
 def get_person(name: str) -> Person:
     """Somebody by the name of the account; raises Http404."""
-    person = Person.objects.filter(username=name).first()
+    person = Person.objects.exclude(username=GUEST).filter(username=name).first()
     if person is None:
         raise Http404(name)
     return person

@@ -19,6 +19,7 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.ruleset import (
     MOMENTS,
+    EntryPoint,
     Field,
     Form,
     LoweredRule,
@@ -86,12 +87,17 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
     ]
 
 
-def sheet_view(form: CompiledForm, now: datetime, role: str) -> SheetView:
+def sheet_view(
+    form: CompiledForm, now: datetime, role: str, door: EntryPoint = "desk"
+) -> SheetView:
     """What a screen needs to lay out an entry, beside the fields."""
     document, today = form.form, form.today_at(now)
 
     def starting(starter: str | None) -> Values:
-        return {**form.starting_values(today=today, now=now, role=role, starter=starter)}
+        begun = form.starting_values(
+            today=today, now=now, entry_point=door, role=role, starter=starter
+        )
+        return {**begun}
 
     return SheetView(
         sections=list(document.sections),

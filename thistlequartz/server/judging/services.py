@@ -24,6 +24,7 @@ class Trial:
     lookup: Lookup
     event: Event = "create"
     door: EntryPoint = "desk"
+    layout: str | None = None
     stored: Mapping[str, object] | None = None
     held: bool = False
     touched: tuple[str, ...] = ()
@@ -61,6 +62,7 @@ def verdicts_of(
         now=now,
         event=trial.event,
         entry_point=trial.door,
+        layout=trial.layout,
         role=trial.role,
         stored=trial.stored,
         touched=trial.touched,

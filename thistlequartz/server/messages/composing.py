@@ -3,18 +3,14 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from django.utils import timezone
-
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.merging import ANSWERS, Merging
-from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
-from thistlequartz.core.values import USUAL, ReferenceType, show_value
+from thistlequartz.core.values import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import closed_forms, role_of
-from thistlequartz.server.records.columns import columns_of
-from thistlequartz.server.records.happening import OCCASION_WORDS, Occasion
+from thistlequartz.server.records.happening import Occasion
 from thistlequartz.server.records.lookup import number_in
+from thistlequartz.server.records.merging import merging_of
 from thistlequartz.server.records.models import Record
 
 from .models import LONGEST_SUBJECT
@@ -69,7 +65,8 @@ class Composer:
         self, message: WrittenMessage, record: Record, occasion: Occasion, person: Person
     ) -> Composed:
         """The message about a record, as it stands, after what `person` did."""
-        merging = self._merging(message, record, occasion, person)
+        texts = (message.subject, message.text)
+        merging = merging_of(record, self._compiled, texts, occasion, person)
         return Composed(
             self.addressed(message, record),
             message.reply_to,
@@ -163,30 +160,3 @@ class Composer:
                 troubles.append(f"{person.shown_name} has no e-mail address.")
             else:
                 yield person.shown_name, person.email
-
-    def _merging(
-        self, message: WrittenMessage, record: Record, occasion: Occasion, person: Person
-    ) -> Merging:
-        compiled = self._compiled
-        fields = compiled.fields
-        wanted = {
-            part.name
-            for text in (message.subject, message.text)
-            for part in parts_of(text)
-            if isinstance(part, Placeholder)
-        }
-        keys = [key for key in fields if ANSWERS in wanted or key in wanted]
-        shown = columns_of([record], compiled, keys, USUAL)[0]
-        helpers = {one.key for one in compiled.form.fields if one.helper}
-        number = str(record.number or "not numbered yet")
-        name = f"{number} ({record.title})" if record.title else number
-        beside = {
-            "form": compiled.form.name,
-            "record": name,
-            "act": OCCASION_WORDS[occasion],
-            "person": person.shown_name or person.username,
-            "remark": record.remark if occasion == "sent_back" else "",
-            "today": show_value(compiled.today_at(timezone.now()), style=USUAL),
-        }
-        answers = [(fields[key].label, text) for key, text in shown.items() if key not in helpers]
-        return Merging({**shown, **beside}, answers)

@@ -65,10 +65,12 @@ def send_back(
         raise _not_submitted(record, "sent back")
     refuse_older(record, version)
     receiver = _receiver(to, form_key) if to else record.submitted_by or record.keeper
+    if receiver is None or not receiver.is_active:
+        raise _nobody_left(record)
     record.keeper = receiver
     record.state = State.SENT_BACK
     record.remark = remark.strip()
-    who = f" To {receiver.shown_name}." if receiver else ""
+    who = f" To {receiver.shown_name}."
     note = f"{record.remark}{who}"
     return _decided(person, desk, record, "send record back", "sent_back", note)
 
@@ -137,6 +139,17 @@ def _refuse_blocked(desk: Desk, record: Record, person: Person) -> None:
         f"Record {record.number} was not approved: release {desk.release.number} refuses it.",
         "Send it back with a remark, so that it is mended and submitted again.",
         errors.values(),
+    )
+
+
+def _nobody_left(record: Record) -> Refusal:
+    who = record.submitted_by.shown_name if record.submitted_by else "nobody who is still here"
+    return Refusal(
+        422,
+        "no-receiver",
+        f"Record {record.number} was submitted by {who}, who cannot go on with it.",
+        "Choose to whom it is sent back.",
+        [ProblemItem(place="to", message="Nobody is chosen.")],
     )
 
 

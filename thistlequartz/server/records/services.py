@@ -67,6 +67,7 @@ class Submission:
     sent_as: str = ""
     """A mark of this one sending; what is sent again after a lost connection is stored once."""
     door: EntryPoint = "desk"
+    layout: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,6 +113,7 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
         lookup=DatabaseLookup(record.form.key, record.pk),
         event="create" if stored is None else "update",
         door=entry.door,
+        layout=entry.layout,
         stored=stored,
         held=record.on_hold,
         touched=touched,

@@ -1,8 +1,7 @@
 """Tokens with which other systems come in."""
 
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime
 from typing import Annotated
-from zoneinfo import ZoneInfo
 
 from django.http import HttpRequest
 from django.utils import timezone
@@ -13,6 +12,7 @@ from thistlequartz.server.forms.drafts import form_document, get_draft
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import REFUSALS
 
+from ..days import end_of
 from ..models import ServiceToken
 from ..tokens import TokenAct, counts, end_token, make_token, tokens_of
 
@@ -83,11 +83,7 @@ def list_tokens(request: HttpRequest, form_key: str) -> list[TokenView]:
 def new_token(request: HttpRequest, form_key: str, body: NewToken) -> Status[TokenMade]:
     """Make a token; its text is in this answer alone."""
     person = person_with(request, Right.RELEASE)
-    zone = ZoneInfo(form_document(get_draft(form_key)).zone)
-    ends_at = None
-    if body.last_day is not None and body.last_day < date.max:
-        after = datetime.combine(body.last_day + timedelta(days=1), time(), zone)
-        ends_at = after.astimezone(UTC)
+    ends_at = end_of(body.last_day, form_document(get_draft(form_key)).zone)
     keys = list(dict.fromkeys((form_key, *body.forms)))
     token, text = make_token(person, body.name, keys, body.acts, ends_at)
     return Status(201, TokenMade(token=_view(token), text=text))

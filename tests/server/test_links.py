@@ -1,0 +1,260 @@
+"""Links: a form without an account, by the same rules, for a while, and closed to all else.
+
+The puzzle is solved here by the search that its own description asks for (SHA-256 of salt and
+number), and its header rules are those of CSP Level 3 (frame-ancestors) and RFC 7034.
+"""
+
+import base64
+import hashlib
+import json
+from datetime import timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from thistlequartz.server.doors.models import FormLink, LinkMinute, SolvedPuzzle
+from thistlequartz.server.people.guests import GUEST
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.records.models import Record
+
+from .conftest import BLOCK, Caller
+
+pytestmark = pytest.mark.django_db
+RULES = (
+    {"kind": "mandatory", "key": "graded", "targets": ["grade"],
+     "severity": {"entry": "off", "save": "warn", "submit": "block"}},
+    {"kind": "mandatory", "key": "noted", "targets": ["note"], "name": "Links note",
+     "scope": {"entry_points": ["link"]}, "severity": BLOCK},
+    {"kind": "cross_field", "key": "clerks", "targets": ["note"], "must": 'note != "x"',
+     "scope": {"roles": ["clerk"]}, "severity": BLOCK},
+)  # fmt: skip
+GOOD = {"mark": "New", "note": "x", "grade": "a"}
+
+
+@pytest.fixture
+def at(steward, draft):
+    address = f"/api/forms/{draft.key}"
+    for rule in RULES:
+        answer = steward.post(f"{address}/rules", {"rule": rule})
+        assert answer.status_code == 201, answer.content
+    assert steward.release(address, "Rules.").status_code == 201
+    return address
+
+
+def made(steward, at, **parts):
+    entry = {"name": "Open day", "puzzle": False, "origins": [], "endings": [], **parts}
+    answer = steward.post(f"{at}/links", entry)
+    assert answer.status_code == 201, answer.content
+    return answer.json()
+
+
+class Visitor:
+    """Somebody with a link, and nothing else."""
+
+    def __init__(self, key):
+        self.at = f"/api/links/{key}"
+        self.client = Client(enforce_csrf_checks=True, raise_request_exception=False)
+
+    def call(self, path="", body=None):
+        answer = (
+            self.client.get(f"{self.at}{path}")
+            if body is None
+            else self.client.post(f"{self.at}{path}", json.dumps(body), "application/json")
+        )
+        return answer.status_code, answer.json()
+
+    def submit(self, values, **more):
+        return self.call("/records", {"values": values, **more})
+
+    def solution(self):
+        code, puzzle = self.call("/puzzle")
+        assert code == 200
+        for number in range(puzzle["maxNumber"] + 1):
+            tried = f"{puzzle['salt']}{number}".encode()
+            if hashlib.sha256(tried).hexdigest() == puzzle["challenge"]:
+                told = {**puzzle, "number": number}
+                return base64.b64encode(json.dumps(told).encode()).decode()
+        raise AssertionError
+
+
+def test_a_form_is_filled_in_by_the_rules_of_its_door(steward, at, draft):
+    visitor = Visitor(made(steward, at)["key"])
+    code, form = visitor.call()
+    assert (code, form["name"], [one["key"] for one in form["fields"]]) == (
+        200, "Small thing", ["mark", "note", "grade"],
+    )  # fmt: skip
+    code, told = visitor.call("/judge", {"values": {"mark": "New"}})
+    broken = {one["rule"] for one in told["submit"]["results"] if one["status"] == "broken"}
+    assert broken == {"graded", "noted"}
+    code, problem = visitor.submit({"mark": "New"})
+    assert (code, problem["type"]) == (422, "urn:thistlequartz:problem:blocked")
+    code, said = visitor.submit(GOOD)
+    assert (code, said["next_page"]) == (201, "")
+    record = Record.objects.get(form=draft, values__mark="New")
+    assert (record.state, record.submitted_by.username) == ("submitted", GUEST)
+    assert visitor.client.cookies == {}
+    acts = steward.get(f"{at}/history").json()["acts"]
+    assert any("Somebody with a link" in str(one) for one in acts)
+
+
+def test_nobody_is_the_one_who_comes_by_a_link(steward, at):
+    Visitor(made(steward, at)["key"]).submit(GOOD)
+    assert GUEST not in [one["name"] for one in steward.get("/api/people").json()]
+    assert GUEST not in [one["name"] for one in steward.get("/api/colleagues").json()]
+    assert (
+        steward.post(f"/api/people/{GUEST}/password", {"password": "long enough 77"}).status_code
+        == 404
+    )
+    assert Caller().post("/api/session", {"name": GUEST, "password": ""}).status_code == 422
+
+
+def test_what_comes_by_a_link_is_sent_back_to_somebody_who_is_here(steward, at, draft):
+    Visitor(made(steward, at)["key"]).submit(GOOD)
+    record = Record.objects.get(form=draft, values__mark="New")
+    approver = Caller("approver")
+    body = {"act": "send_back", "remark": "Which?",
+            "records": [{"number": record.number, "version": record.version}]}  # fmt: skip
+    (done,) = approver.post(f"{at}/decisions", body).json()
+    assert not done["done"]
+    assert "Somebody with a link" in done["why_not"]
+    (done,) = approver.post(f"{at}/decisions", {**body, "to": "clerk"}).json()
+    assert done["done"]
+
+
+def test_the_answer_is_the_first_whose_condition_is_met_with_its_values(steward, at):
+    link = made(steward, at, endings=[
+        {"condition": 'grade = "A"', "text": "{mark} is great.", "next_page": "https://example.org/a"},
+        {"condition": 'note = "x"', "text": "Thank you for {mark}, a {grade}."},
+        {"text": "Otherwise."},
+    ])  # fmt: skip
+    visitor = Visitor(link["key"])
+    assert visitor.submit(GOOD)[1] == {"text": "Thank you for New, a Small a.", "next_page": ""}
+    said = visitor.submit({**GOOD, "grade": "A"})[1]
+    assert said == {"text": "New is great.", "next_page": "https://example.org/a"}
+    assert visitor.submit({**GOOD, "note": "y"})[1]["text"] == "Otherwise."
+
+
+def test_the_puzzle_is_solved_once_for_its_own_link_and_in_time(steward, at, draft):
+    visitor = Visitor(made(steward, at, puzzle=True)["key"])
+    before = Record.objects.count()
+    for solution in ("", "x", "bm90aGluZw==", base64.b64encode(b"[1]").decode()):
+        assert visitor.submit(GOOD, solution=solution)[0] == 422
+    other = Visitor(made(steward, at, puzzle=True)["key"]).solution()
+    assert visitor.submit(GOOD, solution=other)[0] == 422
+    solution = visitor.solution()
+    assert visitor.submit({"mark": "x"}, solution=solution)[0] == 422  # by a rule: it counts still
+    assert visitor.submit(GOOD, solution=solution)[0] == 201
+    code, problem = visitor.submit(GOOD, solution=solution)
+    assert (code, problem["title"]) == (422, "This solution of the puzzle has been used before.")
+    assert Record.objects.count() == before + 1
+    assert SolvedPuzzle.objects.count() == 1
+
+
+def test_a_solution_too_old_does_not_count(steward, at, monkeypatch):
+    monkeypatch.setattr("thistlequartz.server.doors.puzzles.COUNTS_FOR", timedelta(seconds=-1))
+    visitor = Visitor(made(steward, at, puzzle=True)["key"])
+    assert visitor.submit(GOOD, solution=visitor.solution())[0] == 422
+
+
+def test_a_link_closes_by_its_day_its_number_and_by_hand(steward, at):
+    few = made(steward, at, most=1)
+    visitor = Visitor(few["key"])
+    assert visitor.submit(GOOD, sent_as="once")[0] == 201
+    assert visitor.submit(GOOD, sent_as="once")[0] == 201  # it has arrived, and is not stored twice
+    assert Record.objects.filter(values__mark="New").count() == 1
+    code, problem = visitor.submit(GOOD)
+    assert (code, problem["title"]) == (410, "As many answers as were wanted have come in.")
+    today = made(steward, at, last_day=str(timezone.now().date() - timedelta(days=2)))
+    assert Visitor(today["key"]).call()[0] == 410
+    one = made(steward, at)
+    assert steward.send("DELETE", f"{at}/links/{one['id']}", {}).status_code == 204
+    assert Visitor(one["key"]).call("/judge", {"values": {}})[0] == 410
+    assert Visitor("no-such-link").call()[0] == 404
+
+
+def test_what_is_sent_again_after_a_lost_connection_is_stored_once(steward, at, draft):
+    visitor = Visitor(made(steward, at)["key"])
+    said = [visitor.submit(GOOD, sent_as="mark-1") for _ in range(2)]
+    assert said[0] == said[1]
+    assert Record.objects.filter(form=draft, values__mark="New").count() == 1
+    assert FormLink.objects.get().taken == 1
+
+
+def test_a_link_used_too_often_in_a_minute_says_so_and_others_go_on(steward, at):
+    link = FormLink.objects.get(pk=made(steward, at)["id"])
+    visitor = Visitor(link.key)
+    assert visitor.submit({})[0] == 422
+    LinkMinute.objects.filter(use="submit", who="").update(count=10_000)
+    code, problem = visitor.submit(GOOD)
+    assert (code, problem["type"]) == (429, "urn:thistlequartz:problem:too-often")
+    assert visitor.call("/judge", {"values": {}})[0] == 200
+    assert Visitor(made(steward, at)["key"]).submit(GOOD)[0] == 201
+
+
+def test_only_named_origins_may_show_the_form_inside_their_pages(steward, at):
+    named = made(steward, at, origins=["https://www.example.org/", "http://127.0.0.1:8123"])
+    closed = made(steward, at)
+    anybody = Client()
+    answer = anybody.get(f"/embed/{named['key']}")
+    policy = dict(one.strip().split(" ", 1) for one in answer["Content-Security-Policy"].split(";"))
+    assert policy["frame-ancestors"] == "https://www.example.org http://127.0.0.1:8123"
+    assert policy["default-src"] == "'self'"
+    assert "X-Frame-Options" not in answer
+    for address in (f"/fill/{named['key']}", f"/embed/{closed['key']}", "/embed/none", "/forms"):
+        answer = anybody.get(address)
+        assert "frame-ancestors 'none'" in answer["Content-Security-Policy"]
+        assert answer["X-Frame-Options"] == "DENY"
+
+
+@pytest.mark.parametrize(
+    ("parts", "place"),
+    [
+        ({"origins": ["*"]}, "origins.0"),
+        ({"origins": ["https://example.org/page"]}, "origins.0"),
+        ({"origins": ["https://example.org; script-src *"]}, "origins.0"),
+        ({"origins": ["https://a b.example"]}, "origins.0"),
+        ({"endings": [{"text": "", "next_page": ""}]}, "endings.0.text"),
+        ({"endings": [{"next_page": "javascript:alert(1)"}]}, "endings.0.next_page"),
+        ({"endings": [{"text": "{marc}"}]}, "endings.0.text"),
+        ({"endings": [{"text": "x", "condition": "gone = 1"}]}, "endings.0.condition"),
+        ({"layout": "none"}, "layout"),
+        ({"name": " "}, "name"),
+    ],
+)
+def test_a_link_that_cannot_be_made_is_refused_with_its_place(steward, at, parts, place):
+    entry = {"name": "x", "puzzle": False, "origins": [], "endings": [], **parts}
+    answer = steward.post(f"{at}/links", entry)
+    assert answer.status_code == 422
+    assert place in [one["place"] for one in answer.json()["errors"]]
+
+
+def test_only_who_may_release_makes_links(clerk, at):
+    entry = {"name": "x", "origins": [], "endings": []}
+    assert clerk.post(f"{at}/links", entry).status_code == 403
+    assert clerk.get(f"{at}/links").status_code == 403
+
+
+def test_a_layout_decides_what_a_link_shows(steward, at, draft):
+    view = steward.get(at).json()
+    setup = {
+        **view["setup"],
+        "layouts": [{"key": "short", "label": "Short"}, {"key": "long", "label": "Long"}],
+    }
+    sent = {
+        "name": view["name"], "purpose": view["purpose"], "version": setup["version"],
+        **{key: setup[key] for key in ("zone", "derived_from", "sections", "layouts", "compounds", "starters")},
+        "conditions": [],
+    }  # fmt: skip
+    sent["starters"] = []
+    answer = steward.send("PUT", f"{at}/setup", sent)
+    assert answer.status_code == 200, answer.content
+    mark = next(one for one in answer.json()["fields"] if one["field"]["key"] == "mark")
+    field = {**mark["field"], "layouts": ["long"]}
+    body = {"field": field, "version": mark["version"]}
+    assert steward.send("PUT", f"{at}/fields/mark", body).status_code == 200
+    assert steward.release(at, "Layouts.").status_code == 201
+    visitor = Visitor(made(steward, at, layout="short")["key"])
+    told = visitor.call("/judge", {"values": {}})[1]
+    assert told["entry"]["fields"]["mark"]["shown"] == "hidden"
+    assert Person.objects.filter(username=GUEST).count() <= 1

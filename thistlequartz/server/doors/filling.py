@@ -1,0 +1,122 @@
+"""A form filled in by a link: judged, submitted, and answered. The verdict is that of the desk."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from django.db import transaction
+from django.db.models import F
+
+from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.language import FormulaError
+from thistlequartz.core.values import USUAL, WritingStyle
+from thistlequartz.server.judging.services import Trial, judge_all, waivers
+from thistlequartz.server.judging.shapes import TrialBody, Verdicts
+from thistlequartz.server.people.guests import guest
+from thistlequartz.server.problems import Refusal
+from thistlequartz.server.records.in_force import Desk, desk_of
+from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.records.merging import merging_of
+from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.services import Submission, store_record
+from thistlequartz.server.records.settling import settled_now
+
+from .link_writing import Ending, LinkEntry
+from .links import refuse_closed
+from .models import FormLink
+from .puzzles import use_solution
+
+NO_ROLE: Final = ""
+"""Somebody with a link has none: rules for some roles only do not count for them."""
+STYLE: Final[WritingStyle] = USUAL
+THANKS: Final = "Thank you. What you have sent has arrived."
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What is said to somebody who has submitted a form."""
+
+    text: str
+    next_page: str
+
+
+def entry_of(link: FormLink) -> LinkEntry:
+    """What a link says."""
+    return LinkEntry.model_validate(link.document)
+
+
+def desk_for(link: FormLink) -> Desk:
+    """The form that a link opens; raises a Refusal (409) before there is a release of it."""
+    return desk_of(link.form.key)
+
+
+def layout_of(link: FormLink, compiled: CompiledForm) -> str | None:
+    """The layout by which a link shows the form; one that is gone is none."""
+    layout = entry_of(link).layout
+    return layout if layout in compiled.layouts else None
+
+
+def judge(link: FormLink, body: TrialBody) -> Verdicts:
+    """What the release in force says of what is being filled in. Stores nothing."""
+    compiled = desk_for(link).compiled
+    trial = Trial(
+        values=body.values,
+        role=NO_ROLE,
+        lookup=DatabaseLookup(link.form.key),
+        door="link",
+        layout=layout_of(link, compiled),
+        touched=tuple(body.touched),
+        reasons=waivers(body.reasons),
+        applied=tuple(body.proposals_applied),
+    )
+    return judge_all(compiled, trial, STYLE)
+
+
+def submit(link: FormLink, entry: Submission, solution: str) -> Answer:
+    """Store a record that was filled in by a link. Raises a Refusal, by the rules as at the desk,
+    and where the link is closed meanwhile or the puzzle is not solved: then nothing is stored.
+    """
+    refused: Refusal | None = None
+    with transaction.atomic():
+        locked = FormLink.objects.select_for_update().get(pk=link.pk)
+        known = _known(locked, entry.sent_as)
+        if known is None:
+            refuse_closed(locked)
+        try:
+            with transaction.atomic():
+                if known is None and entry_of(locked).puzzle:
+                    use_solution(locked, solution)
+                record = known or store_record(guest(), link.form.key, entry, submit=True)
+        except Refusal as refusal:
+            # What was tried is counted all the same, so the transaction is not given up.
+            refused = refusal
+        else:
+            if known is None:
+                FormLink.objects.filter(pk=link.pk).update(taken=F("taken") + 1)
+    if refused is not None:
+        raise refused
+    return answer_to(link, record)
+
+
+def _known(link: FormLink, sent_as: str) -> Record | None:
+    """The record that this very sending has stored, where its answer did not arrive."""
+    if not sent_as:
+        return None
+    return link.form.records.filter(sent_as=sent_as, changed_by=guest()).first()
+
+
+def answer_to(link: FormLink, record: Record) -> Answer:
+    """The first ending whose condition a record meets, with its values put in."""
+    desk = desk_for(link)
+    endings = entry_of(link).endings
+    settled = settled_now(record, desk.compiled, role=NO_ROLE, door="link")
+
+    def met(ending: Ending) -> bool:
+        try:
+            asked = desk.compiled.condition(ending.condition) if ending.condition else None
+        except FormulaError:  # the release in force does not know what it asks for
+            return False
+        return asked is None or asked.met(settled)
+
+    ending = next(filter(met, endings), Ending(text=THANKS))
+    merging = merging_of(record, desk.compiled, (ending.text,), "submitted", guest())
+    return Answer(merging.plain(ending.text), ending.next_page.strip())

@@ -1,0 +1,70 @@
+"""A puzzle against robots: some work that a browser does while a form is filled in (altcha).
+
+Each solution is for one link, counts for a while, and once.
+"""
+
+import hashlib
+from datetime import timedelta
+from typing import Any, Final
+
+from altcha.v1 import create_challenge, verify_solution
+from django.conf import settings
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .models import FormLink, SolvedPuzzle
+
+MOST_WORK: Final = 30_000
+"""Hashes that have to be tried at most: a second or so."""
+COUNTS_FOR: Final = timedelta(minutes=30)
+
+
+def puzzle_for(link: FormLink) -> dict[str, Any]:
+    """A puzzle, as its solver takes it."""
+    made = create_challenge(
+        hmac_key=_key(link),
+        algorithm="SHA-256",
+        max_number=MOST_WORK,
+        expires=timezone.now() + COUNTS_FOR,
+        salt_length=12,
+        salt="",
+        number=None,
+        params=None,
+    )
+    return made.to_dict()
+
+
+def use_solution(link: FormLink, solution: str) -> None:
+    """Count a solution as used, in the transaction one is in. Raises a Refusal (422) where it does
+    not fit, is too old, or was used before.
+    """
+    try:
+        fits = bool(solution) and verify_solution(solution, _key(link))[0]
+    except (AttributeError, TypeError, ValueError):  # something else than a solution
+        fits = False
+    if not fits:
+        raise _refused("The puzzle against robots is not solved, or was solved too long ago.")
+    mark = hashlib.sha256(solution.encode()).hexdigest()
+    try:
+        with transaction.atomic():
+            SolvedPuzzle.objects.create(mark=mark)
+    except IntegrityError:
+        raise _refused("This solution of the puzzle has been used before.") from None
+    SolvedPuzzle.objects.filter(used_at__lt=timezone.now() - 2 * COUNTS_FOR).delete()
+
+
+def _key(link: FormLink) -> str:
+    told = f"{settings.SECRET_KEY} puzzle {link.key}"
+    return hashlib.sha256(told.encode()).hexdigest()
+
+
+def _refused(said: str) -> Refusal:
+    return Refusal(
+        422,
+        "puzzle-unsolved",
+        said,
+        "Your browser solves another one by itself: submit once more. Nothing is lost.",
+        [ProblemItem(place="solution", message=said)],
+    )
