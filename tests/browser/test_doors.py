@@ -2,12 +2,13 @@
 
 import http.client
 import json
+import re
 from urllib.parse import urlsplit
 
 from playwright.sync_api import expect
 
-from .conftest import SignIn
-from .ways import go_to
+from .conftest import SignIn, control
+from .ways import go_to, open_form
 
 
 def called(address: str, token: str, path: str) -> tuple[int, object]:
@@ -21,6 +22,7 @@ def test_a_token_is_made_shown_once_used_and_ended(address: str, sign_in: SignIn
     page = sign_in("steward")
     page.get_by_role("link", name="Borrower", exact=True).click()
     go_to(page, "Doors", by_key=True)
+    page.get_by_role("button", name="Other systems come in").press("Enter")
     expect(page.get_by_text("No system may come in yet.")).to_be_visible()
     page.get_by_role("button", name="Make a token…").press("Enter")
     form = page.get_by_role("form", name="New token")
@@ -48,3 +50,37 @@ def test_a_token_is_made_shown_once_used_and_ended(address: str, sign_in: SignIn
     expect(row).to_contain_text("has ended")
     status, told = called(address, text, "/forms")
     assert (status, told["type"]) == (401, "urn:thistlequartz:problem:no-token")  # type: ignore[index]
+
+
+def test_another_system_is_called_and_called_again(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Doors", "Mineral accession")
+    page.get_by_role("button", name="Other systems are called").click()
+    page.get_by_role("button", name="Name a receiver…").press("Enter")
+    form = page.get_by_role("form", name="New receiver")
+    form.get_by_label("Who is called").fill("Catalogue")
+    form.get_by_label("saved").check()
+    form.get_by_label("Address").fill("http://192.0.2.1/")
+    form.get_by_role("button", name="Name it").click()
+    expect(form.get_by_role("alert")).to_contain_text("Calls do not go to http://192.0.2.1")
+    form.get_by_label("Address").fill("")
+    form.get_by_role("button", name="Name it").press("Enter")
+    expect(page.get_by_label("The secret with which calls")).to_have_value(re.compile("^whsec_"))
+    page.get_by_role("button", name="I have it").press("Enter")
+    clerk = sign_in("clerk")
+    open_form(clerk, "Records", "Mineral accession")
+    clerk.get_by_role("link", name="New record").click()
+    clerk.get_by_label("Accession number").fill("QH-M-009876")
+    control(clerk, "Save").click()
+    expect(clerk.get_by_role("heading", name=re.compile("Record [0-9]+"))).to_be_visible()
+    call = page.get_by_role("listitem").filter(has_text="was saved, to Catalogue")
+    expect(call.get_by_text("answered 204")).to_be_visible()
+    page.get_by_text("what it has received").click()
+    expect(page.get_by_text("signature fits, taken")).to_have_count(1)
+    page.get_by_role("button", name="let it refuse the next two").click()
+    expect(page.get_by_text("It refuses the next 2.")).to_be_visible()
+    call.get_by_role("button", name=re.compile("Call again")).press("Enter")
+    expect(call.get_by_text("It answered 503.")).to_be_visible()
+    expect(call.get_by_text(re.compile("answered 503, again"))).to_be_visible()
+    page.get_by_role("button", name="Call Catalogue no more").press("Enter")
+    expect(page.get_by_text("but not any more")).to_be_visible()

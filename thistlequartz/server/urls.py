@@ -13,19 +13,21 @@ from .problems import Refusal, failed, respond
 from .service_api import api as service_api
 
 
-@ensure_csrf_cookie
-def screen(request: HttpRequest) -> HttpResponse | FileResponse:
-    """The one page that the screens live in."""
-    page = settings.WEB / "index.html"
-    if not page.exists():
+def page(request: HttpRequest, **_: str) -> HttpResponse | FileResponse:
+    """The one page that the screens live in, for whoever signs in nowhere: it leaves no cookie."""
+    file = settings.WEB / "index.html"
+    if not file.exists():
         return HttpResponse(
             "The screens have not been built yet: stop this server and run ./start.",
             status=503,
             content_type="text/plain; charset=utf-8",
         )
-    response = FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")
+    response = FileResponse(file.open("rb"), content_type="text/html; charset=utf-8")
     response["Cache-Control"] = "no-cache"
     return response
+
+
+screen = ensure_csrf_cookie(page)
 
 
 def unknown_address(request: HttpRequest) -> HttpResponse:
@@ -41,7 +43,7 @@ def embedded(request: HttpRequest, key: str) -> HttpResponse | FileResponse:
     """The same page inside pages of those origins that a link names; of none, where it names none
     or is no link.
     """
-    response = screen(request)
+    response = page(request)
     link = FormLink.objects.filter(key=key).first()
     origins = entry_of(link).origins if link else []
     if origins:
@@ -57,5 +59,6 @@ urlpatterns = [
     path("stand-in/<int:target_id>", receive),
     re_path(r"^(?:api|service|stand-in)/", unknown_address),
     path("embed/<str:key>", embedded),
+    path("fill/<str:key>", page),
     re_path(r"^(?!assets/)", screen),
 ]

@@ -10,8 +10,9 @@ import { Notices } from "./ui/notices";
 import { applyTheme } from "./ui/theme";
 
 applyTheme();
-// Asked before anything is drawn: the first screen waits for nothing else.
-queries.prefetchQuery(visitorQuery);
+// Asked before anything is drawn: the first screen waits for nothing else. Whoever comes by a link
+// signs in nowhere.
+if (!/^\/(fill|embed)\//.test(window.location.pathname)) queries.prefetchQuery(visitorQuery);
 
 const root = document.getElementById("root");
 if (root)

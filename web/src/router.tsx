@@ -69,11 +69,17 @@ function askForForm({ params: { formKey = "" } }: { params: { formKey?: string }
   return null;
 }
 
+const fill = async () => ({ Component: (await import("./areas/link/link-page")).FillPage });
+const embed = async () => ({ Component: (await import("./areas/link/link-page")).EmbedPage });
+const waiting = <p className="p-6">The page is being fetched.</p>;
+
 export const router = createBrowserRouter([
+  { path: "/fill/:linkKey", lazy: fill, hydrateFallbackElement: waiting },
+  { path: "/embed/:linkKey", lazy: embed, hydrateFallbackElement: waiting },
   {
     path: "/",
     element: <Frame />,
-    hydrateFallbackElement: <p className="p-6">The page is being fetched.</p>,
+    hydrateFallbackElement: waiting,
     children: [
       { index: true, element: <Landing /> },
       { path: "forms", lazy: catalogue },

@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 const ORDER = [
   "form",
   "form-sheet",
+  "link",
   "sign-in",
   "history",
   "watch",

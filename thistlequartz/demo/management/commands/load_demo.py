@@ -13,6 +13,7 @@ from django.utils import timezone
 from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
+from thistlequartz.demo.doors import open_doors
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
 from thistlequartz.demo.messages import tell_of_the_newest, write_down_messages
@@ -65,6 +66,7 @@ class Command(BaseCommand):
             for form in DRAFT.forms:
                 write_draft(steward, form)
                 keep_cases(steward, form.key)
+            open_doors(steward)
             write_down_messages(steward)
             tell_of_the_newest()
 

@@ -2,7 +2,6 @@
 
 from datetime import datetime
 
-from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Status
 from pydantic import BaseModel
@@ -45,8 +44,6 @@ class LinkView(BaseModel):
 class LinkList(BaseModel):
     """The links of a form, and what can be put into their texts."""
 
-    at: str
-    """Where this is served: what their addresses begin with."""
     links: list[LinkView]
     offers: list[PlaceholderOffer]
 
@@ -84,7 +81,6 @@ def list_links(request: HttpRequest, form_key: str) -> LinkList:
     person_with(request, Right.RELEASE)
     form = compiled_draft(get_draft(form_key))
     return LinkList(
-        at=settings.ADDRESS,
         links=[_view(one) for one in links_of(form_key)],
         offers=list(merge_offers(form.fields)),
     )

@@ -4,9 +4,11 @@ import { Chip } from "../../ui/chip";
 import { Page } from "../../ui/page";
 import { useForm } from "../form/form";
 import { CallsOut } from "./calls-out";
+import { Links } from "./links";
 import { Systems } from "./systems";
 
 const DOORS = [
+  ["links", "Links"],
   ["systems", "Other systems come in"],
   ["calls", "Other systems are called"],
 ] as const;
@@ -31,6 +33,7 @@ export function DoorsPage() {
           </Chip>
         ))}
       </fieldset>
+      {door === "links" && <Links form={form} />}
       {door === "systems" && <Systems formKey={form.key} />}
       {door === "calls" && <CallsOut formKey={form.key} />}
     </Page>

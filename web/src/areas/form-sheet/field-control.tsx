@@ -1,5 +1,5 @@
 // The control of one field, by its type. It reads nothing into what is typed: the server does.
-import { useId, useState } from "react";
+import { createContext, useContext, useId, useState } from "react";
 import { WithCalendar } from "../../ui/calendar-button";
 import { focusSoon } from "../../ui/focus";
 import { dayFrom, isoDay } from "../../ui/written";
@@ -30,7 +30,7 @@ export function FieldControl(props: ControlProps) {
     case "choices":
       return <Choices {...props} field={props.field} />;
     case "reference":
-      return <ReferenceControl {...props} form={props.field.form} />;
+      return <Referring {...props} form={props.field.form} />;
     case "date":
     case "date_time":
       return <Day {...props} />;
@@ -39,16 +39,25 @@ export function FieldControl(props: ControlProps) {
   }
 }
 
+/** Whoever sees no other records writes the number of the one that is meant. */
+export const SeesRecords = createContext(true);
+
+function Referring(props: ControlProps & { form: string }) {
+  return useContext(SeesRecords) ? <ReferenceControl {...props} /> : <Typed {...props} />;
+}
+
 /** A value where nothing is entered: no box, no cursor, not in the order of tabs. */
 export function ShownValue({
   field,
   words,
   judged,
 }: Pick<ControlProps, "field" | "words" | "judged">) {
+  const seesRecords = useContext(SeesRecords);
   // Until the server has said how it reads, it is not called blank.
   if (!judged) return <span className="text-muted">…</span>;
   if (words === undefined) return <span className="text-muted">blank</span>;
-  if (field.type === "reference") return <ReferredRecord form={field.form} number={words} />;
+  if (field.type === "reference" && seesRecords)
+    return <ReferredRecord form={field.form} number={words} />;
   return <span className="whitespace-pre-line">{unquoted(field, words)}</span>;
 }
 

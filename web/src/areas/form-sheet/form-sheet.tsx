@@ -30,6 +30,8 @@ type Props = SheetChanges & {
   passed?: Readonly<Record<string, { text: string; by: string; at: string }>>;
   /** Whether the record is on hold already. */
   held?: boolean;
+  /** Where nothing is saved on the way, so that nothing comes on hold. */
+  submitOnly?: boolean;
   pointedAt?: readonly string[];
   /** What stands under the control of a field. */
   below?: (field: Field) => ReactNode;
@@ -44,6 +46,7 @@ export function FormSheet({
   readOnly = false,
   passed,
   held = false,
+  submitOnly = false,
   pointedAt = [],
   below,
   ...changes
@@ -104,7 +107,9 @@ export function FormSheet({
               {refusal}
             </p>
           ))}
-        {judgement && <HoldBanner judgement={judgement} held={held} linkTo={linkTo} />}
+        {judgement && !submitOnly && (
+          <HoldBanner judgement={judgement} held={held} linkTo={linkTo} />
+        )}
         {judgement && judgement.save.drops.length > 0 && (
           <p className="border-y border-hairline py-2 text-slate">
             Saving will drop what is stored in {judgement.save.drops.map(labelOf).join(", ")}, as it

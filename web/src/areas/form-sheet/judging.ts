@@ -43,17 +43,26 @@ export function useJudgement(
     number,
     event: number === null ? "create" : "update",
   };
+  // What is stored counts too: a hold that was lifted, say, makes the record another version.
+  return useJudged(["judgement", formKey, revision, stored?.version ?? 0, body], (signal) =>
+    answer(
+      client.POST("/api/forms/{form_key}/desk/judge", {
+        params: { path: { form_key: formKey } },
+        body,
+        signal,
+      }),
+    ),
+  );
+}
+
+/** The verdicts that are asked for under a key; the answer to the last keystroke wins. */
+export function useJudged(
+  queryKey: readonly unknown[],
+  ask: (signal: AbortSignal) => Promise<Judgement>,
+) {
   return useQuery({
-    // What is stored counts too: a hold that was lifted, say, makes the record another version.
-    queryKey: ["judgement", formKey, revision, stored?.version ?? 0, body],
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/forms/{form_key}/desk/judge", {
-          params: { path: { form_key: formKey } },
-          body,
-          signal,
-        }),
-      ),
+    queryKey,
+    queryFn: ({ signal }) => ask(signal),
     placeholderData: (before) => before,
     gcTime: 5_000,
     staleTime: 60_000,

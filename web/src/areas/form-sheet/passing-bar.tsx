@@ -15,6 +15,8 @@ type Props = {
   fields: readonly Field[];
   onPress: (moment: Moment) => void;
   busy?: boolean;
+  /** Where nothing is saved on the way. */
+  submitOnly?: boolean;
 };
 
 const CONTROLS = [
@@ -22,13 +24,14 @@ const CONTROLS = [
   ["submit", "Submit"],
 ] as const;
 
-export function PassingBar({ judgement: newest, fields, onPress, busy = false }: Props) {
+export function PassingBar(props: Props) {
+  const { judgement: newest, fields, onPress, busy = false, submitOnly = false } = props;
   const id = useId();
   const judgement = useSteady(newest);
   return (
     <div className="max-w-xl py-3">
       <div className="grid grid-cols-2 gap-3">
-        {CONTROLS.map(([moment, name]) => {
+        {CONTROLS.filter(([moment]) => moment === "submit" || !submitOnly).map(([moment, name]) => {
           const verdict = judgement?.[moment];
           return (
             <button
@@ -52,21 +55,30 @@ export function PassingBar({ judgement: newest, fields, onPress, busy = false }:
           );
         })}
       </div>
-      {judgement && <InTheWay judgement={judgement} fields={fields} />}
+      {judgement && <InTheWay judgement={judgement} fields={fields} submitOnly={submitOnly} />}
     </div>
   );
 }
 
+type InTheWayProps = { judgement: Judgement; fields: readonly Field[]; submitOnly: boolean };
+type Found = { field: string };
+
+const notAmong = (others: readonly Found[]) => (one: Found) =>
+  others.every(({ field }) => field !== one.field);
+
 /** Which fields the counts on the controls count, each to be gone to. */
-function InTheWay({ judgement, fields }: { judgement: Judgement; fields: readonly Field[] }) {
-  const saving = inTheWay(judgement.save, ["block"]);
+function InTheWay({ judgement, fields, submitOnly }: InTheWayProps) {
+  const atSave = inTheWay(judgement.save, ["block"]);
+  const atSubmit = inTheWay(judgement.submit, ["block"]);
+  const saving = submitOnly ? [] : atSave;
+  const submitting = submitOnly ? [...atSubmit, ...atSave.filter(notAmong(atSubmit))] : atSubmit;
   const known = new Set(saving.map(({ field }) => field));
   const lines = [
     { words: "To save", level: "block" as const, found: saving },
     {
       words: saving.length > 0 ? "To submit, also" : "To submit",
       level: "block" as const,
-      found: inTheWay(judgement.submit, ["block"]).filter(({ field }) => !known.has(field)),
+      found: submitting.filter(({ field }) => !known.has(field)),
     },
     { words: "Warned of", level: "warn" as const, found: inTheWay(judgement.save, ["warn"]) },
   ];

@@ -10,6 +10,7 @@ import { counted } from "../../ui/counts";
 import { focusSoon } from "../../ui/focus";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
+import { newMark } from "../../ui/marks";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
@@ -251,12 +252,6 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       )}
     </Page>
   );
-}
-
-/** A mark that no other sending has. */
-function newMark() {
-  const parts = crypto.getRandomValues(new Uint8Array(16));
-  return Array.from(parts, (part) => part.toString(16).padStart(2, "0")).join("");
 }
 
 function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {

@@ -1,0 +1,55 @@
+// Links: what the screens of stewards ask of the server about them.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "../../api/client";
+
+export type LinkView = Schemas["LinkView"];
+export type LinkEntry = Schemas["LinkEntry"];
+export type Ending = Schemas["Ending"];
+
+export function useLinks(formKey: string) {
+  return useQuery({
+    queryKey: ["links", formKey],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/links", { params: { path: { form_key: formKey } } }),
+      ),
+  });
+}
+
+/** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
+export function useStoreLink(formKey: string, id: number | null, onStored: () => void) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: LinkEntry) =>
+      id === null
+        ? answer(
+            client.POST("/api/forms/{form_key}/links", {
+              params: { path: { form_key: formKey } },
+              body,
+            }),
+          )
+        : answer(
+            client.PUT("/api/forms/{form_key}/links/{link_id}", {
+              params: { path: { form_key: formKey, link_id: id } },
+              body,
+            }),
+          ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["links", formKey] });
+      onStored();
+    },
+  });
+}
+
+export function useEndLink(formKey: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      answer(
+        client.DELETE("/api/forms/{form_key}/links/{link_id}", {
+          params: { path: { form_key: formKey, link_id: id } },
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["links", formKey] }),
+  });
+}
