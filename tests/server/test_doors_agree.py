@@ -1,0 +1,169 @@
+"""Whatever the door, the verdict is the core's: for values drawn at random, by rules that count at
+some doors only, each door says the same as the core does for its entry point.
+"""
+
+import json
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from thistlequartz.server.doors.filling import NO_ROLE
+from thistlequartz.server.doors.tokens import make_token
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.records.in_force import desk_of
+from thistlequartz.server.records.lookup import DatabaseLookup
+
+from .conftest import BLOCK
+
+pytestmark = pytest.mark.django_db
+LATE = {"entry": "off", "save": "warn", "submit": "block"}
+WARN = {"entry": "off", "save": "warn", "submit": "warn"}
+DOORS = ("desk", "link", "service", "import")
+RULES = (
+    *(
+        {"kind": "cross_field", "key": f"at_{door}", "targets": ["note"], "name": f"At the {door}",
+         "must": f'note != "{door}"', "scope": {"entry_points": [door]}, "severity": BLOCK}
+        for door in DOORS
+    ),
+    {"kind": "cross_field", "key": "clerks", "targets": ["note"], "must": 'note != "clerk"',
+     "scope": {"roles": ["clerk"]}, "severity": LATE},
+    {"kind": "unique", "key": "one", "targets": ["mark"], "severity": BLOCK},
+    {"kind": "mandatory", "key": "graded", "targets": ["grade"], "severity": LATE},
+    {"kind": "close", "key": "shut", "targets": ["mass"], "when": 'grade = "A"'},
+    {"kind": "range", "key": "light", "targets": ["mass"], "upper": {"value": "100"},
+     "severity": WARN, "reason_demanded": True},
+    {"kind": "start", "key": "begins", "targets": ["note"], "formula": '"clerk"'},
+)  # fmt: skip
+NOTES = st.sampled_from([None, "", "x", "clerk", *DOORS])
+VALUES = st.fixed_dictionaries(
+    {},
+    optional={
+        "mark": st.sampled_from([None, "a", " A ", "new", "ﬁ"]),
+        "note": NOTES,
+        "grade": st.sampled_from([None, "a", "A"]),
+        "mass": st.sampled_from([None, "1.5", "100", "100.5", "-0"]),
+    },
+)
+
+
+@pytest.fixture
+def doors(steward, clerk, draft):
+    """By door, what says whether values may be saved and submitted, and which rules are broken."""
+    at = f"/api/forms/{draft.key}"
+    field = {"type": "decimal", "key": "mass", "label": "Mass", "scale": 2}
+    assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
+    for rule in RULES:
+        answer = steward.post(f"{at}/rules", {"rule": rule})
+        assert answer.status_code == 201, answer.content
+    assert steward.release(at, "Rules.").status_code == 201
+    link = {"name": "x", "puzzle": False, "origins": [], "endings": []}
+    key = steward.post(f"{at}/links", link).json()["key"]
+    token = token_for(draft)
+    visitor, system = Client(), Client()
+
+    def desk(values):
+        return of_screen(clerk.post(f"{at}/desk/judge", {"values": values}).json())
+
+    def by_link(values):
+        body = json.dumps({"values": values})
+        answer = visitor.post(f"/api/links/{key}/judge", body, "application/json")
+        assert answer.status_code == 200, answer.content
+        return of_screen(answer.json())
+
+    def service(values):
+        answer = system.post(
+            f"/service/v1/forms/{draft.key}/judge",
+            json.dumps({"values": values}),
+            "application/json",
+            headers={"Authorization": f"Bearer {token}"},
+        )
+        assert answer.status_code == 200, answer.content
+        told = answer.json()
+        return {
+            moment: (told[moment]["may_pass"], {one["rule"] for one in told[moment]["broken"]})
+            for moment in ("save", "submit")
+        }
+
+    def brought(values):
+        line = json.dumps(values) + "\n"
+        name = f"/record-files?name={abs(hash(line))}.jsonl"
+        file = clerk.send("POST", at + name, line.encode()).json()
+        columns = {"starting": False}
+        found = {}
+        for moment, submit in (("save", False), ("submit", True)):
+            plan = {**file["plan"], **columns, "submit": submit}
+            answer = clerk.post(f"{at}/record-files/{file['id']}/preview", plan)
+            assert answer.status_code == 200, answer.content
+            found[moment] = (not answer.json()["refused"], None)
+        return found
+
+    return {"desk": desk, "link": by_link, "service": service, "import": brought}
+
+
+def token_for(draft):
+    """A token acts for whoever made it, in the role they have."""
+    steward = Person.objects.get(username="steward")
+    return make_token(steward, "x", [draft.key], ["judge"], None)[1]
+
+
+def of_screen(told):
+    return {
+        moment: (
+            told[moment]["may_pass"],
+            {one["rule"] for one in told[moment]["results"] if one["status"] == "broken"},
+        )
+        for moment in ("save", "submit")
+    }
+
+
+ROLES = {"desk": "clerk", "link": NO_ROLE, "service": "steward", "import": "clerk"}
+
+
+def of_core(draft, door, values):
+    now = timezone.now()
+    compiled = desk_of(draft.key).compiled
+    verdicts = compiled.judge_moments(
+        values,
+        today=compiled.today_at(now),
+        now=now,
+        entry_point=door,
+        role=ROLES[door],
+        lookup=DatabaseLookup(draft.key),
+    )
+    return {
+        moment: (verdict.may_pass, {one.rule for one in verdict.violated})
+        for moment, verdict in verdicts.items()
+    }
+
+
+def test_every_door_gives_the_verdict_of_the_core(doors, draft):
+    seen = {door: set() for door in DOORS}
+
+    @settings(
+        max_examples=40,
+        deadline=None,
+        database=None,
+        derandomize=True,
+        suppress_health_check=list(HealthCheck),
+    )
+    @given(VALUES)
+    def agree(values):
+        blank = all(value in (None, "") for value in values.values())
+        for door in DOORS[:3] if blank else DOORS:  # a blank row of a file is no record
+            expected = of_core(draft, door, values)
+            found = doors[door](values)
+            for moment, (may_pass, broken) in found.items():
+                # Saving alone is what a file that is saved asks for; submitting asks for both.
+                wanted = expected[moment][0] and (moment == "save" or expected["save"][0])
+                if door == "import":
+                    assert may_pass == wanted, (door, moment, values)
+                else:
+                    assert (may_pass, broken) == expected[moment], (door, moment, values)
+                seen[door].add((moment, may_pass))
+
+    agree()
+    every = {(moment, passes) for moment in ("save", "submit") for passes in (True, False)}
+    assert all(found == every for found in seen.values()), seen
