@@ -26,9 +26,29 @@ def until(true: Callable[[], bool], within: float = GOES_ON_WITHIN) -> None:
         threading.Event().wait(0.1)
 
 
+TOLD = {"name": "Saved", "message": {
+    "occasions": ["saved"], "to": [{"who": "person", "name": "steward"}],
+    "subject": "Fault {record}", "text": "{answers}",
+}}  # fmt: skip
+
+
+def pages(caller, at, rows):
+    """All that a list gives, page by page."""
+    found, offset = [], 0
+    while some := caller.call("GET", f"{at}&offset={offset}").body[rows]:
+        found += some
+        offset += len(some)
+    return found
+
+
 def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start):
+    """Each record that is there is told of once, in a message and in a call."""
     server = start(lived_in)
     address = running(lived_in)["address"]
+    steward = Caller(address)
+    assert steward.call("POST", f"{FORM}/messages", TOLD).status == 201
+    target = {"name": "Stand-in", "occasions": ["saved"]}
+    assert steward.call("POST", f"{FORM}/call-targets", target).status == 201
     callers = [Caller(address) for _ in range(SAVING_AT_ONCE)]
     stored, codes, done = set(), Counter(), threading.Event()
 
@@ -66,6 +86,14 @@ def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start
     assert set(codes) == {201, 503}
     for number in stored:
         assert callers[0].call("GET", f"{FORM}/records/{number}").status == 200
+    there = {one["number"] for one in pages(steward, f"{FORM}/records?search=Fault", "records")}
+    assert stored <= there
+    until(lambda: not steward.call("GET", f"{FORM}/outbox?state=waiting").body["messages"])
+    told = [one["number"] for one in pages(steward, f"{FORM}/outbox?search=Fault", "messages")]
+    assert (len(told), set(told)) == (len(there), there)
+    mails = [one["subject"] for one in pages(steward, "/api/box?", "mails")]
+    assert sum(one.startswith("Fault") for one in mails) == len(there)
+    until(lambda: steward.call("GET", f"{FORM}/call-targets").body[0]["waiting"] == 0)
     server.terminate()
     said = server.stdout.read()
     assert said.count("The database stopped by itself") == KILLS
