@@ -9,6 +9,7 @@ from django.utils import timezone
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.jobs import progress, services, tasks
+from thistlequartz.server.jobs.beside import process_beside
 from thistlequartz.server.jobs.models import Job, JobState
 
 
@@ -103,3 +104,10 @@ def test_what_nobody_works_on_is_taken_up_again_and_what_ended_is_left(draft: Dr
     progress.finish(late, JobState.DONE)
     late.refresh_from_db()
     assert late.state == JobState.WAITING, "whoever comes back late changes nothing"
+
+
+def test_a_process_beside_that_has_ended_already_is_no_trouble(db):
+    with process_beside("import_share", "--help") as process:
+        assert "usage" in process.stdout.read()
+        process.wait()
+        process.stdin.write("what it did not read any more\n")

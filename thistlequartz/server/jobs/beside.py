@@ -4,7 +4,7 @@ import os
 import subprocess
 import sys
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 
 from django.db import connection
 
@@ -30,3 +30,6 @@ def process_beside(*command: str) -> Iterator["subprocess.Popen[str]"]:
             yield process
         finally:
             process.kill()
+            # What it was still to be told, it needs to know no more.
+            with suppress(OSError):
+                process.stdin.close()  # type: ignore[union-attr]
