@@ -3,8 +3,8 @@ before, as CSV and as XLSX, and how much memory.
 
 Run it with `.venv/bin/python -m benchmarks.importing`, or with other files behind it, such as
 `1000.csv 50000.csv`. It starts a server of its own with the demo, and brings one file after the
-other. The rows are invented; a tenth has a slip in it. The ratio is of the time for each row to that
-in the first file.
+other. The rows are invented; a tenth has a slip in it. The ratio is of the time for each row to
+that in the first file.
 """
 
 import re
@@ -43,8 +43,9 @@ def main() -> None:
             peak = max(sum(one.values()) for one in held)
             told = {key: value for key, value in came.items() if value}
             print(
-                f"{name:>10} beside {before:>7,}  {taken:6.1f} s  ratio {taken / count / first:5.2f}"
-                f"  {taken / count * 1000:5.2f} ms a row  {peak:,.0f} MB  {told}"
+                f"{name:>10} beside {before:>7,}  {taken:6.1f} s"
+                f"  ratio {taken / count / first:5.2f}  {taken / count * 1000:5.2f} ms a row"
+                f"  {peak:,.0f} MB  {told}"
             )
             before += count
 

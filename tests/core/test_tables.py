@@ -70,6 +70,13 @@ def workbook(*rows: list[Any]) -> bytes:
     return file.getvalue()
 
 
+def test_rows_are_numbered_as_a_spreadsheet_numbers_them():
+    """Blank rows count, and a row whose cell is three lines high counts once (common practice)."""
+    content = b'a,b\n1,2\n\n"x\ny\nz",4\n\n\n5,6\n'
+    numbers = [number for number, _ in cells(content)]
+    assert numbers == [2, 4, 7]
+
+
 @pytest.mark.parametrize(
     ("content", "part"),
     [

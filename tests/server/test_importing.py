@@ -284,7 +284,12 @@ def test_who_may_not_write_records_brings_none(at, anyone, request):
     assert answer.status_code == (403 if is_reader else 201)
 
 
-def test_a_file_breaks_off_at_its_fault_and_keeps_what_came_before(clerk, at, draft, monkeypatch):
+@pytest.mark.parametrize("few", [4_000, 0])
+def test_a_file_breaks_off_at_its_fault_and_keeps_what_came_before(
+    clerk, at, draft, monkeypatch, few
+):
+    """With 0, a second process is begun, which does not see this transaction, and gives up."""
+    monkeypatch.setattr(importing, "FEW", few)
     content = "mark,grade\n" + "".join(f"j{n},a\n" for n in range(2_500)) + 'x,"a\n'
     file = brought(clerk, at, content)
     monkeypatch.setattr(importing, "AT_ONCE", 500)
@@ -292,6 +297,27 @@ def test_a_file_breaks_off_at_its_fault_and_keeps_what_came_before(clerk, at, dr
     assert done["job"]["state"] == "failed"
     assert "cannot be read" in done["job"]["trouble"]
     assert done["came"]["added"] == 2_500
+
+
+def test_a_release_in_the_middle_judges_the_rows_that_are_left(
+    steward, clerk, at, draft, monkeypatch
+):
+    file = brought(clerk, at, "mark,grade\n" + "".join(f"r{n},a\n" for n in range(30)))
+    monkeypatch.setattr(importing, "AT_ONCE", 10)
+    tell, told = Progress.tell, []
+
+    def release_once(self, *progress):
+        if not told:
+            rule = {"kind": "mandatory", "key": "noted", "targets": ["note"], "severity": HARD}
+            assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+            assert steward.release(at, "Notes are needed.").status_code == 201
+        told.append(progress)
+        tell(self, *progress)
+
+    monkeypatch.setattr(Progress, "tell", release_once)
+    assert came(clerk, at, file) == {"rows": 30, "added": 10, "refused": 20}
+    said = refused(clerk, at, file)
+    assert {texts[0][1] for texts in said.values()} == {"Note is needed."}
 
 
 @pytest.mark.parametrize("naming", ["labels", "codes"])

@@ -43,9 +43,8 @@ def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
     def rows() -> Iterator[Row]:
         with _as_text(file, encoding) as text:
             _, found = read_csv_rows(text, delimiter)
-            # As a spreadsheet counts, where a cell may be several lines high.
-            for number, (_, cells) in enumerate(found, 2):
-                yield Row(number, dict(zip(heads, cells, strict=True)))
+            for row in found:
+                yield Row(row.number, dict(zip(heads, row.cells, strict=True)))
 
     return Table(heads, lambda: counted(rows()), lines_in(file) - 1)
 

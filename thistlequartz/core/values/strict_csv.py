@@ -9,7 +9,8 @@ import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from io import StringIO
-from typing import Any, Final
+from itertools import count
+from typing import Any, Final, NamedTuple
 
 _PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
 _GUARDED = re.compile(r"'+[=+\-@\t\r]")
@@ -30,23 +31,31 @@ class BrokenCsv(ValueError):
         self.remedy = remedy
 
 
+class CsvRow(NamedTuple):
+    """A row of a CSV text."""
+
+    line: int
+    """The number of its last line, from 1: a cell may be several lines high."""
+    number: int
+    """As a spreadsheet counts: the heads are row 1, and blank rows count."""
+    cells: list[str]
+
+
 def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]]:
     """The heads, each of its own name, and each row by its heads with the number of its line, from
     1. Raises BrokenCsv, also while the rows are read.
     """
-    heads, rows = read_csv_rows(StringIO(text, newline=""))
+    heads, found = read_csv_rows(StringIO(text, newline=""))
     twice = next((head for head, count in Counter(heads).items() if count > 1), None)
     if twice is not None:
         said = f"The head “{twice[:_SHOWN]}” stands {heads.count(twice)} times."
         raise BrokenCsv("row 1", said, "Give each column a head of its own.")
-    return heads, ((line, dict(zip(heads, cells, strict=True))) for line, cells in rows)
+    return heads, ((row.line, dict(zip(heads, row.cells, strict=True))) for row in found)
 
 
-def read_csv_rows(
-    lines: Iterable[str], delimiter: str = ","
-) -> tuple[list[str], Iterator[tuple[int, list[str]]]]:
-    """The heads, and the cells of each row with the number of its line, from 1; lines with their
-    ends, as a file gives them that was opened with newline="". Raises BrokenCsv.
+def read_csv_rows(lines: Iterable[str], delimiter: str = ",") -> tuple[list[str], Iterator[CsvRow]]:
+    """The heads, and the rows that are not blank; lines with their ends, as a file gives them that
+    was opened with newline="". Raises BrokenCsv.
     """
     reader = csv.reader(_without_nul(lines), delimiter=delimiter, strict=True)
     try:
@@ -63,8 +72,8 @@ def _without_nul(lines: Iterable[str]) -> Iterator[str]:
         yield line
 
 
-def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[tuple[int, list[str]]]:
-    while True:
+def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[CsvRow]:
+    for number in count(2):
         try:
             cells = next(reader)
         except StopIteration:
@@ -79,7 +88,7 @@ def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[tuple[int, 
                 f"{len(cells)} cells under {len(heads)} heads.",
                 f"Look for a missing {_CALLED.get(delimiter, 'mark')} or quotation mark.",
             )
-        yield reader.line_num, list(map(_unguarded, cells))
+        yield CsvRow(reader.line_num, number, list(map(_unguarded, cells)))
 
 
 def _broken(line: int, error: csv.Error) -> BrokenCsv:

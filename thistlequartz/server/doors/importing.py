@@ -82,23 +82,34 @@ class Run:
             tell()
 
     def _by_two(self, table: Table, tell: Callable[[], None]) -> None:
-        """Every other piece is judged by a second process; they are stored in their order."""
+        """Every other piece is judged by a second process; they are stored in their order: while
+        one process stores, the other one judges.
+        """
         waiting: list[Row] = []
-        """What the second process has in hand."""
+        """What the second process has in hand, and may store."""
+        left = pieces(table)
         with second_process(self._file) as second:
             self._second = second
+            second.begin(self._taking.mark)
             try:
-                for place, rows in enumerate(pieces(table)):
-                    if place % 2 and second.runs:
-                        waiting = rows
-                        continue
+                for rows in left:
                     ahead = self._taking.ahead(rows)
                     self._finish(waiting, second, tell)
-                    waiting = []
+                    waiting, broken = [], None
+                    try:
+                        theirs = next(left, [])
+                    except BrokenTable as fault:
+                        theirs, broken = [], fault  # what comes before it is stored first
+                    if theirs:
+                        second.give(theirs)
                     self._taking.take(rows, ahead)
-                    second.may_store(place + 1)
+                    if theirs:
+                        second.may_store()
+                    waiting = theirs
                     self._keep()
                     tell()
+                    if broken is not None:
+                        raise broken
             finally:
                 self._finish(waiting, second, tell)
 

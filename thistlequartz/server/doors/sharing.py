@@ -1,18 +1,25 @@
-"""A second process that judges every other piece of a file, and stores it when its turn comes."""
+"""A second process that judges every other piece of a file, and stores it when its turn comes.
 
+It is told by lines: the mark of the file, then of each piece its rows, and that they may be stored.
+"""
+
+import base64
+import pickle
 import queue
 import subprocess
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from typing import Final
+from typing import Final, TextIO
 
+from thistlequartz.core.tables import Row
 from thistlequartz.server.jobs.beside import process_beside
 
 from .models import RecordFile
 from .plan import Came
 
 COMMAND: Final = "import_share"
+STORE: Final = "store"
 LOOKED_AT_EVERY: Final = 0.25
 """Seconds between two looks whether to go on."""
 
@@ -33,12 +40,23 @@ class Second:
             self._told.put(Came.model_validate_json(line))
         self._told.put(None)
 
-    def may_store(self, place: int) -> None:
-        """All before the piece at `place` is stored."""
+    def begin(self, mark: str) -> None:
+        """Tell it what the rows of the file are known again by."""
+        self._tell(mark)
+
+    def give(self, rows: Sequence[Row]) -> None:
+        """Have it judge a piece; it stores nothing yet."""
+        self._tell(base64.b64encode(pickle.dumps(rows)).decode())
+
+    def may_store(self) -> None:
+        """All before the piece that it was given is stored."""
+        self._tell(STORE)
+
+    def _tell(self, line: str) -> None:
         assert self._process.stdin is not None
         if self.runs:
             try:
-                self._process.stdin.write(f"{place}\n")
+                self._process.stdin.write(f"{line}\n")
                 self._process.stdin.flush()
             except OSError:
                 self.runs = False
@@ -56,6 +74,13 @@ class Second:
                 return True
             self.runs = False
         return False
+
+
+def pieces_given(lines: TextIO) -> Iterator[list[Row]]:
+    """In the second process: the pieces that it is given, as long as somebody gives any."""
+    for line in lines:
+        # It comes from the process that has started this one, and from nobody else.
+        yield pickle.loads(base64.b64decode(line))  # noqa: S301
 
 
 @contextmanager

@@ -7,10 +7,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from thistlequartz.server.doors.importing import pieces
-from thistlequartz.server.doors.intake import mark_of, opened
 from thistlequartz.server.doors.models import RecordFile
-from thistlequartz.server.doors.storing_files import kept
+from thistlequartz.server.doors.sharing import STORE, pieces_given
 from thistlequartz.server.doors.taking import Taking
 from thistlequartz.server.outages import MET
 
@@ -30,17 +28,13 @@ class Command(BaseCommand):
         """What came of its pieces, a line each, as JSON."""
         taking = Taking(RecordFile.objects.select_related("form", "person").get(pk=file), dry=False)
         try:
-            with kept(taking.file) as content:
-                table = opened(content, taking.plan.part)
-                taking.mark = mark_of(taking.file, table, taking.plan.part)
-                for place, rows in enumerate(pieces(table)):
-                    if place % 2 == 0:
-                        continue
-                    ahead = taking.ahead(rows)
-                    if sys.stdin.readline().strip() != str(place):
-                        return  # whoever asked is gone, and wants no more of it
-                    taking.take(rows, ahead)
-                    print(taking.came.model_dump_json(), flush=True)
+            taking.mark = sys.stdin.readline().strip()
+            for rows in pieces_given(sys.stdin):
+                ahead = taking.ahead(rows)
+                if sys.stdin.readline().strip() != STORE:
+                    return  # whoever asked is gone, and wants no more of it
+                taking.take(rows, ahead)
+                print(taking.came.model_dump_json(), flush=True)
         except MET:  # the database went; whoever asked goes on with it, or is gone, too
             sys.exit(1)
         except BrokenPipeError:
