@@ -7,6 +7,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import expect
 
+from .accessible import violations
 from .conftest import SignIn, control
 from .ways import go_to, open_form
 
@@ -82,5 +83,6 @@ def test_another_system_is_called_and_called_again(sign_in: SignIn) -> None:
     call.get_by_role("button", name=re.compile("Call again")).press("Enter")
     expect(call.get_by_text("It answered 503.")).to_be_visible()
     expect(call.get_by_text(re.compile("answered 503, again"))).to_be_visible()
+    assert violations(page) == []
     page.get_by_role("button", name="Call Catalogue no more").press("Enter")
     expect(page.get_by_text("but not any more")).to_be_visible()

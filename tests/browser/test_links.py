@@ -8,6 +8,7 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 import pytest
 from playwright.sync_api import Frame, Page, expect
 
+from .accessible import violations
 from .conftest import SignIn, Window
 from .ways import open_form
 
@@ -55,6 +56,7 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
     making.get_by_role("button", name="The condition as a formula").press("Enter")
     making.get_by_label("Condition as a formula").fill('country = "PT"')
     making.get_by_label("Text of ending 1").fill("Obrigado, {name}.")
+    assert violations(steward) == []
     making.get_by_role("button", name="Make it").press("Enter")
     row = steward.get_by_role("listitem").filter(has_text="Open day").first
     expect(row).to_contain_text("When Country is Portugal: “Obrigado, {name}.”")
@@ -68,6 +70,7 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
     visitor.get_by_label("Name of the house").fill("House of <Foxes>")
     visitor.get_by_role("button", name=re.compile("^Submit")).click()
     expect(visitor.get_by_text("The record was not submitted.")).to_be_visible()
+    assert violations(visitor) == []
     visitor.reload()
     expect(visitor.get_by_label("Name of the house")).to_have_value("House of <Foxes>")
     fill_in(visitor, "Portugal")

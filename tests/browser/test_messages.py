@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from .accessible import violations
 from .conftest import SignIn, control
 from .ways import open_form
 
@@ -28,6 +29,7 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
     writing.get_by_role("button", name="The condition as a formula").press("Enter")
     writing.get_by_label("Condition as a formula").fill('starts with(name, "Foxmere")')
     expect(writing.get_by_text("This record does not meet the condition")).to_be_visible()
+    assert violations(steward) == []
     before = writing.frame_locator("iframe")
     expect(before.get_by_text("Odile Farrowby wrote:")).to_be_visible()
     writing.get_by_role("button", name="Add the message").press("Enter")
@@ -48,12 +50,14 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
         letter = page.get_by_role("article", name="The message")
         expect(letter).to_contain_text("ruben.halloway@example.org")
         expect(letter).to_contain_text("fox@example.org")
+        assert violations(page) == []
         inside = page.frame_locator("iframe")
         expect(inside.get_by_text("Foxmere House <b>")).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Another House"))).to_have_count(0)
     steward.get_by_role("link", name="What went out").click()
     went_out = steward.get_by_role("region", name="What went out")
     expect(went_out.get_by_text("to Ruben Halloway, fox@example.org").first).to_be_visible()
+    assert violations(steward) == []
 
 
 def tick(page: Page, label: str, *options: str) -> None:

@@ -1,16 +1,13 @@
 """Ways of working: by keyboard, two at once, a lost connection, and access for everyone."""
 
-import json
 import re
-from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from .conftest import ROOT, SignIn, control
+from .accessible import violations
+from .conftest import SignIn, control
 from .ways import go_to, open_form
-
-AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def test_severities_are_stepped_by_keyboard_alone(sign_in: SignIn) -> None:
@@ -265,33 +262,12 @@ def test_no_view_scrolls_sideways(sign_in: SignIn, width: int) -> None:
         ("History", "main"),
         ("Bench", "table"),
         ("Records", "table"),
+        ("Messages", "main"),
+        ("Doors", "main"),
     ):
         go_to(page, place)
         expect(page.get_by_role(sign).first).to_be_visible()
         assert page.evaluate(overhang) <= 0
-
-
-EVERYTHING = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
-COLOURS = ["color-contrast", "link-in-text-block"]
-"""What a theme can change."""
-SHOW = "theme => { document.documentElement.dataset.theme = theme }"
-
-
-def violations(page: Page) -> list[str]:
-    """WCAG 2.2 A and AA, as far as axe-core can tell: all in the light, the colours in the dark."""
-    page.evaluate("source => window.axe ?? (0, eval)(source)", Path(AXE).read_text())
-    found = []
-    for theme, rules in (("light", EVERYTHING), ("dark", COLOURS)):
-        page.evaluate(SHOW, theme)
-        found += page.evaluate(
-            "only => axe.run(document, {runOnly: only, resultTypes: ['violations'],"
-            " preload: false}).then(found => found.violations)",
-            rules,
-        )
-    return [
-        f"{one['id']}: {json.dumps([node['html'][:120] for node in one['nodes'][:3]])}"
-        for one in found
-    ]
 
 
 def test_the_theme_is_the_systems_until_one_is_chosen(sign_in: SignIn) -> None:

@@ -163,14 +163,16 @@ function TargetRow({ formKey, target }: { formKey: string; target: Target }) {
   );
 }
 
+const SHOWN = 8;
+
 function Received({ formKey, id }: { formKey: string; id: number }) {
   const received = useReceived(formKey, id);
   return (
     <>
       <Trouble error={received.error} />
       {received.data?.length === 0 && <p className="text-muted">Nothing yet.</p>}
-      <ul className="mt-1 max-h-72 overflow-auto">
-        {received.data?.map((one) => (
+      <ul className="mt-1">
+        {received.data?.slice(0, SHOWN).map((one) => (
           <li key={`${one.webhook_id} ${one.received_at}`} className="text-sm">
             {writtenMoment(one.received_at)}, signature fits, {one.taken ? "taken" : "refused"}
             <pre className="overflow-x-auto border border-hairline bg-leaf px-3 py-1 font-mono">
