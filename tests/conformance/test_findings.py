@@ -6,8 +6,9 @@ from collections import Counter
 from typing import Any
 
 from hypothesis import given, note, settings
+from hypothesis import strategies as st
 
-from thistlequartz.core.analysis.findings import find
+from thistlequartz.core.analysis.findings import Findings, Memory, find
 from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -101,3 +102,36 @@ def test_enumeration_of_small_forms_agrees() -> None:
     print(dict(seen))
     assert seen["forms"] >= EXAMPLES // 3
     assert all(seen[code] for code in ("F01", "F02", "F03", "F05", "F31"))
+
+
+def told(found: Findings) -> tuple[object, ...]:
+    """What a look came to, but for the records that show it, of which there are many."""
+    each = {(one.code, one.gravity, one.rules, one.fields) for one in found.found}
+    unsure = {(one.code, one.rules, one.fields) for one in found.undecided}
+    return each, dict(found.absent), unsure
+
+
+@settings(max_examples=EXAMPLES // 6, deadline=None, derandomize=ALIKE)
+@given(forms(), forms(), st.integers(0, 4), st.booleans())
+def a_look_that_remembers_finds_the_same(
+    ruleset: RuleSet, other: RuleSet, place: int, removed: bool
+) -> None:
+    """A rule is put in the place of another one, or taken out, and put back."""
+    form = ruleset.forms[0]
+    rules = list(form.rules)
+    place = min(place, len(rules) - 1)
+    rules[place : place + 1] = [] if removed else [
+        other.forms[0].rules[0].model_copy(update={"key": rules[place].key})
+    ]  # fmt: skip
+    edited = RuleSet(forms=(form.model_copy(update={"rules": tuple(rules)}),))
+    memory = Memory()
+    for one in (ruleset, edited, ruleset):
+        again = find(one, "form", TODAY, memory=memory)
+        assert told(again) == told(find(one, "form", TODAY))
+        for found in again.found:
+            if found.witness is not None:
+                assert not found.witness.judged(compile_ruleset(one, form="form")).has_faults
+
+
+def test_what_an_edit_does_not_touch_is_remembered_and_the_same_is_found() -> None:
+    a_look_that_remembers_finds_the_same()

@@ -2,6 +2,7 @@
 goes on in a new process.
 """
 
+from collections import OrderedDict
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
@@ -11,6 +12,7 @@ from typing import ClassVar
 from pydantic import TypeAdapter
 
 from thistlequartz.core.analysis.findings import SEARCHES, Rights, Step, Undecided, find_by_steps
+from thistlequartz.core.analysis.solving.remembering import Memory
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -73,6 +75,20 @@ class Finder:
         self.apart.end()
 
 
+MOST_REMEMBERED = 4
+"""Forms of which answers are remembered."""
+_memories: "OrderedDict[str, Memory]" = OrderedDict()
+
+
+def _memory_of(form: str) -> Memory:
+    """What is remembered of a form, in this process."""
+    memory = _memories.setdefault(form, Memory())
+    _memories.move_to_end(form)
+    while len(_memories) > MOST_REMEMBERED:
+        _memories.popitem(last=False)
+    return memory
+
+
 def answer(task: FindingsTask, _: Callable[[str], str]) -> Iterator[str]:
     """In the process: the steps, as JSON."""
     compiled = compile_ruleset(task.ruleset, form=task.form)
@@ -83,5 +99,6 @@ def answer(task: FindingsTask, _: Callable[[str], str]) -> Iterator[str]:
         rights=task.rights,
         samples=task.samples,
         skipped=task.skipped,
+        memory=_memory_of(task.form),
     ):
         yield _STEP.dump_json(step).decode()

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from thistlequartz.core.analysis.solving.asking import Prover
+from thistlequartz.core.analysis.solving.remembering import Memory
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -20,6 +21,7 @@ __all__ = [
     "Finding",
     "Findings",
     "Gravity",
+    "Memory",
     "Mend",
     "Rights",
     "Step",
@@ -60,10 +62,11 @@ def find(
     rights: Rights | None = None,
     samples: Mapping[str, tuple[Any, ...]] | None = None,
     compiled: CompiledForm | None = None,
+    memory: Memory | None = None,
 ) -> Findings:
     """What is to be found in the form with the key `form`. Raises KeyError where there is none."""
     compiled = compiled or compile_ruleset(ruleset, form=form)
-    steps = find_by_steps(ruleset, compiled, today, rights=rights, samples=samples)
+    steps = find_by_steps(ruleset, compiled, today, rights=rights, samples=samples, memory=memory)
     return told_together(steps)
 
 
@@ -75,14 +78,22 @@ def find_by_steps(
     rights: Rights | None = None,
     samples: Mapping[str, tuple[Any, ...]] | None = None,
     skipped: Collection[int] = (),
+    memory: Memory | None = None,
 ) -> Iterator[Step]:
-    """The same, search by search; those `skipped` by their places are not begun."""
-    look = Look(ruleset, form, Prover(form, today), today, rights or Rights(), samples or {})
+    """The same, search by search; those `skipped` by their places are not begun. What `memory`
+    knows of an earlier look at the form is not asked again.
+    """
+    memory = memory or Memory()
+    prover = Prover(form, today, memory=memory)
+    look = Look(ruleset, form, prover, today, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
         if place not in skipped:
+            prover.world.part = f"search {place}"
             look.absent, look.undecided = {}, []
             found = tuple(search.looks(look))
             yield Step(place, found, look.absent, tuple(look.undecided))
+    if not skipped:
+        memory.forget_unused()
 
 
 def told_together(steps: Iterator[Step]) -> Findings:

@@ -21,6 +21,7 @@ from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
 from .facts import Facts
+from .remembering import Memory, premises
 from .settled_record import SettledRecord
 from .witness import Model, Witness, fields_in
 from .world import World
@@ -89,9 +90,17 @@ class Prover:
     rules that a record has to keep those that a witness turned out to break.
     """
 
-    def __init__(self, form: CompiledForm, today: date, *, time_limit: int = TIME_LIMIT) -> None:
+    def __init__(
+        self,
+        form: CompiledForm,
+        today: date,
+        *,
+        time_limit: int = TIME_LIMIT,
+        memory: Memory | None = None,
+    ) -> None:
         self.form = form
-        self.world = World(form, today)
+        self.memory = memory or Memory()
+        self.world = World(form, today, self.memory.texts)
         self._samples: dict[str, list[int]] = {}
         self._know_some_texts()
         self.record = SettledRecord(self.world)
@@ -155,6 +164,17 @@ class Prover:
         if z3.is_false(goal):
             return Impossible()
         kept = self.kept(under)
+
+        def passes(witness: Witness, judged: Judged) -> bool:
+            return (
+                not judged.has_faults
+                and (confirms is None or confirms(judged))
+                and (shows is None or shows(witness))
+            )
+
+        known = self._remembered(goal, under, kept, passes)
+        if known is not None:
+            return known
         looked_at: list[str] = []
         unconfirmed = 0
         while unconfirmed < MOST_LOOKS:
@@ -162,7 +182,9 @@ class Prover:
             if not question.has_record():
                 if question.undecided:
                     break
-                return Impossible(question.smallest())
+                needed = question.smallest()
+                self.memory.keep_impossible(goal, under, question.facts, question.rules, needed)
+                return Impossible(needed)
             model = Model(self.world, self.record, question.model(), question.names)
             witness = model.witness(self._usually)
             judged = witness.judged(self.form)
@@ -171,23 +193,52 @@ class Prover:
             if further:
                 looked_at += further
                 continue
-            if (
-                not broken
-                and not judged.has_faults
-                and (confirms is None or confirms(judged))
-                and (shows is None or shows(witness))
-            ):
+            if not broken and passes(witness, judged):
+                self.memory.keep_witness(goal, under, witness)
                 return Found(witness, judged)
             unconfirmed += 1
             if not self._learn(model, judged):
                 break
         return NotDecided(self.in_the_way(bool(unconfirmed)))
 
-    def question(self, goal: Any, keys: Sequence[str]) -> "Question":
-        """One question, with the rules `keys` kept and with all that bears on it."""
+    def _remembered(
+        self,
+        goal: Any,
+        under: Under,
+        kept: Sequence[str],
+        passes: Callable[[Witness, Judged], bool],
+    ) -> Answer | None:
+        """What an earlier look has answered, as far as it is so of this form as well."""
+        known = self.memory.of(goal, under)
+        if known is None:
+            return None
+        if known.witness is not None:
+            judged = known.witness.judged(self.form)
+            broken = any(judged.findings[key].status == "broken" for key in kept)
+            if broken or not passes(known.witness, judged):
+                return None
+            self.memory.hits += 1
+            return Found(known.witness, judged)
+        if not set(known.looked_at) <= set(kept):
+            return None
+        rules, facts, _ = self._bearing(goal, known.looked_at)
+        if premises(goal, facts, rules) != known.premises:
+            return None
+        self.memory.hits += 1
+        return Impossible(known.rules)
+
+    def _bearing(
+        self, goal: Any, keys: Sequence[str]
+    ) -> tuple[dict[str, Any], list[Any], frozenset[str]]:
+        """The rules `keys` as they are kept, with all that bears on them and on a goal."""
         self._tell_more()
         rules = {key: none_of(self.record.rules[key].violated) for key in keys}
         facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
+        return rules, facts, names
+
+    def question(self, goal: Any, keys: Sequence[str]) -> "Question":
+        """One question, with the rules `keys` kept and with all that bears on it."""
+        rules, facts, names = self._bearing(goal, keys)
         return Question(goal, rules, facts, names, self._usual(names), self.time_limit)
 
     def _tell_more(self) -> None:
@@ -271,6 +322,8 @@ class Question:
         time_limit: int,
     ) -> None:
         self.names = names
+        self.rules = rules
+        self.facts = facts
         self.fields = fields_in(names)
         self.undecided = False
         self._solver = z3.Solver()

@@ -120,6 +120,7 @@ class SettledRecord:
                 self._settle_like(like, what, key)
                 continue
             self._alike.discard(key)
+            world.part = f"{what} {key}"
             if what == "state":
                 self._settle_state(key)
             else:
@@ -188,6 +189,7 @@ class SettledRecord:
 
     def terms(self, one: CompiledRule) -> RuleTerms:
         """What a rule says, or would say of this record if the form had it."""
+        self.world.part = f"rule {one.rule.key}"
         checks = tuple(self.truth(check.holds) for check in one.lowered.checks)
         return RuleTerms(self.counts(one), self._applies(one), checks)
 

@@ -2,6 +2,7 @@
 was stored, and what it is judged under.
 """
 
+from collections import Counter
 from collections.abc import Iterator
 from datetime import date
 from typing import Any, Final, get_args
@@ -38,11 +39,17 @@ _ENTRY_POINTS: Final[tuple[str, ...]] = get_args(EntryPoint)
 class World:
     """The variables, with what holds of them whatever the record."""
 
-    def __init__(self, form: CompiledForm, today: date) -> None:
+    def __init__(
+        self, form: CompiledForm, today: date, texts: dict[str, int] | None = None
+    ) -> None:
         self.form = form
-        self.texts = Texts()
+        self.texts = Texts(texts)
         self.assumed: list[Any] = []
-        self._made = 0
+        self.part = ""
+        """What is being said now: names are drawn for each part by itself, so that a change in one
+        leaves those in others as they are.
+        """
+        self._made: Counter[str] = Counter()
         self.started = [
             key
             for key in form.fields
@@ -106,8 +113,8 @@ class World:
 
     def fresh(self, sort: Any) -> Any:
         """Something of which nothing is known."""
-        self._made += 1
-        return z3.Const(f"free {self._made}", sort)
+        self._made[self.part] += 1
+        return z3.Const(f"free {self._made[self.part]} {self.part}", sort)
 
     def _one_text_of(self, name: str, texts: tuple[str, ...]) -> Value:
         at = z3.Int(name)

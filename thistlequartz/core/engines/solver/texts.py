@@ -13,10 +13,14 @@ _Facts = Callable[[str], Any]
 
 
 class Texts:
-    """The texts that are known, and what is asked of texts."""
+    """The texts that are known, and what is asked of texts.
 
-    def __init__(self) -> None:
-        self._numbers: dict[str, int] = {}
+    With `numbers`, the texts that were known before keep theirs; it takes in those that come to be
+    known.
+    """
+
+    def __init__(self, numbers: dict[str, int] | None = None) -> None:
+        self._numbers: dict[str, int] = {} if numbers is None else numbers
         self._asked: dict[tuple[object, ...], tuple[Any, _Facts]] = {}
         self._facts: list[Any] = []
 
