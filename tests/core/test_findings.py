@@ -528,7 +528,7 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
 }  # fmt: skip
 
 
-MENDED = ("F01", "F02", "F07", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
+MENDED = ("F01", "F02", "F07", "F10", "F11", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
 """Of these some are mended by a press."""
 
 

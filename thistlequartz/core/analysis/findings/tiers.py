@@ -4,7 +4,7 @@ Where every condition compares the field with constants, the evaluator is asked 
 between each two: that is exact.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from decimal import Decimal
@@ -16,7 +16,8 @@ from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.values import DateType, NumberType
 
-from .finding import Finding
+from .bounds_moved import meeting
+from .finding import Finding, Mend
 from .looking import Look, is_about_missing, is_about_others
 
 _NOT_DIRECT: Final = "a condition does more than compare the field with a value"
@@ -65,7 +66,8 @@ def tiers(look: Look) -> Iterator[Finding]:
             for one in look.rules
         )
         stretches = _merged(_stretches(look, rules, key, points))
-        found = list(_found(look, targets, key, stretches, otherwise=otherwise))
+        group = _Group(look, rules, targets, key, otherwise)
+        found = list(_found(group, stretches))
         if not found:
             for code in ("F10", "F11", "F12"):
                 look.nothing(code)
@@ -155,28 +157,55 @@ def _ends(point: Any, step: Any, *, below: bool) -> bool:
     return isinstance(point, date) and point == (date.min if below else date.max)
 
 
-def _found(
-    look: Look, targets: tuple[str, ...], key: str, stretches: list[Stretch], *, otherwise: bool
-) -> Iterator[Finding]:
+@dataclass(frozen=True, slots=True)
+class _Group:
+    """Tiers of one field."""
+
+    look: Look
+    rules: list[CompiledRule]
+    targets: tuple[str, ...]
+    key: str
+    otherwise: bool
+    """Whether another rule counts where none of them does."""
+
+    def faults(self, rules: Sequence[CompiledRule]) -> frozenset[tuple[Any, ...]]:
+        """The gaps and overlaps that they would have as `rules`."""
+        points = _points(list(rules), self.key)
+        if not points:
+            return frozenset({("all",)})  # nothing would be compared any more
+        stretches = _merged(_stretches(self.look, list(rules), self.key, points))
+        return frozenset(
+            (one.low, one.high, *(rule.rule.key for rule in one.rules))
+            for one in (stretches[place] for place in _faulty(stretches, self.otherwise))
+        )
+
+    def mend(self, about: tuple[str, ...], one: Stretch) -> Mend | None:
+        """One bound of these rules moved to the other, where that makes them meet."""
+        return meeting(self.look, self.rules, about, (one.high, one.low), self.faults)
+
+
+def _faulty(stretches: list[Stretch], otherwise: bool) -> Iterator[int]:
+    """The places of gaps and of overlaps with different outcomes."""
     handled = [place for place, one in enumerate(stretches) if one.rules]
-    if not handled:
-        return
-    for place in range(handled[0], handled[-1] + 1):
+    for place in range(handled[0], handled[-1] + 1) if handled else ():
+        rules = stretches[place].rules
+        outcomes = {_outcome(rule) for rule in rules}
+        if (not rules and not otherwise) or len(outcomes) > 1:
+            yield place
+
+
+def _found(group: _Group, stretches: list[Stretch]) -> Iterator[Finding]:
+    for place in _faulty(stretches, group.otherwise):
         one = stretches[place]
-        if not one.rules and not otherwise:
-            yield _gap(look, targets, key, stretches, place)
-        elif len(one.rules) > 1 and len({_outcome(rule) for rule in one.rules}) > 1:
-            yield _overlap(look, targets, key, one)
+        yield _overlap(group, one) if one.rules else _gap(group, stretches, place)
 
 
 def _outcome(one: CompiledRule) -> str:
     return repr(sorted(one.rule.model_dump(exclude=set(_WORDS)).items()))
 
 
-def _gap(
-    look: Look, targets: tuple[str, ...], key: str, stretches: list[Stretch], place: int
-) -> Finding:
-    one = stretches[place]
+def _gap(group: _Group, stretches: list[Stretch], place: int) -> Finding:
+    look, targets, key, one = group.look, group.targets, group.key, stretches[place]
     around = dict.fromkeys(
         rule.rule.key
         for near in (stretches[:place][::-1], stretches[place + 1 :])
@@ -193,10 +222,12 @@ def _gap(
         tuple(around),
         (key, *targets),
         _shown(look, key, one.inside),
+        mend=group.mend(tuple(around), one),
     )
 
 
-def _overlap(look: Look, targets: tuple[str, ...], key: str, one: Stretch) -> Finding:
+def _overlap(group: _Group, one: Stretch) -> Finding:
+    look, targets, key = group.look, group.targets, group.key
     rules = tuple(rule.rule.key for rule in one.rules)
     return Finding(
         "F12" if one.is_point else "F11",
@@ -207,6 +238,7 @@ def _overlap(look: Look, targets: tuple[str, ...], key: str, one: Stretch) -> Fi
         rules,
         (key, *targets),
         _shown(look, key, one.inside),
+        mend=group.mend(rules, one),
     )
 
 
