@@ -67,7 +67,7 @@ def test_what_is_mended_is_gone_and_can_be_undone(steward):
     assert steward.post(f"{AT}/undo", {}).status_code == 200
     again = looked(steward)
     assert len(found(again, "F15")) == 1
-    (by_hand,) = found(again, "F10")
+    (by_hand,) = found(again, "F06")
     refused = steward.post(f"{AT}/findings/{by_hand['mark']}/mend", {})
     assert refused.status_code == 409
     assert "by hand" in refused.json()["detail"]

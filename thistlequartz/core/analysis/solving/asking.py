@@ -112,7 +112,8 @@ class Prover:
             self._facts.keep_together(*self.world.parts_of(term))
         self._numbers = [self.world.texts.number(one) for one in NUMBERS]
         self._usually = Witness(CaseCircumstances(as_of=today))
-        through = self.ask(z3.BoolVal(True), Under("submit"))
+        # Asked anew at each look, so that it is as plain as the form lets it be.
+        through = self.ask(z3.BoolVal(True), Under("submit"), again=True)
         if isinstance(through, Found):
             # What a question is not about is as in a record that goes through.
             self._usually = through.witness
@@ -155,11 +156,14 @@ class Prover:
         under: Under = ANY,
         confirms: Confirms | None = None,
         shows: Shows | None = None,
+        *,
+        again: bool = False,
     ) -> Answer:
         """Whether there is a record of which `goal` is so and that keeps those rules.
 
         `confirms` looks again at what the evaluator says of a witness, and `shows` at the witness
-        itself; without them it is believed where the evaluator lets it pass as it should.
+        itself; without them it is believed where the evaluator lets it pass as it should. What is
+        remembered does not count where it is asked `again`.
         """
         if z3.is_false(goal):
             return Impossible()
@@ -172,7 +176,7 @@ class Prover:
                 and (shows is None or shows(witness))
             )
 
-        known = self._remembered(goal, under, kept, passes)
+        known = None if again else self._remembered(goal, under, kept, passes)
         if known is not None:
             return known
         looked_at: list[str] = []
@@ -194,7 +198,7 @@ class Prover:
                 looked_at += further
                 continue
             if not broken and passes(witness, judged):
-                self.memory.keep_witness(goal, under, witness)
+                self.memory.keep_witness(goal, under, witness, self._usually)
                 return Found(witness, judged)
             unconfirmed += 1
             if not self._learn(model, judged):
@@ -213,6 +217,8 @@ class Prover:
         if known is None:
             return None
         if known.witness is not None:
+            if known.usually != self._usually:
+                return None  # one made now would be plainer
             judged = known.witness.judged(self.form)
             broken = any(judged.findings[key].status == "broken" for key in kept)
             if broken or not passes(known.witness, judged):

@@ -26,6 +26,8 @@ class _Remembered:
     goal: Any
     """Kept, so that its number stays its own."""
     witness: Witness | None = None
+    usually: Witness | None = None
+    """What it was made like, where the question was about nothing."""
     looked_at: tuple[str, ...] = ()
     """The rules with which no record was left, in the order in which they were added."""
     premises: Premises | None = None
@@ -54,9 +56,9 @@ class Memory:
             found.used = True
         return found
 
-    def keep_witness(self, goal: Any, under: object, witness: Witness) -> None:
-        """Remember a record that is as a question asks."""
-        self._known[goal.get_id(), under] = _Remembered(goal, witness)
+    def keep_witness(self, goal: Any, under: object, witness: Witness, usually: Witness) -> None:
+        """Remember a record that is as a question asks, and otherwise as `usually`."""
+        self._known[goal.get_id(), under] = _Remembered(goal, witness, usually)
 
     def keep_impossible(
         self,
