@@ -21,7 +21,7 @@ from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
 from .facts import Facts
-from .remembering import Memory, premises
+from .remembering import Memory, Premises, Said, premises_of
 from .settled_record import SettledRecord
 from .witness import Model, Witness, fields_in
 from .world import World
@@ -112,8 +112,7 @@ class Prover:
             self._facts.keep_together(*self.world.parts_of(term))
         self._numbers = [self.world.texts.number(one) for one in NUMBERS]
         self._usually = Witness(CaseCircumstances(as_of=today))
-        # Asked anew at each look, so that it is as plain as the form lets it be.
-        through = self.ask(z3.BoolVal(True), Under("submit"), again=True)
+        through = self.ask(z3.BoolVal(True), Under("submit"))
         if isinstance(through, Found):
             # What a question is not about is as in a record that goes through.
             self._usually = through.witness
@@ -156,14 +155,11 @@ class Prover:
         under: Under = ANY,
         confirms: Confirms | None = None,
         shows: Shows | None = None,
-        *,
-        again: bool = False,
     ) -> Answer:
         """Whether there is a record of which `goal` is so and that keeps those rules.
 
         `confirms` looks again at what the evaluator says of a witness, and `shows` at the witness
-        itself; without them it is believed where the evaluator lets it pass as it should. What is
-        remembered does not count where it is asked `again`.
+        itself; without them it is believed where the evaluator lets it pass as it should.
         """
         if z3.is_false(goal):
             return Impossible()
@@ -176,76 +172,65 @@ class Prover:
                 and (shows is None or shows(witness))
             )
 
-        known = None if again else self._remembered(goal, under, kept, passes)
-        if known is not None:
-            return known
         looked_at: list[str] = []
         unconfirmed = 0
+        anew = False
+        """Whether the solver is asked itself: a witness that is none is learnt from its model."""
         while unconfirmed < MOST_LOOKS:
-            question = self.question(goal, looked_at)
-            if not question.has_record():
-                if question.undecided:
+            asked = self._asked(goal, looked_at)
+            said = None if anew else self._known(asked)
+            model = None
+            if said is None:
+                question = asked.question(self.time_limit)
+                if not question.has_record() and question.undecided:
                     break
-                needed = question.smallest()
-                self.memory.keep_impossible(goal, under, question.facts, question.rules, needed)
-                return Impossible(needed)
-            model = Model(self.world, self.record, question.model(), question.names)
-            witness = model.witness(self._usually)
+                said, model = self._said(asked, question)
+            if said.witness is None:
+                return Impossible(said.rules)
+            witness = said.witness
             judged = witness.judged(self.form)
             broken = [key for key in kept if judged.findings[key].status == "broken"]
             further = [key for key in broken if key not in looked_at]
             if further:
                 looked_at += further
+                anew = False
                 continue
             if not broken and passes(witness, judged):
-                self.memory.keep_witness(goal, under, witness, self._usually)
                 return Found(witness, judged)
+            if model is None:
+                anew = True
+                continue
             unconfirmed += 1
             if not self._learn(model, judged):
                 break
         return NotDecided(self.in_the_way(bool(unconfirmed)))
 
-    def _remembered(
-        self,
-        goal: Any,
-        under: Under,
-        kept: Sequence[str],
-        passes: Callable[[Witness, Judged], bool],
-    ) -> Answer | None:
-        """What an earlier look has answered, as far as it is so of this form as well."""
-        known = self.memory.of(goal, under)
-        if known is None:
-            return None
-        if known.witness is not None:
-            if known.usually != self._usually:
-                return None  # one made now would be plainer
-            judged = known.witness.judged(self.form)
-            broken = any(judged.findings[key].status == "broken" for key in kept)
-            if broken or not passes(known.witness, judged):
-                return None
-            self.memory.hits += 1
-            return Found(known.witness, judged)
-        if not set(known.looked_at) <= set(kept):
-            return None
-        rules, facts, _ = self._bearing(goal, known.looked_at)
-        if premises(goal, facts, rules) != known.premises:
-            return None
-        self.memory.hits += 1
-        return Impossible(known.rules)
+    def _known(self, asked: "Asked") -> Said | None:
+        """What was said to this very question, where it would be said again."""
+        said = self.memory.of(asked.premises)
+        like_now = said is None or said.witness is None or said.usually == self._usually
+        return said if like_now else None
 
-    def _bearing(
-        self, goal: Any, keys: Sequence[str]
-    ) -> tuple[dict[str, Any], list[Any], frozenset[str]]:
-        """The rules `keys` as they are kept, with all that bears on them and on a goal."""
-        self._tell_more()
-        rules = {key: none_of(self.record.rules[key].violated) for key in keys}
-        facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
-        return rules, facts, names
+    def _said(self, asked: "Asked", question: "Question") -> tuple[Said, Model | None]:
+        """What the solver says to a question that it decides, kept for later looks."""
+        terms = (asked.goal, *asked.facts, *asked.rules.values(), *asked.usual)
+        if question.is_impossible:
+            said, model = Said(terms, rules=question.smallest()), None
+        else:
+            model = Model(self.world, self.record, question.model(), asked.names)
+            said = Said(terms, model.witness(self._usually), self._usually)
+        self.memory.keep(asked.premises, said)
+        return said, model
 
     def question(self, goal: Any, keys: Sequence[str]) -> "Question":
         """One question, with the rules `keys` kept and with all that bears on it."""
-        rules, facts, names = self._bearing(goal, keys)
-        return Question(goal, rules, facts, names, self._usual(names), self.time_limit)
+        return self._asked(goal, keys).question(self.time_limit)
+
+    def _asked(self, goal: Any, keys: Sequence[str]) -> "Asked":
+        self._tell_more()
+        rules = {key: none_of(self.record.rules[key].violated) for key in keys}
+        facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
+        return Asked(goal, rules, facts, names, self._usual(names))
 
     def _tell_more(self) -> None:
         for terms in list(self.world.others.values())[self._others :]:
@@ -315,6 +300,26 @@ class Prover:
         return "it hangs on a text that could not be made" if unconfirmed else "it took too long"
 
 
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What is asked, with all that bears on it."""
+
+    goal: Any
+    rules: Mapping[str, Any]
+    facts: Sequence[Any]
+    names: frozenset[str]
+    usual: Sequence[Any]
+
+    @property
+    def premises(self) -> Premises:
+        """By what it is known again."""
+        return premises_of(self.goal, self.facts, self.rules, self.usual)
+
+    def question(self, time_limit: int) -> "Question":
+        """It, put to the solver."""
+        return Question(self.goal, self.rules, self.facts, self.names, self.usual, time_limit)
+
+
 class Question:
     """One question, with all that bears on it."""
 
@@ -328,10 +333,10 @@ class Question:
         time_limit: int,
     ) -> None:
         self.names = names
-        self.rules = rules
-        self.facts = facts
         self.fields = fields_in(names)
         self.undecided = False
+        self.is_impossible = False
+        """Known once it was looked whether there is a record."""
         self._solver = z3.Solver()
         self._solver.set("timeout", time_limit)
         self._solver.add(goal, *facts)
@@ -356,7 +361,8 @@ class Question:
             looked = self._solver.check(*usual)
             if looked == z3.sat:
                 return True
-        self.undecided = looked != z3.unsat
+        self.is_impossible = looked == z3.unsat
+        self.undecided = not self.is_impossible
         return False
 
     @property

@@ -1,10 +1,9 @@
-"""Answers that are remembered from one look at a form to the next.
+"""What the solver has said, remembered from one look at a form to the next.
 
-A question is looked up by its terms: the solver gives the same number to the same term as long as
-one of them is kept. That no record is as it asks is remembered with everything from which it
-followed, and so it follows again; a witness is judged again by the form as it is now. Whatever the
-form has become, an answer from here is as good as a new one, and what an edit does not touch is
-not asked twice.
+A question is known again by its terms: the solver gives the same number to the same term as long as
+one of them is kept. So what is looked up is the very same question, and its answer is the one that
+the solver would give now, whatever the form has become elsewhere: what an edit does not touch is
+not asked twice. What comes of an answer (whether its witness breaks a rule) is judged anew.
 """
 
 from collections.abc import Mapping, Sequence
@@ -15,82 +14,60 @@ from .witness import Witness
 
 MOST_TEXTS: Final = 20_000
 """Texts with numbers of their own, past which a memory begins anew."""
-About = tuple[int, object]
-"""The number of a goal, and which rules a record keeps."""
-Premises = tuple[int, frozenset[int], frozenset[tuple[str, int]]]
-"""The numbers of a goal, of what is known, and of the rules kept, by key."""
+Premises = tuple[int, frozenset[int], frozenset[tuple[str, int]], tuple[int, ...]]
+"""The numbers of a goal, of what is known, of the rules that are kept, by key, and of what a
+witness should be like."""
 
 
 @dataclass(slots=True)
-class _Remembered:
-    goal: Any
-    """Kept, so that its number stays its own."""
+class Said:
+    """An answer of the solver."""
+
+    terms: Sequence[Any]
+    """What the question was made of: kept, so that their numbers stay their own."""
     witness: Witness | None = None
     usually: Witness | None = None
-    """What it was made like, where the question was about nothing."""
-    looked_at: tuple[str, ...] = ()
-    """The rules with which no record was left, in the order in which they were added."""
-    premises: Premises | None = None
-    terms: Sequence[Any] = ()
-    """What the premises are the numbers of, kept as well."""
+    """What the witness is like where the question was about nothing."""
     rules: tuple[str, ...] = ()
-    """As few of them as make it impossible."""
+    """Without a witness: as few rules as make it impossible."""
     used: bool = True
 
 
 @dataclass
 class Memory:
-    """What was found out about one form."""
+    """What was said of one form."""
 
     texts: dict[str, int] = field(default_factory=dict)
     """The numbers of texts: the same from look to look."""
-    hits: int = 0
-    asked: int = 0
-    _known: dict[About, _Remembered] = field(default_factory=dict)
+    _said: dict[Premises, Said] = field(default_factory=dict)
 
-    def of(self, goal: Any, under: object) -> _Remembered | None:
-        """What is remembered of a question."""
-        self.asked += 1
-        found = self._known.get((goal.get_id(), under))
+    def of(self, premises: Premises) -> Said | None:
+        """What was said to a question."""
+        found = self._said.get(premises)
         if found is not None:
             found.used = True
         return found
 
-    def keep_witness(self, goal: Any, under: object, witness: Witness, usually: Witness) -> None:
-        """Remember a record that is as a question asks, and otherwise as `usually`."""
-        self._known[goal.get_id(), under] = _Remembered(goal, witness, usually)
-
-    def keep_impossible(
-        self,
-        goal: Any,
-        under: object,
-        facts: Sequence[Any],
-        rules: Mapping[str, Any],
-        needed: tuple[str, ...],
-    ) -> None:
-        """Remember that no record is so: it follows from `facts` and `rules`."""
-        self._known[goal.get_id(), under] = _Remembered(
-            goal,
-            looked_at=tuple(rules),
-            premises=premises(goal, facts, rules),
-            terms=(*facts, *rules.values()),
-            rules=needed,
-        )
+    def keep(self, premises: Premises, said: Said) -> None:
+        """Remember an answer."""
+        self._said[premises] = said
 
     def forget_unused(self) -> None:
         """A look is over: what it had no use for is forgotten."""
-        self._known = {key: one for key, one in self._known.items() if one.used}
-        for one in self._known.values():
+        self._said = {key: one for key, one in self._said.items() if one.used}
+        for one in self._said.values():
             one.used = False
-        self.hits = self.asked = 0
         if len(self.texts) > MOST_TEXTS:
-            self._known, self.texts = {}, {}
+            self._said, self.texts = {}, {}
 
 
-def premises(goal: Any, facts: Sequence[Any], rules: Mapping[str, Any]) -> Premises:
-    """From what an answer follows, by the numbers of the terms."""
+def premises_of(
+    goal: Any, facts: Sequence[Any], rules: Mapping[str, Any], usual: Sequence[Any]
+) -> Premises:
+    """By what a question is known again."""
     return (
         goal.get_id(),
         frozenset(one.get_id() for one in facts),
         frozenset((key, one.get_id()) for key, one in rules.items()),
+        tuple(one.get_id() for one in usual),
     )
