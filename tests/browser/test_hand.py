@@ -20,10 +20,12 @@ def fill_in_a_record(page: Page, number: str) -> None:
 def test_entries_stay_with_the_person_who_began_them(sign_in: SignIn) -> None:
     page = sign_in("clerk")
     fill_in_a_record(page, "QH-P-000011")
-    # What is typed next is what finds the session ended: the dialog comes after it, not into it.
+    # What is typed next is what finds the session ended: the dialog comes after it, not into it. So
+    # the field is entered before: leaving the one before it asks the server, too.
+    name = page.get_by_label("Scientific name", exact=True)
+    name.focus()
     page.wait_for_load_state("networkidle")
     page.context.clear_cookies(name="thistlequartz_session")  # the session has ended
-    name = page.get_by_label("Scientific name", exact=True)
     name.fill("Quillora tenella")
     sign_in_again(page)
     expect(name).to_have_value("Quillora tenella")

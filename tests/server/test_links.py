@@ -259,3 +259,66 @@ def test_a_layout_decides_what_a_link_shows(steward, at, draft):
     told = visitor.call("/judge", {"values": {}})[1]
     assert told["entry"]["fields"]["mark"]["shown"] == "hidden"
     assert Person.objects.filter(username=GUEST).count() <= 1
+
+
+def test_uses_are_counted_by_address_and_by_minute_and_no_address_is_kept(steward, at):
+    visitor = Visitor(made(steward, at)["key"])
+    for _ in range(3):
+        assert visitor.call("/judge", {"values": {}})[0] == 200
+    kept = list(LinkMinute.objects.filter(use="judge"))
+    assert [one.count for one in kept] == [3, 3]
+    (mark,) = [one.who for one in kept if one.who]
+    assert len(mark) == 32
+    assert "127" not in mark.split(".")
+    LinkMinute.objects.filter(who=mark).update(count=10_000)
+    assert visitor.call("/judge", {"values": {}})[0] == 429
+    other = Client(REMOTE_ADDR="192.0.2.7")
+    answer = other.post(f"{visitor.at}/judge", json.dumps({"values": {}}), "application/json")
+    assert answer.status_code == 200
+    # A minute later nothing of it counts, and after an hour nothing of it is there.
+    LinkMinute.objects.update(minute=timezone.now() - timedelta(hours=2))
+    assert visitor.call("/judge", {"values": {}})[0] == 200
+    assert LinkMinute.objects.filter(minute__lt=timezone.now() - timedelta(hours=1)).count() == 0
+
+
+def test_a_link_is_changed_and_keeps_its_address_and_what_came_by_it(steward, at):
+    link = made(steward, at)
+    visitor = Visitor(link["key"])
+    assert visitor.submit(GOOD)[0] == 201
+    entry = {"name": "Open week", "intro": "Come in.", "puzzle": False, "origins": [], "endings": [],
+             "most": 5, "last_day": "9999-12-31"}  # fmt: skip
+    changed = steward.send("PUT", f"{at}/links/{link['id']}", entry).json()
+    assert (changed["key"], changed["taken"]) == (link["key"], 1)
+    assert visitor.call()[1]["intro"] == "Come in."
+    (listed,) = steward.get(f"{at}/links").json()["links"]
+    assert listed["entry"]["name"] == "Open week"
+    assert listed["closed"] == ""
+    assert steward.send("PUT", f"{at}/links/999999", entry).status_code == 404
+
+
+def test_a_condition_that_the_release_cannot_read_is_not_met_and_stops_nobody(steward, at):
+    ending = {"condition": 'later = "x"', "text": "Never."}
+    field = {"type": "text", "key": "later", "label": "Later"}
+    assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
+    link = made(steward, at, endings=[ending, {"text": "All the same."}])
+    assert Visitor(link["key"]).submit(GOOD)[1]["text"] == "All the same."
+
+
+def test_before_a_release_a_link_opens_nothing(steward):
+    made_form = steward.post("/api/forms", {"name": "Unreleased", "purpose": ""}).json()
+    link = made(steward, f"/api/forms/{made_form['key']}")
+    code, problem = Visitor(link["key"]).call()
+    assert (code, problem["type"]) == (409, "urn:thistlequartz:problem:not-released")
+
+
+@pytest.mark.parametrize(
+    "body",
+    [b"", b"[]", b'{"values": []}', b'{"values": {"gone": 1}}', b'{"values": {}, "extra": 1}',
+     b'{"values": {"mark": "\\ud800"}}', b'{"values": {"mark": 1e400}}', b'{"values": {}, "values": {}}'],
+)  # fmt: skip
+def test_what_is_no_form_is_refused_as_everywhere(steward, at, body):
+    visitor = Visitor(made(steward, at)["key"])
+    for path in ("/judge", "/records"):
+        answer = visitor.client.post(f"{visitor.at}{path}", body, "application/json")
+        assert answer.status_code in (400, 422), answer.content
+        assert answer.headers["content-type"] == "application/problem+json"

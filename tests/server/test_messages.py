@@ -12,8 +12,10 @@ from django.core.mail.backends.base import BaseEmailBackend
 from django.db import transaction
 from django.utils import timezone
 
+from thistlequartz.server.jobs import tasks
 from thistlequartz.server.messages.models import Mail, ToSend
 from thistlequartz.server.messages.sending import send_due_now
+from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
 
@@ -279,3 +281,98 @@ def test_what_a_new_release_cannot_read_is_said_and_stops_nobody(steward, clerk,
     row = ToSend.objects.get()
     assert row.state == "failed"
     assert "Its condition cannot be read by release" in row.trouble
+
+
+def test_a_file_tells_nobody_unless_its_door_is_ticked(steward, clerk, at):
+    add(steward, at, message("By hand", occasions=["saved"]))
+    add(steward, at, message("By file", occasions=["saved"], doors=["import"]))
+    file = clerk.send("POST", f"{at}/record-files?name=f.csv", b"mark\none\ntwo\n").json()
+    run = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()
+    tasks.work.call(run["job"]["id"])
+    assert [one.template.name for one in ToSend.objects.all()] == ["By file", "By file"]
+    assert len({one.record_id for one in ToSend.objects.all()}) == 2
+
+
+def test_what_is_only_tried_out_is_told_to_nobody(steward, clerk, at):
+    add(steward, at, message(occasions=["saved"], doors=["import"]))
+    file = clerk.send("POST", f"{at}/record-files?name=f.csv", b"mark\none\n").json()
+    run = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": True}).json()
+    tasks.work.call(run["job"]["id"])
+    assert told(at) == []
+
+
+def test_who_approves_on_submitting_tells_of_both(steward, at):
+    add(steward, at, message(occasions=["submitted", "approved"], to=[{"who": "submitter"}]))
+    body = {"values": {"mark": "m"}, "submit": True, "approve": True}
+    number = Caller("approver").post(f"{at}/records", body).json()["number"]
+    assert told(at) == [("submitted", number, "waiting"), ("approved", number, "waiting")]
+    subjects = [one.subject for one in ToSend.objects.order_by("id")]
+    assert subjects[1].endswith("was approved")
+
+
+def test_each_address_gets_a_message_once_and_nobody_who_does_not_see_the_form(steward, clerk, at):
+    roles = [{"who": "role", "role": "steward"}, {"who": "person", "name": "deputy"}]
+    add(steward, at, message(to=roles, copies=[{"who": "person", "name": "steward"}]))
+    closed = {**account(steward, "deputy"), "form_roles": {at.split("/")[-1]: "none"}}
+    assert steward.send("PUT", "/api/people/deputy", closed).status_code == 200
+    submit(clerk, at, mark="m")
+    row = ToSend.objects.get()
+    assert [name for name, _ in row.to] == ["Odile Farrowby"]
+    assert row.copies == []
+    assert row.trouble == "Ingram Solway does not see this form."
+
+
+def account(steward, name):
+    (found,) = [one for one in steward.get("/api/people").json() if one["name"] == name]
+    kept = ("shown_name", "email", "role", "manages_people", "open", "form_roles")
+    return {key: found[key] for key in kept}
+
+
+def test_an_account_takes_an_address_and_nothing_else(steward):
+    kept = account(steward, "reader")
+    for address in ("nobody", "a b@example.org", "a@example.org\nBcc: b@example.org"):
+        answer = steward.send("PUT", "/api/people/reader", {**kept, "email": address})
+        assert answer.status_code == 422
+        assert answer.json()["errors"][0]["place"] == "email"
+    for address in ("", "ines@example.org"):
+        answer = steward.send("PUT", "/api/people/reader", {**kept, "email": address})
+        assert answer.json()["email"] == address
+
+
+def test_the_address_of_whom_a_record_refers_to_is_looked_up(steward, clerk):
+    """In the demo the borrower of a loan is written to, by the address in the borrower’s record."""
+    (template,) = [
+        one for one in steward.get("/api/forms/loan_out/messages").json()
+        if one["name"] == "The borrower hears that it is agreed"
+    ]  # fmt: skip
+    for loan in Record.objects.filter(form__key="loan_out"):
+        number = loan.values.get("borrower") or 0
+        borrower = Record.objects.filter(form__key="borrower", number=number).first()
+        address = borrower and borrower.values.get("email")
+        if address and address_fault(address) is None:
+            break
+    asked = {"message": template["reading"]["message"], "number": loan.number}
+    shown = steward.post("/api/forms/loan_out/messages/preview", asked).json()
+    headers = {one["name"]: one["line"] for one in shown["letter"]["headers"]}
+    assert headers["To"] == address
+    wrong = {**asked["message"], "to": [{"who": "field", "field": "borrower.kind"}]}
+    answer = steward.post("/api/forms/loan_out/messages/read", {"message": wrong}).json()
+    assert [one["place"] for one in answer["problems"]] == ["to.0"]
+
+
+def test_the_outbox_is_searched_filtered_and_read_page_by_page(steward, clerk, at):
+    add(steward, at, message(subject="{mark}"))
+    numbers = [submit(clerk, at, mark=f"m{number:02}") for number in range(52)]
+    first = steward.get(f"{at}/outbox").json()
+    assert (len(first["messages"]), first["more"]) == (50, True)
+    rest = steward.get(f"{at}/outbox?offset=50").json()
+    assert (len(rest["messages"]), rest["more"]) == (2, False)
+    listed = [one["number"] for one in (*first["messages"], *rest["messages"])]
+    assert listed == numbers[::-1]
+    found = steward.get(f"{at}/outbox?search=m07").json()["messages"]
+    assert [one["subject"] for one in found] == ["m07"]
+    assert steward.get(f"{at}/outbox?state=sent").json()["messages"] == []
+    assert steward.get(f"{at}/outbox?state=lost").status_code == 422
+    whole = steward.get(f"{at}/outbox/{found[0]['id']}").json()
+    assert whole["letter"]["headers"][-1] == {"name": "Subject", "line": "m07"}
+    assert steward.get(f"{at}/outbox/999999999").status_code == 404

@@ -4,37 +4,8 @@ import { answer, client } from "../../api/client";
 import type { Option } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
 import type { FormView } from "../form/form";
+import { nameOf, ROLES, receiverOf } from "./names";
 import type { Receiver } from "./queries";
-
-const ROLES = ["steward", "clerk", "approver", "reader"] as const;
-
-function nameOf(one: Receiver): string {
-  switch (one.who) {
-    case "person":
-      return `person ${one.name}`;
-    case "role":
-      return `role ${one.role}`;
-    case "field":
-      return `field ${one.field}`;
-    default:
-      return one.who;
-  }
-}
-
-function receiverOf(text: string): Receiver {
-  const [who, ...rest] = text.split(" ");
-  const name = rest.join(" ");
-  switch (who) {
-    case "person":
-      return { who, name };
-    case "role":
-      return { who, role: name as (typeof ROLES)[number] };
-    case "field":
-      return { who, field: name };
-    default:
-      return { who: who as "submitter" | "keeper" };
-  }
-}
 
 /** All who can be chosen, by how they are said in a sentence. */
 export function useReceivers(form: FormView): Option[] {
