@@ -51,7 +51,7 @@ def meeting(
             after = faults([compiled if rule is one else rule for rule in rules])
             if after < before and lowered.when is not None:
                 words = plain(condition_words(lowered.when, look.form.vocabulary))
-                return Mend(f"{look.name(key)} when {words}.", rules=(changed,))
+                return Mend(f"{look.name(key)} applies when {words}.", rules=(changed,))
     return None
 
 
