@@ -14,6 +14,7 @@ from django.test import Client
 from django.utils import timezone
 
 from thistlequartz.server.doors.models import FormLink, LinkMinute, SolvedPuzzle
+from thistlequartz.server.jobs import tasks
 from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
@@ -322,3 +323,29 @@ def test_what_is_no_form_is_refused_as_everywhere(steward, at, body):
         answer = visitor.client.post(f"{visitor.at}{path}", body, "application/json")
         assert answer.status_code in (400, 422), answer.content
         assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_a_form_goes_with_all_that_came_by_its_doors_and_was_told_of_it(steward, clerk, at, draft):
+    """Files, links, messages, calls, and reasons given: nothing holds a record of it back."""
+    mild = {"entry": "off", "save": "warn", "submit": "warn"}
+    rule = {"kind": "cross_field", "key": "why", "targets": ["mark"], "must": 'mark != "odd"',
+            "reason_demanded": True, "severity": mild}  # fmt: skip
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    assert steward.release(at, "Reasons.").status_code == 201
+    told = {"name": "Told", "message": {
+        "occasions": ["saved", "submitted"], "to": [{"who": "role", "role": "steward"}],
+        "subject": "{record}", "text": "{answers}"}}  # fmt: skip
+    assert steward.post(f"{at}/messages", told).status_code == 201
+    target = {"name": "Stand-in", "occasions": ["saved", "submitted"]}
+    assert steward.post(f"{at}/call-targets", target).status_code == 201
+    assert Visitor(made(steward, at)["key"]).submit(GOOD)[0] == 201
+    file = clerk.send("POST", f"{at}/record-files?name=f.csv", b"mark,grade\none,a\n").json()
+    run = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()
+    tasks.work.call(run["job"]["id"])
+    odd = {"values": {"mark": "odd"}, "reasons": {"why": {"text": "It is."}}}
+    assert clerk.post(f"{at}/records", odd).status_code == 201
+    assert Record.objects.filter(form=draft).count() == 11
+    answer = steward.post(f"{at}/removal", {"name": draft.name})
+    assert answer.status_code == 204, answer.content
+    assert not FormLink.objects.filter(form__key=draft.key).exists()
+    assert steward.get(at).status_code == 404

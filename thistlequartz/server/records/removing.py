@@ -1,5 +1,10 @@
 """Removing a form with everything in it; what was done to it stays in the history."""
 
+from collections.abc import Iterator
+from typing import Any
+
+from django.db.models import ForeignObjectRel, QuerySet
+
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import locked_draft
 from thistlequartz.server.forms.drafts import form_document
@@ -8,7 +13,7 @@ from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import FormRole, Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import Breach, IndexedValue, Record, UniqueKey
+from .models import IndexedValue, Record
 
 
 @in_one_go
@@ -38,16 +43,22 @@ def remove_form(person: Person, form_key: str, typed_name: str) -> None:
         )
     document = form_document(draft).model_dump(mode="json")
     log(person, "remove form", form_key, draft.name, before=document, note=f"{stored} records")
-    of_its_records = {"record__form": draft}
     for rows in (
         IndexedValue.objects.filter(form=draft),
-        Breach.objects.filter(**of_its_records),
-        UniqueKey.objects.filter(**of_its_records),
+        *_rows_about_its_records(draft),
         Record.objects.filter(form=draft),
     ):
         rows._raw_delete(rows.db)  # row by row, a hundred thousand would take minutes
     FormRole.objects.filter(form_key=form_key).delete()
     draft.delete()
+
+
+def _rows_about_its_records(draft: DraftForm) -> Iterator[QuerySet[Any]]:
+    """Whatever is kept about the records of a form, in any app."""
+    for relation in Record._meta.get_fields(include_hidden=True):
+        if isinstance(relation, ForeignObjectRel):
+            model: Any = relation.related_model
+            yield model._base_manager.filter(**{f"{relation.field.name}__form": draft})
 
 
 def _leaning_on(draft: DraftForm) -> list[ProblemItem]:
