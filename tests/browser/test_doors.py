@@ -74,6 +74,7 @@ def test_another_system_is_called_and_called_again(sign_in: SignIn) -> None:
     clerk.get_by_label("Accession number").fill("QH-M-009876")
     control(clerk, "Save").click()
     expect(clerk.get_by_role("heading", name=re.compile("Record [0-9]+"))).to_be_visible()
+    page.reload()
     call = page.get_by_role("listitem").filter(has_text="was saved, to Catalogue")
     expect(call.get_by_text("answered 204")).to_be_visible()
     page.get_by_text("what it has received").click()

@@ -360,6 +360,33 @@ def test_the_address_of_whom_a_record_refers_to_is_looked_up(steward, clerk):
     assert [one["place"] for one in answer["problems"]] == ["to.0"]
 
 
+def test_what_has_become_another_field_stops_nobody(steward, clerk, at):
+    """An address looked up in a field that refers to nothing any more; a name of two lines."""
+    field = {"type": "reference", "key": "whom", "label": "Whom", "form": "borrower"}
+    assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
+    assert steward.release(at, "Whom.").status_code == 201
+    add(steward, at, message(to=[{"who": "field", "field": "whom.email"}, {"who": "submitter"}]))
+    view = next(one for one in steward.get(at).json()["fields"] if one["field"]["key"] == "whom")
+    plain = {"type": "text", "key": "whom", "label": "Whom"}
+    body = {"field": plain, "version": view["version"]}
+    assert steward.send("PUT", f"{at}/fields/whom", body).status_code == 200
+    assert steward.release(at, "As a text.").status_code == 201
+    Person.objects.filter(username="clerk").update(shown_name="Tamsin\r\nBcc: all@example.org")
+    submit(clerk, at, mark="m", whom="somebody")
+    (mail,) = sent()
+    assert mail["Bcc"] is None
+    assert "tamsin.oke@example.org" in mail["To"]
+    assert "is blank in record" in ToSend.objects.get().trouble
+
+
+def test_what_is_on_the_bench_is_shown_as_it_would_be_stored(steward):
+    """With what is derived: the length of a loan, from its first and its last day."""
+    values = {"piece": "QH-P-1", "lent_from": "2026-06-01", "lent_to": "2026-06-11"}
+    asked = {**message(subject="{loan_days}", text="{loan_days}"), "values": values}
+    shown = steward.post("/api/forms/loan_out/messages/preview", asked).json()
+    assert shown["letter"]["text"] == "10 days"
+
+
 def test_the_outbox_is_searched_filtered_and_read_page_by_page(steward, clerk, at):
     add(steward, at, message(subject="{mark}"))
     numbers = [submit(clerk, at, mark=f"m{number:02}") for number in range(52)]

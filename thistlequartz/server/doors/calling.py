@@ -9,7 +9,6 @@ import json
 from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any, Final
-from urllib.parse import urlsplit
 
 import urllib3
 from django.conf import settings
@@ -21,6 +20,7 @@ from standardwebhooks.webhooks import Webhook
 from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.records.happening import Happening, Occasion
 
+from .addresses import origin_in
 from .models import CallTarget, OutgoingCall
 
 ANSWERED_WITHIN: Final = 5
@@ -119,7 +119,7 @@ def _refused(call: OutgoingCall) -> str | None:
             redirect=False,
             preload_content=False,
         )
-        said = answer.read(LONGEST_ANSWER, decode_content=False)
+        said = answer.read1(LONGEST_ANSWER, decode_content=False)
         answer.release_conn()
     except urllib3.exceptions.HTTPError as error:
         return f"It could not be reached: {_plain(error)}"
@@ -157,20 +157,15 @@ def address_of(target: CallTarget) -> str:
     return target.address or f"{settings.ADDRESS.rstrip('/')}/stand-in/{target.pk}"
 
 
-def _origin(address: str) -> str:
-    parts = urlsplit(address)
-    return f"{parts.scheme}://{parts.netloc}".lower()
-
-
 def may_be_called(address: str) -> bool:
     """Whether calls may go there: to this product itself, and where whoever runs it allows."""
-    allowed = {_origin(one) for one in (settings.ADDRESS, *settings.CALLS_TO) if one}
-    return _origin(address) in allowed
+    allowed = {origin_in(one) for one in (settings.ADDRESS, *settings.CALLS_TO) if one}
+    return origin_in(address) in allowed
 
 
 def not_allowed(address: str) -> str:
     """Why calls do not go there, and what would let them."""
     return (
-        f"Calls do not go to {_origin(address)}. Whoever runs this can allow it by"
+        f"Calls do not go to {origin_in(address)}. Whoever runs this can allow it by"
         f" THISTLEQUARTZ_CALLS_TO."
     )

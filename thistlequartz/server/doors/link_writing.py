@@ -2,19 +2,15 @@
 
 from datetime import date
 from typing import Annotated, Final
-from urllib.parse import urlsplit
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.language import (
-    ClauseGroup,
-    FormulaError,
-    Problem,
-    tree_from_clauses,
-    write_formula,
-)
+from thistlequartz.core.language import ClauseGroup, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
+from thistlequartz.server.forms.describing import formula_of
+
+from .addresses import is_web_address, origin_of
 
 MOST_ENDINGS: Final = 20
 MOST_ORIGINS: Final = 20
@@ -63,7 +59,7 @@ def written(entry: LinkEntry, form: CompiledForm) -> tuple[LinkEntry, list[Probl
         problems.append(Problem(said, "Choose another, or none.", "layout"))
     origins = []
     for place, text in enumerate(entry.origins):
-        origin = origin_of(text)
+        origin = origin_of(text.strip())
         if origin is None:
             said = f"“{text[:80]}” is no origin of pages."
             remedy = "Write one as https://www.example.org, without a path."
@@ -84,7 +80,7 @@ def written(entry: LinkEntry, form: CompiledForm) -> tuple[LinkEntry, list[Probl
 def _with_formula(ending: Ending, form: CompiledForm) -> Ending:
     formula = ending.condition
     if ending.clauses is not None:
-        formula = write_formula(tree_from_clauses(ending.clauses, form.language.vocabulary))
+        formula = formula_of(ending.clauses, form.language.vocabulary)
     if formula:
         form.condition(formula)
     return ending.model_copy(update={"condition": formula, "clauses": None})
@@ -94,27 +90,8 @@ def _unfit(ending: Ending, place: str) -> list[Problem]:
     if not ending.text.strip() and not ending.next_page.strip():
         said = "It says nothing, and leads nowhere."
         return [Problem(said, "Write a text, or the address of a page.", f"{place}.text")]
-    if ending.next_page and not _is_page(ending.next_page):
+    if ending.next_page and not is_web_address(ending.next_page.strip()):
         said = f"“{ending.next_page[:80]}” is no address of a page."
         remedy = "Write one as https://www.example.org/thanks."
         return [Problem(said, remedy, f"{place}.next_page")]
     return []
-
-
-def _is_page(text: str) -> bool:
-    try:
-        parts = urlsplit(text.strip())
-        whole = parts.scheme in ("http", "https") and bool(parts.hostname)
-        return whole and parts.username is None and (parts.port or 1) > 0 and text.isprintable()
-    except ValueError:
-        return False
-
-
-def origin_of(text: str) -> str | None:
-    """An origin as browsers compare it: `https://www.example.org:8443`; None: it is none."""
-    if not _is_page(text) or any(one in text for one in "*;, '\"") or not text.isascii():
-        return None
-    parts = urlsplit(text.strip())
-    if parts.path not in ("", "/") or parts.query or parts.fragment:
-        return None
-    return f"{parts.scheme}://{parts.netloc}".lower()

@@ -23,8 +23,16 @@ def links_of(form_key: str) -> list[FormLink]:
     return list(FormLink.objects.filter(form=get_draft(form_key)).select_related("person"))
 
 
-def store_link(person: Person, form_key: str, entry: LinkEntry, pk: int | None = None) -> FormLink:
-    """Make a link, or change one. Raises a Refusal that names what is to be mended, or Http404."""
+def store_link(
+    person: Person,
+    form_key: str,
+    entry: LinkEntry,
+    pk: int | None = None,
+    version: int | None = None,
+) -> FormLink:
+    """Make a link, or change one, unless somebody has changed it since `version`. Raises a Refusal
+    that names what is to be mended, or Http404.
+    """
     draft = get_draft(form_key)
     form = compiled_draft(draft)
     entry, problems = written(entry, form)
@@ -39,11 +47,13 @@ def store_link(person: Person, form_key: str, entry: LinkEntry, pk: int | None =
     with transaction.atomic():
         if pk is None:
             key = secrets.token_urlsafe(KEY_BYTES)
-            link = FormLink(form=draft, key=key, person=person)
+            link = FormLink(form=draft, key=key, person=person, version=0)
         else:
             link = get_link(form_key, pk)
+            _refuse_older(link, version)
         before = link.document or None
         link.name = entry.name.strip()
+        link.version += 1
         link.ends_at = end_of(entry.last_day, form.form.zone)
         link.most = entry.most
         link.document = entry.model_dump(mode="json")
@@ -51,6 +61,17 @@ def store_link(person: Person, form_key: str, entry: LinkEntry, pk: int | None =
         act = "make link" if pk is None else "change link"
         log(person, act, form_key, link.name, before=before, after=link.document)
     return link
+
+
+def _refuse_older(link: FormLink, version: int | None) -> None:
+    if link.version != version:
+        raise Refusal(
+            409,
+            "changed-meanwhile",
+            "Somebody has changed this link since you opened it.",
+            "What you wrote is still on your screen. Look at the newer one, then store yours.",
+            version=link.version,
+        )
 
 
 def get_link(form_key: str, pk: int) -> FormLink:

@@ -169,6 +169,7 @@ class OutgoingCall(Sent):
         indexes = (
             models.Index(fields=["state", "next_at"]),
             models.Index(fields=["target", "-id"]),
+            models.Index(fields=["target", "state"]),
         )
 
 
@@ -203,6 +204,7 @@ class FormLink(models.Model):
     most = models.PositiveIntegerField(null=True)
     taken = models.PositiveIntegerField(default=0)
     """Records that came in by it."""
+    version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)
 

@@ -3,7 +3,9 @@
 Each solution is for one link, counts for a while, and once.
 """
 
+import base64
 import hashlib
+import json
 from datetime import timedelta
 from typing import Any, Final
 
@@ -40,19 +42,26 @@ def use_solution(link: FormLink, solution: str) -> None:
     """Count a solution as used, in the transaction one is in. Raises a Refusal (422) where it does
     not fit, is too old, or was used before.
     """
-    try:
-        fits = bool(solution) and verify_solution(solution, _key(link))[0]
-    except (AttributeError, TypeError, ValueError):  # something else than a solution
-        fits = False
-    if not fits:
+    puzzle = _solved(link, solution)
+    if puzzle is None:
         raise _refused("The puzzle against robots is not solved, or was solved too long ago.")
-    mark = hashlib.sha256(solution.encode()).hexdigest()
     try:
         with transaction.atomic():
-            SolvedPuzzle.objects.create(mark=mark)
+            SolvedPuzzle.objects.create(mark=puzzle)
     except IntegrityError:
         raise _refused("This solution of the puzzle has been used before.") from None
     SolvedPuzzle.objects.filter(used_at__lt=timezone.now() - 2 * COUNTS_FOR).delete()
+
+
+def _solved(link: FormLink, solution: str) -> str | None:
+    """The signature of the puzzle that is solved, which is one however the solution is written."""
+    try:
+        told = json.loads(base64.b64decode(solution))
+        if verify_solution(told, _key(link))[0]:
+            return str(told["signature"])
+    except (AttributeError, KeyError, TypeError, ValueError, RecursionError):
+        pass  # something else than a solution
+    return None
 
 
 def _key(link: FormLink) -> str:

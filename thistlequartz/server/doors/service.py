@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Verdict
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.values import Fault, read_value, to_entry, to_json
+from thistlequartz.core.values import Fault, read_value, to_entry
 from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
@@ -110,11 +110,6 @@ def judge(
         entry = Submission(sent, given, door="service")
         trial = trial_of(get_record(form_key, number), entry, role)
     return verdicts_of(compiled, trial, BOTH)
-
-
-def stored_values(verdict: Verdict) -> dict[str, Any]:
-    """What would be stored, in canonical form."""
-    return {key: to_json(value) for key, value in (verdict.stores or {}).items()}
 
 
 def store(

@@ -7,13 +7,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.judging import Verdict
 from thistlequartz.core.ruleset import Outcome, Severity
+from thistlequartz.server.judging.services import stored_values
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemDetails
 from thistlequartz.server.records.in_force import Desk
 from thistlequartz.server.records.models import Record
 
-from .service import broken_rules, stored_values
+from .service import broken_rules
 
 MOST_AT_ONCE = 200
 """Records in one call."""

@@ -4,7 +4,6 @@ import base64
 import secrets
 from collections.abc import Sequence
 from typing import Final
-from urllib.parse import urlsplit
 
 from django.db import transaction
 from django.http import Http404
@@ -16,6 +15,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.happening import OCCASIONS, Occasion
 
+from .addresses import is_web_address
 from .calling import may_be_called, not_allowed
 from .models import CallTarget, OutgoingCall
 
@@ -58,22 +58,13 @@ def _unfit(name: str, address: str, occasions: Sequence[Occasion]) -> list[Probl
     if not occasions:
         said = "It is called for nothing."
         errors.append(ProblemItem(place="occasions", message=said, remedy="Tick one at least."))
-    if address and not _is_web_address(address):
+    if address and not is_web_address(address):
         said = f"“{address[:80]}” is no address of the web."
         remedy = "Write one as http://127.0.0.1:9000/records, or leave it blank for the stand-in."
         errors.append(ProblemItem(place="address", message=said, remedy=remedy))
     elif address and not may_be_called(address):
         errors.append(ProblemItem(place="address", message=not_allowed(address)))
     return errors
-
-
-def _is_web_address(address: str) -> bool:
-    try:
-        parts = urlsplit(address)
-        whole = parts.scheme in ("http", "https") and bool(parts.hostname)
-        return whole and (parts.port or 1) > 0 and not parts.username and " " not in address
-    except ValueError:
-        return False
 
 
 def get_target(form_key: str, pk: int) -> CallTarget:

@@ -16,6 +16,8 @@ from thistlequartz.core.language import (
     read_formula,
     subjects,
     tree,
+    tree_from_clauses,
+    write_formula,
 )
 from thistlequartz.core.ruleset import (
     MOMENTS,
@@ -321,6 +323,11 @@ def clauses_of(formula: str | None, vocabulary: Vocabulary) -> ClauseGroup | Non
     """The formula as clauses, where clauses can say it."""
     node = _tree(formula) if formula else None
     return clauses_from_tree(node, vocabulary) if node else None
+
+
+def formula_of(clauses: ClauseGroup, vocabulary: Vocabulary) -> str:
+    """Clauses as the formula that they stand for. Raises FormulaError."""
+    return write_formula(tree_from_clauses(clauses, vocabulary))
 
 
 def _tree(formula: str) -> tree.Node | None:

@@ -21,8 +21,6 @@ from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
     Problem,
-    tree_from_clauses,
-    write_formula,
 )
 from thistlequartz.core.ruleset import Rule, called, lower_rule
 from thistlequartz.core.ruleset.placeholders import message_problems
@@ -30,6 +28,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
 from .changing import Change, changing, key_taken
+from .describing import formula_of
 from .drafts import compiled_draft, form_document
 from .models import DraftRule
 from .parts import Part
@@ -46,8 +45,7 @@ def with_clauses(rule: Rule, clauses: Clauses, form: CompiledForm) -> Rule:
     formulas: dict[str, str] = {}
     for place, group in clauses.items():
         try:
-            node = tree_from_clauses(group, form.language.vocabulary)
-            formulas[place] = write_formula(node)
+            formulas[place] = formula_of(group, form.language.vocabulary)
         except FormulaError as error:
             problems.extend(problem.inside(f"clauses.{place}") for problem in error.problems)
     if problems:

@@ -9,7 +9,7 @@ from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
-from thistlequartz.core.values import WritingStyle
+from thistlequartz.core.values import Stored, WritingStyle, to_json
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .shapes import Reasons, TrialBody, Verdicts, verdict_view
@@ -71,6 +71,11 @@ def verdicts_of(
         held=trial.held,
         lookup=trial.lookup,
     )
+
+
+def stored_values(verdict: Verdict) -> dict[str, Stored]:
+    """What would be stored, in canonical form."""
+    return {key: to_json(value) for key, value in (verdict.stores or {}).items()}
 
 
 def judge_all(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:

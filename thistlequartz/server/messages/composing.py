@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.merging import one_line_of
 from thistlequartz.core.values import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
@@ -121,11 +122,10 @@ class Composer:
         held = record.values.get(key)
         if not further or held is None:
             return held
-        type_ = self._compiled.fields[key].type
-        assert isinstance(type_, ReferenceType)
-        number = number_in(str(held))
-        if number is None:
-            return None
+        declared, number = self._compiled.fields.get(key), number_in(str(held))
+        type_ = declared.type if declared else None
+        if not isinstance(type_, ReferenceType) or number is None:
+            return None  # the release in force has something else there
         referred = Record.objects.filter(form__key=type_.form, number=number)
         values = referred.values_list("values", flat=True).first() or {}
         return values.get(further[0])
@@ -159,4 +159,4 @@ class Composer:
             elif not person.email:
                 troubles.append(f"{person.shown_name} has no e-mail address.")
             else:
-                yield person.shown_name, person.email
+                yield one_line_of(person.shown_name), person.email

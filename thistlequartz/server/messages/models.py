@@ -99,7 +99,7 @@ class Delivery(models.Model):
     """In lower case."""
 
     class Meta:
-        ordering = ("-id",)
+        ordering = ("-mail_id",)
         indexes = (models.Index(fields=["address", "-mail"]),)
         constraints = (
             models.UniqueConstraint(fields=["mail", "address"], name="one_delivery_to_an_address"),

@@ -10,18 +10,19 @@ from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
     Problem,
-    tree_from_clauses,
-    write_formula,
 )
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.server.activity.services import log
+from thistlequartz.server.forms.describing import formula_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.judging.services import Trial, stored_values, verdicts_of
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import Refusal, item
+from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.services import get_record
 from thistlequartz.server.records.settling import settled_now
@@ -39,7 +40,7 @@ def written_with(
     if clauses is None:
         return message
     try:
-        formula = write_formula(tree_from_clauses(clauses, form.language.vocabulary))
+        formula = formula_of(clauses, form.language.vocabulary)
     except FormulaError as error:
         raise FormulaError([one.inside("clauses") for one in error.problems]) from None
     return message.model_copy(update={"condition": formula})
@@ -176,9 +177,11 @@ def preview(
     if number is not None:
         record = get_record(form_key, number)
     else:
-        canonical = form.canonical(values or {})
-        title = record_title(form.fields, canonical)
-        record = Record(form=get_draft(form_key), number=0, values=canonical, title=title)
+        # As it would be stored: with what is derived, and without what is out of play.
+        trial = Trial(values or {}, role_of(person, form_key), DatabaseLookup(form_key))
+        stored = stored_values(verdicts_of(form, trial, ("submit",))["submit"])
+        title = record_title(form.fields, stored)
+        record = Record(form=get_draft(form_key), number=0, values=stored, title=title)
         record.submitted_by = record.keeper = person
     occasion = (message.occasions or ("submitted",))[0]
     settled = settled_now(record, form, role=role_of(person, form_key))

@@ -20,6 +20,7 @@ from ..targets import call_again, get_target, make_target, switch_target
 router = Router()
 SHOWN = 50
 """Calls listed at once."""
+COUNTED_TO = 1_000
 
 
 class CallTargetView(BaseModel):
@@ -94,8 +95,8 @@ class ReceivedView(BaseModel):
 
 
 def _target(target: CallTarget) -> CallTargetView:
-    calls = target.calls.exclude(state=SendingState.SENT).values_list("state", flat=True)
-    states = list(calls[:1_000])
+    left = target.calls.filter(state__in=(SendingState.WAITING, SendingState.FAILED))
+    states = list(left.order_by().values_list("state", flat=True)[:COUNTED_TO])
     return CallTargetView(
         id=target.pk,
         name=target.name,

@@ -26,6 +26,7 @@ class LinkView(BaseModel):
     """A link, as it is made."""
 
     id: int
+    version: int
     key: str
     """The end of its address."""
     entry: LinkEntry
@@ -39,6 +40,12 @@ class LinkView(BaseModel):
     """Why it opens nothing; blank: it is open."""
     problems: list[ProblemItem]
     """What the form as it is by now does not have."""
+
+
+class ChangedLink(LinkEntry):
+    """A link that was changed, since a version of it."""
+
+    version: int
 
 
 class LinkList(BaseModel):
@@ -64,6 +71,7 @@ def _view(link: FormLink) -> LinkView:
 
     return LinkView(
         id=link.pk,
+        version=link.version,
         key=link.key,
         entry=entry.model_copy(update={"endings": endings}),
         conditions=[words(one.condition) for one in endings],
@@ -93,9 +101,11 @@ def make_link(request: HttpRequest, form_key: str, body: LinkEntry) -> Status[Li
 
 
 @router.put("/forms/{form_key}/links/{link_id}", response={200: LinkView, **REFUSALS})
-def change_link(request: HttpRequest, form_key: str, link_id: int, body: LinkEntry) -> LinkView:
-    """Change a link; its address stays."""
-    return _view(store_link(person_with(request, Right.RELEASE), form_key, body, link_id))
+def change_link(request: HttpRequest, form_key: str, link_id: int, body: ChangedLink) -> LinkView:
+    """Change a link, unless somebody has changed it meanwhile; its address stays."""
+    person = person_with(request, Right.RELEASE)
+    entry = LinkEntry.model_validate(body.model_dump(exclude={"version"}))
+    return _view(store_link(person, form_key, entry, link_id, body.version))
 
 
 @router.delete("/forms/{form_key}/links/{link_id}", response={204: None, **REFUSALS})

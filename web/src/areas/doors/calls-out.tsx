@@ -16,7 +16,7 @@ import {
   useMakeTarget,
   useReceived,
   useTargets,
-} from "./calls";
+} from "./call-queries";
 import { ShownOnce } from "./shown-once";
 
 export function CallsOut({ formKey }: { formKey: string }) {

@@ -1,7 +1,7 @@
 // A link being made or changed: what it opens, until when, where, and what is said at the end.
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import type { Schemas } from "../../api/client";
+import { Refused, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
@@ -11,7 +11,7 @@ import { PlaceMenu, usePutIn } from "../../ui/worded";
 import type { FormView } from "../form/form";
 import { blankClause, group } from "../rules/clauses";
 import { WrittenCondition } from "../rules/written-condition";
-import { type Ending, type LinkEntry, type LinkView, useStoreLink } from "./links-queries";
+import { type Ending, type LinkEntry, type LinkView, useStoreLink } from "./link-queries";
 
 type Props = {
   form: FormView;
@@ -43,7 +43,9 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
   const [endings, setEndings] = useState(() => entry.endings.map((ending, id) => ({ id, ending })));
   const [origins, setOrigins] = useState(entry.origins.join(", "));
   const [most, setMost] = useState(entry.most ? String(entry.most) : "");
-  const store = useStoreLink(form.key, link?.id ?? null, onClose);
+  const [version, setVersion] = useState(link?.version ?? 0);
+  const store = useStoreLink(form.key, link?.id ?? null, version, onClose);
+  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const set = (part: Partial<LinkEntry>) => setEntry({ ...entry, ...part });
   const layouts = form.setup.layouts;
   const badNumber = most.trim() !== "" && !/^[1-9]\d{0,6}$/.test(most.trim());
@@ -157,6 +159,11 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
       </fieldset>
       <div className="md:col-span-2">
         <Trouble error={store.error} />
+        {newer && (
+          <Button className="mt-2" onClick={() => setVersion(newer)}>
+            Keep mine and put it on top
+          </Button>
+        )}
         {link && link.problems.length > 0 && <ProblemList items={link.problems} />}
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={store.isPending}>

@@ -9,7 +9,7 @@ import { ProblemList, Trouble } from "../../ui/trouble";
 import { writtenDay, writtenMoment } from "../../ui/written";
 import type { FormView } from "../form/form";
 import { LinkEditor } from "./link-editor";
-import { type LinkView, useEndLink, useLinks } from "./links-queries";
+import { type LinkView, useEndLink, useLinks } from "./link-queries";
 
 export function Links({ form }: { form: FormView }) {
   const links = useLinks(form.key);

@@ -6,8 +6,8 @@ import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
-import { type NewToken, useMakeToken } from "./queries";
 import { ShownOnce } from "./shown-once";
+import { type NewToken, useMakeToken } from "./token-queries";
 
 type Props = { formKey: string; onClose: () => void };
 type Act = NewToken["acts"][number];

@@ -5,7 +5,7 @@ import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenMoment } from "../../ui/written";
 import { HowItIsCalled } from "./how-it-is-called";
 import { MakeToken } from "./make-token";
-import { type Token, useEndToken, useTokens } from "./queries";
+import { type Token, useEndToken, useTokens } from "./token-queries";
 
 export function Systems({ formKey }: { formKey: string }) {
   const tokens = useTokens(formKey);

@@ -100,6 +100,7 @@ function Commands({
     ...(mayEdit ? [{ key: "begin", words: "Begin a form", do: go("/forms?sheet=begin") }] : []),
     ...(mayWrite ? [{ key: "desk", words: "Go to the desk", do: go("/desk") }] : []),
     ...(looksAtForms(rights) ? [{ key: "forms", words: "Go to the forms", do: go("/forms") }] : []),
+    { key: "outbox", words: "Go to the outbox", do: go("/outbox") },
     ...(rights.includes("manage_people")
       ? [{ key: "people", words: "Go to the people", do: go("/people") }]
       : []),

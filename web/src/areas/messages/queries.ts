@@ -2,6 +2,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import type { Values } from "../form-sheet/judging";
+import { isUnderWay } from "./words";
 
 export type Template = Schemas["TemplateView"];
 export type Entry = Schemas["TemplateEntry"];
@@ -113,7 +114,7 @@ export function useOutbox(formKey: string, asked: OutboxAsked) {
     enabled: formKey !== "",
     placeholderData: keepPreviousData,
     refetchInterval: ({ state }) =>
-      state.data?.messages.some((one) => one.state === "waiting") ? 2_000 : 10_000,
+      state.data?.messages.some((one) => isUnderWay(one, Date.now())) ? 2_000 : false,
   });
 }
 
@@ -146,7 +147,6 @@ export function useBox(me: string, offset: number) {
   return useQuery({
     queryKey: ["box", me, offset],
     queryFn: () => answer(client.GET("/api/box", { params: { query: { offset } } })),
-    refetchInterval: 10_000,
     placeholderData: keepPreviousData,
   });
 }

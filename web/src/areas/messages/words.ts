@@ -24,3 +24,11 @@ export const STATES: readonly (readonly [Line["state"], string])[] = [
 ];
 export const stateWords = (state: Line["state"]) =>
   STATES.find(([one]) => one === state)?.[1] ?? state;
+
+type Due = { state: Line["state"]; next_at: string | null; written_at: string };
+const SOON = 30_000; // milliseconds
+
+/** Whether something is being sent about now, so that it is worth looking again. */
+export function isUnderWay({ state, next_at, written_at }: Due, now: number) {
+  return state === "waiting" && Math.abs(Date.parse(next_at ?? written_at) - now) < SOON;
+}

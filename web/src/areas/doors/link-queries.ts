@@ -17,7 +17,12 @@ export function useLinks(formKey: string) {
 }
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
-export function useStoreLink(formKey: string, id: number | null, onStored: () => void) {
+export function useStoreLink(
+  formKey: string,
+  id: number | null,
+  version: number,
+  onStored: () => void,
+) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: LinkEntry) =>
@@ -31,7 +36,7 @@ export function useStoreLink(formKey: string, id: number | null, onStored: () =>
         : answer(
             client.PUT("/api/forms/{form_key}/links/{link_id}", {
               params: { path: { form_key: formKey, link_id: id } },
-              body,
+              body: { ...body, version },
             }),
           ),
     onSuccess: async () => {

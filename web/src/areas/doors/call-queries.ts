@@ -1,6 +1,7 @@
 // Calls to other systems: what the screens ask of the server about them.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { isUnderWay } from "../messages/words";
 
 export type Target = Schemas["CallTargetView"];
 export type NewTarget = Schemas["NewCallTarget"];
@@ -19,13 +20,13 @@ export function useTargets(formKey: string) {
   });
 }
 
-/** The calls about a form; looked at again, and soon while one waits. */
+/** The calls about a form; looked at again while one waits. */
 export function useCalls(formKey: string) {
   return useQuery({
     queryKey: ["calls", formKey, "list"],
     queryFn: () => answer(client.GET("/api/forms/{form_key}/calls", { params: of(formKey) })),
     refetchInterval: ({ state }) =>
-      state.data?.some((call) => call.state === "waiting") ? 2_000 : 10_000,
+      state.data?.some((call) => isUnderWay(call, Date.now())) ? 2_000 : false,
   });
 }
 
@@ -38,7 +39,6 @@ export function useReceived(formKey: string, id: number) {
           params: ofTarget(formKey, id),
         }),
       ),
-    refetchInterval: 10_000,
   });
 }
 
