@@ -1,5 +1,5 @@
 // Calls to other systems: what the screens ask of the server about them.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay } from "../messages/words";
 
@@ -30,9 +30,11 @@ export function useCalls(formKey: string) {
   });
 }
 
-export function useReceived(formKey: string, id: number) {
+/** What the stand-in has received: asked again whenever another call was `made`. */
+export function useReceived(formKey: string, id: number, made: string) {
   return useQuery({
-    queryKey: ["calls", formKey, "received", id],
+    queryKey: ["calls", formKey, "received", id, made],
+    placeholderData: keepPreviousData,
     queryFn: () =>
       answer(
         client.GET("/api/forms/{form_key}/call-targets/{target_id}/received", {

@@ -46,7 +46,7 @@ export function CallsOut({ formKey }: { formKey: string }) {
       <ul className="mt-3">
         {targets.data?.map((target) => (
           <li key={target.id} className="border-t border-hairline py-2">
-            <TargetRow formKey={formKey} target={target} />
+            <TargetRow formKey={formKey} target={target} made={madeOf(calls.data ?? [])} />
           </li>
         ))}
       </ul>
@@ -117,7 +117,14 @@ function NameTarget({ formKey, onClose }: NameProps) {
   );
 }
 
-function TargetRow({ formKey, target }: { formKey: string; target: Target }) {
+/** What changes with each call that is begun, and with each that has arrived. */
+function madeOf(calls: readonly Call[]) {
+  return calls.map(({ id, attempts, state }) => `${id} ${attempts} ${state}`).join(", ");
+}
+
+type TargetProps = { formKey: string; target: Target; made: string };
+
+function TargetRow({ formKey, target, made }: TargetProps) {
   const change = useChangeTarget(formKey);
   const { id, name, on, fails } = target;
   return (
@@ -146,7 +153,7 @@ function TargetRow({ formKey, target }: { formKey: string; target: Target }) {
       {target.stand_in && (
         <details className="mt-1">
           <summary className="cursor-pointer text-thistle">what it has received</summary>
-          <Received formKey={formKey} id={id} />
+          <Received formKey={formKey} id={id} made={made} />
           <p className="mt-2">
             {fails > 0 ? `It refuses the next ${fails}. ` : "So that trying again can be seen, "}
             <Button
@@ -165,8 +172,10 @@ function TargetRow({ formKey, target }: { formKey: string; target: Target }) {
 
 const SHOWN = 8;
 
-function Received({ formKey, id }: { formKey: string; id: number }) {
-  const received = useReceived(formKey, id);
+type ReceivedProps = { formKey: string; id: number; made: string };
+
+function Received({ formKey, id, made }: ReceivedProps) {
+  const received = useReceived(formKey, id, made);
   return (
     <>
       <Trouble error={received.error} />
