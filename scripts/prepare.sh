@@ -8,6 +8,8 @@ RUN="$ROOT/.run"
 VENV="$ROOT/.venv"
 PYTHON="$VENV/bin/python"
 mkdir -p "$RUN"
+# Many processes are begun from here: what Python has compiled once is kept for all.
+unset PYTHONDONTWRITEBYTECODE
 
 # A stamp holds the fingerprint of what a step was last built from.
 fingerprint() { cat "$@" 2>/dev/null | sha256sum | cut -d' ' -f1; }
@@ -43,15 +45,23 @@ Then run this command again."
 $(tail -n 5 "$RUN/apt.log")"
 }
 
+# By uv, which takes seconds; by pip where uv finds no way, as with an index that only pip is told of.
+install_python_packages() {
+  local pip=("$VENV/bin/pip" install --quiet --disable-pip-version-check --require-hashes -r)
+  { "${pip[@]}" "$ROOT/scripts/installer.lock" &&
+    "$VENV/bin/uv" pip install --quiet --python "$PYTHON" --require-hashes -r "$ROOT/requirements.lock"; } ||
+    "${pip[@]}" "$ROOT/requirements.lock"
+}
+
 prepare_python() {
   local mark
-  mark=$(fingerprint "$ROOT/requirements.lock")
+  mark=$(fingerprint "$ROOT/requirements.lock" "$ROOT/scripts/installer.lock")
   [ -x "$PYTHON" ] && stamped python "$mark" && return
   /usr/bin/python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' ||
     stop "Python 3.11 or newer is needed as /usr/bin/python3; Debian 12 and later have it."
-  say "Setting up Python packages (a minute or two, the first time)"
+  say "Setting up Python packages"
   [ -x "$PYTHON" ] || /usr/bin/python3 -m venv "$VENV" || stop "The virtual environment could not be made in $VENV."
-  "$VENV/bin/pip" install --quiet --disable-pip-version-check --require-hashes -r "$ROOT/requirements.lock" >"$RUN/pip.log" 2>&1 ||
+  install_python_packages >"$RUN/pip.log" 2>&1 ||
     stop "Installing Python packages failed. The reason is in $RUN/pip.log:
 $(tail -n 5 "$RUN/pip.log")"
   stamp python "$mark"

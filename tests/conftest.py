@@ -6,6 +6,8 @@ from typing import Final
 import pytest
 from hypothesis import HealthCheck, settings
 
+from thistlequartz import garbage
+
 settings.register_profile(
     "project",
     deadline=None,
@@ -32,6 +34,11 @@ LONG: Final = (
     "test_releasing",
 )
 """What takes longest is begun first, so that nobody waits for it at the end."""
+
+
+def pytest_collection_finish() -> None:
+    """As where the product is served."""
+    garbage.after_loading()
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

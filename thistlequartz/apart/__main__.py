@@ -16,6 +16,8 @@ from typing import Any, Final
 import z3
 from pydantic import TypeAdapter
 
+from thistlequartz import garbage
+
 from . import findings, slips, ways
 from .process import END, STOP
 
@@ -67,6 +69,7 @@ def main() -> None:
     """The process, until there is no more to do."""
     # Whoever asked may be killed in the middle of a long search: then nobody wants its end.
     ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
+    garbage.after_loading()
     most = MEMORY * 1024 * 1024
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     z3.set_param("memory_max_size", int(MEMORY * _OF_THE_SOLVER))

@@ -4,6 +4,8 @@ import secrets
 
 from django.apps import apps
 from django.core.management import call_command
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
 from django.utils.module_loading import import_string
 
 KEPT_DAYS = 7
@@ -12,7 +14,8 @@ KEPT_DAYS = 7
 
 def migrate(*, demo: bool, records: int | None) -> None:
     """Migrate; with `demo` load the demo too, with so many records of each form as are wanted."""
-    call_command("migrate", verbosity=0, interactive=False)
+    if _outdated():
+        call_command("migrate", verbosity=0, interactive=False)
     import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
@@ -20,6 +23,12 @@ def migrate(*, demo: bool, records: int | None) -> None:
         call_command("load_demo", **({} if records is None else {"records": records}))
     else:
         _first_account()
+
+
+def _outdated() -> bool:
+    """Whether there is a migration to apply; asking costs a small part of what `migrate` does."""
+    executor = MigrationExecutor(connection)
+    return bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
 
 
 def _first_account() -> None:
