@@ -41,7 +41,13 @@ def django_db_modify_db_settings() -> Iterator[None]:
 @pytest.fixture(scope="session")
 def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
     with django_db_blocker.unblock():
-        call_command("load_demo", records=12)
+        _load()
+
+
+def _load() -> None:
+    """What is there for every test: the demo, and a small form that many of them work at."""
+    call_command("load_demo", records=12)
+    _begin_small_thing()
 
 
 def _empties(item: pytest.Item) -> bool:
@@ -51,13 +57,13 @@ def _empties(item: pytest.Item) -> bool:
 
 @pytest.hookimpl(wrapper=True)
 def pytest_runtest_teardown(item: pytest.Item, nextitem: pytest.Item | None) -> Iterator[None]:
-    """A test with transactions of its own empties the database: the demo comes back for others,
-    but not for the next one of that sort, which begins by itself.
+    """A test with transactions of its own empties the database: what was there comes back for
+    others, but not for the next one of that sort, which begins by itself.
     """
     yield
     if nextitem is not None and _empties(item) and not _empties(nextitem):
         with item.config.stash[blocking_manager_key].unblock():
-            call_command("load_demo", records=12)
+            _load()
 
 
 @pytest.fixture
@@ -163,11 +169,19 @@ def demand(**parts: Any) -> dict[str, Any]:
     } | parts
 
 
+SMALL_THING = "/api/forms/small_thing"
+
+
 @pytest.fixture
-def draft(steward, clerk):
+def draft(db: None) -> DraftForm:
     """A form with two texts and a choice, released, with records a, b, c ..."""
-    made = steward.post("/api/forms", {"name": "Small thing", "purpose": "For a test."}).json()
-    at = f"/api/forms/{made['key']}"
+    return DraftForm.objects.get(key="small_thing")
+
+
+def _begin_small_thing() -> None:
+    steward, clerk = Caller("steward"), Caller("clerk")
+    body = {"name": "Small thing", "purpose": "For a test."}
+    assert steward.post("/api/forms", body).status_code == 201
     for field in (
         {"type": "text", "key": "mark", "label": "Mark"},
         {"type": "text", "key": "note", "label": "Note"},
@@ -178,11 +192,12 @@ def draft(steward, clerk):
             "choices": [{"code": "a", "label": "Small a"}, {"code": "A", "label": "Great A"}],
         },
     ):
-        assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
-    assert steward.release(at, "The beginning.").status_code == 201
+        assert steward.post(f"{SMALL_THING}/fields", {"field": field}).status_code == 201
+    assert steward.release(SMALL_THING, "The beginning.").status_code == 201
     for mark in "abcdefgh":
-        save(clerk, at, mark=mark)
-    return DraftForm.objects.get(key=made["key"])
+        save(clerk, SMALL_THING, mark=mark)
+    for caller in (steward, clerk):
+        assert caller.send("DELETE", "/api/session", {}).status_code < 300, "nobody is left"
 
 
 def save(caller, at, **values):

@@ -25,7 +25,9 @@ EVERYWHERE = {
     429: "It was tried too often.",
     503: "The database is away, or others are in the way: try again.",
 }
-"""What any call can be refused with, beside what it names itself."""
+"""What any call can be refused with, beside what it names itself. Only the document says so: as
+answers of each call, they would be several hundred models to make at every start.
+"""
 
 
 class Api(NinjaAPI):
@@ -36,10 +38,8 @@ class Api(NinjaAPI):
     ) -> OpenAPISchema:
         """The document, with the refusals that every call can meet."""
         schema = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
-        schema["components"]["schemas"].setdefault(
-            "ProblemDetails",
-            ProblemDetails.model_json_schema(ref_template="#/components/schemas/{model}"),
-        )
+        problem = ProblemDetails.model_json_schema(ref_template="#/components/schemas/{model}")
+        schema["components"]["schemas"] |= {**problem.pop("$defs"), "ProblemDetails": problem}
         content = {PROBLEM: {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}}
         for path in schema["paths"].values():
             for operation in path.values():

@@ -3,7 +3,7 @@
 import json
 import sys
 from collections.abc import Iterable, Mapping
-from typing import Any, Final
+from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.core.serializers.json import DjangoJSONEncoder
@@ -46,10 +46,6 @@ class ProblemDetails(BaseModel):
     status: int
     detail: str
     errors: list[ProblemItem] = []
-
-
-REFUSALS: Final[dict[int, Any]] = dict.fromkeys((403, 404, 409, 422), ProblemDetails)
-"""What any address may answer instead, as its OpenAPI document says."""
 
 
 class Refusal(Exception):

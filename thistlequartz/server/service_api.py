@@ -34,7 +34,7 @@ from .doors.tokens import token_for
 from .openapi import Api
 from .people.models import Person
 from .people.rights import Right, may
-from .problems import REFUSALS, ProblemDetails, Refusal
+from .problems import ProblemDetails, Refusal
 from .records.in_force import desk_of
 from .records.models import Record
 from .records.services import get_record
@@ -137,7 +137,7 @@ def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResp
     )
 
 
-@api.get("/forms", response={200: list[FormTold], **REFUSALS}, tags=["forms"])
+@api.get("/forms", response={200: list[FormTold]}, tags=["forms"])
 def list_forms(request: HttpRequest) -> list[FormTold]:
     """The forms that the token reaches and that are in use, with their fields."""
     found = []
@@ -152,7 +152,7 @@ def list_forms(request: HttpRequest) -> list[FormTold]:
     return found
 
 
-@api.post("/forms/{form_key}/judge", response={200: Verdicts, **REFUSALS}, tags=["records"])
+@api.post("/forms/{form_key}/judge", response={200: Verdicts}, tags=["records"])
 def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
     """What saving and submitting would say of a record. Stores nothing."""
     person = _may(request, form_key, "judge")
@@ -160,7 +160,7 @@ def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
     return verdicts_told(desk_of(form_key), verdicts)
 
 
-@api.get("/forms/{form_key}/records", response={200: RecordList, **REFUSALS}, tags=["records"])
+@api.get("/forms/{form_key}/records", response={200: RecordList}, tags=["records"])
 def list_records(request: HttpRequest, form_key: str, asked: Query[Listed]) -> RecordList:
     """Records by their numbers, from the first on."""
     _may(request, form_key, "read")
@@ -174,9 +174,7 @@ def list_records(request: HttpRequest, form_key: str, asked: Query[Listed]) -> R
     )
 
 
-@api.get(
-    "/forms/{form_key}/records/{number}", response={200: StoredRecord, **REFUSALS}, tags=["records"]
-)
+@api.get("/forms/{form_key}/records/{number}", response={200: StoredRecord}, tags=["records"])
 def show_record(request: HttpRequest, form_key: str, number: int) -> StoredRecord:
     """A record."""
     _may(request, form_key, "read")
@@ -185,7 +183,7 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> StoredRecor
 
 @api.post(
     "/forms/{form_key}/records",
-    response={201: StoredRecord, **REFUSALS},
+    response={201: StoredRecord},
     tags=["records"],
     openapi_extra=_KEYED,
 )
@@ -203,7 +201,7 @@ def create_record(request: HttpRequest, form_key: str, body: Sent) -> HttpRespon
 
 @api.put(
     "/forms/{form_key}/records/{number}",
-    response={200: StoredRecord, **REFUSALS},
+    response={200: StoredRecord},
     tags=["records"],
     openapi_extra=_KEYED,
 )
@@ -229,7 +227,7 @@ def replace_record(request: HttpRequest, form_key: str, number: int, body: SentT
 
 @api.patch(
     "/forms/{form_key}/records/{number}",
-    response={200: StoredRecord, **REFUSALS},
+    response={200: StoredRecord},
     tags=["records"],
     openapi_extra=_KEYED,
 )
@@ -255,7 +253,7 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Change
 
 @api.post(
     "/forms/{form_key}/several-records",
-    response={200: Done, **REFUSALS},
+    response={200: Done},
     tags=["records"],
     openapi_extra=_KEYED,
 )

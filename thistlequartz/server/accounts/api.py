@@ -16,7 +16,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.people.shapes import SessionView, Visitor, sessions_view, visitor_of
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .services import change_account, get_person, make_account, set_password
 from .shapes import (
@@ -31,7 +31,7 @@ from .shapes import (
 router = Router()
 
 
-@router.post("/session/password", response={200: Visitor, **REFUSALS})
+@router.post("/session/password", response={200: Visitor})
 @transaction.atomic
 def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
     """Change one's own password; one's other sessions end."""
@@ -52,7 +52,7 @@ def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
     return visitor_of(person, get_token(request))
 
 
-@router.get("/people", response={200: list[AccountView], **REFUSALS})
+@router.get("/people", response={200: list[AccountView]})
 def list_accounts(request: HttpRequest) -> list[AccountView]:
     """Every account, by name; those that are closed too."""
     person_with(request, Right.MANAGE_PEOPLE)
@@ -60,19 +60,19 @@ def list_accounts(request: HttpRequest) -> list[AccountView]:
     return [account_view(person) for person in people.prefetch_related("form_roles")]
 
 
-@router.get("/people-log", response={200: ActsPage, **REFUSALS})
+@router.get("/people-log", response={200: ActsPage})
 def list_acts(request: HttpRequest, asked: Query[ActsPageAsked]) -> ActsPage:
     """Who changed which account, when; the newest first."""
     return acts_page("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
 
 
-@router.get("/people-log-file", response={200: str, **REFUSALS})
+@router.get("/people-log-file", response={200: str})
 def export_acts(request: HttpRequest, asked: Query[ActsAsked]) -> StreamingHttpResponse:
     """The same as a CSV file, with their hashes."""
     return history_file("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
 
 
-@router.post("/people", response={201: AccountView, **REFUSALS})
+@router.post("/people", response={201: AccountView})
 @transaction.atomic
 def add_account(request: HttpRequest, body: NewAccount) -> Status[AccountView]:
     """Make an account."""
@@ -90,7 +90,7 @@ def add_account(request: HttpRequest, body: NewAccount) -> Status[AccountView]:
     return Status(201, view)
 
 
-@router.put("/people/{name}", response={200: AccountView, **REFUSALS})
+@router.put("/people/{name}", response={200: AccountView})
 @transaction.atomic
 def put_account(request: HttpRequest, name: str, body: AccountChange) -> AccountView:
     """Change an account, or close or reopen it."""
@@ -112,7 +112,7 @@ def put_account(request: HttpRequest, name: str, body: AccountChange) -> Account
     return view
 
 
-@router.post("/people/{name}/password", response={204: None, **REFUSALS})
+@router.post("/people/{name}/password", response={204: None})
 @transaction.atomic
 def reset_password(request: HttpRequest, name: str, body: NewPassword) -> Status[None]:
     """Set a password for somebody, who chooses another at the next sign-in; their sessions end."""
@@ -123,14 +123,14 @@ def reset_password(request: HttpRequest, name: str, body: NewPassword) -> Status
     return Status(204, None)
 
 
-@router.get("/people/{name}/sessions", response={200: list[SessionView], **REFUSALS})
+@router.get("/people/{name}/sessions", response={200: list[SessionView]})
 def list_sessions(request: HttpRequest, name: str) -> list[SessionView]:
     """Where somebody is signed in."""
     person_with(request, Right.MANAGE_PEOPLE)
     return sessions_view(request, get_person(name))
 
 
-@router.delete("/people/{name}/sessions", response={204: None, **REFUSALS})
+@router.delete("/people/{name}/sessions", response={204: None})
 @transaction.atomic
 def end_their_sessions(request: HttpRequest, name: str) -> Status[None]:
     """Sign somebody out everywhere."""

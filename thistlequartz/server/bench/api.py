@@ -29,7 +29,7 @@ from thistlequartz.server.judging.services import Trial, judge_all, shown_judgem
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.rule_weighing import impact_of
 
@@ -99,7 +99,7 @@ def _tried(request: HttpRequest, form_key: str, body: BenchTrialBody) -> BenchTr
     return bench_trial(form_key, body)
 
 
-@router.get("/forms/{form_key}/bench", response={200: BenchForm, **REFUSALS})
+@router.get("/forms/{form_key}/bench", response={200: BenchForm})
 def show_bench(
     request: HttpRequest,
     form_key: str,
@@ -152,7 +152,7 @@ def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[lis
                 yield keys
 
 
-@router.post("/forms/{form_key}/bench", response={200: Verdicts, **REFUSALS})
+@router.post("/forms/{form_key}/bench", response={200: Verdicts})
 def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verdicts:
     """What happens to these values: while typing, saving and submitting."""
     style = person_with(request, Right.USE_BENCH).style
@@ -163,7 +163,7 @@ def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verd
     return judgement
 
 
-@router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView], **REFUSALS})
+@router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView]})
 def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[ChangeView]:
     """What is different in the second of two tries, in words."""
     person_with(request, Right.USE_BENCH)
@@ -180,7 +180,7 @@ def _as_try(one: BenchTrial, body: BenchTrialBody) -> JudgedTrial:
     return JudgedTrial(one.form, one.judged(), one.circumstances, by, before)
 
 
-@router.post("/forms/{form_key}/bench/trace", response={200: TraceView, **REFUSALS})
+@router.post("/forms/{form_key}/bench/trace", response={200: TraceView})
 def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceView:
     """How a rule comes to what it says, part by part, with the values."""
     one = _tried(request, form_key, body.trial)
@@ -190,7 +190,7 @@ def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceVi
     return trace_view(judged.explain(body.rule))
 
 
-@router.post("/forms/{form_key}/bench/band", response={200: SweepView, **REFUSALS})
+@router.post("/forms/{form_key}/bench/band", response={200: SweepView})
 def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView:
     """Where saving and submitting pass, warn or are blocked along one field."""
     one = _tried(request, form_key, body.trial)
@@ -198,7 +198,7 @@ def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView
     return sweep_view(sweep(one.around, body.field, closely=True), one)
 
 
-@router.post("/forms/{form_key}/bench/map", response={200: MapView, **REFUSALS})
+@router.post("/forms/{form_key}/bench/map", response={200: MapView})
 def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
     """The same for two fields against each other."""
     one = _tried(request, form_key, body.trial)
@@ -217,7 +217,7 @@ def _known(one: BenchTrial, key: str) -> None:
         raise Http404(key)
 
 
-@router.post("/forms/{form_key}/bench/ways", response={200: WaysView, **REFUSALS})
+@router.post("/forms/{form_key}/bench/ways", response={200: WaysView})
 def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> WaysView:
     """The fewest and smallest changes that would let the record through at a moment, or what makes
     that nothing does.
@@ -225,7 +225,7 @@ def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> WaysView:
     return ways_of(_tried(request, form_key, body.trial), body.moment)
 
 
-@router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer, **REFUSALS})
+@router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer})
 def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAnswer:
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -242,7 +242,7 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     )
 
 
-@router.post("/forms/{form_key}/bench/impact", response={200: ImpactView, **REFUSALS})
+@router.post("/forms/{form_key}/bench/impact", response={200: ImpactView})
 def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> ImpactView:
     """What a rule as it is being written means for the stored records: of a sample at first, and
     exactly once that is worked out in the background. Ask again until then.

@@ -26,7 +26,7 @@ from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.services import newest
 from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 
 from . import keeping, proving, suite
 from .case_shapes import (
@@ -81,7 +81,7 @@ def _counts(draft: DraftForm) -> CaseCounts:
     return CaseCounts(**suite.counts(draft), job=job_view(job) if job else None)
 
 
-@router.get("/forms/{form_key}/cases", response={200: CaseTable, **REFUSALS})
+@router.get("/forms/{form_key}/cases", response={200: CaseTable})
 def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
     """The cases of a draft by its rules, with what came of them."""
     person_with(request, Right.USE_BENCH)
@@ -108,14 +108,14 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
     return HttpResponse(table.model_dump_json(), content_type="application/json")
 
 
-@router.get("/forms/{form_key}/case-counts", response={200: CaseCounts, **REFUSALS})
+@router.get("/forms/{form_key}/case-counts", response={200: CaseCounts})
 def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
     """How the cases stand; those that are out of date are run by themselves."""
     person_with(request, Right.USE_BENCH)
     return _counts(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/cases", response={201: CaseView, **REFUSALS})
+@router.post("/forms/{form_key}/cases", response={201: CaseView})
 def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseView]:
     """Keep a try as a case. It expects what happens now, or what is said."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -132,7 +132,7 @@ def _key(name: str, draft: DraftForm) -> str:
     return drawn_key(name, taken, "case")
 
 
-@router.post("/forms/{form_key}/drafted-cases", response={201: list[str], **REFUSALS})
+@router.post("/forms/{form_key}/drafted-cases", response={201: list[str]})
 def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[list[str]]:
     """Keep cases that were drafted; their keys are drawn from their names."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -146,7 +146,7 @@ def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
 
 
-@router.post("/forms/{form_key}/record-cases", response={201: list[str], **REFUSALS})
+@router.post("/forms/{form_key}/record-cases", response={201: list[str]})
 def keep_records(request: HttpRequest, form_key: str, body: RecordsGiven) -> Status[list[str]]:
     """Keep stored records as cases, each as a change that changes nothing; they expect what happens
     now.
@@ -157,7 +157,7 @@ def keep_records(request: HttpRequest, form_key: str, body: RecordsGiven) -> Sta
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
 
 
-@router.put("/forms/{form_key}/cases/{case_key}", response={200: CaseView, **REFUSALS})
+@router.put("/forms/{form_key}/cases/{case_key}", response={200: CaseView})
 def change_case(request: HttpRequest, form_key: str, case_key: str, body: ChangedCase) -> CaseView:
     """Replace a case: its name, suite, reason, values or what it expects."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -166,7 +166,7 @@ def change_case(request: HttpRequest, form_key: str, case_key: str, body: Change
     return _view_now(row, get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/cases/{case_key}/accept", response={200: CaseView, **REFUSALS})
+@router.post("/forms/{form_key}/cases/{case_key}/accept", response={200: CaseView})
 def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Acceptance) -> CaseView:
     """Expect from now on what happens, with a reason."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -188,7 +188,7 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
     return _view_now(row, draft)
 
 
-@router.post("/forms/{form_key}/case-removal", response={204: None, **REFUSALS})
+@router.post("/forms/{form_key}/case-removal", response={204: None})
 def remove_cases(request: HttpRequest, form_key: str, body: CaseVersions) -> Status[None]:
     """Take cases out, all at once."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -197,7 +197,7 @@ def remove_cases(request: HttpRequest, form_key: str, body: CaseVersions) -> Sta
     return Status(204, None)
 
 
-@router.post("/forms/{form_key}/case-runs", response={200: CaseCounts, **REFUSALS})
+@router.post("/forms/{form_key}/case-runs", response={200: CaseCounts})
 def run_cases(request: HttpRequest, form_key: str) -> CaseCounts:
     """Have all cases run."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -206,7 +206,7 @@ def run_cases(request: HttpRequest, form_key: str) -> CaseCounts:
     return CaseCounts(**suite.counts(draft), job=job_view(job))
 
 
-@router.get("/forms/{form_key}/drafted-cases", response={200: list[DraftedView], **REFUSALS})
+@router.get("/forms/{form_key}/drafted-cases", response={200: list[DraftedView]})
 def draft_cases(
     request: HttpRequest,
     form_key: str,
@@ -229,7 +229,7 @@ def draft_cases(
     ]
 
 
-@router.get("/forms/{form_key}/case-file", response={200: str, **REFUSALS})
+@router.get("/forms/{form_key}/case-file", response={200: str})
 def export_cases(
     request: HttpRequest, form_key: str, format: Literal["json", "csv"] = "json"
 ) -> HttpResponse:
@@ -243,7 +243,7 @@ def export_cases(
     return answer
 
 
-@router.post("/forms/{form_key}/case-file", response={201: list[str], **REFUSALS})
+@router.post("/forms/{form_key}/case-file", response={201: list[str]})
 def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> Status[list[str]]:
     """Keep the cases of a file, all or none; those with a key that is there get another."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -268,7 +268,7 @@ def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> St
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, list(cases))])
 
 
-@router.get("/forms/{form_key}/proof", response={200: ProofView, **REFUSALS})
+@router.get("/forms/{form_key}/proof", response={200: ProofView})
 def show_proof(request: HttpRequest, form_key: str) -> HttpResponse:
     """What the cases prove of each rule, and of the form."""
     person_with(request, Right.USE_BENCH)
@@ -276,14 +276,14 @@ def show_proof(request: HttpRequest, form_key: str) -> HttpResponse:
     return HttpResponse(proof.model_dump_json(), content_type="application/json")
 
 
-@router.get("/forms/{form_key}/slips", response={200: SlipsView, **REFUSALS})
+@router.get("/forms/{form_key}/slips", response={200: SlipsView})
 def show_slips(request: HttpRequest, form_key: str) -> SlipsView:
     """The slips that were looked for last."""
     person_with(request, Right.USE_BENCH)
     return _slips(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/slips", response={200: SlipsView, **REFUSALS})
+@router.post("/forms/{form_key}/slips", response={200: SlipsView})
 def look_for_slips(request: HttpRequest, form_key: str) -> SlipsView:
     """Have small mistakes made in a copy of the rules, and see which the cases notice."""
     person = person_with(request, Right.EDIT_DRAFT)

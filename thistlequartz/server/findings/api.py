@@ -14,7 +14,6 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import names_of
 from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, may, person_with
-from thistlequartz.server.problems import REFUSALS
 
 from . import services
 from .being_written import found_of
@@ -38,7 +37,7 @@ router = Router()
 LONGEST_NAME = 120
 
 
-@router.get("/finding-counts", response={200: list[FormFindings], **REFUSALS})
+@router.get("/finding-counts", response={200: list[FormFindings]})
 def count_findings(request: HttpRequest) -> list[FormFindings]:
     """How many findings there are of each form that somebody may try."""
     person = person_with(request, Right.USE_BENCH)
@@ -50,14 +49,14 @@ def count_findings(request: HttpRequest) -> list[FormFindings]:
     ]
 
 
-@router.get("/forms/{form_key}/findings", response={200: FindingsView, **REFUSALS})
+@router.get("/forms/{form_key}/findings", response={200: FindingsView})
 def show_findings(request: HttpRequest, form_key: str) -> FindingsView:
     """What is wrong or doubtful about the rules of the draft."""
     person_with(request, Right.USE_BENCH)
     return _view(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/findings", response={202: FindingsView, **REFUSALS})
+@router.post("/forms/{form_key}/findings", response={202: FindingsView})
 def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsView]:
     """Have findings looked for, unless they are known of the draft as it is."""
     person = person_with(request, Right.USE_BENCH)
@@ -66,7 +65,7 @@ def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsVie
     return Status(202, _view(draft))
 
 
-@router.post("/forms/{form_key}/rule-findings", response={200: RuleFindings, **REFUSALS})
+@router.post("/forms/{form_key}/rule-findings", response={200: RuleFindings})
 def find_of_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> RuleFindings:
     """What would be found of a rule as it is being written. Ask again while it is being looked
     for; nothing is stored of it.
@@ -78,7 +77,7 @@ def find_of_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> 
     return RuleFindings(found=told, working=working)
 
 
-@router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView, **REFUSALS})
+@router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView})
 def set_finding_aside(
     request: HttpRequest, form_key: str, mark: str, body: AsideGiven
 ) -> FindingsView:
@@ -88,7 +87,7 @@ def set_finding_aside(
     return _view(get_draft(form_key))
 
 
-@router.delete("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView, **REFUSALS})
+@router.delete("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView})
 def take_finding_up(request: HttpRequest, form_key: str, mark: str) -> FindingsView:
     """Look at a finding again that was set aside."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -96,7 +95,7 @@ def take_finding_up(request: HttpRequest, form_key: str, mark: str) -> FindingsV
     return _view(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/findings/{mark}/mend", response={204: None, **REFUSALS})
+@router.post("/forms/{form_key}/findings/{mark}/mend", response={204: None})
 def mend_finding(request: HttpRequest, form_key: str, mark: str) -> Status[None]:
     """Make the change that a finding proposes; it can be undone."""
     person = person_with(request, Right.EDIT_DRAFT)

@@ -9,7 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
-from thistlequartz.server.problems import REFUSALS, ProblemDetails, Refusal
+from thistlequartz.server.problems import Refusal
 
 from .models import Person
 from .presence import end_sessions
@@ -40,7 +40,7 @@ def who_is_here(request: HttpRequest) -> Visitor:
     return _visitor(request)
 
 
-@router.post("/session", auth=None, response={200: Visitor, 422: ProblemDetails})
+@router.post("/session", auth=None, response={200: Visitor})
 def sign_in(request: HttpRequest, body: SignIn) -> Visitor:
     """Sign in with a name and a password."""
     if check_csrf(request):
@@ -91,7 +91,7 @@ def my_sessions(request: HttpRequest) -> list[SessionView]:
     return sessions_view(request, cast(Person, request.user))
 
 
-@router.delete("/session/list/{number}", response={204: None, **REFUSALS})
+@router.delete("/session/list/{number}", response={204: None})
 def end_my_session(request: HttpRequest, number: int) -> Status[None]:
     """End one of one's own sessions from afar."""
     if not end_sessions(cast(Person, request.user), only=number):

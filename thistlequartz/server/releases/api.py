@@ -13,7 +13,7 @@ from thistlequartz.server.forms.presenting import release_view
 from thistlequartz.server.forms.shapes import ReleaseView
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .coming import moment_in, withdraw, zone_of
 from .comparing import changes_between, told
@@ -107,7 +107,7 @@ class PartChange(BaseModel):
 
 @router.post(
     "/forms/{form_key}/releases",
-    response={201: ReleaseView, 202: JobView, **REFUSALS},
+    response={201: ReleaseView, 202: JobView},
 )
 def release(
     request: HttpRequest, form_key: str, body: NewRelease
@@ -124,7 +124,7 @@ def release(
     return Status(202, job_view(made))
 
 
-@router.get("/forms/{form_key}/releasing", response={200: Outlook, **REFUSALS})
+@router.get("/forms/{form_key}/releasing", response={200: Outlook})
 def show_outlook(request: HttpRequest, form_key: str, thought: Query[Thought]) -> Outlook:
     """What is known of releasing the draft, or an earlier release once more."""
     person_with(request, Right.RELEASE)
@@ -141,7 +141,7 @@ def show_outlook(request: HttpRequest, form_key: str, thought: Query[Thought]) -
     )
 
 
-@router.get("/forms/{form_key}/releases", response={200: list[ReleaseDetails], **REFUSALS})
+@router.get("/forms/{form_key}/releases", response={200: list[ReleaseDetails]})
 def list_releases(request: HttpRequest, form_key: str) -> list[ReleaseDetails]:
     """The releases of a form, newest first."""
     person_with(request, Right.READ)
@@ -158,9 +158,7 @@ def list_releases(request: HttpRequest, form_key: str) -> list[ReleaseDetails]:
     ]
 
 
-@router.post(
-    "/forms/{form_key}/releases/{number}/withdraw", response={200: ReleaseView, **REFUSALS}
-)
+@router.post("/forms/{form_key}/releases/{number}/withdraw", response={200: ReleaseView})
 def withdraw_release(
     request: HttpRequest, form_key: str, number: int, body: Withdrawal
 ) -> ReleaseView:
@@ -170,7 +168,7 @@ def withdraw_release(
     return release_view(withdrawn, standing(withdrawn.form))
 
 
-@router.get("/forms/{form_key}/changes", response={200: list[PartChange], **REFUSALS})
+@router.get("/forms/{form_key}/changes", response={200: list[PartChange]})
 def show_changes(request: HttpRequest, form_key: str, two: Query[Two]) -> list[PartChange]:
     """What the second of two releases changed, or what the draft changes, in words."""
     person_with(request, Right.READ)
@@ -178,7 +176,7 @@ def show_changes(request: HttpRequest, form_key: str, two: Query[Two]) -> list[P
     return [PartChange.model_validate(one) for one in changes]
 
 
-@router.get("/forms/{form_key}/release-work", response={200: JobView | None, **REFUSALS})
+@router.get("/forms/{form_key}/release-work", response={200: JobView | None})
 def show_release_work(request: HttpRequest, form_key: str) -> JobView | None:
     """How far a release in the background is, or why the last one did not come about."""
     person_with(request, Right.RELEASE)

@@ -17,7 +17,7 @@ from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.services import compiled_release
 
 from . import reckoning
@@ -149,7 +149,7 @@ class RuleDetails(BaseModel):
     reasons: list[WaiverReason]
 
 
-@router.get("/forms/{form_key}/watch", response={200: WatchView, **REFUSALS})
+@router.get("/forms/{form_key}/watch", response={200: WatchView})
 def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchAsked]) -> WatchView:
     """How often each rule spoke, warned, blocked and was gone past, over time."""
     person_with(request, Right.WATCH)
@@ -192,7 +192,7 @@ def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchAsked]) ->
     )
 
 
-@router.get("/forms/{form_key}/watch/{rule_key}", response={200: RuleDetails, **REFUSALS})
+@router.get("/forms/{form_key}/watch/{rule_key}", response={200: RuleDetails})
 def show_rule(
     request: HttpRequest, form_key: str, rule_key: str, asked: Query[WatchAsked]
 ) -> RuleDetails:

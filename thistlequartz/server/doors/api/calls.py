@@ -10,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 from thistlequartz.server.records.happening import Occasion
 
 from ..calling import address_of
@@ -130,14 +129,14 @@ def _call(call: OutgoingCall) -> CallView:
     )
 
 
-@router.get("/forms/{form_key}/call-targets", response={200: list[CallTargetView], **REFUSALS})
+@router.get("/forms/{form_key}/call-targets", response={200: list[CallTargetView]})
 def list_targets(request: HttpRequest, form_key: str) -> list[CallTargetView]:
     """The receivers of calls about a form."""
     person_with(request, Right.RELEASE)
     return [_target(one) for one in CallTarget.objects.filter(form=get_draft(form_key))]
 
 
-@router.post("/forms/{form_key}/call-targets", response={201: CallTargetMade, **REFUSALS})
+@router.post("/forms/{form_key}/call-targets", response={201: CallTargetMade})
 def new_target(request: HttpRequest, form_key: str, body: NewCallTarget) -> Status[CallTargetMade]:
     """Name a receiver; the secret of its signatures is in this answer alone."""
     person = person_with(request, Right.RELEASE)
@@ -145,9 +144,7 @@ def new_target(request: HttpRequest, form_key: str, body: NewCallTarget) -> Stat
     return Status(201, CallTargetMade(target=_target(made), secret=made.secret))
 
 
-@router.put(
-    "/forms/{form_key}/call-targets/{target_id}", response={200: CallTargetView, **REFUSALS}
-)
+@router.put("/forms/{form_key}/call-targets/{target_id}", response={200: CallTargetView})
 def change_target(
     request: HttpRequest, form_key: str, target_id: int, body: CallTargetChange
 ) -> CallTargetView:
@@ -165,7 +162,7 @@ class CallsAsked(BaseModel):
     """Only those made before this one."""
 
 
-@router.get("/forms/{form_key}/calls", response={200: list[CallView], **REFUSALS})
+@router.get("/forms/{form_key}/calls", response={200: list[CallView]})
 def list_calls(request: HttpRequest, form_key: str, asked: Query[CallsAsked]) -> list[CallView]:
     """The calls about a form, the newest first, fifty at a time."""
     person_with(request, Right.RELEASE)
@@ -175,7 +172,7 @@ def list_calls(request: HttpRequest, form_key: str, asked: Query[CallsAsked]) ->
     return [_call(one) for one in found[:SHOWN]]
 
 
-@router.post("/forms/{form_key}/calls/{call_id}/again", response={200: CallView, **REFUSALS})
+@router.post("/forms/{form_key}/calls/{call_id}/again", response={200: CallView})
 def make_call_again(request: HttpRequest, form_key: str, call_id: int) -> CallView:
     """Make a call once more."""
     return _call(call_again(person_with(request, Right.RELEASE), form_key, call_id))
@@ -183,7 +180,7 @@ def make_call_again(request: HttpRequest, form_key: str, call_id: int) -> CallVi
 
 @router.get(
     "/forms/{form_key}/call-targets/{target_id}/received",
-    response={200: list[ReceivedView], **REFUSALS},
+    response={200: list[ReceivedView]},
 )
 def list_received(request: HttpRequest, form_key: str, target_id: int) -> list[ReceivedView]:
     """What the stand-in has received, the newest first."""

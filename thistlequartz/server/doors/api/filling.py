@@ -13,7 +13,7 @@ from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.services import waivers
 from thistlequartz.server.judging.shapes import Applied, Reasons, TrialBody, Verdicts
 from thistlequartz.server.judging.values import Values
-from thistlequartz.server.problems import REFUSALS, ProblemDetails
+from thistlequartz.server.problems import ProblemDetails
 from thistlequartz.server.records.models import LONGEST_SENDING
 from thistlequartz.server.records.services import Submission as Sent
 
@@ -24,7 +24,7 @@ from ..models import FormLink
 from ..puzzles import puzzle_for
 
 router = Router()
-CLOSED: dict[int, Any] = {**REFUSALS, 410: ProblemDetails, 429: ProblemDetails}
+CLOSED: dict[int, Any] = {410: ProblemDetails}
 
 
 class LinkForm(BaseModel):

@@ -12,7 +12,7 @@ from thistlequartz.core.ruleset.placeholders import PlaceholderOffer
 from thistlequartz.server.forms.describing import clauses_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, item
+from thistlequartz.server.problems import ProblemItem, item
 
 from ..filling import entry_of
 from ..link_writing import LinkEntry, written
@@ -83,7 +83,7 @@ def _view(link: FormLink) -> LinkView:
     )
 
 
-@router.get("/forms/{form_key}/links", response={200: LinkList, **REFUSALS})
+@router.get("/forms/{form_key}/links", response={200: LinkList})
 def list_links(request: HttpRequest, form_key: str) -> LinkList:
     """The links of a form."""
     person_with(request, Right.RELEASE)
@@ -94,13 +94,13 @@ def list_links(request: HttpRequest, form_key: str) -> LinkList:
     )
 
 
-@router.post("/forms/{form_key}/links", response={201: LinkView, **REFUSALS})
+@router.post("/forms/{form_key}/links", response={201: LinkView})
 def make_link(request: HttpRequest, form_key: str, body: LinkEntry) -> Status[LinkView]:
     """Make a link."""
     return Status(201, _view(store_link(person_with(request, Right.RELEASE), form_key, body)))
 
 
-@router.put("/forms/{form_key}/links/{link_id}", response={200: LinkView, **REFUSALS})
+@router.put("/forms/{form_key}/links/{link_id}", response={200: LinkView})
 def change_link(request: HttpRequest, form_key: str, link_id: int, body: ChangedLink) -> LinkView:
     """Change a link, unless somebody has changed it meanwhile; its address stays."""
     person = person_with(request, Right.RELEASE)
@@ -108,7 +108,7 @@ def change_link(request: HttpRequest, form_key: str, link_id: int, body: Changed
     return _view(store_link(person, form_key, entry, link_id, body.version))
 
 
-@router.delete("/forms/{form_key}/links/{link_id}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/links/{link_id}", response={204: None})
 def stop_link(request: HttpRequest, form_key: str, link_id: int) -> Status[None]:
     """End a link: from now on it opens nothing."""
     end_link(person_with(request, Right.RELEASE), form_key, link_id)

@@ -8,7 +8,6 @@ from ninja import Query, Router, Status
 from thistlequartz.core.tables import KINDS
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 from thistlequartz.server.records.in_force import desk_of
 
 from .. import files
@@ -29,7 +28,7 @@ from ..shapes import (
 router = Router()
 
 
-@router.get("/forms/{form_key}/record-files", response={200: list[FileView], **REFUSALS})
+@router.get("/forms/{form_key}/record-files", response={200: list[FileView]})
 def list_files(request: HttpRequest, form_key: str) -> list[FileView]:
     """The files that came in, the newest first."""
     person_with(request, Right.WRITE_RECORDS)
@@ -39,7 +38,7 @@ def list_files(request: HttpRequest, form_key: str) -> list[FileView]:
 
 @router.post(
     "/forms/{form_key}/record-files",
-    response={201: FileView, **REFUSALS},
+    response={201: FileView},
     openapi_extra={
         "requestBody": {
             "required": True,
@@ -57,14 +56,14 @@ def bring_file(request: HttpRequest, form_key: str, asked: Query[FileNamed]) -> 
     )
 
 
-@router.get("/forms/{form_key}/record-files/{file_id}", response={200: FileView, **REFUSALS})
+@router.get("/forms/{form_key}/record-files/{file_id}", response={200: FileView})
 def show_file(request: HttpRequest, form_key: str, file_id: int) -> FileView:
     """A file, how it is read, and what came of it."""
     person_with(request, Right.WRITE_RECORDS)
     return file_view(files.get_file(form_key, file_id))
 
 
-@router.delete("/forms/{form_key}/record-files/{file_id}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/record-files/{file_id}", response={204: None})
 def forget_file(request: HttpRequest, form_key: str, file_id: int) -> Status[None]:
     """Forget a file; what it brought stays."""
     person_with(request, Right.WRITE_RECORDS)
@@ -72,7 +71,7 @@ def forget_file(request: HttpRequest, form_key: str, file_id: int) -> Status[Non
     return Status(204, None)
 
 
-@router.put("/forms/{form_key}/record-files/{file_id}/plan", response={200: FileView, **REFUSALS})
+@router.put("/forms/{form_key}/record-files/{file_id}/plan", response={200: FileView})
 def plan_file(request: HttpRequest, form_key: str, file_id: int, body: ImportPlan) -> FileView:
     """Say how a file is read, and what is done with its rows."""
     person_with(request, Right.WRITE_RECORDS)
@@ -81,9 +80,7 @@ def plan_file(request: HttpRequest, form_key: str, file_id: int, body: ImportPla
     return file_view(record_file)
 
 
-@router.post(
-    "/forms/{form_key}/record-files/{file_id}/preview", response={200: PreviewView, **REFUSALS}
-)
+@router.post("/forms/{form_key}/record-files/{file_id}/preview", response={200: PreviewView})
 def preview_file(
     request: HttpRequest, form_key: str, file_id: int, body: ImportPlan
 ) -> PreviewView:
@@ -94,7 +91,7 @@ def preview_file(
     return preview_view(found, desk_of(form_key).compiled)
 
 
-@router.post("/forms/{form_key}/record-files/{file_id}/run", response={202: FileView, **REFUSALS})
+@router.post("/forms/{form_key}/record-files/{file_id}/run", response={202: FileView})
 def run_file(request: HttpRequest, form_key: str, file_id: int, body: Run) -> Status[FileView]:
     """Have a file worked through in the background; with `dry` nothing is stored."""
     person = person_with(request, Right.WRITE_RECORDS)
@@ -103,7 +100,7 @@ def run_file(request: HttpRequest, form_key: str, file_id: int, body: Run) -> St
     return Status(202, file_view(record_file))
 
 
-@router.post("/forms/{form_key}/record-files/{file_id}/stop", response={200: FileView, **REFUSALS})
+@router.post("/forms/{form_key}/record-files/{file_id}/stop", response={200: FileView})
 def stop_file(request: HttpRequest, form_key: str, file_id: int) -> FileView:
     """Stop working through a file; what is stored stays stored."""
     person_with(request, Right.WRITE_RECORDS)
@@ -111,9 +108,7 @@ def stop_file(request: HttpRequest, form_key: str, file_id: int) -> FileView:
     return file_view(files.get_file(form_key, file_id))
 
 
-@router.get(
-    "/forms/{form_key}/record-files/{file_id}/refused", response={200: RefusedPage, **REFUSALS}
-)
+@router.get("/forms/{form_key}/record-files/{file_id}/refused", response={200: RefusedPage})
 def show_refused(
     request: HttpRequest, form_key: str, file_id: int, asked: Query[RefusedAsked]
 ) -> RefusedPage:
@@ -122,9 +117,7 @@ def show_refused(
     return refused_page(files.get_file(form_key, file_id), asked.offset)
 
 
-@router.get(
-    "/forms/{form_key}/record-files/{file_id}/refused-file", response={200: str, **REFUSALS}
-)
+@router.get("/forms/{form_key}/record-files/{file_id}/refused-file", response={200: str})
 def download_refused(request: HttpRequest, form_key: str, file_id: int) -> StreamingHttpResponse:
     """The rows that were refused, in a file of the same kind, with the reasons at their cells."""
     person_with(request, Right.WRITE_RECORDS)

@@ -10,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.server.forms.drafts import form_document, get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 
 from ..days import end_of
 from ..models import ServiceToken
@@ -71,7 +70,7 @@ def _view(token: ServiceToken) -> TokenView:
     )
 
 
-@router.get("/forms/{form_key}/tokens", response={200: list[TokenView], **REFUSALS})
+@router.get("/forms/{form_key}/tokens", response={200: list[TokenView]})
 def list_tokens(request: HttpRequest, form_key: str) -> list[TokenView]:
     """The tokens that reach a form."""
     person_with(request, Right.RELEASE)
@@ -79,7 +78,7 @@ def list_tokens(request: HttpRequest, form_key: str) -> list[TokenView]:
     return [_view(one) for one in tokens_of(form_key)]
 
 
-@router.post("/forms/{form_key}/tokens", response={201: TokenMade, **REFUSALS})
+@router.post("/forms/{form_key}/tokens", response={201: TokenMade})
 def new_token(request: HttpRequest, form_key: str, body: NewToken) -> Status[TokenMade]:
     """Make a token; its text is in this answer alone."""
     person = person_with(request, Right.RELEASE)
@@ -89,7 +88,7 @@ def new_token(request: HttpRequest, form_key: str, body: NewToken) -> Status[Tok
     return Status(201, TokenMade(token=_view(token), text=text))
 
 
-@router.delete("/forms/{form_key}/tokens/{token_id}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/tokens/{token_id}", response={204: None})
 def stop_token(request: HttpRequest, form_key: str, token_id: int) -> Status[None]:
     """End a token: from now on it lets nobody in."""
     end_token(person_with(request, Right.RELEASE), form_key, token_id)

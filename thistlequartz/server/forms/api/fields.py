@@ -18,7 +18,6 @@ from thistlequartz.server.forms.shapes import (
     Order,
 )
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 
 router = Router()
 
@@ -27,14 +26,14 @@ def _view(row: DraftField) -> FieldView:
     return field_views([row], compiled_draft(get_draft(row.form.key)))[0]
 
 
-@router.post("/forms/{form_key}/fields/read", response={200: FieldReading, **REFUSALS})
+@router.post("/forms/{form_key}/fields/read", response={200: FieldReading})
 def read_a_field(request: HttpRequest, form_key: str, body: FieldEntry) -> FieldReading:
     """What is to be thought of in a field. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
     return read_field(body.field, body.replaces, compiled_draft(get_draft(form_key)))
 
 
-@router.post("/forms/{form_key}/fields", response={201: FieldView, **REFUSALS})
+@router.post("/forms/{form_key}/fields", response={201: FieldView})
 def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[FieldView]:
     """Add a field to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -49,14 +48,14 @@ def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[Fie
     return Status(201, _view(row))
 
 
-@router.put("/forms/{form_key}/field-order", response={200: FormView, **REFUSALS})
+@router.put("/forms/{form_key}/field-order", response={200: FormView})
 def order_fields(request: HttpRequest, form_key: str, body: Order) -> FormView:
     """Put the fields of the draft in another order."""
     person = person_with(request, Right.EDIT_DRAFT)
     return form_view(field_changes.order_fields(person, form_key, body.keys))
 
 
-@router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView, **REFUSALS})
+@router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView})
 def replace_field(
     request: HttpRequest, form_key: str, field_key: str, body: ChangedField
 ) -> FieldView:
@@ -68,7 +67,7 @@ def replace_field(
     return _view(row)
 
 
-@router.delete("/forms/{form_key}/fields/{field_key}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/fields/{field_key}", response={204: None})
 def remove_field(
     request: HttpRequest, form_key: str, field_key: str, version: int, anyway: bool = False
 ) -> Status[None]:

@@ -22,7 +22,7 @@ from thistlequartz.server.forms.presenting import catalogue, form_view
 from thistlequartz.server.forms.searching import Hit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
 from thistlequartz.server.people.rights import Right, closed_forms, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal, item
+from thistlequartz.server.problems import ProblemItem, Refusal, item
 
 router = Router()
 
@@ -88,7 +88,7 @@ def list_samples(request: HttpRequest) -> list[SampleView]:
     ]
 
 
-@router.post("/forms", response={201: FormView, **REFUSALS})
+@router.post("/forms", response={201: FormView})
 def begin_form(request: HttpRequest, body: NewForm) -> Status[FormView]:
     """Begin a form: with nothing in it, or with what it is begun from."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -132,7 +132,7 @@ def _unusable(problems: list[ProblemItem]) -> Refusal:
     )
 
 
-@router.get("/forms/{form_key}", response={200: FormView, **REFUSALS})
+@router.get("/forms/{form_key}", response={200: FormView})
 def show_form(request: HttpRequest, form_key: str) -> HttpResponse:
     """A draft, whole."""
     person_with(request, Right.READ)
@@ -141,7 +141,7 @@ def show_form(request: HttpRequest, form_key: str) -> HttpResponse:
     return HttpResponse(view.model_dump_json(), content_type="application/json")
 
 
-@router.put("/forms/{form_key}/setup", response={200: FormView, **REFUSALS})
+@router.put("/forms/{form_key}/setup", response={200: FormView})
 def replace_setup(request: HttpRequest, form_key: str, body: SetUp) -> FormView:
     """Replace what the form is beside its fields and rules."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -211,7 +211,7 @@ def list_choice_lists(request: HttpRequest) -> list[ChoiceListView]:
     ]
 
 
-@router.put("/forms/{form_key}/choice-lists", response={204: None, **REFUSALS})
+@router.put("/forms/{form_key}/choice-lists", response={204: None})
 def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> Status[None]:
     """Add a shared list of choices, or replace one."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -219,7 +219,7 @@ def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> 
     return Status(204, None)
 
 
-@router.get("/forms/{form_key}/history", response={200: ActsPage, **REFUSALS})
+@router.get("/forms/{form_key}/history", response={200: ActsPage})
 def show_history(request: HttpRequest, form_key: str, asked: Query[ActsPageAsked]) -> ActsPage:
     """Who changed what, when and why; fifty acts at a time."""
     person = person_with(request, Right.READ)
@@ -227,7 +227,7 @@ def show_history(request: HttpRequest, form_key: str, asked: Query[ActsPageAsked
     return acts_page(form_key, asked, person.style)
 
 
-@router.get("/forms/{form_key}/history-file", response={200: str, **REFUSALS})
+@router.get("/forms/{form_key}/history-file", response={200: str})
 def export_history(
     request: HttpRequest, form_key: str, asked: Query[ActsAsked]
 ) -> StreamingHttpResponse:
@@ -237,7 +237,7 @@ def export_history(
     return history_file(form_key, asked, person.style)
 
 
-@router.get("/forms/{form_key}/turns", response={200: TurnsView, **REFUSALS})
+@router.get("/forms/{form_key}/turns", response={200: TurnsView})
 def show_turns(request: HttpRequest, form_key: str) -> TurnsView:
     """What could be undone and redone by who asks."""
     person = person_with(request, Right.READ)
@@ -246,13 +246,13 @@ def show_turns(request: HttpRequest, form_key: str) -> TurnsView:
     return TurnsView(undo=back, redo=forth)
 
 
-@router.post("/forms/{form_key}/undo", response={200: Turned, **REFUSALS})
+@router.post("/forms/{form_key}/undo", response={200: Turned})
 def undo_change(request: HttpRequest, form_key: str) -> Turned:
     """Take back one’s own newest change to the draft."""
     return Turned(what=undo(person_with(request, Right.EDIT_DRAFT), form_key))
 
 
-@router.post("/forms/{form_key}/redo", response={200: Turned, **REFUSALS})
+@router.post("/forms/{form_key}/redo", response={200: Turned})
 def redo_change(request: HttpRequest, form_key: str) -> Turned:
     """Make the change again that was taken back last."""
     return Turned(what=redo(person_with(request, Right.EDIT_DRAFT), form_key))

@@ -28,7 +28,7 @@ from thistlequartz.server.forms.describing import read_rule
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
 from thistlequartz.server.forms.shapes import FormatView, RuleVersion
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, Refusal, item
+from thistlequartz.server.problems import ProblemItem, Refusal, item
 
 router = Router()
 
@@ -152,9 +152,7 @@ def _answers(body: RecipeAnswers) -> dict[str, tuple[str, ...]]:
     return {slot: tuple(given) for slot, given in body.answers.items()}
 
 
-@router.post(
-    "/forms/{form_key}/recipes/{recipe_key}/read", response={200: RecipeReading, **REFUSALS}
-)
+@router.post("/forms/{form_key}/recipes/{recipe_key}/read", response={200: RecipeReading})
 def read_recipe(
     request: HttpRequest, form_key: str, recipe_key: str, body: RecipeAnswers
 ) -> RecipeReading:
@@ -172,7 +170,7 @@ def read_recipe(
     )
 
 
-@router.post("/forms/{form_key}/recipes/{recipe_key}", response={201: list[str], **REFUSALS})
+@router.post("/forms/{form_key}/recipes/{recipe_key}", response={201: list[str]})
 def use_recipe(
     request: HttpRequest, form_key: str, recipe_key: str, body: RecipeAnswers
 ) -> Status[list[str]]:
@@ -182,7 +180,7 @@ def use_recipe(
     return Status(201, [row.key for row in rows])
 
 
-@router.get("/forms/{form_key}/tiers", response={200: list[TiersView], **REFUSALS})
+@router.get("/forms/{form_key}/tiers", response={200: list[TiersView]})
 def list_tiers(request: HttpRequest, form_key: str) -> list[TiersView]:
     """The tables that the form's proposals make."""
     person_with(request, Right.READ)
@@ -193,7 +191,7 @@ def list_tiers(request: HttpRequest, form_key: str) -> list[TiersView]:
     ]
 
 
-@router.put("/forms/{form_key}/tiers", response={200: list[str], **REFUSALS})
+@router.put("/forms/{form_key}/tiers", response={200: list[str]})
 def store_tiers(request: HttpRequest, form_key: str, body: StoredTiers) -> list[str]:
     """Store a table as rules; their keys."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -221,7 +219,7 @@ def read_day(request: HttpRequest, written: Annotated[str, Query(max_length=100)
     return DayRead(day=day, words="" if day is None else show_value(day), fault="")
 
 
-@router.post("/profiles", response={200: Profile, **REFUSALS})
+@router.post("/profiles", response={200: Profile})
 def profile_file(request: HttpRequest, body: FileText) -> Profile:
     """The fields and rules that a CSV file suggests. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)

@@ -6,12 +6,11 @@ from ninja import Router, Status
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.shapes import PlanLineEntry
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 
 router = Router()
 
 
-@router.post("/forms/{form_key}/plan", response={201: str, **REFUSALS})
+@router.post("/forms/{form_key}/plan", response={201: str})
 def add_line(request: HttpRequest, form_key: str, body: PlanLineEntry) -> Status[str]:
     """Add a line; its key."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -19,7 +18,7 @@ def add_line(request: HttpRequest, form_key: str, body: PlanLineEntry) -> Status
     return Status(201, key)
 
 
-@router.put("/forms/{form_key}/plan/{line_key}", response={204: None, **REFUSALS})
+@router.put("/forms/{form_key}/plan/{line_key}", response={204: None})
 def change_line(
     request: HttpRequest, form_key: str, line_key: str, body: PlanLineEntry
 ) -> Status[None]:
@@ -32,7 +31,7 @@ def change_line(
     return Status(204, None)
 
 
-@router.delete("/forms/{form_key}/plan/{line_key}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/plan/{line_key}", response={204: None})
 def remove_line(request: HttpRequest, form_key: str, line_key: str, version: int) -> Status[None]:
     """Take a line out of the plan."""
     person = person_with(request, Right.EDIT_DRAFT)

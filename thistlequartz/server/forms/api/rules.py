@@ -23,7 +23,6 @@ from thistlequartz.server.forms.shapes import (
     RuleView,
 )
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 
 router = Router()
 
@@ -32,7 +31,7 @@ def _view(row: DraftRule) -> RuleView:
     return rule_views([row], compiled_draft(get_draft(row.form.key)))[0]
 
 
-@router.post("/forms/{form_key}/rules/read", response={200: RuleBeingRead, **REFUSALS})
+@router.post("/forms/{form_key}/rules/read", response={200: RuleBeingRead})
 def read_a_rule(
     request: HttpRequest, form_key: str, body: RuleEntry, replaces: str | None = None
 ) -> RuleBeingRead:
@@ -46,7 +45,7 @@ def read_a_rule(
     return read_rule(rule, form, replaces=replaces)
 
 
-@router.post("/forms/{form_key}/rules", response={201: RuleView, **REFUSALS})
+@router.post("/forms/{form_key}/rules", response={201: RuleView})
 def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> Status[RuleView]:
     """Add a rule to the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -62,7 +61,7 @@ def add_rule(request: HttpRequest, form_key: str, body: NewRule) -> Status[RuleV
     return Status(201, _view(row))
 
 
-@router.put("/forms/{form_key}/rules/{rule_key}", response={200: RuleView, **REFUSALS})
+@router.put("/forms/{form_key}/rules/{rule_key}", response={200: RuleView})
 def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: ChangedRule) -> RuleView:
     """Replace a rule of the draft."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -78,7 +77,7 @@ def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: Chang
     return _view(row)
 
 
-@router.patch("/forms/{form_key}/rules", response={200: list[RuleVersion], **REFUSALS})
+@router.patch("/forms/{form_key}/rules", response={200: list[RuleVersion]})
 def adjust_rules(request: HttpRequest, form_key: str, body: RuleAdjustments) -> list[RuleVersion]:
     """Step severities, holds or switches of rules, all at once; their new versions."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -87,7 +86,7 @@ def adjust_rules(request: HttpRequest, form_key: str, body: RuleAdjustments) -> 
     return [RuleVersion(key=row.key, version=row.version) for row in rows]
 
 
-@router.post("/forms/{form_key}/rule-removal", response={204: None, **REFUSALS})
+@router.post("/forms/{form_key}/rule-removal", response={204: None})
 def remove_rules(request: HttpRequest, form_key: str, body: RuleVersions) -> Status[None]:
     """Take rules out of the draft, all at once."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -96,7 +95,7 @@ def remove_rules(request: HttpRequest, form_key: str, body: RuleVersions) -> Sta
     return Status(204, None)
 
 
-@router.put("/forms/{form_key}/rule-order", response={204: None, **REFUSALS})
+@router.put("/forms/{form_key}/rule-order", response={204: None})
 def order_rules(request: HttpRequest, form_key: str, body: Order) -> Status[None]:
     """Put the rules of the draft in another order."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -117,7 +116,7 @@ class CopyReading(RuleBeingRead):
     """The names that no field of that form stands for yet."""
 
 
-@router.post("/forms/{form_key}/rule-copies/read", response={200: CopyReading, **REFUSALS})
+@router.post("/forms/{form_key}/rule-copies/read", response={200: CopyReading})
 def read_copy(request: HttpRequest, form_key: str, body: CopyAsked) -> CopyReading:
     """How a rule of another form would read among this form's fields. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)

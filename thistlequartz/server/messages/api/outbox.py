@@ -9,7 +9,6 @@ from pydantic import BaseModel, Field
 
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 from thistlequartz.server.records.happening import Occasion
 
 from ..composing import headers_of
@@ -99,7 +98,7 @@ def _line(message: ToSend) -> MessageLine:
     )
 
 
-@router.get("/forms/{form_key}/outbox", response={200: OutboxPage, **REFUSALS})
+@router.get("/forms/{form_key}/outbox", response={200: OutboxPage})
 def list_messages(request: HttpRequest, form_key: str, asked: Query[OutboxAsked]) -> OutboxPage:
     """What was to be said of records of a form, the newest first, fifty at a time."""
     person_with(request, Right.WATCH)
@@ -109,7 +108,7 @@ def list_messages(request: HttpRequest, form_key: str, asked: Query[OutboxAsked]
     return OutboxPage(messages=[_line(one) for one in some[:PAGE]], more=len(some) > PAGE)
 
 
-@router.get("/forms/{form_key}/outbox/{message_id}", response={200: MessageWhole, **REFUSALS})
+@router.get("/forms/{form_key}/outbox/{message_id}", response={200: MessageWhole})
 def show_message(request: HttpRequest, form_key: str, message_id: int) -> MessageWhole:
     """A message as its receivers see it, or would."""
     person_with(request, Right.WATCH)
@@ -125,7 +124,7 @@ def show_message(request: HttpRequest, form_key: str, message_id: int) -> Messag
     return MessageWhole(line=_line(message), letter=view)
 
 
-@router.post("/forms/{form_key}/outbox/{message_id}/again", response={200: MessageLine, **REFUSALS})
+@router.post("/forms/{form_key}/outbox/{message_id}/again", response={200: MessageLine})
 def try_again(request: HttpRequest, form_key: str, message_id: int) -> MessageLine:
     """Have a message that could not be sent tried again."""
     return _line(send_again(person_with(request, Right.RELEASE), form_key, message_id))
@@ -137,7 +136,7 @@ class BoxAsked(BaseModel):
     offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
 
 
-@router.get("/box", response={200: BoxPage, **REFUSALS})
+@router.get("/box", response={200: BoxPage})
 def list_box(request: HttpRequest, asked: Query[BoxAsked]) -> BoxPage:
     """What has arrived for whoever asks, the newest first, fifty at a time."""
     address = person_with(request, Right.READ).email
@@ -155,7 +154,7 @@ def list_box(request: HttpRequest, asked: Query[BoxAsked]) -> BoxPage:
     return BoxPage(address=address, mails=lines, more=len(some) > PAGE)
 
 
-@router.get("/box/{delivery_id}", response={200: LetterView, **REFUSALS})
+@router.get("/box/{delivery_id}", response={200: LetterView})
 def show_mail(request: HttpRequest, delivery_id: int) -> LetterView:
     """A mail that has arrived for whoever asks."""
     letter = letter_for(person_with(request, Right.READ), delivery_id)

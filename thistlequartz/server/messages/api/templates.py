@@ -16,7 +16,7 @@ from thistlequartz.server.forms.describing import clauses_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, ProblemItem, item
+from thistlequartz.server.problems import ProblemItem, item
 
 from .. import services
 from ..composing import Composer
@@ -153,21 +153,21 @@ def _view(form_key: str, template: Template) -> TemplateView:
     )
 
 
-@router.get("/forms/{form_key}/messages", response={200: list[TemplateView], **REFUSALS})
+@router.get("/forms/{form_key}/messages", response={200: list[TemplateView]})
 def list_templates(request: HttpRequest, form_key: str) -> list[TemplateView]:
     """The messages of a form."""
     person_with(request, Right.RELEASE)
     return [_view(form_key, one) for one in services.templates_of(form_key)]
 
 
-@router.post("/forms/{form_key}/messages/read", response={200: TemplateReading, **REFUSALS})
+@router.post("/forms/{form_key}/messages/read", response={200: TemplateReading})
 def read_template(request: HttpRequest, form_key: str, body: TemplateEntry) -> TemplateReading:
     """How a message would read, and what is to be mended in it. Stores nothing."""
     person_with(request, Right.RELEASE)
     return _reading(form_key, body)
 
 
-@router.post("/forms/{form_key}/messages/preview", response={200: MessagePreview, **REFUSALS})
+@router.post("/forms/{form_key}/messages/preview", response={200: MessagePreview})
 def preview_message(request: HttpRequest, form_key: str, body: PreviewAsked) -> MessagePreview:
     """A message about one record, as its receivers would get it. Sends nothing."""
     person = person_with(request, Right.RELEASE)
@@ -182,7 +182,7 @@ def preview_message(request: HttpRequest, form_key: str, body: PreviewAsked) -> 
     )
 
 
-@router.post("/forms/{form_key}/messages", response={201: TemplateView, **REFUSALS})
+@router.post("/forms/{form_key}/messages", response={201: TemplateView})
 def add_template(request: HttpRequest, form_key: str, body: TemplateEntry) -> Status[TemplateView]:
     """Add a message. It counts from now on."""
     person = person_with(request, Right.RELEASE)
@@ -192,7 +192,7 @@ def add_template(request: HttpRequest, form_key: str, body: TemplateEntry) -> St
     return Status(201, _view(form_key, template))
 
 
-@router.put("/forms/{form_key}/messages/{template_id}", response={200: TemplateView, **REFUSALS})
+@router.put("/forms/{form_key}/messages/{template_id}", response={200: TemplateView})
 def change_template(
     request: HttpRequest, form_key: str, template_id: int, body: ChangedTemplate
 ) -> TemplateView:
@@ -211,7 +211,7 @@ def change_template(
     return _view(form_key, template)
 
 
-@router.delete("/forms/{form_key}/messages/{template_id}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/messages/{template_id}", response={204: None})
 def remove_template(
     request: HttpRequest, form_key: str, template_id: int, version: Query[int]
 ) -> Status[None]:

@@ -6,7 +6,7 @@ from ninja import Query, Router, Status
 from thistlequartz.core.tables import KINDS
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS, Refusal
+from thistlequartz.server.problems import Refusal
 
 from ..desk import waiting_for
 from ..exporting import record_file
@@ -23,7 +23,7 @@ MOST_LISTS = 30
 """Named lists of one person in one form."""
 
 
-@router.get("/desk", response={200: list[WaitingView], **REFUSALS})
+@router.get("/desk", response={200: list[WaitingView]})
 def show_waiting(request: HttpRequest) -> list[WaitingView]:
     """The forms in use, and how many records in each wait for who asks."""
     return [
@@ -41,7 +41,7 @@ def show_waiting(request: HttpRequest) -> list[WaitingView]:
     ]
 
 
-@router.get("/forms/{form_key}/record-file", response={200: str, **REFUSALS})
+@router.get("/forms/{form_key}/record-file", response={200: str})
 def export_records(
     request: HttpRequest, form_key: str, asked: Query[Exported]
 ) -> StreamingHttpResponse:
@@ -58,7 +58,7 @@ def export_records(
     return answer
 
 
-@router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord], **REFUSALS})
+@router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord]})
 def known_records(
     request: HttpRequest, form_key: str, asked: Query[KnownAsked]
 ) -> list[KnownRecord]:
@@ -73,7 +73,7 @@ def known_records(
     return [KnownRecord(number=r.number, title=r.title, on_hold=r.on_hold) for r in found]
 
 
-@router.get("/forms/{form_key}/lists", response={200: list[FilterView], **REFUSALS})
+@router.get("/forms/{form_key}/lists", response={200: list[FilterView]})
 def named_lists(request: HttpRequest, form_key: str) -> list[FilterView]:
     """The lists of a form that who asks has named."""
     person = person_with(request, Right.READ)
@@ -81,7 +81,7 @@ def named_lists(request: HttpRequest, form_key: str) -> list[FilterView]:
     return [FilterView(name=one.name, asked=one.asked) for one in lists]
 
 
-@router.put("/forms/{form_key}/lists", response={200: FilterView, **REFUSALS})
+@router.put("/forms/{form_key}/lists", response={200: FilterView})
 def name_list(request: HttpRequest, form_key: str, body: FilterView) -> FilterView:
     """Name a list, or say anew what a name stands for."""
     person = person_with(request, Right.READ)
@@ -99,7 +99,7 @@ def name_list(request: HttpRequest, form_key: str, body: FilterView) -> FilterVi
     return body
 
 
-@router.delete("/forms/{form_key}/lists/{name}", response={204: None, **REFUSALS})
+@router.delete("/forms/{form_key}/lists/{name}", response={204: None})
 def forget_list(request: HttpRequest, form_key: str, name: str) -> Status[None]:
     """Forget a named list; the records in it stay."""
     person = person_with(request, Right.READ)

@@ -11,7 +11,6 @@ from thistlequartz.server.judging.services import Trial, judge_all, waivers
 from thistlequartz.server.judging.shapes import TrialBody, Verdicts
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with, role_of
-from thistlequartz.server.problems import REFUSALS
 from thistlequartz.server.releases.services import compiled_release
 
 from .. import approving, removing, services
@@ -43,7 +42,7 @@ from ..shapes import (
 router = Router()
 
 
-@router.get("/forms/{form_key}/desk", response={200: DeskForm, **REFUSALS})
+@router.get("/forms/{form_key}/desk", response={200: DeskForm})
 def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     """The form as clerks fill it in now."""
     person = person_with(request, Right.READ)
@@ -60,7 +59,7 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     )
 
 
-@router.post("/forms/{form_key}/desk/judge", response={200: Verdicts, **REFUSALS})
+@router.post("/forms/{form_key}/desk/judge", response={200: Verdicts})
 def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
     """What the release in force says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
@@ -74,7 +73,7 @@ def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdict
     return judge_all(compiled, trial, person.style)
 
 
-@router.get("/forms/{form_key}/records", response={200: RecordPage, **REFUSALS})
+@router.get("/forms/{form_key}/records", response={200: RecordPage})
 def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -> RecordPage:
     """The records of a form, newest first unless asked otherwise, fifty at a time."""
     style = person_with(request, Right.READ).style
@@ -90,14 +89,14 @@ def list_records(request: HttpRequest, form_key: str, listing: Query[Listing]) -
     return RecordPage(total=part.total, more=part.more, records=records)
 
 
-@router.get("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+@router.get("/forms/{form_key}/records/{number}", response={200: RecordView})
 def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
     """A record, whole."""
     person = person_with(request, Right.READ)
     return view_of(services.get_record(form_key, number), person)
 
 
-@router.post("/forms/{form_key}/records", response={201: RecordView, **REFUSALS})
+@router.post("/forms/{form_key}/records", response={201: RecordView})
 def create_record(request: HttpRequest, form_key: str, body: Submission) -> Status[RecordView]:
     """Save a new record, or save and submit it."""
     person = _writer(request, body)
@@ -107,7 +106,7 @@ def create_record(request: HttpRequest, form_key: str, body: Submission) -> Stat
     return Status(201, view_of(record, person))
 
 
-@router.put("/forms/{form_key}/records/{number}", response={200: RecordView, **REFUSALS})
+@router.put("/forms/{form_key}/records/{number}", response={200: RecordView})
 def change_record(request: HttpRequest, form_key: str, number: int, body: Submission) -> RecordView:
     """Save a changed record, or save and submit it, unless it was changed meanwhile."""
     person = _writer(request, body)
@@ -125,7 +124,7 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Submis
 
 @router.post(
     "/forms/{form_key}/records/{number}/differences",
-    response={200: ComparisonView, **REFUSALS},
+    response={200: ComparisonView},
 )
 def compare_record(
     request: HttpRequest, form_key: str, number: int, body: ComparisonAsked
@@ -143,21 +142,21 @@ def compare_record(
     )
 
 
-@router.post("/forms/{form_key}/records/{number}/lift-hold", response={200: RecordView, **REFUSALS})
+@router.post("/forms/{form_key}/records/{number}/lift-hold", response={200: RecordView})
 def lift_hold(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     person = person_with(request, Right.LIFT_HOLD)
     return view_of(services.lift_hold(person, form_key, number, body.version), person)
 
 
-@router.post("/forms/{form_key}/records/{number}/take-back", response={200: RecordView, **REFUSALS})
+@router.post("/forms/{form_key}/records/{number}/take-back", response={200: RecordView})
 def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
     """Take back a record that one has submitted oneself, to go on writing it."""
     person = person_with(request, Right.WRITE_RECORDS)
     return view_of(approving.take_back(person, form_key, number, body.version), person)
 
 
-@router.post("/forms/{form_key}/decisions", response={200: list[DecidedView], **REFUSALS})
+@router.post("/forms/{form_key}/decisions", response={200: list[DecidedView]})
 def decide(request: HttpRequest, form_key: str, body: Decision) -> list[DecidedView]:
     """Approve records or send them back, each judged by itself; one refused stops no other."""
     person = person_with(request, Right.APPROVE)
@@ -187,7 +186,7 @@ def _writer(request: HttpRequest, body: Submission) -> Person:
     return person_with(request, Right.WRITE_RECORDS)
 
 
-@router.post("/forms/{form_key}/removal", response={204: None, **REFUSALS})
+@router.post("/forms/{form_key}/removal", response={204: None})
 def remove_form(request: HttpRequest, form_key: str, body: FormRemoval) -> Status[None]:
     """Remove a form with everything in it. Where records are stored, its name is typed first."""
     person = person_with(request, Right.RELEASE)

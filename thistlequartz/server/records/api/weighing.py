@@ -9,7 +9,6 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.problems import REFUSALS
 
 from ..reasons_file import lines_with_reasons
 from ..weighing import begin_weighing, last_weighing, numbers_behind
@@ -88,7 +87,7 @@ class Behind(BaseModel):
     of: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
 
 
-@router.get("/forms/{form_key}/weighing", response={200: WeighingView, **REFUSALS})
+@router.get("/forms/{form_key}/weighing", response={200: WeighingView})
 def show_weighing(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> WeighingView:
     """What is known of the stored records and the draft."""
     person_with(request, Right.READ)
@@ -124,7 +123,7 @@ def _counts(weight: WeightView) -> list[CountedView]:
     ]
 
 
-@router.get("/forms/{form_key}/weighing-file", response={200: str, **REFUSALS})
+@router.get("/forms/{form_key}/weighing-file", response={200: str})
 def export_weighed(
     request: HttpRequest, form_key: str, asked: Query[Behind]
 ) -> StreamingHttpResponse:
@@ -139,7 +138,7 @@ def export_weighed(
     return answer
 
 
-@router.post("/forms/{form_key}/weighing", response={202: JobView, **REFUSALS})
+@router.post("/forms/{form_key}/weighing", response={202: JobView})
 def weigh(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> Status[JobView]:
     """Judge every stored record by the draft, in the background."""
     person = person_with(request, Right.EDIT_DRAFT)
