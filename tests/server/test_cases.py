@@ -94,15 +94,16 @@ def test_drafted_cases_are_kept_and_prove_what_they_were_drafted_for(steward: Ca
 
 
 def test_slips_that_no_case_notices_come_with_a_case_that_would(steward: Caller) -> None:
-    before = steward.post(f"{FORM}/slips", {}).json()
+    at = "/api/forms/borrower"
+    before = steward.post(f"{at}/slips", {}).json()
     assert before["up_to_date"]
     assert before["job"] is None
     unnoticed = [one for one in before["slips"] if one["state"] == "unnoticed"]
     assert unnoticed
     cases = {"cases": [one["witness"]["case"] for one in unnoticed]}
-    assert steward.post(f"{FORM}/drafted-cases", cases).status_code == 201
-    assert not steward.get(f"{FORM}/slips").json()["up_to_date"]
-    after = steward.post(f"{FORM}/slips", {}).json()
+    assert steward.post(f"{at}/drafted-cases", cases).status_code == 201
+    assert not steward.get(f"{at}/slips").json()["up_to_date"]
+    after = steward.post(f"{at}/slips", {}).json()
     known = {one["key"] for one in unnoticed}
     assert {one["state"] for one in after["slips"] if one["key"] in known} == {"noticed"}
 
