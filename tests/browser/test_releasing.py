@@ -4,7 +4,7 @@ import re
 from concurrent.futures import ThreadPoolExecutor
 from datetime import date
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.server.copies import Caller
 
@@ -108,6 +108,38 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     page.get_by_role("button", name="Release", exact=True).press("Enter")
     expect(page.get_by_text("Release 4 is in use from now on.")).to_be_visible()
     expect(page.get_by_text("Release 4 is in use; the draft differs.")).to_be_visible()
+
+
+def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_seen(
+    address: str, sign_in: SignIn
+) -> None:
+    steward = Caller(address)
+    made = steward.call("POST", "/api/forms", {"name": "Weighed soon", "purpose": "Marks."}).body
+    at = f"/api/forms/{made['key']}"
+    field = {"type": "text", "key": "mark", "label": "Mark"}
+    steward.call("POST", f"{at}/fields", {"field": field})
+    steward.release(at, "The beginning.")
+    assert steward.call("POST", f"{at}/records", {"values": {"mark": "a"}}).status == 201
+    rule = {"kind": "mandatory", "key": "marked", "targets": ["mark"],
+            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+    assert steward.call("POST", f"{at}/rules", {"rule": rule}).status == 201
+
+    def hold(route: Route) -> None:
+        """The answer to the wish to weigh, until it is done."""
+        answer = route.fetch()
+        while steward.call("GET", f"{at}/weighing").body["weight"] is None:
+            pass
+        route.fulfill(response=answer)
+
+    page = sign_in("steward")
+    page.route(
+        "**/weighing",
+        lambda route: hold(route) if route.request.method == "POST" else route.continue_(),
+    )
+    page.goto(f"/forms/{made['key']}/releases/draft")
+    known = page.get_by_role("list", name="What is known")
+    expect(known.or_(page.get_by_text("What is known of it"))).not_to_have_count(0)
+    expect(page.get_by_text("Of 1 stored records none is worse off.")).to_be_visible()
 
 
 def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(

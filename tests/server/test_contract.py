@@ -7,6 +7,7 @@ general library, makes calls from the document: good ones and broken ones.
 import contextlib
 import json
 import os
+import re
 from collections import Counter
 from collections.abc import Mapping
 from typing import Any
@@ -64,6 +65,26 @@ def test_nothing_that_another_system_sends_makes_the_service_door_fail() -> None
     codes = codes_of(document, senders)
     assert codes["everything"][200] + codes["everything"][201] > 5
     assert codes["little"][403] > 5
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("address", ["/api/openapi.json", "/service/v1/openapi.json"])
+def test_the_document_names_every_refusal_and_nothing_that_is_not_in_it(address: str) -> None:
+    """A reference is a JSON pointer into the document (RFC 6901), as OpenAPI 3.1 has it."""
+    document = Caller("steward").get(address).json()
+    for reference in re.findall(r'"\$ref": "([^"]+)"', json.dumps(document)):
+        there = document
+        for step in reference.removeprefix("#/").split("/"):
+            there = there[step]
+        assert there
+    assert "$defs" not in json.dumps(document)
+    for path in document["paths"].values():
+        for operation in path.values():
+            answers = operation["responses"]
+            assert any(code.startswith("2") for code in answers)
+            for code in ("400", "409", "413", "422", "429", "503"):
+                assert answers[code]["description"]
+                assert list(answers[code]["content"]) == [PROBLEM]
 
 
 def codes_of(document: Any, senders: Mapping[str, tuple[Client, Mapping[str, str]]]) -> Any:

@@ -23,7 +23,7 @@ export function useFiles(formKey: string) {
         }),
       ),
     refetchInterval: ({ state }) =>
-      state.data?.some(({ job }) => isUnderWay(job)) ? whileUnderWay(state.data[0]?.job) : false,
+      whileUnderWay(state.data?.find(({ job }) => isUnderWay(job))?.job),
   });
 }
 

@@ -52,6 +52,8 @@ export function useRelease(formKey: string, then: () => void) {
         }),
       ),
     onSuccess: (made) => {
+      // Work that has begun is seen under way, however soon it is done.
+      if (!("number" in made)) queries.setQueryData(["release-work", formKey], made);
       queries.invalidateQueries();
       then();
       if ("number" in made) notify({ text: `Release ${made.number} is in use ${fromWhen(made)}.` });

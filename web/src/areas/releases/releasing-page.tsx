@@ -40,7 +40,7 @@ export function ReleasingPage() {
 
 function Releasing({ form, again }: { form: FormView; again: number | null }) {
   const weighing = useWeighing(form, again);
-  const outlook = useOutlook(form, again, isUnderWay(weighing.job));
+  const outlook = useOutlook(form, again, weighing.stands);
   const work = useReleaseWork(form.key, true);
   const before = form.release?.number ?? null;
   const changes = useChanges(form.key, form.revision, before, again, before !== null);
@@ -118,10 +118,12 @@ function useWeighing(form: FormView, again: number | null) {
     begun.current = true;
     begin();
   }, [lacking, mayWeigh, begin]);
-  return { job, error: weighing.error ?? weigh.error };
+  // A weighing may be over before it was seen under way.
+  const stands = weighing.data && `${job?.id} ${job?.state} ${stale} ${weight !== null}`;
+  return { job, stands, error: weighing.error ?? weigh.error };
 }
 
-function useOutlook(form: FormView, again: number | null, weighing: boolean) {
+function useOutlook(form: FormView, again: number | null, weighing: string | undefined) {
   const outlook = useQuery({
     queryKey: ["releasing", form.key, form.revision, form.release?.number, again],
     queryFn: () =>
@@ -134,13 +136,14 @@ function useOutlook(form: FormView, again: number | null, weighing: boolean) {
     refetchInterval: ({ state }) =>
       state.data?.known.every(({ settled }) => settled) === false ? LOOKED_AGAIN_AFTER : false,
   });
-  // As the weighing begins or ends, something else is known; what is known now stays until then.
+  // As the weighing comes to stand otherwise, something else is known; what is known now stays until
+  // then.
   const { refetch } = outlook;
   const before = useRef(weighing);
   useEffect(() => {
-    if (before.current === weighing) return;
+    const stood = before.current;
     before.current = weighing;
-    refetch();
+    if (stood !== undefined && stood !== weighing) refetch();
   }, [weighing, refetch]);
   return outlook;
 }
