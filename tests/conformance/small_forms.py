@@ -73,6 +73,27 @@ def forms(draw: st.DrawFn) -> RuleSet:
     return RuleSet.model_validate({"forms": [form]})
 
 
+@st.composite
+def chains(draw: st.DrawFn) -> RuleSet:
+    """Forms whose fields hang on one another, mostly by one answer."""
+    kind = ['kind = "a"', 'kind = "b"', 'kind in ("a", "b")', 'kind != "c"', "kind = null"]
+    links = {
+        "yes": [*kind, "not(count > 1)"],
+        "more": ["yes = true", "yes = false", "yes != true", "not(yes)", *kind],
+        "count": ['more = "x"', 'more != "y"', *kind],
+    }
+    rules = []
+    for place in range(draw(st.integers(3, 5))):
+        target = draw(st.sampled_from([*links]))
+        rule = {"kind": draw(st.sampled_from(["open", "close", "mandatory"]))}
+        if rule["kind"] == "mandatory":
+            rule["severity"] = draw(SEVERITIES)  # type: ignore[assignment]
+        rule["when"] = draw(st.sampled_from(links[target]))
+        rules.append({"key": f"r{place}", "name": f"R {place}", "targets": [target], **rule})
+    form = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
+    return RuleSet.model_validate({"forms": [form]})
+
+
 class Tried:
     """Every record there can be: new, with whatever is entered; or changed, where that matters."""
 

@@ -3,16 +3,16 @@ no miss. The oracle is enumeration over the whole domain, which knows nothing of
 """
 
 from collections import Counter
-from typing import Any
 
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
-from thistlequartz.core.analysis.findings import Findings, Memory, find
-from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
+from thistlequartz.core.analysis.findings import Finding, Findings, Memory, find
+from thistlequartz.core.judging import CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import ALIKE, EXAMPLES, TODAY, Tried, forms
+from .tried_by_hand import ANSWERS, ByTrying, as_told, holds, said
 
 seen: Counter[str] = Counter()
 
@@ -45,7 +45,7 @@ def always_true(tried: Tried, one: CompiledRule) -> bool:
     return all(one.applies(judged.settled.environment) for judged in through)
 
 
-@settings(max_examples=EXAMPLES, deadline=None, derandomize=ALIKE)
+@settings(max_examples=2 * EXAMPLES, deadline=None, derandomize=ALIKE)
 @given(forms())
 def enumeration_agrees(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")
@@ -55,7 +55,8 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
         note(repr(one.model_dump(exclude_defaults=True)))
     told = find(ruleset, "form", TODAY, compiled=form)
     assert not told.undecided
-    wanted = expected(Tried(form))
+    tried = Tried(form)
+    wanted = expected(tried)
     dead = {("F01", one.rules[0]) for one in told.found if one.code == "F01"}
     assert dead == {one for one in wanted if one[0] == "F01"}
     impossible = {("F03", one.rules[0]) for one in told.found if one.code in ("F03", "F32")}
@@ -74,26 +75,33 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
     assert always <= idle | spoken_of
     seen.update(code for code, _ in wanted)
     seen["forms"] += 1
+    by_trying = ByTrying(tried)
+    assert {one for found in told.found for one in as_told(found)} == by_trying.all
+    seen.update(code for code, _, _ in by_trying.all)
+    contradict = {(one.code, one.rules, one.fields) for one in told.found if one.code == "F04"}
+    quiet = {one.rules[0] for one in told.found if one.code == "F03"}
+    everywhere = {
+        one
+        for one in by_trying.contradictions()
+        if not {*one[1]} & (quiet | {key for _, key in dead})
+    }
+    assert everywhere <= contradict
+    seen.update(code for code, _, _ in everywhere)
     for one in told.found:
         if one.code == "F05" and one.rules:
-            answers_stop(form, one)
+            answers_stop(tried, form.fields[one.fields[0]].label, one)
 
 
-def answers_stop(form: CompiledForm, one: Any) -> None:
+def answers_stop(tried: Tried, label: str, finding: Finding) -> None:
     """No record that can be submitted holds the answer."""
     seen["F05"] += 1
-    (key,) = one.fields
-    through = Tried(form).passing("submit")
-    held = {judged.settled.value_of(key) for judged in through if key not in judged.settled.closed}
-    words = {None: "blank", True: "yes", False: "no"}
-    possible = {words.get(value, str(value).upper()) for value in held}  # type: ignore[call-overload]
-    label = form.fields[key].label
-    told = next(
-        word
-        for word in ("blank", "yes", "no", "A", "B", "C", "X", "Y")
-        if f"{label} {word} no record" in one.says
-    )
-    assert told not in possible
+    (key,) = finding.fields
+    through = tried.passing("submit")
+    stopped = [
+        one for one in (*ANSWERS[key], None) if f"{label} {said(one)} no record" in finding.says
+    ]
+    assert len(stopped) == 1
+    assert not any(holds(judged, key, stopped[0]) for judged in through)
 
 
 def test_enumeration_of_small_forms_agrees() -> None:

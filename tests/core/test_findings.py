@@ -422,6 +422,8 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
             [rule("derive", "rate", value="1", when="mass > 5"), rule("derive", "rate", value="2", when="mass <= 5")],
             [rule("derive", "rate", value="mass", when="sealed = true"), rule("derive", "rate", value="height", when="sealed = false")],
             [rule("derive", "rate", value="2", when="mass > 3"), rule("derive", "rate", value="1")],
+            # Both are blank; what the root of a blank is the solver is not told.
+            [rule("derive", "rate", value="mass"), rule("derive", "rate", value="1 + sqrt(mass)", when="mass = null")],
         ],
     ),
     "F27": (
@@ -566,7 +568,8 @@ def codes_of(given: Any) -> set[str]:
 def test_each_mistake_is_found_and_its_twin_is_clean(code: str, place: int) -> None:
     seeded, twins = SEEDED[code]
     assert code in codes_of(seeded[place])
-    assert code not in codes_of(twins[place])
+    for twin in twins[place::3]:
+        assert code not in codes_of(twin)
 
 
 @pytest.mark.parametrize("code", [one for one in TITLES if one in MENDED])

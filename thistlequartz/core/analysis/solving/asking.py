@@ -11,7 +11,7 @@ from typing import Any, Final
 import z3
 
 from thistlequartz.core.analysis.texts import texts_for
-from thistlequartz.core.engines.solver import Truth, Value
+from thistlequartz.core.engines.solver import Term, Truth, Value
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
@@ -22,7 +22,7 @@ from thistlequartz.core.values import ReferenceType, TextType
 
 from .facts import Facts
 from .remembering import Memory, Premises, Said, premises_of
-from .settled_record import SettledRecord
+from .settled_record import LeftFree, SettledRecord
 from .witness import Model, Witness, fields_in
 from .world import World
 
@@ -196,7 +196,9 @@ class Prover:
                 anew = False
                 continue
             if not broken and passes(witness, judged):
-                return Found(witness, judged)
+                said.stands = said.stands or self._stands(asked, model, judged)
+                if said.stands:
+                    return Found(witness, judged)
             if model is None:
                 anew = True
                 continue
@@ -268,25 +270,52 @@ class Prover:
         usual = (all_of(one for name, one in here.items() if name in names), all_of(plain))
         return [one for one in (*usual, all_of(known)) if not z3.is_true(one)]
 
+    def _stands(self, asked: "Asked", model: Model | None, judged: Judged) -> bool:
+        """Whether the goal is so also with what the parts that were left free really come to, for
+        this record; where they bear on it, that is seen in its model alone.
+        """
+        free = [one for one in self.record.free if self._bears_on(one.term, asked)]
+        if not free or model is None:
+            return not free
+        really = (self._really(one, judged) for one in free)
+        looked = z3.Solver()
+        looked.set("timeout", self.time_limit)
+        looked.add(asked.goal, *asked.facts, *asked.rules.values(), *model.given())
+        looked.add(*(same for same in really if same is not None))
+        return bool(looked.check() == z3.sat)
+
+    def _bears_on(self, term: Term, asked: "Asked") -> bool:
+        return not asked.names.isdisjoint(self._facts.names_in(*self.world.parts_of(term)))
+
+    def _really(self, one: LeftFree, judged: Judged) -> Any | None:
+        """That a part is what the evaluator makes of it; None where the two cannot be compared."""
+        reads = (node for node in nodes.walk(one.node) if isinstance(node, nodes.Read))
+        if not isinstance(one.term, Truth | Value) or any(
+            node.source in ("other", "variable") for node in reads
+        ):
+            return None
+        try:
+            really = self.record.constant(traced(one.node)(judged.settled.environment))
+        except NotTranslated:
+            return None
+        return equal(one.term, really)
+
     def _learn(self, model: Model, judged: Judged) -> bool:
         """What the parts that were left free really come to for this record; False: nothing new."""
         environment, learnt = judged.settled.environment, False
         for one in list(self.record.free):
-            if not isinstance(one.term, Truth | Value):
-                continue
-            reads = [node for node in nodes.walk(one.node) if isinstance(node, nodes.Read)]
-            if any(node.source in ("other", "variable") for node in reads):
+            same = self._really(one, judged)
+            if same is None or model.holds(same):
                 continue
             try:
-                really = self.record.constant(traced(one.node)(environment))
-                same = equal(one.term, really)
                 given = [
                     equal(self.record.term(node), self.record.constant(traced(node)(environment)))
-                    for node in reads
+                    for node in nodes.walk(one.node)
+                    if isinstance(node, nodes.Read)
                 ]
             except NotTranslated:
                 continue
-            if same is None or model.holds(same) or any(part is None for part in given):
+            if any(part is None for part in given):
                 continue
             self.world.assume(z3.Implies(all_of(given), same))
             learnt = True

@@ -30,6 +30,8 @@ class Said:
     """What the witness is like where the question was about nothing."""
     rules: tuple[str, ...] = ()
     """Without a witness: as few rules as make it impossible."""
+    stands: bool = False
+    """Whether its witness was seen to be what was asked for, with all that was left free."""
     used: bool = True
 
 

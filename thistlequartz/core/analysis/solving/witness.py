@@ -19,6 +19,7 @@ from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered, OtherRecord
 from thistlequartz.core.values import ReferenceType, to_entry, to_json
 
+from .facts import FREE
 from .settled_record import SettledRecord
 from .world import World
 
@@ -67,6 +68,15 @@ class Model:
     def holds(self, condition: Any) -> bool:
         """Whether a condition is so in it."""
         return bool(z3.is_true(self._model.eval(condition, model_completion=True)))
+
+    def given(self) -> list[Any]:
+        """That all that a record is made of is as it is in it."""
+        return [
+            declared() == self._model[declared]
+            for declared in self._model.decls()
+            if not declared.arity() and declared.name() in self._names
+            if not declared.name().startswith(FREE)
+        ]
 
     def whole(self, at: Any) -> int:
         """A whole number in it."""
