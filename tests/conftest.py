@@ -8,6 +8,7 @@ from hypothesis import HealthCheck, settings
 
 from thistlequartz import garbage
 
+garbage.while_loading()
 settings.register_profile(
     "project",
     deadline=None,

@@ -8,6 +8,15 @@ import re
 from playwright.sync_api import Locator, Page, expect
 
 MOST_TABS = 400
+PRESSED_BY = """one => one.matches('[type=checkbox], [type=radio]') ? 'Space'
+  : one.matches('button, a, [role=combobox]') ? 'Enter' : null"""
+LEADS_TO = """aim => {
+  const lit = document.querySelector('[data-highlighted]');
+  if (lit === aim) return ['Enter', null];
+  const above = lit && lit.compareDocumentPosition(aim) & Node.DOCUMENT_POSITION_PRECEDING;
+  return [above ? 'ArrowUp' : 'ArrowDown', lit && lit.innerText];
+}"""
+"""The key that leads from the entry that is lit, if any is, to another, and what the lit one says."""
 
 
 class Mouse:
@@ -56,9 +65,10 @@ class Mouse:
         self._answer(radios, radios.get_by_label(words, exact=True))
 
     def reach(self, what: Locator, *, click: bool = False) -> None:
-        expect(what).to_be_visible()
         if click:
             what.click()
+        else:
+            expect(what).to_be_visible()
 
     def _answer(self, radios: Locator, wanted: Locator) -> None:
         wanted.check()
@@ -102,11 +112,11 @@ class Keyboard(Mouse):
 
     def reach(self, what: Locator, *, click: bool = False) -> None:
         expect(what).to_be_visible()
-        forth = what.evaluate(
+        aim = what.element_handle()
+        forth = aim.evaluate(
             "aim => !document.activeElement || document.activeElement === document.body ||"
             " !!(document.activeElement.compareDocumentPosition(aim) & 4)"
         )
-        aim = what.element_handle()
         for _ in range(MOST_TABS):
             # An element that holds the focus inside, as an editor does, has been reached too.
             reached = aim.evaluate(
@@ -120,38 +130,25 @@ class Keyboard(Mouse):
             self.page.keyboard.press("Tab" if forth else "Shift+Tab")
         else:
             raise AssertionError(f"the keyboard never reached {what}")
-        if click and self._is_control(what):
-            self.page.keyboard.press("Space" if self._is_box(what) else "Enter")
+        key = aim.evaluate(PRESSED_BY) if click else None
+        if key:
+            self.page.keyboard.press(key)
 
     def pick(self, label: str, *options: str, within: str = "") -> None:
         super().pick(label, *options, within=within)
         self.page.keyboard.press("Tab")
         expect(self.page.get_by_role("menu")).to_have_count(0)
 
-    def _is_control(self, what: Locator) -> bool:
-        return bool(
-            what.evaluate(
-                "one => one.matches('button, a, [role=combobox], [type=checkbox], [type=radio]')"
-            )
-        )
-
-    def _is_box(self, what: Locator) -> bool:
-        return bool(what.evaluate("one => one.matches('[type=checkbox], [type=radio]')"))
-
     def _take(self, what: Locator) -> None:
         """Move to an entry of an open list by the arrow keys, and take it."""
-        expect(what).to_be_visible()
         lit = self.page.locator("[data-highlighted]")
         for _ in range(MOST_TABS):
-            if what.get_attribute("data-highlighted") is not None:
-                self.page.keyboard.press("Enter")
+            key, before = what.evaluate(LEADS_TO)
+            self.page.keyboard.press(key)
+            if key == "Enter":
                 return
-            if lit.count() == 0:
-                self.page.keyboard.press("ArrowDown")
+            if before is None:
                 expect(lit).to_have_count(1)
-                continue
-            before, aim = lit.inner_text(), what.element_handle()
-            below = lit.evaluate("(one, aim) => !!(one.compareDocumentPosition(aim) & 4)", aim)
-            self.page.keyboard.press("ArrowDown" if below else "ArrowUp")
-            expect(lit).not_to_have_text(before)
+            else:
+                expect(lit).not_to_have_text(before)
         raise AssertionError(f"the arrow keys never reached {what}")

@@ -45,7 +45,7 @@ def always_true(tried: Tried, one: CompiledRule) -> bool:
     return all(one.applies(judged.settled.environment) for judged in through)
 
 
-@settings(max_examples=2 * EXAMPLES, deadline=None, derandomize=ALIKE)
+@settings(max_examples=EXAMPLES * 3 // 2, deadline=None, derandomize=ALIKE)
 @given(forms())
 def enumeration_agrees(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")

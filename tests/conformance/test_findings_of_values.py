@@ -160,8 +160,8 @@ REFERRED = st.lists(
 )
 
 
+@many(EXAMPLES // 2)
 @given(REFERRED)
-@many()
 def references_in_a_circle_are_as_walked(drawn: list[tuple[int, int, bool]]) -> None:
     """Each: from which form, to which, and whether it is demanded on saving."""
     fields: list[list[Any]] = [[] for _ in range(5)]
@@ -202,7 +202,7 @@ def test_references_in_a_circle_are_as_walked() -> None:
     assert seen["F27"] >= 10
 
 
-@many()
+@many(EXAMPLES * 2 // 3)
 @given(chains())
 def links_and_answers_are_as_tried(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")

@@ -23,7 +23,7 @@ from .process import END, STOP
 
 MEMORY: Final = 2_048
 """Megabytes that it may take."""
-KEPT_FOR: Final = 60.0
+KEPT_FOR: Final = 300.0
 """Seconds without a task after which it ends and gives its memory back."""
 _OF_THE_SOLVER: Final = 0.6
 """Of the memory: past that the solver gives up a question by itself."""

@@ -19,8 +19,8 @@ ANSWER_WITHIN: Final = 150.0
 """Seconds from one answer to the next."""
 END: Final = "end"
 STOP: Final = "stop"
-LEAVES_OFF_WITHIN: Final = 0.3
-"""Seconds for the process to leave off a task by itself, so that another need not begin."""
+LEAVES_OFF_WITHIN: Final = 1.0
+"""Seconds for the process to leave off a task by itself: about what another needs to begin."""
 TOO_MUCH: Final = "it took more time or memory than it may"
 """Why something is not decided in which the process was lost."""
 MOST_IN_VAIN: Final = 2

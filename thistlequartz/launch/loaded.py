@@ -1,12 +1,13 @@
 """What every process of the service needs, loaded once: they are forked from it."""
 
-from thistlequartz import garbage
+import importlib
 
-# Django is set up, and every address is read.
-from thistlequartz.server import serving
+from thistlequartz import garbage
 
 from .forked import end_with_parent
 
-__all__ = ["serving"]
 end_with_parent()
+garbage.while_loading()
+# Django is set up, and every address is read.
+importlib.import_module("thistlequartz.server.serving")
 garbage.after_loading()

@@ -1,11 +1,10 @@
 """XLSX (ECMA-376), by openpyxl; what could blow up is looked at before it is opened."""
 
+import importlib
 import re
 import zipfile
 from collections.abc import Iterator
 from typing import Any, BinaryIO, Final
-
-from openpyxl import load_workbook
 
 from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, checked_heads, counted
 
@@ -50,9 +49,11 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
 
 
 def _opened(file: BinaryIO) -> Any:
+    # Loaded by the first workbook that is read: it is a tenth of what a start would load.
+    openpyxl = importlib.import_module("openpyxl")
     file.seek(0)
     try:
-        return load_workbook(file, read_only=True, data_only=True, keep_links=False)
+        return openpyxl.load_workbook(file, read_only=True, data_only=True, keep_links=False)
     except Exception:
         # A broken workbook makes openpyxl raise whatever it stumbled on.
         raise BrokenTable(

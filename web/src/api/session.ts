@@ -7,7 +7,7 @@ import { chooseTheme } from "../ui/theme";
 import { writeAs } from "../ui/written";
 import { arrived } from "./again";
 import { answer, client, keepToken, type Schemas } from "./client";
-import { queries } from "./queries";
+import { queries, takeOver } from "./queries";
 
 export type Visitor = Schemas["Visitor"];
 export type Right = Visitor["rights"][number];
@@ -81,7 +81,7 @@ export function useMay(right: Right) {
 /** Take what the server says of who is here now. */
 export function useArrived() {
   return (visitor: Visitor) => {
-    queries.setQueryData(["session"], { ...visitor, ended: false });
+    takeOver(["session"], { ...visitor, ended: false });
     receive(visitor);
   };
 }
@@ -91,8 +91,8 @@ function useArrival(call: (body: { name: string; password: string }) => Promise<
     mutationFn: call,
     onSuccess: (visitor) => {
       otherTabs.postMessage({ left: visitor.name ? "" : ownerName() });
-      queries.setQueryData(["session"], { ...visitor, ended: false });
       receive(visitor);
+      return takeOver(["session"], { ...visitor, ended: false });
     },
   });
 }
@@ -105,7 +105,7 @@ export function useSettings() {
       // It is stored also by whoever leaves the page at once.
       answer(client.PUT("/api/session/settings", { body, keepalive: true })),
     onSuccess: (visitor) => {
-      queries.setQueryData(["session"], { ...visitor, ended: false });
+      takeOver(["session"], { ...visitor, ended: false });
       receive(visitor);
       // What the server has written for this person is written anew.
       return queries.invalidateQueries({

@@ -106,6 +106,7 @@ class Prover:
         self.record = SettledRecord(self.world)
         self.time_limit = time_limit
         self._facts = Facts()
+        self._likely: dict[tuple[frozenset[str], int], list[Any]] = {}
         self._told = self._others = 0
         given = (self.world.entered, self.world.stored, self.world.second)
         for term in (self.world.role, *(one for terms in given for one in terms.values())):
@@ -245,6 +246,12 @@ class Prover:
 
     def _usual(self, names: frozenset[str]) -> list[Any]:
         """What a witness should be like, if it can: of today, at the desk, new, of known texts."""
+        about = names, self.world.texts.known
+        if about not in self._likely:
+            self._likely[about] = self._usual_of(names)
+        return self._likely[about]
+
+    def _usual_of(self, names: frozenset[str]) -> list[Any]:
         world = self.world
         here = {
             "today": world.today == world.from_day.toordinal(),

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { whileUnderWay } from "../../api/jobs";
+import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 
 export type CaseView = Schemas["CaseView"];
@@ -96,10 +97,9 @@ export function useRunAll(formKey: string) {
 }
 
 export function useLookForSlips(formKey: string) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: () => answer(client.POST("/api/forms/{form_key}/slips", { params: path(formKey) })),
-    onSuccess: (slips) => queries.setQueryData(["slips", formKey], slips),
+    onSuccess: (slips) => takeOver(["slips", formKey], slips),
   });
 }
 

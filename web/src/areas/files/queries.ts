@@ -2,6 +2,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { takeOver } from "../../api/queries";
 
 export type RecordFile = Schemas["FileView"];
 export type Plan = Schemas["ImportPlan"];
@@ -61,7 +62,7 @@ export function useBringFile(formKey: string, onBrought: (file: RecordFile) => v
       );
     },
     onSuccess: (file) => {
-      queries.setQueryData(keyOf(formKey, file.id), file);
+      takeOver(keyOf(formKey, file.id), file);
       queries.invalidateQueries({ queryKey: ["record-files", formKey] });
       onBrought(file);
     },
@@ -98,7 +99,6 @@ export function usePreview(formKey: string, { id, job }: RecordFile, plan: Plan)
 
 /** Work through a file by a plan, which is stored first. */
 export function useRunFile(formKey: string, id: number) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: async ({ plan, dry }: { plan: Plan; dry: boolean }) => {
       const params = { path: pathOf(formKey, id) };
@@ -107,12 +107,11 @@ export function useRunFile(formKey: string, id: number) {
       return answer(client.POST(`${at}/run`, { params, body: { dry } }));
     },
     // Known at once to be under way: from then on it is asked for until it is done.
-    onSuccess: (file) => queries.setQueryData(keyOf(formKey, id), file),
+    onSuccess: (file) => takeOver(keyOf(formKey, id), file),
   });
 }
 
 export function useStopFile(formKey: string, id: number) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: () =>
       answer(
@@ -120,7 +119,7 @@ export function useStopFile(formKey: string, id: number) {
           params: { path: pathOf(formKey, id) },
         }),
       ),
-    onSuccess: (file) => queries.setQueryData(keyOf(formKey, id), file),
+    onSuccess: (file) => takeOver(keyOf(formKey, id), file),
   });
 }
 

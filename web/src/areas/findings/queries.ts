@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { oneByOne, useRefresh } from "../form/form";
 
@@ -24,11 +25,10 @@ export function useFindings(formKey: string, revision: number) {
 }
 
 export function useLook(formKey: string, revision: number) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: () =>
       answer(client.POST("/api/forms/{form_key}/findings", { params: path(formKey) })),
-    onSuccess: (findings) => queries.setQueryData(keyOf(formKey, revision), findings),
+    onSuccess: (findings) => takeOver(keyOf(formKey, revision), findings),
   });
 }
 
@@ -45,7 +45,7 @@ export function useAside(formKey: string, revision: number) {
       );
     },
     onSuccess: (findings) => {
-      queries.setQueryData(keyOf(formKey, revision), findings);
+      takeOver(keyOf(formKey, revision), findings);
       queries.invalidateQueries({ queryKey: ["history", formKey] });
     },
   });

@@ -4,6 +4,7 @@ import { Printer } from "lucide-react";
 import { type KeyboardEvent, useEffect } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { answer, client, mayRetry, Refused, type Schemas } from "../../api/client";
+import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
@@ -192,7 +193,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           record={record}
           onTakenBack={(next) => {
             kept.forget(keptOf(next, desk));
-            queries.setQueryData(recordQuery(desk.key, String(next.number)).queryKey, next);
+            takeOver(recordQuery(desk.key, String(next.number)).queryKey, next);
           }}
         />
       )}
@@ -255,7 +256,6 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
 }
 
 function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
-  const queries = useQueryClient();
   const refresh = useRefreshLists();
   const navigate = useNavigate();
   const notify = useNotify();
@@ -273,9 +273,9 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
     // Sent again with its mark, what had arrived already is not stored twice.
     retry: mayRetry,
     retryDelay: 1500,
-    onSuccess: (stored) => {
+    onSuccess: async (stored) => {
       forget(keptOf(stored, desk));
-      queries.setQueryData(["record", desk.key, String(stored.number)], stored);
+      await takeOver(["record", desk.key, String(stored.number)], stored);
       refresh();
       const broken = stored.breaches.length;
       const breaks =
@@ -290,7 +290,6 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
 }
 
 function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => void) {
-  const queries = useQueryClient();
   const refresh = useRefreshLists();
   const notify = useNotify();
   return useMutation({
@@ -301,9 +300,9 @@ function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => voi
           body: { version },
         }),
       ),
-    onSuccess: (stored) => {
+    onSuccess: async (stored) => {
       forget(keptOf(stored, desk));
-      queries.setQueryData(["record", desk.key, String(stored.number)], stored);
+      await takeOver(["record", desk.key, String(stored.number)], stored);
       refresh();
       notify({ text: `The hold of record ${record?.number} is lifted.` });
     },

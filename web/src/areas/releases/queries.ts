@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { takeOver } from "../../api/queries";
 import { useNotify } from "../../ui/notices";
 import { writtenMoment } from "../../ui/written";
 
@@ -51,9 +52,9 @@ export function useRelease(formKey: string, then: () => void) {
           body,
         }),
       ),
-    onSuccess: (made) => {
+    onSuccess: async (made) => {
       // Work that has begun is seen under way, however soon it is done.
-      if (!("number" in made)) queries.setQueryData(["release-work", formKey], made);
+      if (!("number" in made)) await takeOver(["release-work", formKey], made);
       queries.invalidateQueries();
       then();
       if ("number" in made) notify({ text: `Release ${made.number} is in use ${fromWhen(made)}.` });

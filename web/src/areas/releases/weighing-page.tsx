@@ -1,9 +1,10 @@
 // The stored records weighed against the draft: what releasing it would newly stop or warn of.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Scale } from "lucide-react";
 import { useParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Page } from "../../ui/page";
@@ -16,7 +17,6 @@ export function WeighingPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
   const mayWeigh = useMay("edit_draft");
-  const queries = useQueryClient();
   const queryKey = ["weighing", formKey, form?.revision, form?.release?.number ?? 0];
   const path = { form_key: formKey };
   const weighing = useQuery({
@@ -29,7 +29,7 @@ export function WeighingPage() {
     mutationFn: () => answer(client.POST("/api/forms/{form_key}/weighing", { params: { path } })),
     // Known at once to be under way: from then on it is asked for until it is done.
     onSuccess: (job) =>
-      queries.setQueryData<Schemas["WeighingView"]>(queryKey, (before) => ({
+      takeOver<Schemas["WeighingView"]>(queryKey, (before) => ({
         weight: before?.weight ?? null,
         stale: before?.stale ?? false,
         job,
