@@ -2,22 +2,24 @@
 
 import json
 import shutil
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
 import pytest
 from django.conf import settings
 from django.core.management import call_command
+from django.db import transaction
 from django.test import Client
 from django.test.client import ClientHandler
 from pytest_django.plugin import blocking_manager_key
 
 from tests.private_server import private_folder, private_mariadb
 from tests.server.copies import Start, copies, once_served
-from thistlequartz.demo.names import NAMES, PASSWORD
+from thistlequartz.demo.names import NAMES
 from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.people.models import Person
 from thistlequartz.server.records import in_force
 from thistlequartz.server.releases import services as releases
 
@@ -66,6 +68,16 @@ def pytest_runtest_teardown(item: pytest.Item, nextitem: pytest.Item | None) -> 
             _load()
 
 
+@pytest.fixture(scope="module")
+def for_the_file(django_db_setup: None, django_db_blocker: Any) -> Iterator[None]:
+    """What is made under it is there for every test of a file, and gone after the last of them. Not
+    for a file with tests that have transactions of their own.
+    """
+    with django_db_blocker.unblock(), transaction.atomic():
+        yield
+        transaction.set_rollback(True)
+
+
 @pytest.fixture
 def folder() -> Iterator[Path]:
     with private_folder() as path:
@@ -108,15 +120,17 @@ _HANDLER = ClientHandler(enforce_csrf_checks=True)
 
 
 class Caller:
-    """Speaks JSON with the service as a page does: session cookie, token, problem details."""
+    """Speaks JSON with the service as a page does: session cookie, token, problem details. With the
+    name of an account it is signed in, as by its password.
+    """
 
     def __init__(self, name: str | None = None) -> None:
         self.client = Client(raise_request_exception=False)
         self.client.handler = _HANDLER
-        self.token = self.get("/api/session").json()["token"]
         if name:
-            body = {"name": name, "password": PASSWORD}
-            self.token = self.post("/api/session", body).json()["token"]
+            person = Person.objects.get(username=name)
+            self.client.force_login(person, "django.contrib.auth.backends.ModelBackend")
+        self.token = self.get("/api/session").json()["token"]
 
     def get(self, address: str) -> Any:
         return self.client.get(address)
@@ -176,6 +190,16 @@ SMALL_THING = "/api/forms/small_thing"
 def draft(db: None) -> DraftForm:
     """A form with two texts and a choice, released, with records a, b, c ..."""
     return DraftForm.objects.get(key="small_thing")
+
+
+def released_with(*rules: dict[str, Any], fields: Sequence[dict[str, Any]] = ()) -> None:
+    """The small form with fields and rules more, released."""
+    steward = Caller("steward")
+    for part, given in (("field", fields), ("rule", rules)):
+        for one in given:
+            answer = steward.post(f"{SMALL_THING}/{part}s", {part: one})
+            assert answer.status_code == 201, answer.content
+    assert steward.release(SMALL_THING, "Rules.").status_code == 201
 
 
 def _begin_small_thing() -> None:

@@ -19,7 +19,7 @@ from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
 
-from .conftest import BLOCK, Caller
+from .conftest import BLOCK, SMALL_THING, Caller, released_with
 
 pytestmark = pytest.mark.django_db
 RULES = (
@@ -33,14 +33,10 @@ RULES = (
 GOOD = {"mark": "New", "note": "x", "grade": "a"}
 
 
-@pytest.fixture
-def at(steward, draft):
-    address = f"/api/forms/{draft.key}"
-    for rule in RULES:
-        answer = steward.post(f"{address}/rules", {"rule": rule})
-        assert answer.status_code == 201, answer.content
-    assert steward.release(address, "Rules.").status_code == 201
-    return address
+@pytest.fixture(scope="module")
+def at(for_the_file):
+    released_with(*RULES)
+    return SMALL_THING
 
 
 def made(steward, at, **parts):

@@ -12,7 +12,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.watch.models import Attempts
 
-from .conftest import BLOCK, Caller, save
+from .conftest import BLOCK, SMALL_THING, Caller, released_with, save
 
 pytestmark = pytest.mark.django_db
 EVERYTHING = ["read", "judge", "save", "submit"]
@@ -43,9 +43,8 @@ def token(steward, draft, acts=EVERYTHING, **more):
     return answer.json()
 
 
-@pytest.fixture
-def at(steward, draft):
-    address = f"/api/forms/{draft.key}"
+@pytest.fixture(scope="module")
+def at(for_the_file):
     rules = (
         {"kind": "unique", "key": "one", "targets": ["mark"], "severity": BLOCK},
         {"kind": "mandatory", "key": "graded", "targets": ["grade"],
@@ -56,11 +55,8 @@ def at(steward, draft):
         {"kind": "mandatory", "key": "noted", "name": "Services note", "targets": ["note"],
          "scope": {"entry_points": ["service"]}, "severity": BLOCK},
     )  # fmt: skip
-    for rule in rules:
-        answer = steward.post(f"{address}/rules", {"rule": rule})
-        assert answer.status_code == 201, answer.content
-    assert steward.release(address, "Rules.").status_code == 201
-    return f"/forms/{draft.key}"
+    released_with(*rules)
+    return SMALL_THING.removeprefix("/api")
 
 
 @pytest.fixture
