@@ -89,10 +89,10 @@ def sign_in(window: Window, entered: dict[str, Any]) -> SignIn:
 
     def enter(name: str, theme: str = "light") -> Page:
         page = window(theme, entered.get(name, ()))
-        expect(page.get_by_role("heading", name=HOMES_OR_DOOR)).to_be_visible()
+        page.get_by_role("heading", name=HOMES_OR_DOOR).wait_for()
         if page.get_by_role("heading", name="Sign in").count():
             give_name(page, name)
-            expect(page.get_by_role("heading", name=HOMES)).to_be_visible()
+            page.get_by_role("heading", name=HOMES).wait_for()
             entered[name] = page.context.cookies()
         return page
 
@@ -101,7 +101,7 @@ def sign_in(window: Window, entered: dict[str, Any]) -> SignIn:
 
 def give_name(page: Page, name: str) -> None:
     """Sign in on the page that asks who one is."""
-    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+    page.get_by_role("heading", name="Sign in").wait_for()
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()

@@ -68,7 +68,7 @@ class Mouse:
         if click:
             what.click()
         else:
-            expect(what).to_be_visible()
+            what.wait_for()
 
     def _answer(self, radios: Locator, wanted: Locator) -> None:
         wanted.check()
@@ -111,7 +111,7 @@ class Keyboard(Mouse):
         expect(self.page.locator(":focus")).not_to_have_count(0)
 
     def reach(self, what: Locator, *, click: bool = False) -> None:
-        expect(what).to_be_visible()
+        what.wait_for()
         aim = what.element_handle()
         forth = aim.evaluate(
             "aim => !document.activeElement || document.activeElement === document.body ||"

@@ -109,7 +109,7 @@ def test_each_kind_of_rule_takes_few_acts(
     counts = {}
     for write, most, sentence in KINDS:
         page.goto(f"/forms/{key}/rules")
-        expect(page.get_by_role("button", name="New rule")).to_be_visible()
+        page.get_by_role("button", name="New rule").wait_for()
         hands = Keyboard(page)
         write(hands)
         reads = page.get_by_role("rowheader").filter(has_text=sentence)

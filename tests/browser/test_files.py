@@ -56,11 +56,11 @@ def test_a_file_is_seen_first_and_what_is_refused_is_mended_and_brought_again(
     page = sign_in("clerk")
     page.goto(f"/forms/{key}/records")
     go_to(page, "Files")
-    expect(page.get_by_text("No file has come in yet.")).to_be_visible()
+    page.get_by_text("No file has come in yet.").wait_for()
     bring(page, "picture.png", b"\x89PNG")
     expect(page.get_by_role("alert")).to_contain_text("The file cannot be read.")
     bring(page, "stones.csv", CONTENT)
-    expect(page.get_by_role("heading", name="stones.csv")).to_be_visible()
+    page.get_by_role("heading", name="stones.csv").wait_for()
     first = page.get_by_role("status", name="What the first rows would come to")
     expect(first).to_have_text("Of the first 4 rows 3 would be added, 1 would be refused.")
     goes = page.get_by_role("combobox", name="Weight in kg goes to")
@@ -98,7 +98,7 @@ def test_a_file_is_seen_first_and_what_is_refused_is_mended_and_brought_again(
     page.get_by_role("button", name="Bring them in").click()
     expect(came).to_have_text("Of 3 rows 3 added.")
     go_to(page, "Records")
-    expect(page.get_by_text("4 records", exact=True)).to_be_visible()
+    page.get_by_text("4 records", exact=True).wait_for()
     with page.expect_download() as coming:
         page.get_by_role("link", name="Export all 4 as JSON Lines").click()
     assert coming.value.suggested_filename == f"{key}.jsonl"
@@ -116,7 +116,7 @@ def test_records_are_changed_by_a_file_that_names_them(address: str, sign_in: Si
     bring(page, "old.csv", "Größe\nmäßig\n".encode("windows-1252"))
     expect(page.get_by_role("alert")).to_contain_text("A character is not written in UTF-8.")
     page.get_by_role("button", name="Read old.csv as Western European").press("Enter")
-    expect(page.get_by_role("row", name=re.compile("^Größe mäßig"))).to_be_visible()
+    page.get_by_role("row", name=re.compile("^Größe mäßig")).wait_for()
     page.get_by_role("combobox", name="Encoding").press("Enter")
     page.get_by_role("option", name="UTF-8").press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("The file cannot be read.")
@@ -136,4 +136,4 @@ def test_records_are_changed_by_a_file_that_names_them(address: str, sign_in: Si
     now = steward.call("GET", f"/api/forms/{key}/records/{saved.body['number']}").body
     assert now["values"] == {**values, "mark": "NORTH", "weight": "4.25"}
     page.get_by_role("button", name="Forget it").click()
-    expect(page.get_by_text("No file has come in yet.")).to_be_visible()
+    page.get_by_text("No file has come in yet.").wait_for()

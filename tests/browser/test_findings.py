@@ -201,11 +201,11 @@ def test_each_mistake_is_found_its_witness_opened_and_gone_once_it_is_mended(
     for colour, title in zip(COLOURS, MISTAKES, strict=True):
         expect(shown).not_to_contain_text("looked through again")
         row = found(colour, title).first
-        expect(row).to_be_visible()
+        row.wait_for()
         witness = row.get_by_role("button", name="on the bench")
         if witness.count():
             witness.press("Enter")
-            expect(page.get_by_role("status", name="Verdict on saving")).to_be_visible()
+            page.get_by_role("status", name="Verdict on saving").wait_for()
             go_to(page, "Findings", by_key=True)
     for rules, mended in mends:
         replace_last(steward, form, rules, mended)
@@ -234,11 +234,11 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     sheet.get_by_role("button", name="Make this change").press("Enter")
     expect(says).to_have_count(0)
     page.get_by_role("button", name="Undo: change rule: Light").press("Enter")
-    expect(says).to_be_visible()
+    says.wait_for()
     blank = one_found(page, "blank is taken for one of the other answers")
     expect(blank).to_contain_text("An empty record shows it.")
     blank.get_by_role("button", name="Keep as a case").press("Enter")
-    expect(blank.get_by_role("button", name="Kept")).to_be_visible()
+    blank.get_by_role("button", name="Kept").wait_for()
     blank.get_by_role("button", name="Set aside…").press("Enter")
     page.get_by_role("dialog").get_by_label("Why it is as it should be").fill("It is meant.")
     page.keyboard.press("Tab")
@@ -252,4 +252,4 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     never.get_by_role("link", name="Remarked").press("Enter")
     expect(page.get_by_label("Name", exact=True)).to_have_value("Remarked")
     page.keyboard.press("Escape")
-    expect(page.get_by_role("link", name=re.compile("^1 finding")).first).to_be_visible()
+    page.get_by_role("link", name=re.compile("^1 finding")).first.wait_for()

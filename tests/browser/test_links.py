@@ -64,15 +64,15 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
 
     visitor = window()
     # Once the page for those with an account has come to rest, what it left behind is taken away.
-    expect(visitor.get_by_role("heading", name="Sign in")).to_be_visible()
+    visitor.get_by_role("heading", name="Sign in").wait_for()
     visitor.wait_for_load_state("networkidle")
     visitor.context.clear_cookies()
     visitor.goto(link)
-    expect(visitor.get_by_role("heading", name="Borrower", level=1)).to_be_visible()
-    expect(visitor.get_by_text("Who are you?")).to_be_visible()
+    visitor.get_by_role("heading", name="Borrower", level=1).wait_for()
+    visitor.get_by_text("Who are you?").wait_for()
     visitor.get_by_label("Name of the house").fill("House of <Foxes>")
     visitor.get_by_role("button", name=re.compile("^Submit")).click()
-    expect(visitor.get_by_text("The record was not submitted.")).to_be_visible()
+    visitor.get_by_text("The record was not submitted.").wait_for()
     assert violations(visitor) == []
     visitor.reload()
     expect(visitor.get_by_label("Name of the house")).to_have_value("House of <Foxes>")
@@ -92,13 +92,13 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
     framed = next(one for one in visitor.frames if "/embed/" in one.url)
     fill_in(framed, "Austria")
     frame.get_by_role("button", name=re.compile("^Submit")).click()
-    expect(frame.get_by_text("Thank you, Second House.")).to_be_visible()
+    frame.get_by_text("Thank you, Second House.").wait_for()
     visitor.goto(link)
-    expect(visitor.get_by_text("As many answers as were wanted have come in.")).to_be_visible()
+    visitor.get_by_text("As many answers as were wanted have come in.").wait_for()
     steward.reload()
     expect(row).to_contain_text("As many answers as were wanted have come in.")
     steward.get_by_role("link", name="Records", exact=True).click()
-    expect(steward.get_by_text("House of <Foxes>").first).to_be_visible()
+    steward.get_by_text("House of <Foxes>").first.wait_for()
 
 
 def fill_in(place: Place, country: str) -> None:

@@ -21,19 +21,19 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
     tick(steward, "Receivers", "every approver", "the address in E-mail")
     tick(steward, "Copies", "who is to go on with it")
     writing.get_by_role("textbox", name="Text").fill("{person} wrote:\n{marc}")
-    expect(writing.get_by_text("Nothing can be put in the place of “{marc}”.")).to_be_visible()
+    writing.get_by_text("Nothing can be put in the place of “{marc}”.").wait_for()
     writing.get_by_role("textbox", name="Text").fill("{person} wrote:\n")
     writing.get_by_role("button", name="Put a value into the text").press("Enter")
     steward.get_by_role("menuitem", name="{answers} all answers").press("Enter")
     writing.get_by_role("button", name="only when…").press("Enter")
     writing.get_by_role("button", name="The condition as a formula").press("Enter")
     writing.get_by_label("Condition as a formula").fill('starts with(name, "Foxmere")')
-    expect(writing.get_by_text("This record does not meet the condition")).to_be_visible()
+    writing.get_by_text("This record does not meet the condition").wait_for()
     assert violations(steward) == []
     before = writing.frame_locator("iframe")
-    expect(before.get_by_text("Odile Farrowby wrote:")).to_be_visible()
+    before.get_by_text("Odile Farrowby wrote:").wait_for()
     writing.get_by_role("button", name="Add the message").press("Enter")
-    expect(steward.get_by_role("heading", name="A borrower was written down")).to_be_visible()
+    steward.get_by_role("heading", name="A borrower was written down").wait_for()
     clerk = sign_in("clerk")
     for name in ("Foxmere House <b>", "Another House"):
         open_form(clerk, "Records", "Borrower")
@@ -42,7 +42,7 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
         for box in clerk.get_by_label(re.compile("^E-mail")).all():
             box.fill("fox@example.org")
         control(clerk, "Save").click()
-        expect(clerk.get_by_role("heading", name=re.compile("Record [0-9]+"))).to_be_visible()
+        clerk.get_by_role("heading", name=re.compile("Record [0-9]+")).wait_for()
     for page in (clerk, sign_in("approver")):
         page.get_by_role("link", name="Outbox").click()
         line = page.get_by_role("button", name=re.compile("Borrower: record .* was saved")).first
@@ -52,11 +52,11 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
         expect(letter).to_contain_text("fox@example.org")
         assert violations(page) == []
         inside = page.frame_locator("iframe")
-        expect(inside.get_by_text("Foxmere House <b>")).to_be_visible()
+        inside.get_by_text("Foxmere House <b>").wait_for()
         expect(page.get_by_role("button", name=re.compile("Another House"))).to_have_count(0)
     steward.get_by_role("link", name="What went out").click()
     went_out = steward.get_by_role("region", name="What went out")
-    expect(went_out.get_by_text("to Ruben Halloway, fox@example.org").first).to_be_visible()
+    went_out.get_by_text("to Ruben Halloway, fox@example.org").first.wait_for()
     assert violations(steward) == []
 
 

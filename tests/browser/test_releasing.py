@@ -54,7 +54,7 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     removed = {"rules": [{"key": "shelves", "version": view["version"]}]}
     assert steward.call("POST", f"{at}/rule-removal", removed).status == 204
     page.reload()
-    expect(page.get_by_text("The draft or the release has changed since")).to_be_visible()
+    page.get_by_text("The draft or the release has changed since").wait_for()
     expect(stopped).to_contain_text(f"{REFUSED}")
     assert steward.call("POST", f"{at}/undo").status == 200
     page.get_by_role("button", name="Weigh them").press("Enter")
@@ -77,21 +77,21 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     button = page.get_by_role("button", name="Release", exact=True)
     page.get_by_label("What changed, and why").fill("No shelf past 90.")
     expect(button).to_be_disabled()
-    expect(page.get_by_text("Still to say: that you know what is marked.")).to_be_visible()
+    page.get_by_text("Still to say: that you know what is marked.").wait_for()
     page.get_by_role("checkbox", name=re.compile("^I know")).check()
     page.get_by_role("radio", name="from a moment on").check()
     page.get_by_label("From the day", exact=True).fill("1 January 2020")
     button.click()
-    expect(page.get_by_text("This moment is past.")).to_be_visible()
+    page.get_by_text("This moment is past.").wait_for()
     page.get_by_label("From the day", exact=True).fill(f"1 June {date.today().year + 1}")
     button.click()
-    expect(page.get_by_text(re.compile("is in use, 2 from 1 June"))).to_be_visible()
+    page.get_by_text(re.compile("is in use, 2 from 1 June")).wait_for()
     page.get_by_role("button", name="Withdraw it…").click()
     page.get_by_role("dialog").get_by_label("Why").fill("Sooner.")
     page.get_by_role("button", name="Withdraw it", exact=True).click()
-    expect(page.get_by_text("Withdrawn by Odile Farrowby: Sooner.")).to_be_visible()
+    page.get_by_text("Withdrawn by Odile Farrowby: Sooner.").wait_for()
     release_draft(Mouse(page), "No shelf past 90.")
-    expect(page.get_by_text("Release 3 is in use from now on.")).to_be_visible()
+    page.get_by_text("Release 3 is in use from now on.").wait_for()
     third = page.get_by_role("row", name=re.compile("^3 in force"))
     third.get_by_text("what was known: 1 thing gone past knowingly").click()
     kept = third.get_by_role("list", name="What is known")
@@ -100,15 +100,15 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     expect(told).to_contain_text("on saving: warns → blocks")
     told.get_by_label("from").select_option("release 3")
     told.get_by_label("to").select_option("the draft")
-    expect(told.get_by_text("The two say the same.")).to_be_visible()
+    told.get_by_text("The two say the same.").wait_for()
     page.get_by_role("link", name="Go back to it…").press("Enter")
-    expect(page.get_by_role("heading", name="Go back to release 1")).to_be_visible()
+    page.get_by_role("heading", name="Go back to release 1").wait_for()
     expect(page.get_by_role("region", name="Rules")).to_contain_text("on saving: blocks → warns")
-    expect(page.get_by_text(f"Of {REFUSED + 3} stored records none is worse off.")).to_be_visible()
+    page.get_by_text(f"Of {REFUSED + 3} stored records none is worse off.").wait_for()
     page.get_by_label("What changed, and why").fill("Shelf 91 is being built.")
     page.get_by_role("button", name="Release", exact=True).press("Enter")
-    expect(page.get_by_text("Release 4 is in use from now on.")).to_be_visible()
-    expect(page.get_by_text("Release 4 is in use; the draft differs.")).to_be_visible()
+    page.get_by_text("Release 4 is in use from now on.").wait_for()
+    page.get_by_text("Release 4 is in use; the draft differs.").wait_for()
 
 
 def begin(steward: Caller, name: str) -> str:
@@ -145,7 +145,7 @@ def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_
         lambda route: hold(route) if route.request.method == "POST" else route.continue_(),
     )
     page.goto(f"/forms/{key}/releases/draft")
-    expect(page.get_by_text("Of 1 stored records none is worse off.")).to_be_visible()
+    page.get_by_text("Of 1 stored records none is worse off.").wait_for()
 
 
 def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(
@@ -175,7 +175,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     page = sign_in("steward")
     page.goto(f"/forms/{key}/rules")
     release_draft(Mouse(page), "Marks are unique.")
-    expect(page.get_by_text("It was not released.")).to_be_visible()
+    page.get_by_text("It was not released.").wait_for()
     page.get_by_role("link", name="Release the draft…").click()
     told = page.get_by_role("alert")
     expect(told).to_contain_text("would break a rule of uniqueness at once")
@@ -196,8 +196,8 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     )
     go_to(page, "Rules")
     release_draft(Mouse(page), "Marks are unique.")
-    expect(page.get_by_text("The release is in use from now on.")).to_be_visible()
-    expect(page.get_by_text("Release 2 is in use.")).to_be_visible()
+    page.get_by_text("The release is in use from now on.").wait_for()
+    page.get_by_text("Release 2 is in use.").wait_for()
 
     go_to(page, "Set-up")
     page.get_by_role("button", name="Remove the form…").click()
@@ -205,5 +205,5 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     expect(sheet.get_by_role("button", name="Remove", exact=True)).to_be_disabled()
     page.keyboard.insert_text("Drawer label")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("Drawer label was removed")).to_be_visible()
+    page.get_by_text("Drawer label was removed").wait_for()
     expect(page.get_by_role("link", name="Drawer label")).to_have_count(0)

@@ -20,7 +20,7 @@ def enter(hands: Mouse, name: str) -> None:
     hands.write("Name", name)
     hands.write("Password", PASSWORD)
     hands.press("Sign in")
-    expect(hands.page.get_by_role("heading", name=HOMES)).to_be_visible()
+    hands.page.get_by_role("heading", name=HOMES).wait_for()
 
 
 def verdicts(page: Page, saving: str, submitting: str) -> None:
@@ -44,7 +44,7 @@ def see_the_catalogue(hands: Mouse) -> None:
         page.go_back()
         expect(page).to_have_url(re.compile(r"show=stopping$"))
     hands.press(re.compile(r"^\d+ needed fields in Plant accession$"), "link")
-    expect(page.get_by_role("button", name="Change Accession number", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Change Accession number", exact=True).wait_for()
     expect(page.get_by_role("button", name="Change Habitats", exact=True)).to_have_count(0)
     page.go_back()
     hands.press("Plant accession", "link")
@@ -78,9 +78,9 @@ def write_the_rule(hands: Mouse, status: str) -> str:
     hands.pick("Fields the rule is about", "Determined by", within=NEW)
     hands.choose("Always or under a condition", "Type status", within=NEW, shows="When")
     hands.choose("Value of the condition", status, within=NEW)
-    expect(page.get_by_text(f"Reads: {called}.")).to_be_visible()
-    expect(page.get_by_role("region", name=NEW).get_by_role("button", name=re.compile(
-        "^Saving: warn"))).to_be_visible()  # fmt: skip
+    page.get_by_text(f"Reads: {called}.").wait_for()
+    saving = re.compile("^Saving: warn")
+    page.get_by_role("region", name=NEW).get_by_role("button", name=saving).wait_for()
     hands.press("The condition as a formula", within=NEW)
     formula = page.get_by_role("textbox", name="Condition as a formula")
     expect(formula).to_contain_text("type_status = ")
@@ -115,18 +115,18 @@ def prove_it(hands: Mouse, called: str, status: str) -> None:
     expect(row).to_contain_text(f"Only when Type status is {status}. Here Type status is Paratype.")
     answer.select_option(status)
     hands.press(called)
-    expect(page.get_by_role("button", name="Try without this rule")).to_be_visible()
+    page.get_by_role("button", name="Try without this rule").wait_for()
     hands.write("Elevation from", "2500", within=FORM)
     page.keyboard.press("F9")
-    expect(page.get_by_role("figure", name="Where Elevation from passes")).to_be_visible()
+    page.get_by_role("figure", name="Where Elevation from passes").wait_for()
     hands.press("What would let it through on submitting?")
-    expect(page.get_by_role("button", name="Try this").first).to_be_visible()
+    page.get_by_role("button", name="Try this").first.wait_for()
     page.keyboard.press("Control+Enter")
     expect(page.get_by_role("dialog").get_by_label("Name", exact=True)).to_be_focused()
     page.keyboard.press("Control+a")
     page.keyboard.insert_text(f"A {status} without a determiner")
     page.keyboard.press("Enter")
-    expect(page.get_by_text(f"Kept: A {status} without a determiner.")).to_be_visible()
+    page.get_by_text(f"Kept: A {status} without a determiner.").wait_for()
 
 
 def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
@@ -135,20 +135,20 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
     kept = page.get_by_role("row", name=re.compile(f"^Choose A {status} without a determiner"))
     expect(kept).to_contain_text("agrees")
     hands.press(f"A {status} without a determiner")
-    expect(page.get_by_role("button", name="Look at it on the bench")).to_be_visible()
+    page.get_by_role("button", name="Look at it on the bench").wait_for()
     hands.press("Draft cases…")
-    expect(page.get_by_role("dialog", name="Draft cases")).to_be_visible()
+    page.get_by_role("dialog", name="Draft cases").wait_for()
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name="Draft cases…")).to_be_focused()
     walk_to(hands, "Proof")
     hands.press("Look for slips")
-    expect(page.get_by_text(re.compile(r"Of \d+ slips"))).to_be_visible()
+    page.get_by_text(re.compile(r"Of \d+ slips")).wait_for()
 
 
 def release(hands: Mouse) -> None:
     page = hands.page
     release_draft(hands, "Types must name their determiner.")
-    expect(page.get_by_text(re.compile(r"Release \d+ is in use from now on\."))).to_be_visible()
+    page.get_by_text(re.compile(r"Release \d+ is in use from now on\.")).wait_for()
 
 
 def new_record(hands: Mouse, form: str) -> None:
@@ -164,14 +164,14 @@ def try_other_forms(hands: Mouse) -> None:
     new_record(hands, "Loan out")
     hands.write("To", "31 December 2027")
     hands.answer("Needs a climate crate", "yes")
-    expect(page.get_by_label("Kind of crate")).to_be_visible()
+    page.get_by_label("Kind of crate").wait_for()
     hands.write("Insured value", "30,000.00")
     hands.press("Apply")
-    expect(page.get_by_text("€ 1,200")).to_be_visible()
-    expect(page.get_by_text("This loan lasts longer than 180 days").first).to_be_visible()
+    page.get_by_text("€ 1,200").wait_for()
+    page.get_by_text("This loan lasts longer than 180 days").first.wait_for()
     new_record(hands, "Borrower")
     hands.press("A museum")
-    expect(page.get_by_text("Saving puts this record on hold.")).to_be_visible()
+    page.get_by_text("Saving puts this record on hold.").wait_for()
     new_record(hands, "Mineral accession")
     hands.write("Accession number", "QH-M-004301")
     expect(page.get_by_label("Mineral", exact=True)).not_to_have_attribute("readonly", "")
@@ -192,19 +192,17 @@ def meet_it_at_the_desk(hands: Mouse, status: str) -> None:
     hands.write("Scientific name", "Quillora tenella")
     expect(control(page, "Save")).to_contain_text("goes through: 1 warning")
     hands.press(re.compile("^Save"))
-    expect(
-        page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is broken\."))
-    ).to_be_visible()
+    page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is broken\.")).wait_for()
     message = page.get_by_role("main").get_by_text("Determined by is needed. This applies when")
-    expect(message).to_be_visible()
+    message.wait_for()
     hands.press(re.compile("^Submit"))
-    expect(page.get_by_text("The record was not submitted.")).to_be_visible()
+    page.get_by_text("The record was not submitted.").wait_for()
     hands.write("Determined by", "P. Abernook")
     expect(message).to_have_count(0)
     expect(page.get_by_text("The record was not submitted.")).to_have_count(0)
     expect(control(page, "Submit")).to_contain_text("goes through")
     hands.press(re.compile("^Submit"))
-    expect(page.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+    page.get_by_text("It can no longer be changed where it is:").wait_for()
 
 
 @pytest.mark.parametrize(("kind_of_hands", "status"), [(Mouse, "Holotype"), (Keyboard, "Isotype")])

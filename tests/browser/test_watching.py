@@ -13,7 +13,7 @@ def test_a_steward_sees_what_rules_did_and_goes_to_the_records_and_the_rule(
 ) -> None:
     page = sign_in("steward")
     open_form(page, "Watch", "Mineral accession")
-    expect(page.get_by_role("heading", name=re.compile("tries to save or submit"))).to_be_visible()
+    page.get_by_role("heading", name=re.compile("tries to save or submit")).wait_for()
     picture = page.get_by_role("img", name=re.compile("^Tries by week: "))
     expect(picture).to_contain_text("release 2")
     softer = page.get_by_role("listitem").filter(has_text="The softer side comes first").first
@@ -21,18 +21,18 @@ def test_a_steward_sees_what_rules_did_and_goes_to_the_records_and_the_rule(
     apart = page.get_by_role("button", name="Tell “The softer side comes first” apart")
     apart.press("Enter")
     told = page.get_by_role("region", name="“The softer side comes first” told apart")
-    expect(told.get_by_role("row", name=re.compile("^Tamsin Oke"))).to_be_visible()
-    expect(page.get_by_text(re.compile("“The mineral is named” fell from"))).to_be_visible()
+    told.get_by_role("row", name=re.compile("^Tamsin Oke")).wait_for()
+    page.get_by_text(re.compile("“The mineral is named” fell from")).wait_for()
     page.get_by_label("Showing").select_option("silent")
     hardness = page.get_by_role("listitem").filter(has_text="Hardness lies on the Mohs scale")
     expect(hardness).to_contain_text("never spoke")
     page.get_by_role("combobox", name="by", exact=True).select_option("Tamsin Oke")
     expect(page).to_have_url(re.compile("person=clerk"))
     page.get_by_label("From", exact=True).fill("1 May 2001")
-    expect(page.get_by_text("The days do not fit together.")).to_be_visible()
+    page.get_by_text("The days do not fit together.").wait_for()
     page.get_by_label("to", exact=True).fill("30 May 2001")
     page.keyboard.press("Tab")
-    expect(page.get_by_text("Nobody has tried to save or submit")).to_be_visible()
+    page.get_by_text("Nobody has tried to save or submit").wait_for()
     page.goto("/forms/mineral_accession/watch")
     page.get_by_role("button", name="Tell “The softer side comes first” apart").click()
     page.get_by_role("region", name="“The softer side comes first” told apart").get_by_role(
@@ -44,7 +44,7 @@ def test_a_steward_sees_what_rules_did_and_goes_to_the_records_and_the_rule(
 def test_who_only_fills_in_is_not_shown_how_others_fare(sign_in: SignIn) -> None:
     page = sign_in("clerk")
     page.goto("/forms/mineral_accession/watch")
-    expect(page.get_by_text(re.compile("may not see how the rules fare"))).to_be_visible()
+    page.get_by_text(re.compile("may not see how the rules fare")).wait_for()
 
 
 def test_what_was_done_is_found_by_who_and_what_and_says_what_it_changed(
@@ -53,7 +53,7 @@ def test_what_was_done_is_found_by_who_and_what_and_says_what_it_changed(
     page = sign_in("steward")
     open_form(page, "Rules", "Borrower")
     page.get_by_role("button", name=re.compile("^Saving: ")).first.press("+")
-    expect(page.get_by_role("button", name=re.compile("^Undo: "))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Undo: ")).wait_for()
     go_to(page, "History")
     page.get_by_role("combobox", name="by", exact=True).select_option("Odile Farrowby")
     newest = page.get_by_role("row").nth(1)
@@ -67,6 +67,6 @@ def test_what_was_done_is_found_by_who_and_what_and_says_what_it_changed(
     page.get_by_label("Search the history").fill("Record 7")
     expect(page.get_by_role("row").nth(1)).to_contain_text("Record 7")
     page.get_by_label("Search the history").fill("nothing of the sort")
-    expect(page.get_by_text("Nothing fits. Ask for less.")).to_be_visible()
+    page.get_by_text("Nothing fits. Ask for less.").wait_for()
     open_form(page, "Rules", "Borrower")
     page.get_by_role("button", name=re.compile("^Undo: ")).click()

@@ -49,7 +49,7 @@ def begin(page: Page, name: str) -> None:
     page.get_by_role("button", name="Begin a form…").press("Enter")
     page.get_by_label("Name", exact=True).fill(name)
     page.get_by_role("button", name="Begin", exact=True).press("Enter")
-    expect(page.get_by_text("No field yet.")).to_be_visible()
+    page.get_by_text("No field yet.").wait_for()
 
 
 def add_fields(hands: Mouse) -> None:
@@ -66,7 +66,7 @@ def add_fields(hands: Mouse) -> None:
                 CHOICES[label],
             )
         page.keyboard.press("Control+Enter")
-        expect(page.get_by_role("button", name=f"Change {label}", exact=True)).to_be_visible()
+        page.get_by_role("button", name=f"Change {label}", exact=True).wait_for()
 
 
 class Writer:
@@ -134,7 +134,7 @@ def write_checks(writer: Writer) -> None:
     hands.reach(formula, click=True)
     writer.page.keyboard.press("Control+End")
     writer.page.keyboard.insert_text(" and other.arrives_on = arrives_on")
-    expect(writer.page.get_by_text(SENTENCES["elsewhere"])).to_be_visible()
+    writer.page.get_by_text(SENTENCES["elsewhere"]).wait_for()
     writer.page.keyboard.press("F2")
     expect(writer.page.get_by_role("combobox", name="Field of the constraint")).to_have_count(2)
     writer.store()
@@ -182,7 +182,7 @@ def write_formula(writer: Writer, label: str, text: str) -> None:
 
 def release(page: Page) -> None:
     release_draft(Keyboard(page), "The first rules.")
-    expect(page.get_by_text("Release 1 is in use from now on.")).to_be_visible()
+    page.get_by_text("Release 1 is in use from now on.").wait_for()
 
 
 def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn) -> None:
@@ -190,16 +190,16 @@ def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn) -> None:
     begin(page, "A visit")
     add_fields(Keyboard(page))
     go_to(page, "Rules", by_key=True)
-    expect(page.get_by_text("No rule yet")).to_be_visible()
+    page.get_by_text("No rule yet").wait_for()
     write_checks(Writer(Keyboard(page)))
     write_effects(Writer(Mouse(page)))
     go_to(page, "Bench", by_key=True)
     page.get_by_label("Purpose", exact=True).select_option("Other")
-    expect(page.get_by_label("Other purpose", exact=True)).to_be_visible()
+    page.get_by_label("Other purpose", exact=True).wait_for()
     persons = page.get_by_label("Persons", exact=True)
     expect(persons).to_have_value("1")
     persons.fill("41")
-    expect(page.get_by_text("492", exact=True)).to_be_visible()
-    expect(page.get_by_text("A locker for two")).to_be_visible()
+    page.get_by_text("492", exact=True).wait_for()
+    page.get_by_text("A locker for two").wait_for()
     expect(page.get_by_role("row", name="Rule of range")).to_contain_text("Persons is 41")
     release(page)

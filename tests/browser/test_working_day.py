@@ -36,7 +36,7 @@ def test_severities_are_stepped_by_keyboard_alone(sign_in: SignIn) -> None:
 def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: SignIn) -> None:
     page = sign_in("steward")
     open_form(page, "Rules")
-    expect(page.get_by_role("button", name="New rule")).to_be_visible()
+    page.get_by_role("button", name="New rule").wait_for()
     page.keyboard.press("n")
     expect(page.get_by_label("Name", exact=True)).to_be_focused()
     page.keyboard.type("Numbers stay on the label")
@@ -54,9 +54,7 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     expect(page.get_by_role("combobox", name="What must be true")).to_have_text("must be one of")
     page.keyboard.press("Tab")
     page.keyboard.type("QH-P-1, QH-P-2")
-    expect(
-        page.get_by_text("Reads: Accession number must be one of “QH-P-1” or “QH-P-2”.")
-    ).to_be_visible()
+    page.get_by_text("Reads: Accession number must be one of “QH-P-1” or “QH-P-2”.").wait_for()
     page.keyboard.press("Control+Enter")
     rewrite = page.get_by_role("button", name="Rewrite “Numbers stay on the label”")
     rewrite.focus()
@@ -64,7 +62,7 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     page.get_by_role("button", name="Take it out").press("Enter")
     expect(rewrite).to_be_hidden()
     page.get_by_role("button", name="Undo", exact=True).press("Enter")
-    expect(rewrite).to_be_visible()
+    rewrite.wait_for()
     rewrite.press("Enter")
     page.get_by_role("button", name="Take it out").press("Enter")
     expect(rewrite).to_be_hidden()
@@ -82,18 +80,18 @@ def test_a_format_is_asked_for_by_name_and_its_reason_reaches_the_field(sign_in:
     page.get_by_role("option", name="must be written as").click()
     expect(page.get_by_text("No format is chosen.")).to_have_count(0)
     page.get_by_role("button", name="Add the rule").click()
-    expect(page.get_by_text("No format is chosen.").first).to_be_visible()
+    page.get_by_text("No format is chosen.").first.wait_for()
     page.get_by_role("combobox", name="Format").click()
     page.get_by_role("option", name="ORCID").click()
-    expect(page.get_by_text("Reads: Determined by must be an ORCID")).to_be_visible()
+    page.get_by_text("Reads: Determined by must be an ORCID").wait_for()
     page.get_by_role("button", name="Add the rule").click()
     rewrite = page.get_by_role("button", name="Rewrite “Determiners have an ORCID”")
-    expect(rewrite).to_be_visible()
+    rewrite.wait_for()
     go_to(page, "Bench")
     page.get_by_label("Determined by", exact=True).fill("0000-0002-1825-0098")
     control(page, "Submit").click()
     reason = page.get_by_text("the check digit should be 7")
-    expect(reason.first).to_be_visible()
+    reason.first.wait_for()
     page.get_by_label("Determined by", exact=True).fill("0000-0002-1825-0097")
     expect(reason).to_have_count(0)
     go_to(page, "Rules")
@@ -114,7 +112,7 @@ def test_a_rule_for_new_records_from_a_day_on_says_so_in_the_register(sign_in: S
     page.get_by_role("button", name="Store the rule").click()
     reads = "For new records only, from 1 December 2199: Geodetic datum must be"
     expect(page.get_by_role("region", name=re.compile("^Rewriting"))).to_have_count(0)
-    expect(page.get_by_text(reads).first).to_be_visible()
+    page.get_by_text(reads).first.wait_for()
     go_to(page, "Bench")
     row = page.get_by_role("row", name="Datum is one we convert")
     expect(row).to_contain_text("It counts from 1 December 2199 on.")
@@ -133,15 +131,15 @@ def test_what_cannot_be_stored_is_told_while_writing_and_kept_on_leaving(sign_in
     open_form(page, "Rules")
     page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
     page.get_by_label("Upper bound", exact=True).fill("-95")
-    expect(page.get_by_text("No value lies between these bounds.").first).to_be_visible()
+    page.get_by_text("No value lies between these bounds.").first.wait_for()
     open_form(page, "Records")
     open_form(page, "Rules")
     page.get_by_role("button", name="Rewrite “Latitude lies on the globe”").click()
     expect(page.get_by_label("Upper bound", exact=True)).to_have_value("-95")
     page.get_by_role("button", name="Store the rule").click()
-    expect(page.get_by_text("This rule cannot be used as it is written.")).to_be_visible()
+    page.get_by_text("This rule cannot be used as it is written.").wait_for()
     page.get_by_role("button", name="Drop my changes").click()
-    expect(page.get_by_text("Latitude must be from −90 to 90°.")).to_be_visible()
+    page.get_by_text("Latitude must be from −90 to 90°.").wait_for()
 
 
 def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
@@ -150,7 +148,7 @@ def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
     first.get_by_role("link", name="New record").click()
     first.get_by_label("Accession number", exact=True).fill("QH-P-000100")
     control(first, "Save").click()
-    expect(first.get_by_role("heading", name=re.compile(r"Record \d+"))).to_be_visible()
+    first.get_by_role("heading", name=re.compile(r"Record \d+")).wait_for()
     second.goto(first.url)
     second.get_by_label("Scientific name", exact=True).fill("Merrowia obscura")
     second.get_by_label("Collector", exact=True).fill("M. Quist")
@@ -175,11 +173,11 @@ def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
     ):
         expect(second.get_by_label(label, exact=True)).to_have_value(value)
     control(second, "Save").click()
-    expect(second.get_by_text(re.compile("is saved"))).to_be_visible()
+    second.get_by_text(re.compile("is saved")).wait_for()
     first.reload()
     first.get_by_label("Collector", exact=True).fill("Too late")
     control(second, "Submit").click()
-    expect(second.get_by_text("It can no longer be changed where it is:")).to_be_visible()
+    second.get_by_text("It can no longer be changed where it is:").wait_for()
     first.reload()
     left = first.get_by_role("region", name="What you had typed")
     expect(left).to_contain_text("Collector: “Too late” (stored: “M. Quist”)")
@@ -195,7 +193,7 @@ def test_a_lost_connection_is_told_and_tried_again(sign_in: SignIn) -> None:
     page.context.set_offline(True)
     page.get_by_label("Accession number", exact=True).fill("QH-P-000008")
     lost = page.get_by_text("The server cannot be reached. It is being tried again")
-    expect(lost.first).to_be_visible()
+    lost.first.wait_for()
     page.context.set_offline(False)
     expect(lost).to_have_count(0)
     expect(page.get_by_label("Accession number", exact=True)).to_have_value("QH-P-000008")
@@ -216,7 +214,7 @@ def test_a_reader_looks_at_everything_and_changes_nothing(sign_in: SignIn) -> No
     expect(page.get_by_role("link", name="New record")).to_have_count(0)
     page.get_by_role("link", name="QH-P-004230").click()
     main = page.get_by_role("main")
-    expect(main.get_by_text("QH-P-004230", exact=True)).to_be_visible()
+    main.get_by_text("QH-P-004230", exact=True).wait_for()
     expect(main.get_by_role("textbox")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("^Save"))).to_have_count(0)
 
@@ -227,7 +225,7 @@ def test_lists_are_searched_and_filtered_and_keep_their_place(sign_in: SignIn) -
     page.get_by_label("Search the rules").fill("globe")
     expect(page.get_by_role("switch")).to_have_count(2)
     page.get_by_label("Search the rules").fill("nothing like it")
-    expect(page.get_by_text("No rule fits.")).to_be_visible()
+    page.get_by_text("No rule fits.").wait_for()
     page.get_by_label("Search the rules").fill("")
     page.get_by_role("button", name="5 can stop it").click()
     expect(page.get_by_role("switch")).to_have_count(5)
@@ -238,7 +236,7 @@ def test_lists_are_searched_and_filtered_and_keep_their_place(sign_in: SignIn) -
     expect(rows.filter(has_not_text="warned")).to_have_count(0)
     expect(rows.first).to_contain_text("broken: “")
     rows.first.get_by_role("link").click()
-    expect(page.get_by_role("heading", name=re.compile(r"Record \d+"))).to_be_visible()
+    page.get_by_role("heading", name=re.compile(r"Record \d+")).wait_for()
     page.go_back()
     expect(page.get_by_label("Outcome")).to_have_value("warned")
     expect(page.get_by_label("Search the records")).to_have_value("QH-P-0042")
@@ -263,7 +261,7 @@ def test_no_view_scrolls_sideways(sign_in: SignIn) -> None:
     assert overhangs() == []
     open_form(page, "Rules")
     page.get_by_role("button", name="Rewrite “Determination follows gathering”").click()
-    expect(page.get_by_text("Reads: Determined on must be on or after")).to_be_visible()
+    page.get_by_text("Reads: Determined on must be on or after").wait_for()
     assert overhangs() == []
     for place, sign in (
         ("Fields", "list"),
@@ -276,7 +274,7 @@ def test_no_view_scrolls_sideways(sign_in: SignIn) -> None:
         ("Doors", "main"),
     ):
         go_to(page, place)
-        expect(page.get_by_role(sign).first).to_be_visible()
+        page.get_by_role(sign).first.wait_for()
         assert overhangs() == [], place
 
 
@@ -296,35 +294,33 @@ def test_every_view_to_write_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     assert violations(page) == []
     page.get_by_role("button", name="Begin a form…").click()
     page.get_by_label("from a sample").check()
-    expect(page.get_by_label("Inspection")).to_be_visible()
+    page.get_by_label("Inspection").wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Rules")
     page.get_by_role("button", name="Rewrite “Coordinates come with datum and uncertainty”").click()
-    expect(page.get_by_text("Reads: When either")).to_be_visible()
+    page.get_by_text("Reads: When either").wait_for()
     assert violations(page) == []
     page.get_by_role("button", name="Close", exact=True).click()
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_be_visible()
+    page.get_by_role("dialog", name="Keyboard shortcuts").wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Fields")
     page.get_by_role("button", name="Change Habitats").click()
-    expect(page.get_by_label("Choices, one a line", exact=False)).to_be_visible()
+    page.get_by_label("Choices, one a line", exact=False).wait_for()
     assert violations(page) == []
     page.get_by_role("button", name="rules touch Latitude").click()
     page.get_by_role("button", name="it lies between").click()
-    expect(page.get_by_role("region", name="A new rule")).to_be_visible()
+    page.get_by_role("region", name="A new rule").wait_for()
     assert violations(page) == []
     for place, sign in (("Plan", "textbox"), ("Set-up", "button"), ("History", "main")):
         open_form(page, place)
-        expect(
-            page.get_by_role("main").get_by_role(sign).or_(page.get_by_role(sign)).first
-        ).to_be_visible()
+        page.get_by_role("main").get_by_role(sign).or_(page.get_by_role(sign)).first.wait_for()
         assert violations(page) == []
     page.keyboard.press("Control+k")
     page.get_by_role("combobox", name="Go to, or do").fill("latitude")
-    expect(page.get_by_role("option").first).to_be_visible()
+    page.get_by_role("option").first.wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Rules")
@@ -342,7 +338,7 @@ def test_every_view_to_write_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     page.get_by_role("button", name="The condition as a formula").click()
     expect(page.get_by_role("textbox", name="Condition as a formula")).to_be_focused()
     page.keyboard.type("latit")
-    expect(page.locator(".cm-tooltip-autocomplete")).to_be_visible()
+    page.locator(".cm-tooltip-autocomplete").wait_for()
     assert violations(page) == []
     page.get_by_role("button", name="Drop my changes").click()
 
@@ -352,44 +348,44 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     open_form(page, "Bench")
     page.get_by_label("Elevation from", exact=True).fill("9000")
     page.keyboard.press("F9")
-    expect(page.get_by_role("figure", name="Where Elevation from passes")).to_be_visible()
+    page.get_by_role("figure", name="Where Elevation from passes").wait_for()
     page.get_by_role("button", name="Map two fields").click()
-    expect(page.get_by_role("group", name="Map")).to_be_visible()
+    page.get_by_role("group", name="Map").wait_for()
     page.get_by_role("button", name="Elevation lies between").and_(
         page.locator("[aria-expanded]")
     ).click()
-    expect(page.get_by_role("button", name="Try without this rule")).to_be_visible()
+    page.get_by_role("button", name="Try without this rule").wait_for()
     page.get_by_role("button", name="What would let it through on submitting?").click()
     assert violations(page) == []
     page.keyboard.press("Control+Enter")
-    expect(page.get_by_role("dialog", name="Keep this try as a case")).to_be_visible()
+    page.get_by_role("dialog", name="Keep this try as a case").wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Cases")
     page.get_by_role("button", name="Just beyond the pole").click()
-    expect(page.get_by_role("button", name="Look at it on the bench")).to_be_visible()
+    page.get_by_role("button", name="Look at it on the bench").wait_for()
     assert violations(page) == []
     page.get_by_role("button", name="Draft cases…").click()
-    expect(page.get_by_role("checkbox", name="all", exact=False).first).to_be_visible()
+    page.get_by_role("checkbox", name="all", exact=False).first.wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Proof")
-    expect(page.get_by_role("heading", name="Rule by rule")).to_be_visible()
+    page.get_by_role("heading", name="Rule by rule").wait_for()
     assert violations(page) == []
     open_form(page, "Bench")
     page.get_by_label("Longitude", exact=True).fill("195")
     page.get_by_label("Latitude", exact=True).fill("1,250")
     control(page, "Submit").click()
-    expect(page.get_by_text("“1,250” can be read as 1250 or as 1.250").first).to_be_visible()
+    page.get_by_text("“1,250” can be read as 1250 or as 1.250").first.wait_for()
     assert violations(page) == []
     open_form(page, "Records")
-    expect(page.get_by_text(re.compile(r"\d+ records"))).to_be_visible()
+    page.get_by_text(re.compile(r"\d+ records")).wait_for()
     assert violations(page) == []
     page.get_by_role("link", name="New record").click()
     expect(control(page, "Submit")).to_contain_text("will be refused")
     assert violations(page) == []
     page.get_by_role("button", name="Sign out").click()
-    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+    page.get_by_role("heading", name="Sign in").wait_for()
     assert violations(page) == []
 
 
@@ -400,21 +396,21 @@ def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes
     open_form(page, "Stored records")
     page.get_by_role("button", name=re.compile("^Weigh them")).click()
     weighed = page.get_by_role("list", name="What the draft means for them")
-    expect(weighed).to_be_visible()
+    weighed.wait_for()
     assert violations(page) == []
     go_to(page, "Releases")
-    expect(page.get_by_role("region", name="Rules")).to_be_visible()
+    page.get_by_role("region", name="Rules").wait_for()
     assert violations(page) == []
     page.goto("/forms/plant_accession/releases/draft")
-    expect(page.get_by_role("heading", name="What is known of it")).to_be_visible()
+    page.get_by_role("heading", name="What is known of it").wait_for()
     assert violations(page) == []
     go_to(page, "Watch")
     page.get_by_role("button", name=re.compile("apart$")).first.click()
-    expect(page.get_by_role("region", name=re.compile("told apart$"))).to_be_visible()
+    page.get_by_role("region", name=re.compile("told apart$")).wait_for()
     assert violations(page) == []
     go_to(page, "History")
     history = page.get_by_role("main", name=re.compile("^History"))
-    expect(history.get_by_role("table")).to_be_visible()
+    history.get_by_role("table").wait_for()
     assert violations(page) == []
     go_to(page, "Records")
     page.get_by_role("checkbox", name="Choose all that are listed here").check()
@@ -426,12 +422,12 @@ def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes
     page.get_by_role("button", name="Change the account of Tamsin Oke").click()
     assert violations(page) == []
     page.goto("/account")
-    expect(page.get_by_role("heading", name="How you like to read")).to_be_visible()
+    page.get_by_role("heading", name="How you like to read").wait_for()
     assert violations(page) == []
     page = sign_in("approver")
-    expect(page.get_by_role("heading", name="Desk")).to_be_visible()
+    page.get_by_role("heading", name="Desk").wait_for()
     assert violations(page) == []
     page.get_by_role("link", name="To approve in Loan out").click()
-    expect(page.get_by_role("article").get_by_role("heading").first).to_be_visible()
+    page.get_by_role("article").get_by_role("heading").first.wait_for()
     page.get_by_role("button", name="Send back…").click()
     assert violations(page) == []

@@ -22,10 +22,10 @@ def go_to(page: Page, place: str, *, by_key: bool = False) -> None:
     stage = next(name for name, pages in STAGES.items() if place in pages)
     link = places.get_by_role("link", name=place, exact=True)
     wanted = link.or_(places.get_by_role("link", name=stage, exact=True)).first
-    expect(wanted).to_be_visible()
+    wanted.wait_for()
     if link.count() == 0:
         wanted.press("Enter") if by_key else wanted.click()
-        expect(link).to_be_visible()
+        link.wait_for()
         if link.get_attribute("aria-current") == "page":
             return
     link.press("Enter") if by_key else link.click()
@@ -36,10 +36,10 @@ def walk_to(hands: Mouse, place: str) -> None:
     places = hands.page.get_by_role("navigation", name="Places of")
     stage = next(name for name, pages in STAGES.items() if place in pages)
     link = places.get_by_role("link", name=place, exact=True)
-    expect(link.or_(places.get_by_role("link", name=stage, exact=True)).first).to_be_visible()
+    link.or_(places.get_by_role("link", name=stage, exact=True)).first.wait_for()
     if link.count() == 0:
         hands.press(stage, "link")
-        expect(link).to_be_visible()
+        link.wait_for()
         if link.get_attribute("aria-current") == "page":
             return
     hands.press(place, "link")
@@ -49,7 +49,7 @@ def home_link(page: Page) -> Locator:
     """What leads to the forms: the catalogue, or the desk for who only fills in."""
     main = page.get_by_role("navigation", name="Main")
     forms = main.get_by_role("link", name="Forms")
-    expect(main.get_by_role("link").first).to_be_visible()
+    main.get_by_role("link").first.wait_for()
     return forms if forms.count() else main.get_by_role("link", name="Desk")
 
 

@@ -1,27 +1,8 @@
 // How the door for other systems is called, from its own OpenAPI document.
 import { useQuery } from "@tanstack/react-query";
+import { type Document, kindOf, type Operation, resolved } from "./openapi-words";
 
 type Props = { formKey: string };
-type Operation = {
-  summary?: string;
-  description?: string;
-  parameters?: { name: string; in: string; required?: boolean; description?: string }[];
-  requestBody?: { content: Record<string, { schema: Schema }> };
-};
-type Schema = {
-  $ref?: string;
-  type?: string;
-  description?: string;
-  anyOf?: Schema[];
-  items?: Schema;
-  enum?: string[];
-  properties?: Record<string, Schema>;
-  required?: string[];
-};
-type Document = {
-  paths: Record<string, Record<string, Operation>>;
-  components: { schemas: Record<string, Schema> };
-};
 
 const DOCUMENT = "/service/v1/openapi.json";
 
@@ -96,7 +77,7 @@ function Call({ method, path, operation, document }: CallProps) {
               ))}
               {Object.entries(body?.properties ?? {}).map(([name, schema]) => (
                 <li key={name}>
-                  <code className="font-mono text-sm">{name}</code>: {kindOf(schema, document)}
+                  <code className="font-mono text-sm">{name}</code>: {kindOf(schema)}
                   {body?.required?.includes(name) && ", needed"}
                   {schema.description && <span className="text-muted">. {schema.description}</span>}
                 </li>
@@ -108,27 +89,3 @@ function Call({ method, path, operation, document }: CallProps) {
     </div>
   );
 }
-
-function resolved(schema: Schema, document: Document): Schema {
-  const name = schema.$ref?.split("/").at(-1);
-  return (name && document.components.schemas[name]) || schema;
-}
-
-/** “a text”, “a list of OneOf”, “a number or nothing”. */
-function kindOf(schema: Schema, document: Document): string {
-  if (schema.$ref) return schema.$ref.split("/").at(-1) ?? "";
-  if (schema.anyOf) return schema.anyOf.map((one) => kindOf(one, document)).join(" or ");
-  if (schema.enum) return schema.enum.join(", ");
-  if (schema.type === "array")
-    return `a list of ${schema.items ? kindOf(schema.items, document) : "anything"}`;
-  return KINDS[schema.type ?? ""] ?? "anything";
-}
-
-const KINDS: Record<string, string> = {
-  string: "a text",
-  integer: "a whole number",
-  number: "a number",
-  boolean: "true or false",
-  object: "an object",
-  null: "nothing",
-};

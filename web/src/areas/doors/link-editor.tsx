@@ -11,6 +11,7 @@ import { PlaceMenu, usePutIn } from "../../ui/worded";
 import type { FormView } from "../form/form";
 import { blankClause, group } from "../rules/clauses";
 import { WrittenCondition } from "../rules/written-condition";
+import { asSent, isNoNumber } from "./link-draft";
 import { type Ending, type LinkEntry, type LinkView, useStoreLink } from "./link-queries";
 
 type Props = {
@@ -48,19 +49,11 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
   const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
   const set = (part: Partial<LinkEntry>) => setEntry({ ...entry, ...part });
   const layouts = form.setup.layouts;
-  const badNumber = most.trim() !== "" && !/^[1-9]\d{0,6}$/.test(most.trim());
+  const badNumber = isNoNumber(most);
   function submit(event: FormEvent) {
     event.preventDefault();
     if (badNumber) return;
-    store.mutate({
-      ...entry,
-      endings: endings.map(({ ending }) => ending),
-      most: most.trim() ? Number(most) : null,
-      origins: origins
-        .split(/[\s,]+/)
-        .map((one) => one.trim())
-        .filter(Boolean),
-    });
+    store.mutate(asSent({ entry, endings, most, origins }));
   }
   const put = (id: number, ending: Ending) =>
     setEndings(endings.map((one) => (one.id === id ? { id, ending } : one)));
