@@ -11,7 +11,7 @@ from typing import Any, Final
 import z3
 
 from thistlequartz.core.analysis.texts import texts_for
-from thistlequartz.core.engines.solver import Term, Truth, Value
+from thistlequartz.core.engines.solver import Truth, Value
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
@@ -20,7 +20,7 @@ from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
-from .facts import Facts
+from .facts import FREE, Facts
 from .remembering import Memory, Premises, Said, premises_of
 from .settled_record import LeftFree, SettledRecord
 from .witness import Model, Witness, fields_in
@@ -107,7 +107,8 @@ class Prover:
         self.time_limit = time_limit
         self._facts = Facts()
         self._likely: dict[tuple[frozenset[str], int], list[Any]] = {}
-        self._told = self._others = 0
+        self._free_by_name: dict[str, LeftFree] = {}
+        self._told = self._others = self._free_known = 0
         given = (self.world.entered, self.world.stored, self.world.second)
         for term in (self.world.role, *(one for terms in given for one in terms.values())):
             self._facts.keep_together(*self.world.parts_of(term))
@@ -281,7 +282,7 @@ class Prover:
         """Whether the goal is so also with what the parts that were left free really come to, for
         this record; where they bear on it, that is seen in its model alone.
         """
-        free = [one for one in self.record.free if self._bears_on(one.term, asked)]
+        free = self._left_free(asked.names)
         if not free or model is None:
             return not free
         really = (self._really(one, judged) for one in free)
@@ -291,8 +292,14 @@ class Prover:
         looked.add(*(same for same in really if same is not None))
         return bool(looked.check() == z3.sat)
 
-    def _bears_on(self, term: Term, asked: "Asked") -> bool:
-        return not asked.names.isdisjoint(self._facts.names_in(*self.world.parts_of(term)))
+    def _left_free(self, names: frozenset[str]) -> list[LeftFree]:
+        """The parts that bear some of these names."""
+        for one in self.record.free[self._free_known :]:
+            for name in self._facts.names_in(*self.world.parts_of(one.term)):
+                self._free_by_name.setdefault(name, one)
+        self._free_known = len(self.record.free)
+        found = (self._free_by_name.get(name) for name in names if name.startswith(FREE))
+        return list({id(one): one for one in found if one is not None}.values())
 
     def _really(self, one: LeftFree, judged: Judged) -> Any | None:
         """That a part is what the evaluator makes of it; None where the two cannot be compared."""
