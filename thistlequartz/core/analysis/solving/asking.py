@@ -106,7 +106,6 @@ class Prover:
         self.record = SettledRecord(self.world)
         self.time_limit = time_limit
         self._facts = Facts()
-        self._likely: dict[tuple[frozenset[str], int], list[Any]] = {}
         self._free_by_name: dict[str, LeftFree] = {}
         self._told = self._others = self._free_known = 0
         given = (self.world.entered, self.world.stored, self.world.second)
@@ -161,7 +160,8 @@ class Prover:
         """Whether there is a record of which `goal` is so and that keeps those rules.
 
         `confirms` looks again at what the evaluator says of a witness, and `shows` at the witness
-        itself; without them it is believed where the evaluator lets it pass as it should.
+        itself; without them it is believed where the evaluator lets it pass as it should, and the
+        goal is so with what the evaluator makes of the parts that were left free.
         """
         if z3.is_false(goal):
             return Impossible()
@@ -198,6 +198,8 @@ class Prover:
                 anew = False
                 continue
             if not broken and passes(witness, judged):
+                if confirms or shows:
+                    return Found(witness, judged)
                 said.stands = said.stands or self._stands(asked, model, judged)
                 if said.stands:
                     return Found(witness, judged)
@@ -247,12 +249,6 @@ class Prover:
 
     def _usual(self, names: frozenset[str]) -> list[Any]:
         """What a witness should be like, if it can: of today, at the desk, new, of known texts."""
-        about = names, self.world.texts.known
-        if about not in self._likely:
-            self._likely[about] = self._usual_of(names)
-        return self._likely[about]
-
-    def _usual_of(self, names: frozenset[str]) -> list[Any]:
         world = self.world
         here = {
             "today": world.today == world.from_day.toordinal(),
@@ -280,15 +276,17 @@ class Prover:
 
     def _stands(self, asked: "Asked", model: Model | None, judged: Judged) -> bool:
         """Whether the goal is so also with what the parts that were left free really come to, for
-        this record; where they bear on it, that is seen in its model alone.
+        this record; where they bear on it, that is seen in its model alone. The rules that are kept
+        the evaluator has judged.
         """
-        free = self._left_free(asked.names)
+        facts, names = self._facts.about(self._facts.names_in(asked.goal))
+        free = self._left_free(names)
         if not free or model is None:
             return not free
         really = (self._really(one, judged) for one in free)
         looked = z3.Solver()
         looked.set("timeout", self.time_limit)
-        looked.add(asked.goal, *asked.facts, *asked.rules.values(), *model.given())
+        looked.add(asked.goal, *facts, *model.given())
         looked.add(*(same for same in really if same is not None))
         return bool(looked.check() == z3.sat)
 
