@@ -61,8 +61,8 @@ export function useBringFile(formKey: string, onBrought: (file: RecordFile) => v
         }),
       );
     },
-    onSuccess: (file) => {
-      takeOver(keyOf(formKey, file.id), file);
+    onSuccess: async (file) => {
+      await takeOver(keyOf(formKey, file.id), file);
       queries.invalidateQueries({ queryKey: ["record-files", formKey] });
       onBrought(file);
     },
