@@ -17,11 +17,8 @@ from pytest_django.plugin import blocking_manager_key
 from tests.private_server import private_folder, private_mariadb
 from tests.server.copies import Start, copies, once_served
 from thistlequartz.demo.names import NAMES
-from thistlequartz.server.forms import drafts, presenting, released
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records import in_force
-from thistlequartz.server.releases import services as releases
 
 FORM = "/api/forms/plant_accession"
 BLOCK = {"entry": "off", "save": "block", "submit": "block"}
@@ -101,18 +98,6 @@ def lived_in(once_started: Path, folder: Path) -> Path:
 def start() -> Iterator[Start]:
     with copies() as begin:
         yield begin
-
-
-@pytest.fixture(autouse=True)
-def nothing_compiled_before() -> None:
-    """Tests are rolled back, so the same revision can mean another draft in each."""
-    presenting._counts.cache_clear()
-    drafts._compiled.cache_clear()
-    drafts._compiled_with.cache_clear()
-    released._differs.cache_clear()
-    releases._compiled.cache_clear()
-    released.release_document.cache_clear()
-    in_force._generation.cache_clear()
 
 
 _HANDLER = ClientHandler(enforce_csrf_checks=True)

@@ -1,6 +1,7 @@
 """Writing drafts without fear: undone, redone, kept unfinished, made from recipes and files."""
 
 import pytest
+from django.db import transaction
 
 from .conftest import FORM, Caller, demand
 
@@ -65,6 +66,17 @@ def test_undoing_never_takes_back_what_somebody_else_wrote_since(steward, db):
     assert (refused.status_code, "changed since" in refused.json()["title"]) == (409, True)
     history = steward.get(f"{FORM}/history").json()
     assert [act["person"] for act in history["acts"][:2]] == ["Ingram Solway", "Odile Farrowby"]
+
+
+def test_a_change_that_did_not_come_about_is_not_taken_for_the_next_one(steward, draft):
+    at = f"/api/forms/{draft.key}"
+    with transaction.atomic():
+        steward.post(f"{at}/fields", {"field": {"type": "text", "key": "more", "label": "More"}})
+        assert form(steward, at)["fields"][-1]["field"]["key"] == "more"
+        transaction.set_rollback(True)
+    rule = demand(key="marked", targets=["mark"], when=None)
+    assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    assert [one["key"] for one in rules(steward, at)] == ["marked"]
 
 
 def test_many_severities_step_in_one_go_and_back_in_one(steward):

@@ -30,7 +30,7 @@ def note_seen(draft: DraftForm, judgement: Verdicts) -> None:
     results = [one for verdict in (judgement.save, judgement.submit) for one in verdict.results]
     for flag, shows in _FLAGS.items():
         seen = frozenset(one.rule for one in results if shows(one))
-        if seen and _first_time(draft.pk, draft.revision, flag, seen):
+        if seen and _first_time(draft.pk, draft.edition, flag, seen):
             unseen = draft.rule_rows.filter(key__in=seen, **{flag: False})
             unseen.update(**{flag: True})
 
@@ -43,12 +43,12 @@ _FLAGS: dict[str, Callable[[RuleResult], bool]] = {
 
 
 @lru_cache(maxsize=SEEN_KEPT)
-def _token(pk: int, revision: int, flag: str, seen: frozenset[str]) -> list[None]:
+def _token(pk: int, edition: str, flag: str, seen: frozenset[str]) -> list[None]:
     return []
 
 
-def _first_time(pk: int, revision: int, flag: str, seen: frozenset[str]) -> bool:
+def _first_time(pk: int, edition: str, flag: str, seen: frozenset[str]) -> bool:
     """Whether the same has not been noted already: the bench asks at every key that is pressed."""
-    token = _token(pk, revision, flag, seen)
+    token = _token(pk, edition, flag, seen)
     token.append(None)
     return len(token) == 1

@@ -15,7 +15,7 @@ from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import DraftForm
+from .models import DraftForm, another_edition
 from .parts import BESIDE_THE_RULES, Part, Row, read_part, rows_of, write_part
 
 draft_changed = Signal()
@@ -201,5 +201,6 @@ def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool)
 def _changed(draft: DraftForm, *, revises: bool) -> None:
     if revises:
         draft.revision += 1
-        draft.save(update_fields=["revision"])
+        draft.edition = another_edition()
+        draft.save(update_fields=["revision", "edition"])
     transaction.on_commit(lambda: draft_changed.send_robust(DraftForm, draft=draft))

@@ -1,8 +1,9 @@
 """Reading drafts: as documents of the core, and compiled for judging."""
 
+import hashlib
 from functools import lru_cache
 
-from django.db.models import Count, Sum
+from django.db.models import Max
 from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
@@ -85,39 +86,36 @@ def compile_form(form: Form, like: CompiledForm | None = None) -> CompiledForm:
 
 def compiled_draft(draft: DraftForm) -> CompiledForm:
     """The draft ready to judge; kept in memory until any draft, list or release changes."""
-    return _compiled(draft.pk, draft.revision, _surroundings())
+    return _compiled(draft.pk, rules_stamp(draft))
 
 
 def compiled_with(draft: DraftForm, rule: Rule) -> CompiledForm:
     """The draft with `rule` in the place of the one with its key, or at its end."""
-    return _compiled_with(draft.pk, draft.revision, _surroundings(), rule.model_dump_json())
+    return _compiled_with(draft.pk, rules_stamp(draft), rule.model_dump_json())
 
 
 def rules_stamp(draft: DraftForm) -> str:
-    """What changes whenever anything may judge records of the draft in another way."""
-    return "-".join(str(number) for number in (draft.revision, *_surroundings()))
-
-
-def _surroundings() -> tuple[int, int]:
-    """What changes whenever anything changes that a draft can take from elsewhere."""
-    revisions = DraftForm.objects.aggregate(sum=Sum("revision"))["sum"]
-    in_force = in_force_at(timezone.now(), "releases__")
-    count = DraftForm.objects.aggregate(count=Count("releases", filter=in_force))["count"]
-    return revisions, count
+    """What changes whenever anything may judge records of the draft in another way: it, or what it
+    can take from elsewhere.
+    """
+    in_force = Max("releases__number", filter=in_force_at(timezone.now(), "releases__"))
+    others = DraftForm.objects.order_by("pk").annotate(in_force=in_force)
+    around = list(others.values_list("pk", "edition", "in_force"))
+    return hashlib.sha256(repr((draft.pk, draft.edition, around)).encode()).hexdigest()[:32]
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
-def _compiled(pk: int, revision: int, others: tuple[int, int]) -> CompiledForm:
+def _compiled(pk: int, stamp: str) -> CompiledForm:
     form = form_document(DraftForm.objects.get(pk=pk))
     _newest[pk] = compile_form(form, like=_newest.get(pk))
     return _newest[pk]
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
-def _compiled_with(pk: int, revision: int, others: tuple[int, int], rule_json: str) -> CompiledForm:
+def _compiled_with(pk: int, stamp: str, rule_json: str) -> CompiledForm:
     rule = TypeAdapter(Rule).validate_json(rule_json)
     form = form_document(DraftForm.objects.get(pk=pk))
     there = any(one.key == rule.key for one in form.rules)
     rules = tuple(rule if one.key == rule.key else one for one in form.rules)
     whole = form.model_copy(update={"rules": rules if there else (*rules, rule)})
-    return compile_form(whole, like=_compiled(pk, revision, others))
+    return compile_form(whole, like=_compiled(pk, stamp))

@@ -1,7 +1,14 @@
 """The drafts of forms, as rows. Each field and rule is a document of the core."""
 
+import secrets
+
 from django.conf import settings
 from django.db import models
+
+
+def another_edition() -> str:
+    """A name that nothing had before."""
+    return secrets.token_hex(8)
 
 
 class DraftForm(models.Model):
@@ -13,6 +20,10 @@ class DraftForm(models.Model):
     rest = models.JSONField(default=dict, blank=True)
     """The parts of the document that have no rows: zone, sections, conditions, starters, ..."""
     revision = models.PositiveIntegerField(default=1)
+    edition = models.CharField(max_length=16, default=another_edition)
+    """Named anew at every change: what was made of one edition is never taken for another's, as a
+    number could be that is counted again after a change was rolled back.
+    """
     settings_version = models.PositiveIntegerField(default=1)
     """Counts the changes to its name, its purpose and `rest`."""
     settings_changed_by = models.ForeignKey(

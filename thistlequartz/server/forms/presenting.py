@@ -65,7 +65,7 @@ def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> Fo
         key=draft.key,
         name=draft.name,
         purpose=draft.purpose,
-        **_counts(draft.pk, draft.revision),
+        **_counts(draft.pk, draft.edition),
         records=records,
         release=release_view(releases.in_force, releases) if releases.in_force else None,
         draft_changed=differs_from(draft, releases.newest),
@@ -75,7 +75,7 @@ def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> Fo
 
 
 @lru_cache(maxsize=COUNTS_KEPT)
-def _counts(pk: int, revision: int) -> dict[str, int]:
+def _counts(pk: int, edition: str) -> dict[str, int]:
     """What the catalogue counts in a draft; kept until the draft changes."""
     form = form_document(DraftForm.objects.get(pk=pk))
     on = [rule for rule in form.rules if rule.on]

@@ -93,7 +93,7 @@ def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Re
             "since": wish.since.isoformat() if wish.since else "",
             "known": _KNOWN.dump_json(known).decode(),
         }
-        stamp = f"{draft.revision} {wish.again or ''} {asked['since']}".strip()
+        stamp = f"{draft.edition} {wish.again or ''} {asked['since']}".strip()
         return begin(RELEASE, draft, person, stamp, asked)
     return release_form(person, form_key, wish)
 
