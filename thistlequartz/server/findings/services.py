@@ -84,10 +84,15 @@ def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
 def known_of(draft: DraftForm) -> Known:
     """What is known of a draft now."""
     done, last = newest(FINDINGS, draft, JobState.DONE), newest(FINDINGS, draft)
+    found = _found_by(done)
+    stale = found is not None and done is not None and done.stamp != stamp_of(draft)
+    return Known(found, stale, last)
+
+
+def _found_by(done: Job | None) -> Findings | None:
     if done is None or done.result is None:
-        return Known(None, stale=False, job=last)
-    found = _FINDINGS.validate_python(done.result)
-    return Known(found, done.stamp != stamp_of(draft), last)
+        return None
+    return _FINDINGS.validate_python(done.result)
 
 
 def find_in_background(job: Job, progress: Progress) -> Any:
@@ -190,17 +195,20 @@ def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
 def open_findings(draft: DraftForm) -> tuple[list[Finding], Known]:
     """Those that are not set aside."""
     known = known_of(draft)
-    if known.findings is None:
-        return [], known
-    asides = asides_of(draft, known.findings)
-    return [one for one in known.findings.found if one.mark not in asides], known
+    return [] if known.findings is None else _open(draft, known.findings), known
+
+
+def _open(draft: DraftForm, findings: Findings) -> list[Finding]:
+    asides = asides_of(draft, findings)
+    return [one for one in findings.found if one.mark not in asides]
 
 
 def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int]]:
     """Of each form that was looked through: how many findings are wrong, and how many doubtful."""
     for draft in DraftForm.objects.filter(key__in=list(keys)):
-        findings, known = open_findings(draft)
-        if known.findings is not None:
+        found = _found_by(newest(FINDINGS, draft, JobState.DONE))
+        if found is not None:
+            findings = _open(draft, found)
             wrong = sum(one.gravity == "wrong" for one in findings)
             yield draft.key, wrong, len(findings) - wrong
 

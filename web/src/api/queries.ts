@@ -26,9 +26,12 @@ export class Queries extends QueryClient {
   }
 }
 
+/** Milliseconds in which an answer is not asked for again by itself, as while a page still opens. */
+const JUST_NOW = 1000;
+
 export const queries = new Queries({
   defaultOptions: {
-    queries: { retry: mayRetry, retryDelay: 1500, networkMode: "always" },
+    queries: { staleTime: JUST_NOW, retry: mayRetry, retryDelay: 1500, networkMode: "always" },
     mutations: { retry: false, networkMode: "always" },
   },
 });

@@ -12,6 +12,8 @@ it("writes a day as each style shows it", () => {
   }
   writeAs({ ...USUAL, dates: "11 Jun 2026" });
   expect(writtenDay("2026-09-30")).toBe("30 Sep 2026");
+  writeAs({ ...USUAL, dates: "2026-06-11" });
+  expect(writtenDay("0044-03-15")).toBe("0044-03-15");
 });
 
 it("marks thousands as each style shows them", () => {

@@ -14,14 +14,13 @@ export function writeAs(next: Style) {
 
 const ISO_DAY = /^\d{4}-\d{2}-\d{2}$/;
 
-function written(at: Date, timeZone?: string) {
-  const part = (name: "day" | "month" | "year", how: "numeric" | "long") =>
-    at.toLocaleDateString("en-GB", { [name]: how, timeZone });
-  const [day, month, year] = [
-    part("day", "numeric"),
-    part("month", "long"),
-    part("year", "numeric"),
-  ];
+// Kept, as each takes longer to make than a hundred uses of it.
+const NAMED = new Intl.DateTimeFormat("en-GB", { month: "long" });
+const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const COUNTED = new Intl.NumberFormat("en");
+
+function written(at: Date) {
+  const [day, month, year] = [at.getDate(), NAMED.format(at), at.getFullYear()];
   switch (style.dates) {
     case "11 June 2026":
       return `${day} ${month} ${year}`;
@@ -30,20 +29,19 @@ function written(at: Date, timeZone?: string) {
     case "June 11, 2026":
       return `${month} ${day}, ${year}`;
     case "2026-06-11":
-      return at.toLocaleDateString("sv-SE", { timeZone });
+      return isoDay(at);
   }
 }
 
-/** A day as people write it: 11 June 2026. */
+/** A day, or the day of a moment where one is, as people write it: 11 June 2026. */
 export function writtenDay(iso: string) {
-  return written(new Date(iso), "UTC");
+  return written(dayFrom(iso) ?? new Date(iso));
 }
 
 /** A day and a time as people write them: 11 June 2026, 14:30. */
 export function writtenMoment(iso: string) {
   const at = new Date(iso);
-  const clock = at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-  return `${written(at)}, ${clock}`;
+  return `${written(at)}, ${CLOCK.format(at)}`;
 }
 
 /** What is kept of a day in a rule, as it is written; anything else as it stands. */
@@ -54,7 +52,7 @@ export function shownDay(text: string) {
 /** A count with marks of thousands: 12,340. */
 export function writtenNumber(count: number) {
   const mark = style.numbers[1] === " " ? "\u202f" : (style.numbers[1] ?? ",");
-  return count.toLocaleString("en").replaceAll(",", mark);
+  return COUNTED.format(count).replaceAll(",", mark);
 }
 
 /** A day of the calendar, without its time, by ISO 8601. */
@@ -66,5 +64,8 @@ export function isoDay(day: Date) {
 export function dayFrom(text: string) {
   if (!ISO_DAY.test(text)) return undefined;
   const [year = 0, month = 1, day = 1] = text.split("-").map(Number);
-  return new Date(year, month - 1, day);
+  const at = new Date(2000, 0);
+  // By itself, Date takes 44 for 1944.
+  at.setFullYear(year, month - 1, day);
+  return at;
 }

@@ -6,7 +6,7 @@ import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList, Trouble } from "../../ui/trouble";
-import { writtenDay, writtenMoment } from "../../ui/written";
+import { writtenDay, writtenMoment, writtenNumber } from "../../ui/written";
 import type { FormView } from "../form/form";
 import { LinkEditor } from "./link-editor";
 import { type LinkView, useEndLink, useLinks } from "./link-queries";
@@ -88,7 +88,7 @@ function LinkRow({ form, link, onOpen }: RowProps) {
           )}
           <p>
             {counted(taken, "record")} came by it
-            {entry.most && ` of ${entry.most.toLocaleString("en")} at most`}
+            {entry.most && ` of ${writtenNumber(entry.most)} at most`}
             {entry.last_day && `, until ${writtenDay(entry.last_day)}`}
             {entry.layout && `, on the layout ${layoutLabel(form, entry.layout)}`}
             {!entry.puzzle && ", without a puzzle against robots"}.
