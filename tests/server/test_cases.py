@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 from django.test import TestCase
 
-from thistlequartz.server.forms.models import DraftCase
+from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.forms.models import DraftCase, DraftForm
 
 from .conftest import FORM, Caller, demand
 
@@ -174,6 +175,31 @@ def test_all_cases_are_run_at_once_and_a_run_can_be_stopped(steward: Caller) -> 
     stopped = steward.post(f"/api/jobs/{counts['job']['id']}/stop", {}).json()
     assert stopped["state"] == "done"  # what is done already stays done
     assert steward.get("/api/jobs/999999").status_code == 404
+
+
+def test_what_is_proved_is_proved_by_the_cases_as_they_are(steward: Caller) -> None:
+    def fired() -> int:
+        return steward.get(f"{FORM}/proof").json()["save"]["done"]
+
+    kept = keep(steward, "Without a number", accession_number="")
+    assert fired() > 0
+    taken_out = {"cases": [{"key": kept["key"], "version": kept["version"]}]}
+    assert steward.post(f"{FORM}/case-removal", taken_out).status_code == 204
+    keep(steward, "With all of it")
+    assert fired() == 0
+
+
+def test_what_came_of_a_case_is_not_said_of_what_it_was_changed_to_meanwhile(
+    steward: Caller, settings: Any
+) -> None:
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend"}}
+    kept = keep(steward, "Changed while it runs")
+    draft = DraftForm.objects.get(key="plant_accession")
+    rows = list(draft.case_rows.all())
+    changed = {"case": {**kept["case"], "name": "Changed"}, "version": kept["version"]}
+    assert steward.send("PUT", f"{FORM}/cases/{kept['key']}", changed).status_code == 200
+    run_rows(draft, rows)
+    assert table(steward)[kept["key"]]["state"] == "not_run"
 
 
 def test_a_run_that_was_stopped_or_failed_is_not_begun_again_by_itself(

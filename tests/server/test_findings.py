@@ -101,6 +101,10 @@ def test_a_rule_being_written_is_looked_at_in_the_background(steward):
     looked(steward)
     at = f"{AT}/rule-findings"
     assert steward.post(at, {"rule": dead}).json() == {"found": [], "working": True}
+    other = {**dead, "when": "loan_days > 9"}
+    assert steward.post(at, {"rule": other}).json()["working"]
+    # The first gave way to the other: it is looked at again, not taken for flawless.
+    assert steward.post(at, {"rule": dead}).json() == {"found": [], "working": True}
     for job in Job.objects.filter(kind="findings_of_rule"):
         tasks.work.call(job.pk)
     told = steward.post(at, {"rule": dead}).json()

@@ -263,7 +263,12 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     job = Job.objects.filter(kind="weigh_rule").first()
     tasks.work.call(job.pk)
     assert asked() == exact | found
+    save(clerk, at, mark="o", note="There is one.")
+    assert asked()["records"] == 9, "it was weighed just now"
+    monkeypatch.setattr(rule_weighing, "KEPT_FOR", timedelta(0))
+    assert asked()["exact"] is False, "the records are others"
     assert asked(severity=BLOCK)["exact"] is False, "another rule is weighed anew"
+    assert asked()["working"] is True, "what gave way to the other is weighed all the same"
     unfinished = asked(targets=[])
     assert unfinished["stops"] == {"save": 0, "submit": 0}
     assert clerk.post(f"{at}/bench/impact", {"rule": NOTED}).status_code == 403

@@ -161,6 +161,19 @@ def test_a_rule_taken_out_can_be_put_back_in_its_place(steward):
     assert [v["rule"] for v in steward.get(FORM).json()["rules"]] == [v["rule"] for v in views]
 
 
+def test_a_rule_that_was_put_back_otherwise_is_not_overwritten_by_who_opened_it_before(steward):
+    added = steward.post(f"{FORM}/rules", {"rule": demand()}).json()
+    opened = {"rule": demand(name="From before"), "version": added["version"]}
+    address = f"{FORM}/rules/{added['rule']['key']}"
+    theirs = {"rule": demand(name="Theirs"), "version": added["version"]}
+    changed = steward.send("PUT", address, theirs).json()
+    gone = {"rules": [{"key": changed["rule"]["key"], "version": changed["version"]}]}
+    assert steward.post(f"{FORM}/rule-removal", gone).status_code == 204
+    assert steward.post(f"{FORM}/undo", {}).status_code == 200
+    late = steward.send("PUT", address, opened)
+    assert (late.status_code, late.json()["current"]["name"]) == (409, "Theirs")
+
+
 def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
     refused = steward.send("DELETE", f"{FORM}/fields/latitude?version=1", b"")
     assert refused.status_code == 409

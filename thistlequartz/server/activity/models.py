@@ -61,6 +61,7 @@ class Activity(models.Model):
             models.Index(fields=["form_key", "act", "-id"]),
             models.Index(fields=["form_key", "person", "-id"]),
             models.Index(fields=["form_key", "-at"]),
+            models.Index(fields=["form_key", "part", "part_key"]),
         )
         constraints = (
             models.UniqueConstraint(fields=["form_key", "place"], name="one_act_of_a_place"),

@@ -31,7 +31,9 @@ def note_seen(draft: DraftForm, judgement: Verdicts) -> None:
     for flag, shows in _FLAGS.items():
         seen = frozenset(one.rule for one in results if shows(one))
         if seen and _first_time(draft.pk, draft.edition, flag, seen):
-            unseen = draft.rule_rows.filter(key__in=seen, **{flag: False})
+            unseen = draft.rule_rows.filter(
+                key__in=seen, form__edition=draft.edition, **{flag: False}
+            )
             unseen.update(**{flag: True})
 
 

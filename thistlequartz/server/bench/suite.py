@@ -1,8 +1,10 @@
 """The cases of a draft: run all, by themselves after each change, and what is known of them now."""
 
+import hashlib
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from django.db import transaction
 from django.db.models import Q, QuerySet
 
 from thistlequartz.core.analysis import CaseRun, Runner
@@ -44,7 +46,12 @@ def run_rows(draft: DraftForm, rows: Iterable[DraftCase]) -> None:
 
 
 def _store(rows: list[DraftCase]) -> None:
-    DraftCase.objects.bulk_update(rows, ["state", "found", "ran_for"])
+    """What came of cases, but of those that somebody has changed or taken out meanwhile."""
+    with transaction.atomic():
+        there = DraftCase.objects.select_for_update().filter(pk__in=[row.pk for row in rows])
+        versions = dict(there.values_list("pk", "version"))
+        as_run = [row for row in rows if versions.get(row.pk) == row.version]
+        DraftCase.objects.bulk_update(as_run, ["state", "found", "ran_for"])
     rows.clear()
 
 
@@ -102,9 +109,9 @@ def under_way(draft: DraftForm) -> Job | None:
 
 
 def cases_stamp(draft: DraftForm) -> str:
-    """What changes whenever a case is kept, changed or taken out."""
-    rows = draft.case_rows.values_list("key", "version")
-    return f"{len(rows)}.{sum(version for _, version in rows)}"
+    """What changes whenever a case is kept, changed, moved or taken out."""
+    rows = list(draft.case_rows.values_list("pk", "version"))
+    return hashlib.sha256(repr(rows).encode()).hexdigest()[:16]
 
 
 def cases_of(draft: DraftForm, keys: Iterable[str] | None = None) -> list[Case]:

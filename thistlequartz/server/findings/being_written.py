@@ -12,7 +12,7 @@ from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
-from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.jobs.services import done_or_begun
 from thistlequartz.server.people.models import Person
 
 from .services import found_in, known_of, stamp_of
@@ -31,11 +31,9 @@ def found_of(person: Person, draft: DraftForm, rule: Rule) -> tuple[list[Finding
     document = _RULE.dump_json(rule).decode()
     told = f"{stamp_of(draft)}|{document}"
     stamp = hashlib.sha256(told.encode()).hexdigest()
-    job = newest(OF_A_RULE, draft, stamp=stamp)
-    if job is not None and job.state == JobState.DONE:
+    job = done_or_begun(OF_A_RULE, draft, person, stamp, {"rule": document})
+    if job.state == JobState.DONE:
         return list(_FOUND.validate_python(job.result)), False
-    if job is None:
-        job = begin(OF_A_RULE, draft, person, stamp, {"rule": document}, each_their_own=True)
     return [], job.state in UNDER_WAY
 
 

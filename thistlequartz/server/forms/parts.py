@@ -4,6 +4,7 @@ from typing import Any, Literal, NamedTuple, cast
 
 from django.db.models import Max, QuerySet
 
+from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.people.models import Person
 
 from .models import DraftCase, DraftChoiceList, DraftField, DraftForm, DraftRule, PlanLine
@@ -20,6 +21,11 @@ _MODELS: dict[str, type[Row]] = {
 BESIDE_THE_RULES = ("line", "case")
 """Parts that say nothing of what a record must satisfy."""
 _ORDERS: dict[str, type[Row]] = {"rule order": DraftRule, "field order": DraftField}
+
+
+_VERSIONS_OF_A_LIFE = 1_000_000
+_LIVES = 4_000
+"""As many as there are numbers for, in a column of 32 bits."""
 
 
 class Part(NamedTuple):
@@ -70,6 +76,7 @@ def write_part(
     if row is None:
         model = _MODELS[part.kind]
         row = model(key=part.key, position=_next(rows) if position is None else position)
+        row.version = _first_version(draft, part)
         if not isinstance(row, DraftChoiceList):
             row.form = draft
     else:
@@ -81,6 +88,14 @@ def write_part(
         row.state, row.found, row.ran_for = "", None, ""
     row.save()
     return cast(Row, row)
+
+
+def _first_version(draft: DraftForm, part: Part) -> int:
+    """A number that no part of that key had before: who opened one that was taken out since, and
+    put back otherwise, is told so instead of writing over it.
+    """
+    acts = Activity.objects.filter(form_key=draft.key, part=part.kind, part_key=part.key)
+    return acts.count() % _LIVES * _VERSIONS_OF_A_LIFE + 1
 
 
 def _next(rows: QuerySet[Any]) -> int:

@@ -1,6 +1,6 @@
 """Beginning jobs, and stopping them."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import timedelta
 
 from django.db import transaction
@@ -50,6 +50,28 @@ def begin(
         )
         work.enqueue(job.pk)
     job.refresh_from_db()
+    return job
+
+
+def done_or_begun(
+    kind: str,
+    draft: DraftForm,
+    person: Person,
+    stamp: str,
+    asked: Mapping[str, str],
+    counts_still: Callable[[Job], bool] = lambda _: True,
+) -> Job:
+    """The newest job for `stamp`; one of their own is begun where there is none, or it gave way to
+    something newer, or what it gave does not count any more.
+    """
+    job = newest(kind, draft, stamp=stamp)
+    if (
+        job is None
+        or job.state == JobState.STOPPED
+        or (job.state in UNDER_WAY and job.stop_wanted)
+        or (job.state == JobState.DONE and not counts_still(job))
+    ):
+        return begin(kind, draft, person, stamp, asked, each_their_own=True)
     return job
 
 

@@ -4,6 +4,8 @@ import hashlib
 import time
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
+from datetime import timedelta
+from functools import partial
 from typing import Any, Final, cast
 
 from django.utils import timezone
@@ -18,7 +20,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
 from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
-from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.jobs.services import done_or_begun
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import ruleset_hash
 
@@ -31,6 +33,10 @@ SAMPLE: Final = 200
 SAMPLED_FOR: Final = 0.15
 """Seconds after which fewer of them will do, where each of them asks for others."""
 FEWEST: Final = 40
+KEPT_FOR: Final = timedelta(minutes=1)
+"""For which an exact answer counts, whatever is stored meanwhile: where clerks are at work, the
+records are others by each answer.
+"""
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
@@ -61,12 +67,10 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
     if records > SAMPLE:
         told = "|".join((rule.key, *map(ruleset_hash, versions)))
         stamp = hashlib.sha256(told.encode()).hexdigest()
-        job = newest(WEIGH_RULE, draft, stamp=stamp)
-        if job is not None and job.state == JobState.DONE:
+        asked = {"rule": _RULE.dump_json(rule).decode()}
+        job = done_or_begun(WEIGH_RULE, draft, person, stamp, asked, partial(_counts, draft))
+        if job.state == JobState.DONE:
             return RuleImpact(**cast(dict[str, Any], job.result))
-        if job is None:
-            asked = {"rule": _RULE.dump_json(rule).decode()}
-            job = begin(WEIGH_RULE, draft, person, stamp, asked, each_their_own=True)
         working = job.state in UNDER_WAY
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
             return _impact(records, None, working=working)  # each of a sample would ask all of them
@@ -77,6 +81,15 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
         if time.monotonic() - begun > SAMPLED_FOR and scales.weight.records >= FEWEST:
             break
     return _impact(records, scales.weight, working=working)
+
+
+def _counts(draft: DraftForm, job: Job) -> bool:
+    """Whether what was found is of the records as they are, or was found just now."""
+    if job.ended_at is not None and timezone.now() - job.ended_at < KEPT_FOR:
+        return True
+    found = cast(dict[str, Any], job.result)
+    stored_since = draft.records.filter(changed_at__gt=job.created_at).exists()
+    return not stored_since and found["records"] == draft.records.count()
 
 
 def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
