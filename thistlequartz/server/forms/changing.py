@@ -40,7 +40,10 @@ class Change:
         if before == document:
             return None
         row = write_part(self.draft, self.person, part, document, position)
-        self.revises = self.revises or part.kind not in BESIDE_THE_RULES
+        if part.kind not in BESIDE_THE_RULES:
+            self.revises = True
+            # Also for what is made of the draft before the change is whole.
+            self.draft.edition = another_edition()
         log(
             self.person,
             act,
