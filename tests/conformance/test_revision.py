@@ -39,7 +39,8 @@ def versions(draw: st.DrawFn) -> tuple[RuleSet, RuleSet]:
     keep = draw(st.integers(0, len(form["rules"])))
     added = [{**one, "key": f"new_{place}"} for place, one in enumerate(form["rules"][:2])]
     form["rules"] = draw(st.permutations([*form["rules"][:keep], *added]))
-    for one in draw(st.lists(st.sampled_from(form["fields"]), max_size=3)):
+    fields = st.sampled_from(form["fields"])
+    for one in draw(st.lists(fields, max_size=3, unique_by=lambda one: str(one["key"]))):
         one["label"] = draw(LABELS)
         if one.get("choices"):
             one["choices"] = [*one["choices"][1:], {"code": "new", "label": "New"}]

@@ -3,6 +3,7 @@
 import json
 import shutil
 from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -12,11 +13,13 @@ from django.core.management import call_command
 from django.db import transaction
 from django.test import Client
 from django.test.client import ClientHandler
+from django.test.utils import setup_databases, teardown_databases
 from pytest_django.plugin import blocking_manager_key
 
-from tests.private_server import private_folder, private_mariadb
-from tests.server.copies import Start, copies, once_served
+from tests.private_server import private_folder
+from tests.server.copies import Start, copies, made_once, once_served
 from thistlequartz.demo.names import NAMES
+from thistlequartz.launch.database import PrivateMariaDB
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 
@@ -25,22 +28,38 @@ BLOCK = {"entry": "off", "save": "block", "submit": "block"}
 
 
 @pytest.fixture(scope="session")
-def django_db_modify_db_settings() -> Iterator[None]:
-    with private_mariadb() as database:
+def django_db_keepdb() -> bool:
+    """What is there is gone on with: it is a copy of our own, and goes with its folder."""
+    return True
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_blocker: Any) -> Iterator[None]:
+    # As in earnest, but at once: people sign in several times in each test.
+    settings.PASSWORD_HASHERS = ["tests.server.hashing.QuickArgon2"]
+
+    def make(folder: Path) -> None:
+        with _database_in(folder), django_db_blocker.unblock():
+            names = setup_databases(verbosity=0, interactive=False)
+            _load()
+            teardown_databases(names, verbosity=0, keepdb=True)
+
+    with made_once("database", make) as made, private_folder() as folder:
+        shutil.copytree(made, folder, dirs_exist_ok=True)
+        with _database_in(folder):
+            yield
+
+
+@contextmanager
+def _database_in(folder: Path) -> Iterator[None]:
+    """A MariaDB of our own, which Django is told of."""
+    with PrivateMariaDB(folder, durable=False) as database:
         kept = settings.DATABASES["default"]
         kept["USER"], kept["NAME"] = "thistlequartz", "thistlequartz"
         kept["PASSWORD"] = database.password
         kept["OPTIONS"]["unix_socket"] = str(database.socket)
         kept["CONN_MAX_AGE"] = 0
-        # As in earnest, but at once: people sign in several times in each test.
-        settings.PASSWORD_HASHERS = ["tests.server.hashing.QuickArgon2"]
         yield
-
-
-@pytest.fixture(scope="session")
-def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
-    with django_db_blocker.unblock():
-        _load()
 
 
 def _load() -> None:

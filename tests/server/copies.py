@@ -53,21 +53,31 @@ def copies() -> Iterator[Start]:
 
 
 @contextmanager
-def once_served() -> Iterator[Path]:
-    """What a copy with the demo has left in its folder; copied, it starts in half the time.
-
-    Made once for all that run at once, where they are told of a folder to share.
+def made_once(called: str, make: Callable[[Path], None]) -> Iterator[Path]:
+    """A folder that the first who asks for it makes, and those have who ask after that: all that
+    run at once, where they are told of a folder to share.
     """
     shared = os.environ.get("THISTLEQUARTZ_TESTS_SHARE")
-    with nullcontext(Path(shared)) if shared else private_folder() as folder:
-        served, done = folder / "served", folder / "done"
-        with (folder / "lock").open("w") as lock:
+    with nullcontext(Path(shared)) if shared else private_folder() as share:
+        made, done = share / called, share / f"{called}.done"
+        with (share / f"{called}.lock").open("w") as lock:
             fcntl.flock(lock, fcntl.LOCK_EX)
             if not done.exists():
-                with copies() as begin:
-                    begin(served, "--records", RECORDS)
+                make(made)
                 done.touch()
-        yield served
+        yield made
+
+
+@contextmanager
+def once_served() -> Iterator[Path]:
+    """What a copy with the demo has left in its folder; copied, it starts in half the time."""
+
+    def serve(folder: Path) -> None:
+        with copies() as begin:
+            begin(folder, "--records", RECORDS)
+
+    with made_once("served", serve) as folder:
+        yield folder
 
 
 def running(folder: Path) -> dict[str, Any]:
