@@ -6,13 +6,15 @@ from typing import Final
 import pytest
 from hypothesis import HealthCheck, settings
 
+from tests.examples import ALIKE, few
 from thistlequartz import garbage
 
 garbage.while_loading()
 settings.register_profile(
     "project",
     deadline=None,
-    derandomize=bool(os.environ.get("CI")),
+    max_examples=few(50),
+    derandomize=ALIKE and bool(os.environ.get("CI")),
     suppress_health_check=[HealthCheck.too_slow],
 )
 settings.load_profile("project")

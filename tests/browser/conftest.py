@@ -2,9 +2,8 @@
 
 import re
 import shutil
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
@@ -15,6 +14,7 @@ from thistlequartz.demo.names import PASSWORD
 from thistlequartz.launch.database import free_port
 
 from .net import Net
+from .windows import SEEN_WITHIN, Theme, Windows
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium-headless-shell"
@@ -25,8 +25,6 @@ SWITCHES = [
     # Most pages live too briefly for their scripts to be worth optimizing.
     "--js-flags=--no-opt --no-maglev",
 ]
-SEEN_WITHIN = 90_000
-"""Milliseconds, so that a slow machine is not taken for a fault."""
 expect.set_options(timeout=SEEN_WITHIN)
 
 HOMES = re.compile("^(Forms|Desk)$")
@@ -53,47 +51,46 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-@pytest.fixture
-def window(address: str, chromium: Browser) -> Iterator[Window]:
-    """Open a browser window of one's own on the sign-in page, with a net under its pages."""
-    windows, net = [], Net()
+@pytest.fixture(scope="session")
+def kept(address: str, chromium: Browser) -> Windows:
+    """The windows that somebody was signed in at before."""
+    return Windows(chromium, address)
 
-    def open_window(theme: str = "light", cookies: Sequence[Any] = ()) -> Page:
-        window = chromium.new_context(
-            viewport={"width": 1280, "height": 800}, color_scheme=theme, base_url=address
-        )
-        window.add_cookies(cookies)
-        window.set_default_timeout(SEEN_WITHIN)
-        windows.append(window)
+
+@pytest.fixture
+def window(kept: Windows) -> Iterator[Window]:
+    """Open a browser window of one's own on the sign-in page, with a net under its pages; of
+    somebody who was signed in before, at the page that comes after that.
+    """
+    opened, net = [], Net()
+
+    def open_window(theme: Theme = "light", name: str = "") -> Page:
+        window = kept.take(name, theme)
+        opened.append((name, theme, window))
         net.spread(window)
-        page = window.new_page()
+        page = kept.page_in(window)
         page.goto("/")
         return page
 
     yield open_window
     faults = net.draw_in()
-    for window in windows:
-        window.close()
+    for name, theme, window in opened:
+        net.lift(window)
+        kept.put_back(name, theme, window)
     assert faults == []
 
 
-@pytest.fixture(scope="session")
-def entered() -> dict[str, Any]:
-    """By name, the cookies of somebody who has signed in before."""
-    return {}
-
-
 @pytest.fixture
-def sign_in(window: Window, entered: dict[str, Any]) -> SignIn:
+def sign_in(window: Window, kept: Windows) -> SignIn:
     """Be signed in under a name in a window of one's own."""
 
-    def enter(name: str, theme: str = "light") -> Page:
-        page = window(theme, entered.get(name, ()))
+    def enter(name: str, theme: Theme = "light") -> Page:
+        page = window(theme, name)
         page.get_by_role("heading", name=HOMES_OR_DOOR).wait_for()
         if page.get_by_role("heading", name="Sign in").count():
             give_name(page, name)
             page.get_by_role("heading", name=HOMES).wait_for()
-            entered[name] = page.context.cookies()
+            kept.entered[name] = page.context.cookies()
         return page
 
     return enter

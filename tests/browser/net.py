@@ -59,9 +59,12 @@ class Net:
         self._pages: list[Page] = []
 
     def spread(self, window: BrowserContext) -> None:
-        """Watch every page that is opened in a window."""
-        window.add_init_script(WATCH)
+        """Watch every page that is opened in a window, in which WATCH runs."""
         window.on("page", self._watch)
+
+    def lift(self, window: BrowserContext) -> None:
+        """Watch no more of them."""
+        window.remove_listener("page", self._watch)
 
     def _watch(self, page: Page) -> None:
         self._pages.append(page)

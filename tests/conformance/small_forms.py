@@ -1,11 +1,7 @@
 """Small forms drawn at random, and every record that there can be of one: an oracle that knows
 nothing of the solver.
-
-The number of forms is small here; `THISTLEQUARTZ_EXAMPLES=5000` in the environment makes it as
-large as wanted.
 """
 
-import os
 from collections.abc import Iterator
 from datetime import date
 from itertools import product
@@ -13,14 +9,13 @@ from typing import Any
 
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.judging import Circumstances, CompiledForm
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
-EXAMPLES = int(os.environ.get("THISTLEQUARTZ_EXAMPLES", "60"))
-ALIKE = "THISTLEQUARTZ_EXAMPLES" not in os.environ
-"""Whether the same forms are drawn each time, so that there are always enough of each sort."""
+EXAMPLES = few(36)
 DOMAIN: dict[str, list[Any]] = {
     "kind": [None, "a", "b", "c"],
     "yes": [None, True, False],

@@ -7,11 +7,12 @@ from collections import Counter
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
+from tests.examples import ALIKE
 from thistlequartz.core.analysis.findings import Finding, Findings, Memory, find
 from thistlequartz.core.judging import CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import ALIKE, EXAMPLES, TODAY, Tried, forms
+from .small_forms import EXAMPLES, TODAY, Tried, forms
 from .tried_by_hand import ANSWERS, ByTrying, as_told, holds, said
 
 seen: Counter[str] = Counter()
@@ -45,7 +46,7 @@ def always_true(tried: Tried, one: CompiledRule) -> bool:
     return all(one.applies(judged.settled.environment) for judged in through)
 
 
-@settings(max_examples=EXAMPLES * 3 // 2, deadline=None, derandomize=ALIKE)
+@settings(max_examples=5 * EXAMPLES // 2, derandomize=ALIKE)
 @given(forms())
 def enumeration_agrees(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")
@@ -119,7 +120,7 @@ def told(found: Findings) -> tuple[object, ...]:
     return each, dict(found.absent), unsure
 
 
-@settings(max_examples=EXAMPLES // 6, deadline=None, derandomize=ALIKE)
+@settings(max_examples=EXAMPLES // 6, derandomize=ALIKE)
 @given(forms(), forms(), st.integers(0, 4), st.booleans())
 def a_look_that_remembers_finds_the_same(
     ruleset: RuleSet, other: RuleSet, place: int, removed: bool

@@ -11,12 +11,13 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import ALIKE
 from thistlequartz.core.analysis.findings import Finding
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import ALIKE, CONDITIONS, EXAMPLES, FIELDS, Tried, chains
+from .small_forms import CONDITIONS, EXAMPLES, FIELDS, Tried, chains
 from .tried_by_hand import ByTrying, as_told, searched
 
 seen: Counter[str] = Counter()
@@ -41,7 +42,7 @@ def found(ruleset: RuleSet, form: CompiledForm, *codes: str) -> list[Finding]:
 
 
 def many(examples: int = EXAMPLES) -> Callable[[Any], Any]:
-    return settings(max_examples=examples, deadline=None, derandomize=ALIKE)
+    return settings(max_examples=examples, derandomize=ALIKE)
 
 
 def tier() -> st.SearchStrategy[dict[str, Any]]:
@@ -61,7 +62,7 @@ def tier() -> st.SearchStrategy[dict[str, Any]]:
     )  # fmt: skip
 
 
-@many(2 * EXAMPLES)
+@many(3 * EXAMPLES)
 @given(st.lists(tier(), min_size=2, max_size=4), st.booleans())
 def tiers_are_as_counted(rules: list[dict[str, Any]], otherwise: bool) -> None:
     if otherwise:
@@ -160,7 +161,7 @@ REFERRED = st.lists(
 )
 
 
-@many(EXAMPLES // 2)
+@many()
 @given(REFERRED)
 def references_in_a_circle_are_as_walked(drawn: list[tuple[int, int, bool]]) -> None:
     """Each: from which form, to which, and whether it is demanded on saving."""

@@ -7,6 +7,7 @@ from typing import Any
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
+from tests.examples import ALIKE
 from thistlequartz.core.analysis import Observer, Runner, mutants_of, prove_slips, ways_through
 from thistlequartz.core.analysis.differences import agrees
 from thistlequartz.core.analysis.solving.asking import Prover
@@ -16,7 +17,7 @@ from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import ALIKE, DOMAIN, EXAMPLES, FIELDS, TODAY, Tried, forms
+from .small_forms import DOMAIN, EXAMPLES, FIELDS, TODAY, Tried, forms
 
 HERE = Circumstances(TODAY, role="clerk")
 SLIPS = 4
@@ -24,7 +25,7 @@ SLIPS = 4
 seen: Counter[str] = Counter()
 
 
-@settings(max_examples=EXAMPLES, deadline=None, derandomize=ALIKE)
+@settings(max_examples=EXAMPLES, derandomize=ALIKE)
 @given(forms(), st.data())
 def slips_are_as_they_are_proved(ruleset: RuleSet, data: Any) -> None:
     form = compile_ruleset(ruleset, form="form")
@@ -80,7 +81,7 @@ def with_more(ruleset: RuleSet, strict: list[dict[str, Any]]) -> RuleSet:
     return RuleSet.model_validate(document)
 
 
-@settings(max_examples=EXAMPLES, deadline=None, derandomize=ALIKE)
+@settings(max_examples=EXAMPLES, derandomize=ALIKE)
 @given(
     st.builds(with_more, forms(), st.lists(STRICT, min_size=3, max_size=6)),
     st.fixed_dictionaries({key: st.sampled_from(values) for key, values in DOMAIN.items()}),

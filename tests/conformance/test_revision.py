@@ -8,6 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis.revision import apply, revision
 from thistlequartz.core.ruleset import RuleSet
 
@@ -50,7 +51,7 @@ def versions(draw: st.DrawFn) -> tuple[RuleSet, RuleSet]:
     return first, RuleSet.model_validate(whole)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=few(20))
 @given(versions())
 def test_a_revision_applied_gives_the_other_version(two: tuple[RuleSet, RuleSet]) -> None:
     for before, after in (two, two[::-1]):

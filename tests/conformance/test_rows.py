@@ -8,6 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.engines.environment import other
 from thistlequartz.core.engines.rows import (
     EVERY,
@@ -30,7 +31,7 @@ from thistlequartz.core.values import LONGEST_ORDER_KEY, order_key
 
 from .generators import ELSEWHERE, FIELDS, FULL, RECORDS, Neighbours, document_of
 
-EXAMPLES = 600
+EXAMPLES = few(400)
 AT_LEAST = 50
 LEAVES = [
     *ELSEWHERE,
@@ -83,7 +84,7 @@ def so(where: Where, read: dict[str, Any]) -> bool:
             return type(held) is type(value) and bool(_BY[relation](held, value))
 
 
-@settings(max_examples=EXAMPLES, deadline=None)
+@settings(max_examples=EXAMPLES)
 @given(CONDITIONS, st.one_of(FULL, RECORDS), OTHERS, st.sets(st.sampled_from(KEYS)))
 def never_too_few(
     condition: str, values: dict[str, Any], others: list[dict[str, Any]], indexed: set[str]

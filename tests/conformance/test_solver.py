@@ -9,6 +9,7 @@ import z3
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.world import World
 from thistlequartz.core.engines.solver import Codes
@@ -21,7 +22,7 @@ from thistlequartz.core.values import Fault, read_value
 from ..core.conftest import TODAY
 from .generators import CIRCUMSTANCES, FULL, OWNERS, RECORDS, Neighbours, document_of, rules
 
-EXAMPLES = 50
+EXAMPLES = few(30)
 SURELY = 0.8
 """Of what is asked, so much at least is told surely."""
 _OF_OTHERS = ("unique", "elsewhere")
@@ -71,7 +72,7 @@ def _read(value: Any, type_: Any) -> Any:
     return read_value(value, type_)
 
 
-@settings(max_examples=EXAMPLES, deadline=None)
+@settings(max_examples=EXAMPLES)
 @given(
     rules(),
     st.one_of(RECORDS, FULL),

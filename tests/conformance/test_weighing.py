@@ -3,6 +3,7 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis.weighing import Scales, Stored
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.kinds import CHECK_KINDS
@@ -12,13 +13,13 @@ from .generators import FULL, NOW, Neighbours, document_of, rules
 RECORDS = st.lists(FULL, min_size=1, max_size=4)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=few(15))
 @given(rules(), rules(), RECORDS)
 def test_weighing_counts_what_judging_says(before, after, entries) -> None:
     weighed([document_of(before), document_of(after)], entries)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=few(15))
 @given(rules(), rules(), RECORDS, st.data())
 def test_so_it_does_where_only_checks_differ_and_only_these_are_judged(
     given, other, entries, data

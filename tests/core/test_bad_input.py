@@ -9,6 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from tests.examples import few
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.language import FormulaError, read_formula
 from thistlequartz.core.ruleset import RuleSet
@@ -50,7 +51,7 @@ def changed(document: Any, path: tuple[Any, ...], value: Any) -> Any:
     return copy
 
 
-@settings(max_examples=250, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=few(120), deadline=None, suppress_health_check=list(HealthCheck))
 @given(st.sampled_from(PLACES), st.one_of(st.sampled_from(ODD), st.just(...), st.text(), st.sampled_from(PLACES)))  # fmt: skip
 def test_a_document_spoilt_anywhere_is_refused_by_place_or_judges(path: Any, value: Any) -> None:
     if isinstance(value, tuple):  # a part from elsewhere in the document
@@ -80,7 +81,7 @@ ANYTHING = st.recursive(
 RECORDS = st.dictionaries(st.sampled_from(KEYS) | st.text(), ANYTHING, max_size=12)
 
 
-@settings(max_examples=250, deadline=None)
+@settings(max_examples=few(120))
 @given(st.sampled_from(FORMS), RECORDS, RECORDS, st.sampled_from(["create", "update"]))
 def test_no_record_makes_judging_raise(
     form: CompiledForm, values: dict[str, Any], stored: dict[str, Any], event: Any

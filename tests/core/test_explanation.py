@@ -4,6 +4,7 @@ from typing import Any
 
 from hypothesis import given, settings
 
+from tests.examples import few
 from thistlequartz.core.judging import Step, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -54,7 +55,7 @@ def answers(step: Step) -> list[str]:
     return [step.answer, *(one for part in step.parts for one in answers(part))]
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=few(60))
 @given(CONDITIONS, RECORDS)
 def test_the_trace_agrees_with_the_status(when: str, values: dict[str, Any]) -> None:
     given = document_of([{"kind": "mandatory", "targets": ["mass"], "when": when}])

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis import Observer
 from thistlequartz.core.analysis.sweep import (
     RecordContext,
@@ -37,7 +38,7 @@ def judged(around, changes):
 
 
 @given(st.sampled_from(ORDERED), st.sampled_from(RECORDS))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=few(20))
 def test_every_stop_along_a_band_does_what_the_band_says(key, values):
     around = RecordContext(PLANT, values, HERE)
     found = sweep(around, key)
@@ -49,7 +50,7 @@ def test_every_stop_along_a_band_does_what_the_band_says(key, values):
 
 
 @given(st.sampled_from(RECORDS), st.data())
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=few(6))
 def test_wherever_one_points_in_a_map_its_region_says_what_judging_there_says(values, data):
     across, up = data.draw(st.lists(st.sampled_from(ORDERED), min_size=2, max_size=2, unique=True))
     around = RecordContext(PLANT, values, HERE)
@@ -109,7 +110,7 @@ MUSTS = ["x <= y", "x + y <= 100", "x >= 2 * y + 3", "x * y <= 60", "x in [10..2
 
 
 @given(st.lists(st.sampled_from(MUSTS), min_size=1, max_size=3, unique=True), st.data())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=few(12))
 def test_regions_are_exact_also_where_two_fields_are_held_against_each_other(musts, data):
     rules = [
         {"kind": "cross_field", "targets": ["x"], "must": must,

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     Choice,
@@ -267,7 +268,7 @@ MANNERS = st.builds(
 )
 
 
-@settings(max_examples=2_000)
+@settings(max_examples=few(1_000))
 @given(GIVEN, TYPES, MANNERS)
 def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, settings):
     kindly = read_value(given_value, type_, settings)

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis import (
     Runner,
     drafted_cases,
@@ -52,7 +53,7 @@ def test_what_is_noticed_is_what_running_every_case_would_notice(key):
 
 
 @given(st.sampled_from(FORMS), st.data())
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=few(20))
 def test_a_record_that_tells_two_writings_apart_is_never_passed_over(key, data):
     """The one rule is asked first, as that is quick; it must never say no where the form says yes."""
     form = compile_ruleset(RELEASED, form=key)

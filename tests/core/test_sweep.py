@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.analysis.sweep import Answer, Band, RecordContext, sweep, sweep_map
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
@@ -70,7 +71,7 @@ BESIDE = [
 ]
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=few(60))
 @given(
     st.lists(st.tuples(CONDITIONS, CONDITIONS), min_size=1, max_size=3),
     st.integers(-4, 9),

@@ -9,6 +9,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.conftest import compiled_form
+from tests.examples import few
 from thistlequartz.core.analysis import (
     drafted_cases,
     good_baseline,
@@ -35,7 +36,7 @@ def entered(form, values, key="amount"):
     size=st.decimals(1, 1_000, places=2),
     scale=st.sampled_from([0, 1, 2]),
 )
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=few(25))
 def test_the_three_value_set_of_a_range(low, size, scale):
     """ISO/IEC/IEEE 29119-4: for [a, b] of step s it is a-s, a, a+s, b-s, b, b+s."""
     step = Decimal(1).scaleb(-scale)
@@ -67,7 +68,7 @@ def test_the_sets_of_open_bounds_and_of_dates():
 
 
 @given(st.lists(st.integers(2, 6), min_size=2, max_size=6))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=few(40))
 def test_pairwise_rows_cover_every_pair(sizes):
     """Counted by brute force; at least as many rows as the two largest fields have pairs."""
     entries = [[f"{field}{entry}" for entry in range(size)] for field, size in enumerate(sizes)]
@@ -114,7 +115,7 @@ def unique_cause(condition):
 
 @given(conditions(ATOMS))
 @example("(not(d = true) or (a = true and (b = true and c = true)))")
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=few(50))
 def test_parts_shown_alone_are_those_of_the_truth_table(condition):
     """Unique-cause MC/DC (DO-178C; NASA/TM-2001-210876): n parts take at least n + 1 cases."""
     fields = [{"key": one, "type": "yes_no"} for one in ATOMS]

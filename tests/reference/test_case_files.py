@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from junitparser import JUnitXml
 
 from tests.core.conftest import compiled_form
+from tests.examples import few
 from thistlequartz.core.analysis import (
     Runner,
     cases_from_csv,
@@ -67,7 +68,7 @@ CASES = st.lists(st.tuples(NAMES, VALUES, LINES, LINES), min_size=1, max_size=4)
 
 
 @given(CASES)
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=few(40))
 def test_cases_survive_both_kinds_of_file(cases):
     assert list(cases_from_json(cases_to_json("form", cases), FORM)) == cases
     back = cases_from_csv(cases_to_csv(cases), FORM)
@@ -78,7 +79,7 @@ def test_cases_survive_both_kinds_of_file(cases):
 
 
 @given(CASES)
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=few(20))
 def test_the_csv_is_one_that_the_standard_library_reads(cases):
     """RFC 4180, as far as Python's csv goes: as many cells in each row as there are heads."""
     rows = list(csv.reader(io.StringIO(cases_to_csv(cases)), strict=True))
@@ -87,7 +88,7 @@ def test_the_csv_is_one_that_the_standard_library_reads(cases):
 
 
 @given(CASES)
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=few(20))
 def test_the_json_is_valid_by_the_published_schema(cases):
     """JSON Schema 2020-12, by the library jsonschema."""
     document = json.loads(cases_to_json("form", cases))

@@ -17,6 +17,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.functions.conversion import written
@@ -182,7 +183,7 @@ lists = st.one_of(
 )
 
 
-@settings(max_examples=600)
+@settings(max_examples=few(400))
 @given(formula=numbers | truths | texts | temporals | lists)
 def test_random_expressions_have_the_same_value_in_both_engines(feelin, formula):
     assert ours(formula) == feelin(formula), formula

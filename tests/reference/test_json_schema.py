@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
+from tests.examples import few
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 
@@ -79,7 +80,7 @@ COMPILED = compile_ruleset(RuleSet(forms=(FORM,)), form="sample")
 VALIDATOR = Draft202012Validator(SCHEMA)
 
 
-@settings(max_examples=500)
+@settings(max_examples=few(300))
 @given(RECORDS)
 def test_the_engine_accepts_and_refuses_as_json_schema_does(record):
     verdict = COMPILED.judge(record, moment="save", today=date(2026, 6, 12))

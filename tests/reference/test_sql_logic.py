@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.core.engines.environment import TODAY
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.language import read_formula
@@ -41,7 +42,7 @@ def database() -> Iterator[sqlite3.Connection]:
     connection.close()
 
 
-@settings(max_examples=500)
+@settings(max_examples=few(250))
 @given(formula=conditions, row=values)
 def test_conditions_have_the_value_that_sql_gives(database, formula, row):
     columns = ", ".join(f"? as {name}" for name in NAMES)

@@ -10,6 +10,7 @@ from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.server.doors.filling import NO_ROLE
 from thistlequartz.server.doors.tokens import make_token
 from thistlequartz.server.people.models import Person
@@ -143,7 +144,7 @@ def test_every_door_gives_the_verdict_of_the_core(doors, draft):
     seen = {door: set() for door in DOORS}
 
     @settings(
-        max_examples=40,
+        max_examples=few(20),
         deadline=None,
         database=None,
         derandomize=True,

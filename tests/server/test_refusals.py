@@ -6,6 +6,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.demo.names import PASSWORD
 from thistlequartz.server.forms.models import DraftCase, DraftForm, DraftRule
 from thistlequartz.server.records.models import Record
@@ -217,7 +218,7 @@ ADDRESSES = st.sampled_from(
 )
 
 
-@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=few(100), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     ADDRESSES,
     ANYTHING,

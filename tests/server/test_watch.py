@@ -10,6 +10,7 @@ from django.utils import timezone
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
 from thistlequartz.demo.past import past_of
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
@@ -126,7 +127,7 @@ def test_holds_are_told_by_age(draft):
     assert holds_by_age(draft, now) == [(0, 7, 2), (7, 30, 2), (30, 90, 1), (90, None, 1)]
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=few(40))
 @given(st.dates(date(2020, 1, 1), date(2030, 1, 1)), st.integers(0, 400), st.integers(0, 400))
 def test_every_day_is_in_one_of_the_periods(since, length, place):
     until = since + timedelta(days=length)

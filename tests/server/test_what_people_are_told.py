@@ -6,6 +6,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.examples import few
+
 from .conftest import FORM, Caller
 
 pytestmark = pytest.mark.django_db
@@ -33,7 +35,7 @@ def test_a_day_that_cannot_be_read_says_how_to_write_it(steward):
     assert "write the month as a word" in read["fault"]
 
 
-@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=few(40), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.text(max_size=40))
 def test_whatever_is_typed_for_a_day_is_a_day_or_says_how_to_write_one(steward, written):
     read = steward.get(f"/api/days?{urlencode({'written': written})}").json()

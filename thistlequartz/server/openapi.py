@@ -33,11 +33,23 @@ answers of each call, they would be several hundred models to make at every star
 class Api(NinjaAPI):
     """An API of which every refusal is a problem document, and its OpenAPI document says so."""
 
+    def __init__(self, **options: Any) -> None:
+        super().__init__(**options)
+        self._documents: dict[str, OpenAPISchema] = {}
+
     def get_openapi_schema(
         self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
     ) -> OpenAPISchema:
-        """The document, with the refusals that every call can meet."""
-        schema = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
+        """The document, with the refusals that every call can meet. It takes a second to make, and
+        is kept.
+        """
+        begins = self.get_root_path(path_params or {}) if path_prefix is None else path_prefix
+        if begins not in self._documents:
+            self._documents[begins] = self._document(begins)
+        return self._documents[begins]
+
+    def _document(self, begins: str) -> OpenAPISchema:
+        schema = super().get_openapi_schema(path_prefix=begins)
         problem = ProblemDetails.model_json_schema(ref_template="#/components/schemas/{model}")
         schema["components"]["schemas"] |= {**problem.pop("$defs"), "ProblemDetails": problem}
         content = {PROBLEM: {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}}
