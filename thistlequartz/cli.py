@@ -92,6 +92,7 @@ def _judge(options: argparse.Namespace, compiled: CompiledForm) -> int:
 
 def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
     cases = _kept_cases(options.cases, compiled)
+    _refuse_unwritable(options.junit)
     runs = list(Runner(compiled).run_all(cases))
     for case, run in zip(cases, runs, strict=True):
         print(f"{_STATE_WORDS[run.state]}: {case.name}")
@@ -109,6 +110,7 @@ def _findings(options: argparse.Namespace) -> int:
     ruleset = _ruleset(path)
     keys = [options.form] if options.form else [one.key for one in ruleset.forms]
     compiled = {key: _form_of(path, ruleset, key) for key in keys}
+    _refuse_unwritable(options.sarif)
     finder, found = Finder(), {}
     try:
         for key, form in compiled.items():
@@ -159,6 +161,15 @@ def _lines_of(text: str) -> LineOf:
 def _key_at(text: str, key: str, start: int) -> int:
     found = re.compile(rf'"key"\s*:\s*"{re.escape(key)}"').search(text, start)
     return found.start() if found else start
+
+
+def _refuse_unwritable(report: Path | None) -> None:
+    """Before the work of which it tells."""
+    if report is not None:
+        try:
+            report.open("a").close()
+        except OSError as error:
+            raise UnusableInputError(f"{report}: {error.strerror}.") from None
 
 
 def _write(path: Path, text: str) -> None:

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from tests.examples import ALIKE
 from thistlequartz.core.analysis import (
     CaseRecords,
     CaseTrouble,
@@ -163,7 +164,8 @@ def test_a_good_record_is_found_for_every_form_and_goes_through(key):
 @pytest.mark.parametrize("key", FORMS)
 def test_the_witnesses_of_slips_notice_them_and_what_is_kept_is_counted(key):
     form = compile_ruleset(RELEASED, form=key)
-    ground, slips = good_baseline(form, [], HERE), list(mutants_of(form))
+    slips = list(mutants_of(form))[:: 2 if ALIKE else 1]
+    ground = good_baseline(form, [], HERE)
     found = list(try_mutants(form, [], ground, slips))
     unnoticed = [one for one in found if one.state == "unnoticed"]
     assert len(unnoticed) > 0.8 * len(slips)

@@ -364,4 +364,5 @@ def test_findings_as_sarif_point_to_the_line_of_their_rule(findings, tmp_path):
         line = place["physicalLocation"]["region"]["startLine"]
         name = place["logicalLocations"][0]["fullyQualifiedName"].rpartition("/")[2]
         assert f'"key": "{name}"' in lines[line - 1]
-    assert findings("--form", "loan_out", "--sarif", "/nowhere/report.sarif")[0] == 2
+    code, out, err = findings("--form", "loan_out", "--sarif", "/nowhere/report.sarif")
+    assert (code, out, err) == (2, "", "/nowhere/report.sarif: No such file or directory.\n")
