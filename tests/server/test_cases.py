@@ -1,11 +1,14 @@
 """Cases: kept from the bench, run by themselves, accepted, drafted, imported, and what they prove."""
 
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from django.test import TestCase
 
 from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.findings.services import FINDINGS, look_after_change
+from thistlequartz.server.forms.changing import draft_changed
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 
 from .conftest import FORM, Caller, demand
@@ -19,10 +22,15 @@ GOOD = {
 
 
 @pytest.fixture(autouse=True)
-def work_at_once(settings: Any, db: None) -> None:
-    """Background work is done where it is asked for; the demo's own cases are out of the way."""
+def work_at_once(settings: Any, db: None) -> Iterator[None]:
+    """Background work is done where it is asked for, but for findings, of which a search takes
+    seconds and none is asked here; the demo's own cases are out of the way.
+    """
     DraftCase.objects.all().delete()
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+    assert draft_changed.disconnect(dispatch_uid=FINDINGS)
+    yield
+    draft_changed.connect(look_after_change, dispatch_uid=FINDINGS)
 
 
 def attempt(**changes: Any) -> dict[str, Any]:

@@ -14,7 +14,7 @@ class FindingsConfig(AppConfig):
         from thistlequartz.server.releases.knowing import asked_what_is_known  # noqa: PLC0415
 
         from .outlook import what_is_found  # noqa: PLC0415
-        from .services import look_after_change  # noqa: PLC0415
+        from .services import FINDINGS, look_after_change  # noqa: PLC0415
 
-        draft_changed.connect(look_after_change, dispatch_uid="findings are looked for")
+        draft_changed.connect(look_after_change, dispatch_uid=FINDINGS)
         asked_what_is_known.connect(what_is_found, dispatch_uid="what is found")
