@@ -112,3 +112,8 @@ def test_pages_carry_a_policy_that_lets_nothing_in_from_outside(db):
     assert "unsafe-eval" not in policy
     assert page["x-frame-options"] == "DENY"
     assert Caller().get("/api/openapi.json").json()["info"]["title"] == "Thistlequartz"
+
+
+def test_no_browser_keeps_what_is_answered_from_the_database(steward):
+    for there in (FORM, f"{FORM}/record-file", "/api/nowhere", "/service/v1/openapi.json"):
+        assert steward.get(there)["cache-control"] == "no-store", there
