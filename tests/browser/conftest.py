@@ -2,7 +2,7 @@
 
 import re
 import shutil
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 
 import pytest
@@ -58,11 +58,29 @@ def kept(address: str, chromium: Browser) -> Windows:
 
 
 @pytest.fixture
-def window(kept: Windows) -> Iterator[Window]:
+def net() -> Net:
+    """What is spread under the pages of a test."""
+    return Net()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(
+    item: pytest.Item, call: pytest.CallInfo[None]
+) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """Of a test that fails, tell what its pages showed."""
+    report = yield
+    net = getattr(item, "funcargs", {}).get("net")
+    if net and call.when == "call" and report.failed:
+        report.sections.append(("What the pages showed", net.shows()))
+    return report
+
+
+@pytest.fixture
+def window(kept: Windows, net: Net) -> Iterator[Window]:
     """Open a browser window of one's own on the sign-in page, with a net under its pages; of
     somebody who was signed in before, at the page that comes after that.
     """
-    opened, net = [], Net()
+    opened = []
 
     def open_window(theme: Theme = "light", name: str = "") -> Page:
         window = kept.take(name, theme)

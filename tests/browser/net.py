@@ -10,7 +10,7 @@ BLOCKED = "Blocked script execution in 'about:srcdoc'"
 
 WATCH = """
 (() => {
-  const seen = { at: performance.now(), underWay: 0, calls: {} };
+  const seen = { at: performance.now(), underWay: 0, calls: {}, asked: new Set() };
   const note = (what) => {
     seen.at = performance.now();
     seen.calls[what] = (seen.calls[what] ?? 0) + 1;
@@ -21,7 +21,9 @@ WATCH = """
   }
   const ask = window.fetch.bind(window);
   window.fetch = async (...args) => {
-    const response = await ask(...args);
+    const asked = { at: args[0].url ?? String(args[0]) };
+    seen.asked.add(asked);
+    const response = await ask(...args).finally(() => seen.asked.delete(asked));
     note(`request ${new URL(response.url || location.href).pathname}`);
     const text = await response.clone().text().catch(() => "");
     if (/"state": ?"(waiting|running)"/.test(text)) seen.underWay = performance.now();
@@ -30,6 +32,7 @@ WATCH = """
   new MutationObserver(() => note("render")).observe(document, {
     subtree: true, childList: true, attributes: true, characterData: true,
   });
+  window.unanswered = () => [...seen.asked].map(({ at }) => at);
   window.restlessness = (quiet, most) => new Promise((resolve) => {
     const start = performance.now();
     seen.calls = {};
@@ -44,6 +47,8 @@ WATCH = """
 })();
 """
 
+LINES = 80
+"""Of what a page showed, when its test fails."""
 QUIET, WITHIN = 400, 3000
 """Milliseconds without a call of the history, a request or a render, and how soon they must come.
 What a job under way answers does not count: its page asks until it is done."""
@@ -82,6 +87,14 @@ class Net:
 
     def _catch(self, page: Page, fault: str) -> None:
         self.faults.append(f"{page.url}: {fault}")
+
+    def shows(self) -> str:
+        """What stands on the pages now, and what they have asked and not been answered."""
+        told = []
+        for page in (one for one in self._pages if not one.is_closed()):
+            there = page.locator("body").aria_snapshot().splitlines()[:LINES]
+            told += [page.url, f"not answered: {page.evaluate('unanswered()')}", *there]
+        return "\n".join(told)
 
     def draw_in(self) -> list[str]:
         """What went wrong; waits until each page is at rest."""

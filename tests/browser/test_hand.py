@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from .conftest import SignIn, control, give_name
 from .test_bench import RANGE, WHY, begin, begin_with
@@ -197,3 +197,18 @@ def test_single_keys_can_be_switched_off_and_actions_are_found_by_name(sign_in: 
     page.get_by_role("region", name=NEW).wait_for()
     page.keyboard.press("Escape")
     expect(page.get_by_role("region", name=NEW)).to_have_count(0)
+
+
+def test_no_form_moves_under_the_hand_when_its_findings_are_counted(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    held: list[Route] = []
+    page.route("**/api/finding-counts", lambda one: held.append(one))  # noqa: PLW0108 - no builtin
+    page.reload()
+    last = page.get_by_role("rowheader").last.get_by_role("link").first
+    last.wait_for()
+    there = last.bounding_box()
+    (asked,) = held
+    keys = [form["key"] for form in page.request.get("/api/forms").json()]
+    asked.fulfill(json=[{"form": key, "wrong": 2, "doubtful": 1} for key in keys])
+    expect(page.get_by_role("link", name="3 findings")).to_have_count(len(keys))
+    assert last.bounding_box() == there

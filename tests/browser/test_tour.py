@@ -10,6 +10,7 @@ from thistlequartz.demo.names import PASSWORD
 from .conftest import HOMES, Window, control
 from .hands import Keyboard, Mouse
 from .ways import home_link, release_draft, walk_to
+from .windows import SEEN_WITHIN
 
 NEW = "A new rule"
 FORM = "The form"
@@ -142,7 +143,8 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
     expect(page.get_by_role("button", name="Draft cases…")).to_be_focused()
     walk_to(hands, "Proof")
     hands.press("Look for slips")
-    page.get_by_text(re.compile(r"Of \d+ slips")).wait_for()
+    # The solver may take thirty seconds for a slip where others need the machine, too.
+    page.get_by_text(re.compile(r"Of \d+ slips")).wait_for(timeout=4 * SEEN_WITHIN)
 
 
 def release(hands: Mouse) -> None:

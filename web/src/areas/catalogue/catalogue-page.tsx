@@ -79,6 +79,8 @@ export function CataloguePage() {
     queryKey: ["forms"],
     queryFn: () => answer(client.GET("/api/forms")),
   });
+  // Asked for at once with the forms, not after them.
+  const findings = useFindingCounts();
   const [asked, ask] = useAddress(USUAL);
   const { search } = asked;
   const only: Only = asked.show in ONLY ? (asked.show as Only) : "all";
@@ -110,7 +112,7 @@ export function CataloguePage() {
       <Trouble error={forms.error} />
       {shown &&
         (shown.length > 0 ? (
-          <Register forms={shown} />
+          <Register forms={shown} findings={findings.data ?? []} />
         ) : (
           <Nothing any={forms.data?.length !== 0} />
         ))}
@@ -129,8 +131,10 @@ function Nothing({ any }: { any: boolean }) {
   );
 }
 
-function Register({ forms }: { forms: Summary[] }) {
-  const findings = new Map(useFindingCounts().data?.map((one) => [one.form, one]));
+type RegisterProps = { forms: Summary[]; findings: Schemas["FormFindings"][] };
+
+function Register({ forms, findings }: RegisterProps) {
+  const found = new Map(findings.map((one) => [one.form, one]));
   return (
     <table className="mt-6 w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
@@ -148,9 +152,13 @@ function Register({ forms }: { forms: Summary[] }) {
         {forms.map((form) => (
           <tr key={form.key} className="border-b border-hairline align-top *:px-3 *:py-3">
             <th scope="row" className="text-left font-normal">
-              <Link to={`/forms/${form.key}/rules`} className="font-serif text-xl text-thistle">
-                {form.name}
-              </Link>
+              {/* On the line of the name: a row stays as high as it is when a search has ended. */}
+              <div className="flex items-baseline justify-between gap-4">
+                <Link to={`/forms/${form.key}/rules`} className="font-serif text-xl text-thistle">
+                  {form.name}
+                </Link>
+                <FindingsOf counts={found.get(form.key)} formKey={form.key} />
+              </div>
               <p className="text-muted">{form.purpose}</p>
               {form.disagreeing > 0 && (
                 <p className="flex items-center gap-1.5 text-madder">
@@ -159,7 +167,6 @@ function Register({ forms }: { forms: Summary[] }) {
                   not agree
                 </p>
               )}
-              <FindingsOf counts={findings.get(form.key)} formKey={form.key} />
             </th>
             {COUNTS.map(({ place, of, that, count }) => (
               <td key={place} className="text-right text-lg">
@@ -217,14 +224,12 @@ function Hits({ asked }: { asked: string }) {
 function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; formKey: string }) {
   if (!counts || counts.wrong + counts.doubtful === 0) return null;
   return (
-    <p>
-      <Link
-        to={`/forms/${formKey}/findings`}
-        className="inline-flex min-h-6 items-center gap-1.5 text-ochre underline"
-      >
-        <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
-        {counted(counts.wrong + counts.doubtful, "finding")}
-      </Link>
-    </p>
+    <Link
+      to={`/forms/${formKey}/findings`}
+      className="inline-flex min-h-6 items-center gap-1.5 whitespace-nowrap text-ochre underline"
+    >
+      <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
+      {counted(counts.wrong + counts.doubtful, "finding")}
+    </Link>
   );
 }
