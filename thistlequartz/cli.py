@@ -7,6 +7,7 @@ findings RULESET` tells what is wrong with the rules themselves, as text, JSON o
 
 import argparse
 import json
+import os
 import re
 import sys
 from collections.abc import Iterator
@@ -164,12 +165,14 @@ def _key_at(text: str, key: str, start: int) -> int:
 
 
 def _refuse_unwritable(report: Path | None) -> None:
-    """Before the work of which it tells."""
-    if report is not None:
-        try:
-            report.open("a").close()
-        except OSError as error:
-            raise UnusableInputError(f"{report}: {error.strerror}.") from None
+    """Before the work of which it tells, and without touching it."""
+    if report is None:
+        return
+    if report.is_dir() or not os.access(report if report.exists() else report.parent, os.W_OK):
+        raise UnusableInputError(
+            f"{report} cannot be written. Name a file in a folder that is there and that you may"
+            " write to."
+        )
 
 
 def _write(path: Path, text: str) -> None:

@@ -1,6 +1,8 @@
 """A net under every page: no error, no failed answer, and at rest once nobody touches it."""
 
-from playwright.sync_api import BrowserContext, ConsoleMessage, Page, Response
+import contextlib
+
+from playwright.sync_api import BrowserContext, ConsoleMessage, Error, Page, Response
 
 REFUSED = "Failed to load resource"
 """What the console says of every answer that refuses, and of a server out of reach: both are told
@@ -92,8 +94,10 @@ class Net:
         """What stands on the pages now, and what they have asked and not been answered."""
         told = []
         for page in (one for one in self._pages if not one.is_closed()):
-            there = page.locator("body").aria_snapshot().splitlines()[:LINES]
-            told += [page.url, f"not answered: {page.evaluate('unanswered()')}", *there]
+            told.append(page.url)
+            with contextlib.suppress(Error):  # it may be what broke the page, too
+                told.append(f"not answered: {page.evaluate('unanswered()')}")
+                told += page.locator("body").aria_snapshot(timeout=5_000).splitlines()[:LINES]
         return "\n".join(told)
 
     def draw_in(self) -> list[str]:

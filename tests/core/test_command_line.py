@@ -364,5 +364,6 @@ def test_findings_as_sarif_point_to_the_line_of_their_rule(findings, tmp_path):
         line = place["physicalLocation"]["region"]["startLine"]
         name = place["logicalLocations"][0]["fullyQualifiedName"].rpartition("/")[2]
         assert f'"key": "{name}"' in lines[line - 1]
-    code, out, err = findings("--form", "loan_out", "--sarif", "/nowhere/report.sarif")
-    assert (code, out, err) == (2, "", "/nowhere/report.sarif: No such file or directory.\n")
+    for place in ("/nowhere/report.sarif", str(tmp_path)):
+        code, out, err = findings("--form", "loan_out", "--sarif", place)
+        assert (code, out, f"{place} cannot be written" in err) == (2, "", True)

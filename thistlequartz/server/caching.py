@@ -9,9 +9,7 @@ Answer = Callable[[HttpRequest], HttpResponse]
 FROM_THE_DATABASE: Final = ("/api/", "/service/")
 
 
-def not_kept(
-    answer: Callable[[HttpRequest], HttpResponse],
-) -> Callable[[HttpRequest], HttpResponse]:
+def not_kept(answer: Answer) -> Answer:
     """Middleware: records and people are kept by nobody on the way, nor after one has signed out
     (RFC 9111, 5.2.2.5).
     """
