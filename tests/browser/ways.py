@@ -76,8 +76,8 @@ def release_draft(hands: Mouse, note: str) -> None:
     hands.write("What changed, and why", note)
     known = page.get_by_role("list", name="What is known")
     expect(known).not_to_contain_text(re.compile("were not weighed|have not been run"))
-    knows = page.get_by_role("checkbox", name=re.compile("^I know"))
-    if knows.count():
-        hands.reach(knows)
-        knows.check()
+    expect(page.get_by_text("It waits until everything above is worked out.")).to_have_count(0)
+    for concern in page.get_by_role("checkbox", name=re.compile("^I acknowledge")).all():
+        hands.reach(concern)
+        concern.check()
     hands.press("Release")

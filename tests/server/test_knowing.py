@@ -35,7 +35,12 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     steward, clerk, draft, monkeypatch
 ):
     at = f"/api/forms/{draft.key}"
-    assert clerk.get(f"{at}/weighing").json() == {"job": None, "weight": None, "stale": False}
+    assert clerk.get(f"{at}/weighing").json() == {
+        "job": None,
+        "weight": None,
+        "stale": False,
+        "saved_since": 0,
+    }
     assert clerk.post(f"{at}/weighing", {}).status_code == 403
     noted = save(clerk, at, mark="n", note="There is one.")
     rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
@@ -72,7 +77,7 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
         "1 part of the form change from release 1.": "note",
         "The stored records were not weighed against it.": "warn",
         "No cases are kept: nothing proves what the rules do.": "note",
-        "1 of 1 checks have not been seen both broken and kept by any cases.": "note",
+        "The check has not been seen both broken and kept by any cases.": "note",
     }
     tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
     body = {"note": "Notes are needed.", "knowing": before["mark"]}

@@ -75,6 +75,7 @@ from .fields import (
     WholeNumberField,
     YesNoField,
 )
+from .fingerprint import rules_fingerprint
 from .form_language import language_of, record_title, vocabulary_of
 from .hints import drafted_hint
 from .joining import whole_form
@@ -161,6 +162,7 @@ __all__ = [
     "marks_of",
     "record_title",
     "rule_sentence",
+    "rules_fingerprint",
     "severity_of",
     "vocabulary_of",
     "waiting_reason",

@@ -66,6 +66,8 @@ class CaseCounts(BaseModel):
     cases: int
     disagreeing: int
     cannot_run: int
+    to_run: int
+    """How many have not been run by the rules as they are."""
     job: JobView | None
 
 

@@ -20,7 +20,7 @@ from thistlequartz.core.analysis import (
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
-from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_stamp
+from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_fingerprint_of
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.services import newest
@@ -73,7 +73,7 @@ def _view(row: DraftCase, stamp: str, form: CompiledForm) -> CaseView:
 
 
 def _view_now(row: DraftCase, draft: DraftForm) -> CaseView:
-    return _view(row, rules_stamp(draft), compiled_draft(draft))
+    return _view(row, rules_fingerprint_of(draft), compiled_draft(draft))
 
 
 def _counts(draft: DraftForm) -> CaseCounts:
@@ -90,7 +90,7 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
     form = compiled_draft(draft)
     effects = {one.rule.key for one in form.rules if one.is_effect}
     severities = {one.rule.key: one.severities for one in form.rules}
-    stamp = rules_stamp(draft)
+    stamp = rules_fingerprint_of(draft)
     table = CaseTable(
         rules=[
             CaseRule(

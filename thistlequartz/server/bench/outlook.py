@@ -3,11 +3,11 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.drafts import compiled_draft, rules_fingerprint_of
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.knowing import Concern, concern
 
-from .suite import stale, under_way
+from .suite import bring_up_to_date, stale, under_way
 
 
 def what_cases_say(sender: Any, draft: DraftForm, again: int | None, **_: Any) -> list[Concern]:
@@ -23,11 +23,11 @@ def what_cases_say(sender: Any, draft: DraftForm, again: int | None, **_: Any) -
 def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
     if not rows:
         return [concern("cases", "note", "No cases are kept: nothing proves what the rules do.")]
-    waiting = stale(draft, rules_stamp(draft)).count()
+    working = bring_up_to_date(draft) or under_way(draft)
+    waiting = stale(draft, rules_fingerprint_of(draft)).count()
     if waiting:
-        says = f"{waiting} of {len(rows)} cases have not been run by the rules as they are."
-        working = under_way(draft) is not None
-        return [concern("cases", "warn", says, settled=not working)]
+        says = f"{waiting} of {_cases(rows)} not been run by the rules as they are."
+        return [concern("cases", "warn", says, settled=working is None, lacking=True)]
     said = []
     for state, one_does, several in (
         ("disagrees", "does not agree", "do not agree"),
@@ -36,9 +36,15 @@ def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Co
         named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
         if named:
             words = one_does if len(named) == 1 else several
-            says = f"{len(named)} of {len(rows)} cases {words}."
+            cases = "case" if len(rows) == 1 else "cases"
+            says = f"{len(named)} of {len(rows)} {cases} {words}."
             said.append(concern("cases", "block", says, named))
-    return said or [concern("cases", "clear", f"All {len(rows)} cases agree.")]
+    agree = "The case agrees." if len(rows) == 1 else f"All {len(rows)} cases agree."
+    return said or [concern("cases", "clear", agree)]
+
+
+def _cases(rows: Sequence[object]) -> str:
+    return "1 case has" if len(rows) == 1 else f"{len(rows)} cases have"
 
 
 def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
@@ -46,7 +52,7 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
     checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.on]
     if not checks:
         return []
-    stamp = rules_stamp(draft)
+    stamp = rules_fingerprint_of(draft)
     found = [row["found"]["statuses"] for row in rows if row["ran_for"] == stamp]
     # What each rule, in the order of the form, came to in every case.
     seen = {
@@ -56,6 +62,6 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
     lacking = [(rule.key, rule.name) for rule in checks if not {"broken", "kept"} <= seen[rule.key]]
     if not lacking:
         return [concern("rules", "clear", "Cases have seen every check both broken and kept.")]
-    of = f"{len(lacking)} of {len(checks)} checks"
-    says = f"{of} have not been seen both broken and kept by any cases."
+    of = f"{len(lacking)} of {len(checks)} checks have" if len(checks) > 1 else "The check has"
+    says = f"{of} not been seen both broken and kept by any cases."
     return [concern("rules", "note", says, lacking)]

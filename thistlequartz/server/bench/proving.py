@@ -23,9 +23,7 @@ from thistlequartz.core.analysis import (
 from thistlequartz.core.judging import Circumstances
 from thistlequartz.server.forms.drafts import (
     compiled_draft,
-    form_document,
-    rules_stamp,
-    ruleset_around,
+    snapshot,
 )
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
@@ -51,8 +49,10 @@ def baseline_for(draft: DraftForm) -> Baseline:
 
 
 def proof_stamp(draft: DraftForm) -> str:
-    """What changes whenever cases may prove something else."""
-    return f"{rules_stamp(draft)}/{cases_stamp(draft)}"
+    """What changes whenever cases may prove something else: the rules, the cases, the day."""
+    now = snapshot(draft)
+    today = now.today
+    return f"{now.fingerprint}/{cases_stamp(draft)}/{today}"
 
 
 def proof_of(draft: DraftForm) -> Any:
@@ -91,7 +91,7 @@ def _proved(
     if not left:
         return {}
     today = compiled_draft(draft).today_at(timezone.now())
-    task = SlipsTask(ruleset_around(form_document(draft)), draft.key, today, left)
+    task = SlipsTask(snapshot(draft).ruleset, draft.key, today, left)
     proved: dict[str, SlipProved] = {}
 
     def goes_on() -> None:

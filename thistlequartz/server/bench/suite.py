@@ -9,7 +9,7 @@ from django.db.models import Q, QuerySet
 
 from thistlequartz.core.analysis import CaseRun, Runner
 from thistlequartz.core.ruleset import Case
-from thistlequartz.server.forms.drafts import compiled_draft, rules_stamp
+from thistlequartz.server.forms.drafts import compiled_draft, rules_fingerprint_of, snapshot
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.jobs.models import UNDER_WAY, Job
 from thistlequartz.server.jobs.progress import Progress
@@ -25,19 +25,20 @@ def run_cases(job: Job, progress: Progress) -> dict[str, int]:
     asked for it. Gives how many agree, disagree and cannot be run.
     """
     draft = DraftForm.objects.get(pk=job.form_id)
-    rows = list(draft.case_rows.all() if job.person_id else stale(draft, rules_stamp(draft)))
+    every = draft.case_rows.all()
+    rows = list(every if job.person_id else stale(draft, rules_fingerprint_of(draft)))
     run_rows(draft, progress.over(rows, len(rows)))
     return counts(draft)
 
 
 def run_rows(draft: DraftForm, rows: Iterable[DraftCase]) -> None:
     """Run cases by the draft as it is, and store what came of them."""
-    stamp = rules_stamp(draft)
-    runner = Runner(compiled_draft(draft))
+    now = snapshot(draft)
+    runner = Runner(now.compiled)
     waiting: list[DraftCase] = []
     try:
         for row in rows:
-            _note(row, runner.run(Case.model_validate(row.document)), stamp)
+            _note(row, runner.run(Case.model_validate(row.document)), now.fingerprint)
             waiting.append(row)
             if len(waiting) == ROWS_AT_ONCE:
                 _store(waiting)
@@ -72,12 +73,17 @@ def stale(draft: DraftForm, stamp: str) -> QuerySet[DraftCase]:
 
 
 def counts(draft: DraftForm) -> dict[str, int]:
-    """How many cases there are, and how many disagree or cannot be run, as far as is known."""
-    states = list(draft.case_rows.values_list("state", flat=True))
+    """How many cases there are, how many of them disagree or cannot be run by the rules as they
+    are, and how many have not been run by them.
+    """
+    now = rules_fingerprint_of(draft)
+    rows = list(draft.case_rows.values_list("state", "ran_for"))
+    states = [state for state, fingerprint in rows if fingerprint == now]
     return {
-        "cases": len(states),
+        "cases": len(rows),
         "disagreeing": states.count("disagrees"),
         "cannot_run": states.count("cannot_run"),
+        "to_run": len(rows) - len(states),
     }
 
 
@@ -88,7 +94,7 @@ def run_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 
 def bring_up_to_date(draft: DraftForm) -> Job | None:
     """Have the cases run that are not known by the rules as they are; None where none is run."""
-    rules = rules_stamp(draft)
+    rules = rules_fingerprint_of(draft)
     if not stale(draft, rules).exists():
         return None
     stamp = f"{rules}/{cases_stamp(draft)}"
@@ -100,7 +106,7 @@ def bring_up_to_date(draft: DraftForm) -> Job | None:
 
 def run_all(draft: DraftForm, person: Person) -> Job:
     """Have all cases run."""
-    return begin(CASES, draft, person, f"{rules_stamp(draft)}/{cases_stamp(draft)}/all")
+    return begin(CASES, draft, person, f"{rules_fingerprint_of(draft)}/{cases_stamp(draft)}/all")
 
 
 def under_way(draft: DraftForm) -> Job | None:

@@ -29,9 +29,11 @@ from .shapes import (
     FindingView,
     FindingWitness,
     FormFindings,
+    FormState,
     FoundOfRule,
     RuleFindings,
 )
+from .state import state_fingerprint
 
 router = Router()
 LONGEST_NAME = 120
@@ -44,16 +46,29 @@ def count_findings(request: HttpRequest) -> list[FormFindings]:
     keys = DraftForm.objects.values_list("key", flat=True)
     tried = [key for key in keys if may(person, Right.USE_BENCH, key)]
     return [
-        FormFindings(form=key, wrong=wrong, doubtful=doubtful)
-        for key, wrong, doubtful in services.counts_of_all(tried)
+        FormFindings(form=key, wrong=wrong, doubtful=doubtful, current=current)
+        for key, wrong, doubtful, current in services.counts_of_all(tried)
     ]
+
+
+@router.get("/forms/{form_key}/state", response={200: FormState})
+def show_state(request: HttpRequest, form_key: str) -> FormState:
+    """What changes whenever something else may be shown of the form: asked again and again by
+    whoever has a page of it open.
+    """
+    person_with(request, Right.READ)
+    return FormState(fingerprint=state_fingerprint(get_draft(form_key)))
 
 
 @router.get("/forms/{form_key}/findings", response={200: FindingsView})
 def show_findings(request: HttpRequest, form_key: str) -> FindingsView:
-    """What is wrong or doubtful about the rules of the draft."""
+    """What is wrong or doubtful about the rules of the draft; where that is not known of it as it
+    is, it is looked through again.
+    """
     person_with(request, Right.USE_BENCH)
-    return _view(get_draft(form_key))
+    draft = get_draft(form_key)
+    services.bring_up_to_date(draft, None)
+    return _view(draft)
 
 
 @router.post("/forms/{form_key}/findings", response={202: FindingsView})

@@ -17,9 +17,9 @@ def what_is_found(sender: Any, draft: DraftForm, again: int | None, **_: Any) ->
         bring_up_to_date(draft, None)
         says = "What may be wrong with the rules is still being looked for."
         if under_way(draft):
-            return [concern("findings", "note", says, settled=False)]
+            return [concern("findings", "note", says, settled=False, lacking=True)]
         says = "Nobody has looked for what may be wrong with the rules as they are."
-        return [concern("findings", "warn", says)]
+        return [concern("findings", "warn", says, lacking=True)]
     wrong = [one for one in findings if one.gravity == "wrong"]
     doubtful = [one for one in findings if one.gravity != "wrong"]
     told = []

@@ -21,11 +21,12 @@ from thistlequartz.core.analysis.findings import (
     Finding,
     Findings,
     Rights,
+    references_required_around,
     told_together,
 )
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Case, RuleSet
+from thistlequartz.core.ruleset import Case, Form, RuleSet
 from thistlequartz.core.values import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import changing
@@ -33,8 +34,7 @@ from thistlequartz.server.forms.drafts import (
     compiled_draft,
     form_document,
     get_draft,
-    rules_stamp,
-    ruleset_around,
+    snapshot,
 )
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.parts import Part
@@ -50,6 +50,8 @@ from thistlequartz.server.solving import apart
 from .models import SetAside
 
 FINDINGS: Final = "findings"
+RESTS: Final = "rests_on"
+"""Under which name a result tells what each of its findings rests on, by mark."""
 SAMPLES: Final = 200
 """Stored records whose numbers are looked at beside the bounds of rules."""
 _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
@@ -75,7 +77,7 @@ def look_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
     """Have findings looked for unless they are known of the draft as it is, or were stopped."""
     stamp = stamp_of(draft)
-    last = newest(FINDINGS, draft)
+    last = newest(FINDINGS, draft, JobState.DONE, stamp=stamp) or newest(FINDINGS, draft)
     if last is not None and last.stamp == stamp and (person is None or last.state == JobState.DONE):
         return last
     return begin(FINDINGS, draft, person, stamp)
@@ -83,10 +85,13 @@ def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
 
 def known_of(draft: DraftForm) -> Known:
     """What is known of a draft now."""
-    done, last = newest(FINDINGS, draft, JobState.DONE), newest(FINDINGS, draft)
+    stamp = stamp_of(draft)
+    done = newest(FINDINGS, draft, JobState.DONE, stamp=stamp)
+    if done is not None:
+        return Known(_found_by(done), False, done)
+    done = newest(FINDINGS, draft, JobState.DONE)
     found = _found_by(done)
-    stale = found is not None and done is not None and done.stamp != stamp_of(draft)
-    return Known(found, stale, last)
+    return Known(found, found is not None, newest(FINDINGS, draft))
 
 
 def _found_by(done: Job | None) -> Findings | None:
@@ -98,8 +103,10 @@ def _found_by(done: Job | None) -> Findings | None:
 def find_in_background(job: Job, progress: Progress) -> Any:
     """What is found, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
-    found = found_in(draft, ruleset_around(form_document(draft)), progress)
-    return _FINDINGS.dump_python(found, mode="json")
+    now = snapshot(draft)
+    found = found_in(draft, now.ruleset, progress)
+    rests = {one.mark: rests_on(now.form, one) for one in found.found}
+    return {**_FINDINGS.dump_python(found, mode="json"), RESTS: rests}
 
 
 def found_in(draft: DraftForm, ruleset: RuleSet, progress: Progress) -> Findings:
@@ -135,15 +142,19 @@ def _samples(draft: DraftForm, form: CompiledForm) -> dict[str, tuple[Decimal, .
 
 
 def stamp_of(draft: DraftForm) -> str:
-    """What changes whenever something else may be found: the rules, the day, who may do what."""
-    today = compiled_draft(draft).today_at(timezone.now())
+    """What changes whenever something else may be found: the rules, the references that the forms
+    around require, the day, who may do what.
+    """
+    now = snapshot(draft)
+    today = now.today
     rights = _rights()
-    return f"{rules_stamp(draft)}|{today}|{rights.lift_holds}{rights.approve}"
+    around = references_required_around(now.ruleset, draft.key)
+    told = f"{now.fingerprint}|{around}|{today}|{rights.lift_holds}{rights.approve}"
+    return hashlib.sha256(told.encode()).hexdigest()
 
 
-def rests_on(draft: DraftForm, finding: Finding) -> str:
+def rests_on(form: Form, finding: Finding) -> str:
     """What changes whenever what a finding rests on does: its rules, its fields, its words."""
-    form = form_document(draft)
     rules = {*finding.rules, *finding.proof}
     documents = [
         *(one.model_dump(mode="json") for one in form.rules if one.key in rules),
@@ -154,15 +165,15 @@ def rests_on(draft: DraftForm, finding: Finding) -> str:
 
 
 def set_aside(person: Person, form_key: str, mark: str, reason: str) -> SetAside:
-    """Say that a finding is as it should be."""
+    """Say that a finding is as it should be; refused where what it rests on has changed since."""
     draft = get_draft(form_key)
-    finding = _finding(draft, mark)
+    finding = _finding_as_it_rests(draft, mark)
     with transaction.atomic():
         aside, _ = SetAside.objects.update_or_create(
             form=draft,
             mark=mark,
             defaults={
-                "rests_on": rests_on(draft, finding),
+                "rests_on": rests_on(form_document(draft), finding),
                 "reason": reason,
                 "person": person,
                 "who": person.shown_name,
@@ -179,16 +190,19 @@ def take_up(person: Person, form_key: str, mark: str) -> None:
         gone, _ = SetAside.objects.filter(form=draft, mark=mark).delete()
         if not gone:
             raise Http404(mark)
-        log(person, "take finding up again", form_key, TITLES[_finding(draft, mark).code])
+        found = known_of(draft).findings or Findings()
+        titles = [TITLES[one.code] for one in found.found if one.mark == mark]
+        log(person, "take finding up again", form_key, (titles or [mark])[0])
 
 
 def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
     """By mark: what is set aside, and rests on the same still."""
     asides = {one.mark: one for one in SetAside.objects.filter(form=draft)}
+    form = form_document(draft)
     return {
         one.mark: asides[one.mark]
         for one in findings.found
-        if one.mark in asides and asides[one.mark].rests_on == rests_on(draft, one)
+        if one.mark in asides and asides[one.mark].rests_on == rests_on(form, one)
     }
 
 
@@ -203,14 +217,18 @@ def _open(draft: DraftForm, findings: Findings) -> list[Finding]:
     return [one for one in findings.found if one.mark not in asides]
 
 
-def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int]]:
-    """Of each form that was looked through: how many findings are wrong, and how many doubtful."""
+def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
+    """Of each form that was looked through: how many findings are wrong, how many are doubtful, and
+    whether that is so of the draft as it is; where it is not, it is looked through again.
+    """
     for draft in DraftForm.objects.filter(key__in=list(keys)):
-        found = _found_by(newest(FINDINGS, draft, JobState.DONE))
-        if found is not None:
-            findings = _open(draft, found)
+        known = known_of(draft)
+        if known.findings is None or known.stale:
+            bring_up_to_date(draft, None)
+        if known.findings is not None:
+            findings = _open(draft, known.findings)
             wrong = sum(one.gravity == "wrong" for one in findings)
-            yield draft.key, wrong, len(findings) - wrong
+            yield draft.key, wrong, len(findings) - wrong, not known.stale
 
 
 def mend(person: Person, form_key: str, mark: str) -> None:
@@ -246,6 +264,17 @@ def _finding(draft: DraftForm, mark: str) -> Finding:
         if one.mark == mark:
             return one
     raise Http404(mark)
+
+
+def _finding_as_it_rests(draft: DraftForm, mark: str) -> Finding:
+    """The finding with a mark, as long as the rules and fields it rests on are as they were."""
+    done = newest(FINDINGS, draft, JobState.DONE)
+    found = _found_by(done)
+    for one in found.found if found is not None else ():
+        rested = done.result.get(RESTS, {}).get(mark) if done is not None and done.result else None
+        if one.mark == mark and rested == rests_on(form_document(draft), one):
+            return one
+    return _finding(draft, mark)
 
 
 def case_of(form: CompiledForm, witness: Witness, name: str, why: str) -> Case:

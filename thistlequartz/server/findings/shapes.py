@@ -87,12 +87,20 @@ class FindingsView(BaseModel):
     job: JobView | None
 
 
+class FormState(BaseModel):
+    """What stands for all that is shown of a form beside its records."""
+
+    fingerprint: str
+
+
 class FormFindings(BaseModel):
     """How many findings there are of a form that are not set aside."""
 
     form: str
     wrong: int
     doubtful: int
+    current: bool
+    """Whether they are findings of the draft as it is."""
 
 
 class FoundOfRule(BaseModel):

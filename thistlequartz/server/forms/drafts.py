@@ -1,22 +1,25 @@
 """Reading drafts: as documents of the core, and compiled for judging."""
 
-import hashlib
-from functools import lru_cache
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property, lru_cache
+from zoneinfo import ZoneInfo
 
-from django.db.models import Max
 from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet
+from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet, rules_fingerprint
 
-from .in_force import in_force_at, release_in_force
+from .in_force import release_in_force
 from .models import DraftChoiceList, DraftForm
 
 COMPILED_DRAFTS_KEPT = 64
-_newest: dict[int, CompiledForm] = {}
+NAMES_KEPT = 512
+_newest: dict[int, "Snapshot"] = {}
 """By draft, as it was compiled last."""
+_Revisions = tuple[str, tuple[tuple[str, int, str], ...], tuple[tuple[str, str], ...]]
 
 
 def get_draft(key: str) -> DraftForm:
@@ -53,12 +56,7 @@ def ruleset_around(form: Form) -> RuleSet:
         if found is not None:
             forms[key] = found
             waiting |= _named_by(found)
-    wanted = {
-        field.choice_list
-        for one in forms.values()
-        for field in one.fields
-        if field.type in ("choice", "choices") and field.choice_list
-    }
+    wanted = {key for one in forms.values() for key in _lists_of(one)}
     rows = DraftChoiceList.objects.filter(key__in=wanted).order_by("key")
     lists = tuple(ChoiceList.model_validate(row.document) for row in rows)
     return RuleSet(choice_lists=lists, forms=tuple(forms.values()))
@@ -67,6 +65,14 @@ def ruleset_around(form: Form) -> RuleSet:
 def _named_by(form: Form) -> set[str]:
     named = {field.form for field in form.fields if field.type == "reference"}
     return named | ({form.derived_from} if form.derived_from else set())
+
+
+def _lists_of(form: Form) -> set[str]:
+    return {
+        field.choice_list
+        for field in form.fields
+        if field.type in ("choice", "choices") and field.choice_list
+    }
 
 
 def _neighbour(key: str) -> Form | None:
@@ -79,43 +85,128 @@ def _neighbour(key: str) -> Form | None:
     return RuleSet.model_validate(release.document).form(key)
 
 
+@dataclass
+class Snapshot:
+    """A draft as it stood at one moment: its documents, and what they compile to."""
+
+    ruleset: RuleSet
+    form_key: str
+    fingerprint: str
+    """Hash of all that judging by it depends on; equal wherever the same is written again."""
+    like: CompiledForm | None
+    """An earlier writing, of which rules are taken over that have not changed."""
+
+    @property
+    def form(self) -> Form:
+        """The document of the draft itself."""
+        return self.ruleset.form(self.form_key)
+
+    @property
+    def today(self) -> date:
+        """The day it is now, by the clock of the form."""
+        return timezone.now().astimezone(ZoneInfo(self.form.zone)).date()
+
+    @cached_property
+    def compiled(self) -> CompiledForm:
+        """The draft ready to judge."""
+        compiled = compile_ruleset(self.ruleset, form=self.form_key, like=self.like)
+        self.like = None
+        return compiled
+
+
 def compile_form(form: Form, like: CompiledForm | None = None) -> CompiledForm:
     """A form as it is written, ready to judge; what has not changed is taken from `like`."""
     return compile_ruleset(ruleset_around(form), form=form.key, like=like)
 
 
+def snapshot(draft: DraftForm) -> Snapshot:
+    """The draft as it stands now; kept in memory until something it names changes."""
+    return _snapshot(draft.pk, _revisions(draft))
+
+
 def compiled_draft(draft: DraftForm) -> CompiledForm:
-    """The draft ready to judge; kept in memory until any draft, list or release changes."""
-    return _compiled(draft.pk, rules_stamp(draft))
+    """The draft ready to judge."""
+    return snapshot(draft).compiled
 
 
 def compiled_with(draft: DraftForm, rule: Rule) -> CompiledForm:
     """The draft with `rule` in the place of the one with its key, or at its end."""
-    return _compiled_with(draft.pk, rules_stamp(draft), rule.model_dump_json())
+    return _compiled_with(draft.pk, _revisions(draft), rule.model_dump_json())
 
 
-def rules_stamp(draft: DraftForm) -> str:
-    """What changes whenever anything may judge records of the draft in another way: it, or what it
-    can take from elsewhere.
+def rules_fingerprint_of(draft: DraftForm) -> str:
+    """Hash of all that judging by the draft depends on: itself, and what it names elsewhere."""
+    return snapshot(draft).fingerprint
+
+
+def _revisions(draft: DraftForm) -> _Revisions:
+    """Which edits, releases and lists a snapshot is made of: the draft's own, and of what it names.
+
+    What the named forms name in turn is theirs, so it counts as well.
     """
-    in_force = Max("releases__number", filter=in_force_at(timezone.now(), "releases__"))
-    others = DraftForm.objects.order_by("pk").annotate(in_force=in_force)
-    around = list(others.values_list("pk", "edition", "in_force"))
-    return hashlib.sha256(repr((draft.pk, draft.edition, around)).encode()).hexdigest()[:32]
+    stored = DraftForm.objects.filter(pk=draft.pk).values_list("edition", flat=True).first()
+    # An instance may be older than what is stored, or ahead of it within a change.
+    around: dict[str, tuple[str, int, str]] = {draft.key: (draft.key, 0, stored or "")}
+    forms, lists = _names_of_draft(draft.pk, draft.edition)
+    waiting, wanted = set(forms), set(lists)
+    while waiting:
+        key = waiting.pop()
+        if key in around:
+            continue
+        other = DraftForm.objects.filter(key=key).only("pk", "key", "edition").first()
+        if other is None:
+            around[key] = (key, 0, "")
+            continue
+        release = release_in_force(other)
+        if release is None:
+            around[key] = (key, 0, other.edition)
+            forms, lists = _names_of_draft(other.pk, other.edition)
+        else:
+            around[key] = (key, release.pk, "")
+            forms, lists = _names_of_release(release.pk, key)
+        waiting |= forms
+        wanted |= lists
+    rows = DraftChoiceList.objects.filter(key__in=wanted).order_by("key") if wanted else ()
+    documents = tuple((row.key, repr(row.document)) for row in rows)
+    return draft.edition, tuple(sorted(around.values())), documents
+
+
+@lru_cache(maxsize=NAMES_KEPT)
+def _names_of_draft(pk: int, edition: str) -> tuple[frozenset[str], frozenset[str]]:
+    return _names_in(form_document(DraftForm.objects.get(pk=pk)))
+
+
+@lru_cache(maxsize=NAMES_KEPT)
+def _names_of_release(pk: int, key: str) -> tuple[frozenset[str], frozenset[str]]:
+    documents = DraftForm.objects.filter(releases=pk).values_list("releases__document", flat=True)
+    return _names_in(RuleSet.model_validate(documents.get()).form(key))
+
+
+def _names_in(form: Form) -> tuple[frozenset[str], frozenset[str]]:
+    """The forms and the shared lists that a form names."""
+    return frozenset(_named_by(form)), frozenset(_lists_of(form))
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
-def _compiled(pk: int, stamp: str) -> CompiledForm:
+def _snapshot(pk: int, revisions: _Revisions) -> Snapshot:
     form = form_document(DraftForm.objects.get(pk=pk))
-    _newest[pk] = compile_form(form, like=_newest.get(pk))
-    return _newest[pk]
+    ruleset = ruleset_around(form)
+    fingerprint = rules_fingerprint(ruleset, form.key)
+    former = _newest.get(pk)
+    compiled: CompiledForm | None = former.__dict__.get("compiled") if former else None
+    made = Snapshot(ruleset, form.key, fingerprint, compiled or (former.like if former else None))
+    if former is not None and former.fingerprint == fingerprint and compiled is not None:
+        made.compiled = compiled
+    _newest[pk] = made
+    return made
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)
-def _compiled_with(pk: int, stamp: str, rule_json: str) -> CompiledForm:
+def _compiled_with(pk: int, revisions: _Revisions, rule_json: str) -> CompiledForm:
     rule = TypeAdapter(Rule).validate_json(rule_json)
-    form = form_document(DraftForm.objects.get(pk=pk))
+    whole = _snapshot(pk, revisions)
+    form = whole.form
     there = any(one.key == rule.key for one in form.rules)
     rules = tuple(rule if one.key == rule.key else one for one in form.rules)
-    whole = form.model_copy(update={"rules": rules if there else (*rules, rule)})
-    return compile_form(whole, like=_compiled(pk, stamp))
+    changed = form.model_copy(update={"rules": rules if there else (*rules, rule)})
+    return compile_form(changed, like=whole.compiled)

@@ -1,6 +1,6 @@
 """Drafts as the catalogue and the rules' screen show them."""
 
-from collections import Counter
+from collections import defaultdict
 from collections.abc import Collection
 from functools import lru_cache
 from typing import Any
@@ -13,7 +13,7 @@ from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import item
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
-from .drafts import compiled_draft, form_document
+from .drafts import compiled_draft, form_document, rules_fingerprint_of
 from .in_force import Standing, standing
 from .models import DraftCase, DraftForm
 from .released import Released, differs_from
@@ -50,17 +50,16 @@ def _standing_of(release: Released, now_standing: Standing) -> Any:
 def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
     """Every form with its counts, by name, but those of the keys `without`."""
     drafts = DraftForm.objects.exclude(key__in=without).annotate(record_count=Count("records"))
-    cases = Counter(DraftCase.objects.values_list("form_id", flat=True))
-    amiss = Counter(
-        DraftCase.objects.filter(state__in=NOT_AGREEING).values_list("form_id", flat=True)
-    )
-    return [
-        _summary(draft, draft.record_count, cases[draft.pk], amiss[draft.pk]) for draft in drafts
-    ]
+    ran: dict[int, list[tuple[str, str]]] = defaultdict(list)
+    for form, state, fingerprint in DraftCase.objects.values_list("form_id", "state", "ran_for"):
+        ran[form].append((state, fingerprint))
+    return [_summary(draft, draft.record_count, ran[draft.pk]) for draft in drafts]
 
 
-def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> FormSummary:
+def _summary(draft: DraftForm, records: int, ran: list[tuple[str, str]]) -> FormSummary:
     releases = standing(draft)
+    now = rules_fingerprint_of(draft) if ran else ""
+    states = [state for state, fingerprint in ran if fingerprint == now]
     return FormSummary(
         key=draft.key,
         name=draft.name,
@@ -69,8 +68,9 @@ def _summary(draft: DraftForm, records: int, cases: int, disagreeing: int) -> Fo
         records=records,
         release=release_view(releases.in_force, releases) if releases.in_force else None,
         draft_changed=differs_from(draft, releases.newest),
-        cases=cases,
-        disagreeing=disagreeing,
+        cases=len(ran),
+        disagreeing=sum(state in NOT_AGREEING for state in states),
+        cases_to_run=len(ran) - len(states),
     )
 
 

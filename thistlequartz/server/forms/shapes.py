@@ -291,7 +291,9 @@ class FormSummary(BaseModel):
     """Whether the draft differs from the newest release."""
     cases: int
     disagreeing: int
-    """Cases that do not agree, as far as they have been run."""
+    """Cases that do not agree with the rules as they are."""
+    cases_to_run: int
+    """Cases that have not been run by the rules as they are."""
 
 
 class StarterView(BaseModel):

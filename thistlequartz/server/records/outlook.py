@@ -19,11 +19,11 @@ def what_records_say(sender: Any, draft: DraftForm, again: int | None, **_: Any)
     if weight is None or weighing.stale or "lost" not in weight:
         working = weighing.job is not None and weighing.job.state in UNDER_WAY
         says = "The stored records were not weighed against it."
-        return [concern("records", "warn", says, settled=not working)]
-    return list(_told(weight))
+        return [concern("records", "warn", says, settled=not working, lacking=True)]
+    return list(_told(weight, weighing.saved_since))
 
 
-def _told(weight: dict[str, Any]) -> list[Concern]:
+def _told(weight: dict[str, Any], saved_since: int) -> list[Concern]:
     said = [
         *(
             _counted(weight[what][moment], level, words)
@@ -47,6 +47,10 @@ def _told(weight: dict[str, Any]) -> list[Concern]:
         ),
     ]
     found = [one for one in said if one is not None]
+    if saved_since:
+        records = "1 record was" if saved_since == 1 else f"{saved_since:,} records were"
+        says = f"{records} saved since the stored records were weighed against it."
+        found.append(concern("records", "note", says))
     if found:
         return found
     return [

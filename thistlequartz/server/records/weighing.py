@@ -10,13 +10,12 @@ from thistlequartz.server.forms.drafts import get_draft, ruleset_around
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
-from thistlequartz.server.jobs.models import Job, JobState
+from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.releases.comparing import form_to_release
-from thistlequartz.server.releases.services import ruleset_hash
+from thistlequartz.server.releases.comparing import fingerprint_to_release, form_to_release
 
 from .weighing_shares import Versions, all_weighed
 
@@ -47,6 +46,8 @@ class Weighing(NamedTuple):
     job: Job | None
     stale: bool
     """Whether draft or release are others by now."""
+    saved_since: int = 0
+    """How many records were stored or changed since it began."""
 
     @property
     def result(self) -> dict[str, Any] | None:
@@ -58,8 +59,10 @@ class Weighing(NamedTuple):
 def last_weighing(form_key: str, again: int | None = None) -> Weighing:
     """The newest weighing by the draft, or by a release that may come again."""
     draft = get_draft(form_key)
-    job = newest(_kind(again), draft)
-    return Weighing(job, job is not None and job.stamp != _stamp(draft, again))
+    kind, stamp = _kind(again), _stamp(draft, again)
+    job = newest(kind, draft, *UNDER_WAY, JobState.DONE, stamp=stamp) or newest(kind, draft)
+    since = draft.records.filter(changed_at__gt=job.created_at).count() if job else 0
+    return Weighing(job, job is not None and job.stamp != stamp, since)
 
 
 def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
@@ -100,5 +103,5 @@ def _kind(again: int | None) -> str:
 def _stamp(draft: DraftForm, again: int | None) -> str:
     """What is weighed: the release in force by its number, and what may come by its hash."""
     release = release_in_force(draft)
-    hashed = ruleset_hash(ruleset_around(form_to_release(draft, again)))
+    hashed = fingerprint_to_release(draft, again)
     return f"{release.number if release else ''}|{again or ''}|{hashed}"

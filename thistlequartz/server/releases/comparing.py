@@ -5,8 +5,8 @@ from collections.abc import Iterable
 from django.http import Http404
 
 from thistlequartz.core.analysis.revision import Change, revision
-from thistlequartz.core.ruleset import Form, RuleSet
-from thistlequartz.server.forms.drafts import form_document, ruleset_around
+from thistlequartz.core.ruleset import Form, RuleSet, rules_fingerprint
+from thistlequartz.server.forms.drafts import form_document, rules_fingerprint_of, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
 
@@ -33,6 +33,14 @@ def _ruleset(draft: DraftForm, number: int | None) -> RuleSet:
     if number is None:
         return ruleset_around(form_document(draft))
     return release_document(release_of(draft, number))
+
+
+def fingerprint_to_release(draft: DraftForm, again: int | None) -> str:
+    """Hash of all that judging would depend on once it is released; see `rules_fingerprint`."""
+    if again is None:
+        return rules_fingerprint_of(draft)
+    form = form_to_release(draft, again)
+    return rules_fingerprint(ruleset_around(form), form.key)
 
 
 def form_to_release(draft: DraftForm, again: int | None) -> Form:

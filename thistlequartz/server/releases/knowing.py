@@ -9,7 +9,7 @@ from django.dispatch import Signal
 from pydantic import BaseModel
 
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.problems import Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 
 SIGNS_OF_A_MARK: Final = 32
 ITEMS_KEPT: Final = 50
@@ -36,6 +36,10 @@ class Concern(BaseModel):
     items: list[Named] = []
     settled: bool = True
     """Whether it will not change by itself in a moment."""
+    lacking: bool = False
+    """Whether it says that something has not been worked out of what is to be released."""
+    mark: str = ""
+    """What stands for having acknowledged it; blank where there is nothing to acknowledge."""
 
 
 def concern(
@@ -45,10 +49,14 @@ def concern(
     items: Sequence[tuple[str, str]] = (),
     *,
     settled: bool = True,
+    lacking: bool = False,
 ) -> Concern:
     """One thing to know, with the first of what it is about as (key, name)."""
     named = [Named(key=key, name=name) for key, name in items[:ITEMS_KEPT]]
-    return Concern(about=about, level=level, says=says, items=named, settled=settled)
+    made = Concern(
+        about=about, level=level, says=says, items=named, settled=settled, lacking=lacking
+    )
+    return made.model_copy(update={"mark": _mark(made)}) if _is_grave(made) else made
 
 
 def what_is_known(draft: DraftForm, again: int | None) -> list[Concern]:
@@ -62,7 +70,7 @@ def mark_of(known: Sequence[Concern], document: str) -> str:
     changes by it, and each concern that is gone past knowingly.
     """
     changes = [one.says for one in known if one.about == "changes"]
-    grave = sorted(_hash([one.about, one.level, one.says]) for one in known if _is_grave(one))
+    grave = sorted(_mark(one) for one in known if _is_grave(one))
     return ".".join([_hash([document, *changes]), *grave])
 
 
@@ -70,15 +78,28 @@ def refuse_unknowing(known: Sequence[Concern], document: str, mark: str) -> None
     """Raise a Refusal (409) where something else is released than what `mark` stands for, or is
     known to be graver. What has turned out well since it was looked at stops nobody.
     """
-    what, *grave = mark_of(known, document).split(".")
-    seen, *gone_past = mark.split(".")
-    if what != seen or not set(grave) <= set(gone_past):
-        raise Refusal(
-            409,
-            "known-otherwise",
-            "What is known of this release is not what you looked at.",
-            "Look at it again, then release; nothing has been released.",
-        )
+    what, *_ = mark_of(known, document).split(".")
+    seen, *acknowledged = mark.split(".")
+    fresh = [one for one in known if _is_grave(one) and _mark(one) not in acknowledged]
+    if what == seen and not fresh:
+        return
+    remedy = "Acknowledge it, or mend it first."
+    items = [ProblemItem(place="knowing", message=one.says, remedy=remedy) for one in fresh]
+    if what != seen:
+        said = "What would be released is no longer what you looked at."
+        look = "See what changes, then release."
+        items.insert(0, ProblemItem(place="knowing", message=said, remedy=look))
+    raise Refusal(
+        409,
+        "known-otherwise",
+        "What is known of this release is not what you looked at.",
+        "Look at it again, then release; nothing has been released.",
+        items,
+    )
+
+
+def _mark(one: Concern) -> str:
+    return _hash([one.about, one.level, one.says])
 
 
 def _is_grave(one: Concern) -> bool:

@@ -13,7 +13,7 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import RuleSet, rules_fingerprint
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft, ruleset_around
 from thistlequartz.server.forms.in_force import (
@@ -29,7 +29,7 @@ from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal, item
 
-from .comparing import form_to_release
+from .comparing import fingerprint_to_release, form_to_release
 from .knowing import Concern, refuse_unknowing, what_is_known
 from .models import Release
 
@@ -82,7 +82,7 @@ def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Re
     draft = get_draft(form_key)
     ruleset, _ = _to_release(draft, wish.again)
     known = what_is_known(draft, wish.again)
-    document = ruleset_hash(ruleset)
+    document = rules_fingerprint(ruleset, form_key)
     refuse_unknowing(known, document, mark)
     wish = replace(wish, known=tuple(known))
     if draft.releases.exists() and draft.records.count() > AT_ONCE:
@@ -105,7 +105,7 @@ def release_in_background(job: Job, progress: Progress) -> int:
     draft = get_draft(job.form.key)
     asked = job.asked
     again = int(asked["again"]) if asked["again"] else None
-    if ruleset_hash(ruleset_around(form_to_release(draft, again))) != job.asked["hash"]:
+    if fingerprint_to_release(draft, again) != job.asked["hash"]:
         raise Refusal(
             409,
             "changed-meanwhile",
@@ -153,12 +153,12 @@ def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) ->
 
 
 def what_would_be(draft: DraftForm, again: int | None) -> str | Refusal:
-    """The hash of what would be released, or why it cannot be released as it is."""
+    """The fingerprint of what would be released, or why it cannot be released as it is."""
     try:
         ruleset, _ = _to_release(draft, again)
     except Refusal as refusal:
         return refusal
-    return ruleset_hash(ruleset)
+    return rules_fingerprint(ruleset, draft.key)
 
 
 def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledForm]:

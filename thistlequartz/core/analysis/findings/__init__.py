@@ -14,6 +14,7 @@ from thistlequartz.core.ruleset import RuleSet
 from .catalogue import SEARCHES, TITLES
 from .finding import Finding, Gravity, Mend, Undecided
 from .looking import Look, Rights
+from .speaking import references_required_around
 
 __all__ = [
     "SEARCHES",
@@ -28,6 +29,7 @@ __all__ = [
     "Undecided",
     "find",
     "find_by_steps",
+    "references_required_around",
     "told_together",
 ]
 

@@ -10,6 +10,7 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import (
     SEVERITIES,
     Form,
+    RuleSet,
     Severities,
     asks_to_be_filled,
     severity_of,
@@ -161,6 +162,14 @@ def no_first_record(look: Look) -> Iterator[Finding]:
         rules,
         tuple(look.form.usable[rule].rule.targets[0] for rule in rules if rule in look.form.usable),
     )
+
+
+def references_required_around(ruleset: RuleSet, key: str) -> str:
+    """All that F27 asks of the other forms of a RuleSet, as text: which references each requires
+    before anything can be saved.
+    """
+    others = sorted(one.key for one in ruleset.forms if one.key != key)
+    return repr([(one, sorted(_demanded(whole_form(ruleset, one)[0]))) for one in others])
 
 
 def _back_to(look: Look, start: str, path: list[str]) -> list[str] | None:

@@ -27,6 +27,7 @@ from thistlequartz.server.forms.models import (
     DraftForm,
     DraftRule,
     PlanLine,
+    another_edition,
 )
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import Wish, release_form
@@ -114,6 +115,8 @@ def write_draft(person: Person, form: Form) -> None:
             )
             for position, part in enumerate(parts)
         )
+    draft.edition = another_edition()
+    draft.save(update_fields=["edition"])
 
 
 def keep_cases(person: Person, form_key: str) -> None:

@@ -68,6 +68,8 @@ class WeighingView(BaseModel):
     job: JobView | None
     weight: WeightView | None
     stale: bool
+    saved_since: int
+    """How many records were stored or changed since it began."""
 
 
 class Weighed(BaseModel):
@@ -96,6 +98,7 @@ def show_weighing(request: HttpRequest, form_key: str, asked: Query[Weighed]) ->
         job=job_view(weighing.job) if weighing.job else None,
         weight=_read(weighing.result),
         stale=weighing.stale,
+        saved_since=weighing.saved_since,
     )
 
 

@@ -157,6 +157,11 @@ function Register({ forms, findings }: RegisterProps) {
                 <Link to={`/forms/${form.key}/rules`} className="font-serif text-xl text-thistle">
                   {form.name}
                 </Link>
+                {form.cases_to_run > 0 && (
+                  <span className="text-sm whitespace-nowrap text-muted">
+                    {counted(form.cases_to_run, "case")} to be run again
+                  </span>
+                )}
                 <FindingsOf counts={found.get(form.key)} formKey={form.key} />
               </div>
               <p className="text-muted">{form.purpose}</p>
@@ -230,6 +235,7 @@ function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; for
     >
       <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
       {counted(counts.wrong + counts.doubtful, "finding")}
+      {!counts.current && " of before, being looked for again"}
     </Link>
   );
 }

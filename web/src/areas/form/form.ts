@@ -1,6 +1,6 @@
 // The draft of a form as the screens hold it, and turning its changes back and forth.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { useParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { useNotify } from "../../ui/notices";
@@ -23,6 +23,9 @@ export const oneByOne = (formKey: string) => ({ id: `draft-${formKey}` });
 
 const PARTS = ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted", "findings"];
 
+/** What changes as well where somebody else has been at work: a release, say. */
+const LIVE = ["weighing", "releasing", "releases", "release-changes", "release-work", "plan"];
+
 /** Fetch anew what a change of the draft can have changed. */
 export function useRefresh(formKey: string) {
   const queries = useQueryClient();
@@ -32,6 +35,30 @@ export function useRefresh(formKey: string) {
       queries.invalidateQueries({ queryKey: [part] });
     return queries.invalidateQueries({ queryKey: ["form", formKey] });
   }, [queries, formKey]);
+}
+
+const LOOKED_AT_EVERY = 3_000; // milliseconds
+
+/** Ask again and again whether somebody has changed what is shown of a form; then fetch it anew. */
+export function useLiveForm(formKey: string) {
+  const queries = useQueryClient();
+  const refresh = useRefresh(formKey);
+  const { data } = useQuery({
+    queryKey: ["state", formKey],
+    queryFn: () =>
+      answer(
+        client.GET("/api/forms/{form_key}/state", { params: { path: { form_key: formKey } } }),
+      ),
+    refetchInterval: LOOKED_AT_EVERY,
+  });
+  const before = useRef(data?.fingerprint);
+  useEffect(() => {
+    const seen = before.current;
+    before.current = data?.fingerprint;
+    if (seen === undefined || seen === data?.fingerprint) return;
+    refresh();
+    for (const part of LIVE) queries.invalidateQueries({ queryKey: [part, formKey] });
+  }, [data, queries, refresh, formKey]);
 }
 
 /** What could be undone and redone. */

@@ -1,5 +1,5 @@
 // A form's name, its places, and its release.
-import { Link, Outlet } from "react-router";
+import { Link, Outlet, useParams } from "react-router";
 import { isUnderWay } from "../../api/jobs";
 import { useMay, useRights } from "../../api/session";
 import { counted } from "../../ui/counts";
@@ -7,7 +7,7 @@ import { Facet } from "../../ui/facet";
 import { Page, Waiting } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { useCaseCounts } from "../cases/queries";
-import { type FormView, useForm } from "../form/form";
+import { type FormView, useForm, useLiveForm } from "../form/form";
 import { FormPlaces } from "./form-places";
 import { useLastView } from "./last-view";
 import { ReleaseState } from "./release";
@@ -19,6 +19,7 @@ export function FormFrame() {
   const mayTry = useMay("use_bench");
   const mayLook = looksAtForms(useRights());
   useLastView();
+  useLiveForm(useParams().formKey ?? "");
   if (form.error)
     return (
       <Page title="Form" className="p-6">
@@ -52,22 +53,27 @@ export function FormFrame() {
   );
 }
 
+const COLOURS = { note: "text-muted", block: "text-madder", clear: "text-moss" };
+
 /** How many kept cases do not agree with the rules as they are. */
 function Disagreeing({ form }: { form: FormView }) {
   const counts = useCaseCounts(form.key, form.revision).data;
   if (!counts || counts.cases === 0) return null;
   const amiss = counts.disagreeing + counts.cannot_run;
   const words =
-    amiss === 0
-      ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "agrees" : "agree"}`
-      : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
+    counts.to_run > 0
+      ? `${counts.to_run} of ${counted(counts.cases, "case")} to be run again`
+      : amiss === 0
+        ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "agrees" : "agree"}`
+        : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
+  const level = counts.to_run > 0 ? "note" : amiss ? "block" : "clear";
   return (
     <span role="status" aria-label="How the cases stand">
       <Link
         to={`/forms/${form.key}/cases`}
-        className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${amiss ? "text-madder" : "text-moss"}`}
+        className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${COLOURS[level]}`}
       >
-        <Facet level={amiss ? "block" : "clear"} size={14} />
+        <Facet level={level} size={14} />
         {isUnderWay(counts.job) ? "cases are being run" : words}
       </Link>
     </span>

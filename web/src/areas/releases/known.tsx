@@ -1,6 +1,7 @@
 // What is known of a release, before it is made and afterwards: each concern with what it is about.
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
 import { writtenNumber } from "../../ui/written";
 
@@ -16,6 +17,13 @@ const PLACES: Record<Concern["about"], [string, string]> = {
   records: ["weighing", "Stored records"],
 };
 
+/** What the button says that has it worked out. */
+const RUNS: Partial<Record<Concern["about"], string>> = {
+  cases: "Run cases",
+  findings: "Search again",
+  records: "Weigh records",
+};
+
 const LEVELS: Concern["level"][] = ["block", "warn", "note", "clear"];
 
 const gravestFirst = (known: readonly Concern[]) =>
@@ -26,11 +34,13 @@ export const isGrave = ({ level }: Concern) => level === "warn" || level === "bl
 type Props = {
   formKey: string;
   known: readonly Concern[];
+  /** What has something worked out that is lacking. */
+  onRun?: (about: Concern["about"]) => void;
   /** Whether the pages that tell more are led to; of a release made long ago they tell of today. */
   leads?: boolean;
 };
 
-export function Known({ formKey, known, leads = true }: Props) {
+export function Known({ formKey, known, onRun, leads = true }: Props) {
   return (
     <ul aria-label="What is known" className="border-t border-edge">
       {gravestFirst(known).map((one) => (
@@ -40,6 +50,9 @@ export function Known({ formKey, known, leads = true }: Props) {
               <Facet level={one.level} size={14} />
             </span>
             <span className="mr-auto">{one.says}</span>
+            {onRun && one.lacking && one.settled && (
+              <Button onClick={() => onRun(one.about)}>{RUNS[one.about] ?? "Run"}</Button>
+            )}
             {leads && one.about !== "changes" && (
               <Link
                 to={`/forms/${formKey}/${PLACES[one.about][0]}`}

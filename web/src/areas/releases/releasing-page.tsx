@@ -11,6 +11,7 @@ import { Tick } from "../../ui/inputs";
 import { Page } from "../../ui/page";
 import { Problems, Trouble } from "../../ui/trouble";
 import { JobProgress } from "../cases/job-progress";
+import { useRunAll } from "../cases/queries";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
 import { isGrave, Known } from "./known";
@@ -41,6 +42,7 @@ export function ReleasingPage() {
 function Releasing({ form, again }: { form: FormView; again: number | null }) {
   const weighing = useWeighing(form, again);
   const outlook = useOutlook(form, again, weighing.stands);
+  const run = useRun(form.key, weighing.begin);
   const work = useReleaseWork(form.key, true);
   const before = form.release?.number ?? null;
   const changes = useChanges(form.key, form.revision, before, again, before !== null);
@@ -59,7 +61,7 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
             <JobProgress formKey={form.key} job={weighing.job} what="record" />
           </div>
           <Trouble error={outlook.error ?? weighing.error} />
-          {outlook.data && <Known formKey={form.key} known={known} />}
+          {outlook.data && <Known formKey={form.key} known={known} onRun={run} />}
         </section>
         {changes.data && (
           <section aria-labelledby="changes-title" className="mt-6">
@@ -120,7 +122,27 @@ function useWeighing(form: FormView, again: number | null) {
   }, [lacking, mayWeigh, begin]);
   // A weighing may be over before it was seen under way.
   const stands = weighing.data && `${job?.id} ${job?.state} ${stale} ${weight !== null}`;
-  return { job, stands, error: weighing.error ?? weigh.error };
+  return { job, stands, begin, error: weighing.error ?? weigh.error };
+}
+
+/** Have worked out what is not known of the draft as it is. */
+function useRun(formKey: string, weigh: () => void) {
+  const queries = useQueryClient();
+  const settled = {
+    onSettled: () => queries.invalidateQueries({ queryKey: ["releasing", formKey] }),
+  };
+  const cases = useRunAll(formKey);
+  const search = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/forms/{form_key}/findings", { params: { path: { form_key: formKey } } }),
+      ),
+  });
+  return (about: Outlook["known"][number]["about"]) => {
+    if (about === "records") weigh();
+    else if (about === "cases") cases.mutate(undefined, settled);
+    else search.mutate(undefined, settled);
+  };
 }
 
 function useOutlook(form: FormView, again: number | null, weighing: string | undefined) {
@@ -160,18 +182,20 @@ function Wish({ form, again, outlook }: WishProps) {
   const [later, setLater] = useState(false);
   const [day, setDay] = useState("");
   const [clock, setClock] = useState("08:00");
-  const [knowing, setKnowing] = useState("");
+  const [acknowledged, setAcknowledged] = useState<readonly string[]>([]);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const release = useRelease(form.key, () => navigate(`/forms/${form.key}/releases`));
-  const grave = outlook.known.filter(isGrave).length;
-  const knows = grave === 0 || knowing === outlook.mark;
+  const grave = outlook.known.filter(isGrave);
+  const knows = grave.every(({ mark }) => acknowledged.includes(mark ?? ""));
+  const unsettled = outlook.known.some(({ settled }) => settled === false);
   const lacking = [
     note.trim().length < SHORTEST_NOTE && "what changed, and why",
     later && day.trim() === "" && "from which day on",
-    !knows && "that you know what is marked",
+    !knows && "that you acknowledge each concern",
   ].filter((one) => one !== false);
-  const complete = lacking.length === 0;
+  const waits = unsettled && "It waits until everything above is worked out.";
+  const complete = lacking.length === 0 && !unsettled;
   function submit(event: FormEvent) {
     event.preventDefault();
     if (!complete || release.isPending) return;
@@ -253,15 +277,7 @@ function Wish({ form, again, outlook }: WishProps) {
           </div>
         )}
       </fieldset>
-      {grave > 0 && (
-        <div className="mt-3 border-l-4 border-ochre pl-3">
-          <Tick checked={knows} onChange={(next) => setKnowing(next ? outlook.mark : "")}>
-            {grave === 1
-              ? "I know what is marked on this page."
-              : `I know the ${grave} things that are marked on this page.`}
-          </Tick>
-        </div>
-      )}
+      <Acknowledge concerns={grave} acknowledged={acknowledged} onChange={setAcknowledged} />
       <div className="mt-3">
         <Trouble error={release.error} />
       </div>
@@ -276,7 +292,8 @@ function Wish({ form, again, outlook }: WishProps) {
       </Button>
       {!complete && (
         <p className="mt-2 text-sm" id={LACKING}>
-          Still to say: {lacking.join("; ")}.
+          {lacking.length > 0 && `Still to say: ${lacking.join("; ")}. `}
+          {waits}
         </p>
       )}
       <p className="mt-2 text-sm text-muted">
@@ -286,5 +303,32 @@ function Wish({ form, again, outlook }: WishProps) {
         </Link>
       </p>
     </form>
+  );
+}
+
+type AcknowledgeProps = {
+  concerns: Outlook["known"];
+  acknowledged: readonly string[];
+  onChange: (acknowledged: string[]) => void;
+};
+
+/** Each concern acknowledged by name; one that is new or says something else has to be again. */
+function Acknowledge({ concerns, acknowledged, onChange }: AcknowledgeProps) {
+  if (concerns.length === 0) return null;
+  return (
+    <fieldset className="mt-3 border-l-4 border-ochre pl-3">
+      <legend className="sr-only">Concerns to acknowledge</legend>
+      {concerns.map(({ mark = "", says }) => (
+        <Tick
+          key={mark}
+          checked={acknowledged.includes(mark)}
+          onChange={(next) =>
+            onChange(next ? [...acknowledged, mark] : acknowledged.filter((one) => one !== mark))
+          }
+        >
+          I acknowledge: {says}
+        </Tick>
+      ))}
+    </fieldset>
   );
 }

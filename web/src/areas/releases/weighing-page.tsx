@@ -9,6 +9,7 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
 import { JobProgress } from "../cases/job-progress";
 import { useForm } from "../form/form";
 import { Weighed } from "./weighed";
@@ -32,10 +33,12 @@ export function WeighingPage() {
       takeOver<Schemas["WeighingView"]>(queryKey, (before) => ({
         weight: before?.weight ?? null,
         stale: before?.stale ?? false,
+        saved_since: 0,
         job,
       })),
   });
   const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };
+  const saved = weighing.data?.saved_since ?? 0;
   return (
     <Page title="Stored records" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <div className="flex flex-wrap items-center gap-3">
@@ -57,6 +60,13 @@ export function WeighingPage() {
       {stale && weight && (
         <p role="status" className="mt-2 border-l-4 border-ochre bg-tint px-3 py-2">
           The draft or the release has changed since: what follows is of before.
+        </p>
+      )}
+      {!stale && weight && saved > 0 && (
+        <p role="status" className="mt-2 border-l-4 border-ochre bg-tint px-3 py-2">
+          {saved === 1 ? "1 record was" : `${writtenNumber(saved)} records were`} saved since: what
+          follows does not count {saved === 1 ? "it" : "them"} as{" "}
+          {saved === 1 ? "it is" : "they are"} now.
         </p>
       )}
       {weight && job && (

@@ -1,0 +1,75 @@
+"""Two stewards at work: every page that says something is so stays right as the other one edits."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.server.copies import Caller
+
+from .conftest import SignIn
+
+RULE = {
+    "kind": "mandatory",
+    "key": "mark_given",
+    "name": "Mark is given",
+    "targets": ["mark"],
+    "severity": {"entry": "off", "save": "block", "submit": "block"},
+}
+
+
+def begin(steward: Caller, name: str) -> str:
+    made = steward.call("POST", "/api/forms", {"name": name, "purpose": "Marks."}).body
+    at = f"/api/forms/{made['key']}"
+    for key in ("mark", "note"):
+        field = {"type": "text", "key": key, "label": key.capitalize()}
+        assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
+    assert steward.call("POST", f"{at}/rules", {"rule": RULE}).status == 201
+    trial = {"values": {"mark": "a"}}
+    kept = steward.call("POST", f"{at}/cases", {"name": "One with a mark", "trial": trial})
+    assert kept.status == 201, kept.body
+    steward.release(at, "The beginning.")
+    return made["key"]
+
+
+def agrees(page: Page) -> None:
+    expect(page.get_by_role("status", name="How the cases stand")).to_have_text("1 case agrees")
+
+
+def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: SignIn) -> None:
+    other = Caller(address)
+    key, elsewhere = begin(other, "Shared marks"), begin(other, "Marks elsewhere")
+    at = f"/api/forms/{key}"
+    page = sign_in("deputy")
+    page.goto(f"/forms/{key}/cases")
+    agrees(page)
+    case = page.get_by_role("row", name=re.compile("One with a mark"))
+    expect(case).to_be_visible()
+
+    # Another form: nothing of this one goes stale.
+    longer = {**RULE, "key": "note_given", "name": "Note is given", "targets": ["note"]}
+    other.call("POST", f"/api/forms/{elsewhere}/rules", {"rule": longer})
+    agrees(page)
+
+    # The same form: the page follows by itself, in its header and its table.
+    assert other.call("POST", f"{at}/rules", {"rule": longer}).status == 201
+    header = page.get_by_role("status", name="How the cases stand")
+    expect(header).to_have_text("1 of 1 cases does not agree")
+    page.get_by_role("columnheader", name=re.compile("Note is given")).first.wait_for()
+    expect(page.get_by_text("Release 1 is in use; the draft differs.")).to_be_visible()
+
+    # Looking at what is known of a release, with a reason typed and a concern acknowledged.
+    page.goto(f"/forms/{key}/releases/draft")
+    page.get_by_label("What changed, and why").fill("Notes are needed.")
+    concern = page.get_by_role("checkbox", name=re.compile("^I acknowledge: 1 of 1 case does"))
+    concern.check()
+    assert other.call("POST", f"{at}/undo").status == 200
+    expect(concern).to_have_count(0)
+    agrees(page)
+    page.get_by_text("says the same as release 1").wait_for()
+    assert other.call("POST", f"{at}/redo").status == 200
+    expect(concern).to_be_checked()
+    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are needed.")
+
+    # Released by the other: the page says so.
+    other.release(at, "Notes are needed.")
+    page.get_by_text("Release 2 is in use.").wait_for()
