@@ -28,7 +28,7 @@ from thistlequartz.core.analysis import (
     junit_report,
     noon_of,
 )
-from thistlequartz.core.analysis.findings import Finding, Findings, told_together
+from thistlequartz.core.analysis.findings import TITLES, Finding, Findings, told_together
 from thistlequartz.core.analysis.findings.sarif import LineOf, sarif_log
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
@@ -130,8 +130,11 @@ def _findings(options: argparse.Namespace) -> int:
             {key: one.found for key, one in found.items()},
             quote(path.as_posix()),
             _lines_of(_text_of(path)),
+            {key: one.failures for key, one in found.items()},
         )
         _write(options.sarif, json.dumps(log, ensure_ascii=False, indent=1))
+    if any(one.failures for one in found.values()):
+        return UNUSABLE
     failing = ("wrong",) if options.fail_on == "wrong" else ("wrong", "doubtful")
     grave = any(one.gravity in failing for some in found.values() for one in some.found)
     return SOME_FAIL if grave else ALL_PASS
@@ -140,6 +143,8 @@ def _findings(options: argparse.Namespace) -> int:
 def _tell_findings(name: str, findings: Findings) -> None:
     for one in findings.found:
         print(f"{one.gravity} ({one.code}): {one.says} {one.how}")
+    for code, why in findings.failures.items():
+        print(f"{code} failed: the search for {TITLES[code]} did not end: {why}", file=sys.stderr)
     for open_ in findings.undecided:
         print(f"not decided ({open_.code}): {', '.join(open_.rules)}: {open_.why}.")
     print(

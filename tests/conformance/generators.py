@@ -31,9 +31,22 @@ OWNER: dict[str, Any] = {
     "fields": [
         {"key": "country", "label": "Country", "type": "text"},
         {"key": "rating", "label": "Rating", "type": "decimal"},
+        {"key": "since", "label": "Since", "type": "date"},
+        {"key": "seen", "label": "Seen", "type": "date_time"},
+        {"key": "trusted", "label": "Trusted", "type": "yes_no"},
+        {"key": "grade", "label": "Grade", "type": "choice",
+         "choices": [{"code": c, "label": c} for c in "abc"]},
+        {"key": "tags", "label": "Tags", "type": "choices",
+         "choices": [{"code": c, "label": c} for c in "xyz"]},
     ],
-}
-OWNERS = {"1": {"country": "NO", "rating": "3"}, "2": {"country": "PT"}}
+}  # fmt: skip
+OWNERS = {
+    "1": {
+        "country": "NO", "rating": "3", "since": "2026-01-01", "trusted": True, "grade": "a",
+        "tags": ["x", "y"], "seen": "2026-06-11T10:00:00Z",
+    },
+    "2": {"country": "PT"},
+}  # fmt: skip
 NAMED = {"key": "heavy", "name": "It is heavy", "condition": "mass > 2"}
 LEAVES = [
     'kind = "a"',
@@ -72,6 +85,15 @@ LEAVES = [
     'found - named > duration("P2D")',
     'found + duration("P1M") > today',
     "found.year = 2026",
+    "found.month = 6",
+    "found.day > named.day",
+    "week of year(found) > 23",
+    "day of year(found) > 100",
+    'day of week(found) = "Friday"',
+    'month of year(named) = "June"',
+    "years and months duration(named, found).months > 0",
+    "date(2026, count_of, 12) <= found",
+    'found + duration("P1Y1M") > named',
     "logged < now",
     'opened > time("09:00:00")',
     'logged > date and time("2026-06-11T09:00:00Z")',
@@ -91,6 +113,14 @@ LEAVES = [
     'owner.country = "NO"',
     "owner.rating > mass",
     "owner.rating != null",
+    "owner.since <= found",
+    "owner.since.year < 2027",
+    "owner.since > today",
+    "owner.seen < now",
+    "owner.trusted",
+    "owner.grade = kind",
+    'list contains(owner.tags, "x")',
+    "count(owner.tags) > 1",
     'substring(name, 1, 1) = "a"',
     "modulo(mass, 2) = 1",
     'contains(string: name, match: "a")',
@@ -123,6 +153,9 @@ ELSEWHERE = [
     "other.mass in [mass..9]",
     "other.name != null",
     "other.owner.country = owner.country",
+    "other.mass / count_of > 1",
+    "other.owner.since < owner.since",
+    "other.uses = uses",
 ]
 CHECKS: list[dict[str, Any]] = [
     {"kind": "mandatory", "targets": ["mass", "uses"]},

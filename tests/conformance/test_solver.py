@@ -17,7 +17,7 @@ from thistlequartz.core.engines.solver.terms import equal
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.judging.options import circumstances_of
 from thistlequartz.core.judging.settling import is_readable
-from thistlequartz.core.values import Fault, read_value
+from thistlequartz.core.values import ChoicesType, Fault, read_value
 
 from ..core.conftest import TODAY
 from .generators import CIRCUMSTANCES, FULL, OWNERS, RECORDS, Neighbours, document_of, rules
@@ -45,7 +45,9 @@ class Pinned:
         for number, values in OWNERS.items():
             at = z3.IntVal(world.texts.number(number))
             for name, term, type_ in world.held_by_referred("owner", at):
-                said.append(equal(term, constant(_read(values.get(name), type_))))
+                held = _read(values.get(name), type_)
+                several = isinstance(type_, ChoicesType)
+                said.append(equal(term, _codes(held or []) if several else constant(held)))
         said.append(world.today == circumstances.today.toordinal())
         said.append(world.is_event(circumstances.event))
         said.append(world.is_entry_point(circumstances.entry_point))

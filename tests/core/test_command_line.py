@@ -8,8 +8,10 @@ import attr
 import pytest
 import sarif_om
 
+from thistlequartz import cli
 from thistlequartz.cli import main
 from thistlequartz.core.analysis import cases_to_csv, cases_to_json
+from thistlequartz.core.analysis.findings import SEARCHES, Step
 from thistlequartz.core.ruleset import CaseFile, RuleSet
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED
@@ -323,6 +325,9 @@ SARIF = {
     "driver": sarif_om.ToolComponent,
     "rules": sarif_om.ReportingDescriptor,
     "shortDescription": sarif_om.MultiformatMessageString,
+    "invocations": sarif_om.Invocation,
+    "toolExecutionNotifications": sarif_om.Notification,
+    "associatedRule": sarif_om.ReportingDescriptorReference,
     "results": sarif_om.Result,
     "message": sarif_om.Message,
     "locations": sarif_om.Location,
@@ -367,3 +372,18 @@ def test_findings_as_sarif_point_to_the_line_of_their_rule(findings, tmp_path):
     for place in ("/nowhere/report.sarif", str(tmp_path)):
         code, out, err = findings("--form", "loan_out", "--sarif", place)
         assert (code, out, f"{place} cannot be written" in err) == (2, "", True)
+
+
+def test_findings_end_with_2_where_a_search_fails(tmp_path, monkeypatch, capsys):
+    """A search that fails is named, the others go on, and nobody takes it for a clean result."""
+    document = {"forms": [{"key": "form", "name": "Form", "fields": [], "rules": []}]}
+    path, log = tmp_path / "rules.json", tmp_path / "findings.sarif"
+    path.write_text(json.dumps(document))
+    steps = [Step(n, failure="ValueError: ordinal" if n == 1 else "") for n in range(len(SEARCHES))]
+    monkeypatch.setattr(cli.Finder, "find", lambda *_: iter(steps))
+    assert main(["findings", str(path), "--sarif", str(log)]) == 2
+    said = capsys.readouterr()
+    assert "F01 failed" in said.err
+    assert "0 found" in said.out
+    (run,) = json.loads(log.read_text())["runs"]
+    assert run["invocations"][0]["executionSuccessful"] is False

@@ -122,7 +122,9 @@ def _view(draft: DraftForm) -> FindingsView:
     known = services.known_of(draft)
     job = job_view(known.job) if known.job else None
     if known.findings is None:
-        return FindingsView(looked=False, stale=False, found=[], absent=[], undecided=[], job=job)
+        return FindingsView(
+            looked=False, stale=False, found=[], absent=[], undecided=[], failed=[], job=job
+        )
     form = compiled_draft(draft)
     asides = services.asides_of(draft, known.findings)
     names = names_of(form)
@@ -169,6 +171,7 @@ def _view(draft: DraftForm) -> FindingsView:
             )
             for open_ in known.findings.undecided
         ],
+        failed=[TITLES[code] for code in known.findings.failures],
         job=job,
     )
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from thistlequartz.core.analysis.findings import TITLES
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.knowing import Concern, concern
 
@@ -31,4 +32,8 @@ def what_is_found(sender: Any, draft: DraftForm, again: int | None, **_: Any) ->
             count = "One thing is" if len(some) == 1 else f"{len(some)} things are"
             named = [(one.mark, one.says) for one in some]
             told.append(concern("findings", level, says.format(count), named))  # type: ignore[arg-type]
+    if failed := known.findings.failures:
+        says = f"{len(failed)} of the searches for what may be wrong with the rules failed."
+        named = [(code, TITLES[code]) for code in failed]
+        told.append(concern("findings", "warn", says, named))
     return told or [concern("findings", "clear", "Nothing was found wrong with the rules.")]

@@ -84,6 +84,8 @@ class FindingsView(BaseModel):
     found: list[FindingView]
     absent: list[FindingCount]
     undecided: list[FindingUndecided]
+    failed: list[str]
+    """The kinds of which the search failed, by title: nothing is known of them."""
     job: JobView | None
 
 

@@ -1,17 +1,18 @@
 """Findings: what is wrong or doubtful about the rules, known before any record exists."""
 
+import logging
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Prover
 from thistlequartz.core.analysis.solving.remembering import Memory
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .catalogue import SEARCHES, TITLES
+from .catalogue import SEARCHES, TITLES, Search
 from .finding import Finding, Gravity, Mend, Undecided
 from .looking import Look, Rights
 from .speaking import references_required_around
@@ -34,6 +35,10 @@ __all__ = [
 ]
 
 
+_log = logging.getLogger(__name__)
+_LONGEST_FAILURE: Final = 300
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """What one of the searches came to."""
@@ -43,6 +48,8 @@ class Step:
     found: tuple[Finding, ...] = ()
     absent: Mapping[str, int] = field(default_factory=dict)
     undecided: tuple[Undecided, ...] = ()
+    failure: str = ""
+    """Why the search itself failed, which is a defect of the product; blank: it did not."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +61,8 @@ class Findings:
     absent: Mapping[str, int] = field(default_factory=dict)
     """By code: how often it is proved that there is nothing to find."""
     undecided: tuple[Undecided, ...] = ()
+    failures: Mapping[str, str] = field(default_factory=dict)
+    """By code: why the search for it failed. Nothing is known of what it would have found."""
 
 
 def find(
@@ -86,16 +95,35 @@ def find_by_steps(
     knows of an earlier look at the form is not asked again.
     """
     memory = memory or Memory()
-    prover = Prover(form, today, memory=memory)
+    try:
+        prover = Prover(form, today, memory=memory)
+    except Exception as error:
+        failure = _failure(error)
+        yield from (Step(n, failure=failure) for n in range(len(SEARCHES)) if n not in skipped)
+        return
     look = Look(ruleset, form, prover, today, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
         if place not in skipped:
             prover.world.part = f"search {place}"
             look.absent, look.undecided = {}, []
-            found = tuple(search.looks(look))
-            yield Step(place, found, look.absent, tuple(look.undecided))
+            yield _step(place, search, look)
     if not skipped:
         memory.forget_unused()
+
+
+def _step(place: int, search: Search, look: Look) -> Step:
+    """What one search comes to. One that fails is named, and the others go on."""
+    found: list[Finding] = []
+    try:
+        found.extend(search.looks(look))
+    except Exception as error:
+        return Step(place, tuple(found), {}, tuple(look.undecided), _failure(error))
+    return Step(place, tuple(found), look.absent, tuple(look.undecided))
+
+
+def _failure(error: Exception) -> str:
+    _log.exception("A search for findings failed")
+    return f"{type(error).__name__}: {error}"[:_LONGEST_FAILURE]
 
 
 def told_together(steps: Iterator[Step]) -> Findings:
@@ -103,9 +131,12 @@ def told_together(steps: Iterator[Step]) -> Findings:
     found: list[Finding] = []
     absent: Counter[str] = Counter()
     undecided: list[Undecided] = []
+    failures: dict[str, str] = {}
     for step in steps:
         found += step.found
         absent.update(step.absent)
         undecided += step.undecided
+        if step.failure:
+            failures |= dict.fromkeys(SEARCHES[step.place].codes, step.failure)
     ranked = sorted(found, key=lambda one: (one.gravity != "wrong", one.code))
-    return Findings(tuple(ranked), dict(absent), tuple(undecided))
+    return Findings(tuple(ranked), dict(absent), tuple(undecided), failures)

@@ -14,9 +14,23 @@ LineOf = Callable[[str, Finding], int]
 
 
 def sarif_log(
-    found: Mapping[str, tuple[Finding, ...]], file: str, line_of: LineOf
+    found: Mapping[str, tuple[Finding, ...]],
+    file: str,
+    line_of: LineOf,
+    failures: Mapping[str, Mapping[str, str]] | None = None,
 ) -> dict[str, Any]:
-    """The findings of each form, by its key, in the RuleSet that stands in `file` (a URI)."""
+    """The findings of each form, by its key, in the RuleSet that stands in `file` (a URI), and
+    which searches failed: by form, then by code, with the reason.
+    """
+    notes = [
+        {
+            "level": "error",
+            "message": {"text": f"{form}: the search for {TITLES[code]} failed: {why}"},
+            "associatedRule": {"id": code},
+        }
+        for form, some in (failures or {}).items()
+        for code, why in some.items()
+    ]
     codes = sorted({one.code for some in found.values() for one in some})
     places = {code: place for place, code in enumerate(codes)}
     return {
@@ -33,6 +47,9 @@ def sarif_log(
                         ],
                     }
                 },
+                "invocations": [
+                    {"executionSuccessful": not notes, "toolExecutionNotifications": notes}
+                ],
                 "results": [
                     {
                         "ruleId": one.code,

@@ -10,9 +10,10 @@ from typing import Any, Final
 
 import z3
 
+from thistlequartz.core.analysis.observing import noon_of
 from thistlequartz.core.analysis.texts import texts_for
 from thistlequartz.core.engines.solver import Truth, Value
-from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
+from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of, number_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.judging.judged import Judged
@@ -30,6 +31,8 @@ TIME_LIMIT: Final = 1_500
 """Milliseconds for one look."""
 MOST_LOOKS: Final = 6
 """Witnesses that turn out to be none before it is given up."""
+MOST_LEMMAS: Final = 60
+"""Facts about texts that are learnt for one question before it is given up."""
 NUMBERS: Final = ("1", "2", "3")
 """By which witnesses refer to other records."""
 Confirms = Callable[[Judged], bool]
@@ -112,6 +115,7 @@ class Prover:
         for term in (self.world.role, *(one for terms in given for one in terms.values())):
             self._facts.keep_together(*self.world.parts_of(term))
         self._numbers = [self.world.texts.number(one) for one in NUMBERS]
+        self._noon = number_of(noon_of(today, form))
         self._usually = Witness(CaseCircumstances(as_of=today))
         through = self.ask(z3.BoolVal(True), Under("submit"))
         if isinstance(through, Found):
@@ -175,7 +179,8 @@ class Prover:
             )
 
         looked_at: list[str] = []
-        unconfirmed = 0
+        unconfirmed = learnt = 0
+        unmade: tuple[str, ...] = ()
         anew = False
         """Whether the solver is asked itself: a witness that is none is learnt from its model."""
         while unconfirmed < MOST_LOOKS:
@@ -186,7 +191,16 @@ class Prover:
                 question = asked.question(self.time_limit)
                 if not question.has_record() and question.undecided:
                     break
-                said, model = self._said(asked, question)
+                said, model, lemmas = self._said(asked, question)
+                if lemmas:
+                    learnt += len(lemmas)
+                    if learnt > MOST_LEMMAS:
+                        break
+                    for one in lemmas:
+                        self.world.assume(one)
+                    continue
+            if said is None:
+                break
             if said.witness is None:
                 return Impossible(said.rules)
             witness = said.witness
@@ -207,9 +221,10 @@ class Prover:
                 anew = True
                 continue
             unconfirmed += 1
+            unmade = model.unmade
             if not self._learn(model, judged):
                 break
-        return NotDecided(self.in_the_way(bool(unconfirmed)))
+        return NotDecided(self.in_the_way(bool(unconfirmed), unmade))
 
     def _known(self, asked: "Asked") -> Said | None:
         """What was said to this very question, where it would be said again."""
@@ -217,16 +232,22 @@ class Prover:
         like_now = said is None or said.witness is None or said.usually == self._usually
         return said if like_now else None
 
-    def _said(self, asked: "Asked", question: "Question") -> tuple[Said, Model | None]:
-        """What the solver says to a question that it decides, kept for later looks."""
+    def _said(
+        self, asked: "Asked", question: "Question"
+    ) -> tuple[Said | None, Model | None, list[Any]]:
+        """What the solver says to a question that it decides, kept for later looks; or what it did
+        not know of texts, and is to be asked with again.
+        """
         terms = (asked.goal, *asked.facts, *asked.rules.values(), *asked.usual)
         if question.is_impossible:
             said, model = Said(terms, rules=question.smallest()), None
         else:
             model = Model(self.world, self.record, question.model(), asked.names)
+            if lemmas := model.make_texts():
+                return None, None, lemmas
             said = Said(terms, model.witness(self._usually), self._usually)
         self.memory.keep(asked.premises, said)
-        return said, model
+        return said, model, []
 
     def question(self, goal: Any, keys: Sequence[str]) -> "Question":
         """One question, with the rules `keys` kept and with all that bears on it."""
@@ -256,6 +277,7 @@ class Prover:
             "role": world.is_role("clerk"),
             "layout": world.layout == 0,
             "event": world.is_new,
+            "now": all_of((world.today == world.from_day.toordinal(), world.now == self._noon)),
         }
         plain, known = [], []
         for prefix, terms in (("", world.entered), ("stored.", world.stored)):
@@ -333,12 +355,19 @@ class Prover:
             learnt = True
         return learnt
 
-    def in_the_way(self, unconfirmed: bool) -> str:
-        """Why something is not decided: its witnesses were none, or it took too long."""
+    def in_the_way(self, unconfirmed: bool, unmade: Sequence[str] = ()) -> str:
+        """Why something is not decided: a text that could not be made for the fields `unmade`, a
+        part that cannot be said, witnesses that were none for a reason not known, or time.
+        """
+        if not unconfirmed:
+            return "it took too long"
+        if unmade:
+            labels = (self.form.fields[key].label for key in unmade)
+            return f"it hangs on a text for {_listed(labels)} that could not be made"
         names = dict.fromkeys(one.why for one in self.record.free)
-        if unconfirmed and names:
+        if names:
             return f"it hangs on {_listed(names)}"
-        return "it hangs on a text that could not be made" if unconfirmed else "it took too long"
+        return "no example record could be confirmed"
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,11 +17,12 @@ from thistlequartz.core.engines.solver.terms import value_at
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered, OtherRecord
-from thistlequartz.core.values import ReferenceType, to_entry, to_json
+from thistlequartz.core.values import ReadingSettings, ReferenceType, TextType, to_entry, to_json
 
 from .facts import FREE
+from .made_texts import TextMaker
 from .settled_record import SettledRecord
-from .world import World
+from .world import RANGES, World
 
 _FILLER: Final = "Text"
 _LONGEST: Final = 5_000
@@ -64,6 +65,45 @@ class Model:
         self._record = record
         self._model = model
         self._made: dict[int, str] = {}
+        self.unmade: tuple[str, ...] = ()
+        """The fields for which it wants texts that could not be made."""
+
+    def make_texts(self) -> list[Any]:
+        """Make the texts that it wants and that nobody knows; gives what is so of every record
+        where there are no such texts.
+        """
+        form, world = self.world.form, self.world
+        places: dict[int, list[tuple[Any, ReadingSettings]]] = {}
+        fields: dict[int, str] = {}
+        given = (
+            *((key, key, one) for key, one in world.entered.items()),
+            *((again(key), key, one) for key, one in world.second.items()),
+            *((f"stored.{key}", key, one) for key, one in world.stored.items()),
+        )
+        for name, key, term in given:
+            declared = form.fields[key]
+            if name not in self._keys or not isinstance(declared.type, TextType):
+                continue
+            if not isinstance(term, Value) or self.holds(term.blank):
+                continue
+            number = self.whole(term.at)
+            if world.texts.text(number) is None:
+                places.setdefault(number, []).append((term.at, declared.settings))
+                fields.setdefault(number, key)
+        maker = TextMaker(world.texts, self._evaluated, self._names)
+        lemmas = []
+        for number, where in places.items():
+            made = maker.make(number, [at for at, _ in where], [one for _, one in where])
+            if isinstance(made, str):
+                self._made[number] = made
+            elif made is not None:
+                lemmas.append(made)
+            else:
+                self.unmade += (fields[number],)
+        return lemmas
+
+    def _evaluated(self, term: Any) -> Any:
+        return self._model.eval(term, model_completion=True)
 
     def holds(self, condition: Any) -> bool:
         """Whether a condition is so in it."""
@@ -109,7 +149,7 @@ class Model:
             place = len(self._made) + 1
             made = str(_FIRST_NUMBER + place) if reference else f"{_FILLER} {place}"
             length = self._length(number)
-            if length is not None and not reference:
+            if length and not reference:
                 made = made[:length].ljust(min(length, _LONGEST), "x")
             self._made[number] = made
         return self._made[number]
@@ -204,10 +244,21 @@ class Model:
         fields = self.world.form.fields[key].fields or {}
         values = {}
         for name, term, _ in self.world.held_by_referred(form, z3.IntVal(at)):
-            if name in fields:
+            # Of this very record nothing may have been asked: then the model says nothing that
+            # is bound to be a value, and what nobody asked for is left blank.
+            if name in fields and self._is_held(term):
                 values[name] = to_json(self.value(term))
         filled = {name: one for name, one in values.items() if one is not None}
         return OtherRecord(form=form, number=number, values=filled)
+
+    def _is_held(self, term: Term) -> bool:
+        """Whether the model gives a value that a field can hold."""
+        if not isinstance(term, Value) or term.kind == "text" or self.holds(term.blank):
+            return True
+        if term.kind not in RANGES:
+            return True
+        low, high = RANGES[term.kind]
+        return low <= self.whole(term.at) <= high
 
 
 def _exact(number: Any) -> Decimal | int:

@@ -32,6 +32,12 @@ _FIRST_MOMENT: Final = (1 - date(1970, 1, 1).toordinal()) * DAY
 _LAST_MOMENT: Final = (_LAST_DAY - date(1970, 1, 1).toordinal() + 1) * DAY - 1
 _AROUND_A_DAY: Final = (-DAY, 2 * DAY)
 """Between which moments of UTC a day of any zone lies, from its midnight."""
+RANGES: Final = {
+    "date": (1, _LAST_DAY),
+    "time": (0, DAY - 1),
+    "date_time": (_FIRST_MOMENT, _LAST_MOMENT),
+}
+"""By kind: between which whole numbers its values lie."""
 _EVENTS: Final[tuple[str, ...]] = get_args(Event)
 _ENTRY_POINTS: Final[tuple[str, ...]] = get_args(EntryPoint)
 
@@ -76,7 +82,7 @@ class World:
         self.event = self._one_text_of("event", _EVENTS)
         self.entry_point = self._one_text_of("entry_point", _ENTRY_POINTS)
         self.role = Value("text", z3.Bool("role?"), z3.Int("role"))
-        self.assume(self.role.at >= 0)
+        self.assume(all_of((self.role.at >= 0, self.role.at != self.texts.number(""))))
         self.layouts = (None, *form.layouts)
         self.layout = z3.Int("layout")
         self.assume(all_of((self.layout >= 0, self.layout < len(self.layouts))))
@@ -173,18 +179,19 @@ class World:
                 number = at if digits == 0 else z3.ToReal(at) / 10**digits
                 return Value("number", blank, number, digits)
             case DateType():
-                self._between(at, 1, _LAST_DAY)
+                self._between(at, *RANGES["date"])
                 return Value("date", blank, at)
             case TimeType():
-                self._between(at, 0, DAY - 1)
+                self._between(at, *RANGES["time"])
                 return Value("time", blank, at)
             case DateTimeType():
-                self._between(at, _FIRST_MOMENT, _LAST_MOMENT)
+                self._between(at, *RANGES["date_time"])
                 return Value("date_time", blank, at)
             case ChoiceType(choices):
                 self.assume(any_of(at == self.texts.number(one.code) for one in choices))
             case _:
-                self.assume(at >= 0)
+                # A text of nothing is blank.
+                self.assume(all_of((at >= 0, at != self.texts.number(""))))
         return Value("text", blank, at)
 
     def _between(self, at: Any, low: int, high: int) -> None:

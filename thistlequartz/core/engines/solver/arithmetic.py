@@ -1,15 +1,13 @@
 """Arithmetic as the solver knows it: exact, but for quotients, which are rounded at 34 digits."""
 
 from collections.abc import Callable
-from datetime import date
 from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.functions.operations import add
 from thistlequartz.core.kernel import NotTranslated, nodes
-from thistlequartz.core.values import Months
 
+from .calendar import LAST_DAY, moved_by_months
 from .surroundings import NAME, Surroundings
 from .terms import (
     DAY,
@@ -25,9 +23,6 @@ from .terms import (
 MOST_POWER: Final = 4
 _ROUNDED: Final = z3.RealVal("1e-30")
 """By what share a quotient may be off, at most."""
-_LAST_DAY: Final = date.max.toordinal()
-_MONTHS_IN_400_YEARS: Final = 4_800
-_DAYS_IN_400_YEARS: Final = 146_097
 
 _Operation = Callable[[Surroundings, Value, Value], Term]
 
@@ -109,38 +104,8 @@ def _moved_by_days(surroundings: Surroundings, day: Value, by: Value) -> Term:
         there = surroundings.fresh(z3.IntSort())
         moment = day.at * DAY + by.at
         surroundings.assume(all_of((there * DAY <= moment, moment < (there + 1) * DAY)))
-    beyond = any_of((there < 1, there > _LAST_DAY))
+    beyond = any_of((there < 1, there > LAST_DAY))
     return Value("date", any_of((either_blank(day, by), beyond)), there)
-
-
-def _moved_by_months(surroundings: Surroundings, day: Value, by: Value) -> Term:
-    """So many months on: between the fewest and the most days that so many months ever have."""
-    step = z3.simplify(by.at)
-    if not z3.is_int_value(step):
-        raise NotTranslated(NAME, "a number of months that is not known beforehand")
-    count = step.as_long()
-    there = surroundings.fresh(z3.IntSort())
-    fewest, most = _days_of(count)
-    surroundings.assume(all_of((there >= day.at + fewest, there <= day.at + most)))
-    beyond = any_of((there < 1, there > _LAST_DAY))
-    return Value("date", any_of((either_blank(day, by), beyond)), there)
-
-
-def _days_of(months: int) -> tuple[int, int]:
-    """The fewest and the most days by which so many months ever move a day."""
-    cycles, rest = divmod(months, _MONTHS_IN_400_YEARS)
-    moves = [
-        (add(day, Months(rest)) - day).days
-        for year in range(2000, 2400)
-        for month in range(1, 13)
-        for day in (date(year, month, 1), date(year, month, 28), _last_of(year, month))
-    ]
-    return cycles * _DAYS_IN_400_YEARS + min(moves), cycles * _DAYS_IN_400_YEARS + max(moves)
-
-
-def _last_of(year: int, month: int) -> date:
-    following = date(year + month // 12, month % 12 + 1, 1)
-    return date.fromordinal(following.toordinal() - 1)
 
 
 def _clock_moved(_: Surroundings, clock: Value, by: Value) -> Term:
@@ -175,7 +140,7 @@ _MINUS = {kind: _joined(kind, lambda a, b: a - b) for kind in ("number", "days",
 _MOMENT_MOVED = _joined("date_time", lambda a, b: a + b)
 _MOVES: dict[tuple[str, str], _Operation] = {
     ("date", "days"): _moved_by_days,
-    ("date", "months"): _moved_by_months,
+    ("date", "months"): moved_by_months,
     ("date_time", "days"): _MOMENT_MOVED,
     ("time", "days"): _clock_moved,
 }

@@ -1,5 +1,6 @@
 """Calls of built-in functions as the solver knows them."""
 
+from calendar import day_name, month_name
 from collections.abc import Callable, Sequence
 from functools import reduce
 from typing import Any, Final
@@ -9,6 +10,7 @@ import z3
 from thistlequartz.core.functions import FUNCTIONS, INTERNAL
 from thistlequartz.core.kernel import nodes
 
+from . import calendar
 from .arithmetic import either_blank, negated, whole
 from .surroundings import Translating
 from .terms import (
@@ -239,14 +241,18 @@ def _rounded(down: bool) -> _Way:
 
 
 def _modulo(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
-    """Of whole numbers by a constant above 0; the remainder has the divisor's sign."""
+    """By a whole constant above 0; the remainder has the divisor's sign."""
     dividend, divisor = given
     if not isinstance(dividend, Value) or not isinstance(divisor, Value):
         return None
     by = z3.simplify(divisor.at)
-    if not z3.is_int(dividend.at) or not z3.is_int_value(by) or by.as_long() <= 0:
+    if dividend.kind != "number" or not z3.is_int_value(by) or by.as_long() <= 0:
         return None
-    return Value("number", either_blank(dividend, divisor), dividend.at % by, 0)
+    blank = either_blank(dividend, divisor)
+    if z3.is_int(dividend.at):
+        return Value("number", blank, dividend.at % by, 0)
+    rest = dividend.at - by * z3.ToReal(z3.ToInt(dividend.at / z3.ToReal(by)))
+    return Value("number", blank, rest, dividend.scale)
 
 
 def _parity(rest: int) -> _Way:
@@ -284,30 +290,64 @@ def _property(translator: Translating, node: nodes.Call, given: _Arguments) -> T
         return None
     if subject.kind == "date" and name.value == "weekday":
         return Value("number", subject.blank, (subject.at - 1) % 7 + 1, 0)
-    if subject.kind == "date" and name.value in _BOUNDS:
-        return _part_of_a_date(translator, node, subject, name.value)
+    if subject.kind == "date" and name.value in ("year", "month", "day"):
+        parts = calendar.parts_of(translator.surroundings, subject)
+        return Value("number", subject.blank, getattr(parts, name.value), 0)
+    if subject.kind == "months" and name.value in ("years", "months"):
+        size = z3.If(subject.at >= 0, subject.at, -subject.at)
+        part = size / _MONTHS if name.value == "years" else size % _MONTHS
+        return Value("number", subject.blank, z3.If(subject.at >= 0, part, -part), 0)
     if subject.kind == "days" and name.value == "days":
         size = z3.If(subject.at >= 0, subject.at, -subject.at) / _DAY
         return Value("number", subject.blank, z3.If(subject.at >= 0, size, -size), 0)
     return None
 
 
-def _part_of_a_date(translator: Translating, node: nodes.Call, day: Value, name: str) -> Value:
-    """A year, month or day: within its bounds, and a year about where it belongs."""
-    part = translator.surroundings.fresh(z3.IntSort())
-    low, high = _BOUNDS[name]
-    parts = [part >= low, part <= high]
-    if name == "year":
-        # The mean length of a year of the Gregorian calendar is 365.2425 days.
-        parts.append(3_652_425 * (part - 1) - 20_000 <= 10_000 * (day.at - 1))
-        parts.append(10_000 * (day.at - 1) <= 3_652_425 * part + 20_000)
-    translator.surroundings.assume(z3.Implies(none_of(day.blank), all_of(parts)))
-    found = Value("number", day.blank, part, 0)
-    translator.surroundings.left_free(node, found, f"the {name} of a date")
-    return found
+def _date(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
+    """A date of three whole numbers; null where there is no such day."""
+    if len(given) == 1:
+        (same,) = given
+        return same if isinstance(same, Value) and same.kind == "date" else None
+    numbers = [one for one in given if isinstance(one, Value) and z3.is_int(one.at)]
+    if len(numbers) != len(given):
+        return None
+    day = calendar.Parts(*(one.at for one in numbers))
+    blank = any_of((*(one.blank for one in numbers), none_of(day.exists)))
+    return Value("date", blank, day.ordinal)
 
 
-_BOUNDS: Final = {"year": (1, 9999), "month": (1, 12), "day": (1, 31)}
+def _of_a_date(way: Callable[[Translating, Value], Term]) -> _Way:
+    """A function of one date."""
+
+    def of_a_date(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
+        (day,) = given
+        return way(translator, day) if isinstance(day, Value) and day.kind == "date" else None
+
+    return of_a_date
+
+
+def _day_name(translator: Translating, day: Value) -> Term:
+    return calendar.named(translator, (day.at - 1) % _WEEK, DAY_NAMES, day.blank)
+
+
+def _month_name(translator: Translating, day: Value) -> Term:
+    month = calendar.parts_of(translator.surroundings, day).month
+    return calendar.named(translator, month - 1, MONTH_NAMES, day.blank)
+
+
+def _months_between(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
+    begin, end = given
+    if not isinstance(begin, Value) or not isinstance(end, Value):
+        return None
+    if (begin.kind, end.kind) != ("date", "date"):
+        return None
+    return calendar.months_between(translator.surroundings, begin, end)
+
+
+_WEEK: Final = 7
+_MONTHS: Final = 12
+DAY_NAMES: Final = tuple(day_name)
+MONTH_NAMES: Final = tuple(month_name[1:])
 _DAY = z3.IntVal(86_400_000_000)
 CALLS: dict[str, _Way] = {
     "sum": _sum,
@@ -329,5 +369,11 @@ CALLS: dict[str, _Way] = {
     "all": _kleene(all_of_them=True),
     "any": _kleene(all_of_them=False),
     "property": _property,
+    "date": _date,
+    "years and months duration": _months_between,
+    "day of year": _of_a_date(lambda t, day: calendar.day_of_year(t.surroundings, day)),
+    "week of year": _of_a_date(lambda t, day: calendar.week_of_year(t.surroundings, day)),
+    "day of week": _of_a_date(_day_name),
+    "month of year": _of_a_date(_month_name),
 }
 """By function; one that is not here, or cannot say, is asked of known texts or left free."""

@@ -4,7 +4,7 @@ What is asked of a text (its length, whether it fits a pattern) is a function of
 is fixed for every known text.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import z3
@@ -32,6 +32,10 @@ class Texts:
                 self._note(function, fact, text)
         return self._numbers[text]
 
+    def is_known(self, text: str) -> bool:
+        """Whether a text has a number."""
+        return text in self._numbers
+
     def text(self, number: int) -> str | None:
         """The known text with a number."""
         return next((text for text, one in self._numbers.items() if one == number), None)
@@ -51,6 +55,13 @@ class Texts:
             for text in list(self._numbers):
                 self._note(function, fact, text)
         return self._asked[name][0]
+
+    def questions(self) -> Iterator[tuple[tuple[object, ...], Any, Callable[[str], Any]]]:
+        """Every question of texts: its name, its function of their numbers, and its answer for a
+        text as a term, or None where there is none.
+        """
+        for name, (function, fact) in list(self._asked.items()):
+            yield name, function, fact
 
     def known_question(self, name: tuple[object, ...]) -> Any | None:
         """The function of a text's number by that name, if it was ever asked."""

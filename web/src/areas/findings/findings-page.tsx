@@ -178,9 +178,14 @@ const rulesOf = (found: readonly Finding[]) => [
   ...new Map(found.flatMap(({ rules }) => rules.map(({ key, name }) => [key, name] as const))),
 ];
 
-function Rest({ findings: { absent, undecided } }: { findings: Findings }) {
+function Rest({ findings: { absent, undecided, failed } }: { findings: Findings }) {
   return (
     <section aria-label="What was not found" className="mt-8">
+      {failed.length > 0 && (
+        <p role="alert" className="mb-4 border-l-4 border-madder bg-tint px-3 py-2">
+          {counted(failed.length, "search", "searches")} failed, so nothing is known of: {failed.join("; ")}.
+        </p>
+      )}
       {undecided.length > 0 && (
         <>
           <h3 className="border-b border-edge text-lg">Not decided</h3>
