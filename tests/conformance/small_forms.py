@@ -40,6 +40,8 @@ ATOMS = st.sampled_from(
 )  # fmt: skip
 CONDITIONS = st.one_of(
     ATOMS,
+    ATOMS,
+    st.sampled_from(['kind = "a" or kind != "a"', "yes = null or yes != null"]),
     st.tuples(ATOMS, st.sampled_from([" and ", " or "]), ATOMS).map("".join),
 )
 TARGETS = st.sampled_from(["kind", "yes", "count", "more"])

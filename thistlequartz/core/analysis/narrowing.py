@@ -22,7 +22,9 @@ def differing_checks(before: RuleSet, after: RuleSet, key: str) -> frozenset[str
         {rule.key: rule for rule in whole_form(one, key)[0].rules} for one in (before, after)
     )
     differing = {
-        rule for rule in old.keys() | new.keys() if _demand(old.get(rule)) != _demand(new.get(rule))
+        rule
+        for rule in old.keys() | new.keys()
+        if demand_of(old.get(rule)) != demand_of(new.get(rule))
     }
     versions = (rules[rule] for rule in differing for rules in (old, new) if rule in rules)
     if all(rule.kind in CHECK_KINDS for rule in versions):
@@ -47,7 +49,8 @@ def only_rules(ruleset: RuleSet, key: str, kept: frozenset[str]) -> RuleSet:
     return ruleset.model_copy(update={"forms": forms})
 
 
-def _demand(rule: Rule | None) -> Any:
+def demand_of(rule: Rule | None) -> Any:
+    """All that outcomes hang on in a rule: it without its words."""
     return None if rule is None else rule.model_dump(exclude=set(_WORDS))
 
 

@@ -3,19 +3,20 @@
 import logging
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Prover
 from thistlequartz.core.analysis.solving.remembering import Memory
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import Form, RuleSet
 
 from .catalogue import SEARCHES, TITLES, Search
 from .finding import Finding, Gravity, Mend, Undecided
 from .looking import Look, Rights
 from .speaking import references_required_around
+from .trying_mends import changes_only, changes_words_only, mended
 
 __all__ = [
     "SEARCHES",
@@ -101,7 +102,7 @@ def find_by_steps(
         failure = _failure(error)
         yield from (Step(n, failure=failure) for n in range(len(SEARCHES)) if n not in skipped)
         return
-    look = Look(ruleset, form, prover, today, rights or Rights(), samples or {})
+    look = Look(ruleset, form, today, prover, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
         if place not in skipped:
             prover.world.part = f"search {place}"
@@ -115,10 +116,36 @@ def _step(place: int, search: Search, look: Look) -> Step:
     """What one search comes to. One that fails is named, and the others go on."""
     found: list[Finding] = []
     try:
-        found.extend(search.looks(look))
+        found.extend(_with_mend(search, one, look) for one in search.looks(look))
     except Exception as error:
         return Step(place, tuple(found), {}, tuple(look.undecided), _failure(error))
     return Step(place, tuple(found), look.absent, tuple(look.undecided))
+
+
+def _with_mend(search: Search, one: Finding, look: Look) -> Finding:
+    """A finding with its mend, where that is valid, makes it go, and changes nothing else."""
+    if one.mend is None:
+        return one
+    made = mended(look, one.mend)
+    stands = (
+        made is not None
+        and (
+            changes_words_only(look, one.mend)
+            or changes_only(look, one.mend, made[1], look.situations.get(one.mark))
+        )
+        and (set(one.rules[:1]) <= set(one.mend.removed) or _is_gone(search, one, look, *made))
+    )
+    return one if stands else replace(one, mend=None)
+
+
+def _is_gone(search: Search, one: Finding, look: Look, form: Form, compiled: CompiledForm) -> bool:
+    """Whether the same search, in a copy that was mended, finds nothing of the kind there."""
+    forms = tuple(form if each.key == form.key else each for each in look.ruleset.forms)
+    ruleset = look.ruleset.model_copy(update={"forms": forms})
+    again = Look(ruleset, compiled, look.today, None, look.rights, look.samples)
+    return all(
+        other.code != one.code or other.rules[:1] != one.rules[:1] for other in search.looks(again)
+    )
 
 
 def _failure(error: Exception) -> str:

@@ -27,10 +27,11 @@ def never_applies(look: Look) -> Iterator[Finding]:
         key = one.rule.key
         if _is_over(look, one) or ("F01", key) in look.explained:
             continue
-        applies, own = look.terms(one).applies, Under("save", frozenset({key}))
-        in_play = all_of((applies, look.there(one.rule.targets)))
-        goal = applies if one.is_effect else in_play
-        answer = look.ask("F01", (key,), goal, own, _applies(key, is_effect=one.is_effect))
+        applies, own = look.terms(one).applies, records_of(one)
+        asked = all_of((applies, look.there(one.rule.targets)))
+        # A rule that closes acts on a field just so that it is not asked.
+        goal = applies if one.part == "closing" else asked
+        answer = look.ask("F01", (key,), goal, own, _applies(one))
         if isinstance(answer, Found):
             look.nothing("F01")
             continue
@@ -59,12 +60,22 @@ def never_applies(look: Look) -> Iterator[Finding]:
         )
 
 
-def _applies(key: str, *, is_effect: bool) -> Any:
+def records_of(one: CompiledRule) -> Under:
+    """The records on which a rule acts: one with an effect on every record that can be entered, a
+    check on those that the other blocks on saving let through.
+    """
+    return Under() if one.is_effect else Under("save", frozenset({one.rule.key}))
+
+
+def _applies(one: CompiledRule) -> Any:
     def applies(judged: Judged) -> bool:
-        finding = judged.findings[key]
-        if is_effect:
-            return finding.status not in ("off", "out_of_scope", "does_not_apply")
-        return finding.applies
+        finding = judged.findings[one.rule.key]
+        if not one.is_effect:
+            return finding.applies
+        if finding.status in ("off", "out_of_scope", "does_not_apply"):
+            return False
+        asked = not judged.settled.closed.keys() >= set(one.rule.targets)
+        return one.part == "closing" or asked
 
     return applies
 
@@ -119,7 +130,7 @@ def always_true(look: Look) -> Iterator[Finding]:
 
 def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterator[Finding]:
     key, record = one.rule.key, look.prover.record
-    under = Under("save", frozenset({key}))
+    under = records_of(one)
 
     def truth(node: tree.Node) -> Any:
         return record.truth(lower(node, look.form.vocabulary)).true
@@ -134,10 +145,7 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
             "Say the rule without its condition, or mend the condition.",
             (key,),
             proof=whole.rules,
-            mend=Mend(
-                f"{look.name(key)} without its condition.",
-                rules=(one.rule.model_copy(update={"when": None}),),
-            ),
+            mend=_without_condition(look, one),
         )
         return
     look.nothing("F31")
@@ -168,6 +176,16 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
                 else None,
             )
             return
+
+
+def _without_condition(look: Look, one: CompiledRule) -> Mend:
+    """Without its condition; a rule that opens or closes is nothing without one, so it goes."""
+    if one.part in ("opening", "closing"):
+        return Mend(f"Remove {look.name(one.rule.key)}.", removed=(one.rule.key,))
+    return Mend(
+        f"{look.name(one.rule.key)} without its condition.",
+        rules=(one.rule.model_copy(update={"when": None}),),
+    )
 
 
 def never_in_force(look: Look) -> Iterator[Finding]:

@@ -1,6 +1,6 @@
 """What every kind of finding looks at: the form, its words, and the solver."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
@@ -21,7 +21,7 @@ from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
 
-from .finding import Undecided
+from .finding import Finding, Undecided
 
 Value = Any
 
@@ -40,16 +40,25 @@ class Look:
 
     ruleset: RuleSet
     form: CompiledForm
-    prover: Prover
     today: date
+    made_prover: Prover | None = None
     rights: Rights = Rights()
     samples: Mapping[str, tuple[Value, ...]] = field(default_factory=dict)
     """By field: values that stored records or samples hold."""
     absent: dict[str, int] = field(default_factory=dict)
     """By code: how often it was proved that there is nothing to find."""
     undecided: list[Undecided] = field(default_factory=list)
+    situations: dict[str, Callable[[Judged], bool]] = field(default_factory=dict)
+    """By the mark of a finding: whether a record is in a situation that its mend is meant to
+    change. A mend without one changes nothing of any record.
+    """
     explained: set[tuple[str, str]] = field(default_factory=set)
     """Codes and rules that another finding has spoken of already."""
+
+    @cached_property
+    def prover(self) -> Prover:
+        """What is asked about every record; made when the first question comes."""
+        return self.made_prover or Prover(self.form, self.today)
 
     @property
     def rules(self) -> list[CompiledRule]:
@@ -89,6 +98,11 @@ class Look:
     ) -> None:
         """Note a question without an answer."""
         self.undecided.append(Undecided(code, rules, fields, why))
+
+    def meant(self, finding: Finding, situation: Callable[[Judged], bool]) -> Finding:
+        """A finding whose mend is meant to change what happens in some situations."""
+        self.situations[finding.mark] = situation
+        return finding
 
     def nothing(self, code: str) -> None:
         """Note that there is nothing to find, which is proved."""

@@ -67,7 +67,7 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
         if environment.get(key) is None
     )
     what = "says nothing" if not one.is_effect else "comes to nothing"
-    return Finding(
+    finding = Finding(
         "F20",
         "doubtful",
         f"{look.name(rule)} {what} as soon as one part of its sum is blank, here"
@@ -77,6 +77,10 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
         empty,
         answer.witness,
         mend=_with_sums(look, one),
+    )
+    parts = tuple(dict.fromkeys(key for node in operands for key in _fields(node)))
+    return look.meant(
+        finding, lambda judged: any(judged.settled.environment.get(key) is None for key in parts)
     )
 
 

@@ -1,14 +1,16 @@
 """Numbers and days in what is said, beside those that rules have."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Found, Under
 from thistlequartz.core.engines.solver import Truth
+from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
@@ -272,7 +274,7 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
         ))  # fmt: skip
         assert isinstance(goal, Truth)
         answer = look.ask("F12", (one.rule.key,), goal.true, Under())
-        yield Finding(
+        finding = Finding(
             "F12",
             "doubtful",
             f"{look.name(one.rule.key)} says “{said}”, and refuses the bound itself.",
@@ -282,6 +284,14 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
             answer.witness if isinstance(answer, Found) else None,
             mend=Mend(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
         )
+        at_bound = traced(
+            look.prover.record.lowered(tree.Comparison("=", strict[0].left, strict[0].right))
+        )
+        yield look.meant(finding, _is_true(at_bound))
+
+
+def _is_true(condition: Callable[[Any], Any]) -> Callable[[Judged], bool]:
+    return lambda judged: condition(judged.settled.environment) is True
 
 
 def _including(node: tree.Node, strict: tree.Comparison) -> tree.Node:

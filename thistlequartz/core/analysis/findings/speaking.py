@@ -18,7 +18,7 @@ from thistlequartz.core.ruleset import (
 )
 
 from .finding import Finding, Mend
-from .looking import Look, blocks, is_demand
+from .looking import Look, blocks, is_broken, is_demand
 
 
 def typing_only(look: Look) -> Iterator[Finding]:
@@ -34,7 +34,7 @@ def typing_only(look: Look) -> Iterator[Finding]:
             wrong = severity.entry == "warn"
             firmer = Severities(entry=severity.entry, save=severity.entry, submit=severity.entry)
             changed = one.rule.model_copy(update={"severity": firmer})
-            yield Finding(
+            finding = Finding(
                 "F17",
                 "wrong" if wrong else "doubtful",
                 f"{look.name(rule)} speaks only while typing: it stops nobody from saving, and a"
@@ -47,6 +47,7 @@ def typing_only(look: Look) -> Iterator[Finding]:
                     rules=(changed,),
                 ),
             )
+            yield look.meant(finding, is_broken(rule))
         elif save > submit:
             yield Finding(
                 "F17",

@@ -13,6 +13,7 @@ from typing import Any, Final
 from thistlequartz.core.analysis.solving.asking import Found, Under
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.values import DateType, NumberType
 
@@ -179,6 +180,11 @@ class _Group:
             for one in (stretches[place] for place in _faulty(stretches, self.otherwise))
         )
 
+    def is_faulty(self, judged: Judged) -> bool:
+        """Whether none of them applies to a record, or several do."""
+        applying = [one for one in self.rules if one.applies(judged.settled.environment) is True]
+        return len(applying) != 1
+
     def mend(self, about: tuple[str, ...], one: Stretch) -> Mend | None:
         """One bound of these rules moved to the other, where that makes them meet."""
         return meeting(self.look, self.rules, about, (one.high, one.low), self.faults)
@@ -197,7 +203,8 @@ def _faulty(stretches: list[Stretch], otherwise: bool) -> Iterator[int]:
 def _found(group: _Group, stretches: list[Stretch]) -> Iterator[Finding]:
     for place in _faulty(stretches, group.otherwise):
         one = stretches[place]
-        yield _overlap(group, one) if one.rules else _gap(group, stretches, place)
+        finding = _overlap(group, one) if one.rules else _gap(group, stretches, place)
+        yield group.look.meant(finding, group.is_faulty)
 
 
 def _outcome(one: CompiledRule) -> str:

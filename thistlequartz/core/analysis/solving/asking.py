@@ -122,6 +122,11 @@ class Prover:
             # What a question is not about is as in a record that goes through.
             self._usually = through.witness
 
+    @property
+    def usually(self) -> Witness:
+        """A record that goes through, where there is one."""
+        return self._usually
+
     def _know_some_texts(self) -> None:
         """Texts that rules may tell apart, so that witnesses need not be invented."""
         conditions = [node for one in self.form.rules for node in one.conditions]

@@ -1,0 +1,147 @@
+"""Whether a mend may be offered: made on a copy of the form, and judged before anyone sees it."""
+
+import random
+from collections.abc import Callable, Iterator, Mapping
+from typing import Any, Final
+
+from pydantic import TypeAdapter, ValidationError
+
+from thistlequartz.core.analysis.candidates import (
+    Candidates,
+    deciding_fields,
+    with_second_entries,
+)
+from thistlequartz.core.analysis.case_records import CaseRecords
+from thistlequartz.core.analysis.narrowing import demand_of
+from thistlequartz.core.analysis.observing import noon_of
+from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.judging import Circumstances, CompiledForm, ReadRecord
+from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.ruleset import Event, Form, Rule
+
+from .finding import Mend
+from .looking import Look
+
+RECORDS: Final = 1_000
+"""Drawn to see whether anything changes but what is meant to."""
+_BLANK_SHARE: Final = 0.15
+_UPDATES_SHARE: Final = 0.25
+_SEED: Final = 1
+Values = Mapping[str, object]
+Situation = Callable[[Judged], bool]
+"""Whether a record, as it is judged today, is in a situation that a finding is about."""
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+
+
+def mended(look: Look, mend: Mend) -> tuple[Form, CompiledForm] | None:
+    """The form with a mend made; None where a rule of it is not valid, or cannot be used."""
+    changed = {}
+    for rule in mend.rules:
+        try:
+            changed[rule.key] = _RULE.validate_python(rule.model_dump())
+        except ValidationError:
+            return None
+    before = look.form.form
+    rules = tuple(
+        changed.get(rule.key, rule) for rule in before.rules if rule.key not in mend.removed
+    )
+    form = before.model_copy(update={"rules": rules})
+    compiled = look.form.rewritten(form)
+    if set(compiled.problems) - set(look.form.problems) or set(changed) & set(compiled.problems):
+        return None
+    return form, compiled
+
+
+def changes_words_only(look: Look, mend: Mend) -> bool:
+    """Whether nothing that a rule demands is changed."""
+    before = look.form.usable
+    return not mend.removed and all(
+        demand_of(rule) == demand_of(before[rule.key].rule) for rule in mend.rules
+    )
+
+
+def changes_only(
+    look: Look, mend: Mend, compiled: CompiledForm, situation: Situation | None
+) -> bool:
+    """Whether records are judged, asked and computed alike with a mend made, but in the situations
+    that its finding is about, as far as drawn records show.
+    """
+    watchers = _Watcher(look.form, look), _Watcher(compiled, look)
+    for values, stored in _records(look, mend, compiled):
+        before, after = (one.sees(values, stored) for one in watchers)
+        if before == after:
+            continue
+        if situation is None or not situation(watchers[0].judged(values, stored)):
+            return False
+    return True
+
+
+class _Watcher:
+    """What anybody sees of records of one writing of the form."""
+
+    def __init__(self, form: CompiledForm, look: Look) -> None:
+        self.form = form
+        events: tuple[Event, ...] = ("create", "update")
+        self._under = {event: _circumstances(form, look, event) for event in events}
+        self._screeners = {key: form.screener_of(one) for key, one in self._under.items()}
+
+    def _read(self, values: Values, stored: Values | None) -> tuple[ReadRecord, Event]:
+        record = self.form.read(values, stored=stored, lookup=CaseRecords(self.form, ()))
+        return record, "create" if stored is None else "update"
+
+    def judged(self, values: Values, stored: Values | None) -> Judged:
+        """A record, judged."""
+        record, event = self._read(values, stored)
+        return self.form.judged(record, self._under[event])
+
+    def sees(self, values: Values, stored: Values | None) -> Any:
+        """All that is seen of a record, but which rule says so."""
+        record, event = self._read(values, stored)
+        form, circumstances = self.form, self._under[event]
+        settled = form.settled(record, circumstances)
+        screened = self._screeners[event].screen(record, settled)
+        violated = [(one, form.usable[one.rule].check_rule) for one in screened.violations]
+        reasons = any(
+            rule.reason_demanded and "warn" in (one.save, one.submit) for one, rule in violated
+        )
+        return (
+            (screened.save, screened.submit, any(one.holds for one, _ in violated), reasons),
+            (frozenset(settled.closed), frozenset(settled.locked), frozenset(settled.waiting)),
+            {key: settled.value_of(key) for key in form.fields},
+            [(one.rule, one.state) for one in form.offered(settled, circumstances)],
+        )
+
+
+def _circumstances(form: CompiledForm, look: Look, event: Event) -> Circumstances:
+    return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, "clerk")
+
+
+def _records(
+    look: Look, mend: Mend, compiled: CompiledForm
+) -> Iterator[tuple[dict[str, object], Mapping[str, object] | None]]:
+    """Records around one that goes through, with entries that the rules tell apart in the fields
+    that bear on what is mended.
+    """
+    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
+    rules = [one for form in (look.form, compiled) for one in form.rules if one.rule.key in touched]
+    usual = look.prover.usually.values
+    around = RecordContext(look.form, usual, _circumstances(look.form, look, "create"))
+    candidates = Candidates(around, look.samples)
+    fields = list(dict.fromkeys((*deciding_fields(look.form, rules), *look.form.fields)))
+    near = set(deciding_fields(look.form, rules)) | {
+        key for one in rules for key in one.rule.targets if key in look.form.fields
+    }
+    drawn = random.Random(_SEED)  # noqa: S311 - no secret
+    yield dict(usual), None
+    yield {}, None
+    for _ in range(RECORDS):
+        values: dict[str, object] = dict(usual)
+        for key in fields:
+            if key in near or drawn.random() < _BLANK_SHARE:
+                entries = candidates.of(key)
+                values[key] = None if drawn.random() < _BLANK_SHARE else drawn.choice(entries)
+        stored = None
+        if drawn.random() < _UPDATES_SHARE:
+            held = {key: drawn.choice(candidates.of(key)) for key in sorted(near)}
+            stored = look.form.canonical({**usual, **held})
+        yield with_second_entries(look.form, values), stored
