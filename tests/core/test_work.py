@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from thistlequartz.core import RuleSet, compile_ruleset
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.functions import work
+from thistlequartz.core.functions import FUNCTIONS, work
 from thistlequartz.core.judging import TOO_MUCH_WORK
 from thistlequartz.core.language.feel import read_formula
 
@@ -146,6 +146,38 @@ def test_nothing_longer_than_the_budget_is_ever_built(written):
     environment = {"x": None, "n": "ab" * 500, "many": list(CODES)}
     built = interpret(read_formula(written))(environment)
     assert built is None or len(built) <= work.BUDGET
+
+
+BIG = {
+    "text": "n",
+    "list": "[n, n, n, many, [n, [n, n]]]",
+    "context": "{a: n, b: [n, {c: n}]}",
+    "any": "[n, {a: n, b: [n, n, n]}]",
+    "number": "3",
+    "same": "n",
+}
+
+
+def characters_in(value):
+    """How much there is in a value, with all that is in it."""
+    if isinstance(value, str):
+        return len(value)
+    if isinstance(value, dict):
+        value = list(value.values())
+    return sum(map(characters_in, value)) if isinstance(value, list) else 1
+
+
+@pytest.mark.parametrize("name", sorted(FUNCTIONS))
+def test_what_a_function_builds_is_paid_for_however_deep_it_stands(name):
+    for way in FUNCTIONS[name].ways:
+        if not {one.shape for one in way} & {"text", "list", "context", "any"}:
+            continue
+        given = ", ".join(BIG.get(one.shape, "null") for one in way if not one.optional)
+        formula = f"for i in 1..400, j in 1..20 return {name}({given})"
+        environment = {"n": "ab " * 6_000, "many": list(CODES), "x": None}
+        built = interpret(read_formula(formula))(environment)
+        most = work.BUDGET * work.CHARACTERS_A_GRAIN
+        assert built is None or characters_in(built) <= most, formula
 
 
 CONDITIONS = [{"key": "c0", "name": "c0", "condition": "x > 1"}] + [

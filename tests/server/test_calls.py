@@ -4,7 +4,10 @@ import base64
 import hashlib
 import hmac
 import json
+import socket
 import threading
+import time
+from contextlib import suppress
 from datetime import UTC, datetime
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
@@ -12,6 +15,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from thistlequartz.server.doors import calling
 from thistlequartz.server.doors.calling import call_due_now, signed
 from thistlequartz.server.doors.models import CallTarget, OutgoingCall, ReceivedCall
 
@@ -210,3 +214,28 @@ def test_only_who_may_release_names_receivers_and_sees_calls(clerk, at):
     assert clerk.get(f"{at}/calls").status_code == 403
     body = {"name": "x", "occasions": ["saved"]}
     assert clerk.post(f"{at}/call-targets", body).status_code == 403
+
+
+def test_a_receiver_that_drips_is_cut_off(steward, clerk, at, settings, monkeypatch):
+    """Its head comes byte by byte: a timeout from one byte to the next never ends that."""
+    monkeypatch.setattr(calling, "ANSWERED_WITHIN", 0.4)
+    door = socket.create_server(("127.0.0.1", 0))
+
+    def drip():
+        line, _ = door.accept()
+        with suppress(OSError):
+            for _ in range(100):
+                line.sendall(b"H")
+                time.sleep(0.05)
+
+    threading.Thread(target=drip, daemon=True).start()
+    settings.CALLS_TO = [f"http://127.0.0.1:{door.getsockname()[1]}"]
+    target(steward, at, settings.CALLS_TO[0])
+    save(clerk, at, mark="a", note="n")
+    begun = time.monotonic()
+    call_due_now()
+    assert time.monotonic() - begun < 3
+    (call,) = OutgoingCall.objects.all()
+    assert (call.state, call.attempts) == ("waiting", 1)
+    assert call.trouble
+    door.close()

@@ -403,3 +403,25 @@ def test_the_outbox_is_searched_filtered_and_read_page_by_page(steward, clerk, a
     whole = steward.get(f"{at}/outbox/{found[0]['id']}").json()
     assert whole["letter"]["headers"][-1] == {"name": "Subject", "line": "m07"}
     assert steward.get(f"{at}/outbox/999999999").status_code == 404
+
+
+@pytest.mark.parametrize(
+    "address",
+    ["a\u0301b@example.org", "zoë@exämple.org", "=?utf-8?q?a?=@example.org", "a,b@example.org"],
+)
+def test_what_cannot_be_written_as_a_mail_is_put_aside_and_the_rest_goes_on(
+    steward, clerk, at, address
+):
+    """Addresses that once stopped the outbox of every form, and all calls with it."""
+    add(steward, at, message(occasions=["saved"]))
+    save(clerk, at, mark="one", note="n")
+    save(clerk, at, mark="two", note="n")
+    first, second = ToSend.objects.order_by("id")
+    first.to = [["Somebody", address]]
+    first.save()
+    mails = sent()
+    first.refresh_from_db()
+    second.refresh_from_db()
+    assert second.state == "sent"
+    assert first.state in ("sent", "failed"), first.trouble
+    assert len(mails) == 1 + (first.state == "sent")

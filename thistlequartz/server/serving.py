@@ -11,7 +11,9 @@ import sys
 from types import FrameType
 
 import waitress
+from waitress.channel import HTTPChannel
 
+from .bodies import LARGEST_FILE, BoundedParser
 from .wsgi import application
 
 CONNECTIONS = 2_000
@@ -19,14 +21,13 @@ CONNECTIONS = 2_000
 SPARE_FILES = 100
 SILENT_FOR = 30
 """Seconds after which a connection on which nothing comes is closed."""
-LARGEST_BODY = 256 * 1024 * 1024
-"""Bytes that are taken in at all; what a call may carry is said by the settings, in words."""
 
 
 def serve(door: socket.socket, threads: int) -> None:
     """Serve until told to stop; what is being answered then is finished."""
     _allow_files(CONNECTIONS + SPARE_FILES)
     signal.signal(signal.SIGTERM, _finish)
+    HTTPChannel.parser_class = BoundedParser
     waitress.serve(
         application,
         sockets=[door],
@@ -34,7 +35,9 @@ def serve(door: socket.socket, threads: int) -> None:
         connection_limit=CONNECTIONS,
         channel_timeout=SILENT_FOR,
         cleanup_interval=SILENT_FOR // 3,
-        max_request_body_size=LARGEST_BODY,
+        max_request_body_size=LARGEST_FILE,
+        # Bodies stay in memory, which `bodies` bounds, and never fill the disk of the database.
+        inbuf_overflow=LARGEST_FILE,
         asyncore_use_poll=True,
         ident=None,
     )

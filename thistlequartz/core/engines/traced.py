@@ -15,7 +15,7 @@ from thistlequartz.core.functions.operations import (
     any_true,
     equal,
 )
-from thistlequartz.core.functions.work import budgeted, spend_on
+from thistlequartz.core.functions.work import budgeted, spend_on, spend_on_built
 from thistlequartz.core.kernel import NotTranslated, lower, nodes
 from thistlequartz.core.language import Vocabulary, tree
 
@@ -269,9 +269,13 @@ def _applied(function: Callable[..., Any], given: tuple[nodes.Node, ...]) -> Eva
         try:
             if costly:
                 spend_on(tuple(values))
-            return function(*values)
+            made = function(*values)
+            if costly:
+                spend_on_built(made)
         except NO_ANSWER:
             return None
+        # A text beyond what a field can hold is nothing that a rule could mean.
+        return None if isinstance(made, str) and len(made) > operations.MAX_TEXT else made
 
     return applied
 
@@ -347,7 +351,7 @@ def _takes_long(given: tuple[nodes.Node, ...]) -> bool:
     return any(one.kind in _SIZED and not isinstance(one, _SHORT) for one in given)
 
 
-_SIZED = {"list", "text", "unknown"}
+_SIZED = {"list", "text", "context", "unknown"}
 _SHORT = nodes.Constant
 _COSTLY = nodes.Some | nodes.Collect | nodes.Filter | nodes.Call | nodes.ContextOf
 WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {

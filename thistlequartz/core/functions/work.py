@@ -37,15 +37,30 @@ def spend(grains: int) -> None:
 
 
 def spend_on(arguments: tuple[Any, ...]) -> None:
-    """Take what a function needs to look at its arguments once."""
-    grains = 1
-    for one in arguments:
-        match one:
-            case list() | dict():
-                grains += len(one)
-            case str():
-                grains += len(one) // CHARACTERS_A_GRAIN
+    """Take what a function needs to look at its arguments once, with all that is in them."""
+    if _meter.left is None:
+        return
+    grains, waiting = 1, list(arguments)
+    while waiting:
+        match waiting.pop():
+            case list() as items:
+                grains += len(items)
+                waiting += items
+            case dict() as entries:
+                grains += len(entries)
+                waiting += entries.values()
+            case str() as text:
+                grains += len(text) // CHARACTERS_A_GRAIN
+        # What is in it need not be looked through once it is too much.
+        if grains > _meter.left:
+            break
     spend(grains)
+
+
+def spend_on_built(value: Any) -> None:
+    """Take what a text or a list that a function has built is worth."""
+    if isinstance(value, str | list | dict):
+        spend(len(value) // (CHARACTERS_A_GRAIN if isinstance(value, str) else 1))
 
 
 def budgeted(evaluate: Evaluator) -> Evaluator:

@@ -8,6 +8,7 @@ from .matching import BESIDE, REASON_FOR, REASONS, By, Column, columns_of
 from .opening import open_table
 from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, WrongEncoding
 from .writing import WrittenRow, written
+from .xlsx_table import open_xlsx
 
 __all__ = [
     "BESIDE",
@@ -34,6 +35,7 @@ __all__ = [
     "kind_of",
     "marks_of",
     "open_table",
+    "open_xlsx",
     "with_marks",
     "written",
 ]

@@ -28,6 +28,9 @@ csv.field_size_limit(MAX_CELL)
 
 def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
     """The table in a file that can be read again and again. Raises BrokenTable."""
+    if encoding is not None and encoding not in ENCODINGS:
+        said = f"The encoding “{encoding[:60]}” is not known."
+        raise BrokenTable("", said, f"Choose one of these: {', '.join(ENCODINGS)}.")
     beginning = file.read(2)
     file.seek(0)
     encoding = "utf-16" if beginning in _UTF_16 else encoding or "utf-8"

@@ -14,8 +14,10 @@ def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
     """
     heads: dict[str, None] = {}
     for row in counted(_lines(file)):
+        known = len(heads)
         heads.update(dict.fromkeys(row.cells))
-        checked_heads(list(heads), f"line {row.number:,}")
+        if len(heads) > known or not known:
+            checked_heads(list(heads), f"line {row.number:,}")
     return Table(tuple(heads), lambda: counted(_lines(file)), lines_in(file))
 
 

@@ -9,11 +9,8 @@ from .kinds import FileKindName, kind_of
 from .table import BrokenTable, Table
 from .xlsx_table import open_xlsx
 
-_OPENERS: Final[dict[FileKindName, Callable[[BinaryIO, str | None], Table]]] = {
-    "csv": open_csv,
-    "xlsx": open_xlsx,
-    "jsonl": open_json_lines,
-}
+Opener = Callable[[BinaryIO, str | None], Table]
+_TEXTS: Final[dict[FileKindName, Opener]] = {"csv": open_csv, "jsonl": open_json_lines}
 _OTHERS: Final = (
     (b"\xd0\xcf\x11\xe0", "an older or a locked workbook"),
     (b"%PDF", "a PDF document"),
@@ -27,9 +24,9 @@ _OTHERS: Final = (
 _LOOKED_AT: Final = 4_096
 
 
-def open_table(file: BinaryIO, part: str | None = None) -> Table:
+def open_table(file: BinaryIO, part: str | None = None, *, workbooks: Opener = open_xlsx) -> Table:
     """The table in a file that can be read again and again. `part` names the sheet of a workbook,
-    or the encoding of a text where it is not UTF-8.
+    or the encoding of a text where it is not UTF-8; `workbooks` opens workbooks.
 
     Raises BrokenTable.
     """
@@ -45,4 +42,5 @@ def open_table(file: BinaryIO, part: str | None = None) -> Table:
                 "Save the table as CSV, XLSX or JSON Lines, and choose that.",
             )
     file.seek(0)
-    return _OPENERS[kind_of(beginning)](file, part)
+    kind = kind_of(beginning)
+    return workbooks(file, part) if kind == "xlsx" else _TEXTS[kind](file, part)

@@ -6,6 +6,8 @@ import zipfile
 from collections.abc import Iterator
 from typing import Any, BinaryIO, Final
 
+import re2
+
 from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, checked_heads, counted
 
 MAX_UNPACKED: Final = 512 * 1024 * 1024
@@ -14,10 +16,10 @@ MAX_MEMBERS: Final = 5_000
 _AT_ONCE: Final = 1 << 20
 _OVERLAP: Final = 1 << 14
 _WORKSHEET: Final = re.compile(r"xl/worksheets/[^/]+\.xml\Z")
-_NEVER_COMPUTED: Final = re.compile(
+_NEVER_COMPUTED: Final = re2.compile(
     rb"<(?:\w+:)?f\b[^>]*(?:/>|>[^<]*</(?:\w+:)?f>)\s*(?:<(?:\w+:)?v\s*/>\s*)?</(?:\w+:)?c>"
 )
-"""A cell with a formula and without a value."""
+"""A cell with a formula and without a value; on RE2, as what is read comes from anybody."""
 
 
 def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:

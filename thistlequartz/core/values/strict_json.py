@@ -11,6 +11,7 @@ from typing import Any, Final
 MAX_DIGITS: Final = 1_000
 """Digits of a whole number; no field takes more than 34."""
 _SHOWN = 60
+_HALF = re.compile("[\ud800-\udfff]")
 _UNSOUND_ESCAPE = re.compile(r"\\u(?:0000|d[89a-f])", re.IGNORECASE)
 
 
@@ -39,14 +40,14 @@ def read_json(text: str) -> Any:
             parse_int=_whole,
             object_pairs_hook=_no_name_twice,
         )
+        if _UNSOUND_ESCAPE.search(text):
+            _refuse_unsound(value)
     except json.JSONDecodeError as error:
         message = f"{error.msg[:1].upper()}{error.msg[1:]}."
         place = f"line {error.lineno}, column {error.colno}"
         raise BrokenJson(message, place, error.lineno, error.colno) from None
     except RecursionError:
         raise BrokenJson("There are too many lists or objects inside one another.") from None
-    if _UNSOUND_ESCAPE.search(text):
-        _refuse_unsound(value, "")
     return value
 
 
@@ -70,27 +71,41 @@ def _float(written: str) -> float:
 def _no_name_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     result = dict(pairs)
     if len(result) < len(pairs):
-        names = [name for name, _ in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
+        seen: set[str] = set()
+        twice = next(name for name, _ in pairs if name in seen or seen.add(name))  # type: ignore[func-returns-value]
         raise BrokenJson(f"The name “{_shown(twice)}” stands twice in one object.")
     return result
 
 
-def _refuse_unsound(value: Any, place: str) -> None:
-    match value:
-        case str():
-            if "\x00" in value:
-                raise BrokenJson("A character in this text cannot be stored (NUL).", place)
-            if any("\ud800" <= character <= "\udfff" for character in value):
-                raise BrokenJson("This text has half a character (a lone surrogate).", place)
-        case list():
-            for number, one in enumerate(value):
-                _refuse_unsound(one, f"{place}.{number}".lstrip("."))
-        case dict():
-            for name, one in value.items():
-                within = f"{place}.{_shown(name)}".lstrip(".")
-                _refuse_unsound(name, within)
-                _refuse_unsound(one, within)
+def _refuse_unsound(value: Any) -> None:
+    """Raise BrokenJson at the first text that cannot be stored; in linear time, however deep."""
+    path: list[str] = []
+
+    def look(one: Any) -> None:
+        match one:
+            case str() if unsound := _unsound(one):
+                raise BrokenJson(unsound, ".".join(path))
+            case list():
+                for number, item in enumerate(one):
+                    path.append(str(number))
+                    look(item)
+                    path.pop()
+            case dict():
+                for name, item in one.items():
+                    path.append(_shown(name))
+                    look(name)
+                    look(item)
+                    path.pop()
+
+    look(value)
+
+
+def _unsound(text: str) -> str:
+    if "\x00" in text:
+        return "A character in this text cannot be stored (NUL)."
+    if _HALF.search(text):
+        return "This text has half a character (a lone surrogate)."
+    return ""
 
 
 def _shown(name: str) -> str:

@@ -17,6 +17,7 @@ from thistlequartz.server.people.presence import end_sessions
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.people.shapes import SessionView, Visitor, sessions_view, visitor_of
 from thistlequartz.server.problems import ProblemItem, Refusal
+from thistlequartz.server.throttling import Throttle
 
 from .services import change_account, get_person, make_account, set_password
 from .shapes import (
@@ -29,6 +30,8 @@ from .shapes import (
 )
 
 router = Router()
+PASSWORDS = Throttle(10, 60)
+"""By person: each try costs the work of a password."""
 
 
 @router.post("/session/password", response={200: Visitor})
@@ -36,6 +39,7 @@ router = Router()
 def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
     """Change one's own password; one's other sessions end."""
     person = cast(Person, request.user)
+    PASSWORDS.count(person.username)
     if not person.check_password(body.old):
         raise Refusal(
             422,

@@ -6,7 +6,10 @@ Webhooks 1.0 says (an open specification).
 """
 
 import json
+import socket
+import threading
 from collections.abc import Sequence
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from typing import Any, Final
 
@@ -16,6 +19,7 @@ from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
 from django.utils import timezone
 from standardwebhooks.webhooks import Webhook
+from urllib3.connection import HTTPConnection, HTTPSConnection
 
 from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.records.happening import Happening, Occasion
@@ -31,7 +35,54 @@ AT_ONCE: Final = 20
 """Calls made before something else has its turn."""
 LONGEST_ANSWER: Final = 500
 """Bytes of what a receiver says that are kept."""
-_POOL = urllib3.PoolManager(retries=False, timeout=ANSWERED_WITHIN, maxsize=4)
+
+
+class _Bounded:
+    """A connection that is cut when its answer has not come in whole within the time it has:
+    timeouts count from one byte to the next.
+    """
+
+    _timer: threading.Timer | None = None
+
+    def getresponse(self) -> Any:
+        """The answer, as far as its head."""
+        self._timer = threading.Timer(ANSWERED_WITHIN, self._cut)
+        self._timer.daemon = True
+        self._timer.start()
+        return super().getresponse()  # type: ignore[misc]
+
+    def close(self) -> None:
+        """End it."""
+        if self._timer is not None:
+            self._timer.cancel()
+        super().close()  # type: ignore[misc]
+
+    def _cut(self) -> None:
+        line = getattr(self, "sock", None)
+        if line is not None:
+            with suppress(OSError):
+                line.shutdown(socket.SHUT_RDWR)
+
+
+class _Plain(_Bounded, HTTPConnection):
+    pass
+
+
+class _Secure(_Bounded, HTTPSConnection):
+    pass
+
+
+def _pool() -> urllib3.PoolManager:
+    pool = urllib3.PoolManager(retries=False, timeout=ANSWERED_WITHIN, maxsize=4)
+    http, https = urllib3.HTTPConnectionPool, urllib3.HTTPSConnectionPool
+    pool.pool_classes_by_scheme = {
+        "http": type("_Http", (http,), {"ConnectionCls": _Plain}),
+        "https": type("_Https", (https,), {"ConnectionCls": _Secure}),
+    }
+    return pool
+
+
+_POOL = _pool()
 
 
 def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
@@ -120,9 +171,11 @@ def _refused(call: OutgoingCall) -> str | None:
             preload_content=False,
         )
         said = answer.read1(LONGEST_ANSWER, decode_content=False)
-        answer.release_conn()
+        answer.close()
     except urllib3.exceptions.HTTPError as error:
         return f"It could not be reached: {_plain(error)}"
+    except (OSError, ValueError) as error:  # an answer that is none, or an address that is none
+        return f"Its answer could not be read: {error}"
     call.answer_status = answer.status
     call.answer = said.decode(errors="replace")
     if 200 <= answer.status < 300:
@@ -137,6 +190,8 @@ def _plain(error: Exception) -> str:
     nobody = urllib3.exceptions.NewConnectionError  # also a kind of timeout, whatever it was
     if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(error, nobody):
         return f"no answer within {ANSWERED_WITHIN} seconds."
+    if isinstance(error, urllib3.exceptions.ProtocolError):
+        return f"no whole answer within {ANSWERED_WITHIN} seconds, or the line was cut."
     return "nobody answers there."
 
 

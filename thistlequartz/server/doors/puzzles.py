@@ -12,14 +12,20 @@ from typing import Any, Final
 from altcha.v1 import create_challenge, verify_solution
 from django.conf import settings
 from django.db import IntegrityError, transaction
+from django.db.models import Sum
 from django.utils import timezone
 
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import FormLink, SolvedPuzzle
+from .models import FormLink, LinkMinute, SolvedPuzzle
 
-MOST_WORK: Final = 30_000
-"""Hashes that have to be tried at most: a second or so."""
+MOST_WORK: Final = 50_000
+"""Hashes that have to be tried at most, where a link is used little: a second or so."""
+HARDER_EVERY: Final = 20
+"""Submissions and puzzles of a link in a minute, after each of which puzzles are harder by half."""
+HARDEST: Final = 20
+"""Times the work of the first."""
+_MINUTE: Final = timedelta(minutes=1)
 COUNTS_FOR: Final = timedelta(minutes=30)
 
 
@@ -28,7 +34,7 @@ def puzzle_for(link: FormLink) -> dict[str, Any]:
     made = create_challenge(
         hmac_key=_key(link),
         algorithm="SHA-256",
-        max_number=MOST_WORK,
+        max_number=int(MOST_WORK * _hardness(link)),
         expires=timezone.now() + COUNTS_FOR,
         salt_length=12,
         salt="",
@@ -36,6 +42,15 @@ def puzzle_for(link: FormLink) -> dict[str, Any]:
         params=None,
     )
     return made.to_dict()
+
+
+def _hardness(link: FormLink) -> float:
+    """How many times harder a puzzle is than usual: the more the link is being used."""
+    recent = LinkMinute.objects.filter(
+        link=link, use__in=("open", "submit"), who="", minute__gt=timezone.now() - 2 * _MINUTE
+    )
+    used = recent.aggregate(used=Sum("count"))["used"] or 0
+    return min(1 + used / HARDER_EVERY / 2, HARDEST)
 
 
 def use_solution(link: FormLink, solution: str) -> None:

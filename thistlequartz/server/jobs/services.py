@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from datetime import timedelta
+from typing import Final
 
 from django.db import transaction
 from django.dispatch import Signal
@@ -15,10 +16,22 @@ from .tasks import ABANDONED, work
 
 every_few_seconds = Signal()
 """Sent by the worker; who listens does what is due by now."""
-due_now = Signal()
-"""The same, from a thread of its own, for what may have to wait for others: who listens sends what
-is to be sent.
-"""
+
+
+class Senders:
+    """What sends what is due: mails and calls, each by a thread of its own in the worker, so that
+    none waits for another's receivers.
+    """
+
+    def __init__(self) -> None:
+        self.listening: dict[str, Callable[[], object]] = {}
+
+    def connect(self, send: Callable[[], object], dispatch_uid: str) -> None:
+        """Have `send` called every few seconds."""
+        self.listening[dispatch_uid] = send
+
+
+due_now: Final = Senders()
 LEASE = timedelta(seconds=12)
 """A job of which nothing was heard for so long is nobody's."""
 MOST_ATTEMPTS = 3

@@ -6,7 +6,7 @@ from smtplib import SMTPException
 from typing import Any, Final
 
 from django.core.mail import BadHeaderError, EmailMultiAlternatives
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.http import Http404
 from django.utils import timezone
 
@@ -48,6 +48,13 @@ def _send_next() -> bool:
     except _FAILURES as error:
         _log.warning("A message could not be sent: %s", error)
         message.has_failed(f"It could not be sent: {error}", now)
+    except DatabaseError:
+        raise
+    except Exception as error:
+        # One that cannot be written as a mail never will be: it is put aside, and the others go on.
+        _log.warning("A message could not be written: %s", error)
+        message.state = SendingState.FAILED
+        message.trouble = f"It could not be written as a mail: {error}"
     else:
         message.has_been_sent(now)
     message.save()

@@ -10,6 +10,7 @@ from ninja import Router, Status
 from ninja.utils import check_csrf
 
 from thistlequartz.server.problems import Refusal
+from thistlequartz.server.throttling import Throttle
 
 from .models import Person
 from .presence import end_sessions
@@ -25,6 +26,8 @@ from .shapes import (
 )
 
 router = Router()
+SIGN_INS = Throttle(120, 60)
+"""By address: each try costs the work of a password, whatever name it is for."""
 
 
 def _visitor(request: HttpRequest) -> Visitor:
@@ -50,6 +53,7 @@ def sign_in(request: HttpRequest, body: SignIn) -> Visitor:
             "This call did not carry the page's own token.",
             "Reload the page and try again.",
         )
+    SIGN_INS.count(request.META.get("REMOTE_ADDR", ""))
     person = authenticate(request, username=body.name, password=body.password)
     if person is None:
         if AxesProxyHandler.is_locked(request, {"username": body.name}):

@@ -1,6 +1,6 @@
 """Values that the form itself gives: starting values, starters, proposals, derived values."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from datetime import datetime
 from typing import Any
 
@@ -10,6 +10,7 @@ from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.judging import Circumstances, CompiledRule
+from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
 from thistlequartz.core.values import to_json
 
@@ -153,19 +154,25 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
             continue
         after = SettledRecord(world, {key: value for key, (_, value) in offered.items()})
         checks = [
-            check
-            for check in look.checks
-            if blocks(check) and set(check.rule.targets) & set(offered)
+            check for check in look.checks if blocks(check) and set(check.reads) & set(offered)
         ]
         there = any_of(is_offered for is_offered, _ in offered.values())
-        broken = any_of(after.rules[check.rule.key].violated for check in checks)
-        answer = look.ask("F25", (rule,), all_of((there, broken)), Under())
+        broken = any_of(
+            all_of((none_of(look.terms(check).violated), after.rules[check.rule.key].violated))
+            for check in checks
+        )
+        answer = look.ask("F25", (rule,), all_of((there, broken)), Under(), _offers(rule))
         if isinstance(answer, Impossible):
             look.nothing("F25")
         if not isinstance(answer, Found):
             continue
         judged = answer.witness.judged(look.form, (rule,))
-        hit = [c.rule.key for c in checks if judged.findings[c.rule.key].status == "broken"]
+        hit = [
+            c.rule.key
+            for c in checks
+            if judged.findings[c.rule.key].status == "broken"
+            and answer.judged.findings[c.rule.key].status != "broken"
+        ]
         if not hit:
             look.not_decided("F25", (rule,), tuple(offered), "its witness did not show it")
             continue
@@ -179,6 +186,13 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
             tuple(offered),
             answer.witness,
         )
+
+
+def _offers(rule: str) -> Callable[[Judged], bool]:
+    """Whether a record is offered what a rule proposes."""
+    return lambda judged: any(
+        one.rule == rule and one.state == "offered" for one in judged.proposals
+    )
 
 
 def derived_twice(look: Look) -> Iterator[Finding]:

@@ -52,7 +52,8 @@ class Command(BaseCommand):
             worker_id=get_random_string(32),
         )
         worker.configure_signals()
-        for action, pause in ((_look_around, LOOKED_AROUND_EVERY), (_send, SENT_EVERY)):
+        senders = ((send, SENT_EVERY) for send in due_now.listening.values())
+        for action, pause in ((_look_around, LOOKED_AROUND_EVERY), *senders):
             threading.Thread(target=_again_and_again, args=(action, pause), daemon=True).start()
         while worker.running:
             try:
@@ -67,11 +68,7 @@ def _look_around() -> None:
     every_few_seconds.send(sender=Command)
 
 
-def _send() -> None:
-    due_now.send(sender=Command)
-
-
-def _again_and_again(action: Callable[[], None], pause: float) -> None:
+def _again_and_again(action: Callable[[], object], pause: float) -> None:
     while True:
         try:
             action()
