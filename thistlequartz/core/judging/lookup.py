@@ -1,5 +1,6 @@
 """Other records: the port that a caller supplies, and what conditions ask through it."""
 
+import unicodedata
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import islice
@@ -76,7 +77,19 @@ def _folded_part(value: Value, *, fold: bool) -> str:
         case list():
             return "\x1f".join(sorted(written))
         case _:
-            return folded(str(written)) if fold else str(written)
+            return folded(_visible(str(written))) if fold else str(written)
+
+
+def _visible(text: str) -> str:
+    """A text without the signs that nobody sees: two that differ by these alone are the same."""
+    if text.isascii():
+        return text
+    shown = (
+        " " if unicodedata.category(one) == "Zs" else one
+        for one in text
+        if unicodedata.category(one) != "Cf"
+    )
+    return "".join(shown)
 
 
 def for_conditions(reading: Reading, type_: Any = None) -> Any:

@@ -19,7 +19,14 @@ _MOVED: _Table = {
     (_TIME, _DAYS): _TIME,
 }
 _MOVED_FROM_THE_RIGHT: _Table = {(by, moved): gives for (moved, by), gives in _MOVED.items()}
-_BETWEEN: _Table = {(_DATE, _DATE): _DAYS, (_MOMENT, _MOMENT): _DAYS, (_TIME, _TIME): _DAYS}
+_BETWEEN: _Table = {
+    (_DATE, _DATE): _DAYS,
+    (_MOMENT, _MOMENT): _DAYS,
+    (_TIME, _TIME): _DAYS,
+    # A date beside a date-time stands for its midnight in UTC (DMN 1.4, table 58).
+    (_MOMENT, _DATE): _DAYS,
+    (_DATE, _MOMENT): _DAYS,
+}
 _SCALED: _Table = {
     (_NUMBER, _NUMBER): _NUMBER,
     (_DAYS, _NUMBER): _DAYS,

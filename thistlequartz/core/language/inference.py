@@ -21,6 +21,7 @@ from .arithmetic_types import guess, result_type
 from .call_types import SHAPES, fits, matched, shape_words
 from .declared import Vocabulary
 from .feel.scoping import HOLDERS
+from .mistakes import choice_remedy, name_remedy
 from .problems import Problem, nearest
 from .refusal import NotTranslated
 from .shapes import (
@@ -206,6 +207,7 @@ class _Checker:
             return None
         near = nearest(key, self.vocabulary)
         remedy = f"Did you mean “{near}”?" if near else "Use the key of a field of this form."
+        remedy = name_remedy(key, self.vocabulary) or remedy
         self.report(node, f"There is no field “{key}” in this form.", remedy)
         return None
 
@@ -236,7 +238,7 @@ class _Checker:
             self.report(
                 wrong,
                 f"“{node.operator}” does not work between {in_words(left)} and {in_words(right)}.",
-                "Use a number here." if not isinstance(found, NumberType) else "Use numbers.",
+                _arithmetic_remedy(left, right, found),
             )
         return result
 
@@ -361,8 +363,11 @@ class _Checker:
             case tree.UnaryTest(sign, operand):
                 self._compare(test, sign, (value, operand), given)
             case tree.ListOf(items):
+                several = isinstance(self.type_of(value, given), ListType)
                 for item in items:
-                    self._check_test(value, item, given)
+                    # A list is asked for among lists as it is, and not its items.
+                    if not (several and isinstance(item, tree.ListOf)):
+                        self._check_test(value, item, given)
             case _:
                 found = self.type_of(test, given)
                 if isinstance(found, ChoicesType):
@@ -392,6 +397,12 @@ class _Checker:
         remedy = "Compare values of the same type."
         if isinstance(left_type, DateType) and isinstance(right, tree.Text):
             remedy = 'Write the date as date("2026-06-11").'
+        if isinstance(left_type, NumberType) and isinstance(right, tree.Text):
+            remedy = "Write the number without quotation marks."
+        if kinds == {DateType, NumberType}:
+            remedy = 'Write the date as date("2026-06-11"): bare, it is a subtraction.'
+        if kinds == {DaysType, NumberType}:
+            remedy = 'Write a number of days as duration("P30D"), or compare (…).days.'
         if isinstance(left_type, ListType):
             remedy = "To ask whether a list contains a value, use: list contains(…, …)"
         said = f"{_capital(left_type)} is compared with {in_words(right_type)}."
@@ -414,7 +425,14 @@ class _Checker:
             return
         near = nearest(text.value, codes)
         remedy = f"Did you mean “{near}”?" if near else f"Use one of: {', '.join(codes[:8])}."
+        remedy = choice_remedy(text.value, type_) or remedy
         self.report(text, f"There is no choice “{text.value}”.", remedy)
+
+
+def _arithmetic_remedy(left: KnownType, right: KnownType, wrong: KnownType) -> str:
+    if isinstance(left, DateType | DateTimeType) and isinstance(right, NumberType):
+        return 'Add a number of days as a duration: duration("P30D").'
+    return "Use numbers." if isinstance(wrong, NumberType) else "Use a number here."
 
 
 def _capital(type_: KnownType) -> str:

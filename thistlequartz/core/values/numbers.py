@@ -16,7 +16,8 @@ _LONGEST = MAX_DIGITS * 4
 """Characters of a number that are looked at."""
 _EXACT = Context(prec=MAX_DIGITS * 2)
 _PLAIN = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)")
-_GROUPS = r"[+-]?[0-9]{1,3}(?:\M[0-9]{3})+"
+_GROUPS = r"[+-]?[1-9][0-9]{0,2}(?:\M[0-9]{3})+"
+"""A group never begins with nought: 0.125 is no 125."""
 _APOSTROPHES = str.maketrans("", "", "'’ʼ")
 _MARKS: dict[DecimalMark, tuple[str, str]] = {"point": (".", ","), "comma": (",", ".")}
 """Each decimal mark with the mark of thousands that goes with it."""
@@ -61,14 +62,14 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
     readings = dict.fromkeys(
         read for one in ((mark,) if mark else _MARKS) if (read := _by_mark(compact, one))
     )
+    if not readings and mark == "comma" and _PLAIN.fullmatch(compact):
+        other = compact.replace(".", ",")
+        return Fault(f"{quoted(text)} is not a number here: write a comma, as in {other}.")
     if not readings:
         return Fault(f"{quoted(text)} is not a number: write digits, such as 12 or 0.5.")
     if len(readings) > 1 and type_.scale == 0:
-        # Nobody writes three noughts after the point of a whole number: the comma groups. But
-        # nobody begins a group with nought either.
-        grouped = min(readings, key=lambda read: "." in read)
-        if not grouped.lstrip("+-").startswith("0"):
-            readings = {grouped: None}
+        # Nobody writes three noughts after the point of a whole number: the comma groups.
+        readings = {min(readings, key=lambda read: "." in read): None}
     if len(readings) > 1:
         shown = " or as ".join(readings)
         return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")

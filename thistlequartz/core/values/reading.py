@@ -129,11 +129,12 @@ def _read_yes_no(given: object) -> Reading:
 
 def _read_choice(given: object, type_: ChoiceType) -> Reading:
     text = str(given)
-    if any(choice.code == text for choice in type_.choices):
-        return text
-    for choice in type_.choices:
-        if choice.label.casefold() == text.casefold():
-            return choice.code
+    fitting = type_.fitting(text)
+    if len(fitting) == 1:
+        return fitting[0]
+    if fitting:
+        several = " or ".join(fitting[:3])
+        return Fault(f"{quoted(text)} fits several choices: write the code, {several}.")
     return Fault(f"{quoted(text)} is not among the choices: choose one of them.")
 
 

@@ -1,5 +1,6 @@
 """The types a field's value can have."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 
@@ -60,6 +61,27 @@ class Choosing:
     def label_of(self, code: str) -> str:
         """The label of `code`, or the code itself where it is not among the choices."""
         return next((choice.label for choice in self.choices if choice.code == code), code)
+
+    def fitting(self, text: str) -> tuple[str, ...]:
+        """The codes of the choices that a text names: by its code, else by a label that is the
+        same, else by a code or label that is the same without regard to case. Several: it is not
+        known which is meant.
+        """
+        folded = text.casefold()
+        ways: tuple[Callable[[Choice], bool], ...] = (
+            lambda one: one.code == text,
+            lambda one: one.label == text,
+            lambda one: folded in (one.code.casefold(), one.label.casefold()),
+        )
+        found = (tuple(one.code for one in self.choices if way(one)) for way in ways)
+        return next(filter(None, found), ())
+
+    def written(self, code: str) -> str:
+        """The label of `code` where it is read back as that choice, also among others with
+        semicolons between them; else the code.
+        """
+        label = self.label_of(code)
+        return label if ";" not in label and self.fitting(label) == (code,) else code
 
 
 @dataclass(frozen=True, slots=True)

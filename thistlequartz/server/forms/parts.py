@@ -2,7 +2,7 @@
 
 from typing import Any, Literal, NamedTuple, cast
 
-from django.db.models import Max, QuerySet
+from django.db.models import F, QuerySet
 
 from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.people.models import Person
@@ -49,15 +49,16 @@ def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
     if part.kind in _ORDERS:
         rows = _ORDERS[part.kind]._default_manager.filter(**{"form": draft})
         return list(rows.values_list("key", flat=True)), None
-    row = rows_of(draft, part.kind).filter(key=part.key).first()
-    return (row.document, row.position) if row else (None, None)
+    rows = rows_of(draft, part.kind)
+    row = rows.filter(key=part.key).first()
+    return (row.document, _place_of(rows, row)) if row else (None, None)
 
 
 def write_part(
     draft: DraftForm, person: Person, part: Part, document: Any, position: int | None = None
 ) -> Row | None:
     """Put `document` in the place of a part; None takes it out. A new one stands last, or at
-    `position`.
+    `position`, counted from 0, and those behind it move on by one.
     """
     if part.kind == "settings":
         draft.name, draft.purpose, draft.rest = (document[k] for k in ("name", "purpose", "rest"))
@@ -69,13 +70,14 @@ def write_part(
         _put_in_order(_ORDERS[part.kind], draft, document)
         return None
     rows = rows_of(draft, part.kind)
-    if document is None:
-        rows.filter(key=part.key).delete()
-        return None
     row = rows.filter(key=part.key).first()
+    if document is None:
+        if row is not None:
+            _close_up(rows, row)
+        return None
     if row is None:
         model = _MODELS[part.kind]
-        row = model(key=part.key, position=_next(rows) if position is None else position)
+        row = model(key=part.key, position=_room_at(rows, position))
         row.version = _first_version(draft, part)
         if not isinstance(row, DraftChoiceList):
             row.form = draft
@@ -98,9 +100,33 @@ def _first_version(draft: DraftForm, part: Part) -> int:
     return acts.count() % _LIVES * _VERSIONS_OF_A_LIFE + 1
 
 
-def _next(rows: QuerySet[Any]) -> int:
-    last = rows.aggregate(last=Max("position"))["last"]
-    return 0 if last is None else cast(int, last) + 1
+def _place_of(rows: QuerySet[Any], row: Row) -> int:
+    """Which one it is among its rows, from 0."""
+    return list(rows.values_list("pk", flat=True)).index(row.pk)
+
+
+def _room_at(rows: QuerySet[Any], position: int | None) -> int:
+    """The place for a new row, with those behind it moved on."""
+    _count_through(rows)
+    count = rows.count()
+    place = count if position is None else min(position, count)
+    rows.filter(position__gte=place).update(position=F("position") + 1)
+    return place
+
+
+def _close_up(rows: QuerySet[Any], row: Row) -> None:
+    """Take a row out, and move those behind it up."""
+    _count_through(rows)
+    row.refresh_from_db(fields=["position"])
+    rows.filter(pk=row.pk).delete()
+    rows.filter(position__gt=row.position).update(position=F("position") - 1)
+
+
+def _count_through(rows: QuerySet[Any]) -> None:
+    """Let positions be places: rows that were written otherwise may share one, or leave gaps."""
+    for place, (pk, position) in enumerate(list(rows.values_list("pk", "position"))):
+        if place != position:
+            rows.filter(pk=pk).update(position=place)
 
 
 def _put_in_order(model: type[Row], draft: DraftForm, keys: list[str]) -> None:

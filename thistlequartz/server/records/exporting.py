@@ -65,7 +65,7 @@ def _cell(stored: object, type_: ValueType, naming: Naming) -> Cell:
         case list():
             return [_cell(one, type_, naming) for one in stored]
         case str() if isinstance(type_, Choosing):
-            return type_.label_of(stored) if naming == "labels" else stored
+            return type_.written(stored) if naming == "labels" else stored
         case str() if isinstance(type_, NumberType):
             return Decimal(stored)
         case str() if isinstance(type_, DateType):

@@ -14,6 +14,7 @@ from lark.exceptions import (
 
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import tree
+from thistlequartz.core.language.mistakes import sign_problem, syntax_problem
 from thistlequartz.core.language.problems import FormulaError, Position, Problem
 
 from .build import Builder, refusal
@@ -60,7 +61,7 @@ def read_formula(text: str) -> tree.Node:
     try:
         read = Builder().transform(_parser().parse(text))
     except UnexpectedInput as error:
-        raise FormulaError([_describe(error)]) from None
+        raise FormulaError([_describe(error, text)]) from None
     except VisitError as error:
         raise error.orig_exc from None
     if longest_chain(read) > MAX_TERMS:
@@ -76,18 +77,21 @@ def read_formula(text: str) -> tree.Node:
     return scoped(read)
 
 
-def _describe(error: UnexpectedInput) -> Problem:
+def _describe(error: UnexpectedInput, text: str) -> Problem:
     at = Position(max(error.line, 1), max(error.column, 1))
     if isinstance(error, UnexpectedCharacters):
         if error.char == '"':
             return Problem(
                 "This text has no closing quotation mark.", 'Close it with ".', position=at
             )
-        return Problem(f"“{error.char}” has no meaning in a formula.", "Take it out.", position=at)
+        unknown = f"“{error.char}” has no meaning in a formula."
+        return sign_problem(error.char, at) or Problem(unknown, "Take it out.", position=at)
     at_end = isinstance(error, UnexpectedEOF)
     expected: set[str] = set(getattr(error, "accepts", ()) or getattr(error, "expected", ()) or ())
     if isinstance(error, UnexpectedToken):
         at_end = error.token.type == "$END"
+    if meant := syntax_problem(text, None if at_end else at):
+        return meant
     found = "ends too early" if at_end else f"goes wrong at “{getattr(error, 'token', '')}”"
     wanted = " or ".join(name for token, name in _NAMES.items() if token in expected)
     return Problem(
