@@ -42,7 +42,7 @@ class Walk:
                  "position": self.rng.randint(0, 5)},
             ),
             lambda: self.post("cases", {"name": name, "trial": {"values": {"mark": "a"}}}),
-            lambda: self.post("lines", {"line": {"text": name, "rules": [], "cases": []}}),
+            lambda: self.post("plan", {"text": name}),
         ]  # fmt: skip
         if rules:
             some = self.rng.sample(sorted(rules), self.rng.randint(1, min(3, len(rules))))

@@ -28,7 +28,7 @@ from thistlequartz.server.forms.drafts import compiled_with, get_draft
 from thistlequartz.server.judging.services import Trial, judge_all, shown_judgement
 from thistlequartz.server.judging.shapes import Verdicts
 from thistlequartz.server.people.models import Role
-from thistlequartz.server.people.rights import Right, person_with
+from thistlequartz.server.people.rights import Right, closed_forms, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.rule_weighing import impact_of
@@ -95,8 +95,7 @@ class Two(BaseModel):
 
 
 def _tried(request: HttpRequest, form_key: str, body: BenchTrialBody) -> BenchTrial:
-    person_with(request, Right.USE_BENCH)
-    return bench_trial(form_key, body)
+    return bench_trial(person_with(request, Right.USE_BENCH), form_key, body)
 
 
 @router.get("/forms/{form_key}/bench", response={200: BenchForm})
@@ -155,9 +154,9 @@ def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[lis
 @router.post("/forms/{form_key}/bench", response={200: Verdicts})
 def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verdicts:
     """What happens to these values: while typing, saving and submitting."""
-    style = person_with(request, Right.USE_BENCH).style
-    one = bench_trial(form_key, body)
-    judgement = shown_judgement(one.judged(), one.form, style)
+    person = person_with(request, Right.USE_BENCH)
+    one = bench_trial(person, form_key, body)
+    judgement = shown_judgement(one.judged(), one.form, person.style)
     if body.release is None and not body.off:
         note_seen(one.draft, judgement)
     return judgement
@@ -166,10 +165,10 @@ def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verd
 @router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView]})
 def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[ChangeView]:
     """What is different in the second of two tries, in words."""
-    person_with(request, Right.USE_BENCH)
+    person = person_with(request, Right.USE_BENCH)
     # Another release may not have a field that is filled in by now: then it does not count there.
-    before = bench_trial(form_key, body.before, strict=False)
-    after = bench_trial(form_key, body.after, strict=False)
+    before = bench_trial(person, form_key, body.before, strict=False)
+    after = bench_trial(person, form_key, body.after, strict=False)
     changes = changes_between(_as_try(before, body.before), _as_try(after, body.after))
     return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
 
@@ -233,7 +232,8 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     written = in_the_making(draft, body)
     key = written.key
     compiled = compiled_with(draft, written)
-    trial = Trial.of(body, Role.CLERK, DraftLookup(form_key, compiled))
+    lookup = DraftLookup(form_key, compiled, hidden=closed_forms(person))
+    trial = Trial.of(body, Role.CLERK, lookup)
     own = next((one for one in compiled.rules if one.rule.key == key), None)
     return RuleAnswer(
         rule=key,

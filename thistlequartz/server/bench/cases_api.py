@@ -119,7 +119,7 @@ def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
 def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseView]:
     """Keep a try as a case. It expects what happens now, or what is said."""
     person = person_with(request, Right.EDIT_DRAFT)
-    one = bench_trial(form_key, body.trial)
+    one = bench_trial(person, form_key, body.trial)
     case = keeping.case_of(one, _key(body.name, one.draft), body.name, body.suite, body.why)
     if body.expected is not None:
         case = case.model_copy(update={"expected": body.expected})
@@ -153,7 +153,7 @@ def keep_records(request: HttpRequest, form_key: str, body: RecordsGiven) -> Sta
     """
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
-    cases = keeping.cases_of_records(draft, body.numbers, body.suite)
+    cases = keeping.cases_of_records(person, draft, body.numbers, body.suite)
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, cases)])
 
 

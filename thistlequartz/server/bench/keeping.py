@@ -89,7 +89,9 @@ def case_of(one: BenchTrial, key: str, name: str, suite: str, why: str) -> Case:
     return case.model_copy(update={"expected": observed.as_expected()})
 
 
-def cases_of_records(draft: DraftForm, numbers: Sequence[int], suite: str) -> list[Case]:
+def cases_of_records(
+    person: Person, draft: DraftForm, numbers: Sequence[int], suite: str
+) -> list[Case]:
     """Stored records as cases of the draft: each is changed, and stays as it is."""
     taken = set(draft.case_rows.values_list("key", flat=True))
     records = {one.number: one for one in draft.records.filter(number__in=numbers)}
@@ -105,7 +107,7 @@ def cases_of_records(draft: DraftForm, numbers: Sequence[int], suite: str) -> li
         key = drawn_key(name, taken, "case")
         taken.add(key)
         why = f"Record {number} as it was stored."
-        trial = bench_trial(draft.key, body, strict=False)
+        trial = bench_trial(person, draft.key, body, strict=False)
         cases.append(case_of(trial, key, name, suite, why))
     return cases
 

@@ -21,7 +21,8 @@ from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.judging.services import refuse_unknown, waivers
 from thistlequartz.server.judging.shapes import TrialBody
 from thistlequartz.server.judging.values import Values
-from thistlequartz.server.people.models import Role
+from thistlequartz.server.people.models import Person, Role
+from thistlequartz.server.people.rights import closed_forms
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
@@ -90,16 +91,18 @@ def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
     return compiled_release(found)
 
 
-def bench_trial(form_key: str, body: BenchTrialBody, *, strict: bool = True) -> BenchTrial:
-    """The try that `body` describes. Raises Http404, or, where it is `strict`, a Refusal for fields
-    that the form has not.
+def bench_trial(
+    person: Person, form_key: str, body: BenchTrialBody, *, strict: bool = True
+) -> BenchTrial:
+    """The try that `body` describes, as `person` may see it. Raises Http404, or, where it is
+    `strict`, a Refusal for fields that the form has not.
     """
     draft = get_draft(form_key)
     form = without(bench_form(draft, body.release), tuple(sorted(body.off)))
     if strict:
         _refuse_unknown(form, body)
     stored, own = _before(draft, body)
-    lookup: Lookup = DraftLookup(form_key, form, own)
+    lookup: Lookup = DraftLookup(form_key, form, own, closed_forms(person))
     if body.case is not None:
         row = DraftCase.objects.filter(form=draft, key=body.case).first()
         if row is None:

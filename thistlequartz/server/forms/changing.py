@@ -13,10 +13,11 @@ from django.http import Http404
 from thistlequartz.server.activity.models import Activity, Turn
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import refuse_closed_forms
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import DraftForm, another_edition
-from .parts import BESIDE_THE_RULES, Part, Row, read_part, rows_of, write_part
+from .parts import BESIDE_THE_RULES, Part, Row, forms_named_in, read_part, rows_of, write_part
 
 draft_changed = Signal()
 """Sent with the `draft` once a change to any part of it is stored."""
@@ -39,6 +40,7 @@ class Change:
         before, place = read_part(self.draft, part)
         if before == document:
             return None
+        refuse_closed_forms(self.person, forms_named_in(part, document))
         row = write_part(self.draft, self.person, part, document, position)
         if part.kind not in BESIDE_THE_RULES:
             self.revises = True

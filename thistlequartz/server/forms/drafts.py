@@ -49,20 +49,21 @@ def ruleset_around(form: Form) -> RuleSet:
     is derived from, as they are released, or as they are drafted where they are not.
     """
     forms = {form.key: form}
-    waiting = _named_by(form)
+    waiting = names_of_form(form)
     while waiting:
         key = waiting.pop()
         found = None if key in forms else _neighbour(key)
         if found is not None:
             forms[key] = found
-            waiting |= _named_by(found)
+            waiting |= names_of_form(found)
     wanted = {key for one in forms.values() for key in _lists_of(one)}
     rows = DraftChoiceList.objects.filter(key__in=wanted).order_by("key")
     lists = tuple(ChoiceList.model_validate(row.document) for row in rows)
     return RuleSet(choice_lists=lists, forms=tuple(forms.values()))
 
 
-def _named_by(form: Form) -> set[str]:
+def names_of_form(form: Form) -> set[str]:
+    """The other forms that a form refers to or is derived from, by key."""
     named = {field.form for field in form.fields if field.type == "reference"}
     return named | ({form.derived_from} if form.derived_from else set())
 
@@ -184,7 +185,7 @@ def _names_of_release(pk: int, key: str) -> tuple[frozenset[str], frozenset[str]
 
 def _names_in(form: Form) -> tuple[frozenset[str], frozenset[str]]:
     """The forms and the shared lists that a form names."""
-    return frozenset(_named_by(form)), frozenset(_lists_of(form))
+    return frozenset(names_of_form(form)), frozenset(_lists_of(form))
 
 
 @lru_cache(maxsize=COMPILED_DRAFTS_KEPT)

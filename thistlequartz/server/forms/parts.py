@@ -35,6 +35,16 @@ class Part(NamedTuple):
     key: str = ""
 
 
+def forms_named_in(part: Part, document: Any) -> set[str]:
+    """The other forms that a part of a draft names: what it refers to, or is derived from."""
+    named = None
+    if document and part.kind == "field" and document.get("type") == "reference":
+        named = document.get("form")
+    if document and part.kind == "settings":
+        named = document["rest"].get("derived_from")
+    return {named} if named else set()
+
+
 def rows_of(draft: DraftForm, kind: str) -> QuerySet[Any]:
     """The rows of a kind: of the draft, or of all drafts where they share them."""
     model = _MODELS[kind]

@@ -1,12 +1,12 @@
 """What each role may do, in every form or in one. Held here, on the server, and nowhere else."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from enum import StrEnum
 from typing import cast
 
 from django.http import Http404, HttpRequest
 
-from thistlequartz.server.problems import Refusal
+from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import NO_ROLE, Person, Role
 
@@ -91,13 +91,30 @@ def closed_forms(person: Person) -> list[str]:
     return [key for key, role in form_roles(person).items() if role == NO_ROLE]
 
 
-def person_with(request: HttpRequest, right: Right) -> Person:
-    """The signed-in person, who has `right` in the form that the address names.
+def refuse_closed_forms(person: Person, keys: Iterable[str]) -> None:
+    """Raise a Refusal (422) where one of these forms is closed to somebody: it is told as one that
+    is not there.
+    """
+    closed = sorted({*keys} & {*closed_forms(person)})
+    if closed:
+        said = f"There is no form “{closed[0]}” that you may look at."
+        raise Refusal(
+            422,
+            "no-such-form",
+            said,
+            "Name a form that you may look at, or ask somebody who looks after the accounts.",
+            [ProblemItem(place="form", message=said)],
+        )
+
+
+def person_with(request: HttpRequest, right: Right, about: str | None = None) -> Person:
+    """The signed-in person, who has `right` in the form `about`, or that the address names.
 
     Raises a Refusal (403), or Http404 where the person does not see the form.
     """
     person = cast(Person, request.user)
-    form_key = request.resolver_match.kwargs.get(_FORM) if request.resolver_match else None
+    named = request.resolver_match.kwargs.get(_FORM) if request.resolver_match else None
+    form_key = about or named
     if person.must_change_password:
         raise Refusal(
             403,

@@ -1,10 +1,11 @@
 """Other records as a draft asks for them: it may have rules of uniqueness that are not in force."""
 
+from collections.abc import Collection
 from typing import Final
 
 from django.db.models import QuerySet
 
-from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging import CompiledForm, Found
 from thistlequartz.core.values import ChoicesType, YesNoType
 
 from .lookup import DatabaseLookup, keys_in_force
@@ -22,10 +23,22 @@ class DraftLookup(DatabaseLookup):
     those are looked at that hold about the same.
     """
 
-    def __init__(self, form_key: str, form: CompiledForm, own: int | None = None) -> None:
+    def __init__(
+        self,
+        form_key: str,
+        form: CompiledForm,
+        own: int | None = None,
+        hidden: Collection[str] = (),
+    ) -> None:
+        """`hidden` are forms of whose records nothing is told, as who asks may not look at them."""
         super().__init__(form_key, own)
+        self._hidden = frozenset(hidden)
         self._form = form
         self._kept: frozenset[_Key] | None = None
+
+    def record(self, form: str, number: str) -> Found | None:
+        """The record of that number."""
+        return None if form in self._hidden else super().record(form, number)
 
     def taken(self, keys: _Key, folded: _Key) -> bool:
         """Whether another record holds the same values in these fields."""

@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet, rules_fingerprint
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.drafts import get_draft, ruleset_around
+from thistlequartz.server.forms.drafts import get_draft, names_of_form, ruleset_around
 from thistlequartz.server.forms.in_force import (
     newest_release,
     waiting_release,
@@ -27,6 +27,7 @@ from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import refuse_closed_forms
 from thistlequartz.server.problems import Refusal, item
 
 from .comparing import fingerprint_to_release, form_to_release
@@ -81,6 +82,7 @@ def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Re
     """
     draft = get_draft(form_key)
     ruleset, _ = _to_release(draft, wish.again)
+    refuse_closed_forms(person, names_of_form(ruleset.form(form_key)))
     known = what_is_known(draft, wish.again)
     document = rules_fingerprint(ruleset, form_key)
     refuse_unknowing(known, document, mark)

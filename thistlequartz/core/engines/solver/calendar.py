@@ -96,7 +96,9 @@ def day_of_year(surroundings: Surroundings, date_: Value) -> Value:
 def week_of_year(surroundings: Surroundings, date_: Value) -> Value:
     """Which week of the year by ISO 8601: that of its Thursday."""
     thursday = date_.at - (date_.at - 1) % _MONDAY_TO_SUNDAY + 3
-    year = parts_of(surroundings, Value("date", date_.blank, thursday)).year
+    # At the two ends of the calendar it lies beyond; then nothing is known of the week.
+    beyond = any_of((date_.blank, thursday < 1, thursday > LAST_DAY))
+    year = parts_of(surroundings, Value("date", beyond, thursday)).year
     return Value(
         "number", date_.blank, (thursday - _before_year(year) - 1) / _MONDAY_TO_SUNDAY + 1, 0
     )

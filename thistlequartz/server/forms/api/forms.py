@@ -16,12 +16,23 @@ from thistlequartz.server.activity.exporting import history_file
 from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.changing import next_turns, redo, undo
-from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
+from thistlequartz.server.forms.drafts import (
+    compiled_draft,
+    form_document,
+    get_draft,
+    names_of_form,
+)
 from thistlequartz.server.forms.models import DraftChoiceList, DraftForm
 from thistlequartz.server.forms.presenting import catalogue, form_view
 from thistlequartz.server.forms.searching import Hit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
-from thistlequartz.server.people.rights import Right, closed_forms, person_with
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import (
+    Right,
+    closed_forms,
+    person_with,
+    refuse_closed_forms,
+)
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
 router = Router()
@@ -92,13 +103,16 @@ def list_samples(request: HttpRequest) -> list[SampleView]:
 def begin_form(request: HttpRequest, body: NewForm) -> Status[FormView]:
     """Begin a form: with nothing in it, or with what it is begun from."""
     person = person_with(request, Right.EDIT_DRAFT)
-    draft = services.create_form(person, body.name, body.purpose, _like(body))
+    draft = services.create_form(person, body.name, body.purpose, _like(person, body))
     return Status(201, form_view(draft))
 
 
-def _like(body: NewForm) -> Form | None:
+def _like(person: Person, body: NewForm) -> Form | None:
     if body.copy_of:
-        return form_document(get_draft(body.copy_of))
+        refuse_closed_forms(person, [body.copy_of])
+        form = form_document(get_draft(body.copy_of))
+        refuse_closed_forms(person, names_of_form(form))
+        return form
     if body.sample:
         sample = SAMPLES.get(body.sample)
         if sample is None:
@@ -114,6 +128,7 @@ def _like(body: NewForm) -> Form | None:
     problems = [item(one) for one in all_problems(compiled) if not one.unsaid]
     if problems:
         raise _unusable(problems)
+    refuse_closed_forms(person, names_of_form(form))
     return form
 
 
