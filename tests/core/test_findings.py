@@ -603,3 +603,43 @@ def test_a_mend_does_away_with_what_it_is_for(code: str) -> None:
             assert one.mark not in {other.mark for other in rest.found}
             mended += 1
     assert mended, "there is one that is mended by a press"
+
+
+HONEST = (
+    "At most 25 kg.", "Up to 25,000 g is taken.", "The mass is more than 0 and at most 25,000.",
+    "As Article 12 of Directive 2020/2184 asks, at most 25 kg.", "Call extension 4711.",
+    "Tier 2: at most 25 kg.", "See page 3, section 4.1.", "No more than 25,000 (see note 7).",
+    "Between 0 and 25,000.", "ISO 8601 has the details.", "Ring 0131 496 0000 about more than 25 kg.",
+    "Form B7, line 40.", "From room 12 on the scale ends at 25 kg.", "Such as 12 or 17.",
+    "By the rule of 1998, 25,000 is the most.",
+)  # fmt: skip
+UNTRUE = (
+    "At most 40 kg.", "Up to 40,000 g is taken.", "More than 40 is too much.", "At most 24 kg.",
+    "Between 0 and 2,500.", "Mass 40 is the most.", "No more than 2.5 kg.", "The limit is 250 kg.",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("text", HONEST)
+def test_a_text_that_says_no_other_bound_is_left_alone(text):
+    assert not has("F15", [between("mass", 0, 25000, message=text)])
+
+
+@pytest.mark.parametrize("text", UNTRUE)
+def test_a_text_that_says_another_bound_is_told(text):
+    assert has("F15", [between("mass", 0, 25000, message=text)]) or has(
+        "F29", [between("mass", 0, 25000, message=text)]
+    )
+
+
+def test_every_text_of_a_rule_is_told():
+    rule = between("mass", 0, 25, message="At most 40.", why="Nobody lifts more than 30.")
+    _, found, _ = found_in([rule], "F15")
+    (one,) = [each for each in found if each.code == "F15"]
+    assert "message says 40" in one.says
+    assert "reason says 30" in one.says
+
+
+def test_durations_and_per_cents_are_converted_both_ways():
+    rule = cross("found", 'found <= today + duration("P14D")', message="Within 2 weeks.")
+    assert not has("F15", [rule])
+    assert has("F15", [{**rule, "message": "Within 3 weeks."}])

@@ -15,26 +15,19 @@ from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
-from thistlequartz.core.values import PLAIN, DateType, Fault, Months, NumberType, read_value
+from thistlequartz.core.values import Months, NumberType, show_value
 
 from .finding import Finding, Mend
 from .looking import Look
+from .numbers_in_texts import SaidNumber, said_in
 
-_MONTHS: Final = (
-    "January|February|March|April|May|June|July|August|September|October|November|December"
-)
-_DAY: Final = re.compile(rf"\b\d{{1,2}} (?:{_MONTHS}) \d{{4}}\b|\b\d{{4}}-\d{{2}}-\d{{2}}\b")
-_NUMBER: Final = re.compile(
-    r"(?<![\w.,-])[-−]?\d{1,3}(?:[,\u00a0\u202f ]\d{3})+(?:\.\d+)?(?![\w])"
-    r"|(?<![\w.,-])[-−]?\d+(?:\.\d+)?(?!\w|[.,]\d|-\d)"
-)
-_UNIT: Final = re.compile(r"\s?([A-Za-zµ°%]{1,4})\b")
-_FACTORS: Final = {"k": Decimal(1000), "m": Decimal("0.001"), "c": Decimal("0.01"),
-                   "µ": Decimal("0.000001"), "M": Decimal(1_000_000)}  # fmt: skip
 _SAMPLES_NEEDED: Final = 20
-_FAR: Final = Decimal(100)
-Said = tuple[str, Any]
-"""As it is written, and what it is."""
+_FAR: Final = Decimal(10)
+_TEXTS: Final = {
+    "message": "message", "name": "name", "why": "reason", "explanation": "explanation",
+    "title": "title",
+}  # fmt: skip
+"""The texts of a rule, as people call them."""
 
 
 def numbers_said(look: Look) -> Iterator[Finding]:
@@ -43,67 +36,46 @@ def numbers_said(look: Look) -> Iterator[Finding]:
         has = _had_by(one)
         if not has or ("F15", one.rule.key) in look.explained:
             continue
-        for name in ("message", "name", "why", "explanation", "title"):
-            text = getattr(one.rule, name, None) or ""
-            if name == "name" and not look.form.written[one.rule.key].name:
-                continue
-            odd = [said for said in _said_in(text, one, look) if not _is_had(said[1], has)]
-            if not odd:
-                continue
-            written, _ = odd[0]
-            where = {"message": "message", "name": "name"}.get(name, "text")
-            yield Finding(
-                "F15",
-                "wrong",
-                f"The {where} of {look.name(one.rule.key)} says {written}, and the rule has"
-                f" {_listed(has, look, one)}.",
-                f"Mend the {where}, or the rule.",
-                (one.rule.key,),
-                tuple(one.rule.targets),
-                mend=_corrected(look, one, name, text, written, has),
-            )
-            break
-        else:
+        odd: list[tuple[str, str]] = []
+        for name in _TEXTS:
+            # A rule that nobody named is called by its own sentence.
+            source = look.form.written[one.rule.key] if name == "name" else one.rule
+            text = _without_names(getattr(source, name, None) or "", one, look)
+            said = said_in(text, _own_labels(one, look), _units(one, look))
+            odd += [(name, number.written) for number in said if not _is_had(number, has)]
+        if not odd:
             look.nothing("F15")
+            continue
+        told = " and ".join(f"the {_TEXTS[name]} says {written}" for name, written in odd)
+        yield Finding(
+            "F15",
+            "wrong",
+            f"Of {look.name(one.rule.key)} {told}, and the rule has {_listed(has)}.",
+            "Mend the text, or the rule.",
+            (one.rule.key,),
+            tuple(one.rule.targets),
+            mend=_corrected(look, one, *odd[0], has) if len(odd) == 1 else None,
+        )
 
 
-def _said_in(text: str, one: CompiledRule, look: Look) -> Iterator[Said]:
-    for label in _labels(one, look):
-        text = text.replace(label, " ")
-    for found in _DAY.finditer(text):
-        read = read_value(found.group(), DateType(), PLAIN)
-        if isinstance(read, date):
-            yield found.group(), read
-    text = _DAY.sub(" ", text)
-    for found in _NUMBER.finditer(text):
-        plain = re.sub(r"[,\u00a0\u202f ]", "", found.group()).replace("−", "-")
-        yield found.group(), Decimal(plain) * _factor(text[found.end() :], one, look)
-
-
-def _labels(one: CompiledRule, look: Look) -> list[str]:
-    """What may itself hold numbers: the labels of fields and choices."""
+def _without_names(text: str, one: CompiledRule, look: Look) -> str:
+    """A text without the labels of fields and choices that hold numbers themselves."""
     labels = [declared.label for declared in look.form.fields.values()]
     for key in one.reads:
         type_ = look.form.fields[key].type
         labels += [choice.label for choice in getattr(type_, "choices", ())]
-    return sorted((one for one in labels if re.search(r"\d", one)), key=len, reverse=True)
+    for label in sorted((each for each in labels if re.search(r"\d", each)), key=len, reverse=True):
+        text = text.replace(label, " ")
+    return text
 
 
-def _factor(after: str, one: CompiledRule, look: Look) -> Decimal:
-    """What a number is to be multiplied by, where another unit is said than the field's."""
-    found = _UNIT.match(after)
-    if found is None:
-        return Decimal(1)
-    said = found.group(1)
-    for key in one.reads:
-        unit = getattr(look.form.fields[key].type, "unit", None)
-        if unit and said == unit:
-            return Decimal(1)
-        if unit and said[:1] in _FACTORS and said[1:] == unit:
-            return _FACTORS[said[0]]
-        if unit and unit[:1] in _FACTORS and unit[1:] == said:
-            return 1 / _FACTORS[unit[0]]
-    return Decimal(1)
+def _own_labels(one: CompiledRule, look: Look) -> list[str]:
+    return [look.label(key) for key in one.reads]
+
+
+def _units(one: CompiledRule, look: Look) -> list[str]:
+    types = (look.form.fields[key].type for key in one.reads)
+    return [unit for type_ in types if (unit := getattr(type_, "unit", None))]
 
 
 def _had_by(one: CompiledRule) -> list[Any]:
@@ -142,30 +114,35 @@ def _as_numbers(value: Any) -> list[Any]:
             return []
 
 
-def _is_had(said: Any, has: list[Any]) -> bool:
-    if isinstance(said, date):
-        return said in has or not any(isinstance(one, date) for one in has)
-    numbers = [one for one in has if isinstance(one, Decimal)]
-    if not numbers:
-        return True
-    near = {said, said * 100, said / 100, said + 1, said - 1, -said}
-    return any(one in near for one in numbers)
+def _is_had(said: SaidNumber, has: list[Any]) -> bool:
+    if isinstance(said.means, date):
+        days = [one for one in has if isinstance(one, date)]
+        # “From the 12th on” says the same as “after the 11th”.
+        return not days or any(abs((one - said.means).days) <= 1 for one in days)
+    numbers = {one for one in has if isinstance(one, Decimal)}
+    return not numbers or any(one in numbers or -one in numbers for one in said.means)
 
 
-def _listed(has: list[Any], look: Look, one: CompiledRule) -> str:
-    shown = [
-        f"{value:f}" if isinstance(value, Decimal) else f"{value}" for value in has if value != 0
-    ]
-    return " and ".join(shown[:3])
+def _listed(has: list[Any]) -> str:
+    shown = [_written(value) for value in has if value != 0]
+    return " and ".join(shown[:3]) or "0"
+
+
+def _written(value: Any) -> str:
+    """As people write it: 25,000, and 1 June 2026."""
+    return show_value(value) if isinstance(value, Decimal | date) else str(value)
 
 
 def _corrected(
-    look: Look, one: CompiledRule, name: str, text: str, written: str, has: list[Any]
+    look: Look, one: CompiledRule, name: str, written: str, has: list[Any]
 ) -> Mend | None:
     """The text with the one number that the rule has in the place of the one said."""
     numbers = [value for value in has if isinstance(value, Decimal)]
-    if len(numbers) != 1 or text.count(written) != 1 or _DAY.fullmatch(written):
+    text = getattr(one.rule, name, None) or ""
+    if len(numbers) != 1 or text.count(written) != 1 or not written[:1].isdigit():
         return None
+    if len(written.split()) > 1:
+        return None  # a day, or a number in groups
     mended = text.replace(written, f"{numbers[0]:f}")
     changed = one.rule.model_copy(update={name: mended})
     return Mend(f"{look.name(one.rule.key)} says: {mended}", rules=(changed,))
@@ -175,39 +152,49 @@ def noughts(look: Look) -> Iterator[Finding]:
     """F29: a bound with a nought too many or too few, beside what is said, the field's other
     bounds, or what is stored.
     """
-    bounds = _bounds(look)
-    for key, found in bounds.items():
+    for (key, side), found in _bounds(look).items():
         for one, bound in found:
             others = [other for rule, other in found if rule is not one]
-            said = [
+            text = _without_names(getattr(one.rule, "message", None) or "", one, look)
+            said = {
                 value
-                for _, value in _said_in(getattr(one.rule, "message", None) or "", one, look)
-                if isinstance(value, Decimal)
-            ]
-            beside = next((v for v in (*said, *others) if _by_noughts(bound, v)), None)
+                for number in said_in(text, _own_labels(one, look), _units(one, look))
+                if not isinstance(number.means, date)
+                for value in number.means
+            }
+            beside = next((v for v in (*sorted(said), *others) if _by_noughts(bound, v)), None)
             if beside is not None and bound not in said:
                 look.explained.add(("F15", one.rule.key))
-                yield _nought(look, one, key, bound, f"beside {beside:f}")
-            elif _far_from_samples(bound, look.samples.get(key, ())):
+                yield _nought(look, one, key, bound, f"beside {show_value(beside)}")
+            elif _far_from_samples(bound, side, look.samples.get(key, ())):
                 yield _nought(look, one, key, bound, "beside what is stored")
             else:
                 look.nothing("F29")
 
 
-def _bounds(look: Look) -> dict[str, list[tuple[CompiledRule, Decimal]]]:
-    """By field: the numbers by which rules bound it."""
-    found: dict[str, list[tuple[CompiledRule, Decimal]]] = {}
+def _bounds(look: Look) -> dict[tuple[str, str], list[tuple[CompiledRule, Decimal]]]:
+    """By field and side: the numbers by which checks bound it, whatever their kind."""
+    found: dict[tuple[str, str], list[tuple[CompiledRule, Decimal]]] = {}
     for one in look.checks:
-        if getattr(one.rule, "of", "") != "value":
-            continue
-        for key in one.rule.targets:
-            if not isinstance(look.form.fields[key].type, NumberType):
-                continue
-            for end in (getattr(one.rule, "lower", None), getattr(one.rule, "upper", None)):
-                read = read_value(end.value, NumberType(), PLAIN) if end else None
-                if isinstance(read, Decimal) and not isinstance(read, Fault) and read != 0:
-                    found.setdefault(key, []).append((one, read))
+        for check in one.lowered.checks:
+            for key, side, bound in _bounded(check.holds):
+                if bound != 0 and isinstance(look.form.fields[key].type, NumberType):
+                    found.setdefault((key, side), []).append((one, bound))
     return found
+
+
+def _bounded(node: nodes.Node) -> Iterator[tuple[str, str, Decimal]]:
+    """The fields that a condition holds on one side of a number, where all of it has to be so."""
+    match node:
+        case nodes.If(nodes.IsBlank() | nodes.Or(), nodes.Constant(None), otherwise):
+            yield from _bounded(otherwise)  # nothing is judged while a part of it is blank
+        case nodes.And(parts):
+            for part in parts:
+                yield from _bounded(part)
+        case nodes.Order(_, nodes.Read("field", key), nodes.Constant(Decimal() as bound)):
+            yield key, "upper", bound
+        case nodes.Order(_, nodes.Constant(Decimal() as bound), nodes.Read("field", key)):
+            yield key, "lower", bound
 
 
 def _by_noughts(bound: Decimal, other: Decimal) -> bool:
@@ -219,19 +206,26 @@ def _by_noughts(bound: Decimal, other: Decimal) -> bool:
     return digits.digits == (1,) and isinstance(digits.exponent, int) and digits.exponent > 0
 
 
-def _far_from_samples(bound: Decimal, samples: tuple[Any, ...]) -> bool:
+def _far_from_samples(bound: Decimal, side: str, samples: tuple[Any, ...]) -> bool:
+    """Whether hardly a value comes near a bound that has a nought too many, or most are beyond one
+    that has a nought too few.
+    """
     numbers = [abs(one) for one in samples if isinstance(one, Decimal)]
-    if len(numbers) < _SAMPLES_NEEDED or bound <= 0 or bound % 10 != 0:
-        return False  # what ends in no nought has none too many
-    return bound > _FAR * max(numbers) > 0
+    if side != "upper" or len(numbers) < _SAMPLES_NEEDED or bound <= 0:
+        return False
+    beyond = sum(one > bound for one in numbers)
+    if 2 * beyond > len(numbers):
+        return max(numbers) <= _FAR * bound
+    # What ends in no nought has none too many.
+    return bound % 10 == 0 and bound >= _FAR * max(numbers) > 0
 
 
 def _nought(look: Look, one: CompiledRule, key: str, bound: Decimal, beside: str) -> Finding:
     return Finding(
         "F29",
         "doubtful",
-        f"The bound {bound:f} of {look.name(one.rule.key)} seems to have a nought too many or too"
-        f" few {beside}.",
+        f"The bound {show_value(bound)} of {look.name(one.rule.key)} seems to have a nought too"
+        f" many or too few {beside}.",
         "Count its noughts.",
         (one.rule.key,),
         (key,),
