@@ -217,7 +217,7 @@ def test_a_tree_reads_as_a_plain_sentence(formula, words):
         ("depth", "a number where a condition", "Compare", 1),
         ("depth > null", "Blank has no order", "=", 1),
         ("depth + name > 3", "“+” does not work between a number and text", "number", 9),
-        ("depth = = 3", "“=”", "a number", 9),
+        ("depth = = 3", "“==”", "Write =", 8),
         ('name = "open', "no closing quotation mark", '"', 8),
         ("depth § 3", "“§” has no meaning", "Take it out", 7),
         ("sum(wet) + name", "“+” does not work", "number", 12),

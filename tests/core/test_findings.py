@@ -82,6 +82,10 @@ def opened(target: Any, when: str, **more: Any) -> dict[str, Any]:
     return rule("open", target, when=when, **more)
 
 
+def form(target: str, pattern: str, **more: Any) -> dict[str, Any]:
+    return rule("format", target, pattern=pattern, **more)
+
+
 def tier(when: str, value: str, **more: Any) -> dict[str, Any]:
     sets = [{"field": "rate", "value": value}]
     return rule("propose", "mass", title=f"Rate {value}", sets=sets, when=when, **more)
@@ -534,6 +538,42 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
             ([rule("derive", "aid", value="mass"), needed("note", when="aid > 3")], {"fields": [{"key": "aid", "label": "Aid", "type": "decimal", "helper": True}]}),
             ([needed("note", when="heavy")], {"conditions": [{"key": "heavy", "name": "Heavy", "condition": "mass > 5"}]}),
             ([start("mass", "5")], {"starters": [{"key": "s", "label": "Other", "values": {"mass": "6"}}]}),
+        ],
+    ),
+    "F35": (
+        [
+            [cross("named", "named > found and named <= today")],
+            [cross("height", "height > mass and height < 300")],
+            [cross("rate", "rate in [0..9] and rate < height", when="sealed = true")],
+        ],
+        [
+            [cross("named", "named > found and named <= today"), needed("found")],
+            [cross("height", "height > 2 and height < 300")],
+            [cross("height", "height > mass"), cross("height", "height < 300")],
+        ],
+    ),
+    "F36": (
+        [
+            [rule("derive", "rate", value="mass * 2"), needed("rate")],
+            [rule("derive", "rate", value="mass * 2"), between("rate", 0, 50)],
+            [rule("derive", "sum_of", value="mass + height"), needed("sum_of"), needed("mass")],
+        ],
+        [
+            [rule("derive", "rate", value="mass * 2"), needed("rate"), needed("mass")],
+            [rule("derive", "rate", value="if mass = null then 0 else mass"), needed("rate")],
+            [rule("derive", "rate", value="mass * 2"), between("rate", 0, 50, severity=NOTE)],
+        ],
+    ),
+    "F37": (
+        [
+            [form("code", "[A-Z]{2}[0-9]{2}"), between("code", 6, None, of="length")],
+            [form("code", "A.*"), form("code", "B.*")],
+            [form("code", "[0-9]+"), form("code", ".*[A-Z].*"), between("code", 2, 9, of="length")],
+        ],
+        [
+            [form("code", "[A-Z]{2}[0-9]{2,6}"), between("code", 6, None, of="length")],
+            [form("code", "A.*"), form("code", ".*B")],
+            [form("code", "A.*", when="sealed = true"), form("code", "B.*", when="sealed = false")],
         ],
     ),
 }  # fmt: skip

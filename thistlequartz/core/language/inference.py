@@ -1,5 +1,6 @@
 """Type inference: what an expression gives, and what in it cannot work."""
 
+from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Parameter
 from thistlequartz.core.values import (
     Choice,
@@ -52,6 +53,8 @@ _COMPARABLE: list[set[type[KnownType]]] = [
     {ChoicesType, ListType},
 ]
 """Types that may stand on the two sides of an equality though they differ."""
+_WITH_PATTERNS = {"matches": 2, "replace": 3, "split": 2}
+"""By function: which argument, from 0, has the flags of its pattern, the second argument."""
 CIRCUMSTANCES: dict[str, KnownType] = {
     "event": ChoiceType((Choice("create", "new"), Choice("update", "changed"))),
     "entry_point": ChoiceType(
@@ -297,6 +300,7 @@ class _Checker:
             for argument in node.arguments[1:]:
                 if isinstance(argument, tree.Text):
                     self._check_choice(types[0], argument)
+        self._check_pattern(node)
         ways = [way_taken for way in function.ways if (way_taken := matched(way, node)) is not None]
         best = min((self._misfits(way, types) for way in ways), key=len, default=[])
         for position, parameter in best[:1]:
@@ -314,6 +318,19 @@ class _Checker:
         if function.result == "list":
             return types[0] if types and isinstance(types[0], ListType) else ListType()
         return SHAPES.get(function.result)
+
+    def _check_pattern(self, node: tree.Call) -> None:
+        """A pattern, or flags, that RE2 cannot use, where they are written out."""
+        if node.function not in _WITH_PATTERNS or len(node.arguments) < 2 or node.names:
+            return
+        pattern, flags = node.arguments[1], node.arguments[_WITH_PATTERNS[node.function] :]
+        if not isinstance(pattern, tree.Text):
+            return
+        written = flags[0].value if flags and isinstance(flags[0], tree.Text) else ""
+        try:
+            compile_pattern(pattern.value, written)
+        except PatternError as error:
+            self.report(pattern, str(error), "Mend the pattern; RE2 has no look-around.")
 
     def _misfits(
         self, parameters: list[Parameter], types: list[ExpressionType]

@@ -347,7 +347,14 @@ RULES = (
         key="accessioned_after_gathering",
         name="Accession follows gathering",
         targets=("accessioned_on",),
-        must="accessioned_on >= gathered_on and accessioned_on <= today",
+        must="accessioned_on >= gathered_on",
+        severity=STOPPED_ON_SUBMITTING,
+    ),
+    CrossFieldRule(
+        key="accessioned_by_today",
+        name="Nothing is accessioned ahead of its day",
+        targets=("accessioned_on",),
+        must="accessioned_on <= today",
         severity=STOPPED_ON_SUBMITTING,
     ),
     DeriveRule(

@@ -12,6 +12,7 @@ from . import (
     implied,
     nulls,
     numbers_said,
+    silenced,
     speaking,
     tiers,
     words_said,
@@ -61,6 +62,9 @@ SEARCHES: Final = (
     Search(("F31",), applying.always_true),
     Search(("F33",), given_values.proposals_in_a_circle),
     Search(("F34",), speaking.unused),
+    Search(("F35",), silenced.silenced_by_a_blank),
+    Search(("F36",), silenced.results_nobody_requires),
+    Search(("F37",), silenced.nothing_satisfies),
 )
 """In an order in which what one has told is not told again by another."""
 
@@ -99,4 +103,7 @@ TITLES: Final = {
     "F32": "a warning that everybody goes past",
     "F33": "proposals in a circle",
     "F34": "a part that nobody uses",
+    "F35": "a check that a blank silences",
+    "F36": "a result that nobody can fill",
+    "F37": "a field that no text fits",
 }

@@ -104,7 +104,8 @@ class TextMaker:
         if whole is not None and whole.is_empty:
             needed, there = _needed(automata, own), places[0]
             same = [other == there for other in places[1:]]
-            return none_of(all_of([*same, *(one.at(there) for one in needed)]))
+            told = [one.at(there) for one in needed if one.name != _LENGTH]
+            return none_of(all_of([*same, *told, *_lengths_missed(needed, own, there)]))
         for text in self._candidates(wanted, whole):
             known = self.texts.is_known(text)
             if known or text in self._used or not self._suits(text, wanted, settings):
@@ -154,6 +155,26 @@ class TextMaker:
 def _all_of(automata: Sequence[Automaton]) -> Automaton | None:
     found: Automaton | None = automaton_of(FILLED)
     return reduce(lambda one, other: one & other if one else None, automata, found)
+
+
+def _lengths_missed(
+    needed: Sequence[Wanted], own: Sequence[Automaton], place: Any
+) -> Iterator[Any]:
+    """Where a length is among the answers: that it is one that no text has of those that give the
+    others, so that not each length has to be learnt by itself.
+    """
+    for one in needed:
+        if one.name == _LENGTH:
+            rest = [found for other in needed if other is not one and (found := other.automaton)]
+            whole = _all_of([*own, *rest])
+            lengths = whole.lengths if whole is not None else None
+            at, count = one.function(place), one.answer.as_long()
+            if lengths is not None and count < lengths[0]:
+                yield at < lengths[0]
+            elif lengths is not None and lengths[1] is not None and count > lengths[1]:
+                yield at > lengths[1]
+            else:
+                yield one.at(place)
 
 
 def _needed(wanted: Sequence[tuple[Wanted, Automaton]], own: Sequence[Automaton]) -> list[Wanted]:

@@ -36,6 +36,11 @@ _Way = Callable[[Translating, nodes.Call, _Arguments], Term | None]
 """None: it cannot say."""
 _SETTLING: Final = ("fold case", "upper case", "lower case", "trim")
 """Functions that give texts and, called again, change nothing more."""
+_TOTAL: Final = {
+    *_SETTLING, "fits pattern", "in format", "matches", "contains", "starts with", "ends with",
+    "string length",
+}  # fmt: skip
+"""Functions that have an answer for every text, if they have one for any."""
 _ONE, _ZERO = z3.IntVal(1), z3.IntVal(0)
 
 
@@ -58,8 +63,10 @@ def asked_of_text(translator: Translating, node: nodes.Call, given: _Arguments) 
         except (TypeError, ValueError, ArithmeticError):
             return None
 
-    blank = translator.texts.asked((*name, "blank"), z3.BoolSort(), lambda t: answer(t) is None)
-    nothing = any_of((subject.blank, blank(subject.at)))
+    nothing = subject.blank
+    if node.function not in _TOTAL or answer("a") is None:
+        blank = translator.texts.asked((*name, "blank"), z3.BoolSort(), lambda t: answer(t) is None)
+        nothing = any_of((nothing, blank(subject.at)))
     if node.kind == "boolean":
         is_so = translator.texts.asked(name, z3.BoolSort(), answer)
         return unless(nothing, is_so(subject.at))

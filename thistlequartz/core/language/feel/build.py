@@ -3,13 +3,12 @@
 import datetime
 import re
 import unicodedata
-from typing import Any, Final, cast
+from typing import Any, cast
 
 from lark import Token, v_args
 from lark.tree import Meta
 from lark.visitors import Transformer_NonRecursive
 
-from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Function
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.mistakes import FUNCTIONS_MEANT
@@ -228,8 +227,6 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
         name = " ".join(str(token).split())
         nodes, names = arguments
         _check_call(FUNCTIONS[name], nodes, names, _at(meta))
-        if name in _WITH_PATTERNS:
-            _check_pattern(name, nodes)
         if name == "not":
             return tree.Not(nodes[0], at=_at(meta))
         if name in _LITERAL_MAKERS and not names and len(nodes) == 1:
@@ -248,22 +245,6 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
             remedy,
             _at(meta),
         )
-
-
-_WITH_PATTERNS: Final = {"matches": 2, "replace": 3, "split": 2}
-"""By function: which argument, from 0, has the flags of its pattern, the second argument."""
-
-
-def _check_pattern(name: str, nodes: tuple[tree.Node, ...]) -> None:
-    """Refuse a pattern, or flags, that RE2 cannot use, where they are written out."""
-    pattern, flags = nodes[1] if len(nodes) > 1 else None, nodes[_WITH_PATTERNS[name] :]
-    if not isinstance(pattern, tree.Text):
-        return
-    written = flags[0].value if flags and isinstance(flags[0], tree.Text) else ""
-    try:
-        compile_pattern(pattern.value, written)
-    except PatternError as error:
-        raise refusal(str(error), "Mend the pattern; RE2 has no look-around.", pattern.at) from None
 
 
 def _check_call(
