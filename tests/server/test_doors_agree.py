@@ -12,6 +12,10 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.server.doors.filling import NO_ROLE
+from thistlequartz.server.doors.intake import Intake, opened
+from thistlequartz.server.doors.models import RecordFile
+from thistlequartz.server.doors.plan import ImportPlan
+from thistlequartz.server.doors.storing_files import kept
 from thistlequartz.server.doors.tokens import make_token
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.in_force import desk_of
@@ -168,3 +172,27 @@ def test_every_door_gives_the_verdict_of_the_core(doors, draft):
     agree()
     every = {(moment, passes) for moment in ("save", "submit") for passes in (True, False)}
     assert all(found == every for found in seen.values()), seen
+
+
+def test_what_cannot_be_read_in_a_field_that_is_not_asked_stops_nobody_at_any_door(doors):
+    """Out of play, a fault is not told anywhere."""
+    values = {"mark": "new", "grade": "A", "note": "x", "mass": "heavy"}
+    for door, judge in doors.items():
+        passes, _ = judge(values)["save"]
+        assert passes, door
+
+
+def test_a_key_that_one_line_leaves_out_is_not_supplied(clerk, doors, draft):
+    """JSON Lines: it begins as a new record begins, though another line names it."""
+    at = f"/api/forms/{draft.key}"
+    lines = [{"mark": "one", "note": "mine"}, {"mark": "two"}, {"mark": "three", "note": None}]
+    body = "".join(f"{json.dumps(line)}\n" for line in lines).encode()
+    file = clerk.send("POST", f"{at}/record-files?name=some.jsonl", body).json()
+    record_file = RecordFile.objects.get(pk=file["id"])
+    plan = ImportPlan.model_validate({**file["plan"], "starting": True})
+    person = Person.objects.get(username="clerk")
+    intake = Intake(desk_of(draft.key), person, record_file, plan)
+    with kept(record_file) as stored:
+        rows = list(opened(stored, None).rows())
+    outcomes = [intake.judge(row, entry) for row, entry in intake.read(rows)]
+    assert [one.put.values.get("note") for one in outcomes if one.put] == ["mine", "clerk", None]

@@ -8,6 +8,7 @@ from django.test import Client
 from django.utils import timezone
 
 from thistlequartz.server.doors.models import ServiceToken
+from thistlequartz.server.doors.tokens import make_token
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.watch.models import Attempts
@@ -233,3 +234,19 @@ def test_a_comma_for_people_is_a_point_for_systems(steward, draft, at):
         assert (code, problem["type"]) == (422, "urn:thistlequartz:problem:unreadable-values")
         assert [one["place"] for one in problem["errors"]] == ["values.mass"]
     assert save(steward, address, mark="p") > made["number"]
+
+
+def test_a_token_to_save_does_not_read(steward, clerk, draft):
+    """What is stored comes back as far as it was sent, and no more."""
+    number = save(clerk, f"/api/forms/{draft.key}", mark="zz", note="note")
+    person = Person.objects.get(username="steward")
+    for acts, notes in ((["save"], None), (["save", "read"], "note")):
+        token = make_token(person, "x", [draft.key], acts, None)[1]
+        answer = Client().patch(
+            f"/service/v1/forms/{draft.key}/records/{number}",
+            json.dumps({"values": {"mark": "zz"}}),
+            "application/json",
+            headers={"Authorization": f"Bearer {token}"},
+        )
+        assert answer.status_code == 200, answer.content
+        assert answer.json()["values"].get("note") == notes

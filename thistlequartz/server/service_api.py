@@ -1,7 +1,7 @@
 """The service door: what other systems call, with a token instead of a name and a password."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from typing import Any, Final
 
 from django.core.serializers.json import DjangoJSONEncoder
@@ -102,6 +102,12 @@ def _may(request: HttpRequest, form_key: str, act: Any) -> Person:
     return service.person_for(_token(request), form_key, act)
 
 
+def _told(request: HttpRequest, record: Record, sent: Collection[str]) -> StoredRecord:
+    """A stored record as an answer: a token that may not read gets back what it sent."""
+    reads = "read" in _token(request).acts
+    return record_told(record, None if reads else set(sent))
+
+
 def _act(submit: bool) -> str:
     return "submit" if submit else "save"
 
@@ -192,9 +198,8 @@ def create_record(request: HttpRequest, form_key: str, body: Sent) -> HttpRespon
     person = _may(request, form_key, _act(body.submit))
 
     def act() -> StoredRecord:
-        return record_told(
-            service.store(person, form_key, body.values, body.reasons, submit=body.submit)
-        )
+        record = service.store(person, form_key, body.values, body.reasons, submit=body.submit)
+        return _told(request, record, body.values)
 
     return _once(request, 201, act)
 
@@ -210,17 +215,16 @@ def replace_record(request: HttpRequest, form_key: str, number: int, body: SentT
     person = _may(request, form_key, _act(body.submit))
 
     def act() -> StoredRecord:
-        return record_told(
-            service.store(
-                person,
-                form_key,
-                body.values,
-                body.reasons,
-                submit=body.submit,
-                number=number,
-                version=body.version,
-            )
+        record = service.store(
+            person,
+            form_key,
+            body.values,
+            body.reasons,
+            submit=body.submit,
+            number=number,
+            version=body.version,
         )
+        return _told(request, record, body.values)
 
     return _once(request, 200, act)
 
@@ -236,17 +240,16 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Change
     person = _may(request, form_key, _act(body.submit))
 
     def act() -> StoredRecord:
-        return record_told(
-            service.change(
-                person,
-                form_key,
-                number,
-                body.values,
-                body.reasons,
-                submit=body.submit,
-                version=body.version,
-            )
+        record = service.change(
+            person,
+            form_key,
+            number,
+            body.values,
+            body.reasons,
+            submit=body.submit,
+            version=body.version,
         )
+        return _told(request, record, body.values)
 
     return _once(request, 200, act)
 
@@ -265,18 +268,18 @@ def store_several(request: HttpRequest, form_key: str, body: Several) -> Done:
     def stored(sent: OneOf) -> StoredRecord:
         values, reasons, number = sent.values, sent.reasons, sent.number
         if number is None:
-            return record_told(service.store(person, form_key, values, reasons, submit=sent.submit))
-        return record_told(
-            service.change(
-                person,
-                form_key,
-                number,
-                values,
-                reasons,
-                submit=sent.submit,
-                version=sent.version,
-            )
+            new = service.store(person, form_key, values, reasons, submit=sent.submit)
+            return _told(request, new, values)
+        record = service.change(
+            person,
+            form_key,
+            number,
+            values,
+            reasons,
+            submit=sent.submit,
+            version=sent.version,
         )
+        return _told(request, record, values)
 
     def one_of(place: int, sent: OneOf) -> DoneOne:
         call = f"{request.path} {place}\n{sent.model_dump_json()}"

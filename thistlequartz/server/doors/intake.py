@@ -26,7 +26,7 @@ from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of
 from .models import RecordFile, TakenRow
 from .plan import ImportPlan
 from .planning import refuse_unfit
-from .rows import Entered, RowReader, Said, why_refused
+from .rows import Entered, RowReader, Said, field_of, why_refused
 
 
 @dataclass
@@ -97,7 +97,7 @@ class Intake:
         values = self.desk.compiled.starting_values(
             today=self.desk.compiled.today_at(now), now=now, entry_point="import", role=self._role
         )
-        return {key: value for key, value in values.items() if key not in self._reader.heads}
+        return values
 
     def read(self, rows: Iterable[Row]) -> list[tuple[Row, Entered]]:
         """What some rows say; what is asked of the database for each is asked at once."""
@@ -186,11 +186,12 @@ class Intake:
         )
         outcome.verdicts = verdicts_of(self.desk.compiled, trial, MOMENTS_OF[state])
         passes = all(verdict.may_pass for verdict in outcome.verdicts.values())
-        if entry.faults or not passes:
-            heads, verdicts = self._reader.heads, outcome.verdicts
-            outcome.said = why_refused(self.desk.compiled, verdicts, heads, entry.faults)
-            return outcome
         last = list(outcome.verdicts.values())[-1]
+        faults = tuple(said for key, said in entry.faults.items() if _is_asked(last, key))
+        if faults or not passes:
+            heads, verdicts = self._reader.heads, outcome.verdicts
+            outcome.said = why_refused(self.desk.compiled, verdicts, heads, faults)
+            return outcome
         outcome.left_out = tuple(
             key
             for key, value in entry.values.items()
@@ -227,6 +228,12 @@ class Intake:
         if record.state in AT_REST:
             outcome.said.append(Said(self._reader.heads[by], at_rest_words(record)))
         return record
+
+
+def _is_asked(verdict: Verdict, entry: str) -> bool:
+    """Whether a field is asked, so that what cannot be read in it is told."""
+    state = verdict.fields.get(field_of(entry))
+    return state is None or state.in_play
 
 
 def _does_not_count(verdict: Verdict, entry: str) -> bool:

@@ -30,8 +30,8 @@ class Entered:
     """What a row says, as it would be entered."""
 
     values: Mapping[str, Any]
-    faults: tuple[Said, ...] = ()
-    """Cells that cannot be read."""
+    faults: Mapping[str, Said] = field(default_factory=dict)
+    """By entry: a cell that cannot be read. It stops a row only where the field is asked."""
     reasons: Mapping[str, Waiver] = field(default_factory=dict)
 
 
@@ -58,6 +58,7 @@ class RowReader:
     """Reads rows by a plan."""
 
     def __init__(self, form: CompiledForm, kind: FileKindName, plan: ImportPlan) -> None:
+        self._absent_is_unsaid = kind == "jsonl"
         self._entries: list[tuple[str, str, Declared, ReadingSettings]] = []
         self._reasons: list[tuple[str, str]] = []
         self.heads: dict[str, str] = {}
@@ -79,12 +80,14 @@ class RowReader:
     def read(self, row: Row) -> Entered:
         """What a row says; a cell that cannot be read is entered as it stands."""
         values: dict[str, Any] = {}
-        faults = []
+        faults: dict[str, Said] = {}
         for head, target, declared, settings in self._entries:
+            if self._absent_is_unsaid and head not in row.cells:
+                continue  # not supplied, so that it starts as it does
             cell = row.cells.get(head)
             read = entered(cell, declared, settings)
             if isinstance(read, Fault):
-                faults.append(Said(head, read.message))
+                faults[target] = Said(head, read.message)
                 read = str(cell)
             values[target] = read
         reasons = {
@@ -92,7 +95,7 @@ class RowReader:
             for head, rule in self._reasons
             if (cell := row.cells.get(head)) is not None and str(cell).strip()
         }
-        return Entered(values, tuple(faults), reasons)
+        return Entered(values, faults, reasons)
 
 
 def why_refused(

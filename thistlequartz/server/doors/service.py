@@ -1,7 +1,8 @@
 """What other systems do with records: the same as the desk, by values in canonical form."""
 
 import hashlib
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Mapping
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any, Final
 
@@ -9,7 +10,7 @@ from django.db import IntegrityError, transaction
 from django.http import Http404
 from django.utils import timezone
 
-from thistlequartz.core.judging import CompiledForm, Verdict
+from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import Fault, read_value, to_entry
 from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
@@ -61,9 +62,12 @@ def person_for(token: ServiceToken, form_key: str, act: TokenAct) -> Person:
     return person
 
 
-def entered(compiled: CompiledForm, values: Values) -> dict[str, Any]:
+def entered(
+    compiled: CompiledForm, values: Values, asked: Callable[[Values], Container[str]]
+) -> dict[str, Any]:
     """Values in canonical form, as they are entered; raises a Refusal (422) for what is not: it is
-    never read in another way than it was meant.
+    never read in another way than it was meant. `asked` gives the fields that are asked with some
+    values: what cannot be read elsewhere counts as blank, as at every entry point.
     """
     faults, found = [], dict(values)
     for key, value in values.items():
@@ -73,8 +77,12 @@ def entered(compiled: CompiledForm, values: Values) -> dict[str, Any]:
         read = read_value(value, declared.type, declared.settings.as_stored())
         if isinstance(read, Fault):
             faults.append(ProblemItem(place=f"values.{key}", message=read.message))
+            found[key] = None
         else:
             found[key] = to_entry(read, declared.settings)
+    if faults:
+        fields = asked(found)
+        faults = [one for one in faults if field_of(one.place.removeprefix("values.")) in fields]
     if faults:
         raise Refusal(
             422,
@@ -93,23 +101,46 @@ def judge(
     reasons: Reasons,
     number: int | None,
 ) -> dict[Moment, Verdict]:
-    """What saving and submitting would say. Stores nothing."""
+    """What saving and submitting would say; of a stored record with `values` put onto it, as a
+    change puts them. Stores nothing.
+    """
     compiled = desk_of(form_key).compiled
-    sent = entered(compiled, values)
-    role, given = role_of(person, form_key), waivers(reasons)
-    refuse_unknown(compiled, sent, rules={"reasons": given})
-    if number is None:
-        trial = Trial(
-            values=sent,
-            role=role,
-            lookup=DatabaseLookup(form_key),
-            door="service",
-            reasons=given,
-        )
-    else:
-        entry = Submission(sent, given, door="service")
-        trial = trial_of(get_record(form_key, number), entry, role)
-    return verdicts_of(compiled, trial, BOTH)
+    trials = _Trials(person, form_key, number, waivers(reasons))
+    if number is not None:
+        values = {**get_record(form_key, number).values, **values}
+    sent = entered(compiled, values, trials.asked)
+    refuse_unknown(compiled, sent, rules={"reasons": trials.reasons})
+    return verdicts_of(compiled, trials.of(sent), BOTH)
+
+
+@dataclass(frozen=True)
+class _Trials:
+    """How values would be judged that one person sends about one record."""
+
+    person: Person
+    form_key: str
+    number: int | None
+    reasons: Mapping[str, Waiver]
+
+    def of(self, values: Values) -> Trial:
+        """What is judged with some values."""
+        role = role_of(self.person, self.form_key)
+        if self.number is None:
+            return Trial(
+                values=values,
+                role=role,
+                lookup=DatabaseLookup(self.form_key),
+                door="service",
+                reasons=self.reasons,
+            )
+        entry = Submission(values, self.reasons, door="service")
+        return trial_of(get_record(self.form_key, self.number), entry, role)
+
+    def asked(self, values: Values) -> frozenset[str]:
+        """The fields that are asked with some values."""
+        compiled = desk_of(self.form_key).compiled
+        (verdict,) = verdicts_of(compiled, self.of(values), BOTH[:1]).values()
+        return frozenset(key for key, state in verdict.fields.items() if state.in_play)
 
 
 def store(
@@ -123,8 +154,9 @@ def store(
     version: int | None = None,
 ) -> Record:
     """Save a record, or submit it; refusals name fields and rules."""
-    sent = entered(desk_of(form_key).compiled, values)
-    entry = Submission(sent, waivers(reasons), door="service")
+    trials = _Trials(person, form_key, number, waivers(reasons))
+    sent = entered(desk_of(form_key).compiled, values, trials.asked)
+    entry = Submission(sent, trials.reasons, door="service")
     try:
         return store_record(person, form_key, entry, submit=submit, number=number, version=version)
     except Refusal as refusal:

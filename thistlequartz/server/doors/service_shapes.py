@@ -1,5 +1,6 @@
 """What other systems send and are told."""
 
+from collections.abc import Collection
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -195,18 +196,20 @@ def form_told(desk: Desk) -> FormTold:
     )
 
 
-def record_told(record: Record) -> StoredRecord:
-    """A record, for an answer."""
+def record_told(record: Record, only: Collection[str] | None = None) -> StoredRecord:
+    """A record, for an answer; of its values `only` some, where its receiver may not read."""
     return StoredRecord(
         number=record.number,
-        title=record.title,
+        title=record.title if only is None else "",
         state=record.state,
         outcome=record.outcome,
         on_hold=record.on_hold,
         version=record.version,
         release=record.release.number,
         changed_at=record.changed_at,
-        values=record.values,
+        values=record.values
+        if only is None
+        else {key: value for key, value in record.values.items() if key in only},
     )
 
 
