@@ -183,7 +183,8 @@ function Rest({ findings: { absent, undecided, failed } }: { findings: Findings 
     <section aria-label="What was not found" className="mt-8">
       {failed.length > 0 && (
         <p role="alert" className="mb-4 border-l-4 border-madder bg-tint px-3 py-2">
-          {counted(failed.length, "search", "searches")} failed, so nothing is known of: {failed.join("; ")}.
+          {counted(failed.length, "search", "searches")} failed, so nothing is known of:{" "}
+          {failed.join("; ")}.
         </p>
       )}
       {undecided.length > 0 && (
