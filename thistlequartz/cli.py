@@ -28,7 +28,7 @@ from thistlequartz.core.analysis import (
     junit_report,
     noon_of,
 )
-from thistlequartz.core.analysis.findings import TITLES, Finding, Findings, told_together
+from thistlequartz.core.analysis.findings import TITLES, Finding, Findings, grouped, told_together
 from thistlequartz.core.analysis.findings.sarif import LineOf, sarif_log
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
@@ -141,8 +141,11 @@ def _findings(options: argparse.Namespace) -> int:
 
 
 def _tell_findings(name: str, findings: Findings) -> None:
-    for one in findings.found:
+    for group in grouped(findings.found):
+        one = group.finding
         print(f"{one.gravity} ({one.code}): {one.says} {one.how}")
+        for other in group.beneath:
+            print(f"  of the same cause ({other.code}): {other.says}")
     for code, why in findings.failures.items():
         print(f"{code} failed: the search for {TITLES[code]} did not end: {why}", file=sys.stderr)
     for open_ in findings.undecided:

@@ -197,7 +197,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     )
     go_to(page, "Rules")
     release_draft(Mouse(page), "Marks are unique.")
-    page.get_by_text("The release is in use from now on.").wait_for()
+    page.get_by_text("The release is made.").wait_for()
     page.get_by_text("Release 2 is in use.").wait_for()
 
     go_to(page, "Set-up")

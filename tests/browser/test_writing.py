@@ -95,10 +95,12 @@ def test_two_stewards_at_one_rule_lose_nothing(sign_in: SignIn) -> None:
     assert label is not None
     for page in pages:
         page.get_by_role("button", name=label, exact=True).click()
+    # Who has typed nothing yet sees the newer rule by itself; what was typed stays, and is told.
+    mine.get_by_label("Why the rule is there").fill("Mine")
     theirs.get_by_label("Name", exact=True).fill("Theirs")
     theirs.keyboard.press("Control+Enter")
     theirs.get_by_role("button", name="Rewrite “Theirs”").wait_for()
-    mine.get_by_label("Why the rule is there").fill("Mine")
+    mine.get_by_label("Why the rule is there").focus()
     mine.keyboard.press("Control+Enter")
     told = mine.get_by_role("alert")
     expect(told).to_contain_text("Ingram Solway has changed this rule since you opened it.")

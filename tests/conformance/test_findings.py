@@ -7,7 +7,7 @@ from collections import Counter
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
-from tests.examples import ALIKE
+from tests.examples import ALIKE, few
 from thistlequartz.core.analysis import Observer
 from thistlequartz.core.analysis.findings import Finding, Findings, Memory, find
 from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
@@ -98,7 +98,7 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
     for one in told.found:
         if one.code == "F05" and one.rules:
             answers_stop(tried, form.fields[one.fields[0]].label, one)
-        if one.mend is not None:
+        if one.mend is not None and seen["mends"] < few(40):
             mend_stands(ruleset, tried, one)
 
 

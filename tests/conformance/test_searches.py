@@ -81,7 +81,7 @@ def day_of(value: date) -> Value:
     return Value("date", FALSE, z3.IntVal(value.toordinal()))
 
 
-@settings(max_examples=few(20))
+@settings(max_examples=few(8))
 @given(st.dates(), st.dates(), st.integers(-40_000, 40_000))
 def test_calendar_of_the_solver_is_that_of_python(one: date, other: date, months: int) -> None:
     """Beside the standard library's calendar, by way of FEEL's own functions."""

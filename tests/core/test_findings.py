@@ -17,6 +17,7 @@ from thistlequartz.core.analysis.findings import (
     Rights,
     find,
     find_by_steps,
+    grouped,
     told_together,
 )
 from thistlequartz.core.judging import compile_ruleset
@@ -675,11 +676,23 @@ def test_every_text_of_a_rule_is_told():
     rule = between("mass", 0, 25, message="At most 40.", why="Nobody lifts more than 30.")
     _, found, _ = found_in([rule], "F15")
     (one,) = [each for each in found if each.code == "F15"]
-    assert "message says 40" in one.says
-    assert "reason says 30" in one.says
+    assert "says 40 and its reason says 30, and the rule has 25." in one.says
 
 
 def test_durations_and_per_cents_are_converted_both_ways():
     rule = cross("found", 'found <= today + duration("P14D")', message="Within 2 weeks.")
     assert not has("F15", [rule])
     assert has("F15", [{**rule, "message": "Within 3 weeks."}])
+
+
+def test_findings_of_one_cause_stand_under_the_most_telling_one():
+    rules = [form("code", "A.*"), form("code", "B.*"), needed("note")]
+    _, found, _ = found_in(rules, "F37")
+    codes = {one.code for one in found}
+    assert {"F03", "F04", "F37"} <= codes
+    (group,) = grouped(found)
+    assert group.finding.code == "F37"
+    assert {one.code for one in group.beneath} == codes - {"F37"}
+    _, apart, _ = found_in([cross("mass", "mass > 5 and mass < 3"), form("code", "A.*"),
+                            form("code", "B.*")], "F37")  # fmt: skip
+    assert len([one for one in grouped(apart) if one.finding.code in ("F03", "F37")]) == 2

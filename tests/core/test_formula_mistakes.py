@@ -2,6 +2,8 @@
 of programming languages, spreadsheets, SQL and typeset text.
 """
 
+from datetime import date
+
 import pytest
 
 from thistlequartz.core import RuleSet, compile_ruleset
@@ -74,3 +76,23 @@ def test_a_mistake_is_told_with_its_place_and_how_to_write_it(written, told):
 @pytest.mark.parametrize("written", RIGHT)
 def test_what_the_standard_takes_is_taken(written):
     assert problems(written) == ()
+
+
+@pytest.mark.parametrize(
+    ("must", "blank", "other"),
+    [
+        ('t in ("a", null)', "kept", "broken"),
+        ('not(t in ("a", null))', "broken", "kept"),
+        ('t in ["a", null]', "kept", "broken"),
+        ('t in ("a", "b")', "nothing_to_judge", "broken"),
+    ],
+)
+def test_membership_with_null_tests_for_blank(must, blank, other):
+    """A missing value is the business of a rule that names it (semantics, “Three values”)."""
+    rule = {"kind": "cross_field", "key": "r", "name": "R", "targets": ["t"], "must": must,
+            "severity": {"save": "block"}}  # fmt: skip
+    form = {"key": "form", "name": "Form", "fields": FIELDS, "rules": [rule]}
+    compiled = compile_ruleset(RuleSet.model_validate({"forms": [form]}), form="form")
+    for values, wanted in (({}, blank), ({"t": "z"}, other)):
+        verdict = compiled.judge(values, moment="save", today=date(2026, 6, 12))
+        assert verdict.results[0].status == wanted

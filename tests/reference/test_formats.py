@@ -217,3 +217,39 @@ def test_every_format_is_written_in_plain_digits_and_letters(key, others):
         assert "plain" in (named.why_not(disguised, COUNTRY.get(key)) or "")
     unseen = f"{named.example[:2]}\u200b{named.example[2:]}"
     assert "cannot be seen" in (named.why_not(unseen, COUNTRY.get(key)) or "")
+
+
+# How the standards write them: ISO 2108, 13616, 3297, 17442, 6166, 6346, IEEE 802, CAS, RFC 3986;
+# the strings are made up after them, from memory.
+NOT_WRITTEN_SO = {
+    "isbn": ("306406152", "0-306-40615--2", "0 3 0 6 4 0 6 1 5 2", "-0306406152"),
+    "mac": ("D0 50 99 84 A2 A0", "D:50:99:84:A2:A0", "D05099:84:A2:A0"),
+    "iban": ("GB82-WEST-1234-5698-7654-32", "G B82WEST12345698765432", "GB82 WEST12 345698765432"),
+    "issn": ("03-78-59-55", "0378 5955", "037-85955"),
+    "lei": ("213800 KUD8LAJWSQ9D15",),
+    "isin": ("US 0378331005",),
+    "casrn": ("7732185", "7732 18 5"),
+    "container": ("C S Q U3054383",),
+    "email": ("a@test", "a@localhost"),
+    "url": ("https://x.org:", "https://x.org/#a#b"),
+}
+WRITTEN_SO = {
+    "isbn": ("0-306-40615-2", "0306406152", "978 0 306 40615 7", "080442957X"),
+    "mac": ("12:34:56:78:9A:BC", "FF-EE-DD-CC-BB-AA", "02:00:00:00:00:01"),
+    "bic": ("A1B2DEFF", "AGRIFRPP882", "12ABGB2L"),
+    "iban": ("GB82WEST12345698765432", "DE89 3704 0044 0532 0130 00"),
+    "issn": ("0378-5955", "03785955", "2434-561X"),
+    "container": ("CSQU3054383", "CSQU 305438 3"),
+    "url": ("https://x.org", "https://x.org:80/a#b"),
+}
+
+
+@pytest.mark.parametrize(
+    ("key", "text", "taken"),
+    [
+        *((key, text, False) for key, some in NOT_WRITTEN_SO.items() for text in some),
+        *((key, text, True) for key, some in WRITTEN_SO.items() for text in some),
+    ],
+)
+def test_a_number_is_taken_as_its_standard_writes_it(key, text, taken):
+    assert (NAMED_FORMATS[key].why_not(text) is None) == taken

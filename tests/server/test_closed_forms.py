@@ -67,3 +67,10 @@ def test_a_job_is_for_who_may_look_at_its_form(deputy, steward):
     assert steward.get(f"/api/jobs/{job.pk}").status_code == 200
     assert deputy.get(f"/api/jobs/{job.pk}").status_code == 404
     assert deputy.post(f"/api/jobs/{job.pk}/stop", {}).status_code == 404
+
+
+def test_a_new_form_may_refer_to_a_form_that_is_there(steward):
+    body = {"name": "Returns", "purpose": "", "fields": [REFERS], "rules": []}
+    assert steward.post("/api/forms", body).status_code == 201
+    missing = {**body, "fields": [{**REFERS, "form": "nothing_there"}]}
+    assert steward.post("/api/forms", missing).status_code == 422

@@ -6,7 +6,7 @@ from itertools import product
 from types import SimpleNamespace
 from typing import Any
 
-from stdnum import iban, imei, isil
+from stdnum import iban, imei, isil, mac
 from stdnum.exceptions import (
     InvalidChecksum,
     InvalidComponent,
@@ -16,9 +16,15 @@ from stdnum.exceptions import (
 )
 from stdnum.iso7064 import mod_11_2
 
+from . import lists
+
 _ALPHABET = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*"
 _ORCID = re.compile(r"[0-9]{4}-[0-9]{4}-[0-9]{4}-[0-9]{3}[0-9X]")
 _ISIL = re.compile(r"[A-Za-z0-9]{1,4}-[A-Za-z0-9:/-]{1,11}")
+_BIC = re.compile(r"[A-Z0-9]{4}([A-Z]{2})[A-Z0-9]{2}(?:[A-Z0-9]{3})?")
+_BIC_LENGTHS = (8, 11)
+_KOSOVO = "XK"
+"""Used by banks, and no code of ISO 3166-1."""
 _IMEI_DIGITS = 15
 _SHORTEST = 3
 """Characters below which a check digit says nothing."""
@@ -26,17 +32,33 @@ MAX_LENGTH = 100
 """Characters of any number with check digits."""
 
 
+SHAPES = {
+    "isbn": r"(?:97[89][- ]?)?(?:[0-9]{9}|[0-9]+(?:-[0-9]+){2}-|[0-9]+(?: [0-9]+){2} )[0-9X]",
+    "issn": r"[0-9]{4}-?[0-9]{3}[0-9X]",
+    "iban": r"[A-Z]{2}[0-9]{2}(?:[A-Z0-9]{11,30}|(?: [A-Z0-9]{4}){2,7}(?: [A-Z0-9]{1,4})?)",
+    "lei": r"[A-Z0-9]{18}[0-9]{2}",
+    "isin": r"[A-Z]{2}[A-Z0-9]{9}[0-9]",
+    "casrn": r"[0-9]{2,7}-[0-9]{2}-[0-9]",
+    "container": r"[A-Z]{3}[UJZ] ?[0-9]{6} ?[0-9]",
+    "mac": r"(?:[0-9A-F]{2}(?::[0-9A-F]{2}){5}|[0-9A-F]{2}(?:-[0-9A-F]{2}){5})",
+}
+"""How some numbers are written, capitals or not: the library takes signs between them anywhere."""
+
+
 def by_library(
-    module: Any, label: str, example: str, check: slice | None
+    module: Any, label: str, example: str, check: slice | None, shape: str | None = None
 ) -> Callable[[str, str | None], str | None]:
-    """Why a text is not the number that `module` of python-stdnum knows."""
+    """Why a text is not the number that `module` of python-stdnum knows, written in a `shape`."""
     compact = getattr(module, "compact", str)
+    written = re.compile(shape, re.IGNORECASE | re.ASCII) if shape else None
 
     def why_not(text: str, _: str | None = None) -> str | None:
         if len(text) > MAX_LENGTH:
             return f"It is too long for {with_article(label)}: write it like {example}."
         try:
             module.validate(text)
+            if written and not written.fullmatch(text):
+                return f"Its parts are not written so: write it like {example}."
         except InvalidLength:
             there, wanted = len(compact(text)), len(compact(example))
             said = f"{there} character{'' if there == 1 else 's'}"
@@ -56,6 +78,26 @@ def by_library(
     return why_not
 
 
+def _compact_bic(text: str) -> str:
+    return text.strip().upper()
+
+
+def _validate_bic(text: str) -> str:
+    """ISO 9362:2014: four letters or digits, a country, two of a place, three of a branch."""
+    found = _BIC.fullmatch(_compact_bic(text))
+    if len(_compact_bic(text)) not in _BIC_LENGTHS:
+        raise InvalidLength
+    if not found:
+        raise InvalidFormat
+    if found[1] != _KOSOVO and lists.country(found[1]) is not None:
+        raise InvalidComponent
+    return _compact_bic(text)
+
+
+bic_of_any_party = SimpleNamespace(compact=_compact_bic, validate=_validate_bic)
+mac_of_any_maker = SimpleNamespace(
+    compact=mac.compact, validate=lambda text: mac.validate(text, validate_manufacturer=False)
+)
 iban_of_any_country = SimpleNamespace(
     compact=iban.compact,
     # The registry's own examples do not all keep the check digits that a country has besides.

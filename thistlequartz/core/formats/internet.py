@@ -21,7 +21,6 @@ def email(text: str, _: str | None = None) -> str | None:
         validate_email(
             text,
             check_deliverability=False,
-            test_environment=True,
             strict=True,
             allow_quoted_local=True,
             allow_domain_literal=True,
@@ -48,6 +47,10 @@ def url(text: str, _: str | None = None) -> str | None:
         _port = parts.port
     except ValueError:
         return "Its host or port cannot be read: write it like https://example.org/herbarium."
+    if parts.netloc.endswith(":"):
+        return "Its port is missing after the colon: write it, or take the colon out."
+    if "#" in parts.fragment:
+        return "A second “#” stands in it: write %23 for it."
     if parts.scheme not in ("http", "https"):
         return "A web address begins with https:// or http://: add it."
     if any(character.isspace() for character in text):

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from stdnum import (
-    bic,
     casrn,
     cusip,
     damm,
@@ -26,7 +25,6 @@ from stdnum import (
     issn,
     lei,
     luhn,
-    mac,
     vatin,
     verhoeff,
 )
@@ -39,7 +37,16 @@ from stdnum.iso7064 import (
 )
 
 from . import internet, lists, telephone
-from .check_digits import by_library, fifteen_digits, iban_of_any_country, library_code, orcid
+from .check_digits import (
+    SHAPES,
+    bic_of_any_party,
+    by_library,
+    fifteen_digits,
+    iban_of_any_country,
+    library_code,
+    mac_of_any_maker,
+    orcid,
+)
 from .plain import why_not_plain
 
 Why = Callable[[str, str | None], str | None]
@@ -67,7 +74,9 @@ def _digits(
     key: str, label: str, standard: str, example: str, module: Any, check: slice | None = None
 ) -> NamedFormat:
     """A format that a module of python-stdnum knows; `check` is where its check digits stand."""
-    return NamedFormat(key, label, standard, example, by_library(module, label, example, check))
+    return NamedFormat(
+        key, label, standard, example, by_library(module, label, example, check, SHAPES.get(key))
+    )
 
 
 _LAST = slice(-1, None)
@@ -90,11 +99,11 @@ _ALL = (
     NamedFormat("ipv4", "IPv4 address", "RFC 791", "192.0.2.17", internet.ipv4),
     NamedFormat("ipv6", "IPv6 address", "RFC 4291", "2001:db8::17", internet.ipv6),
     NamedFormat("uuid", "UUID", "RFC 9562", "f81d4fae-7dec-11d0-a765-00a0c91e6bf6", internet.uuid),
-    _digits("mac", "MAC address", "IEEE 802", "D0:50:99:84:A2:A0", mac),
+    _digits("mac", "MAC address", "IEEE 802", "D0:50:99:84:A2:A0", mac_of_any_maker),
     # money and trade
     _digits("iban", "IBAN", "ISO 13616", "GB82 WEST 1234 5698 7654 32",
             iban_of_any_country, _AFTER_LETTERS),
-    _digits("bic", "BIC", "ISO 9362", "AGRIFRPP882", bic),
+    _digits("bic", "BIC", "ISO 9362", "AGRIFRPP882", bic_of_any_party),
     _digits("creditor_reference", "creditor reference", "ISO 11649", "RF18 5390 0754 7034",
             iso11649, _AFTER_LETTERS),
     _digits("lei", "LEI", "ISO 17442", "213800KUD8LAJWSQ9D15", lei, _LAST_TWO),

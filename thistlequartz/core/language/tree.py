@@ -430,6 +430,16 @@ def blank_tested(node: Node) -> Field | None:
 
 
 def fields_blank_tested(node: Node) -> frozenset[str]:
-    """The keys of the fields that `node` tests for blank."""
-    tested = (blank_tested(part) for part in walk(node))
+    """The keys of the fields that `node` tests for blank, alone or among other values."""
+    tested = (blank_tested(part) or _blank_among(part) for part in walk(node))
     return frozenset(field.key for field in tested if field is not None)
+
+
+def _blank_among(node: Node) -> Field | None:
+    """The field of which null is one of the values that it may have."""
+    match node:
+        case Membership(Field() as tested, tests):
+            listed = (one.items if isinstance(one, ListOf) else (one,) for one in tests)
+            return tested if any(isinstance(v, Null) for some in listed for v in some) else None
+        case _:
+            return None

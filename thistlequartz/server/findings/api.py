@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from thistlequartz.core.analysis.findings import TITLES, Finding
+from thistlequartz.core.analysis.findings import TITLES, Finding, Group, grouped
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.server.bench.making import in_the_making
 from thistlequartz.server.bench.rule_shapes import RuleInTheMaking
@@ -17,7 +17,6 @@ from thistlequartz.server.people.rights import Right, may, person_with
 
 from . import services
 from .being_written import found_of
-from .models import SetAside
 from .shapes import (
     AboutField,
     AboutRule,
@@ -136,7 +135,9 @@ def _view(draft: DraftForm) -> FindingsView:
         labels = form.fields
         return [AboutField(key=key, label=labels[key].label) for key in keys if key in labels]
 
-    def one(found: Finding, aside: SetAside | None) -> FindingView:
+    def one(group: Group) -> FindingView:
+        found = group.finding
+        aside = asides.get(found.mark)
         return FindingView(
             mark=found.mark,
             code=found.code,
@@ -150,12 +151,13 @@ def _view(draft: DraftForm) -> FindingsView:
             witness=_witness(form, found),
             mend=found.mend.words if found.mend else None,
             aside=Aside(reason=aside.reason, by=aside.who, at=aside.at) if aside else None,
+            beneath=[other.says for other in group.beneath],
         )
 
     return FindingsView(
         looked=True,
         stale=known.stale,
-        found=[one(found, asides.get(found.mark)) for found in known.findings.found],
+        found=[one(group) for group in grouped(known.findings.found)],
         absent=[
             FindingCount(code=code, title=TITLES[code], times=times)
             for code, times in sorted(known.findings.absent.items())

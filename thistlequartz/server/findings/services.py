@@ -21,6 +21,7 @@ from thistlequartz.core.analysis.findings import (
     Finding,
     Findings,
     Rights,
+    grouped,
     references_required_around,
     told_together,
 )
@@ -214,7 +215,7 @@ def open_findings(draft: DraftForm) -> tuple[list[Finding], Known]:
 
 def _open(draft: DraftForm, findings: Findings) -> list[Finding]:
     asides = asides_of(draft, findings)
-    return [one for one in findings.found if one.mark not in asides]
+    return [one.finding for one in grouped(findings.found) if one.finding.mark not in asides]
 
 
 def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:

@@ -56,6 +56,8 @@ class FindingView(BaseModel):
     mend: str | None
     """What a change would do that mends it; None where it is to be mended by hand."""
     aside: Aside | None
+    beneath: list[str]
+    """What else comes of the same cause, in words."""
 
 
 class FindingCount(BaseModel):

@@ -10,7 +10,7 @@ from thistlequartz.core.values import Value
 
 from .models import LONGEST_MARK, Record, State, UniqueKey
 
-FOLDING = 2
+FOLDING = 3
 """Which way of comparing values the keys were made by; goes up when that changes."""
 _BESIDE = {"fields", "rules", "name", "purpose", "sections", "starters"}
 """Parts of a form's document that decide nothing about unique keys, or stand elsewhere already."""

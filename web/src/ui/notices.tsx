@@ -1,6 +1,7 @@
 // Short notices at the foot of the screen, with a way to undo what they tell.
 import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
+import { queries } from "../api/queries";
 import { Button } from "./button";
 import { focusSoon } from "./focus";
 import { onOwnerChange } from "./owner";
@@ -18,6 +19,16 @@ export function Notices({ children }: { children: ReactNode }) {
     const timer = notice && setTimeout(() => setNotice(null), SHOWN_FOR);
     return () => clearTimeout(timer ?? undefined);
   }, [notice]);
+  // What was done since cannot be undone by what is told of an earlier act.
+  useEffect(
+    () =>
+      queries.getMutationCache().subscribe(({ type, mutation }) => {
+        // Acts on a draft go one after the other, so each has a scope.
+        const isAct = type === "added" && mutation?.options.scope !== undefined;
+        if (isAct) setNotice((shown) => (shown?.undo ? null : shown));
+      }),
+    [],
+  );
   // A notice is for the person to whom it was told.
   useEffect(() => onOwnerChange(() => setNotice(null)), []);
   function putAway() {

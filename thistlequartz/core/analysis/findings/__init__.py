@@ -14,6 +14,7 @@ from thistlequartz.core.ruleset import Form, RuleSet
 
 from .catalogue import SEARCHES, TITLES, Search
 from .finding import Finding, Gravity, Mend, Undecided
+from .grouping import Group, grouped
 from .looking import Look, Rights
 from .speaking import references_required_around
 from .trying_mends import changes_only, changes_words_only, mended
@@ -24,6 +25,7 @@ __all__ = [
     "Finding",
     "Findings",
     "Gravity",
+    "Group",
     "Memory",
     "Mend",
     "Rights",
@@ -31,6 +33,7 @@ __all__ = [
     "Undecided",
     "find",
     "find_by_steps",
+    "grouped",
     "references_required_around",
     "told_together",
 ]

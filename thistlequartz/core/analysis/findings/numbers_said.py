@@ -46,11 +46,13 @@ def numbers_said(look: Look) -> Iterator[Finding]:
         if not odd:
             look.nothing("F15")
             continue
-        told = " and ".join(f"the {_TEXTS[name]} says {written}" for name, written in odd)
+        (first, number), *others = odd
+        told = "".join(f" and its {_TEXTS[name]} says {written}" for name, written in others)
         yield Finding(
             "F15",
             "wrong",
-            f"Of {look.name(one.rule.key)} {told}, and the rule has {_listed(has)}.",
+            f"The {_TEXTS[first]} of {look.name(one.rule.key)} says {number}{told}, and the rule"
+            f" has {_listed(has)}.",
             "Mend the text, or the rule.",
             (one.rule.key,),
             tuple(one.rule.targets),

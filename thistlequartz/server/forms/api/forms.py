@@ -8,15 +8,16 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from thistlequartz.core.documents import shape_errors
-from thistlequartz.core.judging import all_problems, compile_ruleset
+from thistlequartz.core.judging import all_problems
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
-from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition, RuleSet
+from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
 from thistlequartz.samples import SAMPLES
 from thistlequartz.server.activity.exporting import history_file
 from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.changing import next_turns, redo, undo
 from thistlequartz.server.forms.drafts import (
+    compile_form,
     compiled_draft,
     form_document,
     get_draft,
@@ -124,7 +125,7 @@ def _like(person: Person, body: NewForm) -> Form | None:
         form = Form(key="form", name=body.name, fields=tuple(body.fields), rules=tuple(body.rules))
     except ValidationError as error:
         raise _unusable([_said(one) for one in shape_errors(error)]) from None
-    compiled = compile_ruleset(RuleSet(forms=(form,)), form=form.key)
+    compiled = compile_form(form)
     problems = [item(one) for one in all_problems(compiled) if not one.unsaid]
     if problems:
         raise _unusable(problems)

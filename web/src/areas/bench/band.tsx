@@ -1,6 +1,6 @@
 // Along one field: where saving and submitting pass, warn or are blocked, and what is offered, asked
 // or needed elsewhere; drawn to scale, with the exact bounds and a handle that stands at its place.
-import { type KeyboardEvent, useId } from "react";
+import { type KeyboardEvent, useEffect, useId, useRef } from "react";
 import type { Schemas } from "../../api/client";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useWidth } from "../../ui/width";
@@ -44,6 +44,9 @@ export function Band(props: Props) {
 
 function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
   const id = useId();
+  const figure = useRef<HTMLElement>(null);
+  // It opens below what one looks at.
+  useEffect(() => figure.current?.scrollIntoView({ block: "nearest" }), []);
   const [measured, width] = useWidth(USUAL_WIDTH);
   const exact = sweep.stops.findIndex((stop) => String(stop.value ?? "") === String(value ?? ""));
   // Between two stops the handle stands where its own value is drawn, and goes on from there.
@@ -66,7 +69,7 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
     }
   }
   return (
-    <figure aria-label={`Where ${label} passes`} className="my-2 text-sm">
+    <figure ref={figure} aria-label={`Where ${label} passes`} className="my-2 text-sm">
       <div className="grid grid-cols-[minmax(5.5rem,auto)_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
         {sweep.ticks.length > 0 && <Axis ticks={sweep.ticks} width={width} />}
         {(["save", "submit"] as const).map((moment) => (

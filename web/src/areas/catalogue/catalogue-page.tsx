@@ -158,8 +158,11 @@ function Register({ forms, findings }: RegisterProps) {
                   {form.name}
                 </Link>
                 {form.cases_to_run > 0 && (
-                  <span className="text-sm whitespace-nowrap text-muted">
-                    {counted(form.cases_to_run, "case")} to be run again
+                  <span
+                    className="text-sm whitespace-nowrap text-muted"
+                    title={`${counted(form.cases_to_run, "case")} to be run again`}
+                  >
+                    cases…<span className="sr-only"> to be run again: {form.cases_to_run}</span>
                   </span>
                 )}
                 <FindingsOf counts={found.get(form.key)} formKey={form.key} />
@@ -235,7 +238,11 @@ function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; for
     >
       <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
       {counted(counts.wrong + counts.doubtful, "finding")}
-      {!counts.current && " of before, being looked for again"}
+      {!counts.current && (
+        <span title="Of before: they are being looked for again">
+          …<span className="sr-only"> of before, being looked for again</span>
+        </span>
+      )}
     </Link>
   );
 }

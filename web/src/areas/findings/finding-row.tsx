@@ -13,7 +13,7 @@ import { type Finding, useAside } from "./queries";
 type Props = { form: FormView; finding: Finding; mayEdit: boolean; current: boolean };
 
 export function FindingRow({ form, finding, mayEdit, current }: Props) {
-  const { gravity, title, says, how, rules, witness, aside } = finding;
+  const { gravity, title, says, how, rules, witness, aside, beneath } = finding;
   return (
     <li className="border-b border-hairline py-3">
       <div className="flex items-start gap-3">
@@ -24,6 +24,13 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
           <p className="text-sm text-muted">{title}</p>
           <p className={aside ? "text-muted" : ""}>{says}</p>
           <p className="mt-0.5 text-muted">{how}</p>
+          {beneath.length > 0 && (
+            <ul aria-label="Of the same cause" className="mt-1 border-l-2 border-edge pl-3 text-sm">
+              {beneath.map((other) => (
+                <li key={other}>{other}</li>
+              ))}
+            </ul>
+          )}
           {witness && witness.entries.length > 0 && (
             <details className="mt-1">
               <summary className="cursor-pointer text-thistle">a record that shows it</summary>

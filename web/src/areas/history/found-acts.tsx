@@ -4,12 +4,13 @@ import { Download } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { counted } from "../../ui/counts";
 import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { useSettled } from "../../ui/pointer";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { dayFrom, writtenNumber } from "../../ui/written";
+import { dayFrom } from "../../ui/written";
 import { Acts } from "./acts";
 
 type Page = Schemas["ActsPage"];
@@ -112,7 +113,7 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
       </div>
       {first && first.length > 0 && (
         <p className="mt-3 text-sm text-muted">
-          {writtenNumber(first.length)} acts in all, each bound to the one before it; none is ever
+          {counted(first.length, "act")} in all, each bound to the one before it; none is ever
           changed. The mark of the newest: <code className="break-all">{first.mark}</code>
         </p>
       )}

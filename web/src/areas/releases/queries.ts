@@ -57,14 +57,17 @@ export function useRelease(formKey: string, then: () => void) {
       if (!("number" in made)) await takeOver(["release-work", formKey], made);
       queries.invalidateQueries();
       then();
-      if ("number" in made) notify({ text: `Release ${made.number} is in use ${fromWhen(made)}.` });
+      if ("number" in made) notify({ text: announced(made) });
       else notify({ text: "Stored records are looked at first; the release follows by itself." });
     },
   });
 }
 
-function fromWhen({ standing, in_force_from }: Schemas["ReleaseView"]) {
-  return standing === "waiting" ? `from ${writtenMoment(in_force_from)}` : "from now on";
+/** A release that waits for its moment is not in use yet. */
+function announced({ number, standing, in_force_from }: Schemas["ReleaseView"]) {
+  return standing === "waiting"
+    ? `Release ${number} is made, and will be in use from ${writtenMoment(in_force_from)}.`
+    : `Release ${number} is in use from now on.`;
 }
 
 export function useWithdraw(formKey: string, then: () => void) {
@@ -108,7 +111,7 @@ export function useReleaseWork(formKey: string, mayRelease: boolean) {
       wasUnderWay.current = false;
       const released = work === null;
       queries.invalidateQueries();
-      notify({ text: released ? "The release is in use from now on." : "It was not released." });
+      notify({ text: released ? "The release is made." : "It was not released." });
     }
   }, [work, queries, notify]);
   return work ?? null;

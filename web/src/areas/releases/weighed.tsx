@@ -88,8 +88,6 @@ function Count({ level, words, found, ...shown }: CountProps) {
 type ByRuleProps = Shown & { rules: RuleWeight[]; records: number };
 
 function ByRule({ rules, records, ...shown }: ByRuleProps) {
-  const counts = rules.flatMap(({ newly, no_longer, harder }) => [newly, no_longer, harder]);
-  const most = Math.max(1, ...counts.map(({ count }) => count));
   return (
     <section aria-labelledby="by-rule-title" className="mt-6">
       <h3 id="by-rule-title" className="text-xl">
@@ -114,7 +112,7 @@ function ByRule({ rules, records, ...shown }: ByRuleProps) {
                 .filter(([what]) => one[what].count > 0)
                 .map(([what, look, words]) => (
                   <div key={what}>
-                    <Bar words={words} share={one[what].count / most} look={look} />
+                    <Bar words={words} share={one[what].count / Math.max(1, records)} look={look} />
                     <Behind {...shown} what={what} of={one.rule} found={one[what]} />
                   </div>
                 ))}
