@@ -19,15 +19,15 @@ def test_the_catalogue_counts_what_can_warn_and_stop(steward):
         )
     }  # fmt: skip
     assert counts == {
-        "fields": 28, "mandatory_fields": 6, "rules": 31, "can_block_save": 5,
-        "can_block_submit": 20, "can_warn": 18, "records": 12, "draft_changed": True,
+        "fields": 28, "mandatory_fields": 6, "rules": 32, "can_block_save": 5,
+        "can_block_submit": 21, "can_warn": 19, "records": 12, "draft_changed": True,
     }  # fmt: skip
     off = {"rules": [{"key": "latitude_on_earth", "version": 1, "on": False}]}
     assert steward.send("PATCH", f"{FORM}/rules", off).json() == [
         {"key": "latitude_on_earth", "version": 2}
     ]
     form = plant_accession(steward)
-    assert (form["rules"], form["can_block_save"], form["draft_changed"]) == (30, 4, True)
+    assert (form["rules"], form["can_block_save"], form["draft_changed"]) == (31, 4, True)
 
 
 def plant_accession(caller):

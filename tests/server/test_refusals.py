@@ -183,7 +183,7 @@ BAD = [
         },
         422,
         "rules.holotypes.when",
-        "same type",
+        "without quotation marks",
     ),
     ("/api/forms/gone/bench", {"values": {}}, 404, "", "list"),
     ("/api/nowhere", {}, 404, "", "openapi"),
