@@ -24,7 +24,7 @@ export function Tick({ checked, onChange, children }: TickProps) {
     <label className="flex items-center gap-1.5">
       <input
         type="checkbox"
-        className="size-4 accent-thistle"
+        className="size-4 shrink-0 accent-thistle"
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
       />
