@@ -72,8 +72,31 @@ class Automaton:
             return None
         return fewest, None if at else seen - 1
 
+    def every_text(self, most: int) -> list[str] | None:
+        """All texts that fit, in some order; None where they are more than `most`, or where a
+        character that no pattern names may stand in one.
+        """
+        machine, found = self.machine, list[str]()
+        live = {one for one in machine.states if machine.islive(one)}
+        members = machine.alphabet.by_transition
+        waiting = [(machine.initial, "")] if machine.initial in live else []
+        while waiting:
+            state, text = waiting.pop()
+            if state in machine.finals:
+                found.append(text)
+            # Each that waits leads to at least one text.
+            if len(found) > most or len(waiting) > most or len(text) > _LENGTHS_UP_TO:
+                return None
+            for symbol, end in machine.map.get(state, {}).items():
+                if end not in live:
+                    continue
+                if anything_else in members[symbol]:
+                    return None
+                waiting += ((end, text + letter) for letter in members[symbol])
+        return found
+
     def texts(self, most: int) -> Iterator[str]:
-        """Some texts that fit, shortest first."""
+        """Some texts that fit, shortest first: not all, as of each class of characters few."""
         machine, found, steps = self.machine, 0, 0
         letters = _letters_of(machine)
         live = {one for one in machine.states if machine.islive(one)}

@@ -72,7 +72,6 @@ _NAMES: Final[Mapping[str, str]] = {
 }  # fmt: skip
 """By what people write for a value, in small letters: how a formula writes it."""
 _CHAINED: Final = re.compile(r"(\S+)\s*(<=?|>=?)\s*(\S+)\s*\Z")
-_BARE_DATE: Final = re.compile(r"\b[0-9]{4}-[0-9]{2}-[0-9]{2}\b")
 _WORD: Final = re.compile(r"[A-Za-z_]+")
 
 
@@ -154,12 +153,6 @@ def choice_remedy(written: str, type_: Choosing) -> str | None:
         if choice.label.casefold() == written.casefold():
             return f'“{choice.label}” is written by its code: "{choice.code}".'
     return None
-
-
-def bare_date(text: str) -> str | None:
-    """A day that stands bare in a formula, where it is a subtraction of numbers."""
-    found = _BARE_DATE.search(re.sub(r'"[^"]*"', "", text))
-    return found.group() if found else None
 
 
 def _never_closed(text: str) -> Problem | None:

@@ -46,7 +46,7 @@ _REFERS: Final = re.compile(
     r"pages?|lines?|rules?|rows?|no\.?|nos\.?|nr\.?|numbers?|versions?|iso(?:/iec)?|en|din|rfc|bs|"
     r"standard|policy|paragraphs?|para\.?|items?|tables?|figures?|fig\.?|phases?|stages?|floors?|"
     r"buildings?|telephone|phone|tel\.?|call|codes?|box|ward|team|unit|schedule|part|volume|vol\.?|"
-    r"edition|model|field|question|question|note|case|act|law|order|decree|notice|year|"
+    r"edition|model|field|question|note|case|act|law|order|decree|notice|year|"
     r"e\.g\.|for example|for instance|such as|like|example:?|of (?:the year )?)\s*:?\s*\Z",
     re.IGNORECASE,
 )

@@ -126,7 +126,8 @@ class TextMaker:
                 case ("in format", str(key), country) if z3.is_true(one.answer):
                     yield from _examples(key, country if isinstance(country, str) else None)
         if whole is not None:
-            yield from (text for text in whole.texts(MOST_TRIED) if text)
+            every = whole.every_text(MOST_TRIED)
+            yield from whole.texts(MOST_TRIED) if every is None else sorted(every, key=len)
 
     def _suits(
         self, text: str, wanted: Iterable[Wanted], settings: Iterable[ReadingSettings]
@@ -137,19 +138,16 @@ class TextMaker:
     def _of_known_ones(
         self, whole: Automaton | None, wanted: Sequence[Wanted], places: Sequence[Any]
     ) -> Any | None:
-        """Where the few texts that would do are all known: that it is one of them."""
-        if whole is None:
+        """Where the few texts that would do are all known: that it is one of them. All its places
+        are the same then, as what each of them makes of a text is among what it has to be.
+        """
+        every = whole.every_text(MOST_TRIED) if whole is not None else None
+        if every is None or not all(map(self.texts.is_known, every)):
             return None
-        every = [one for one in whole.texts(MOST_TRIED) if one]
-        if len(every) == MOST_TRIED or not all(map(self.texts.is_known, every)):
-            return None
-        numbers = [self.texts.number(one) for one in every]
-        return all_of(
-            z3.Implies(
-                all_of(one.at(place) for one in wanted), any_of(place == one for one in numbers)
-            )
-            for place in places
-        )
+        there = places[0]
+        same = [other == there for other in places[1:]]
+        told = all_of([*same, *(one.at(there) for one in wanted)])
+        return z3.Implies(told, any_of(there == self.texts.number(one) for one in every))
 
 
 def _all_of(automata: Sequence[Automaton]) -> Automaton | None:

@@ -13,11 +13,18 @@ from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.observing import circumstances_of
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.engines.solver import Codes, Term, Truth, Value
-from thistlequartz.core.engines.solver.terms import value_at
+from thistlequartz.core.engines.solver.terms import any_of, value_at
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered, OtherRecord
-from thistlequartz.core.values import ReadingSettings, ReferenceType, TextType, to_entry, to_json
+from thistlequartz.core.values import (
+    ReadingSettings,
+    ReferenceType,
+    TextType,
+    normalised,
+    to_entry,
+    to_json,
+)
 
 from .facts import FREE
 from .made_texts import TextMaker
@@ -75,6 +82,7 @@ class Model:
         form, world = self.world.form, self.world
         places: dict[int, list[tuple[Any, ReadingSettings]]] = {}
         fields: dict[int, str] = {}
+        lemmas = []
         given = (
             *((key, key, one) for key, one in world.entered.items()),
             *((again(key), key, one) for key, one in world.second.items()),
@@ -86,12 +94,16 @@ class Model:
                 continue
             if not isinstance(term, Value) or self.holds(term.blank):
                 continue
+            settings = declared.settings
             number = self.whole(term.at)
-            if world.texts.text(number) is None:
-                places.setdefault(number, []).append((term.at, declared.settings))
+            text = world.texts.text(number)
+            if text is None:
+                places.setdefault(number, []).append((term.at, settings))
                 fields.setdefault(number, key)
+            elif normalised(text, settings) != text:
+                # The field makes another text of it, so this one is never its value.
+                lemmas.append(any_of((term.blank, term.at != number)))
         maker = TextMaker(world.texts, self._evaluated, self._names)
-        lemmas = []
         for number, where in places.items():
             made = maker.make(number, [at for at, _ in where], [one for _, one in where])
             if isinstance(made, str):
