@@ -12,7 +12,7 @@ from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import TODAY
 
-LETTERS = "abAB"
+LETTERS = "abcdA"
 TEXTS = ["".join(one) for length in (1, 2) for one in product(LETTERS, repeat=length)]
 BLOCKS = {"save": "block", "submit": "block"}
 classes = st.sets(st.sampled_from(LETTERS), min_size=1).map(
@@ -45,8 +45,8 @@ def form_of(pattern, refused, beside):
 
 
 @settings(max_examples=few(8), derandomize=ALIKE)
-@example("[abAB]", {"A", "B"}, True)
-@example("[abAB]", {"A", "B", "a"}, False)
+@example("[abA]", {"A"}, True)
+@example("[a-d]", {"a", "b", "c"}, False)
 @given(patterns, st.data(), st.booleans())
 def test_a_text_is_impossible_only_where_none_is_left(pattern, data, beside):
     fitting = {text for text in TEXTS if re2.fullmatch(pattern, text)}
