@@ -8,6 +8,8 @@ from tests.server.copies import Caller
 
 from .conftest import SignIn
 
+FOLLOWS_WITHIN = 15_000
+"""Milliseconds in which a register of forms is asked for again."""
 RULE = {
     "kind": "mandatory",
     "key": "mark_given",
@@ -53,9 +55,19 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     # The same form: the page follows by itself, in its header and its table.
     assert other.call("POST", f"{at}/rules", {"rule": longer}).status == 201
     header = page.get_by_role("status", name="How the cases stand")
-    expect(header).to_have_text("1 of 1 cases does not agree")
+    expect(header).to_have_text("1 of 1 case does not agree")
     page.get_by_role("columnheader", name=re.compile("Note is given")).first.wait_for()
     expect(page.get_by_text("Release 1 is in use; the draft differs.")).to_be_visible()
+
+    # The register of all forms follows as well.
+    page.goto("/forms")
+    row = page.get_by_role("row", name=re.compile("Shared marks"))
+    expect(row).to_contain_text("1 of 1 case does not agree")
+    assert other.call("POST", f"{at}/undo").status == 200
+    expect(row).not_to_contain_text("not agree", timeout=FOLLOWS_WITHIN)
+    assert other.call("POST", f"{at}/redo").status == 200
+    expect(row).to_contain_text("1 of 1 case does not agree", timeout=FOLLOWS_WITHIN)
+    expect(row).not_to_contain_text("…", timeout=FOLLOWS_WITHIN)
 
     # Looking at what is known of a release, with a reason typed and a concern acknowledged.
     page.goto(f"/forms/{key}/releases/draft")

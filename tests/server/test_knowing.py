@@ -12,10 +12,12 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
+from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records import rule_weighing, weighing_shares
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.coming import bring_due_into_force
+from thistlequartz.server.releases.knowing import concern, mark_of, refuse_unknowing
 from thistlequartz.server.releases.models import Release
 
 from .conftest import BLOCK, FORM, Caller, save
@@ -65,6 +67,15 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     Job.objects.filter(kind="weigh").update(result={"records": 3})
     kept = steward.get(f"{at}/weighing")
     assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
+
+
+def test_what_is_acknowledged_is_what_was_named():
+    says = "1 of 2 cases does not agree."
+    (one, other) = ([concern("cases", "block", says, [(key, key)])] for key in ("one", "other"))
+    refuse_unknowing(one, "document", mark_of(one, "document"))
+    with pytest.raises(Refusal) as refused:
+        refuse_unknowing(other, "document", mark_of(one, "document"))
+    assert [item.message for item in refused.value.errors] == [says]
 
 
 def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, draft):

@@ -99,7 +99,8 @@ def refuse_unknowing(known: Sequence[Concern], document: str, mark: str) -> None
 
 
 def _mark(one: Concern) -> str:
-    return _hash([one.about, one.level, one.says])
+    """What is acknowledged is what is named: two other cases that fail are another concern."""
+    return _hash([one.about, one.level, one.says, *(item.key for item in one.items)])
 
 
 def _is_grave(one: Concern) -> bool:

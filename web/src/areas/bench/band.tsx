@@ -45,8 +45,11 @@ export function Band(props: Props) {
 function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
   const id = useId();
   const figure = useRef<HTMLElement>(null);
-  // It opens below what one looks at.
-  useEffect(() => figure.current?.scrollIntoView({ block: "nearest" }), []);
+  // It opens below what one looks at. Recent browsers answer scrolling with a promise, which an
+  // effect must not return.
+  useEffect(() => {
+    figure.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const [measured, width] = useWidth(USUAL_WIDTH);
   const exact = sweep.stops.findIndex((stop) => String(stop.value ?? "") === String(value ?? ""));
   // Between two stops the handle stands where its own value is drawn, and goes on from there.

@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { askedAgain } from "../../api/jobs";
 import { useAddress } from "../../ui/address";
 import { ChoicePart } from "../../ui/choice-part";
 import { counted } from "../../ui/counts";
@@ -78,6 +79,8 @@ export function CataloguePage() {
   const forms = useQuery({
     queryKey: ["forms"],
     queryFn: () => answer(client.GET("/api/forms")),
+    refetchInterval: ({ state }) =>
+      askedAgain(state.data?.every(({ cases_to_run }) => cases_to_run === 0)),
   });
   // Asked for at once with the forms, not after them.
   const findings = useFindingCounts();
@@ -171,8 +174,8 @@ function Register({ forms, findings }: RegisterProps) {
               {form.disagreeing > 0 && (
                 <p className="flex items-center gap-1.5 text-madder">
                   <Facet level="block" size={13} />
-                  {form.disagreeing} of {form.cases} cases {form.disagreeing === 1 ? "does" : "do"}{" "}
-                  not agree
+                  {form.disagreeing} of {counted(form.cases, "case")}{" "}
+                  {form.disagreeing === 1 ? "does" : "do"} not agree
                 </p>
               )}
             </th>

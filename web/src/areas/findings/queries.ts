@@ -1,7 +1,7 @@
 // What the server has found wrong with the rules of a form, without any record.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { askedAgain, isUnderWay, whileUnderWay } from "../../api/jobs";
 import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { oneByOne, useRefresh } from "../form/form";
@@ -88,12 +88,13 @@ export function findingsByRule(findings: Findings | undefined) {
   return found;
 }
 
-/** How many findings there are of each form, as far as somebody has looked. */
+/** How many findings there are of each form; asked again, as others are at work. */
 export function useFindingCounts() {
   const mayLook = useMay("use_bench");
   return useQuery({
     enabled: mayLook,
     queryKey: ["finding-counts"],
     queryFn: () => answer(client.GET("/api/finding-counts")),
+    refetchInterval: ({ state }) => askedAgain(state.data?.every(({ current }) => current)),
   });
 }

@@ -65,7 +65,7 @@ function Disagreeing({ form }: { form: FormView }) {
       ? `${counts.to_run} of ${counted(counts.cases, "case")} to be run again`
       : amiss === 0
         ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "agrees" : "agree"}`
-        : `${amiss} of ${counts.cases} cases ${amiss === 1 ? "does" : "do"} not agree`;
+        : `${amiss} of ${counted(counts.cases, "case")} ${amiss === 1 ? "does" : "do"} not agree`;
   const level = counts.to_run > 0 ? "note" : amiss ? "block" : "clear";
   return (
     <span role="status" aria-label="How the cases stand">

@@ -12,6 +12,7 @@ import { Page } from "../../ui/page";
 import { Problems, Trouble } from "../../ui/trouble";
 import { JobProgress } from "../cases/job-progress";
 import { useRunAll } from "../cases/queries";
+import { useLook } from "../findings/queries";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
 import { isGrave, Known } from "./known";
@@ -42,7 +43,7 @@ export function ReleasingPage() {
 function Releasing({ form, again }: { form: FormView; again: number | null }) {
   const weighing = useWeighing(form, again);
   const outlook = useOutlook(form, again, weighing.stands);
-  const run = useRun(form.key, weighing.begin);
+  const run = useRun(form, weighing.begin);
   const work = useReleaseWork(form.key, true);
   const before = form.release?.number ?? null;
   const changes = useChanges(form.key, form.revision, before, again, before !== null);
@@ -126,18 +127,13 @@ function useWeighing(form: FormView, again: number | null) {
 }
 
 /** Have worked out what is not known of the draft as it is. */
-function useRun(formKey: string, weigh: () => void) {
+function useRun(form: FormView, weigh: () => void) {
   const queries = useQueryClient();
   const settled = {
-    onSettled: () => queries.invalidateQueries({ queryKey: ["releasing", formKey] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["releasing", form.key] }),
   };
-  const cases = useRunAll(formKey);
-  const search = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/forms/{form_key}/findings", { params: { path: { form_key: formKey } } }),
-      ),
-  });
+  const cases = useRunAll(form.key);
+  const search = useLook(form.key, form.revision);
   return (about: Outlook["known"][number]["about"]) => {
     if (about === "records") weigh();
     else if (about === "cases") cases.mutate(undefined, settled);
@@ -179,9 +175,7 @@ type WishProps = { form: FormView; again: number | null; outlook: Outlook };
 
 function Wish({ form, again, outlook }: WishProps) {
   const [note, setNote] = useState("");
-  const [later, setLater] = useState(false);
-  const [day, setDay] = useState("");
-  const [clock, setClock] = useState("08:00");
+  const [since, setSince] = useState<Since>({ later: false, day: "", clock: "08:00" });
   const [acknowledged, setAcknowledged] = useState<readonly string[]>([]);
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -191,7 +185,7 @@ function Wish({ form, again, outlook }: WishProps) {
   const unsettled = outlook.known.some(({ settled }) => settled === false);
   const lacking = [
     note.trim().length < SHORTEST_NOTE && "what changed, and why",
-    later && day.trim() === "" && "from which day on",
+    since.later && since.day.trim() === "" && "from which day on",
     !knows && "that you acknowledge each concern",
   ].filter((one) => one !== false);
   const waits = unsettled && "It waits until everything above is worked out.";
@@ -199,9 +193,9 @@ function Wish({ form, again, outlook }: WishProps) {
   function submit(event: FormEvent) {
     event.preventDefault();
     if (!complete || release.isPending) return;
-    const since = later ? `${day} ${clock}` : null;
+    const from = since.later ? `${since.day} ${since.clock}` : null;
     release.mutate(
-      { note, again, since, knowing: outlook.mark },
+      { note, again, since: from, knowing: outlook.mark },
       {
         onError: (error) => {
           if (error instanceof Refused) queries.invalidateQueries({ queryKey: ["releasing"] });
@@ -233,50 +227,7 @@ function Wish({ form, again, outlook }: WishProps) {
           onChange={(event) => setNote(event.target.value)}
         />
       </label>
-      <fieldset className="mt-3">
-        <legend className="text-muted">In force</legend>
-        <label className="flex items-center gap-1.5">
-          <input
-            type="radio"
-            name="since"
-            className="size-4 accent-thistle"
-            checked={!later}
-            onChange={() => setLater(false)}
-          />
-          at once
-        </label>
-        <label className="mt-1 flex items-center gap-1.5">
-          <input
-            type="radio"
-            name="since"
-            className="size-4 accent-thistle"
-            checked={later}
-            onChange={() => setLater(true)}
-          />
-          from a moment on
-        </label>
-        {later && (
-          <div className="mt-1 ml-6">
-            <DayInput
-              label="From the day"
-              value={day}
-              onChange={setDay}
-              className="line-input w-36"
-            />
-            <label className="mt-1 block">
-              at{" "}
-              <input
-                aria-label="At what time"
-                className="line-input w-24"
-                autoComplete="off"
-                value={clock}
-                onChange={(event) => setClock(event.target.value)}
-              />
-            </label>
-            <p className="text-sm text-muted">By the clock of {outlook.zone}.</p>
-          </div>
-        )}
-      </fieldset>
+      <InForce since={since} onChange={setSince} zone={outlook.zone} />
       <Acknowledge concerns={grave} acknowledged={acknowledged} onChange={setAcknowledged} />
       <div className="mt-3">
         <Trouble error={release.error} />
@@ -303,6 +254,59 @@ function Wish({ form, again, outlook }: WishProps) {
         </Link>
       </p>
     </form>
+  );
+}
+
+type Since = { later: boolean; day: string; clock: string };
+type InForceProps = { since: Since; onChange: (since: Since) => void; zone: string };
+
+/** From when on the release is in force: at once, or from a day and time of the form's zone. */
+function InForce({ since, onChange, zone }: InForceProps) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="text-muted">In force</legend>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="radio"
+          name="since"
+          className="size-4 accent-thistle"
+          checked={!since.later}
+          onChange={() => onChange({ ...since, later: false })}
+        />
+        at once
+      </label>
+      <label className="mt-1 flex items-center gap-1.5">
+        <input
+          type="radio"
+          name="since"
+          className="size-4 accent-thistle"
+          checked={since.later}
+          onChange={() => onChange({ ...since, later: true })}
+        />
+        from a moment on
+      </label>
+      {since.later && (
+        <div className="mt-1 ml-6">
+          <DayInput
+            label="From the day"
+            value={since.day}
+            onChange={(day) => onChange({ ...since, day })}
+            className="line-input w-36"
+          />
+          <label className="mt-1 block">
+            at{" "}
+            <input
+              aria-label="At what time"
+              className="line-input w-24"
+              autoComplete="off"
+              value={since.clock}
+              onChange={(event) => onChange({ ...since, clock: event.target.value })}
+            />
+          </label>
+          <p className="text-sm text-muted">By the clock of {zone}.</p>
+        </div>
+      )}
+    </fieldset>
   );
 }
 
