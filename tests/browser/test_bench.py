@@ -177,7 +177,7 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
         dialog.get_by_label("Another rule that should be broken").select_option(rule)
     dialog.get_by_text("That is not what happens now").wait_for()
     dialog.get_by_role("button", name="Keep the case").click()
-    page.get_by_role("link", name="1 of 1 cases does not agree").wait_for()
+    page.get_by_role("link", name="1 of 1 case does not agree").wait_for()
 
     mend(page, key, mended)
     page.goto(f"/forms/{key}/cases")

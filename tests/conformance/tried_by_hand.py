@@ -49,6 +49,8 @@ def as_told(one: Finding) -> Iterator[Told]:
             yield one.code, one.rules[:1], one.fields
         case "F08" | "F09" | "F18":
             yield one.code, tuple(sorted(one.rules)), one.fields
+        case "F05":
+            yield one.code, (one.says.partition(" no record")[0].rpartition(" ")[2],), one.fields
         case "F14":
             yield one.code, (one.says.partition("given as ")[2].partition(",")[0],), one.fields
 
@@ -62,6 +64,7 @@ class ByTrying:
         searches = (
             self.falls_silent, self.locked_blank, self.blank_passes, self.blank_opens,
             self.blank_taken, self.forgotten_answer, self.refused_answers, self.open_links,
+            self.answers_that_stop,
         )  # fmt: skip
         return {one for search in searches for one in search()}
 
@@ -138,17 +141,23 @@ class ByTrying:
                     yield "F08", tuple(sorted(about)), (key, target)
 
     def blank_taken(self) -> Iterator[Told]:
-        """F08: a check is broken while nothing was answered, and some answers are free of it."""
-        for one in self._checks:
-            rule = one.rule.key
-            for key in one.governors:
-                if key not in ANSWERS or key in one.rule.targets:
+        """F08: a check is broken, or a field asked, while nothing was answered, and some answers
+        are free of it. A field that is opened itself is a link of a chain.
+        """
+        for one in self._rules:
+            rule, opens = one.rule.key, one.part == "opening"
+            for key in one.governors if opens or not one.is_effect else ():
+                if key not in ANSWERS or key in one.rule.targets or (opens and key in self.closers):
                     continue
                 led = {self._leads(one, key, answer) for answer in ANSWERS[key]}
-                if led == {True, False} and any(
-                    holds(j, key, None) and j.findings[rule].status == "broken"
-                    for j in self._own[rule]
-                ):
+                acts = (
+                    self._applies(one, j) and not {*one.rule.targets} & {*j.settled.closed}
+                    if opens
+                    else j.findings[rule].status == "broken"
+                    for j in (self._through["save"] if opens else self._own[rule])
+                    if holds(j, key, None)
+                )
+                if led == {True, False} and any(acts):
                     yield "F08", (rule,), (key,)
                     break
 
@@ -165,7 +174,13 @@ class ByTrying:
                 for answer in ANSWERS[key]
             ]
             handled = [some for some in led if some]
-            if len(led) / 2 < len(handled) < len(led) and len(set(handled)) > 1:
+            asked = any(
+                not some and holds(j, key, answer)
+                and (rules[0].part in ("opening", "closing") or target not in j.settled.closed)
+                for answer, some in zip(ANSWERS[key], led, strict=True)
+                for j in self._through["save"]
+            )  # fmt: skip
+            if len(led) / 2 <= len(handled) < len(led) and len(set(handled)) > 1 and asked:
                 yield "F09", tuple(one.rule.key for one in rules), (key, target)
 
     def refused_answers(self) -> Iterator[Told]:
@@ -173,7 +188,7 @@ class ByTrying:
         for key, answers in ANSWERS.items():
             about = [
                 one.rule.key for one in self._checks
-                if one.rule.kind == "cross_field" and key in one.rule.targets
+                if one.rule.kind == "cross_field" and key in (*one.rule.targets, *one.judged_by)
                 and {one.severities["save"], one.severities["submit"]} & {"block"}
             ]  # fmt: skip
             for answer in answers:
@@ -181,6 +196,26 @@ class ByTrying:
                 refused = [any(j.findings[r].status == "broken" for r in about) for j in held]
                 if held and all(refused):
                     yield "F14", (said(answer),), (key,)
+
+    def answers_that_stop(self) -> Iterator[Told]:
+        """F05: an answer with which nothing is saved, or submitted, by rules that are not there
+        just to refuse it: demands refuse a blank, and a rule about one field what it likes.
+        """
+        for key, answers in ANSWERS.items():
+            if not any(key in (*one.governors, *one.judged_by) for one in self._rules):
+                continue
+            for answer in (*answers, None):
+                hard = [
+                    one.rule.key for one in self._checks
+                    if {one.severities["save"], one.severities["submit"]} & {"block"}
+                    and not (answer is None and one.rule.kind == "mandatory"
+                             and key in one.rule.targets)
+                    and not (key in one.rule.targets
+                             and {*one.judged_by, *one.governors} == {key})
+                ]  # fmt: skip
+                held = [j for j in self._tried.all if holds(j, key, answer)]
+                if held and all(any(j.findings[r].status == "broken" for r in hard) for j in held):
+                    yield "F05", (said(answer),), (key,)
 
     def open_links(self) -> Iterator[Told]:
         """F18: a field is opened by one that is not asked itself."""

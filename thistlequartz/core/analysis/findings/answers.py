@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
-from thistlequartz.core.engines.solver.terms import all_of
+from thistlequartz.core.engines.solver.terms import TRUE, all_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.values import ChoicesType, Fault, read_written
 
@@ -103,10 +103,15 @@ def _blank_opens(look: Look, key: str) -> Iterator[Finding]:
 
 
 def blank_taken_for_an_answer(look: Look) -> Iterator[Finding]:
-    """F08, too: a check that begins before anything was answered, by “is not”."""
-    for one in look.checks:
+    """F08, too: a check that begins, or a field that is asked, before anything was answered, by
+    “is not”. A field that is itself opened by another is a link of a chain, which is F18's.
+    """
+    closed = look.prover.record.closed
+    for one in (*look.checks, *look.part("opening")):
         for key in one.governors:
             if key in one.rule.targets or isinstance(look.form.fields[key].type, ChoicesType):
+                continue
+            if one.is_effect and key in closed:
                 continue
             found = _taken_for(look, one, key)
             if found is not None:
@@ -123,16 +128,21 @@ def _taken_for(look: Look, one: CompiledRule, key: str) -> Finding | None:
     ]
     if not any(free) or all(free):
         return None
-    goal = all_of((look.holds(key, None), terms.violated))
-    answer = look.ask("F08", (rule,), goal, Under("save", frozenset({rule})), fields=(key,))
+    acts = (
+        all_of((terms.applies, look.there(one.rule.targets))) if one.is_effect else terms.violated
+    )
+    goal = all_of((look.holds(key, None), acts))
+    own = Under("save", frozenset() if one.is_effect else frozenset({rule}))
+    answer = look.ask("F08", (rule,), goal, own, fields=(key,))
     if isinstance(answer, Impossible):
         look.nothing("F08")
     if not isinstance(answer, Found):
         return None
+    does = f"opens {look.labels(one.rule.targets)}" if one.is_effect else "applies"
     return Finding(
         "F08",
         "doubtful",
-        f"{look.name(rule)} applies while {look.label(key)} is blank, as every new record begins:"
+        f"{look.name(rule)} {does} while {look.label(key)} is blank, as every new record begins:"
         " blank is taken for one of the other answers.",
         f"Say in the condition that {look.label(key)} is not blank, or name the answers.",
         (rule,),
@@ -143,32 +153,44 @@ def _taken_for(look: Look, one: CompiledRule, key: str) -> Finding | None:
 
 def forgotten_answer(look: Look) -> Iterator[Finding]:
     """F09: several answers are each handled by a rule of one kind and target, another by none."""
-    groups: dict[tuple[str, tuple[str, ...], str], list[CompiledRule]] = {}
+    groups: dict[tuple[str, str, str], list[CompiledRule]] = {}
     for one in look.rules:
         if len(one.governors) == 1 and look.answers(one.governors[0]):
-            about = (one.rule.kind, tuple(sorted(one.rule.targets)), one.governors[0])
-            groups.setdefault(about, []).append(one)
-    for (_, targets, key), rules in groups.items():
-        if len(rules) < 2:
-            continue
+            for target in one.rule.targets:
+                about = (one.rule.kind, target, one.governors[0])
+                groups.setdefault(about, []).append(one)
+    told: dict[tuple[str, tuple[str, ...]], list[str]] = {}
+    for (_, target, key), rules in groups.items():
+        if len(rules) > 1:
+            told.setdefault((key, tuple(one.rule.key for one in rules)), []).append(target)
+    for (key, keys), targets in told.items():
+        rules = [look.form.usable[one] for one in keys]
         led = {value: _leading(look, key, value, rules) for value in look.answers(key)}
         handled = [value for value in led if led[value]]
         missing = [value for value in led if not led[value]]
-        if (
-            len(missing) >= len(handled)
-            or not missing
-            or len({frozenset(led[v]) for v in handled}) < 2
-        ):
+        if len(missing) > len(handled) or len({frozenset(led[v]) for v in handled}) < 2:
             look.nothing("F09")
             continue
-        keys = tuple(one.rule.key for one in rules)
-        goal = look.holds(key, missing[0])
-        answer = look.ask("F09", keys, goal, Under("save"), fields=(key,))
+        # Where the field is not asked with an answer, there is nothing to say of it; what a rule
+        # that opens or closes says is just that.
+        state = rules[0].part in ("opening", "closing")
+        there = TRUE if state else look.there(tuple(targets))
+        left = {
+            value: look.ask(
+                "F09", keys, all_of((look.holds(key, value), there)), Under("save"), fields=(key,)
+            )
+            for value in missing
+        }
+        missing = [value for value in missing if not isinstance(left[value], Impossible)]
+        if not missing:
+            look.nothing("F09")
+            continue
+        answer = left[missing[0]]
         shown = " and ".join(look.shown(key, value) for value in missing[:4])
         yield Finding(
             "F09",
             "doubtful",
-            f"{look.named(keys)} say something of {look.labels(targets)} for {len(handled)}"
+            f"{look.named(keys)} say something of {look.labels(tuple(targets))} for {len(handled)}"
             f" answers to {look.label(key)}; for {shown} nothing is said.",
             f"Say something for {shown} as well, or set this aside if it is meant.",
             keys,
@@ -182,7 +204,7 @@ def refused_answers(look: Look) -> Iterator[Finding]:
     for key in look.form.fields:
         about = [
             one for one in look.checks
-            if blocks(one) and key in one.rule.targets
+            if blocks(one) and (key in one.rule.targets or key in one.judged_by)
             and not (is_about_missing(one) or claims_key(one))
         ]  # fmt: skip
         if not about:

@@ -41,7 +41,7 @@ def never_applies(look: Look) -> Iterator[Finding]:
         look.explained.add(("F02", key))
         look.explained.add(("F31", key))
         if isinstance(look.prover.ask(applies, own), Impossible):
-            says = f"{look.name(key)} can never apply: its condition is never true"
+            says = f"{look.name(key)} can never apply: {_never_true(look, one, own)}"
         else:
             says = (
                 f"{look.name(key)} never has anything to say: wherever its condition is true,"
@@ -58,6 +58,28 @@ def never_applies(look: Look) -> Iterator[Finding]:
             proof=answer.rules,
             mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
         )
+
+
+def _never_true(look: Look, one: CompiledRule, own: Under) -> str:
+    """That its condition is never true; of several parts, which of them cannot be true at once."""
+    when = one.lowered.when
+    parts = list(when.parts) if isinstance(when, tree.And) else []
+    record = look.prover.record
+
+    def clash(some: list[tree.Node]) -> bool:
+        truths = [record.truth(lower(node, look.form.vocabulary)).true for node in some]
+        return isinstance(look.prover.ask(all_of((record.counts(one), *truths)), own), Impossible)
+
+    if len(parts) < 2 or not clash(parts):
+        return "its condition is never true"
+    for part in list(parts):
+        fewer = [other for other in parts if other is not part]
+        if fewer and clash(fewer):
+            parts = fewer
+    said = [f"“{plain(condition_words(part, look.form.vocabulary))}”" for part in parts]
+    if len(said) == 1:
+        return f"{said[0]} is never true"
+    return f"{', '.join(said[:-1])} and {said[-1]} are never true at once"
 
 
 def records_of(one: CompiledRule) -> Under:

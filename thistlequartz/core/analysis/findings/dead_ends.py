@@ -27,7 +27,7 @@ MOST_SITUATIONS: Final = 24
 
 
 def contradictions(look: Look) -> Iterator[Finding]:
-    """F04: two blocking rules, some situation, and nothing to fill in that meets both."""
+    """F04: two blocking rules, a situation, and nothing to fill in that meets both."""
     asked = [
         one
         for one in look.checks
@@ -68,7 +68,8 @@ def _contradiction(
         shown = look.prover.ask(here, Under(), lambda judged: True)
         if not isinstance(shown, Found):
             continue  # the two never apply together
-        when = _when(look, hanging, way)
+        given = sorted(governors | {*hanging})
+        when = _when(look, given, [shown.judged.settled.value_of(key) for key in given])
         return Finding(
             "F04",
             "wrong",
@@ -84,7 +85,8 @@ def _contradiction(
     return None
 
 
-def _when(look: Look, keys: list[str], values: tuple[Any, ...]) -> str:
+def _when(look: Look, keys: list[str], values: list[Any]) -> str:
+    """“ when Kind is Fish and Mass is 3 g”: a situation, by its governing answers."""
     said = [
         f"{look.label(key)} is {look.shown(key, v)}" for key, v in zip(keys, values, strict=True)
     ]
@@ -105,17 +107,19 @@ def answers_that_stop(look: Look) -> Iterator[Finding]:
 
 def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
     holds = look.holds(key, answer)
-    through = look.ask("F05", (), holds, Under("submit"), fields=(key,))
+    # Others may forbid what is refused on purpose, too, and then it is not refused on purpose.
+    meant = frozenset(
+        one.rule.key for one in look.checks if blocks(one) and _is_meant(one, key, answer)
+    )
+    through = look.ask("F05", (), holds, Under("submit", meant), fields=(key,))
     if isinstance(through, Found):
         look.nothing("F05")
         return None
-    if not isinstance(through, Impossible) or _is_meant(look, key, answer, through.rules):
+    if not isinstance(through, Impossible) or not through.rules:
         return None
     moment: Moment = "submit"
-    saved = look.prover.ask(holds, Under("save"))
+    saved = look.prover.ask(holds, Under("save", meant))
     if isinstance(saved, Impossible):
-        if _is_meant(look, key, answer, saved.rules):
-            return None
         moment, through = "save", saved
     anyhow = look.prover.ask(holds, Under())
     if not isinstance(anyhow, Found):
@@ -134,20 +138,15 @@ def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
     )
 
 
-def _is_meant(look: Look, key: str, answer: Any, rules: tuple[str, ...]) -> bool:
-    """Whether the field's own demand refuses its blank, a consent its no, or a rule about nothing
-    else that answer.
+def _is_meant(one: CompiledRule, key: str, answer: Any) -> bool:
+    """Whether a rule is there to refuse that answer: the field's own demand its blank, a consent
+    its no, a rule about nothing else any.
     """
-    for name in rules:
-        one = look.form.usable[name]
-        about = key in one.rule.targets
-        if about and answer is None and is_about_missing(one):
-            return True
-        if about and is_agreement(one):
-            return True
-        if set(one.rule.targets) == {key} and not set(one.governors) - {key}:
-            return True
-    return not rules
+    if key not in one.rule.targets:
+        return False
+    if (answer is None and is_about_missing(one)) or is_agreement(one):
+        return True
+    return {*one.judged_by, *one.governors} == {key}
 
 
 def demanded_and_shut(look: Look) -> Iterator[Finding]:
@@ -178,8 +177,8 @@ def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
     stuck = all_of(
         (
             look.terms(one).applies,
+            look.terms(one).violated,
             record.in_play(key),
-            record.values[key].blank,
             record.locked[key],
             none_of(proposed),
             look.prover.world.is_new,
@@ -196,10 +195,12 @@ def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
         if key in other.rule.targets
         and answer.judged.findings[other.rule.key].status not in ("off", "does_not_apply")
     )
+    value = answer.judged.settled.value_of(key)
+    held = "blank" if value is None else f"at {look.shown(key, value)}"
     yield Finding(
         "F06",
         "wrong",
-        f"{look.name(rule)} needs {look.label(key)} while {look.named(locks)} locks it blank:"
+        f"{look.name(rule)} needs {look.label(key)} while {look.named(locks)} locks it {held}:"
         " nobody can fill it in.",
         "Give it a starting value or a proposal, or need it only where it is open.",
         (rule, *locks),

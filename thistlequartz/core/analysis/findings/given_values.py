@@ -12,7 +12,6 @@ from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_
 from thistlequartz.core.judging import Circumstances, CompiledRule
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
-from thistlequartz.core.values import to_json
 
 from .finding import Finding
 from .looking import (
@@ -45,6 +44,8 @@ def starting_values(look: Look) -> Iterator[Finding]:
 
 
 def _answered_for(look: Look, key: str, start: CompiledRule) -> Iterator[Finding]:
+    if not look.answers(key):
+        return  # a number or a text that mostly fits is let stand, and answers no question
     for one in look.checks:
         if key not in one.rule.targets or not blocks(one):
             continue
@@ -132,11 +133,17 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
                 )
                 break
         if set(one.rule.targets) <= fixed:
+            shut = set(one.rule.targets) <= look.prover.record.locked.keys()
             yield Finding(
                 "F22",
                 "wrong",
                 f"Every new record starts with the same {look.labels(one.rule.targets)}, so by"
-                f" {look.name(rule)} there can be no second one.",
+                f" {look.name(rule)} "
+                + (
+                    "there can be no second one."
+                    if shut
+                    else "a second one is refused until that is changed."
+                ),
                 "Start them blank.",
                 (rule,),
                 tuple(one.rule.targets),
@@ -202,7 +209,8 @@ def derived_twice(look: Look) -> Iterator[Finding]:
     for key in record.derived:
         rules = [one for one in deriving if key in dict(one.lowered.values)]
         for one, other in each_pair(rules):
-            if other is rules[-1] and other.lowered.applies is None:
+            otherwise = other is rules[-1] and other.lowered.applies is None
+            if otherwise and one.lowered.applies is not None:
                 continue
             about = (one.rule.key, other.rule.key)
             first, second = (
@@ -213,7 +221,7 @@ def derived_twice(look: Look) -> Iterator[Finding]:
                 look.not_decided("F26", about, (key,), "their values cannot be compared")
                 continue
             both = all_of((look.terms(one).applies, look.terms(other).applies, none_of(same)))
-            answer = look.ask("F26", about, both, Under("save"), fields=(key,))
+            answer = look.ask("F26", about, both, Under(), fields=(key,))
             if isinstance(answer, Impossible):
                 look.nothing("F26")
             if isinstance(answer, Found):
@@ -228,60 +236,3 @@ def derived_twice(look: Look) -> Iterator[Finding]:
                     (key,),
                     answer.witness,
                 )
-
-
-def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
-    """F33: applying one proposal offers the next, without end."""
-    proposing = look.part("proposing")
-    told: set[str] = set()
-    for one in proposing:
-        rule = one.rule.key
-        if rule in told:
-            continue
-        there = any_of(offered for offered, _ in look.prover.record.offered(one).values())
-        answer = look.ask("F33", (rule,), there, Under())
-        circle = _circle(look, answer.witness, rule) if isinstance(answer, Found) else ()
-        if not circle:
-            look.nothing("F33")
-            continue
-        told |= set(circle)
-        assert isinstance(answer, Found)
-        yield Finding(
-            "F33",
-            "doubtful",
-            f"The proposals {look.named(circle)} follow one another in a circle: applying one"
-            " offers the next, without end.",
-            "Let one of them no longer be offered once its value stands.",
-            circle,
-            witness=answer.witness,
-        )
-
-
-def _saved(look: Look, witness: Witness, applied: str) -> Witness:
-    """The record as it is opened again after a proposal was applied and the record saved."""
-    stores = witness.judged(look.form, (applied,)).verdict("save").stores or {}
-    stored = {key: to_json(value) for key, value in stores.items()}
-    said = witness.circumstances.model_copy(update={"event": "update", "stored": stored})
-    return Witness(said, look.form.as_entered(stored), witness.others)
-
-
-def _circle(look: Look, witness: Witness, first: str) -> tuple[str, ...]:
-    """The rules whose proposals come round again when each that is offered is taken over."""
-    now = witness
-    seen: dict[str, int] = {}
-    path: list[str] = []
-    wanted: str | None = first
-    for _ in range(2 * len(look.part("proposing")) + 2):
-        judged = now.judged(look.form)
-        offers = {one.rule: one for one in judged.proposals if one.state == "offered"}
-        offer = offers.get(wanted) if wanted else next(iter(offers.values()), None)
-        wanted = None
-        if offer is None:
-            return ()
-        state = repr(sorted(now.values.items(), key=lambda item: item[0]))
-        if state in seen:
-            return tuple(dict.fromkeys(path[seen[state] :]))
-        seen[state] = len(path)
-        path.append(offer.rule)
-        now = _saved(look, now, offer.rule)
-    return ()

@@ -130,6 +130,20 @@ class Look:
         shut = any_of((record.locked.get(key, FALSE), record.derived.get(key, FALSE)))
         return all_of((record.in_play(key), none_of(shut), none_of(record.waiting.get(key, FALSE))))
 
+    def behind(self, keys: set[str]) -> set[str]:
+        """Fields, and those that they hang on by rules with an effect, however far."""
+        reached = set(keys)
+        while True:
+            more = {
+                key
+                for one in self.rules
+                if one.is_effect and one.part != "proposing" and reached & set(one.rule.targets)
+                for key in one.reads
+            }
+            if more <= reached:
+                return reached
+            reached |= more
+
     # In words.
 
     def label(self, key: str) -> str:

@@ -6,8 +6,10 @@ from typing import Any
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
 from thistlequartz.core.engines.solver.terms import all_of, any_of
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.language import tree
+from thistlequartz.core.language import FormulaError, tree
+from thistlequartz.core.language.feel import read_formula
 from thistlequartz.core.ruleset import (
+    ENTRY_POINT_WORDS,
     SEVERITIES,
     Form,
     RuleSet,
@@ -16,6 +18,7 @@ from thistlequartz.core.ruleset import (
     severity_of,
     whole_form,
 )
+from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 
 from .finding import Finding, Mend
 from .looking import Look, blocks, is_broken, is_demand
@@ -104,6 +107,62 @@ def never_shown(look: Look) -> Iterator[Finding]:
                 )
 
 
+def never_asked(look: Look) -> Iterator[Finding]:
+    """F19, too: it reads a field that is never asked of those with a role, or that come in some
+    way, for whom it counts.
+    """
+    record = look.prover.record
+    for one in look.checks:
+        rule = one.rule.key
+        for key in set(one.judged_by) - set(one.rule.targets):
+            for where, here, named in _ways_that_close(look, one, key):
+                counts = all_of((here, look.terms(one).applies))
+                asked = look.ask(
+                    "F19", (rule,), all_of((counts, record.in_play(key))), Under(), fields=(key,)
+                )
+                if isinstance(asked, Found):
+                    look.nothing("F19")
+                if not isinstance(asked, Impossible):
+                    continue
+                spoken = look.prover.ask(all_of((counts, look.terms(one).violated)))
+                shown = spoken if isinstance(spoken, Found) else look.prover.ask(counts)
+                if not isinstance(shown, Found):
+                    continue
+                silent = "" if isinstance(spoken, Found) else ", so it says nothing"
+                yield Finding(
+                    "F19",
+                    "wrong" if named else "doubtful",
+                    f"{where} {look.name(rule)} looks at {look.label(key)}, which is never asked"
+                    f" there{silent}.",
+                    "Ask the field there, too, or let the rule count elsewhere only.",
+                    (rule,),
+                    (key,),
+                    shown.witness,
+                )
+                break
+
+
+def _ways_that_close(look: Look, one: CompiledRule, key: str) -> Iterator[tuple[str, Any, bool]]:
+    """The roles and ways in of which rules that open or close a field speak, for which a rule
+    counts: in words, as a condition, and whether the rule names it itself.
+    """
+    world, scope = look.prover.world, one.rule.scope
+    closing = [
+        other
+        for other in (*look.part("opening"), *look.part("closing"))
+        if key in other.rule.targets and key in look.prover.record.closed
+    ]
+    roles = dict.fromkeys(name for other in closing for name in other.rule.scope.roles)
+    for role in roles:
+        if not scope.roles or role in scope.roles:
+            yield f"For the role {role}", world.is_role(role), bool(scope.roles)
+    ways = closing and any(other.rule.scope.entry_points for other in closing)
+    for name, words in ENTRY_POINT_WORDS.items() if ways else ():
+        if not scope.entry_points or name in scope.entry_points:
+            here = world.is_entry_point(name)
+            yield f"For what comes in {words}", here, bool(scope.entry_points)
+
+
 def _hidden(look: Look, key: str, layout: str) -> bool:
     field = look.fields.get(key)
     return field is not None and bool(field.layouts) and layout not in field.layouts
@@ -123,10 +182,7 @@ def rights_missing(look: Look) -> Iterator[Finding]:
                 f"{look.name(rule)} sets records on hold, and nobody may lift a hold.",
                 "Give somebody the right to lift them, or let the rule warn instead.", (rule,),
             )  # fmt: skip
-        if check.reason_demanded and "warn" not in (
-            one.severities["save"],
-            one.severities["submit"],
-        ):
+        if check.reason_demanded and not _warns(one):
             yield Finding(
                 "F23", "doubtful",
                 f"{look.name(rule)} asks for a reason to go past its warning, and never warns.",
@@ -142,6 +198,12 @@ def rights_missing(look: Look) -> Iterator[Finding]:
             "Submitted records wait for an approval that nobody may give.",
             "Give somebody the right to approve.",
         )  # fmt: skip
+
+
+def _warns(one: CompiledRule) -> bool:
+    """Whether anybody can go past it: what blocks on saving never comes to a warning later."""
+    save, submit = one.severities["save"], one.severities["submit"]
+    return save == "warn" or (submit == "warn" and save != "block")
 
 
 def no_first_record(look: Look) -> Iterator[Finding]:
@@ -213,7 +275,7 @@ def told_nowhere(look: Look) -> Iterator[Finding]:
         if one.check_rule.placement != "field":
             continue
         rule, targets = one.rule.key, one.rule.targets
-        if any(_is_open(look, key) for key in targets):
+        if any(_is_open(look, key) for key in targets) or _led_beside(look, one):
             look.nothing("F28")
             continue
         led = any_of(look.enterable(key) for key in targets)
@@ -243,12 +305,25 @@ def _is_open(look: Look, key: str) -> bool:
     return not shut
 
 
+def _led_beside(look: Look, one: CompiledRule) -> bool:
+    """Whether what the targets are computed from can be entered in the same section."""
+    sections = {look.fields[key].section for key in one.rule.targets if key in look.fields}
+    inputs = look.behind({*one.reads}) - set(one.rule.targets)
+    return any(
+        _is_open(look, key) and look.fields[key].section in sections
+        for key in inputs
+        if key in look.fields
+    )
+
+
 def unused(look: Look) -> Iterator[Finding]:
     """F34: a helper field that no rule reads, a condition, starter or list that nobody uses."""
     read: set[str] = set()
     conditions: set[str] = set()
     for one in look.form.rules:
         read |= set(one.reads) - set(one.rule.targets if one.part == "deriving" else ())
+        message = getattr(one.rule, "message", "") or ""
+        read |= {part.name for part in parts_of(message) if isinstance(part, Placeholder)}
         for node in _written(one):
             read |= tree.fields_read(node)
             conditions |= {part.key for part in tree.walk(node) if isinstance(part, tree.Named)}
@@ -295,9 +370,12 @@ def _written(one: CompiledRule) -> Iterator[tree.Node]:
 
 def _in_another(look: Look, key: str) -> bool:
     return any(
-        other.key != key and key in _words(other.condition) for other in look.form.form.conditions
+        other.key != key and key in _called(other.condition) for other in look.form.form.conditions
     )
 
 
-def _words(formula: Any) -> set[str]:
-    return set(str(formula).replace("(", " ").replace(")", " ").split())
+def _called(condition: str) -> frozenset[str]:
+    try:
+        return frozenset(tree.fields_read(read_formula(condition)))
+    except FormulaError:
+        return frozenset()

@@ -11,6 +11,7 @@ from decimal import Decimal
 from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Found, Under
+from thistlequartz.core.engines.solver.terms import all_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.judging.judged import Judged
@@ -19,9 +20,10 @@ from thistlequartz.core.values import DateType, NumberType
 
 from .bounds_moved import meeting
 from .finding import Finding, Mend
-from .looking import Look, is_about_missing, is_about_others
+from .looking import Look, each_pair, is_about_missing, is_about_others
 
 _NOT_DIRECT: Final = "a condition does more than compare the field with a value"
+_SIDES: Final = ("lower", "upper")
 _WORDS: Final = {"key", "name", "why", "when", "title", "explanation", "message", "severity", "on"}
 
 
@@ -195,8 +197,7 @@ def _faulty(stretches: list[Stretch], otherwise: bool) -> Iterator[int]:
     handled = [place for place, one in enumerate(stretches) if one.rules]
     for place in range(handled[0], handled[-1] + 1) if handled else ():
         rules = stretches[place].rules
-        outcomes = {_outcome(rule) for rule in rules}
-        if (not rules and not otherwise) or len(outcomes) > 1:
+        if (not rules and not otherwise) or any(_differ(*two) for two in each_pair(list(rules))):
             yield place
 
 
@@ -207,8 +208,50 @@ def _found(group: _Group, stretches: list[Stretch]) -> Iterator[Finding]:
         yield group.look.meant(finding, group.is_faulty)
 
 
-def _outcome(one: CompiledRule) -> str:
-    return repr(sorted(one.rule.model_dump(exclude=set(_WORDS)).items()))
+def _differ(one: CompiledRule, other: CompiledRule) -> bool:
+    """Whether two rules of one kind say different things of a field: another value, or another
+    bound on the same side. Conditions beside one another that differ may both be meant, and where
+    nothing meets both, that is a contradiction.
+    """
+    if not one.is_effect and one.rule.kind == "cross_field":
+        return False
+    first, second = (each.rule.model_dump(exclude=set(_WORDS)) for each in (one, other))
+    if one.rule.kind != "range":
+        return first != second
+    if first["of"] != second["of"]:
+        return False
+    return any(first[side] and second[side] and first[side] != second[side] for side in _SIDES)
+
+
+def overlapping_answers(look: Look) -> Iterator[Finding]:
+    """F11 by answers: two rules of one kind and target that both apply with one answer."""
+    for key in look.form.fields:
+        rules = [one for one in look.rules if one.governors == (key,) and _is_tiered(one)]
+        for one, other in each_pair(rules if look.answers(key) else []):
+            shared = tuple(name for name in one.rule.targets if name in other.rule.targets)
+            of_a_kind = one.rule.kind == other.rule.kind and one.part != "deriving"
+            if not of_a_kind or not shared or not _differ(one, other):
+                continue
+            about = (one.rule.key, other.rule.key)
+            applies = all_of((look.terms(one).applies, look.terms(other).applies))
+            for answer in look.answers(key):
+                goal = all_of((applies, look.there(shared), look.holds(key, answer)))
+                found = look.ask("F11", about, goal, Under(), fields=(key, *shared))
+                if isinstance(found, Found):
+                    yield Finding(
+                        "F11",
+                        "doubtful",
+                        f"When {look.label(key)} is {look.shown(key, answer)}, both"
+                        f" {look.named(about)} apply, and they say different things about"
+                        f" {_about(look, shared, about)}.",
+                        "Let each answer be named in one of them only.",
+                        about,
+                        (key, *shared),
+                        found.witness,
+                    )
+                    break
+            else:
+                look.nothing("F11")
 
 
 def _gap(group: _Group, stretches: list[Stretch], place: int) -> Finding:

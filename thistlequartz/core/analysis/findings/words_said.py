@@ -8,6 +8,9 @@ from typing import Any, Final
 
 from spellchecker import SpellChecker
 
+from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.ruleset.placeholders import parts_of
+
 from .finding import Finding
 from .looking import Look
 
@@ -16,6 +19,16 @@ _SHORTEST: Final = 5
 _SHORTEST_LABEL: Final = 4
 _SURE: Final = 1e-7
 """How common what was probably meant has to be, as a share of all words."""
+_TEXTS: Final = {
+    "message": "message", "name": "name", "why": "reason", "explanation": "explanation",
+    "title": "title",
+}  # fmt: skip
+_COMPARED: Final = re.compile(
+    r"\b(?:before|after|than|earlier than|later than|equals?|same as|exceeds?|at (?:least|most)|"
+    r"up to|with|from|until)\s+(?:the |its |their |of )?[“\"']?\Z",
+    re.IGNORECASE,
+)
+"""What stands before a field that another is held against."""
 _BRITISH: Final = (
     ("our", "or"), ("ise", "ize"), ("isa", "iza"), ("yse", "yze"), ("tre", "ter"), ("ogue", "og"),
     ("ence", "ense"), ("ll", "l"), ("ae", "e"), ("oe", "e"), ("gement", "gment"), ("mme", "m"),
@@ -33,33 +46,70 @@ def another_field(look: Look) -> Iterator[Finding]:
     labels = {key: declared.label for key, declared in look.form.fields.items()}
     for one in look.rules:
         own = {*one.rule.targets, *one.judged_by, *(key for key, _ in one.lowered.values)}
-        around = own | set(one.reads)
-        for name in ("message", "name", "why"):
-            text = getattr(look.form.written[one.rule.key], name, None) or ""
-            spoken = _spoken_of(text, labels)
-            strange = [key for key in spoken if key not in around]
-            if strange and not set(spoken) & own and not _speaks_of(text, own, labels):
-                where = {"message": "message", "name": "name"}.get(name, "reason")
-                yield Finding(
-                    "F16",
-                    "doubtful",
-                    f"The {where} of {look.name(one.rule.key)} speaks of"
-                    f" {look.labels(tuple(strange[:1]))}, and the rule is about"
-                    f" {look.labels(tuple(one.rule.targets))}.",
-                    f"Mend the {where}, or what the rule is about.",
-                    (one.rule.key,),
-                    (strange[0], *one.rule.targets),
-                )
-                break
-        else:
+        around = look.behind(own | set(one.reads))
+        strange = {
+            where: key
+            for where, text in _texts_of(look, one)
+            if (key := _strange_in(text, own, around, labels)) is not None
+        }
+        if not strange:
             look.nothing("F16")
+            continue
+        told = [f"the {where} speaks of {look.label(key)}" for where, key in strange.items()]
+        yield Finding(
+            "F16",
+            "doubtful",
+            f"Of {look.name(one.rule.key)} {' and '.join(told)}, and the rule is about"
+            f" {look.labels(tuple(one.rule.targets))}.",
+            "Mend the text, or what the rule is about.",
+            (one.rule.key,),
+            (*dict.fromkeys(strange.values()), *one.rule.targets),
+        )
 
 
-def _speaks_of(text: str, own: set[str], labels: dict[str, str]) -> bool:
-    """Whether a word of one of the fields' labels stands in a text."""
-    said = {word.casefold() for word in _WORD.findall(text)}
-    words = {word.casefold() for key in own for word in _WORD.findall(labels.get(key, ""))}
-    return any(len(word) >= _SHORTEST_LABEL and word in said for word in words)
+def _texts_of(look: Look, one: CompiledRule) -> Iterator[tuple[str, str]]:
+    """The texts of a rule that somebody wrote, by what people call them. A placeholder stands for
+    the field that fills it.
+    """
+    written = look.form.written[one.rule.key]
+    for name, where in _TEXTS.items():
+        parts = parts_of(getattr(written, name, None) or "")
+        said = (part if isinstance(part, str) else look.label(part.name) for part in parts)
+        if text := "".join(said):
+            yield where, text
+
+
+def _strange_in(text: str, own: set[str], around: set[str], labels: dict[str, str]) -> str | None:
+    """A field that a text speaks of as if it were tested: one that the rule does not read, where
+    the text speaks of none that it tests, or holds what it tests against the other.
+    """
+    spoken = _spoken_of(text, labels)
+    strange = [key for key in spoken if key not in around]
+    if not strange:
+        return None
+    if not set(spoken) & own and not _speaks_of(text, own, labels, strange):
+        return strange[0]
+    compared = (key for key in strange if _COMPARED.search(text[: _place_of(text, labels[key])]))
+    return next(compared, None)
+
+
+def _place_of(text: str, label: str) -> int:
+    return max(text.casefold().find(label.casefold()), 0)
+
+
+def _speaks_of(text: str, own: set[str], labels: dict[str, str], strange: list[str]) -> bool:
+    """Whether a word of one of the fields' labels stands in a text. A word that both share does not
+    count where the text has the whole label of the strange one, of several words, as it is written.
+    """
+
+    def words(some: str) -> set[str]:
+        return {word.casefold() for word in _WORD.findall(some) if len(word) >= _SHORTEST_LABEL}
+
+    mine = {word for key in own for word in words(labels.get(key, ""))}
+    for label in (labels[key] for key in strange):
+        if " " in label and label in text:
+            mine -= words(label)
+    return bool(mine & words(text))
 
 
 def _spoken_of(text: str, labels: dict[str, str]) -> list[str]:
