@@ -15,6 +15,7 @@ from .conftest import ALL, TODAY, compiled_form, form_of, result
 FIELDS: list[dict[str, Any]] = [
     {"key": "name", "type": "text"},
     {"key": "code", "type": "text"},
+    {"key": "shelf", "type": "text", "letter_case": "upper", "collapse": True},
     {"key": "mass", "type": "decimal"},
     {"key": "due", "type": "date"},
     {"key": "opens", "type": "time"},
@@ -30,6 +31,7 @@ GOES = {
     "kind": "allowed_values", "targets": ["code"], "governor": "land",
     "rows": [{"answer": "NO", "values": ["oslo", "bergen"]}, {"answer": "SE", "values": ["lund"]}],
 }  # fmt: skip
+BY_SHELF = {**GOES, "governor": "shelf", "rows": [{"answer": "a 1", "values": ["oslo"]}]}
 CASES: list[tuple[dict[str, Any], dict[str, Any], str]] = [
     ({"kind": "mandatory", "targets": ["mass"]}, {}, BROKEN),
     ({"kind": "mandatory", "targets": ["mass"]}, {"mass": "0"}, KEPT),
@@ -60,6 +62,13 @@ CASES: list[tuple[dict[str, Any], dict[str, Any], str]] = [
     (GOES, {"land": "no", "code": "oslo"}, KEPT),
     (GOES, {"land": "se", "code": "oslo"}, BROKEN),
     (GOES, {"code": "oslo"}, NOTHING),
+    ({**GOES, "ignore_case": True}, {"land": "no", "code": "OSLO"}, KEPT),
+    (GOES, {"land": "no", "code": "OSLO"}, BROKEN),
+    # What is written into a rule is read as what is typed into its field (docs/rules.md).
+    ({"kind": "allowed_values", "targets": ["shelf"], "values": ["a  1"]}, {"shelf": "A 1"}, KEPT),
+    (BY_SHELF, {"shelf": "a 1", "code": "oslo"}, KEPT),
+    (BY_SHELF, {"shelf": "a 1", "code": "lund"}, BROKEN),
+    ({**BY_SHELF, "governor": "name", "ignore_case": True}, {"name": "A 1", "code": "lund"}, BROKEN),
     ({"kind": "format", "targets": ["code"], "pattern": "[0-9]{10}", "described": "exactly ten digits"}, {"code": "12345678901"}, BROKEN),
     ({"kind": "format", "targets": ["code"], "format": "orcid"}, {"code": "0000-0002-1825-0097"}, KEPT),
     ({"kind": "cross_field", "targets": ["mass"], "must": "mass < string length(name)"}, {"mass": "3", "name": "abc"}, BROKEN),
@@ -90,6 +99,32 @@ def test_each_kind_fires_clears_or_has_nothing_to_judge(rule, values, status):
     faulty = "heavy" in values.values() or "x" in values.values()
     assert verdict.outcome == ("blocked" if status == BROKEN or faulty else "clear")
     assert result(verdict).reason
+
+
+def test_what_is_derived_started_or_proposed_is_read_by_the_settings_of_its_field():
+    """Case and spaces, as docs/rules.md says of what is typed."""
+    gives: list[dict[str, Any]] = [
+        {"kind": "derive", "targets": ["shelf"], "value": 'name + "  1"'},
+        {"kind": "start", "targets": ["shelf"], "formula": '"b   " + "2"'},
+        {
+            "kind": "propose", "targets": ["shelf"], "title": "P",
+            "sets": [{"field": "shelf", "value": '" c  " + name'}],
+        },
+    ]  # fmt: skip
+    derived, started, proposed = (
+        compiled_form(FIELDS, [rule]).judge({"name": "a"}, moment="save", today=TODAY)
+        for rule in gives
+    )
+    assert derived.stores["shelf"] == "A 1"
+    assert started.stores["shelf"] == "B 2"
+    assert proposed.proposals[0].values == {"shelf": "C A"}
+
+
+def test_an_answer_that_is_the_same_once_it_is_read_is_told():
+    rows = [{"answer": "a 1", "values": ["oslo"]}, {"answer": "A  1", "values": ["lund"]}]
+    ruleset = RuleSet(forms=(form_of(FIELDS, [{**BY_SHELF, "rows": rows}]),))
+    (problems,) = compile_ruleset(ruleset, form="form").problems.values()
+    assert "is the same answer as one above" in problems[0].message
 
 
 def test_a_second_entry_is_asked_only_where_the_first_was_changed():

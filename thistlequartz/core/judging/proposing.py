@@ -38,7 +38,7 @@ def matching(program: Program, settled: Settled, fields: Vocabulary) -> Iterator
             continue
         values: dict[str, Value] = {}
         for key, evaluate in one.values:
-            value = coerced(evaluate(settled.environment), fields[key].type)
+            value = coerced(evaluate(settled.environment), fields[key])
             if value is not None and key not in settled.closed:
                 values[key] = value
         yield one, values

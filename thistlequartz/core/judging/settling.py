@@ -7,14 +7,16 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import CLOSED, NOW, TODAY
 from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
-from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.language import Declared, Vocabulary
 from thistlequartz.core.values import (
+    PLAIN,
     ChoicesType,
     ChoiceType,
     DateTimeType,
     DateType,
     Fault,
     NumberType,
+    ReadingSettings,
     ReferenceType,
     TextType,
     TimeType,
@@ -111,7 +113,8 @@ class _Settler:
         for one in plan.starting:
             if one.applies(self.settled.environment):
                 value = dict(one.values)[key](self.settled.environment)
-                return for_conditions(coerced(value, self.fields[key].type), self.fields[key].type)
+                declared = self.fields[key]
+                return for_conditions(coerced(value, declared), declared.type)
         return None
 
     def settle_state(self, key: str, plan: FieldPlan) -> None:
@@ -157,14 +160,17 @@ class _Settler:
         for one in plan.deriving:
             if one.applies(environment):
                 value = dict(one.values)[key](environment)
-                return (
-                    value if value is UNREADABLE else for_conditions(coerced(value, type_), type_)
-                )
+                if value is UNREADABLE:
+                    return value
+                return for_conditions(coerced(value, self.fields[key]), type_)
         return None
 
 
-def coerced(value: Any, type_: ValueType) -> Value | None:
-    """A computed value as the field's type can hold it: rounded half-even; None where it cannot."""
+def coerced(value: Any, declared: Declared) -> Value | None:
+    """A computed value as the field can hold it: rounded half-even, a text normalised as what is
+    typed there; None where it cannot.
+    """
+    type_ = declared.type
     match type_:
         case NumberType(scale):
             return _rounded(value, scale) if isinstance(value, Decimal) else None
@@ -177,7 +183,7 @@ def coerced(value: Any, type_: ValueType) -> Value | None:
         case ChoiceType(choices) if isinstance(value, str):
             return value if any(choice.code == value for choice in choices) else None
         case TextType() | ReferenceType() if isinstance(value, str):
-            return _read(value, type_)
+            return _read(value, type_, declared.settings)
         case ChoicesType() if isinstance(value, list):
             return _read(value, type_)
         case DateTimeType() if isinstance(value, datetime):
@@ -186,8 +192,8 @@ def coerced(value: Any, type_: ValueType) -> Value | None:
             return None
 
 
-def _read(value: object, type_: ValueType) -> Value | None:
-    read = read_value(value, type_)
+def _read(value: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Value | None:
+    read = read_value(value, type_, settings.as_stored())
     return None if isinstance(read, Fault) else read
 
 

@@ -299,11 +299,19 @@ def _each_among(lowering: _Lowering, node: tree.AllAmong) -> Node:
 
 def _by_answer(lowering: _Lowering, node: tree.ValueByAnswer) -> Node:
     value, governor = lowering.lower(node.value), lowering.lower(node.governor)
+    if node.ignore_case:
+        value, governor = (
+            call("fold case", one, kind=one.kind, part=node) if one.kind == "text" else one
+            for one in (value, governor)
+        )
     type_ = nodes.EachAmong if value.kind in ("list", "unknown") else nodes.Among
     cases: dict[Any, nodes.Case] = {}
     for row in node.rows:
-        (answer,) = _constants(lowering, (row.governing,))
-        among = type_(value, _constants(lowering, row.tests), kind="boolean", part=row)
+        answer, *going = (
+            folded(one) if node.ignore_case and isinstance(one, str) else one
+            for one in _constants(lowering, (row.governing, *row.tests))
+        )
+        among = type_(value, tuple(dict.fromkeys(going)), kind="boolean", part=row)
         cases.setdefault(answer, nodes.Case(answer, among, kind="boolean"))
     by_answer = nodes.Switch(governor, tuple(cases.values()), kind="boolean", part=node)
     return choice(blank(value), NULL, by_answer, node)

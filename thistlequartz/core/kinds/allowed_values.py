@@ -7,14 +7,13 @@ from pydantic import Field as Setting
 from pydantic import model_validator
 
 from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, refuse_twice
-from thistlequartz.core.language import tree
+from thistlequartz.core.language import Declared, tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
     Fault,
     TextType,
-    ValueType,
     read_written,
 )
 
@@ -64,11 +63,14 @@ def _among(rule: AllowedValuesRule, target: tree.Field, reader: FormulaReader) -
         remedy = "Say which values are allowed, or which field they depend on."
         reader.report(said, remedy, "values", unsaid=True)
         return None
-    tests = _tests(rule.values, declared.type, "values", reader)
+    tests = _tests(rule.values, declared, "values", reader)
     if several:
         return tree.AllAmong(target, tests)
-    ignore_case = rule.ignore_case and isinstance(declared.type, TextType)
-    return tree.Membership(target, tests, ignore_case) if tests else None
+    return tree.Membership(target, tests, _ignores_case(rule, declared)) if tests else None
+
+
+def _ignores_case(rule: AllowedValuesRule, declared: Declared) -> bool:
+    return rule.ignore_case and isinstance(declared.type, TextType)
 
 
 def _by_answer(
@@ -86,23 +88,34 @@ def _by_answer(
         reader.report(said, "Choose a field with one answer.", "governor")
         return None
     rows = []
+    told: set[tree.Node] = set()
     for position, row in enumerate(rule.rows):
         place = f"rows.{position}"
-        answer = _tests((row.answer,), governing.type, f"{place}.answer", reader)
-        tests = _tests(row.values, declared.type, f"{place}.values", reader)
-        if answer and tests:
+        answer = _tests((row.answer,), governing, f"{place}.answer", reader)
+        tests = _tests(row.values, declared, f"{place}.values", reader)
+        if answer and answer[0] in told:
+            said = f"“{row.answer}” is the same answer as one above."
+            reader.report(said, "Put the values of both into one row.", f"{place}.answer")
+        elif answer and tests:
             rows.append(tree.Row(answer[0], tests))
-    return tree.ValueByAnswer(target, tree.Field(governor), tuple(rows)) if rows else None
+        told.update(answer)
+    if not rows:
+        return None
+    ignore_case = _ignores_case(rule, declared)
+    return tree.ValueByAnswer(target, tree.Field(governor), tuple(rows), ignore_case)
 
 
 def _tests(
-    texts: tuple[str, ...], type_: ValueType, place: str, reader: FormulaReader
+    texts: tuple[str, ...], declared: Declared, place: str, reader: FormulaReader
 ) -> tuple[tree.Node, ...]:
-    """The literals of values as people type them; empty, with problems noted, where one fails."""
+    """The literals of values as people type them into the field; empty, with problems noted, where
+    one fails.
+    """
+    type_ = declared.type
     single = ChoiceType(type_.choices) if isinstance(type_, ChoicesType) else type_
     tests: list[tree.Node] = []
     for position, text in enumerate(texts):
-        value = read_written(text, single)
+        value = read_written(text, single, declared.settings)
         if value is None or isinstance(value, Fault):
             message = value.message if value else "This value is blank."
             where = place if place.endswith("answer") else f"{place}.{position}"

@@ -269,11 +269,14 @@ class Row(Node):
 
 @dataclass(frozen=True, slots=True)
 class ValueByAnswer(Node):
-    """A value that goes with a governing answer; null where the answer has no row."""
+    """A value that goes with a governing answer; null where the answer has no row. Texts may be
+    compared without regard to case: the value and the answer.
+    """
 
     value: Node
     governor: Node
     rows: tuple[Row, ...]
+    ignore_case: bool = False
 
 
 @dataclass(frozen=True, slots=True)

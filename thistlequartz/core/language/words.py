@@ -62,6 +62,7 @@ _CIRCUMSTANCE_WORDS = {
 
 _ROWS_SAID = 6
 """Rows of governing answers that a sentence lists."""
+_ANY_CASE = ", in capitals or small letters"
 
 
 def condition_words(node: tree.Node, vocabulary: Vocabulary) -> Words:
@@ -169,8 +170,9 @@ class _Speaker:
                 listed = enumerate_words([self._test(test, type_) for test in tests], "or")
                 verb = self._verb("is")
                 return [*self._operand(value, None), word(f" {verb} nothing but "), *listed]
-            case tree.ValueByAnswer(value, governor, rows):
-                return self._goes(value, governor, rows)
+            case tree.ValueByAnswer(value, governor, rows, ignore_case):
+                ending = [word(_ANY_CASE)] if ignore_case else []
+                return [*self._goes(value, governor, rows), *ending]
             case _:
                 return [*self._operand(node, None), word(" " + self._verb("is")), word(" yes")]
 
@@ -266,7 +268,7 @@ class _Speaker:
                     ],
                     "or",
                 )
-                ending = [word(", in capitals or small letters")] if ignore_case else []
+                ending = [word(_ANY_CASE)] if ignore_case else []
                 return [*subject, word(f" {verb} "), *listed, *ending]
 
     def _piece(self, text: tree.Node, verb: str, piece: tree.Node) -> Words:

@@ -33,8 +33,10 @@ from thistlequartz.core.engines.solver.terms import (
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.circumstances import AT_A_SCREEN
 from thistlequartz.core.kernel import lower, nodes
+from thistlequartz.core.language import Declared
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import (
+    PLAIN,
     ChoicesType,
     ChoiceType,
     DateTimeType,
@@ -45,6 +47,7 @@ from thistlequartz.core.values import (
     TimeType,
     ValueType,
     YesNoType,
+    normalised,
 )
 
 from .world import World
@@ -240,7 +243,7 @@ class SettledRecord:
         applies = all_of((self._applies(one), at_target))
         offered: dict[str, tuple[Any, Term]] = {}
         for key, node in one.lowered.values:
-            value = self._coerced(self.term(self.lowered(node)), self.form.fields[key].type)
+            value = self._coerced(self.term(self.lowered(node)), self.form.fields[key])
             there = all_of((applies, self.in_play(key), none_of(value.blank)))
             for earlier in self._proposing_before(one, key):
                 there = all_of((there, none_of(self.offered(earlier)[key][0])))
@@ -348,13 +351,12 @@ class SettledRecord:
 
     def _first(self, key: str, rules: list[CompiledRule]) -> Term:
         """The value of the first rule that applies; null where none does."""
-        type_, found = self.form.fields[key].type, NULL
-        result: Term = found
+        result: Term = NULL
         for one in reversed(rules):
             given = dict(one.lowered.values).get(key)
             if given is None:
                 continue
-            value = self._coerced(self.term(self.lowered(given)), type_)
+            value = self._coerced(self.term(self.lowered(given)), self.form.fields[key])
             result = self._either(self._applies(one), value, result, value)
         return result
 
@@ -366,8 +368,9 @@ class SettledRecord:
         """A written part in the kernel."""
         return lower(node, self.form.vocabulary)
 
-    def _coerced(self, term: Term, type_: ValueType) -> Term:
-        """A computed value as the field's type can hold it; blank where it cannot."""
+    def _coerced(self, term: Term, declared: Declared) -> Term:
+        """A computed value as the field can hold it; blank where it cannot."""
+        type_ = declared.type
         match type_, term:
             case (_, Null()) | (YesNoType(), Truth()) | (ChoicesType(), Codes()):
                 return term
@@ -382,6 +385,8 @@ class SettledRecord:
             case ChoiceType(choices), Value("text"):
                 known = any_of(term.at == self.texts.number(one.code) for one in choices)
                 return Value("text", any_of((term.blank, none_of(known))), term.at)
+            case TextType(), Value("text") if declared.settings != PLAIN:
+                return self._normalised(term, declared)
             case ((TextType() | ReferenceType()), Value("text")):
                 return term
             case ChoicesType(choices), Items(items):
@@ -390,6 +395,16 @@ class SettledRecord:
                 return self._anything(type_)
             case _:
                 return NULL
+
+    def _normalised(self, text: Value, declared: Declared) -> Term:
+        """A computed text as its field makes it: known where the text is."""
+        known = self.texts.text(text.at.as_long()) if z3.is_int_value(text.at) else None
+        if known is None:
+            free = self._anything(declared.type)
+            assert isinstance(free, Value)
+            return Value("text", any_of((text.blank, free.blank)), free.at)
+        number = self.texts.number(normalised(known, declared.settings))
+        return Value("text", text.blank, z3.IntVal(number))
 
     def _codes(self, items: tuple[Term, ...], codes: list[str]) -> Term:
         texts = [one for one in items if isinstance(one, Value) and one.kind == "text"]

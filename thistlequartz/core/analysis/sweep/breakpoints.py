@@ -163,6 +163,8 @@ class _Follower:
                 return self._meeting(left, right)
             case tree.Membership(value, tests, ignore_case):
                 return _joined(self._test(value, test, ignore_case) for test in tests)
+            case tree.ValueByAnswer(ignore_case=True):
+                raise _Untraceable
             case tree.ValueByAnswer(value, governor, rows):
                 governing = _joined(self._meeting(governor, row.governing) for row in rows)
                 going = (test for row in rows for test in row.tests)
