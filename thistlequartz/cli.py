@@ -32,6 +32,7 @@ from thistlequartz.core.analysis.findings import TITLES, Finding, Findings, grou
 from thistlequartz.core.analysis.findings.sarif import LineOf, sarif_log
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
+    Circumstances,
     CompiledForm,
     KnownRecords,
     Verdict,
@@ -70,8 +71,15 @@ def main(arguments: list[str] | None = None) -> int:
 def _judge(options: argparse.Namespace, compiled: CompiledForm) -> int:
     records = list(_records(options.records))
     before = _stored_before(options, compiled, len(records))
-    known = KnownRecords(compiled, [values for _, values in records])
     now = _now(compiled, options.today)
+    known = KnownRecords(
+        compiled,
+        [values for _, values in records],
+        Circumstances(
+            compiled.today_at(now), now, options.event, options.entry_point, None, options.role
+        ),
+        before,
+    )
     blocked = 0
     for position, (place, values) in enumerate(records):
         _refuse_unknown(compiled, options.records, place, values)

@@ -288,3 +288,25 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     unfinished = asked(targets=[])
     assert unfinished["stops"] == {"save": 0, "submit": 0}
     assert clerk.post(f"{at}/bench/impact", {"rule": NOTED}).status_code == 403
+
+
+def test_a_draft_that_derives_a_unique_key_says_whom_it_refuses(steward, clerk, draft):
+    """Other records count as the draft settles them, before it is in force and afterwards."""
+    at = f"/api/forms/{draft.key}"
+    first, second = (save(clerk, at, mark=mark, note=mark) for mark in ("kk-1", "kk-2"))
+    rules = (
+        {"kind": "derive", "key": "short", "name": "Short", "targets": ["note"],
+         "value": "if starts with(mark, \"kk\") then substring(mark, 1, 2) else mark"},
+        {"kind": "unique", "key": "once", "name": "Once", "targets": ["note"], "severity": BLOCK},
+    )  # fmt: skip
+    for rule in rules:
+        assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
+    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    weight = steward.get(f"{at}/weighing").json()["weight"]
+    assert weight["newly_refused"]["save"]["numbers"] == [first, second]
+    body = {"rule": {**rules[1], "key": "twice", "name": "Twice"}}
+    impact = steward.post(f"{at}/bench/impact", body).json()
+    assert impact["records"] == weight["records"]
+    tried = {"values": {"mark": "kk-3"}, "event": "create"}
+    told = steward.post(f"{at}/bench", tried).json()
+    assert told["save"]["outcome"] == "blocked", told

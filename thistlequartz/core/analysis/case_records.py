@@ -4,8 +4,8 @@ from collections.abc import Iterator, Mapping
 
 from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.judging import CompiledForm, Found
-from thistlequartz.core.judging.known_records import key_held
 from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.judging.settled_others import key_held
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import OtherRecord
 

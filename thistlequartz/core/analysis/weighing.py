@@ -1,7 +1,8 @@
 """Stored records judged by two versions of a form: what the second would newly stop, warn of or let
 pass, by rule, which values it would lose, and which records.
 
-Each record is judged as it is, as a change that changes nothing. Where the versions differ only in
+Each record is judged as it is, as a change that changes nothing, and sees the others as the version
+settles them. Where the versions differ only in
 checks, a record is first judged by these alone, and by all rules only where they tell otherwise.
 """
 
@@ -19,6 +20,7 @@ from thistlequartz.core.judging import (
     compile_ruleset,
 )
 from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging.settled_others import Settling, settled_by, settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
 
@@ -144,6 +146,9 @@ class Scales:
             first, second = (_Side(one, key, now) for one in kept)
             self._narrow, self._narrow_alike = (first, second), first.reads_as(second)
         first, second = self._whole
+        if not settles_like(first.form, second.form):
+            # What is stored is as the first version left it.
+            second.settles_others()
         self.forms = (first.form, second.form)
         """The two versions, compiled."""
         self._names = {**first.names, **second.names}
@@ -167,7 +172,7 @@ class Scales:
         first, second = self._whole
         read = first.read(record)
         before = first.weighed(record, read)
-        if not self._read_alike:
+        if not self._read_alike or second.settling is not None:
             read = second.read(record)
         return before, second.weighed(record, read)
 
@@ -253,6 +258,12 @@ class _Side:
         self._settles = bool(self.form.program(self._circumstances).plans)
         self._reading = (self.form.fields, self.form.form.fields, self.form.twice)
         self._keeping = frozenset(one.key for one in self.form.form.fields if one.keep)
+        self.settling: Settling | None = None
+        """How it settles the records beside the one that is judged; None: they are as stored."""
+
+    def settles_others(self) -> None:
+        """From now on look at other records as this version settles them."""
+        self.settling = Settling(self.form, self._circumstances)
 
     def reads_as(self, other: "_Side") -> bool:
         """Whether both versions read a record alike."""
@@ -260,8 +271,10 @@ class _Side:
 
     def read(self, record: Stored) -> ReadRecord:
         """The record as it is, as a change that changes nothing."""
-        form, values = self.form, record.values
-        return form.read(form.as_entered(values), stored=values, lookup=record.lookup)
+        form, values, lookup = self.form, record.values, record.lookup
+        if lookup is not None and self.settling is not None:
+            lookup = settled_by(lookup, self.settling)
+        return form.read(form.as_entered(values), stored=values, lookup=lookup)
 
     def settled(self, read: ReadRecord) -> Settled | None:
         """The states of its fields, where a rule decides any."""

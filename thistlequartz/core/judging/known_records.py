@@ -2,22 +2,39 @@
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
+from datetime import UTC, datetime
 
 from thistlequartz.core.engines.rows import Holds, Where, parts_of
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import Fault, Value, order_key
+from thistlequartz.core.values import order_key, read_value
 
-from .compilation import Compilation
-from .lookup import Found, Lookup, folded_key
+from .circumstances import Circumstances
+from .compiled_form import CompiledForm
+from .lookup import Found, Lookup
+from .settled_others import Settling, key_held
 
 _Key = tuple[str, ...]
 
 
 class KnownRecords:
-    """Records of one form. References to other forms are taken on trust: their fields are blank."""
+    """Records of one form, as it settles them. References to other forms are taken on trust: their
+    fields are blank.
+    """
 
-    def __init__(self, form: Compilation, records: Sequence[Mapping[str, object]]) -> None:
+    def __init__(
+        self,
+        form: CompiledForm,
+        records: Sequence[Mapping[str, object]],
+        circumstances: Circumstances | None = None,
+        stored: Sequence[Mapping[str, object]] | None = None,
+    ) -> None:
+        """Under `circumstances` they come in, by default as new ones of today at the desk; of
+        those that are changed, `stored` is what each held before.
+        """
+        now = datetime.now(UTC)
         self._form = form
+        self._stored = stored
+        self._settling = Settling(form, circumstances or Circumstances(form.today_at(now), now))
         self._records = records
         self._keys: dict[_Key, list[_Key | None]] = {}
         self._counts: dict[_Key, Counter[_Key]] = {}
@@ -43,16 +60,18 @@ class KnownRecords:
     def _canonical(self, place: int) -> Mapping[str, object]:
         """A record in canonical form; what cannot be read stands as it was given."""
         if place not in self._read:
-            values = self._records[place]
-            self._read[place] = {**values, **self._form.canonical(values)}
+            before = self._stored[place] if self._stored else None
+            self._read[place] = self._settling.values(self._records[place], before)
         return self._read[place]
 
     def _holding(self, key: str, fields: Vocabulary) -> Mapping[str | None, Sequence[int]]:
         """The places of the records, by what they hold in a field."""
         if key not in self._places:
             found: defaultdict[str | None, list[int]] = defaultdict(list)
-            for place, values in enumerate(self._records):
-                reading = self._form.read({key: values.get(key)}).readings[key]
+            declared = self._form.fields[key]
+            for place in range(len(self._records)):
+                held = self._canonical(place).get(key)
+                reading = read_value(held, declared.type, declared.settings.as_stored())
                 found[order_key(reading)].append(place)
             self._places[key] = found
         return self._places[key]
@@ -60,27 +79,16 @@ class KnownRecords:
     def count(self, keys: _Key, folded: _Key) -> int:
         """How many records hold the same values in these fields."""
         if keys not in self._counts:
-            self._keys[keys] = [key_held(self._form, values, keys) for values in self._records]
+            self._keys[keys] = [
+                key_held(self._form, self._canonical(place), keys)
+                for place in range(len(self._records))
+            ]
             self._counts[keys] = Counter(key for key in self._keys[keys] if key is not None)
         return self._counts[keys][folded]
 
     def holds(self, position: int, keys: _Key, folded: _Key) -> bool:
         """Whether the record at `position` holds these values itself."""
         return self._keys[keys][position] == folded
-
-
-def key_held(form: Compilation, values: Mapping[str, object], keys: tuple[str, ...]) -> _Key | None:
-    """What a record holds in some fields, as uniqueness compares it; None where one of them is
-    blank or cannot be read, as such a record never collides.
-    """
-    readings = form.read({key: values.get(key) for key in keys}).readings
-    held: list[Value] = []
-    for key in keys:
-        reading = readings[key]
-        if reading is None or isinstance(reading, Fault):
-            return None
-        held.append(reading)
-    return folded_key(form.fields, keys, held)
 
 
 class _Others:

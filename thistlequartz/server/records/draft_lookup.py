@@ -1,16 +1,24 @@
 """Other records as a draft asks for them: it may have rules of uniqueness that are not in force."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator, Mapping
+from functools import cached_property
 from typing import Final
 
 from django.db.models import QuerySet
+from django.utils import timezone
 
-from thistlequartz.core.judging import CompiledForm, Found
+from thistlequartz.core.engines.rows import EVERY, Where, about
+from thistlequartz.core.judging import Circumstances, CompiledForm, Found
+from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.judging.settled_others import Settling, key_held, settles_like
+from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, YesNoType
+from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.releases.services import compiled_release
 
 from .lookup import DatabaseLookup, keys_in_force
 from .models import Record
-from .weighing_lookup import held
 
 LOOKED_THROUGH: Final = 2_000
 """Records up to which every one is read, so that letters that only casefolding takes for the same
@@ -36,6 +44,16 @@ class DraftLookup(DatabaseLookup):
         self._form = form
         self._kept: frozenset[_Key] | None = None
 
+    @cached_property
+    def _settling(self) -> Settling | None:
+        """How the draft settles records, where that differs from how they were settled."""
+        draft, now = get_draft(self._form_key), timezone.now()
+        release = release_in_force(draft)
+        if release is not None and settles_like(compiled_release(release), self._form):
+            return None
+        at = Circumstances(self._form.today_at(now), now, "update", role="clerk")
+        return Settling(self._form, at, DatabaseLookup(self._form_key))
+
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number."""
         return None if form in self._hidden else super().record(form, number)
@@ -48,6 +66,9 @@ class DraftLookup(DatabaseLookup):
         """The number of a record that does."""
         if self._kept is None:
             self._kept = keys_in_force(self._form_key)
+        settled = self._settling is not None and self._settling.decides(keys)
+        if settled:
+            return self._first_settled(keys, folded)
         if keys in self._kept:
             return super().holder(keys, folded)
         every = Record.objects.filter(form__key=self._form_key).exclude(pk=self._own or 0)
@@ -63,8 +84,23 @@ class DraftLookup(DatabaseLookup):
             found = self._first(every, keys, folded)
         return found
 
+    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
+        """The values of the others of which `where` may be so, as the draft settles them."""
+        settling = self._settling
+        if settling is None:
+            yield from super().others(where, fields)
+            return
+        for one in super().others(about(where, fields.keys() - settling.keys), fields):
+            yield settling.of_stored(one)
+
+    def _first_settled(self, keys: _Key, folded: _Key) -> str | None:
+        for one in self.others(EVERY, self._form.fields):
+            if key_held(self._form, one, keys) == folded:
+                return str(one[NUMBER])
+        return None
+
     def _first(self, rows: QuerySet[Record], keys: _Key, folded: _Key) -> str | None:
         for number, values in rows.order_by("pk").values_list("number", "values").iterator():
-            if held(self._form, values, keys) == folded:
+            if key_held(self._form, values, keys) == folded:
                 return str(number)
         return None

@@ -11,10 +11,11 @@ from typing import Any, Final, NamedTuple
 
 from thistlequartz.core.analysis.weighing import Stored
 from thistlequartz.core.engines.rows import Holds, Where, parts_of
-from thistlequartz.core.judging import CompiledForm, Found, folded_key
+from thistlequartz.core.judging import CompiledForm, Found, Lookup
 from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.judging.settled_others import SettledOthers, Settling, key_held
 from thistlequartz.core.language import Declared, Vocabulary
-from thistlequartz.core.values import Fault, Value, order_key, read_value
+from thistlequartz.core.values import order_key, read_value
 from thistlequartz.server.forms.models import DraftForm
 
 from .lookup import DatabaseLookup, keys_in_force
@@ -84,7 +85,8 @@ class Neighbourhood:
         self._forms = tuple(forms)
         self._found: dict[tuple[str, str], Found | None] = {}
         self._by_value: dict[Any, Mapping[str | None, Sequence[_Numbered]]] = {}
-        self._holders: dict[_Key, dict[_Key, tuple[int, ...]]] = {}
+        self._holders: dict[Any, dict[_Key, tuple[int, ...]]] = {}
+        self._settled: list[_Numbered] | None = None
 
     def seen_by(self, pk: int, number: int) -> "SeenBy":
         """What one of the records sees of the others."""
@@ -96,13 +98,18 @@ class Neighbourhood:
             self._found[form, number] = self.anyone.record(form, number)
         return self._found[form, number]
 
-    def holders(self, keys: _Key, folded: _Key) -> tuple[int, ...]:
+    def holders(
+        self, keys: _Key, folded: _Key, settling: Settling | None = None
+    ) -> tuple[int, ...]:
         """The numbers of the first two records that hold these values."""
-        if keys not in self._holders:
-            self._holders[keys] = self._gathered(keys)
-        return self._holders[keys].get(folded, ())
+        known = (keys, settling is None)
+        if known not in self._holders:
+            self._holders[known] = self._gathered(keys, settling)
+        return self._holders[known].get(folded, ())
 
-    def alike(self, where: Where, fields: Vocabulary) -> "Iterable[_Numbered] | None":
+    def alike(
+        self, where: Where, fields: Vocabulary, settling: Settling | None = None
+    ) -> "Iterable[_Numbered] | None":
         """The records that hold one value where `where` asks for that, by the first such field;
         None where it asks for none, or where there are too many records to have them all at hand.
         """
@@ -110,7 +117,8 @@ class Neighbourhood:
             return None
         for part in parts_of(where):
             if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
-                return self._holding(part.key, fields[part.key]).get(order_key(part.value), ())
+                held = self._holding(part.key, fields[part.key], settling)
+                return held.get(order_key(part.value), ())
         return None
 
     @cached_property
@@ -124,31 +132,42 @@ class Neighbourhood:
 
     @cached_property
     def _at_hand(self) -> list[_Numbered]:
+        return list(self._narrow_rows(None))
+
+    def _narrow_rows(self, settling: Settling | None) -> Iterator[_Numbered]:
         """Every record, with no more than is read of others."""
         read = [key for form in self._forms for key in form.read_of_others]
-        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
-        return [
-            (number, {key: values[key] for key in read if key in values})
-            for number, values in rows.iterator(RECORDS_AT_ONCE)
-        ]
+        for number, values in self._rows(settling):
+            yield number, {key: values[key] for key in read if key in values}
 
-    def _holding(self, key: str, declared: Declared) -> Mapping[str | None, Sequence[_Numbered]]:
+    def _rows(self, settling: Settling | None) -> Iterator[_Numbered]:
+        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
+        for number, values in rows.iterator(RECORDS_AT_ONCE):
+            yield number, settling.of_stored(values) if settling else values
+
+    def _holding(
+        self, key: str, declared: Declared, settling: Settling | None
+    ) -> Mapping[str | None, Sequence[_Numbered]]:
         """The records by what they hold in a field."""
-        known = (key, declared.type)
+        known = (key, declared.type, settling is None)
         if known not in self._by_value:
+            if settling is not None and self._settled is None:
+                self._settled = list(self._narrow_rows(settling))
+            every = self._at_hand if settling is None else self._settled or []
             found: defaultdict[str | None, list[_Numbered]] = defaultdict(list)
-            for number, values in self._at_hand:
+            for number, values in every:
                 read = read_value(values.get(key), declared.type, declared.settings.as_stored())
                 found[order_key(read)].append((number, values))
             self._by_value[known] = found
         return self._by_value[known]
 
-    def _gathered(self, keys: _Key) -> dict[_Key, tuple[int, ...]]:
+    def _gathered(self, keys: _Key, settling: Settling | None) -> dict[_Key, tuple[int, ...]]:
         found: dict[_Key, tuple[int, ...]] = {}
-        forms = [form for form in self._forms if all(key in form.fields for key in keys)]
-        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
-        for number, values in rows.iterator(RECORDS_AT_ONCE):
-            for key in {key for form in forms if (key := held(form, values, keys)) is not None}:
+        wanted = self._forms if settling is None else (settling.form,)
+        forms = [form for form in wanted if all(key in form.fields for key in keys)]
+        rows = self._rows(settling if settling and settling.decides(keys) else None)
+        for number, values in rows:
+            for key in {key for form in forms if (key := key_held(form, values, keys)) is not None}:
                 before = found.get(key, ())
                 if len(before) < 2:
                     found[key] = (*before, number)
@@ -158,10 +177,19 @@ class Neighbourhood:
 class SeenBy:
     """The other records as one of them sees them."""
 
-    def __init__(self, all_: Neighbourhood, pk: int, number: int) -> None:
+    def __init__(
+        self, all_: Neighbourhood, pk: int, number: int, settling: Settling | None = None
+    ) -> None:
         self._all = all_
-        self._own = DatabaseLookup(all_.form_key, pk)
+        self._pk = pk
         self._number = number
+        self._settling = settling
+        stored = DatabaseLookup(all_.form_key, pk)
+        self._own: Lookup = stored if settling is None else SettledOthers(stored, settling)
+
+    def settled_by(self, settling: Settling) -> "SeenBy":
+        """The same others, settled."""
+        return SeenBy(self._all, self._pk, self._number, settling)
 
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number."""
@@ -173,32 +201,18 @@ class SeenBy:
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
         """The number of another record that does."""
-        if keys in self._all.asked_for:
+        settled = self._settling is not None and self._settling.decides(keys)
+        if keys in self._all.asked_for and not settled:
             return self._own.holder(keys, folded)
-        others = (one for one in self._all.holders(keys, folded) if one != self._number)
-        return next(map(str, others), None)
+        holders = self._all.holders(keys, folded, self._settling)
+        return next((str(one) for one in holders if one != self._number), None)
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
         """The values of the other records of which `where` may be so."""
-        alike = self._all.alike(where, fields)
+        alike = self._all.alike(where, fields, self._settling)
         if alike is None:
             yield from self._own.others(where, fields)
             return
         for number, values in alike:
             if number != self._number:
                 yield {**values, NUMBER: number}
-
-
-def held(form: CompiledForm, values: Mapping[str, object], keys: _Key) -> _Key | None:
-    """What a stored record holds in some fields, as uniqueness compares it; None where one is blank
-    or cannot be read by the form.
-    """
-    stored = {key: values[key] for key in keys if key in values}
-    readings = form.read(form.as_entered(stored), stored=stored).readings
-    held: list[Value] = []
-    for key in keys:
-        reading = readings[key]
-        if reading is None or isinstance(reading, Fault):
-            return None
-        held.append(reading)
-    return folded_key(form.fields, keys, held)
