@@ -62,7 +62,7 @@ def tier() -> st.SearchStrategy[dict[str, Any]]:
     )  # fmt: skip
 
 
-@many(3 * EXAMPLES)
+@many(3 * EXAMPLES // 2)
 @given(st.lists(tier(), min_size=2, max_size=4), st.booleans())
 def tiers_are_as_counted(rules: list[dict[str, Any]], otherwise: bool) -> None:
     if otherwise:

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from tests.examples import few
+from tests.examples import ALIKE, few
 from thistlequartz.core import RuleSet, compile_ruleset
 from thistlequartz.core.judging import KnownRecords
 from thistlequartz.core.ruleset import MOMENTS
@@ -76,6 +76,7 @@ def test_the_desk_judges_stores_and_refuses_as_the_core_does(clerk: Caller, key:
 
     @settings(
         max_examples=few(20),
+        derandomize=ALIKE,
         deadline=None,
         phases=[Phase.generate],
         suppress_health_check=list(HealthCheck),

@@ -16,6 +16,7 @@ from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kernel import nodes
+from thistlequartz.core.language import tree
 from thistlequartz.core.values import DateType, NumberType
 
 from .bounds_moved import meeting
@@ -23,7 +24,6 @@ from .finding import Finding, Mend
 from .looking import Look, each_pair, is_about_missing, is_about_others
 
 _NOT_DIRECT: Final = "a condition does more than compare the field with a value"
-_SIDES: Final = ("lower", "upper")
 _WORDS: Final = {"key", "name", "why", "when", "title", "explanation", "message", "severity", "on"}
 
 
@@ -213,14 +213,30 @@ def _differ(one: CompiledRule, other: CompiledRule) -> bool:
     bound on the same side. Conditions beside one another that differ may both be meant, and where
     nothing meets both, that is a contradiction.
     """
-    if not one.is_effect and one.rule.kind == "cross_field":
+    if one.check_kind is not None and not one.check_kind.hints:
         return False
-    first, second = (each.rule.model_dump(exclude=set(_WORDS)) for each in (one, other))
-    if one.rule.kind != "range":
-        return first != second
-    if first["of"] != second["of"]:
-        return False
-    return any(first[side] and second[side] and first[side] != second[side] for side in _SIDES)
+    first, second = _bounds(one), _bounds(other)
+    if first is not None and second is not None:
+        (measured, *sides), (other_measured, *other_sides) = first, second
+        pairs = zip(sides, other_sides, strict=True)
+        return measured == other_measured and any(
+            None not in pair and pair[0] != pair[1] for pair in pairs
+        )
+    said, also = (each.rule.model_dump(exclude=set(_WORDS)) for each in (one, other))
+    return said != also
+
+
+def _bounds(one: CompiledRule) -> tuple[tree.Node, Any, Any] | None:
+    """What a rule holds between bounds, with its lowest and highest; None of one that does not."""
+    match [check.must for check in one.lowered.checks]:
+        case [tree.Membership(measured, (tree.Interval(low, high, with_low, with_high),))]:
+            return measured, (low, with_low), (high, with_high)
+        case [tree.Comparison((">" | ">=") as operator, measured, low)]:
+            return measured, (low, operator == ">="), None
+        case [tree.Comparison(("<" | "<=") as operator, measured, high)]:
+            return measured, None, (high, operator == "<=")
+        case _:
+            return None
 
 
 def overlapping_answers(look: Look) -> Iterator[Finding]:
@@ -229,7 +245,8 @@ def overlapping_answers(look: Look) -> Iterator[Finding]:
         rules = [one for one in look.rules if one.governors == (key,) and _is_tiered(one)]
         for one, other in each_pair(rules if look.answers(key) else []):
             shared = tuple(name for name in one.rule.targets if name in other.rule.targets)
-            of_a_kind = one.rule.kind == other.rule.kind and one.part != "deriving"
+            # Which of several derivations counts is asked of all of them, whatever they read.
+            of_a_kind = type(one.rule) is type(other.rule) and one.part in ("proposing", None)
             if not of_a_kind or not shared or not _differ(one, other):
                 continue
             about = (one.rule.key, other.rule.key)
