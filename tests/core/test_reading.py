@@ -1,7 +1,7 @@
 """Reading what people type: kindly, exactly, and with a fault that says how to mend it."""
 
 import json
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
 from typing import get_args
 from zoneinfo import ZoneInfo
@@ -30,6 +30,7 @@ from thistlequartz.core.values import (
     YesNoType,
     normalised,
     quick_reader,
+    read_canonical,
     read_value,
     show_value,
     to_json,
@@ -191,8 +192,65 @@ def test_a_stored_number_is_read_back_as_it_was(number):
 @given(st.dates(), st.sampled_from(get_args(DateStyle)))
 def test_a_day_is_read_back_from_every_way_of_writing_it(day, style):
     assert read_value(to_json(day), DateType()) == day
-    if day.year >= 1000:
-        assert read_value(show_value(day, style=WritingStyle(style)), DateType()) == day
+    assert read_value(show_value(day, style=WritingStyle(style)), DateType()) == day
+
+
+@settings(max_examples=few(100))
+@given(
+    st.datetimes(timezones=st.just(UTC)), st.sampled_from(get_args(DateStyle)),
+    st.sampled_from(["UTC", "Europe/Berlin", "America/St_Johns", "Australia/Lord_Howe"]),
+    st.sampled_from([None, datetime(2026, 10, 25, 0, 30, tzinfo=UTC), datetime(2026, 11, 1, 4, 15, tzinfo=UTC)]),
+)  # fmt: skip
+def test_an_instant_is_read_back_from_every_way_of_writing_it(instant, style, zone, near):
+    """Also in the hour that comes twice when the clocks of a zone are put back."""
+    if near is not None:
+        instant = near + timedelta(minutes=instant.minute * 4)
+    type_ = DateTimeType(zone)
+    if isinstance(read_value(to_json(instant), type_), Fault):
+        return  # no day of that zone
+    shown = show_value(instant, type_, WritingStyle(style))
+    assert read_value(shown, type_) == instant
+    assert read_value(show_value(instant.time()), TimeType()) == instant.time()
+
+
+@given(
+    st.decimals(allow_nan=False, allow_infinity=False, places=4, min_value=-(10**12), max_value=10**12),
+    st.sampled_from(get_args(NumberStyle)),
+)  # fmt: skip
+def test_a_number_is_read_back_by_the_marks_it_is_shown_with(number, style):
+    mark = "comma" if style.endswith(",5") else "point"
+    shown = show_value(number, MONEY, WritingStyle(numbers=style))
+    assert read_value(shown, NumberType(unit="€"), ReadingSettings(decimal_mark=mark)) == number
+
+
+@pytest.mark.parametrize(
+    ("sent", "type_", "meant"),
+    [
+        ("1,234.5", MONEY, '"1234.5"'), ("07", WHOLE, '"7"'), (" 7 ", WHOLE, '"7"'), ("7.0", WHOLE, '"7"'),
+        (Decimal("7.0"), WHOLE, '"7"'), (Decimal("1E+3"), WHOLE, '"1000"'), ("11 June 2026", DateType(), '"2026-06-11"'),
+        ("2026-6-1", DateType(), '"2026-06-01"'), ("14.30", TimeType(), '"14:30:00"'),
+        ("2026-06-11T14:30:00+02:00", BERLIN, '"2026-06-11T12:30:00Z"'), ("yes", YesNoType(), "true"),
+        ("Tufted moss", KIND, '"moss"'), ("MOSS", KIND, '"moss"'), ("fern;moss", SEVERAL, '["fern", "moss"]'),
+        ("007", ReferenceType("other"), '"7"'), ("", WHOLE, "null"),
+    ],
+)  # fmt: skip
+def test_another_spelling_of_what_is_sent_is_refused_with_the_canonical_one(sent, type_, meant):
+    read = read_canonical(sent, type_)
+    assert isinstance(read, Fault)
+    assert read.message.endswith(f"is not in canonical form: send {meant}.")
+    wanted = json.loads(meant)
+    again = read_canonical(wanted, type_)
+    assert again == read_value(wanted, type_)
+    assert not isinstance(again, Fault)
+
+
+@pytest.mark.parametrize(
+    ("sent", "type_", "read"),
+    [(Decimal(7), WHOLE, Decimal(7)), (["moss", "fern"], SEVERAL, ("fern", "moss")), (" a ", TextType(), "a"),
+     (None, WHOLE, None), ([], SEVERAL, None)],
+)  # fmt: skip
+def test_what_has_one_meaning_only_is_taken_as_sent(sent, type_, read):
+    assert read_canonical(sent, type_) == read
 
 
 @pytest.mark.parametrize("style", get_args(DateStyle) + get_args(NumberStyle))

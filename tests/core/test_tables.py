@@ -19,6 +19,7 @@ from thistlequartz.core.tables import (
     MAX_COLUMNS,
     REASONS,
     BrokenTable,
+    FailedFormula,
     Marks,
     WrittenRow,
     columns_of,
@@ -186,7 +187,10 @@ def test_a_cell_is_entered_as_its_field_would_read_it() -> None:
     assert entered(12, Declared("Phone", TextType()), PLAIN) == "12"
     assert entered(date(2026, 6, 11), Declared("Seen", DateTimeType("UTC")), PLAIN) is not None
     assert entered(datetime(2026, 6, 11), Declared("Day", DateType()), PLAIN) == "2026-06-11"
-    failed = entered("#DIV/0!", Declared("Note", TextType()), PLAIN)
+    assert entered("#N/A", Declared("Note", TextType()), PLAIN) == "#N/A", (
+        "a text in any other file"
+    )
+    failed = entered(FailedFormula("#DIV/0!"), Declared("Note", TextType()), PLAIN)
     assert isinstance(failed, Fault)
     assert "failed (#DIV/0!)" in failed.message
 
@@ -209,13 +213,30 @@ TEXTS = st.text(
 VALUES = st.fixed_dictionaries(
     {},
     optional={
-        "text": st.one_of(TEXTS, st.sampled_from(["=1+1", "+7", "-x", "@a", "'=a", "00012", "#x"])),
+        "text": st.one_of(
+            TEXTS,
+            st.sampled_from(
+                [
+                    "=1+1",
+                    "+7",
+                    "-x",
+                    "@a",
+                    "'=a",
+                    "00012",
+                    "#x",
+                    "#N/A",
+                    "a\r\nb",
+                    "a\nb",
+                    "_x000D_",
+                ]
+            ),
+        ),
         "number": st.decimals(-(10**20), 10**20, places=4),
         "day": st.dates(),
-        "clock": st.times().map(lambda one: one.replace(microsecond=0)),
+        "clock": st.times(),
         "instant": st.datetimes(
             datetime(1000, 1, 2), datetime(9998, 12, 30), timezones=st.just(UTC)
-        ).map(lambda one: one.replace(microsecond=0)),
+        ),
         "yes": st.booleans(),
         "choice": st.sampled_from("abc"),
         "choices": st.lists(st.sampled_from("abc"), min_size=1, unique=True).map(

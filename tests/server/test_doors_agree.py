@@ -79,9 +79,10 @@ def doors(steward, clerk, draft):
         return of_screen(answer.json())
 
     def service(values):
+        canonical = {**values, **desk_of(draft.key).compiled.canonical(values)}
         answer = system.post(
             f"/service/v1/forms/{draft.key}/judge",
-            json.dumps({"values": values}),
+            json.dumps({"values": canonical}),
             "application/json",
             headers={"Authorization": f"Bearer {token}"},
         )
@@ -96,7 +97,7 @@ def doors(steward, clerk, draft):
         line = json.dumps(values) + "\n"
         name = f"/record-files?name={abs(hash(line))}.jsonl"
         file = clerk.send("POST", at + name, line.encode()).json()
-        columns = {"starting": False}
+        columns = {"starting": False, "as_typed": True}
         found = {}
         for moment, submit in (("save", False), ("submit", True)):
             plan = {**file["plan"], **columns, "submit": submit}

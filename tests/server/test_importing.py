@@ -332,6 +332,20 @@ def test_what_is_exported_comes_back_as_the_same(clerk, at, draft, kind, naming)
     assert {one.number: one.values for one in Record.objects.filter(form=draft)} == before
 
 
+def test_json_lines_are_canonical_unless_they_are_said_to_be_typed(clerk, at):
+    """One spelling, as the service door takes it; every other is refused with what is meant."""
+    lines = '{"mark": "j1", "grade": "Small a", "mass": "1.50", "note": " n "}\n'
+    file = brought(clerk, at, lines, "rows.jsonl")
+    assert came(clerk, at, file) == {"rows": 1, "refused": 1}
+    said = refused(clerk, at, file)
+    assert sorted(text for texts in said.values() for _, text in texts) == [
+        '"1.50" is not in canonical form: send "1.5".',
+        '"Small a" is not in canonical form: send "a".',
+    ]
+    file = brought(clerk, at, lines, "typed.jsonl", as_typed=True)
+    assert came(clerk, at, file) == {"rows": 1, "added": 1}
+
+
 @pytest.mark.parametrize("submit", [False, True])
 @pytest.mark.parametrize("form", ["plant_accession", "mineral_accession", "loan_out", "borrower"])
 def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
@@ -347,7 +361,8 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
         if "registration_number" in values:
             values["registration_number"] = f"IN-{number}"
     lines = "".join(f"{json.dumps(values, default=str)}\n" for values in records)
-    file = brought(clerk, address, lines, "rows.jsonl", submit=submit, starting=False)
+    typed = {"submit": submit, "starting": False, "as_typed": True}
+    file = brought(clerk, address, lines, "rows.jsonl", **typed)
     seen = clerk.post(f"{address}/record-files/{file['id']}/preview", file["plan"]).json()
     assert seen["looked_at"] == len(records)
     refused = {one["row"]: {said["text"] for said in one["said"]} for one in seen["refused"]}

@@ -16,7 +16,7 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any, BinaryIO, Final
 
-from thistlequartz.core.tables import BrokenTable, Row, Table, open_xlsx
+from thistlequartz.core.tables import BrokenTable, FailedFormula, Row, Table, open_xlsx
 
 MEMORY: Final = 1_536 * 1024 * 1024
 """Bytes of address space."""
@@ -127,6 +127,8 @@ def _told(cell: Any) -> Any:
             return {"timedelta": [cell.days, cell.seconds, cell.microseconds]}
         case Decimal():
             return {"Decimal": str(cell)}
+        case FailedFormula():
+            return {"failed": cell}
         case None | str() | bool() | int() | float():
             return cell
         case _:
@@ -146,6 +148,8 @@ def _value(told: Any) -> Any:
             return time.fromisoformat(written)
         case "timedelta":
             return timedelta(*written)
+        case "failed":
+            return FailedFormula(written)
         case _:
             return Decimal(written)
 

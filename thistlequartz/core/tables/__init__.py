@@ -1,12 +1,21 @@
 """Records as tables: files of open formats read and written, and their columns as fields."""
 
-from .cells import entered
+from .cells import entered, sent
 from .csv_table import ENCODINGS
 from .kinds import KINDS, FileKind, FileKindName, kind_of
 from .marks import FoundMarks, Marks, marks_of, with_marks
 from .matching import BESIDE, REASON_FOR, REASONS, By, Column, columns_of
 from .opening import open_table
-from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, WrongEncoding
+from .table import (
+    MAX_COLUMNS,
+    MAX_ROWS,
+    BrokenTable,
+    Cell,
+    FailedFormula,
+    Row,
+    Table,
+    WrongEncoding,
+)
 from .writing import WrittenRow, written
 from .xlsx_table import open_xlsx
 
@@ -22,6 +31,7 @@ __all__ = [
     "By",
     "Cell",
     "Column",
+    "FailedFormula",
     "FileKind",
     "FileKindName",
     "FoundMarks",
@@ -36,6 +46,7 @@ __all__ = [
     "marks_of",
     "open_table",
     "open_xlsx",
+    "sent",
     "with_marks",
     "written",
 ]

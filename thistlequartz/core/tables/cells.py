@@ -1,7 +1,6 @@
 """What stands in a cell, as it would be entered in its field."""
 
 from datetime import date, datetime, time
-from typing import Final
 
 from thistlequartz.core.language import Declared
 from thistlequartz.core.values import (
@@ -10,16 +9,12 @@ from thistlequartz.core.values import (
     ReadingSettings,
     Stored,
     TextType,
+    read_canonical,
     read_value,
     to_entry,
 )
 
-from .table import Cell
-
-ERRORS: Final = frozenset(
-    {"#DIV/0!", "#N/A", "#NAME?", "#NULL!", "#NUM!", "#REF!", "#VALUE!", "#GETTING_DATA"}
-)
-"""What a cell shows whose formula failed (ECMA-376, part 1, 18.18.11 and 18.17.3)."""
+from .table import Cell, FailedFormula
 
 
 def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored | Fault:
@@ -28,13 +23,18 @@ def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored
     """
     if cell is None:
         return None
-    if isinstance(cell, str):
-        if cell in ERRORS:
-            return Fault(f"The formula of this cell failed ({cell}): mend it, or write the value.")
-        if settings == declared.settings:
-            return cell  # the field reads it as it stands
+    if isinstance(cell, FailedFormula):
+        return Fault(f"The formula of this cell failed ({cell}): mend it, or write the value.")
+    if isinstance(cell, str) and settings == declared.settings:
+        return cell  # the field reads it as it stands
     given = _given(cell, declared)
     read = read_value(given, declared.type, settings)
+    return read if isinstance(read, Fault) else to_entry(read, declared.settings)
+
+
+def sent(value: object, declared: Declared) -> Stored | Fault:
+    """What another system sends in canonical form, as it is entered in a field."""
+    read = read_canonical(value, declared.type, declared.settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
 

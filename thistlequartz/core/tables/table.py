@@ -13,6 +13,12 @@ Cell = Any
 """What stands in a cell: a text, or what the file itself holds as a number, a day or yes and no."""
 
 
+class FailedFormula(str):
+    """What a cell of a workbook shows whose formula failed: #N/A, #DIV/0! and the like."""
+
+    __slots__ = ()
+
+
 class BrokenTable(ValueError):
     """A file that cannot be read as a table: `place`, what is wrong, and how to mend it."""
 

@@ -8,11 +8,24 @@ from typing import Any, BinaryIO, Final
 
 import re2
 
-from .table import MAX_COLUMNS, MAX_ROWS, BrokenTable, Cell, Row, Table, checked_heads, counted
+from .table import (
+    MAX_COLUMNS,
+    MAX_ROWS,
+    BrokenTable,
+    Cell,
+    FailedFormula,
+    Row,
+    Table,
+    checked_heads,
+    counted,
+)
 
 MAX_UNPACKED: Final = 512 * 1024 * 1024
 """Bytes of everything in the workbook once it is unpacked."""
 MAX_MEMBERS: Final = 5_000
+_FAILED: Final = "e"
+"""How the file marks cells whose formula failed."""
+_ESCAPED: Final = re.compile(r"_x([0-9A-Fa-f]{4})_")
 _AT_ONCE: Final = 1 << 20
 _OVERLAP: Final = 1 << 14
 _WORKSHEET: Final = re.compile(r"xl/worksheets/[^/]+\.xml\Z")
@@ -67,7 +80,7 @@ def _cells_of(workbook: Any, place: int) -> Iterator[tuple[Any, ...]]:
     sheet = workbook.worksheets[place]
     # What the sheet says of its own size may be wrong.
     sheet.reset_dimensions()
-    rows = sheet.iter_rows(max_col=MAX_COLUMNS + 1, values_only=True)
+    rows = sheet.iter_rows(max_col=MAX_COLUMNS + 1)
     read = 0
     while True:
         try:
@@ -80,7 +93,19 @@ def _cells_of(workbook: Any, place: int) -> Iterator[tuple[Any, ...]]:
         if row is None:
             return
         read += 1
-        yield row
+        yield tuple(map(_value, row))
+
+
+def _value(cell: Any) -> Cell:
+    """What a cell holds; signs that XML cannot carry, line ends among them, as they were written
+    (ECMA-376, part 1, 22.4.2.4).
+    """
+    value = cell.value
+    if not isinstance(value, str):
+        return value
+    if cell.data_type == _FAILED:
+        return FailedFormula(value)
+    return _ESCAPED.sub(lambda one: chr(int(one[1], 16)), value) if "_x" in value else value
 
 
 def _head(cell: Cell) -> str:

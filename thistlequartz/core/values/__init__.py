@@ -1,6 +1,6 @@
 """What a field can hold: the types, reading what people type, and showing a value to people."""
 
-from .canonical import NOT_CANONICAL, quick_reader
+from .canonical import NOT_CANONICAL, quick_reader, read_canonical
 from .fault import Fault, quoted
 from .instants import ZoneOffset, at_clock, in_zone, moved
 from .ordering import LONGEST_ORDER_KEY, is_cut, order_key
@@ -98,6 +98,7 @@ __all__ = [
     "order_key",
     "quick_reader",
     "quoted",
+    "read_canonical",
     "read_csv",
     "read_csv_rows",
     "read_date",

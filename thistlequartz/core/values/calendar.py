@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 from .fault import Fault, quoted
 from .instants import in_zone
 from .reading_settings import DateOrder
-from .temporal import read_offset
+from .temporal import read_offset, write_offset
 
 _MONTHS = {name.casefold(): n for n, name in enumerate(calendar.month_name) if name}
 _MONTHS |= {name.casefold(): n for n, name in enumerate(calendar.month_abbr) if name}
@@ -25,7 +25,7 @@ _CLOCK = re.compile(
 _DATE_AND_TIME = re.compile(
     r"(.+?)(?:T|,?\s+(?:at\s+)?)([0-9]{1,2}(?:[:.h][0-9].*|\s*[ap]\.?m\.?))", re.IGNORECASE
 )
-_OFFSET = re.compile(r"(.*?)\s*(Z|[+-][0-9]{2}:[0-9]{2})")
+_OFFSET = re.compile(r"(.*?)\s*(Z|[+-][0-9]{2}:[0-9]{2}(?::[0-9]{2})?)")
 _MIDDAY = 12
 _HOURS = 24
 
@@ -142,10 +142,7 @@ def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
             f"{quoted(text)} does not exist in {zone}: the clocks were put forward then."
             " Write a time before or after."
         )
-    offsets = " or ".join(
-        f"{one.astimezone(place):%z}"[:3] + ":" + f"{one.astimezone(place):%z}"[3:5]
-        for one in (early, late)
-    )
+    offsets = " or ".join(write_offset(one.astimezone(place)) for one in (early, late))
     return Fault(
         f"{quoted(text)} happens twice in {zone}, as the clocks were put back."
         f" Add which is meant: {offsets}."

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from .reading import Value
 from .reading_settings import ReadingSettings
-from .temporal import Months, write_date_time, write_time
+from .temporal import Months, write_date_time, write_offset, write_time
 from .types import Choosing, DateTimeType, NumberType, ReferenceType, TextType, ValueType
 
 DateStyle = Literal["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"]
@@ -97,22 +97,27 @@ def _number(value: Decimal, type_: NumberType, style: WritingStyle) -> str:
 def _day(value: date, style: WritingStyle) -> str:
     match style.dates:
         case "11 June 2026":
-            return f"{value.day} {value:%B} {value.year}"
+            return f"{value.day} {value:%B} {value.year:04}"
         case "11 Jun 2026":
-            return f"{value.day} {value:%b} {value.year}"
+            return f"{value.day} {value:%b} {value.year:04}"
         case "June 11, 2026":
-            return f"{value:%B} {value.day}, {value.year}"
+            return f"{value:%B} {value.day}, {value.year:04}"
         case "2026-06-11":
             return value.isoformat()
 
 
 def _clock(value: time) -> str:
-    return f"{value:%H:%M:%S}" if value.second or value.microsecond else f"{value:%H:%M}"
+    if value.microsecond:
+        return f"{value:%H:%M:%S}.{value.microsecond:06}".rstrip("0")
+    return f"{value:%H:%M:%S}" if value.second else f"{value:%H:%M}"
 
 
 def _instant(value: datetime, zone: str, style: WritingStyle) -> str:
     local = value if value.tzinfo is None else value.astimezone(ZoneInfo(zone))
-    return f"{_day(local.date(), style)}, {_clock(local.time())}"
+    shown = f"{_day(local.date(), style)}, {_clock(local.time())}"
+    # In the hour that comes twice when clocks are put back, the offset tells which it is.
+    twice = local.tzinfo and local.utcoffset() != local.replace(fold=1 - local.fold).utcoffset()
+    return f"{shown} {write_offset(local)}" if twice else shown
 
 
 def show_length(value: timedelta | Months) -> str:

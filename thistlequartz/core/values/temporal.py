@@ -43,10 +43,12 @@ def read_time(text: str) -> time | None:
 
 
 def read_offset(text: str) -> timezone:
-    """`Z` or `+02:00`; raises ValueError for a day or more."""
+    """`Z` or `+02:00`, or `+00:53:28` as zones had them before 1900; raises ValueError for a day or
+    more.
+    """
     if text == "Z":
         return UTC
-    size = timedelta(hours=int(text[1:3]), minutes=int(text[4:6]))
+    size = timedelta(hours=int(text[1:3]), minutes=int(text[4:6]), seconds=int(text[7:9] or 0))
     return timezone(-size if text[0] == "-" else size)
 
 
@@ -85,6 +87,11 @@ def write_time(value: time) -> str:
 def write_date_time(value: datetime) -> str:
     """ISO 8601, with Z for no offset from UTC."""
     return value.isoformat().replace("+00:00", "Z")
+
+
+def write_offset(value: datetime) -> str:
+    """`+02:00`: the offset of a date-time that has one."""
+    return value.isoformat()[len(value.replace(tzinfo=None).isoformat()) :]
 
 
 def write_duration(value: timedelta | Months) -> str:

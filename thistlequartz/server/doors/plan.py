@@ -22,6 +22,8 @@ class ImportPlan(BaseModel):
     """The sheet of a workbook, or the encoding of a text where it is not UTF-8."""
     decimal_mark: DecimalMark | None = None
     date_order: DateOrder | None = None
+    as_typed: bool = False
+    """Whether JSON carries values as people type them; otherwise they are in canonical form."""
     submit: bool = False
     """Whether the rows are submitted; otherwise they are saved."""
     update_by: Annotated[str, Field(max_length=60)] | None = None

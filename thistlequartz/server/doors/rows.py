@@ -8,7 +8,7 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.language import Declared
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.tables import FileKindName, Row, entered, with_marks
+from thistlequartz.core.tables import FileKindName, Row, entered, sent, with_marks
 from thistlequartz.core.values import Fault, ReadingSettings
 
 from .plan import REASON, ImportPlan
@@ -59,6 +59,7 @@ class RowReader:
 
     def __init__(self, form: CompiledForm, kind: FileKindName, plan: ImportPlan) -> None:
         self._absent_is_unsaid = kind == "jsonl"
+        self._canonical = kind == "jsonl" and not plan.as_typed
         self._entries: list[tuple[str, str, Declared, ReadingSettings]] = []
         self._reasons: list[tuple[str, str]] = []
         self.heads: dict[str, str] = {}
@@ -68,12 +69,7 @@ class RowReader:
                 self._reasons.append((head, target.removeprefix(REASON)))
                 continue
             declared = form.fields[field_of(target)]
-            # What JSON carries is canonical; cells are read as people write them.
-            settings = (
-                declared.settings.as_stored()
-                if kind == "jsonl"
-                else with_marks(declared.settings, plan.marks)
-            )
+            settings = with_marks(declared.settings, plan.marks)
             self._entries.append((head, target, declared, settings))
             self.heads[target] = head
 
@@ -85,7 +81,7 @@ class RowReader:
             if self._absent_is_unsaid and head not in row.cells:
                 continue  # not supplied, so that it starts as it does
             cell = row.cells.get(head)
-            read = entered(cell, declared, settings)
+            read = sent(cell, declared) if self._canonical else entered(cell, declared, settings)
             if isinstance(read, Fault):
                 faults[target] = Said(head, read.message)
                 read = str(cell)

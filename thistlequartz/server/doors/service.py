@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.values import Fault, read_value, to_entry
+from thistlequartz.core.values import Fault, read_canonical, to_entry
 from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
@@ -74,7 +74,7 @@ def entered(
         declared = compiled.fields.get(field_of(key))
         if declared is None:
             continue  # told with what else is not in the form
-        read = read_value(value, declared.type, declared.settings.as_stored())
+        read = read_canonical(value, declared.type, declared.settings)
         if isinstance(read, Fault):
             faults.append(ProblemItem(place=f"values.{key}", message=read.message))
             found[key] = None

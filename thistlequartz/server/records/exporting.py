@@ -42,8 +42,10 @@ def record_file(
             record.on_hold,
             record.outcome,
         )
+        # What JSON carries is canonical, so it is read back as the same.
+        said: Naming = "codes" if kind == "jsonl" else naming
         cells = {
-            head: _cell(record.values.get(key), fields[key].type, naming)
+            head: _cell(record.values.get(key), fields[key].type, said)
             for key, head in heads.items()
         }
         return WrittenRow({**dict(zip(BESIDE, beside, strict=True)), **cells})

@@ -23,6 +23,11 @@ const ORDERS: Option[] = [
   { value: "month_first", label: "month first (12/31/2026)" },
   { value: "year_first", label: "year first (2026/12/31)" },
 ];
+const CANONICAL = "canonical";
+const SPELLINGS: Option[] = [
+  { value: CANONICAL, label: "in canonical form, as the service takes them" },
+  { value: "typed", label: "as people type them" },
+];
 const ENCODINGS: Option[] = [
   { value: "utf-8", label: "UTF-8" },
   { value: "windows-1252", label: "Western European (Windows-1252)" },
@@ -45,7 +50,16 @@ export function Reading({ file, preview, plan, onChange }: Props) {
   const marked = <T extends string>(value: string) => (value === AS_FIELDS ? null : (value as T));
   return (
     <div className="mt-2 space-y-1.5">
-      {file.kind !== "jsonl" && (
+      {file.kind === "jsonl" && (
+        <p>
+          Values are written{" "}
+          {part("How values are written", plan.as_typed ? "typed" : CANONICAL, SPELLINGS, (value) =>
+            onChange({ as_typed: value !== CANONICAL }),
+          )}
+          .
+        </p>
+      )}
+      {(file.kind !== "jsonl" || plan.as_typed) && (
         <p>
           Numbers are written{" "}
           {part("How numbers are written", plan.decimal_mark, MARKS, (value) =>
