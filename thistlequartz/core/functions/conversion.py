@@ -1,5 +1,6 @@
 """Conversion: clause 10.3.4.1, and the functions of contexts, clause 10.3.4.8."""
 
+import re
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
@@ -54,11 +55,11 @@ def written(value: Any) -> str | None:
         case Decimal():
             return plain_number(value)
         case datetime():
-            return write_date_time(value)
+            return _short(write_date_time(value))
         case date():
             return str(to_json(value))
         case time():
-            return write_time(value)
+            return _short(write_time(value))
         case timedelta() | Months():
             return write_duration(value)
         case list():
@@ -70,6 +71,11 @@ def written(value: Any) -> str | None:
             return f"{opening}{written(value.low)}..{written(value.high)}{closing}"
         case _:
             return None
+
+
+def _short(clock: str) -> str:
+    """A time without noughts at the end of its fraction."""
+    return re.sub(r"(\.[0-9]*?)0+(?![0-9])", r"\1", clock)
 
 
 def plain_number(value: Decimal) -> str:

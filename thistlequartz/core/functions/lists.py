@@ -56,7 +56,9 @@ def as_list(value: Any) -> list[Any]:
 def _extreme(sign: str) -> Callable[..., Any]:
     def extreme(*arguments: Any) -> Any:
         values = _filled(arguments)
-        best = values[0] if values else None
+        if not values or compare(sign, values[0], values[0]) is None:
+            return None
+        best = values[0]
         for value in values[1:]:
             better = compare(sign, value, best)
             if better is None:
@@ -67,14 +69,22 @@ def _extreme(sign: str) -> Callable[..., Any]:
     return extreme
 
 
-def _sum(*arguments: Any) -> Any:
+def _summed(arguments: tuple[Any, ...]) -> tuple[Any, int]:
+    """The sum of numbers, or of lengths of time of one kind, and how many there are."""
     values = _filled(arguments)
-    return reduce(add, values) if values else None
+    kinds = {type(value) for value in values}
+    if len(kinds) > 1 or not kinds <= {Decimal, timedelta, Months}:
+        raise TypeError
+    return (reduce(add, values) if values else None), len(values)
+
+
+def _sum(*arguments: Any) -> Any:
+    return _summed(arguments)[0]
 
 
 def _mean(*arguments: Any) -> Any:
-    values = _filled(arguments)
-    return divide(reduce(add, values), Decimal(len(values))) if values else None
+    total, count = _summed(arguments)
+    return divide(total, Decimal(count)) if count else None
 
 
 def _median(*arguments: Any) -> Decimal | None:
@@ -99,7 +109,9 @@ def _deviation(*arguments: Any) -> Decimal | None:
     )
 
 
-def _mode(*arguments: Any) -> list[Decimal]:
+def _mode(*arguments: Any) -> list[Decimal] | None:
+    if arguments == (None,):
+        return None
     counts = Counter(_numbers(arguments))
     most = max(counts.values(), default=0)
     return sorted(value for value, count in counts.items() if count == most)

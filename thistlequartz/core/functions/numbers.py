@@ -17,6 +17,8 @@ from .text import position
 _FINEST_GRID = 20
 """Digits after the point up to which roundings are followed back."""
 _SCALES = range(-6111, 6177)
+_WHOLE = Decimal(0)
+"""The scale of a function that is given none; one that is null gives null."""
 _WIDE = decimal.Context(prec=7000, traps=[])
 
 
@@ -27,8 +29,8 @@ def _plain(value: Any) -> Decimal:
 
 
 def _rounding(mode: str) -> Callable[..., Decimal | None]:
-    def rounded(number: Any, scale: Any = None) -> Decimal | None:
-        value, digits = _plain(number), 0 if scale is None else position(scale)
+    def rounded(number: Any, scale: Any = _WHOLE) -> Decimal | None:
+        value, digits = _plain(number), position(scale)
         if digits not in _SCALES:
             return None
         unit = Decimal(1).scaleb(-digits)
@@ -72,8 +74,7 @@ def _logarithm(number: Any) -> Decimal | None:
 
 
 def _around_grid(offsets: tuple[Fraction, ...]) -> Inverse:
-    def back(targets: Places, scale: Any = None) -> Places | None:
-        digits = 0 if scale is None else scale
+    def back(targets: Places, digits: Any = _WHOLE) -> Places | None:
         if not isinstance(digits, Decimal | int) or digits != int(digits):
             return None
         if not 0 <= digits <= _FINEST_GRID:

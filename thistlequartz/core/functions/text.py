@@ -112,6 +112,8 @@ def _split(string: Any, delimiter: Any) -> list[str] | None:
 
 def _join(texts: Any, delimiter: Any = None) -> str | None:
     """The texts of a list, blanks left out."""
+    if not isinstance(texts, str | list):
+        raise TypeError
     parts = [texts] if isinstance(texts, str) else texts
     kept, between = [_text(part) for part in parts if part is not None], _text(delimiter or "")
     if sum(map(len, kept)) + len(between) * max(len(kept) - 1, 0) > MAX_TEXT:
