@@ -604,4 +604,16 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
             [form("code", "A.*", when="sealed = true"), form("code", "B.*", when="sealed = false")],
         ],
     ),
+    "F38": (
+        [
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "a", "label": "B"}, {"code": "B", "label": "C"}]}]}),
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "a", "label": "Fine"}, {"code": "b", "label": "fine"}]}]}),
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "a", "label": "x"}, {"code": "x", "label": "a"}]}]}),
+        ],
+        [
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "a", "label": "A"}, {"code": "b", "label": "B"}]}]}),
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "a", "label": "a"}, {"code": "b", "label": "B"}]}]}),
+            ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "fine", "label": "Fine"}, {"code": "finer", "label": "Finer"}]}]}),
+        ],
+    ),
 }  # fmt: skip

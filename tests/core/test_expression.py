@@ -22,6 +22,7 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.values import (
     Choice,
+    ChoicesType,
     ChoiceType,
     DateType,
     NumberType,
@@ -35,6 +36,8 @@ VOCABULARY = {
     "seen": Declared("Seen on", DateType()),
     "wet": Declared("Wet", YesNoType()),
     "kind": Declared("Kind", ChoiceType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
+    "kinds": Declared("Kinds", ChoicesType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
+    "place": Declared("Place", TextType()),
 }
 
 keys = st.sampled_from(sorted(VOCABULARY))
@@ -131,6 +134,23 @@ clauses = (
             {"field": "name", "part": "length", "operator": "is_more", "operand": value("5")},
             {"field": "name", "operator": "contains", "operand": value("sp.")},
             {"field": "name", "operator": "contains_not", "operand": value("sp.")},
+            {
+                "field": "name",
+                "operator": "contains",
+                "operand": {"kind": "field", "field": "place"},
+            },
+            {
+                "field": "name",
+                "operator": "contains_not",
+                "operand": {"kind": "field", "field": "name", "part": "before"},
+            },
+            {"field": "kinds", "part": "before", "operator": "includes", "operand": value("moss")},
+            {
+                "field": "kinds",
+                "part": "before",
+                "operator": "includes_not",
+                "operand": value("moss"),
+            },
             {"field": "name", "operator": "has_changed"},
             {"field": "name", "operator": "has_not_changed"},
             {"field": "seen", "part": ".weekday", "operator": "is", "operand": value("6")},

@@ -68,6 +68,7 @@ SEARCHES: Final = (
     Search(("F35",), silenced.silenced_by_a_blank),
     Search(("F36",), silenced.results_nobody_requires),
     Search(("F37",), silenced.nothing_satisfies),
+    Search(("F38",), words_said.choices_alike),
 )
 """In an order in which what one has told is not told again by another."""
 
@@ -109,4 +110,5 @@ TITLES: Final = {
     "F35": "a check that a blank silences",
     "F36": "a result that nobody can fill",
     "F37": "a field that no text fits",
+    "F38": "choices that are read alike",
 }

@@ -10,6 +10,7 @@ from spellchecker import SpellChecker
 
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.ruleset.placeholders import parts_of
+from thistlequartz.core.values import Choice, folded
 
 from .finding import Finding
 from .looking import Look
@@ -126,6 +127,37 @@ def _spoken_of(text: str, labels: dict[str, str]) -> list[str]:
             found.append(key)
             left = pattern.sub(" ", left)
     return found
+
+
+def choices_alike(look: Look) -> Iterator[Finding]:
+    """F38: choices of a field that are read alike: a label is the code of another, or two labels
+    differ in capitals alone.
+    """
+    for key, declared in look.form.fields.items():
+        choices = getattr(declared.type, "choices", ())
+        codes = {one.code: one for one in choices}
+        folds: dict[str, list[Choice]] = {}
+        for one in choices:
+            folds.setdefault(folded(one.label), []).append(one)
+        said = [
+            f"“{one.label}” is read as {codes[one.label].label}, whose code it is"
+            for one in choices
+            if one.label in codes and codes[one.label] is not one
+        ]
+        said += [
+            f"{' and '.join(f'“{one.label}”' for one in some)} differ in capitals alone"
+            for some in folds.values()
+            if len(some) > 1
+        ]
+        if said:
+            yield Finding(
+                "F38", "doubtful",
+                f"Of the choices of {look.label(key)} not all are told apart where people write"
+                f" them, as in a file: {'; '.join(said)}.",
+                "Give one of them another label, or another code.", (), (key,),
+            )  # fmt: skip
+        elif choices:
+            look.nothing("F38")
 
 
 def misspelt(look: Look) -> Iterator[Finding]:

@@ -61,15 +61,14 @@ def _part(node: tree.Node, vocabulary: Vocabulary) -> Clause | ClauseGroup | Non
             return Clause(field=key, operator="has_changed")
         case tree.Comparison(sign, left, right):
             return _comparison(left, OPERATOR_OF[sign], right)
-        case tree.Membership(tree.Text(code), (tree.Field() as several,)):
+        case tree.Membership(tree.Text(code), (tree.Field() | tree.Stored() as several,)):
             return _held(several, code, "includes", vocabulary)
         case tree.Membership(subject, (tree.Interval() as interval,), ignore_case=False):
             return _between(subject, interval)
         case tree.Membership(subject, tests, ignore_case=False):
             return _listed(subject, "is_one_of", tests)
-        case tree.Call(function, (subject, tree.Text(text)), ()) if function in _TEXT_OPERATORS:
-            operand = ValueOperand(value=text)
-            return _clause(subject, _TEXT_OPERATORS[function], operand)
+        case tree.Call(function, (subject, piece), ()) if function in _TEXT_OPERATORS:
+            return _with(subject, _TEXT_OPERATORS[function], piece)
         case tree.Not(denied):
             return _denial(denied, vocabulary)
         case _:
@@ -82,12 +81,12 @@ def _denial(node: tree.Node, vocabulary: Vocabulary) -> Clause | None:
             return Clause(field=key, operator="holds_not")
         case tree.Changed(key):
             return Clause(field=key, operator="has_not_changed")
-        case tree.Membership(tree.Text(code), (tree.Field() as several,)):
+        case tree.Membership(tree.Text(code), (tree.Field() | tree.Stored() as several,)):
             return _held(several, code, "includes_not", vocabulary)
         case tree.Membership(subject, tests, ignore_case=False):
             return _listed(subject, "is_none_of", tests)
-        case tree.Call("contains", (subject, tree.Text(text)), ()):
-            return _clause(subject, "contains_not", ValueOperand(value=text))
+        case tree.Call("contains", (subject, piece), ()):
+            return _with(subject, "contains_not", piece)
         case _:
             return None
 
@@ -103,13 +102,20 @@ def _clause(subject: tree.Node, operator: Operator, operand: Operand | None) -> 
     return Clause(field=named[0], part=named[1], operator=operator, operand=operand)
 
 
+def _with(subject: tree.Node, operator: Operator, other: tree.Node) -> Clause | None:
+    """A comparison with a text as it is written, or with another field."""
+    operand = ValueOperand(value=other.value) if isinstance(other, tree.Text) else _operand(other)
+    return _clause(subject, operator, operand) if operand else None
+
+
 def _held(
-    several: tree.Field, code: str, operator: Operator, vocabulary: Vocabulary
+    several: tree.Field | tree.Stored, code: str, operator: Operator, vocabulary: Vocabulary
 ) -> Clause | None:
     declared = vocabulary.get(several.key)
     if declared is None or not isinstance(declared.type, ChoicesType):
         return None
-    return Clause(field=several.key, operator=operator, operand=ValueOperand(value=code))
+    part = "before" if isinstance(several, tree.Stored) else "value"
+    return Clause(field=several.key, part=part, operator=operator, operand=ValueOperand(value=code))
 
 
 def _comparison(left: tree.Node, operator: Operator, right: tree.Node) -> Clause | None:
