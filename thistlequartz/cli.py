@@ -443,6 +443,15 @@ def _as_json(row: int, verdict: Verdict) -> str:
             for key, state in verdict.fields.items()
         },
         "ignored": dict(verdict.ignored),
+        "proposals": [
+            {
+                "rule": one.rule,
+                "title": one.title,
+                "state": one.state,
+                "values": {key: to_json(value) for key, value in one.values.items()},
+            }
+            for one in verdict.proposals
+        ],
         "stores": {key: to_json(value) for key, value in (verdict.stores or {}).items()},
     }
     return json.dumps(body, ensure_ascii=False)

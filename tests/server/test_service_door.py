@@ -44,6 +44,9 @@ def token(steward, draft, acts=EVERYTHING, **more):
     return answer.json()
 
 
+KEPT_SHUT = ("loud", "fixed", "hidden")
+
+
 @pytest.fixture(scope="module")
 def at(for_the_file):
     rules = (
@@ -56,7 +59,19 @@ def at(for_the_file):
         {"kind": "mandatory", "key": "noted", "name": "Services note", "targets": ["note"],
          "scope": {"entry_points": ["service"]}, "severity": BLOCK},
     )  # fmt: skip
-    released_with(*rules)
+    fields = [{"type": "text", "key": key, "label": key.capitalize()} for key in KEPT_SHUT]
+    shut = (
+        {
+            "kind": "derive",
+            "key": "d",
+            "targets": ["loud"],
+            "value": "upper case(mark)",
+            "when": 'starts with(mark, "i")',
+        },
+        {"kind": "lock", "key": "l", "targets": ["fixed"]},
+        {"kind": "open", "key": "o", "targets": ["hidden"], "when": 'mark = "open"'},
+    )
+    released_with(*rules, *shut, fields=fields)
     return SMALL_THING.removeprefix("/api")
 
 
@@ -123,6 +138,24 @@ def test_a_call_with_a_key_is_done_once(system, at, draft):
     assert Attempts.objects.get(form=draft, door="service").stopped == 1
     long = {"Idempotency-Key": "x" * 101}
     assert system.call("POST", f"{at}/records", other, **long)[0] == 422
+
+
+def test_what_does_not_count_is_told_when_judged_and_when_stored(system, at, draft):
+    values = {"mark": "i1", "note": "x", "loud": "else", "fixed": "f", "hidden": "h"}
+    code, verdicts = system.call("POST", f"{at}/judge", {"values": values})
+    assert (code, verdicts["ignored"].keys()) == (200, set(KEPT_SHUT))
+    assert verdicts["ignored"]["loud"].startswith("Loud is computed here")
+    code, record = system.call("POST", f"{at}/records", {"values": values})
+    assert (code, record["ignored"].keys()) == (201, set(KEPT_SHUT))
+    assert (record["values"]["loud"], record["values"].get("fixed")) == ("I1", None)
+    number = record["number"]
+    again = {"values": {"loud": "I1", "note": " y "}}
+    code, changed = system.call("PATCH", f"{at}/records/{number}", again)
+    assert (code, changed["ignored"]) == (200, {})
+    assert "ignored" not in {*system.call("GET", f"{at}/records/{number}")[1]["values"]}
+    code, problem = system.call("POST", f"{at}/judge", {"values": {"nowhere": "x"}})
+    assert code == 422
+    assert problem["errors"][0]["place"] == "values.nowhere"
 
 
 def test_several_are_stored_each_by_itself(system, at, draft, clerk):

@@ -1,7 +1,7 @@
 """The service door: what other systems call, with a token instead of a name and a password."""
 
 import json
-from collections.abc import Callable, Collection
+from collections.abc import Callable
 from typing import Any, Final
 
 from django.core.serializers.json import DjangoJSONEncoder
@@ -31,6 +31,7 @@ from .doors.service_shapes import (
     verdicts_told,
 )
 from .doors.tokens import token_for
+from .judging.values import Values
 from .openapi import Api
 from .people.models import Person
 from .people.rights import Right, may
@@ -102,10 +103,10 @@ def _may(request: HttpRequest, form_key: str, act: Any) -> Person:
     return service.person_for(_token(request), form_key, act)
 
 
-def _told(request: HttpRequest, record: Record, sent: Collection[str]) -> StoredRecord:
+def _told(request: HttpRequest, record: Record, sent: Values) -> StoredRecord:
     """A stored record as an answer: a token that may not read gets back what it sent."""
     reads = "read" in _token(request).acts
-    return record_told(record, None if reads else set(sent))
+    return record_told(record, None if reads else set(sent), service.ignored_in(record, sent))
 
 
 def _act(submit: bool) -> str:
@@ -163,7 +164,9 @@ def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
     """What saving and submitting would say of a record. Stores nothing."""
     person = _may(request, form_key, "judge")
     verdicts = service.judge(person, form_key, body.values, body.reasons, body.number)
-    return verdicts_told(desk_of(form_key), verdicts)
+    desk = desk_of(form_key)
+    ignored = service.ignored_by(verdicts["save"], desk.compiled, body.values)
+    return verdicts_told(desk, verdicts, ignored)
 
 
 @api.get("/forms/{form_key}/records", response={200: RecordList}, tags=["records"])

@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.values import Fault, read_canonical, to_entry
+from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
 from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
@@ -111,6 +111,31 @@ def judge(
     sent = entered(compiled, values, trials.asked)
     refuse_unknown(compiled, sent, rules={"reasons": trials.reasons})
     return verdicts_of(compiled, trials.of(sent), BOTH)
+
+
+_IGNORED: Final = "so what was sent for it does not count"
+
+
+def ignored_by(verdict: Verdict, compiled: CompiledForm, sent: Values) -> dict[str, str]:
+    """Of what was sent, by field, what does not count when it is judged, and why."""
+    closed = {
+        key: f"{compiled.fields[key].label} is not asked here, {_IGNORED}."
+        for key, state in verdict.fields.items()
+        if not state.in_play and sent.get(key) is not None
+    }
+    return {**{k: why for k, why in verdict.ignored.items() if k in sent}, **closed}
+
+
+def ignored_in(record: Record, sent: Values) -> dict[str, str]:
+    """Of what was sent, by field, what did not count when the record was stored."""
+    fields = desk_of(record.form.key).compiled.fields
+    found = {}
+    for key in sent.keys() & fields.keys():
+        read = read_canonical(sent[key], fields[key].type, fields[key].settings)
+        held = record.values.get(key)
+        if isinstance(read, Fault) or to_json(read) != held:
+            found[key] = f"{fields[key].label} is computed, locked or not asked here, {_IGNORED}."
+    return found
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """What other systems send and are told."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -104,6 +104,8 @@ class Verdicts(BaseModel):
     save: MomentVerdict
     submit: MomentVerdict
     stores: Values
+    ignored: dict[str, str]
+    """Of what was sent, by field, what does not count, and why: locked, computed, or not asked."""
 
 
 class StoredRecord(BaseModel):
@@ -118,6 +120,8 @@ class StoredRecord(BaseModel):
     release: int
     changed_at: datetime
     values: Values
+    ignored: dict[str, str] = {}
+    """Of what was sent, by field, what does not count, and why."""
 
 
 class RecordList(BaseModel):
@@ -196,7 +200,11 @@ def form_told(desk: Desk) -> FormTold:
     )
 
 
-def record_told(record: Record, only: Collection[str] | None = None) -> StoredRecord:
+def record_told(
+    record: Record,
+    only: Collection[str] | None = None,
+    ignored: Mapping[str, str] | None = None,
+) -> StoredRecord:
     """A record, for an answer; of its values `only` some, where its receiver may not read."""
     return StoredRecord(
         number=record.number,
@@ -210,10 +218,11 @@ def record_told(record: Record, only: Collection[str] | None = None) -> StoredRe
         values=record.values
         if only is None
         else {key: value for key, value in record.values.items() if key in only},
+        ignored=dict(ignored or {}),
     )
 
 
-def verdicts_told(desk: Desk, verdicts: dict[Any, Verdict]) -> Verdicts:
+def verdicts_told(desk: Desk, verdicts: dict[Any, Verdict], ignored: Mapping[str, str]) -> Verdicts:
     """Verdicts, for an answer."""
     names = {rule.key: rule.name for rule in desk.compiled.form.rules}
     told = {moment: _moment(one, names) for moment, one in verdicts.items()}
@@ -222,6 +231,7 @@ def verdicts_told(desk: Desk, verdicts: dict[Any, Verdict]) -> Verdicts:
         save=told["save"],
         submit=told["submit"],
         stores=stored_values(verdicts["submit"]),
+        ignored=dict(ignored),
     )
 
 
