@@ -119,7 +119,7 @@ def test_records_are_judged_saved_changed_and_got_as_at_the_desk(system, at, dra
     rest = system.call("GET", f"{at}/records?after={listed['after']}&state=submitted")[1]
     assert [one["number"] for one in rest["records"]] == [made["number"]]
     forms = system.call("GET", "/forms")[1]
-    assert [(one["key"], len(one["fields"])) for one in forms] == [(draft.key, 3)]
+    assert [(one["key"], len(one["fields"])) for one in forms] == [(draft.key, 6)]
 
 
 def test_a_call_with_a_key_is_done_once(system, at, draft):

@@ -13,6 +13,7 @@ import { FormSheet } from "../form-sheet/form-sheet";
 import { goToField } from "../form-sheet/going";
 import {
   type Attempt,
+  attemptWith,
   changesOf,
   type Entered,
   type Judgement,
@@ -29,6 +30,7 @@ import { FieldMap } from "./map";
 import { useSteps } from "./steps";
 import {
   type BenchForm,
+  begunAnew,
   bodyOf,
   type Circumstances,
   flipped,
@@ -53,7 +55,7 @@ type Sent = { case?: Schemas["Case"]; record?: number } | null;
 
 function Bench({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
-  const steps = useSteps(form.key, tryWith(form.sheet.starting));
+  const steps = useSteps(form.key, tryWith({}));
   const { now, change } = steps;
   const state = useTouched();
   const bench = useBenchForm(form.key, form.revision, now.circumstances.release).data;
@@ -80,6 +82,7 @@ function Bench({ form }: { form: FormView }) {
   const body = bench ? bodyOf(now, bench, state.touched) : null;
   const verdicts = useVerdicts(form, body);
   const judgement = verdicts.data;
+  const shown = { ...begunWith(judgement, now, form), ...now.trial.values };
   const plain = useMemo(() => (bench ? bodyOf(now, bench) : null), [bench, now]);
   const before = steps.before && bench ? bodyOf(steps.before, bench) : null;
 
@@ -99,7 +102,7 @@ function Bench({ form }: { form: FormView }) {
     const field = bench?.fields.find((one) => one.key === key);
     if (!field) return;
     setValues({
-      [field.key]: flipped(field, now.trial.values[field.key] ?? null, steps.earlier(field.key)),
+      [field.key]: flipped(field, shown[field.key] ?? null, steps.earlier(field.key)),
     });
     state.touch(field.key);
   }
@@ -138,7 +141,7 @@ function Bench({ form }: { form: FormView }) {
           </Button>
           <Button
             onClick={() => {
-              steps.begin(tryWith(bench.sheet.starting));
+              steps.begin(begunAnew(now));
               state.begin();
             }}
           >
@@ -147,16 +150,18 @@ function Bench({ form }: { form: FormView }) {
         </div>
         <Starters
           starters={bench.sheet.starters}
-          onBegin={(values) => change((one) => ({ ...one, trial: tryWith(values).trial }))}
+          onBegin={(values) =>
+            change((one) => ({
+              ...begunAnew(one),
+              trial: attemptWith(besides(values, bench.sheet.starting)),
+            }))
+          }
         />
         <PassingBar judgement={judgement} fields={bench.fields} onPress={state.press} />
         <FormSheet
           fields={bench.fields}
           sheet={bench.sheet}
-          trial={{
-            ...now.trial,
-            values: { ...begunWith(judgement, now), ...now.trial.values },
-          }}
+          trial={{ ...now.trial, values: shown }}
           judgement={judgement}
           pressed={state.pressed}
           {...sheetChanges}
@@ -182,7 +187,7 @@ function Bench({ form }: { form: FormView }) {
                   trial={plain}
                   field={field.key}
                   label={field.label}
-                  value={now.trial.values[field.key] ?? null}
+                  value={shown[field.key] ?? null}
                   onChange={(value) => {
                     setValues({ [field.key]: value });
                     state.touch(field.key);
@@ -307,13 +312,27 @@ function Bench({ form }: { form: FormView }) {
   );
 }
 
-/** What starting values fill of a new record where the try, as a kept case may, leaves it to them. */
-function begunWith(judgement: Judgement | undefined, { trial, circumstances }: Try): Values {
-  if (!judgement || circumstances.event === "update") return {};
+/** What starting values fill of a new record where the try leaves it to them: by its own day. */
+function begunWith(
+  judgement: Judgement | undefined,
+  { trial, circumstances }: Try,
+  form: FormView,
+): Values {
+  if (circumstances.event === "update") return {};
+  // Until the first answer is there, what a record of today begins with.
+  if (!judgement) return circumstances.asOf || circumstances.release ? {} : form.sheet.starting;
   const filled = Object.entries(judgement.save.fields).filter(
     ([key, state]) => !(key in trial.values) && !state.derived && !state.locked && state.value,
   );
   return Object.fromEntries(filled.map(([key, state]) => [key, state.value as Entered]));
+}
+
+/** The values of a starter that are its own: what every new record starts with is left to that. */
+function besides(values: Values, starting: Values): Values {
+  const own = Object.entries(values).filter(
+    ([key, value]) => JSON.stringify(value) !== JSON.stringify(starting[key] ?? null),
+  );
+  return Object.fromEntries(own);
 }
 
 /** The field in whose row something stands. */

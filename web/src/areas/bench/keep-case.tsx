@@ -30,11 +30,18 @@ export function KeepCase(props: Props) {
   );
 }
 
+const OUTCOME_NAMES: Record<Outcome, string> = {
+  blocked: "Stopped",
+  warned: "Warned",
+  noted: "Noted",
+  clear: "Let through",
+};
+
 /** A name that says what the try shows. */
 function nameFor(form: BenchForm, { save, submit }: Judgement) {
   const broken = submit.results.find((result) => result.status === "broken");
   const rule = form.rules.find((one) => one.key === broken?.rule);
-  if (rule) return rule.name;
+  if (rule) return `${OUTCOME_NAMES[submit.outcome]} by “${rule.name}”`;
   const clear = save.outcome === "clear" && submit.outcome === "clear";
   return clear ? "A record that goes through" : "";
 }

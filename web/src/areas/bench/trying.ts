@@ -45,6 +45,12 @@ export const tryWith = (values: Values): Try => ({
   circumstances: USUAL,
 });
 
+/** A new record with nothing entered, under the same circumstances: for the same day, above all. */
+export const begunAnew = ({ circumstances }: Try): Try => ({
+  trial: attemptWith({}),
+  circumstances: { ...circumstances, event: "create", number: null, stored: {}, case: null },
+});
+
 /** A kept case as a try. */
 export function tryOf(kept: Schemas["Case"]): Try {
   const said = kept.circumstances;
