@@ -325,11 +325,11 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     page.get_by_role("button", name="Draft cases…").click()
     dialog = page.get_by_role("dialog", name="Draft cases")
     dialog.get_by_label("Bounds").check()
-    dialog.get_by_label("Rule 1: Value: 90", exact=True).check()
+    dialog.get_by_label("Value: 90", exact=True).check()
     dialog.get_by_role("button", name="Keep 1 case").click()
     page.get_by_role("link", name="1 case agrees").wait_for()
     page.get_by_role("button", name="Run all").click()
-    expect(page.get_by_role("row", name=re.compile("Rule 1: Value: 90"))).to_contain_text("agrees")
+    expect(page.get_by_role("row", name=re.compile("Value: 90"))).to_contain_text("agrees")
 
     go_to(page, "Proof")
     page.get_by_text("no case just outside").wait_for()
@@ -349,6 +349,22 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
         {"name": "cases.csv", "mimeType": "text/csv", "buffer": b"name,expected_save\n"}
     )
     expect(page.get_by_role("alert")).to_contain_text("There is no column “as_of”.")
+
+
+def test_a_try_begins_by_the_day_that_counts_as_today(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    day = {"key": "due", "label": "Due on", "type": "date"}
+    start = {"kind": "start", "targets": ["due"], "formula": 'today + duration("P1D")'}
+    key = begin_with(page, "Due tomorrow", [day], named([start]))
+    page.goto(f"/forms/{key}/bench")
+    page.get_by_label("As of", exact=True).fill("28 February 2027")
+    due = page.get_by_label("Due on", exact=True)
+    expect(due).to_have_value("1 March 2027")
+    page.get_by_role("button", name="Start again").click()
+    expect(due).to_have_value("1 March 2027")
+    expect(page.get_by_label("As of", exact=True)).to_have_value("28 February 2027")
+    due.fill("")
+    expect(due).to_have_value("")
 
 
 def test_a_case_left_to_starting_values_shows_them_on_the_bench(sign_in: SignIn) -> None:

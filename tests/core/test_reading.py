@@ -36,6 +36,8 @@ from thistlequartz.core.values import (
     to_json,
 )
 
+from .conftest import compiled_form
+
 KIND = ChoiceType((Choice("fern", "Fern"), Choice("moss", "Tufted moss")))
 SEVERAL = ChoicesType(KIND.choices)
 BERLIN = DateTimeType("Europe/Berlin")
@@ -400,3 +402,12 @@ def test_a_group_never_begins_with_nought(text):
     assert isinstance(read, Fault)
     assert text.replace(".", ",") in read.message
     assert read_value(text.replace(".", ","), NumberType(3)) == Decimal(text)
+
+
+def test_a_label_that_was_stored_as_text_is_entered_as_the_choice_it_is_judged_as():
+    kind = {"key": "kind", "type": "choice", "choices": [{"code": "m", "label": "Moss"}]}
+    uses = {"key": "uses", "type": "choices", "choices": kind["choices"]}
+    form = compiled_form([kind, uses], [])
+    stored = {"kind": "moss", "uses": ["Moss"]}
+    assert form.as_entered(stored) == {"kind": "m", "uses": ["m"]}
+    assert form.as_entered({"kind": "fern"}) == {"kind": "fern"}

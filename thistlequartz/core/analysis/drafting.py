@@ -133,7 +133,7 @@ class _Drafter:
             for fires, words in ((True, "broken"), (False, "met")):
                 changes = self._find(one, _goes(one, fires=fires))
                 if changes is not None:
-                    name = f"{one.rule.name}: {words}"
+                    name = f"{self._said(changes)}: {words}"
                     why = f"Shows “{one.rule.name}” both ways ({self._said(changes)})."
                     yield self._draft("both", name, why, changes, [one])
 
@@ -145,7 +145,7 @@ class _Drafter:
                     changes = self._find(one, _stands_at(one, bound, position, self.values))
                     if changes is None:
                         continue
-                    name = f"{one.rule.name}: {self._said(changes)}"
+                    name = self._said(changes)
                     count = "Two" if self.values == 2 else "Three"
                     why = f"{count}-value boundary of “{bound.words}”."
                     yield self._draft("boundary", name, why, changes, [one])
@@ -164,7 +164,7 @@ class _Drafter:
             if one.check_kind and one.check_kind.neighbour == "blank":
                 changes = self._find(one, _asked_and_blank(one))
                 if changes is not None:
-                    name = f"{one.rule.name}: asked, and blank"
+                    name = f"{self._said(changes)}: asked, and blank"
                     why = f"“{one.rule.name}” asks for something that is not there."
                     yield self._draft("blank", name, why, changes, [one])
 
@@ -247,7 +247,7 @@ class _Drafter:
                 known = _differing(assigned.entries, explorer.around.values)
                 changes = self._find(one, _comes_to(one, decision, assigned), known)
                 if changes is not None:
-                    name = f"{one.rule.name}: {self._said(changes)}"
+                    name = self._said(changes)
                     why = f"Shows that “{words}” matters alone (MC/DC, unique cause)."
                     yield self._draft("parts", name, why, changes, [one])
 

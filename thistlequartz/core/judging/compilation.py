@@ -21,7 +21,15 @@ from thistlequartz.core.ruleset import (
     language_of,
     lower_rule,
 )
-from thistlequartz.core.values import Fault, Stored, read_value, to_entry, to_json
+from thistlequartz.core.values import (
+    ChoicesType,
+    ChoiceType,
+    Fault,
+    Stored,
+    read_value,
+    to_entry,
+    to_json,
+)
 
 from .circumstances import Circumstances
 from .dependencies import circle_problems, settling_order
@@ -93,6 +101,11 @@ class Compilation:
             key for key, one in self.fields.items() if one.settings.decimal_mark == "comma"
         )
         """The fields whose entries have another decimal mark than what is stored."""
+        self._codes = {
+            key: frozenset(choice.code for choice in one.type.choices)
+            for key, one in self.fields.items()
+            if isinstance(one.type, ChoiceType | ChoicesType)
+        }
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
     def _lowered(self, kept: "Compilation | None") -> list[LoweredRule]:
@@ -185,12 +198,21 @@ class Compilation:
     def as_entered(self, stored: Mapping[str, object]) -> dict[str, Any]:
         """Canonical values, as they are entered: what is given out so can be sent back as it is."""
         entered = dict(stored)
-        for key in self._with_comma & stored.keys():
+        for key in (self._with_comma & stored.keys()) | self._said_otherwise(stored):
             declared = self.fields[key]
             read = read_value(stored[key], declared.type, declared.settings.as_stored())
             if not isinstance(read, Fault):
                 entered[key] = to_entry(read, declared.settings)
         return entered
+
+    def _said_otherwise(self, stored: Mapping[str, object]) -> set[str]:
+        """The fields that hold a choice otherwise than by its code, as one does that was a text."""
+        return {
+            key
+            for key, codes in self._codes.items()
+            if (held := stored.get(key)) is not None
+            and not codes.issuperset(held if isinstance(held, list | tuple) else [held])
+        }
 
     def changed(self, record: ReadRecord, changes: Mapping[str, object]) -> ReadRecord:
         """A record that was read with some of its entries changed, as `read` would read it."""

@@ -49,7 +49,12 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
       <section aria-label={`What ${row.case.name} expects`}>
         <p>
           Expected:{" "}
-          {expectations(expected, (key) => rules.find((rule) => rule.key === key)?.name ?? key)}.
+          {expectations(
+            expected,
+            (key) => rules.find((rule) => rule.key === key)?.name ?? key,
+            labelOf,
+          )}
+          .
         </p>
         {row.told.length > 0 && (
           <ul className="mt-1 list-[square] pl-5 text-madder">

@@ -32,6 +32,22 @@ describe("what a case expects", () => {
       "submitting noted",
     );
   });
+  it("says all that is compared", () => {
+    const all = {
+      save: "clear" as const,
+      submit: null,
+      broken: [],
+      on_hold: true,
+      offered: { a: { rate: "2" } },
+      asked: { note: "closed" as const, mark: "locked" as const },
+      computed: { total: null },
+    };
+    const labelOf = (key: string) => ({ note: "Note", rate: "Rate" })[key] ?? key;
+    expect(expectations(all, nameOf, labelOf)).toBe(
+      "saving clear, no rule broken, set on hold, “A” proposed (Rate 2), Note is not asked, " +
+        "mark is locked, total computed as blank",
+    );
+  });
   it("names what cannot be read, how rules stand and what is stored", () => {
     const closer = { faults: ["depth"], statuses: { a: "nothing_to_judge" as const } };
     expect(

@@ -1,22 +1,51 @@
 // What a case expects, in words.
+import type { Schemas } from "../../api/client";
 import { OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { CaseView } from "./queries";
 
-/** What a case looks at, in words. */
+type Asked = NonNullable<Schemas["Expected"]["asked"]>[string];
+
+const ASKED_WORDS: Record<Asked, string> = {
+  open: "is asked",
+  closed: "is not asked",
+  locked: "is locked",
+  waiting: "waits",
+};
+
+const written = (value: unknown) =>
+  value === null || value === undefined || value === ""
+    ? "blank"
+    : Array.isArray(value)
+      ? value.join(", ")
+      : String(value);
+
+/** All that a case compares, in words. */
 export function expectations(
   expected: CaseView["case"]["expected"],
   nameOf: (rule: string) => string,
+  labelOf: (field: string) => string = (key) => key,
 ): string {
-  const { save, submit, broken, faults, statuses, stored } = expected;
+  const { save, submit, broken, on_hold, offered, asked, computed, faults } = expected;
+  const each = <T>(
+    of: Record<string, T> | null | undefined,
+    say: (key: string, one: T) => string,
+  ) => Object.entries(of ?? {}).map(([key, one]) => say(key, one));
   const said = [
     save && `saving ${OUTCOME_WORDS[save].toLowerCase()}`,
     submit && `submitting ${OUTCOME_WORDS[submit].toLowerCase()}`,
+    broken && broken.length === 0 && "no rule broken",
     broken && broken.length > 0 && `broken: ${broken.map(nameOf).join("; ")}`,
-    faults && faults.length > 0 && `not readable: ${faults.join(", ")}`,
-    ...Object.entries(statuses ?? {}).map(
-      ([rule, status]) => `“${nameOf(rule)}” ${STATUS_WORDS[status]}`,
-    ),
-    ...Object.entries(stored ?? {}).map(([key, value]) => `${key} stored as ${value ?? "blank"}`),
+    on_hold != null && (on_hold ? "set on hold" : "not on hold"),
+    offered && Object.keys(offered).length === 0 && "nothing proposed",
+    ...each(offered, (rule, values) => {
+      const what = each(values, (key, value) => `${labelOf(key)} ${written(value)}`);
+      return `“${nameOf(rule)}” proposed (${what.join(", ")})`;
+    }),
+    ...each(asked, (key, state) => `${labelOf(key)} ${ASKED_WORDS[state]}`),
+    ...each(computed, (key, value) => `${labelOf(key)} computed as ${written(value)}`),
+    faults && faults.length > 0 && `not readable: ${faults.map(labelOf).join(", ")}`,
+    ...each(expected.statuses, (rule, status) => `“${nameOf(rule)}” ${STATUS_WORDS[status]}`),
+    ...each(expected.stored, (key, value) => `${labelOf(key)} stored as ${written(value)}`),
   ];
   return said.filter(Boolean).join(", ");
 }
