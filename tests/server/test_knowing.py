@@ -271,7 +271,8 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
 
     exact = {"records": 9, "looked_at": 9, "exact": True, "working": False}
     none = {"save": 0, "submit": 0}
-    found = {"stops": none | {"submit": 8}, "warns": none | {"save": 8}, "frees": none}
+    found = {"newly": 8, "unfinished": False, "stops": none | {"submit": 8},
+             "warns": none | {"save": 8}, "frees": none}  # fmt: skip
     assert asked() == exact | found
     monkeypatch.setattr(rule_weighing, "SAMPLE", 3)
     sampled = asked()
@@ -286,7 +287,12 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     assert asked(severity=BLOCK)["exact"] is False, "another rule is weighed anew"
     assert asked()["working"] is True, "what gave way to the other is weighed all the same"
     unfinished = asked(targets=[])
-    assert unfinished["stops"] == {"save": 0, "submit": 0}
+    assert (unfinished["unfinished"], unfinished["newly"]) == (True, 0)
+    monkeypatch.setattr(rule_weighing, "SAMPLE", 200)
+    stopped = {**NOTED, "key": "beside", "name": "Beside", "severity": BLOCK}
+    assert steward.post(f"{at}/rules", {"rule": stopped}).status_code == 201
+    one_by_one = asked(severity=BLOCK)
+    assert (one_by_one["newly"], one_by_one["stops"]["save"]) == (8, 8), "by each rule, as there"
     assert clerk.post(f"{at}/bench/impact", {"rule": NOTED}).status_code == 403
 
 

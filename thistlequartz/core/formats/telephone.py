@@ -1,8 +1,11 @@
 """Telephone numbers, by the numbering plans that the library phonenumbers keeps."""
 
 import re
+from functools import cache
 
 import phonenumbers
+
+from .lists import COUNTRIES
 
 _DIALLED = re.compile(r"\+?[0-9\s().\u2010-\u2015/-]+(?:(?:ext\.?|x|#|;ext=)\s*[0-9]{1,11})?", re.I)
 """With an extension of up to eleven digits, which is the most that exchanges have (E.164)."""
@@ -25,12 +28,16 @@ def national(text: str, country: str | None) -> str | None:
     return _why_not(text, country)
 
 
-def example_number(country: str) -> str | None:
-    """A number of the country as it is dialled there, from the library; None where it has none."""
-    number = phonenumbers.example_number(country)
-    if number is None:
-        return None
-    return phonenumbers.format_number(number, phonenumbers.PhoneNumberFormat.NATIONAL)
+@cache
+def examples() -> dict[str, str]:
+    """By country: a number as it is dialled there, from the library."""
+    found = {country: phonenumbers.example_number(country) for country in COUNTRIES}
+    national = phonenumbers.PhoneNumberFormat.NATIONAL
+    return {
+        country: phonenumbers.format_number(number, national)
+        for country, number in found.items()
+        if number is not None
+    }
 
 
 def _why_not(text: str, country: str | None) -> str | None:

@@ -10,7 +10,6 @@ from thistlequartz.core.formats import (
     PatternError,
     can_match,
     compile_pattern,
-    has_postal_codes,
 )
 from thistlequartz.core.language import Problem, nearest, tree
 from thistlequartz.core.values import TextType
@@ -89,8 +88,7 @@ def _named_problem(rule: FormatRule) -> Problem | None:
             "country",
             unsaid=True,
         )
-    unknown = named.key == "postal_code" and not has_postal_codes(rule.country)
-    if unknown or NAMED_FORMATS["country"].why_not(rule.country, None):
+    if rule.country not in named.examples():
         said = f"The {named.label}s of {rule.country} are not known here."
         return Problem(said, "Choose another country, or write a pattern.", "country")
     return None

@@ -131,7 +131,8 @@ class _Speaker:
                 named = NAMED_FORMATS[format_key]
                 of = f" of {country}" if country else ""
                 verb = f" {self._verb('is')} {with_article(named.label)}{of}, such as "
-                return [*self._operand(value, None), word(verb), Segment("value", named.example)]
+                example = Segment("value", named.example_in(country))
+                return [*self._operand(value, None), word(verb), example]
             case tree.MatchesPattern(value, pattern, described):
                 if described:
                     return [*self._operand(value, None), word(f" {self._verb('is')} {described}")]

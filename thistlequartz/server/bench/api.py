@@ -249,7 +249,14 @@ def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> Im
     """
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
-    impact = impact_of(person, draft, in_the_making(draft, body))
+    rule = in_the_making(draft, body)
+    if rule.key in compiled_with(draft, rule).problems:
+        none = {"save": 0, "submit": 0}
+        return ImpactView(
+            records=draft.records.count(), looked_at=0, exact=False, unfinished=True, newly=0,
+            stops=none, warns=none, frees=none, working=False,
+        )  # fmt: skip
+    impact = impact_of(person, draft, rule)
     return ImpactView(**asdict(impact), exact=impact.looked_at >= impact.records)
 
 

@@ -39,6 +39,10 @@ class ImpactView(BaseModel):
     looked_at: int
     exact: bool
     """Whether all of them were looked at."""
+    unfinished: bool = False
+    """Whether something is still to be said or mended in it, so that it has no impact yet."""
+    newly: int
+    """How many it would newly be broken by."""
     stops: dict[Literal["save", "submit"], int]
     warns: dict[Literal["save", "submit"], int]
     frees: dict[Literal["save", "submit"], int]

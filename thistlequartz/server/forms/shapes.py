@@ -191,6 +191,14 @@ class ChangedField(_Given):
     """Whether it is done although rules or records would break."""
 
 
+class FormatCountry(BaseModel):
+    """A country by whose rules a format can be judged, with an example of its own."""
+
+    code: str
+    name: str
+    example: str
+
+
 class FormatView(BaseModel):
     """A named format that a rule can ask for."""
 
@@ -199,6 +207,7 @@ class FormatView(BaseModel):
     standard: str
     example: str
     needs_country: bool
+    countries: list[FormatCountry]
 
 
 class FieldView(BaseModel):

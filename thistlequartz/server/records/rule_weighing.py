@@ -42,11 +42,14 @@ _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 @dataclass(frozen=True, slots=True)
 class RuleImpact:
-    """How many of the records that were looked at would newly be stopped or warned of by a rule."""
+    """How many of the records that were looked at a rule would newly be broken by, and at which
+    moment it would stop or warn of them: of one with an effect, how many come out otherwise.
+    """
 
     records: int
     """That are stored."""
     looked_at: int
+    newly: int
     stops: Mapping[Moment, int]
     warns: Mapping[Moment, int]
     frees: Mapping[Moment, int]
@@ -62,7 +65,7 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
     """
     records = draft.records.count()
     if release_in_force(draft) is None or records == 0:
-        return _impact(records, None)
+        return _impact(records, None, rule.key)
     versions, working = _versions(draft, rule), False
     if records > SAMPLE:
         told = "|".join((rule.key, *map(ruleset_hash, versions)))
@@ -73,14 +76,15 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
             return RuleImpact(**cast(dict[str, Any], job.result))
         working = job.state in UNDER_WAY
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
-            return _impact(records, None, working=working)  # each of a sample would ask all of them
+            # Each of a sample would ask all of them.
+            return _impact(records, None, rule.key, working=working)
     scales = Scales(*versions, draft.key, timezone.now())
     around = Neighbourhood(draft.key, scales.forms, sampled=True)
     begun = time.monotonic()
     for _ in scales.weigh(stored_sample(draft, around, SAMPLE)):
         if time.monotonic() - begun > SAMPLED_FOR and scales.weight.records >= FEWEST:
             break
-    return _impact(records, scales.weight, working=working)
+    return _impact(records, scales.weight, rule.key, working=working)
 
 
 def _counts(draft: DraftForm, job: Job) -> bool:
@@ -98,16 +102,21 @@ def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     rule = _RULE.validate_json(job.asked["rule"])
     versions = Versions(draft.key, *_versions(draft, rule), timezone.now())
     weight = all_weighed(versions, progress)
-    return asdict(_impact(weight.records, weight))
+    return asdict(_impact(weight.records, weight, rule.key))
 
 
-def _impact(records: int, weight: Weight | None, *, working: bool = False) -> RuleImpact:
+def _impact(records: int, weight: Weight | None, key: str, *, working: bool = False) -> RuleImpact:
     found = weight or Weight()
     stops, warns, frees = (
         {moment: one.count for moment, one in counts.items()}
         for counts in (found.newly_refused, found.newly_warned, found.no_longer_refused)
     )
-    return RuleImpact(records, found.records, stops, warns, frees, working)
+    own = found.rules.get(key)
+    if own is None:
+        return RuleImpact(records, found.records, 0, stops, warns, frees, working)
+    # As the page of stored records counts it: also where something else stops a record already.
+    newly = own.newly.count
+    return RuleImpact(records, found.records, newly, own.stops, own.warns, frees, working)
 
 
 def _versions(draft: DraftForm, rule: Rule) -> tuple[RuleSet, RuleSet]:

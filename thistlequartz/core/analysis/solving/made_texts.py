@@ -21,7 +21,6 @@ from thistlequartz.core.formats.automata import (
     automaton_of,
     of_length,
 )
-from thistlequartz.core.formats.telephone import example_number
 from thistlequartz.core.values import ReadingSettings, normalised
 
 MOST_TRIED: Final = 120
@@ -196,7 +195,6 @@ def _of_settings(settings: ReadingSettings) -> Iterator[Automaton]:
 
 def _examples(key: str, country: str | None = None) -> Iterator[str]:
     named = NAMED_FORMATS[key]
-    of_country = (example_number(country),) if key == "phone_national" and country else ()
-    for example in (*of_country, named.example):
-        if example and named.why_not(example, country) is None:
+    for example in dict.fromkeys((named.example_in(country), named.example)):
+        if named.why_not(example, country) is None:
             yield example

@@ -19,14 +19,14 @@ from thistlequartz.core.authoring import (
     recipe_rules,
     tiers_in,
 )
-from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.core.formats import COUNTRIES, NAMED_FORMATS
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import Segment
 from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.describing import read_rule
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
-from thistlequartz.server.forms.shapes import FormatView, RuleVersion
+from thistlequartz.server.forms.shapes import FormatCountry, FormatView, RuleVersion
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
@@ -103,6 +103,10 @@ def list_formats(request: HttpRequest) -> list[FormatView]:
             standard=named.standard,
             example=named.example,
             needs_country=named.needs_country,
+            countries=[
+                FormatCountry(code=code, name=COUNTRIES[code], example=example)
+                for code, example in named.examples().items()
+            ],
         )
         for named in NAMED_FORMATS.values()
     ]

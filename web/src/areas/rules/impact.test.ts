@@ -7,6 +7,8 @@ const impact = {
   looked_at: 12_041,
   exact: true,
   working: false,
+  unfinished: false,
+  newly: 0,
   stops: none,
   warns: none,
   frees: none,
@@ -20,6 +22,9 @@ test("what a rule means for the stored records is one sentence", () => {
     "Would newly stop 1 of 12,041 stored records on saving, stop 1 on submitting, warn of 2 on saving.",
   );
   expect(inWords(impact)).toBe("Changes nothing for the 12,041 stored records.");
+  expect(inWords({ ...impact, newly: 4 })).toBe(
+    "Would newly be broken by 4 of 12,041 stored records.",
+  );
 });
 
 test("a sample says that it is one", () => {

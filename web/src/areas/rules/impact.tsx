@@ -33,7 +33,7 @@ export function StoredRecords({ form, draft, replaces }: Props) {
     retry: false,
   });
   const data = impact.isError ? undefined : impact.data;
-  if (!data || data.records === 0) return null;
+  if (!data || data.unfinished || data.records === 0) return null;
   const stops = MOMENTS.some(([moment]) => countOf(data.stops, moment) > 0);
   return (
     <p
@@ -65,6 +65,8 @@ export function inWords({ records, looked_at, exact, working, ...found }: Impact
   );
   const [first, ...others] = acts;
   if (!first) {
+    if (found.newly > 0)
+      return `Would newly be broken by ${writtenNumber(found.newly)} of ${of}.${waiting}`;
     const none = exact ? `the ${of}` : `the ${of} of ${all}`;
     return `Changes nothing for ${none}.${waiting}`;
   }

@@ -43,14 +43,18 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
         onChoose={choose}
       />
       {chosen?.needs_country && (
-        <input
-          aria-label="Country of the format"
-          placeholder="GB"
-          className="line-input w-16 font-sans text-base uppercase"
-          maxLength={2}
-          value={rule.country ?? ""}
-          onChange={(event) => put({ country: event.target.value.toUpperCase() || null })}
-        />
+        <>
+          <span>of</span>
+          <ChoicePart
+            label="Country of the format"
+            value={rule.country ?? ""}
+            placeholder="which country?"
+            groups={[
+              { options: chosen.countries.map(({ code, name }) => ({ value: code, label: name })) },
+            ]}
+            onChoose={(country) => put({ country })}
+          />
+        </>
       )}
       {own && (
         <>
