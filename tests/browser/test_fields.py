@@ -139,3 +139,33 @@ def test_a_rule_is_copied_made_to_hold_and_seen_to_hold_on_the_bench(sign_in: Si
     page.get_by_role("button", name="Take it out").click()
     expect(copy).to_have_count(0)
     page.get_by_label("Search the rules").fill("")
+
+
+def test_fields_added_fast_one_after_the_other_are_all_there(sign_in: SignIn) -> None:
+    """Nobody waits for the server between two fields; one that it refuses comes back to be mended."""
+    page = sign_in("steward")
+    page.goto("/forms")
+    name = "Written in a hurry"
+    key = page.request.post(
+        "/api/forms",
+        data={"name": name, "purpose": "For a test."},
+        headers={"X-CSRFToken": page.request.get("/api/session").json()["token"]},
+    ).json()["key"]
+    page.goto(f"/forms/{key}/fields")
+    page.get_by_role("heading", name="Fields").first.wait_for()
+    for label in ("First", "Second", "Third", "Fourth", "Fifth"):
+        page.keyboard.press("n")
+        page.keyboard.type(label, delay=5)
+        page.keyboard.press("Control+Enter")
+    for label in ("First", "Second", "Third", "Fourth", "Fifth"):
+        page.get_by_role("button", name=f"Change {label}").first.wait_for()
+    page.keyboard.press("n")
+    page.get_by_label("Label", exact=True).fill("Sixth")
+    page.get_by_label("Key in formulas").fill("fifth")
+    page.keyboard.press("Control+Enter")
+    again = page.get_by_role("region", name="A new field")
+    expect(again.get_by_label("Label", exact=True)).to_have_value("Sixth")
+    expect(again.get_by_role("alert")).to_contain_text("fifth")
+    again.get_by_label("Key in formulas").fill("sixth")
+    page.keyboard.press("Control+Enter")
+    page.get_by_role("button", name="Change Sixth").first.wait_for()

@@ -20,6 +20,11 @@ export function forgetAllOf(name: string) {
     if (key.startsWith(begin)) sessionStorage.removeItem(key);
 }
 
+/** Keep something for a screen that is opened next, and reads it by `useKept`. */
+export function keep<T>(key: string, value: T) {
+  sessionStorage.setItem(nameOf(key), JSON.stringify(value));
+}
+
 /**
  * Like useState, kept in this browser tab under `key` until `forget` is called. After `close`
  * nothing is kept here any more: what was still being read when it was closed comes too late.

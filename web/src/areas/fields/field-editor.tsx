@@ -6,13 +6,13 @@ import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
 import { Line, Tick } from "../../ui/inputs";
-import { useKept } from "../../ui/kept";
+import { keep, useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
 import { ListInput } from "../../ui/list-input";
-import { useNotify } from "../../ui/notices";
 import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import type { FormView } from "../form/form";
+import { type Added, draftOf } from "./adding";
 import {
   type Field,
   type FieldType,
@@ -29,8 +29,10 @@ type Props = {
   form: FormView;
   view: FieldView | null;
   onClose: () => void;
-  /** A field has been added, and another one is to be begun. */
-  onNext?: () => void;
+  /** A new field is whole: it is added while the next is begun, or this is closed. */
+  onAdd?: (added: Added, next: boolean) => void;
+  /** Why it was refused before, where it is open again. */
+  refused?: Error | null;
   /** A field has been added, and its first rule of this kind is to be written. */
   onSay?: (field: string, kind: string) => void;
 };
@@ -50,12 +52,15 @@ function ToMend({ error }: { error: Error }) {
   );
 }
 
-export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
+export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Props) {
   const last = form.fields.at(-1)?.field.section ?? null;
   const start: Kept = view
     ? { field: view.field, version: view.version }
     : { field: newField(last), version: null };
-  const kept = useKept<Kept>(`field:${form.key}:${view?.field.key ?? "new"}`, start);
+  const kept = useKept<Kept>(
+    view ? `field:${form.key}:${view.field.key}` : draftOf(form.key),
+    start,
+  );
   // While nothing was changed here, it follows what is stored.
   const { field, version } = kept.dirty || !view ? kept.value : start;
   const store = useStoreField(form.key, () => kept.forget(start));
@@ -81,18 +86,21 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
   const [first, setFirst] = useState(NO_RULE);
   /** Whether what is wrong may be told: once it was to be stored, or its settings were left. */
   const [told, setTold] = useState(false);
-  const notify = useNotify();
   function save(anyway = false, onTopOf = version, next = false) {
     setTold(true);
+    if (!view && onAdd && first === NO_RULE && !reading.error) {
+      // What is typed from now on belongs to the next one.
+      kept.close(start);
+      if (next && field.section)
+        keep(draftOf(form.key), { field: newField(field.section), version: null });
+      return onAdd({ field, needed }, next);
+    }
     store.mutate(
       { field, version: onTopOf, anyway, needed },
       {
         onSuccess: (stored) => {
           if (first !== NO_RULE && onSay) return onSay(stored.field.key, first);
-          if (!next || !onNext) return close();
-          kept.forget({ field: newField(field.section ?? null), version: null });
-          notify({ text: `${stored.field.label} was added.` });
-          onNext();
+          close();
         },
       },
     );
@@ -199,7 +207,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (
           <Tick checked={needed} onChange={setNeeded}>
-            it is needed to submit
+            it is needed to submit, and warned of on saving
           </Tick>
         )}
         {onSay && (
@@ -239,6 +247,7 @@ export function FieldEditor({ form, view, onClose, onNext, onSay }: Props) {
         <ProblemList items={advice} />
       </div>
       {told && !store.error && reading.error && <ToMend error={reading.error} />}
+      {refused && !reading.error && <Trouble error={refused} />}
       <EditorFoot
         what="field"
         isNew={!view}

@@ -11,6 +11,7 @@ import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { type FormView, useForm } from "../form/form";
+import { RefusedFields, useAdding } from "./adding";
 import { movedWithin } from "./field-draft";
 import { FieldEditor } from "./field-editor";
 import { FieldRow } from "./field-row";
@@ -36,6 +37,10 @@ function Fields({ form }: { form: FormView }) {
   const setOpen = (field: string) => ask({ field });
   /** How many fields were added one after the other: each begins anew. */
   const [round, setRound] = useState(0);
+  const adding = useAdding(form, open, () => {
+    setRound((before) => before + 1);
+    setOpen(NEW);
+  });
   useScrollKept(`fields-place:${form.key}`);
   const order = useOrderFields(form.key);
   const moving = useRef<string | null>(null);
@@ -106,13 +111,19 @@ function Fields({ form }: { form: FormView }) {
           </Button>
         )}
       </div>
+      <RefusedFields refused={adding.refused} busy={open === NEW} onMend={adding.mend} />
       {open === NEW && mayEdit && (
         <FieldEditor
           key={round}
           form={form}
           view={null}
           onClose={() => close(NEW)}
-          onNext={() => setRound(round + 1)}
+          refused={adding.trouble}
+          onAdd={(added, next) => {
+            adding.add(added);
+            if (next) setRound((before) => before + 1);
+            else close(NEW);
+          }}
           onSay={(of, say) => ask({ field: "", of, say })}
         />
       )}

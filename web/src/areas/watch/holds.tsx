@@ -43,7 +43,7 @@ export function Holds({ formKey, holds }: { formKey: string; holds: Hold[] }) {
               ))}
             </tbody>
           </table>
-          <Link to={`/forms/${formKey}/records?on_hold=true&order=changed`} className="underline">
+          <Link to={`/forms/${formKey}/records?on_hold=yes&order=changed`} className="underline">
             These records, longest untouched first
           </Link>
         </>

@@ -1,0 +1,73 @@
+// Fields on their way to the server: who adds several goes on typing, and what is refused comes back.
+import { useRef } from "react";
+import { Button } from "../../ui/button";
+import { keep, useKept } from "../../ui/kept";
+import { useNotify } from "../../ui/notices";
+import type { FormView } from "../form/form";
+import type { Field } from "./field-draft";
+import { useStoreField } from "./queries";
+
+export type Added = { field: Field; needed: boolean };
+type Refusal = Added & { says: string };
+
+/** Where a new field is kept while it is written. */
+export const draftOf = (formKey: string) => `field:${formKey}:new`;
+
+/** Add fields in the background, one after the other; those refused are kept until mended. */
+export function useAdding(form: FormView, open: string | null, reopen: () => void) {
+  const store = useStoreField(form.key, () => undefined);
+  const refused = useKept<Refusal[]>(`fields-refused:${form.key}`, []);
+  const notify = useNotify();
+  const openNow = useRef(open);
+  openNow.current = open;
+  /** Why the one that is open again was refused. */
+  const trouble = useRef<Error | null>(null);
+  async function add({ field, needed }: Added) {
+    trouble.current = null;
+    try {
+      const stored = await store.mutateAsync({ field, version: null, anyway: false, needed });
+      notify({ text: `${stored.field.label} was added.` });
+    } catch (error) {
+      const problem = error instanceof Error ? error : new Error(String(error));
+      if (openNow.current !== "new") {
+        // Nothing else was begun meanwhile: it opens again as it was, with what is to be mended.
+        keep(draftOf(form.key), { field, version: null });
+        trouble.current = problem;
+        reopen();
+      } else refused.change((before) => [...before, { field, needed, says: problem.message }]);
+    }
+  }
+  function mend(place: number) {
+    const one = refused.value[place];
+    if (!one) return;
+    keep(draftOf(form.key), { field: one.field, version: null });
+    refused.change((before) => before.filter((_, at) => at !== place));
+    reopen();
+  }
+  return { add, mend, refused: refused.value, trouble: trouble.current };
+}
+
+type Props = { refused: readonly Refusal[]; busy: boolean; onMend: (place: number) => void };
+
+export function RefusedFields({ refused, busy, onMend }: Props) {
+  if (refused.length === 0) return null;
+  return (
+    <ul role="alert" className="mb-3 border-l-4 border-madder bg-leaf px-4 py-2">
+      {refused.map(({ field, says }, place) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two may be alike, and each stays in its place
+        <li key={place} className="flex items-baseline gap-3 py-0.5">
+          <span className="grow">
+            “{field.label || "A field without a label"}” is not added yet. {says}
+          </span>
+          <Button
+            busy={busy}
+            title={busy ? "Add or close the one that is open first" : "Open it again"}
+            onClick={() => onMend(place)}
+          >
+            Mend it
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
