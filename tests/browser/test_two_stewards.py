@@ -72,6 +72,8 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     # Looking at what is known of a release, with a reason typed and a concern acknowledged.
     page.goto(f"/forms/{key}/releases/draft")
     page.get_by_label("What changed, and why").fill("Notes are needed.")
+    page.reload()
+    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are needed.")
     concern = page.get_by_role("checkbox", name=re.compile("^I acknowledge: 1 of 1 case does"))
     concern.check()
     assert other.call("POST", f"{at}/undo").status == 200

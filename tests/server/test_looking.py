@@ -2,6 +2,8 @@
 
 import pytest
 
+from thistlequartz.server.forms import presenting
+from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 
 from .conftest import FORM, Caller, demand
@@ -117,3 +119,20 @@ def test_pages_carry_a_policy_that_lets_nothing_in_from_outside(db):
 def test_no_browser_keeps_what_is_answered_from_the_database(steward):
     for there in (FORM, f"{FORM}/record-file", "/api/nowhere", "/service/v1/openapi.json"):
         assert steward.get(there)["cache-control"] == "no-store", there
+
+
+def test_a_form_removed_while_the_register_is_read_is_left_out(reader, draft, monkeypatch):
+    """Somebody else removes it between two looks at the database."""
+    read = presenting.standing
+
+    def removed_meanwhile(form):
+        if form.key == draft.key:
+            form.pk = None
+            raise DraftForm.DoesNotExist
+        return read(form)
+
+    monkeypatch.setattr(presenting, "standing", removed_meanwhile)
+    answer = reader.get("/api/forms")
+    assert answer.status_code == 200
+    assert draft.key not in {one["key"] for one in answer.json()}
+    assert len(answer.json()) > 1

@@ -5,7 +5,7 @@ import sys
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
 from django.core.serializers.json import DjangoJSONEncoder
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
@@ -192,8 +192,10 @@ def install(api: NinjaAPI) -> None:
             )
         )
 
+    # What was there when the call came, and is removed while it is answered, is not there either.
+    @api.exception_handler(ObjectDoesNotExist)
     @api.exception_handler(Http404)
-    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+    def missing(request: HttpRequest, error: Exception) -> HttpResponse:
         return respond(
             Refusal(
                 404,

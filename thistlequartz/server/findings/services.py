@@ -35,6 +35,7 @@ from thistlequartz.server.forms.drafts import (
     compiled_draft,
     form_document,
     get_draft,
+    of_each,
     snapshot,
 )
 from thistlequartz.server.forms.models import DraftForm
@@ -222,14 +223,19 @@ def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
     """Of each form that was looked through: how many findings are wrong, how many are doubtful, and
     whether that is so of the draft as it is; where it is not, it is looked through again.
     """
-    for draft in DraftForm.objects.filter(key__in=list(keys)):
+
+    def counted(draft: DraftForm) -> tuple[str, int, int, bool] | None:
         known = known_of(draft)
         if known.findings is None or known.stale:
             bring_up_to_date(draft, None)
-        if known.findings is not None:
-            findings = _open(draft, known.findings)
-            wrong = sum(one.gravity == "wrong" for one in findings)
-            yield draft.key, wrong, len(findings) - wrong, not known.stale
+        if known.findings is None:
+            return None
+        findings = _open(draft, known.findings)
+        wrong = sum(one.gravity == "wrong" for one in findings)
+        return draft.key, wrong, len(findings) - wrong, not known.stale
+
+    drafts = DraftForm.objects.filter(key__in=list(keys))
+    yield from (one for one in of_each(drafts, counted) if one is not None)
 
 
 def mend(person: Person, form_key: str, mark: str) -> None:

@@ -1,8 +1,10 @@
 """Reading drafts: as documents of the core, and compiled for judging."""
 
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property, lru_cache
+from typing import TypeVar
 from zoneinfo import ZoneInfo
 
 from django.http import Http404
@@ -28,6 +30,21 @@ def get_draft(key: str) -> DraftForm:
     if draft is None:
         raise Http404(key)
     return draft
+
+
+_Told = TypeVar("_Told")
+
+
+def of_each(drafts: Iterable[DraftForm], told: Callable[[DraftForm], _Told]) -> Iterator[_Told]:
+    """What is told of each draft; one that somebody removes while it is looked at is left out."""
+    for draft in drafts:
+        try:
+            found = told(draft)
+        except Exception:
+            if DraftForm.objects.filter(pk=draft.pk).exists():
+                raise
+            continue
+        yield found
 
 
 def form_document(draft: DraftForm) -> Form:

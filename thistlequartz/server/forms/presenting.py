@@ -13,7 +13,7 @@ from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import item
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
-from .drafts import compiled_draft, form_document, rules_fingerprint_of
+from .drafts import compiled_draft, form_document, of_each, rules_fingerprint_of
 from .in_force import Standing, standing
 from .models import DraftCase, DraftForm
 from .released import Released, differs_from
@@ -53,7 +53,8 @@ def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
     ran: dict[int, list[tuple[str, str]]] = defaultdict(list)
     for form, state, fingerprint in DraftCase.objects.values_list("form_id", "state", "ran_for"):
         ran[form].append((state, fingerprint))
-    return [_summary(draft, draft.record_count, ran[draft.pk]) for draft in drafts]
+    records = {draft.pk: draft.record_count for draft in drafts}
+    return list(of_each(drafts, lambda one: _summary(one, records[one.pk], ran[one.pk])))
 
 
 def _summary(draft: DraftForm, records: int, ran: list[tuple[str, str]]) -> FormSummary:

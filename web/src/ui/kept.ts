@@ -13,6 +13,14 @@ function read<T>(key: string): T | null {
   return text === null ? null : (JSON.parse(text) as T);
 }
 
+/** What is kept for a person, each by the first part of its name. */
+export function unsavedOf(name: string): string[] {
+  const begin = `${PREFIX}/${name}/`;
+  return Object.keys(sessionStorage)
+    .filter((key) => key.startsWith(begin))
+    .map((key) => key.slice(begin.length).split(":")[0] ?? "");
+}
+
 /** Forget all that is kept for a person. */
 export function forgetAllOf(name: string) {
   const begin = `${PREFIX}/${name}/`;

@@ -71,15 +71,8 @@ export function ReferenceControl({
     selectedItem: known,
     itemToString: (one) => (one ? shownAs(one) : ""),
     onIsOpenChange: ({ isOpen }) => setOpen(isOpen),
-    onStateChange: ({ type, inputValue, selectedItem }) => {
+    onStateChange: ({ type, selectedItem }) => {
       switch (type) {
-        case useCombobox.stateChangeTypes.InputChange: {
-          const next = inputValue ?? "";
-          setTyped(next);
-          // What was typed stands until a record is chosen: nothing else is put in its place.
-          onChange(next);
-          break;
-        }
         case useCombobox.stateChangeTypes.InputKeyDownEnter:
         case useCombobox.stateChangeTypes.ItemClick:
           if (!selectedItem) break;
@@ -98,7 +91,14 @@ export function ReferenceControl({
   return (
     <span className="relative block w-full max-w-md">
       <input
-        {...box.getInputProps({ "aria-labelledby": undefined })}
+        {...box.getInputProps({
+          "aria-labelledby": undefined,
+          // At once, so that no letter is lost; what was typed stands until a record is chosen.
+          onChange: ({ currentTarget }) => {
+            setTyped(currentTarget.value);
+            onChange(currentTarget.value);
+          },
+        })}
         className="line-input w-full"
         placeholder="search number or name"
         aria-describedby={described}

@@ -14,6 +14,7 @@ import { PasswordFirst } from "../account/account-page";
 import { SignInAgain } from "../sign-in/sign-in-again";
 import { SignInPage } from "../sign-in/sign-in-page";
 import { useFocusNet } from "./focus-net";
+import { useLeaving } from "./leaving";
 import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
 import { homeFor, looksAtForms, placeFor } from "./stages";
@@ -23,6 +24,7 @@ export function Frame() {
   const navigate = useNavigate();
   // Whoever comes next does not arrive where somebody else was.
   const signOut = useSignOut(() => navigate("/"));
+  const { leave, asking } = useLeaving(signOut);
   const [shortcuts, setShortcuts] = useState(false);
   useKey("?", () => setShortcuts(true));
   useFocusNet();
@@ -63,7 +65,7 @@ export function Frame() {
           <Button look="quiet" aria-label="Switch light and dark" onClick={switchTheme}>
             <Contrast size={18} aria-hidden="true" />
           </Button>
-          <Button look="quiet" onClick={signOut}>
+          <Button look="quiet" onClick={leave}>
             <LogOut size={18} aria-hidden="true" /> Sign out
           </Button>
         </div>
@@ -72,9 +74,10 @@ export function Frame() {
       {first ? <PasswordFirst /> : <Outlet />}
       <Palette
         onShortcuts={() => setShortcuts(true)}
-        onSignOut={signOut}
+        onSignOut={leave}
         onSwitchTheme={switchTheme}
       />
+      {asking}
       <Announcer />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
       <SignInAgain here={visitor.data} />

@@ -8,6 +8,7 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
+import { useKept } from "../../ui/kept";
 import { Page } from "../../ui/page";
 import { Problems, Trouble } from "../../ui/trouble";
 import { JobProgress } from "../cases/job-progress";
@@ -174,12 +175,16 @@ const LACKING = "still-to-say";
 type WishProps = { form: FormView; again: number | null; outlook: Outlook };
 
 function Wish({ form, again, outlook }: WishProps) {
-  const [note, setNote] = useState("");
+  const kept = useKept(`release-note:${form.key}`, "");
+  const note = kept.value;
   const [since, setSince] = useState<Since>({ later: false, day: "", clock: "08:00" });
   const [acknowledged, setAcknowledged] = useState<readonly string[]>([]);
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const release = useRelease(form.key, () => navigate(`/forms/${form.key}/releases`));
+  const release = useRelease(form.key, () => {
+    kept.close("");
+    navigate(`/forms/${form.key}/releases`);
+  });
   const grave = outlook.known.filter(isGrave);
   const knows = grave.every(({ mark }) => acknowledged.includes(mark ?? ""));
   const unsettled = outlook.known.some(({ settled }) => settled === false);
@@ -224,7 +229,7 @@ function Wish({ form, again, outlook }: WishProps) {
           rows={3}
           spellCheck
           value={note}
-          onChange={(event) => setNote(event.target.value)}
+          onChange={({ target }) => (target.value ? kept.change(target.value) : kept.forget(""))}
         />
       </label>
       <InForce since={since} onChange={setSince} zone={outlook.zone} />
