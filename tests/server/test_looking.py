@@ -121,7 +121,7 @@ def test_no_browser_keeps_what_is_answered_from_the_database(steward):
         assert steward.get(there)["cache-control"] == "no-store", there
 
 
-def test_a_form_removed_while_the_register_is_read_is_left_out(reader, draft, monkeypatch):
+def test_a_form_removed_while_the_register_is_read_is_left_out(steward, draft, monkeypatch):
     """Somebody else removes it between two looks at the database."""
     read = presenting.standing
 
@@ -132,7 +132,7 @@ def test_a_form_removed_while_the_register_is_read_is_left_out(reader, draft, mo
         return read(form)
 
     monkeypatch.setattr(presenting, "standing", removed_meanwhile)
-    answer = reader.get("/api/forms")
+    answer = steward.get("/api/forms")
     assert answer.status_code == 200
     assert draft.key not in {one["key"] for one in answer.json()}
     assert len(answer.json()) > 1
