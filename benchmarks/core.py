@@ -24,10 +24,12 @@ import jsonschema_rs
 from thistlequartz.core import CompiledForm, RuleSet, compile_ruleset
 from thistlequartz.core.judging import ReadRecord
 
+from .sizes import sized
+
 TODAY = date(2026, 6, 12)
 SEED = 40_60
-RECORDS = 2_000
-ROUNDS = 7
+RECORDS = sized(2_000, 60)
+ROUNDS = sized(7, 2)
 NUMBERS, TEXTS, CHOICES = 20, 10, 10
 CODES = [f"c{number}" for number in range(8)]
 SEVERITY = {"entry": "warn", "save": "warn", "submit": "block"}

@@ -7,10 +7,11 @@ each list is asked for on one kept connection, in turn with the others, fifty re
 from functools import partial
 
 from .service import LOANS, Caller, milliseconds, report, running_server
+from .sizes import sized
 from .stored_records import store_loans
 
-ROUNDS, WARM_UP = 60, 5
-COUNTS = (1_000, 100_000)
+ROUNDS, WARM_UP = sized(60, 2), sized(5, 1)
+COUNTS = (sized(1_000, 40), sized(100_000, 80))
 LISTS = {
     "all, newest first": "",
     "by state": "state=submitted",

@@ -18,9 +18,11 @@ from thistlequartz.core.tables import WrittenRow, written
 from thistlequartz.demo.records import values_of
 
 from .service import Caller, running_server
+from .sizes import sized
 from .weighing import memory
 
-FILES = ("1000.csv", "50000.csv", "50000.csv", "50000.xlsx")
+FEW, MANY = sized(1_000, 30), sized(50_000, 60)
+FILES = (f"{FEW}.csv", f"{MANY}.csv", f"{MANY}.csv", f"{MANY}.xlsx")
 FORM = "/api/forms/plant_accession"
 SLIPS = 0.1
 BEGIN = 500_000
@@ -33,7 +35,7 @@ def main() -> None:
     """Measure and print."""
     first, before = 0.0, 0
     with running_server() as (address, folder):
-        for name in sys.argv[1:] or FILES:
+        for name in [one for one in sys.argv[1:] if "." in one] or FILES:
             rows, _, kind = name.partition(".")
             count = int(rows)
             content = b"".join(_file(count, kind, before))

@@ -29,10 +29,11 @@ from thistlequartz.demo.cases import kept_cases
 
 from .core import ruleset
 from .service import Caller, milliseconds, report, running_server
+from .sizes import sized
 from .writing import signed_in
 
-KEYS, PICTURES, KEYSTROKES = 200, 30, 40
-CASES, MANY_CASES = 200, 1_000
+KEYS, PICTURES, KEYSTROKES = sized(200, 3), sized(30, 2), sized(40, 3)
+CASES, MANY_CASES = sized(200, 5), sized(1_000, 10)
 PLANT = "/api/forms/plant_accession"
 TYPED = """
 (text) => new Promise((resolve) => {
@@ -121,7 +122,7 @@ def seconds(act: Any) -> tuple[float, Any]:
 
 def main() -> None:
     """Measure and print."""
-    with running_server() as address:
+    with running_server() as (address, _):
         caller = Caller(address)
         server = at_the_server(caller)
         screen = on_screen(address)

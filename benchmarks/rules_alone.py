@@ -19,10 +19,11 @@ from thistlequartz.core.ruleset import Form, RuleSet
 from thistlequartz.demo.forms import DRAFT
 
 from .core import many_rules, ruleset
+from .sizes import sized
 
 TODAY = date(2026, 6, 12)
-ROUNDS = 5
-COMPILED_TIMES = 10
+ROUNDS = sized(5, 1)
+COMPILED_TIMES = sized(10, 1)
 SEED = 3
 
 
@@ -34,7 +35,7 @@ def main() -> None:
             _report(finder, DRAFT, form.key, ROUNDS)
         _after_edits(finder)
         _report(finder, ruleset(), "form", ROUNDS)
-        _report(finder, many_rules(1_000, governed=True), "form", 1)
+        _report(finder, many_rules(sized(1_000, 40), governed=True), "form", 1)
         _report(finder, dense_rules(), "form", 1)
     finally:
         finder.end()

@@ -31,14 +31,15 @@ from playwright.sync_api import sync_playwright
 
 from thistlequartz.demo.names import PASSWORD
 
+from .sizes import sized
 from .stored_records import a_loan, store_loans
 
 ROOT = Path(__file__).resolve().parents[1]
-ROUNDS = 400
-WARM_UP = 40
-PAGES = 7
+ROUNDS = sized(400, 3)
+WARM_UP = sized(40, 1)
+PAGES = sized(7, 1)
 LOANS = "/api/forms/loan_out"
-SAVES = 150
+SAVES = sized(150, 4)
 SELDOM = 10
 """One in so many times a map is drawn, and ways through are looked for."""
 ACTS = ("opening", "judging", "saving", "listing", "a map of two dates", "ways through")
@@ -46,7 +47,7 @@ APART = 200
 """Days between the loans that are tried, so that none overlaps with another."""
 REASONS = {"loan_not_long": {"text": "A travelling exhibition."}}
 """The demo's draft asks them of shorter loans than its release does."""
-FEW, SOME, MANY = 1_000, 20_000, 100_000
+FEW, SOME, MANY = sized(1_000, 40), sized(20_000, 60), sized(100_000, 80)
 """Stored records of the form."""
 
 

@@ -15,10 +15,11 @@ from typing import Any
 from tests.server.copies import process
 
 from .service import LOANS, Caller, milliseconds, report, running_server
+from .sizes import sized
 from .stored_records import store_loans
 
-COUNTS = (1_000, 100_000)
-ASKED = 40
+COUNTS = (sized(1_000, 40), sized(100_000, 80))
+ASKED = sized(40, 2)
 WORKER = "Background work"
 ASKED_EVERY = 0.2
 """Seconds."""

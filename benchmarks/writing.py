@@ -15,9 +15,10 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from thistlequartz.demo.names import PASSWORD
 
 from .service import Caller, milliseconds, report, running_server
+from .sizes import sized
 
-FIELDS, RULES = 200, 1_000
-ROUNDS, PAGES, STEPS = 60, 7, 12
+FIELDS, RULES = sized(200, 10), sized(1_000, 30)
+ROUNDS, PAGES, STEPS = sized(60, 2), sized(7, 1), sized(12, 2)
 STEP = """
 () => new Promise((resolve) => {
   const mark = document.querySelector('[data-cell="3-4"]');

@@ -5,8 +5,10 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.analysis.weighing import Scales, Stored
-from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.judging.settled_others import settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
+from thistlequartz.core.values import to_json
 
 from .generators import FULL, NOW, Neighbours, document_of, rules
 
@@ -42,7 +44,8 @@ def weighed(versions, entries):
     ]
     scales = Scales(*versions, "form", NOW)
     assert list(scales.weigh(stored)) == list(range(len(entries)))
-    sides = [[judged(form, one) for one in stored] for form in forms]
+    sides = [[judged(forms[0], one) for one in stored]]
+    sides.append([judged(forms[1], one) for one in seen_settled(forms, stored)])
     weight = scales.weight
     for moment in ("save", "submit"):
         was, now = ([one[moment] for one in side] for side in sides)
@@ -81,6 +84,26 @@ def weighed(versions, entries):
         n for n in range(len(stored)) if dropped[1][n] - dropped[0][n]
     }
     return weight
+
+
+def seen_settled(forms, stored):
+    """The records as the second version sees them: the others as it would leave them, each settled
+    by itself, where its rules with an effect are other ones.
+    """
+    if settles_like(*forms):
+        return stored
+    at = Circumstances(forms[1].today_at(NOW), NOW, event="update", role="clerk")
+    left = []
+    for one in stored:
+        entered = forms[1].as_entered(one.values)
+        read = forms[1].read(entered, stored=one.values, lookup=one.lookup)
+        settled = forms[1].settled(read, at)
+        decided = {key: to_json(settled.value_of(key)) for key in forms[1].program(at).plans}
+        left.append({**one.values, **decided})
+    return [
+        one._replace(lookup=Neighbours(left[:place] + left[place + 1 :]))
+        for place, one in enumerate(stored)
+    ]
 
 
 def judged(form, record):

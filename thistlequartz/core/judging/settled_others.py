@@ -18,17 +18,11 @@ _Key = tuple[str, ...]
 
 
 class Settling:
-    """How `form` settles records of its own under some circumstances, each by itself.
+    """How `form` settles records of its own under some circumstances, each by itself."""
 
-    `lookup` knows the records that they refer to.
-    """
-
-    def __init__(
-        self, form: CompiledForm, circumstances: Circumstances, lookup: Lookup | None = None
-    ) -> None:
+    def __init__(self, form: CompiledForm, circumstances: Circumstances) -> None:
         self.form = form
         self._circumstances = circumstances
-        self._lookup = lookup
         self.keys = frozenset(form.program(circumstances).plans)
         """The fields that rules decide about."""
 
@@ -37,12 +31,16 @@ class Settling:
         return not self.keys.isdisjoint(keys)
 
     def values(
-        self, entered: Mapping[str, object], stored: Mapping[str, object] | None = None
+        self,
+        entered: Mapping[str, object],
+        stored: Mapping[str, object] | None = None,
+        lookup: Lookup | None = None,
     ) -> Mapping[str, object]:
         """What a record holds, in canonical form; what cannot be read stands as it was given.
-        `entered` is as people type it, and `stored` what the record held before.
+        `entered` is as people type it, and `stored` what the record held before; `lookup` knows the
+        records that it refers to.
         """
-        record = self.form.read(entered, stored=stored, lookup=self._lookup)
+        record = self.form.read(entered, stored=stored, lookup=lookup)
         held = {
             key: to_json(reading)
             for key, reading in record.readings.items()
@@ -60,9 +58,11 @@ class Settling:
         }
         return {**entered, **held, **decided}
 
-    def of_stored(self, stored: Mapping[str, object]) -> Mapping[str, object]:
+    def of_stored(
+        self, stored: Mapping[str, object], lookup: Lookup | None = None
+    ) -> Mapping[str, object]:
         """What a stored record holds once it is settled anew."""
-        return self.values(self.form.as_entered(stored), stored) if self.keys else stored
+        return self.values(self.form.as_entered(stored), stored, lookup) if self.keys else stored
 
 
 def key_held(form: CompiledForm, stored: Mapping[str, object], keys: _Key) -> _Key | None:
@@ -133,7 +133,8 @@ class SettledOthers:
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
         """The others of which `where` may be so, but for what rules decide."""
         wanted = about(where, fields.keys() - self._settling.keys)
-        return map(self._settling.of_stored, self._lookup.others(wanted, fields))
+        others = self._lookup.others(wanted, fields)
+        return (self._settling.of_stored(one, self._lookup) for one in others)
 
     def _first(self, keys: _Key, folded: _Key) -> Mapping[str, object] | None:
         form = self._settling.form

@@ -52,7 +52,7 @@ class DraftLookup(DatabaseLookup):
         if release is not None and settles_like(compiled_release(release), self._form):
             return None
         at = Circumstances(self._form.today_at(now), now, "update", role="clerk")
-        return Settling(self._form, at, DatabaseLookup(self._form_key))
+        return Settling(self._form, at)
 
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number."""
@@ -91,7 +91,7 @@ class DraftLookup(DatabaseLookup):
             yield from super().others(where, fields)
             return
         for one in super().others(about(where, fields.keys() - settling.keys), fields):
-            yield settling.of_stored(one)
+            yield settling.of_stored(one, self)
 
     def _first_settled(self, keys: _Key, folded: _Key) -> str | None:
         for one in self.others(EVERY, self._form.fields):

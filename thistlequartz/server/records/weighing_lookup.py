@@ -142,8 +142,9 @@ class Neighbourhood:
 
     def _rows(self, settling: Settling | None) -> Iterator[_Numbered]:
         rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
+        known = self.seen_by(0, 0)
         for number, values in rows.iterator(RECORDS_AT_ONCE):
-            yield number, settling.of_stored(values) if settling else values
+            yield number, settling.of_stored(values, known) if settling else values
 
     def _holding(
         self, key: str, declared: Declared, settling: Settling | None
