@@ -1,4 +1,4 @@
-"""How much a benchmark measures: as usual, or, with `--short`, just enough to run from end to end."""
+"""How much a benchmark measures: as usual, or with `--short` just enough to run to its end."""
 
 import sys
 from typing import Final
