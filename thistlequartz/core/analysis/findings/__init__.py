@@ -145,7 +145,9 @@ def _is_gone(search: Search, one: Finding, look: Look, form: Form, compiled: Com
     """Whether the same search, in a copy that was mended, finds nothing of the kind there."""
     forms = tuple(form if each.key == form.key else each for each in look.ruleset.forms)
     ruleset = look.ruleset.model_copy(update={"forms": forms})
-    again = Look(ruleset, compiled, look.today, None, look.rights, look.samples)
+    again = Look(
+        ruleset, compiled, look.today, None, look.rights, look.samples, focus=frozenset(one.rules)
+    )
     return all(
         other.code != one.code or other.rules[:1] != one.rules[:1] for other in search.looks(again)
     )

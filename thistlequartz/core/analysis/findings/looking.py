@@ -6,6 +6,7 @@ from datetime import date
 from functools import cached_property
 from typing import Any
 
+from thistlequartz.core.analysis.candidates import Candidates
 from thistlequartz.core.analysis.solving.asking import (
     Answer,
     Confirms,
@@ -54,6 +55,10 @@ class Look:
     """
     explained: set[tuple[str, str]] = field(default_factory=set)
     """Codes and rules that another finding has spoken of already."""
+    candidates: Candidates | None = None
+    """What is tried in the fields of records that are drawn, once that was worked out."""
+    focus: frozenset[str] | None = None
+    """The keys of the rules that are looked at; None: all of them."""
 
     @cached_property
     def prover(self) -> Prover:
@@ -63,7 +68,12 @@ class Look:
     @property
     def rules(self) -> list[CompiledRule]:
         """Those that are switched on and can be used, in the order of the form."""
-        return [one for one in self.form.rules if one.rule.on]
+        focus = self.focus
+        return [
+            one
+            for one in self.form.rules
+            if one.rule.on and (focus is None or one.rule.key in focus)
+        ]
 
     @property
     def checks(self) -> list[CompiledRule]:
@@ -136,7 +146,8 @@ class Look:
         while True:
             more = {
                 key
-                for one in self.rules
+                for one in self.form.rules
+                if one.rule.on
                 if one.is_effect and one.part != "proposing" and reached & set(one.rule.targets)
                 for key in one.reads
             }

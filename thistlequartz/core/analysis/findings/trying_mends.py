@@ -17,6 +17,7 @@ from thistlequartz.core.analysis.observing import noon_of
 from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, CompiledForm, ReadRecord
 from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 
 from .finding import Mend
@@ -67,13 +68,52 @@ def changes_only(
     that its finding is about, as far as drawn records show.
     """
     watchers = _Watcher(look.form, look), _Watcher(compiled, look)
+    narrow = _by_these_alone(look, mend, compiled)
     for values, stored in _records(look, mend, compiled):
-        before, after = (one.sees(values, stored) for one in watchers)
-        if before == after:
+        # Where the rules that differ say the same, and all others are the same, so does the form.
+        if narrow is not None and _see_alike(narrow, values, stored):
+            continue
+        if _see_alike(watchers, values, stored):
             continue
         if situation is None or not situation(watchers[0].judged(values, stored)):
             return False
     return True
+
+
+def _see_alike(
+    watchers: "tuple[_Watcher, _Watcher]", values: Values, stored: Values | None
+) -> bool:
+    before, after = (one.sees(values, stored) for one in watchers)
+    return bool(before == after)
+
+
+def _by_these_alone(
+    look: Look, mend: Mend, compiled: CompiledForm
+) -> "tuple[_Watcher, _Watcher] | None":
+    """Both writings with no checks but those that the mend touches; None where it touches a rule
+    with an effect, on which the others hang.
+    """
+    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
+    if any(one.is_effect for one in look.form.rules if one.rule.key in touched):
+        return None
+    before, after = (
+        _Watcher(
+            form.rewritten(
+                form.form.model_copy(
+                    update={
+                        "rules": tuple(
+                            rule
+                            for rule in form.form.rules
+                            if rule.kind not in CHECK_KINDS or rule.key in touched
+                        )
+                    }
+                )
+            ),
+            look,
+        )
+        for form in (look.form, compiled)
+    )
+    return before, after
 
 
 class _Watcher:
@@ -116,6 +156,15 @@ def _circumstances(form: CompiledForm, look: Look, event: Event) -> Circumstance
     return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, "clerk")
 
 
+def _candidates(look: Look) -> Candidates:
+    """What is tried in each field, found once for all mends of a look."""
+    if look.candidates is None:
+        usual = look.prover.usually.values
+        around = RecordContext(look.form, usual, _circumstances(look.form, look, "create"))
+        look.candidates = Candidates(around, look.samples)
+    return look.candidates
+
+
 def _records(
     look: Look, mend: Mend, compiled: CompiledForm
 ) -> Iterator[tuple[dict[str, object], Mapping[str, object] | None]]:
@@ -125,8 +174,7 @@ def _records(
     touched = {*mend.removed, *(rule.key for rule in mend.rules)}
     rules = [one for form in (look.form, compiled) for one in form.rules if one.rule.key in touched]
     usual = look.prover.usually.values
-    around = RecordContext(look.form, usual, _circumstances(look.form, look, "create"))
-    candidates = Candidates(around, look.samples)
+    candidates = _candidates(look)
     fields = list(dict.fromkeys((*deciding_fields(look.form, rules), *look.form.fields)))
     near = set(deciding_fields(look.form, rules)) | {
         key for one in rules for key in one.rule.targets if key in look.form.fields
