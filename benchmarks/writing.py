@@ -99,7 +99,8 @@ def on_screen(address: str) -> dict[str, list[float]]:
     times: dict[str, list[float]] = {"register": [], "drawn": []}
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         for _ in range(PAGES):
             page = signed_in(browser, address)
