@@ -42,7 +42,7 @@ def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_
     expect(approver.get_by_label("What is to be mended")).to_be_focused()
     approver.keyboard.insert_text("Who collected it?")
     approver.keyboard.press("Control+Enter")
-    approver.get_by_text("1 record went through.").wait_for()
+    approver.get_by_text("1 record sent back.").wait_for()
     expect(row).to_have_count(0)
 
     clerk.get_by_role("link", name="Desk").click()
@@ -59,7 +59,7 @@ def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_
     row.press("x")
     approver.get_by_role("button", name="Approve the 1 chosen record").wait_for()
     row.press("a")
-    approver.get_by_text("1 record went through.").wait_for()
+    approver.get_by_text("1 record approved.").wait_for()
     clerk.reload()
     clerk.get_by_text("It stays as it is, whatever is released.").wait_for()
 
@@ -114,7 +114,7 @@ def test_several_are_decided_on_at_once_and_become_a_file(sign_in: SignIn) -> No
     submitted = sum(row["State"] == "submitted" for row in rows)
     assert 0 < submitted < len(rows), "some can be approved, and some cannot"
     chosen.get_by_role("button", name="Approve them").click()
-    said = page.get_by_role("status").filter(has_text="went through")
+    said = page.get_by_role("status").filter(has_text=re.compile("[0-9] records? approved"))
     expect(said).to_contain_text(re.compile("cannot be approved: it is being written"))
     assert said.get_by_role("paragraph").count() == 1 + len(rows) - submitted
 

@@ -219,5 +219,7 @@ def test_the_tour(window: Window, kind_of_hands: type[Mouse], status: str) -> No
     release(hands)
     try_other_forms(hands)
     hands.press("Sign out")
+    # Records that were begun and not stored are told first.
+    hands.press("Sign out and lose it")
     enter(hands, "clerk")
     meet_it_at_the_desk(hands, status)

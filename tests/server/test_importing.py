@@ -332,6 +332,21 @@ def test_what_is_exported_comes_back_as_the_same(clerk, at, draft, kind, naming)
     assert {one.number: one.values for one in Record.objects.filter(form=draft)} == before
 
 
+def test_mended_rows_go_where_their_columns_went_before(clerk, at):
+    lines = "Number of it,Remark of mine\nq1,fine\nq2,this is far too long\n"
+    columns = {"Number of it": "mark", "Remark of mine": "note"}
+    file = brought(clerk, at, lines, columns=columns, submit=True, starting=False)
+    came(clerk, at, file)
+    answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")
+    back = b"".join(answer.streaming_content)
+    assert b"Number of it" in back
+    again = brought(clerk, at, back, "mended.csv")
+    assert again["plan"]["columns"] == columns
+    assert (again["plan"]["submit"], again["plan"]["starting"]) == (True, False)
+    other = brought(clerk, at, "Number of it,Mark\na,b\n", "other.csv")
+    assert other["plan"]["columns"] == {"Mark": "mark"}
+
+
 def test_json_lines_are_canonical_unless_they_are_said_to_be_typed(clerk, at):
     """One spelling, as the service door takes it; every other is refused with what is meant."""
     lines = '{"mark": "j1", "grade": "Small a", "mass": "1.50", "note": " n "}\n'

@@ -28,8 +28,9 @@ from thistlequartz.server.records.in_force import Desk, desk_of
 
 from .intake import Intake, Outcome, mark_of, opened, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
-from .plan import ImportPlan
+from .plan import REASON, ImportPlan
 from .planning import found_marks, matched, refuse_unfit
+from .rows import entry_labels
 from .storing_files import Readable, keep, kept, received
 
 KEPT: Final = 20
@@ -76,7 +77,7 @@ def take_in(
             kind=kind,
             size=size,
             hash=digest,
-            plan=_proposed(table, part, desk).model_dump(mode="json"),
+            plan=_proposed(table, part, desk, person).model_dump(mode="json"),
         )
         with transaction.atomic():
             record_file.save()
@@ -86,18 +87,35 @@ def take_in(
     return record_file
 
 
-def _proposed(table: Table, part: str | None, desk: Desk) -> ImportPlan:
+def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> ImportPlan:
+    before = _mended(table, desk, person)
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
+    if before is not None:
+        columns = before.columns
     try:
         marks = found_marks(islice(table.rows(), LOOKED_AT), desk.compiled, columns).marks
     except BrokenTable as broken:
         raise unreadable(broken) from None
-    return ImportPlan(
-        columns=columns,
-        part=part,
-        decimal_mark=marks.decimal_mark,
-        date_order=marks.date_order,
-    )
+    read = {
+        "columns": columns,
+        "part": part,
+        "decimal_mark": marks.decimal_mark,
+        "date_order": marks.date_order,
+    }
+    return ImportPlan(**read) if before is None else before.model_copy(update=read)
+
+
+def _mended(table: Table, desk: Desk, person: Person) -> ImportPlan | None:
+    """How the file was read of which these are the refused rows, mended; None of any other file."""
+    if REASONS not in table.heads:
+        return None
+    heads, known = set(table.heads), entry_labels(desk.compiled)
+    own = RecordFile.objects.filter(form=desk.draft, person=person)
+    for plan in map(plan_of, own[:KEPT]):
+        targets = [one for one in plan.columns.values() if not one.startswith(REASON)]
+        if plan.columns and plan.columns.keys() <= heads and known.keys() >= set(targets):
+            return plan
+    return None
 
 
 def get_file(form_key: str, pk: int) -> RecordFile:

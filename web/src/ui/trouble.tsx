@@ -25,10 +25,35 @@ export function Problems({ title, detail, errors = [] }: ProblemsProps) {
   );
 }
 
+/** What people call the parts of a document; blank where what is said needs no place. */
+const CALLED: Record<string, string> = {
+  targets: "what it is about",
+  when: "its condition",
+  must: "what must be true",
+  no_other: "what no other record may have",
+  until: "what it waits for",
+  sets: "what it proposes",
+  rows: "its list",
+  values: "its values",
+  governor: "what its values depend on",
+  severity: "how hard it speaks",
+  scope: "where it counts",
+  lower: "its lowest value",
+  upper: "its highest value",
+  described: "what the pattern means",
+  purpose: "what it is for",
+  password: "",
+  name: "its name",
+  body: "",
+  plan: "how it is read",
+};
+
 /** The part of a place that people know: “label” of “field.text.label”. */
 function placeWords(place: string) {
   const words = place.split(".").filter((part) => !/^\d+$/.test(part));
-  return (words.at(-1) ?? "").replaceAll("_", " ");
+  const last = words.at(-1) ?? "";
+  const part = last === "value" ? (words.at(-2) ?? last) : last;
+  return CALLED[part] ?? part.replaceAll("_", " ");
 }
 
 type Props = { items: Schemas["ProblemItem"][]; placed?: boolean };
@@ -39,7 +64,7 @@ export function ProblemList({ items, placed = false }: Props) {
     <ul className="mt-1 list-[square] pl-5">
       {items.map((item) => (
         <li key={`${item.place}-${item.message}`}>
-          {placed && item.place && (
+          {placed && placeWords(item.place) && (
             <span className="font-semibold">{placeWords(item.place)}: </span>
           )}
           {item.message} <span className="text-muted">{item.remedy}</span>

@@ -91,6 +91,12 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
             </h3>
             <Reading file={file} preview={seen} plan={plan} onChange={change} />
           </section>
+          <section aria-labelledby="columns">
+            <h3 id="columns" className="mt-6 text-lg">
+              Where its columns go
+            </h3>
+            <Columns preview={seen} plan={plan} onChange={(columns) => change({ columns })} />
+          </section>
           {preview.data && <FirstRows preview={preview.data} old={preview.isPlaceholderData} />}
           <div className="mt-4 flex flex-wrap items-center gap-3">
             <Button
@@ -109,19 +115,21 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
               <Play size={16} aria-hidden="true" /> Bring them in
             </Button>
             <span className="text-muted">
-              Refused rows stay out, all others are stored. Running it again brings nothing twice.
+              {nowhere(seen, plan)} Refused rows stay out, all others are stored. Running it again
+              brings nothing twice.
             </span>
           </div>
-          <section aria-labelledby="columns">
-            <h3 id="columns" className="mt-6 text-lg">
-              Where its columns go
-            </h3>
-            <Columns preview={seen} plan={plan} onChange={(columns) => change({ columns })} />
-          </section>
         </>
       )}
     </>
   );
+}
+
+/** “2 columns go nowhere.” */
+function nowhere({ columns }: Preview, plan: Plan) {
+  const left = columns.filter(({ head }) => !plan.columns[head]).length;
+  if (left === 0) return "Every column goes to a field.";
+  return `${counted(left, "column")} ${left === 1 ? "goes" : "go"} nowhere.`;
 }
 
 /** `old`: what is shown is of before, while it is looked at again. */

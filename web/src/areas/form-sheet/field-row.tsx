@@ -11,6 +11,7 @@ import type {
   Field,
   FieldState,
   Judgement,
+  Passed,
   Proposal,
   SheetChanges,
   Told,
@@ -34,7 +35,7 @@ type Props = SheetChanges & {
   judged: Judgement | undefined;
   reasons: Demand[];
   /** Why warnings at it were passed. */
-  passed: { text: string; by: string; at: string }[];
+  passed: Passed[];
   proposals: Proposal[];
   readOnly: boolean;
   pointed: boolean;
@@ -101,9 +102,9 @@ export function FieldRow(props: Props) {
             </li>
           )}
         </ul>
-        {props.passed.map(({ text, by, at }) => (
-          <p key={`${by}-${at}`} className="mt-0.5 text-sm text-muted">
-            Passed by {by}, {writtenMoment(at)}: “{text}”
+        {props.passed.map(({ text, by, at, rule }) => (
+          <p key={`${by}-${at}-${rule}`} className="mt-0.5 text-sm text-muted">
+            {rule ? `“${rule}” passed` : "Passed"} by {by}, {writtenMoment(at)}: “{text}”
           </p>
         ))}
         {props.reasons.map((demand) => (

@@ -11,6 +11,7 @@ import {
   type Field,
   type Judgement,
   messagesOf,
+  type Passed,
   type Pressed,
   reasonsAsked,
   type Sheet,
@@ -27,7 +28,7 @@ type Props = SheetChanges & {
   pressed: Pressed;
   readOnly?: boolean;
   /** Why warnings were passed, by rule, where the record is read only. */
-  passed?: Readonly<Record<string, { text: string; by: string; at: string }>>;
+  passed?: Readonly<Record<string, Passed>>;
   /** Whether the record is on hold already. */
   held?: boolean;
   /** Where nothing is saved on the way, so that nothing comes on hold. */
@@ -102,6 +103,7 @@ export function FormSheet({
     <div className="@container" {...writing.events}>
       <div role="status" aria-live="off" aria-label="Messages about the whole form">
         {pressed === "submit" &&
+          !readOnly &&
           judgement?.submit.refusals.map((refusal) => (
             <p key={refusal} className="border-y border-hairline py-2 text-madder">
               {refusal}

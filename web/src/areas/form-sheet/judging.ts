@@ -69,6 +69,9 @@ export function useJudged(
   });
 }
 
+/** Why a warning was passed, and the name of its rule where that is told. */
+export type Passed = { text: string; by: string; at: string; rule?: string };
+
 /** Which fields have been left or chosen, and which control was pressed last. */
 export function useTouched(pressedBefore: Pressed = null) {
   const [touched, setTouched] = useState<string[]>([]);

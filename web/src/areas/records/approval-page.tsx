@@ -179,7 +179,7 @@ export function ApprovalPage() {
             onClose={() => setSending(false)}
           />
         )}
-        {decide.data && <Came came={decide.data} />}
+        {decide.data && <Came came={decide.data} act={decide.variables.act} />}
       </section>
       {shown && desk.data && <Beside key={shown.number} desk={desk.data} number={shown.number} />}
     </Page>
@@ -208,7 +208,13 @@ function Beside({ desk, number }: { desk: Desk; number: number }) {
 }
 
 function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
-  const trial = { ...attemptWith(record.values), applied: record.proposals_applied };
+  const reasons = Object.entries(record.reasons);
+  const trial = {
+    ...attemptWith(record.values),
+    applied: record.proposals_applied,
+    reasons: Object.fromEntries(reasons.map(([rule, { text, basis }]) => [rule, { text, basis }])),
+  };
+  const passed = reasons.map(([rule, one]) => [rule, { ...one, rule: desk.rules[rule] ?? rule }]);
   const judgement = useJudgement(desk.key, desk.release, trial, [], record);
   return (
     <article aria-label={`Record ${record.number}`}>
@@ -224,9 +230,10 @@ function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
         sheet={desk.sheet}
         trial={trial}
         judgement={judgement.data}
-        pressed={null}
+        // All that submitting told is seen: warnings and notes, too.
+        pressed="submit"
         readOnly
-        passed={record.reasons}
+        passed={Object.fromEntries(passed)}
         held={record.on_hold}
         {...changesOf(
           () => {},

@@ -43,7 +43,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
     return (
       <>
         <Trouble error={decide.error} />
-        {decide.data && <Came came={decide.data} />}
+        {decide.data && <Came came={decide.data} act={decide.variables.act} />}
       </>
     );
   return (
@@ -124,13 +124,20 @@ export function FileLink({ to, label, children }: LinkProps) {
   );
 }
 
+type Decided = { came: Schemas["DecidedView"][]; act: Schemas["Decision"]["act"] };
+const DONE = { approve: "approved", send_back: "sent back" };
+
 /** What came of each that was decided on; who was refused, and why. */
-export function Came({ came }: { came: Schemas["DecidedView"][] }) {
+export function Came({ came, act }: Decided) {
   const refused = came.filter(({ done }) => !done);
   const done = came.length - refused.length;
   return (
     <div role="status" className="mt-3 border-t border-hairline pt-2">
-      {done > 0 && <p className="text-moss">{counted(done, "record")} went through.</p>}
+      {done > 0 && (
+        <p className="text-moss">
+          {counted(done, "record")} {DONE[act]}.
+        </p>
+      )}
       {refused.map(({ number, why_not, mend }) => (
         <p key={number} className="mt-1">
           <span className="text-madder">{why_not}</span> <span className="text-muted">{mend}</span>
