@@ -91,7 +91,10 @@ def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> Imp
     before = _mended(table, desk, person)
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
     if before is not None:
-        columns = before.columns
+        # A column that was added since goes where it would by itself, unless another goes there.
+        taken = set(before.columns.values())
+        added = {head: to for head, to in columns.items() if to not in taken}
+        columns = {**added, **before.columns}
     try:
         marks = found_marks(islice(table.rows(), LOOKED_AT), desk.compiled, columns).marks
     except BrokenTable as broken:
