@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.judging import Found, KnownRecords, compile_ruleset
+from thistlequartz.core.judging import Circumstances, Found, KnownRecords, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import ALL, TODAY, compiled_form, form_of, result
@@ -150,7 +150,7 @@ UNIQUE = [
 @pytest.mark.parametrize(("targets", "records", "collide"), UNIQUE)
 def test_uniqueness_compares_normalised_tuples_without_regard_to_case(targets, records, collide):
     form = compiled_form(FIELDS, [{"kind": "unique", "targets": targets}])
-    known = KnownRecords(form, records)
+    known = KnownRecords(form, records, Circumstances(TODAY))
     statuses = [
         result(form.judge(one, moment="save", today=TODAY, lookup=known.seen_by(place))).status
         for place, one in enumerate(records)
@@ -175,7 +175,7 @@ def test_no_other_record_where_periods_overlap():
         ({**one, "room": "B"}, KEPT),
         ({"room": "A", "from_day": "2026-06-01"}, NOTHING),
     ):
-        lookup = KnownRecords(form, [one, second]).seen_by(1)
+        lookup = KnownRecords(form, [one, second], Circumstances(TODAY)).seen_by(1)
         assert (
             result(form.judge(second, moment="save", today=TODAY, lookup=lookup)).status == status
         )

@@ -4,7 +4,7 @@ import unicodedata
 
 import pytest
 
-from thistlequartz.core.judging import KnownRecords
+from thistlequartz.core.judging import Circumstances, KnownRecords
 
 from .conftest import TODAY, compiled_form, result
 
@@ -48,10 +48,11 @@ def test_a_reference_has_one_form(entered):
 def test_records_that_refer_to_the_same_one_are_not_unique():
     fields = [{"key": "lender", "type": "reference", "form": "form"}]
     form = compiled_form(fields, [{"kind": "unique", "targets": ["lender"]}])
-    known = KnownRecords(form, [{"lender": "1"}, {"lender": "01"}, {"lender": "2"}])
+    records = [{"lender": "1"}, {"lender": "01"}, {"lender": "2"}]
+    known = KnownRecords(form, records, Circumstances(TODAY))
     statuses = [
         result(form.judge(values, moment="submit", today=TODAY, lookup=known.seen_by(place))).status
-        for place, values in enumerate([{"lender": "1"}, {"lender": "01"}, {"lender": "2"}])
+        for place, values in enumerate(records)
     ]
     assert statuses == ["broken", "broken", "kept"]
 

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.core import RuleSet, compile_ruleset
-from thistlequartz.core.judging import KnownRecords
+from thistlequartz.core.judging import Circumstances, KnownRecords
 from thistlequartz.core.ruleset import MOMENTS
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.models import Release
@@ -57,7 +57,8 @@ def fresh(held, digits):
 
 def core_says(form, records, values):
     today = datetime.now(ZoneInfo(form.form.zone)).date()
-    known = KnownRecords(form, [*(one.values for one in records), values])
+    now = Circumstances(today, role="clerk")
+    known = KnownRecords(form, [*(one.values for one in records), values], now)
     return form.judge_moments(
         values,
         moments=MOMENTS,

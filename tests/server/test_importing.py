@@ -333,7 +333,7 @@ def test_what_is_exported_comes_back_as_the_same(clerk, at, draft, kind, naming)
 
 
 def test_mended_rows_go_where_their_columns_went_before(clerk, at):
-    lines = "Number of it,Remark of mine\nq1,fine\nq2,this is far too long\n"
+    lines = "Number of it,Remark of mine,Mass\nq1,fine,1\nq2,this is far too long,1\n"
     columns = {"Number of it": "mark", "Remark of mine": "note"}
     file = brought(clerk, at, lines, columns=columns, submit=True, starting=False)
     came(clerk, at, file)

@@ -2,7 +2,6 @@
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
-from datetime import UTC, datetime
 
 from thistlequartz.core.engines.rows import Holds, Where, parts_of
 from thistlequartz.core.language import Vocabulary
@@ -25,16 +24,15 @@ class KnownRecords:
         self,
         form: CompiledForm,
         records: Sequence[Mapping[str, object]],
-        circumstances: Circumstances | None = None,
+        circumstances: Circumstances,
         stored: Sequence[Mapping[str, object]] | None = None,
     ) -> None:
-        """Under `circumstances` they come in, by default as new ones of today at the desk; of
-        those that are changed, `stored` is what each held before.
+        """Under `circumstances` they come in; of those that are changed, `stored` is what each held
+        before.
         """
-        now = datetime.now(UTC)
         self._form = form
         self._stored = stored
-        self._settling = Settling(form, circumstances or Circumstances(form.today_at(now), now))
+        self._settling = Settling(form, circumstances)
         self._records = records
         self._keys: dict[_Key, list[_Key | None]] = {}
         self._counts: dict[_Key, Counter[_Key]] = {}

@@ -4,6 +4,7 @@ import importlib
 import re
 import zipfile
 from collections.abc import Iterator
+from functools import cache
 from typing import Any, BinaryIO, Final
 
 import re2
@@ -25,7 +26,6 @@ MAX_UNPACKED: Final = 512 * 1024 * 1024
 MAX_MEMBERS: Final = 5_000
 _FAILED: Final = "e"
 """How the file marks cells whose formula failed."""
-_ESCAPED: Final = re.compile(r"_x([0-9A-Fa-f]{4})_")
 _AT_ONCE: Final = 1 << 20
 _OVERLAP: Final = 1 << 14
 _WORKSHEET: Final = re.compile(r"xl/worksheets/[^/]+\.xml\Z")
@@ -105,7 +105,12 @@ def _value(cell: Any) -> Cell:
         return value
     if cell.data_type == _FAILED:
         return FailedFormula(value)
-    return _ESCAPED.sub(lambda one: chr(int(one[1], 16)), value) if "_x" in value else value
+    return str(_unescaped()(value)) if "_x" in value else value
+
+
+@cache
+def _unescaped() -> Any:
+    return importlib.import_module("openpyxl.utils.escape").unescape
 
 
 def _head(cell: Cell) -> str:

@@ -88,12 +88,15 @@ def take_in(
 
 
 def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> ImportPlan:
-    before = _mended(table, desk, person)
+    refused_of = _mended(table, desk, person)
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
-    if before is not None:
-        # A column that was added since goes where it would by itself, unless another goes there.
-        taken = set(before.columns.values())
-        added = {head: to for head, to in columns.items() if to not in taken}
+    before = plan_of(refused_of) if refused_of else None
+    if refused_of is not None and before is not None:
+        # A column that was added since goes where it would by itself, unless another goes there;
+        # one that was left out stays so.
+        with kept(refused_of) as file:
+            known = {*opened(file, before.part).heads, *before.columns.values()}
+        added = {head: to for head, to in columns.items() if known.isdisjoint((head, to))}
         columns = {**added, **before.columns}
     try:
         marks = found_marks(islice(table.rows(), LOOKED_AT), desk.compiled, columns).marks
@@ -108,16 +111,17 @@ def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> Imp
     return ImportPlan(**read) if before is None else before.model_copy(update=read)
 
 
-def _mended(table: Table, desk: Desk, person: Person) -> ImportPlan | None:
-    """How the file was read of which these are the refused rows, mended; None of any other file."""
+def _mended(table: Table, desk: Desk, person: Person) -> RecordFile | None:
+    """The file of which these are the refused rows, mended; None of any other table."""
     if REASONS not in table.heads:
         return None
     heads, known = set(table.heads), entry_labels(desk.compiled)
     own = RecordFile.objects.filter(form=desk.draft, person=person)
-    for plan in map(plan_of, own[:KEPT]):
+    for one_file in own[:KEPT]:
+        plan = plan_of(one_file)
         targets = [one for one in plan.columns.values() if not one.startswith(REASON)]
         if plan.columns and plan.columns.keys() <= heads and known.keys() >= set(targets):
-            return plan
+            return one_file
     return None
 
 

@@ -151,7 +151,8 @@ def stamp_of(draft: DraftForm) -> str:
     today = now.today
     rights = _rights()
     around = references_required_around(now.ruleset, draft.key)
-    told = f"{now.fingerprint}|{around}|{today}|{rights.lift_holds}{rights.approve}"
+    searches = [one.looks.__name__ for one in SEARCHES]  # another version looks for other things
+    told = f"{now.fingerprint}|{around}|{today}|{rights.lift_holds}{rights.approve}|{searches}"
     return hashlib.sha256(told.encode()).hexdigest()
 
 

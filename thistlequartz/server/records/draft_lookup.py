@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterator, Mapping
 from functools import cached_property
+from itertools import islice
 from typing import Final
 
 from django.db.models import QuerySet
@@ -21,8 +22,10 @@ from .lookup import DatabaseLookup, keys_in_force
 from .models import Record
 
 LOOKED_THROUGH: Final = 2_000
-"""Records up to which every one is read, so that letters that only casefolding takes for the same
-are found, too; among more of them a draft may miss such a double, a release does not."""
+"""Records up to which every one is read: for doubles by letters that only casefolding takes for
+the same, and for what the draft derives otherwise. Among more a draft may miss a double while it
+is tried; impact and a release do not.
+"""
 _Key = tuple[str, ...]
 
 
@@ -85,12 +88,16 @@ class DraftLookup(DatabaseLookup):
         return found
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
-        """The values of the others of which `where` may be so, as the draft settles them."""
+        """The values of the others of which `where` may be so, as the draft settles them; where it
+        settles what is asked, of the first LOOKED_THROUGH.
+        """
         settling = self._settling
         if settling is None:
             yield from super().others(where, fields)
             return
-        for one in super().others(about(where, fields.keys() - settling.keys), fields):
+        wanted = about(where, fields.keys() - settling.keys)
+        found = super().others(wanted, fields)
+        for one in islice(found, LOOKED_THROUGH) if wanted == EVERY else found:
             yield settling.of_stored(one, self)
 
     def _first_settled(self, keys: _Key, folded: _Key) -> str | None:

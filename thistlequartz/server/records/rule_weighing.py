@@ -3,7 +3,7 @@
 import hashlib
 import time
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, fields
 from datetime import timedelta
 from functools import partial
 from typing import Any, Final, cast
@@ -68,7 +68,8 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
         return _impact(records, None, rule.key)
     versions, working = _versions(draft, rule), False
     if records > SAMPLE:
-        told = "|".join((rule.key, *map(ruleset_hash, versions)))
+        shape = (one.name for one in fields(RuleImpact))  # another version told otherwise
+        told = "|".join((*shape, rule.key, *map(ruleset_hash, versions)))
         stamp = hashlib.sha256(told.encode()).hexdigest()
         asked = {"rule": _RULE.dump_json(rule).decode()}
         job = done_or_begun(WEIGH_RULE, draft, person, stamp, asked, partial(_counts, draft))

@@ -19,7 +19,7 @@ from .looking import Look
 LONGEST: Final = 5
 """Proposals in one circle."""
 MOST: Final = 80
-"""Circles that are asked about; of more the shortest."""
+"""Circles that are asked about, the shorter ones first; of more it is said that there are more."""
 ROUNDS: Final = 3
 """How often a circle is walked before it is said that it has no end."""
 
@@ -27,7 +27,8 @@ ROUNDS: Final = 3
 def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
     """F33: applying one proposal offers the next, and in the end the first one again."""
     told: list[set[str]] = []
-    for circle in sorted(islice(_circles(look), MOST), key=len):
+    every = _circles(look)
+    for circle in islice(every, MOST):
         rules = tuple(one.rule.key for one in circle)
         if any(known <= set(rules) for known in told):
             continue
@@ -52,27 +53,34 @@ def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
                 rules,
                 witness=answer.witness,
             )
+    further = next(every, None)
+    if further is not None:
+        rules = tuple(one.rule.key for one in further)
+        look.not_decided("F33", rules, (), "there are more circles than are asked about")
 
 
 def _circles(look: Look) -> Iterator[list[CompiledRule]]:
-    """Each circle of proposals that set what the next one reads, once: from its first rule on."""
+    """Each circle of proposals that set what the next one reads, once: from its first rule on; the
+    shorter ones first.
+    """
     rules = look.part("proposing")
     sets = [{key for key, _ in one.lowered.values} for one in rules]
     # What is offered hangs on what a rule reads, on what else it stands behind, and on its targets.
     reads = [{*one.reads, *one.rule.targets, *own} for one, own in zip(rules, sets, strict=True)]
     reads = [look.behind(read) for read in reads]
 
-    def walk(path: list[int]) -> Iterator[list[CompiledRule]]:
-        for place in range(path[0], len(rules)):
-            if not sets[path[-1]] & reads[place]:
-                continue
-            if place == path[0]:
+    def walk(path: list[int], length: int) -> Iterator[list[CompiledRule]]:
+        if len(path) == length:
+            if sets[path[-1]] & reads[path[0]]:
                 yield [rules[one] for one in path]
-            elif place not in path and len(path) < LONGEST:
-                yield from walk([*path, place])
+            return
+        for place in range(path[0] + 1, len(rules)):
+            if place not in path and sets[path[-1]] & reads[place]:
+                yield from walk([*path, place], length)
 
-    for first in range(len(rules)):
-        yield from walk([first])
+    for length in range(1, LONGEST + 1):
+        for first in range(len(rules)):
+            yield from walk([first], length)
 
 
 def _comes_round(look: Look, circle: list[CompiledRule]) -> Any | None:

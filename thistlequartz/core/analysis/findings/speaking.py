@@ -114,7 +114,7 @@ def never_asked(look: Look) -> Iterator[Finding]:
     record = look.prover.record
     for one in look.checks:
         rule = one.rule.key
-        for key in set(one.judged_by) - set(one.rule.targets):
+        for key in (key for key in one.judged_by if key not in one.rule.targets):
             for where, here, named in _ways_that_close(look, one, key):
                 counts = all_of((here, look.terms(one).applies))
                 asked = look.ask(

@@ -1,8 +1,9 @@
 // Fields on their way to the server: who adds several goes on typing, and what is refused comes back.
-import { useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { keep, useKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
+import { ownerName } from "../../ui/owner";
 import type { FormView } from "../form/form";
 import type { Field } from "./field-draft";
 import { useStoreField } from "./queries";
@@ -13,38 +14,56 @@ type Refusal = Added & { says: string };
 /** Where a new field is kept while it is written. */
 export const draftOf = (formKey: string) => `field:${formKey}:new`;
 
+const refusedOf = (formKey: string) => `fields-refused:${formKey}`;
+
 /** Add fields in the background, one after the other; those refused are kept until mended. */
 export function useAdding(form: FormView, open: string | null, reopen: () => void) {
   const store = useStoreField(form.key, () => undefined);
-  const refused = useKept<Refusal[]>(`fields-refused:${form.key}`, []);
+  const refused = useKept<Refusal[]>(refusedOf(form.key), []);
   const notify = useNotify();
   const openNow = useRef(open);
   openNow.current = open;
+  const here = useRef(false);
+  useEffect(() => {
+    here.current = true;
+    return () => {
+      here.current = false;
+    };
+  }, []);
   /** Why the one that is open again was refused. */
-  const trouble = useRef<Error | null>(null);
+  const [trouble, setTrouble] = useState<Error | null>(null);
   async function add({ field, needed }: Added) {
-    trouble.current = null;
+    const owner = ownerName();
+    setTrouble(null);
     try {
       const stored = await store.mutateAsync({ field, version: null, anyway: false, needed });
       notify({ text: `${stored.field.label} was added.` });
     } catch (error) {
+      if (ownerName() !== owner) return; // who typed it has left, and nothing is kept of it
       const problem = error instanceof Error ? error : new Error(String(error));
-      if (openNow.current !== "new") {
+      const refusal = { field, needed, says: problem.message };
+      if (!here.current) {
+        // Told where they are now, and shown again when they come back to the fields.
+        keep(refusedOf(form.key), [...refused.value, refusal]);
+        notify({ text: `“${field.label}” is not added yet. ${problem.message}` });
+      } else if (openNow.current !== "new") {
         // Nothing else was begun meanwhile: it opens again as it was, with what is to be mended.
         keep(draftOf(form.key), { field, version: null });
-        trouble.current = problem;
+        setTrouble(problem);
         reopen();
-      } else refused.change((before) => [...before, { field, needed, says: problem.message }]);
+      } else refused.change((before) => [...before, refusal]);
     }
   }
   function mend(place: number) {
     const one = refused.value[place];
     if (!one) return;
     keep(draftOf(form.key), { field: one.field, version: null });
-    refused.change((before) => before.filter((_, at) => at !== place));
+    const rest = refused.value.filter((_, at) => at !== place);
+    if (rest.length > 0) refused.change(rest);
+    else refused.forget([]);
     reopen();
   }
-  return { add, mend, refused: refused.value, trouble: trouble.current };
+  return { add, mend, refused: refused.value, trouble, settle: () => setTrouble(null) };
 }
 
 type Props = { refused: readonly Refusal[]; busy: boolean; onMend: (place: number) => void };

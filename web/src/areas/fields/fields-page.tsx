@@ -117,7 +117,10 @@ function Fields({ form }: { form: FormView }) {
           key={round}
           form={form}
           view={null}
-          onClose={() => close(NEW)}
+          onClose={() => {
+            adding.settle();
+            close(NEW);
+          }}
           refused={adding.trouble}
           onAdd={(added, next) => {
             adding.add(added);

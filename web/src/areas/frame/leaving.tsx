@@ -36,7 +36,7 @@ export function useLeaving(signOut: () => void) {
   }
   const asking = (
     <Sheet title="Sign out?" open={lost !== ""} onOpenChange={(open) => !open && setLost("")}>
-      <p>Not stored yet: {lost}. It is kept in this tab only while you are signed in.</p>
+      <p>Not stored yet: {lost}. Nothing of that is kept once you sign out.</p>
       <div className="mt-3 flex gap-3">
         <Button look="solid" onClick={() => setLost("")}>
           Stay signed in
