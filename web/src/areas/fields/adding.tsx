@@ -10,6 +10,8 @@ import { useStoreField } from "./queries";
 
 export type Added = { field: Field; needed: boolean };
 type Refusal = Added & { says: string };
+/** What is kept of a field while it is written. */
+export type FieldDraft = Added & { version: number | null };
 
 /** Where a new field is kept while it is written. */
 export const draftOf = (formKey: string) => `field:${formKey}:new`;
@@ -48,7 +50,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
         notify({ text: `“${field.label}” is not added yet. ${problem.message}` });
       } else if (openNow.current !== "new") {
         // Nothing else was begun meanwhile: it opens again as it was, with what is to be mended.
-        keep(draftOf(form.key), { field, version: null });
+        keep<FieldDraft>(draftOf(form.key), { field, needed, version: null });
         setTrouble(problem);
         reopen();
       } else refused.change((before) => [...before, refusal]);
@@ -57,7 +59,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
   function mend(place: number) {
     const one = refused.value[place];
     if (!one) return;
-    keep(draftOf(form.key), { field: one.field, version: null });
+    keep<FieldDraft>(draftOf(form.key), { field: one.field, needed: one.needed, version: null });
     const rest = refused.value.filter((_, at) => at !== place);
     if (rest.length > 0) refused.change(rest);
     else refused.forget([]);

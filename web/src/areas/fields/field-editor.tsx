@@ -12,7 +12,7 @@ import { ListInput } from "../../ui/list-input";
 import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import type { FormView } from "../form/form";
-import { type Added, draftOf } from "./adding";
+import { type Added, draftOf, type FieldDraft } from "./adding";
 import {
   type Field,
   type FieldType,
@@ -36,7 +36,6 @@ type Props = {
   /** A field has been added, and its first rule of this kind is to be written. */
   onSay?: (field: string, kind: string) => void;
 };
-type Kept = { field: Field; version: number | null };
 
 const WITHOUT = "none";
 const NO_RULE = "none";
@@ -54,15 +53,15 @@ function ToMend({ error }: { error: Error }) {
 
 export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Props) {
   const last = form.fields.at(-1)?.field.section ?? null;
-  const start: Kept = view
-    ? { field: view.field, version: view.version }
-    : { field: newField(last), version: null };
-  const kept = useKept<Kept>(
+  const start: FieldDraft = view
+    ? { field: view.field, version: view.version, needed: false }
+    : { field: newField(last), version: null, needed: false };
+  const kept = useKept<FieldDraft>(
     view ? `field:${form.key}:${view.field.key}` : draftOf(form.key),
     start,
   );
   // While nothing was changed here, it follows what is stored.
-  const { field, version } = kept.dirty || !view ? kept.value : start;
+  const { field, version, needed } = kept.dirty || !view ? kept.value : start;
   const store = useStoreField(form.key, () => kept.forget(start));
   const remove = useRemoveField(form.key, close);
   const reading = useFieldReading(form.key, field, view?.field.key ?? null);
@@ -76,23 +75,23 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
   }, []);
 
   function set(part: Partial<Field>) {
-    kept.change({ field: { ...field, ...part } as Field, version });
+    kept.change({ field: { ...field, ...part } as Field, version, needed });
   }
   function close() {
     kept.close(start);
     onClose();
   }
-  const [needed, setNeeded] = useState(false);
   const [first, setFirst] = useState(NO_RULE);
   /** Whether what is wrong may be told: once it was to be stored, or its settings were left. */
   const [told, setTold] = useState(false);
   function save(anyway = false, onTopOf = version, next = false) {
     setTold(true);
-    if (!view && onAdd && first === NO_RULE && !reading.error) {
+    // What was read last may be of what stood there before, so the server is asked all the same.
+    if (!view && onAdd && first === NO_RULE && field.label.trim() !== "") {
       // What is typed from now on belongs to the next one.
       kept.close(start);
       if (next && field.section)
-        keep(draftOf(form.key), { field: newField(field.section), version: null });
+        keep(draftOf(form.key), { ...start, field: newField(field.section) });
       return onAdd({ field, needed }, next);
     }
     store.mutate(
@@ -158,7 +157,9 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
               options: Object.entries(TYPE_WORDS).map(([value, label]) => ({ value, label })),
             },
           ]}
-          onChoose={(type) => kept.change({ field: withType(field, type as FieldType), version })}
+          onChoose={(type) =>
+            kept.change({ field: withType(field, type as FieldType), version, needed })
+          }
         />
         {form.sheet.sections.length > 0 && (
           <>
@@ -206,7 +207,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       </div>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (
-          <Tick checked={needed} onChange={setNeeded}>
+          <Tick checked={needed} onChange={(needed) => kept.change({ field, version, needed })}>
             it is needed to submit, and warned of on saving
           </Tick>
         )}
@@ -247,7 +248,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         <ProblemList items={advice} />
       </div>
       {told && !store.error && reading.error && <ToMend error={reading.error} />}
-      {refused && !reading.error && <Trouble error={refused} />}
+      {refused && !told && <Trouble error={refused} />}
       <EditorFoot
         what="field"
         isNew={!view}
@@ -258,7 +259,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         onStore={() => save()}
         onClose={close}
         onKeepMine={(newer) => {
-          kept.change({ field, version: newer });
+          kept.change({ field, version: newer, needed });
           save(false, newer);
         }}
         asideStore={
