@@ -91,6 +91,35 @@ def chains(draw: st.DrawFn) -> RuleSet:
     return RuleSet.model_validate({"forms": [form]})
 
 
+SETTING = [
+    {"kind": "start", "targets": ["count"], "value": "3"},
+    {"kind": "start", "targets": ["yes"], "value": "true"},
+    {"kind": "start", "targets": ["kind"], "value": "b"},
+    {"kind": "derive", "targets": ["count"], "value": "if yes then 2 else null"},
+    {"kind": "derive", "targets": ["more"], "value": 'if count > 2 then "x" else "y"'},
+    {"kind": "propose", "targets": ["kind"], "title": "Four", "when": "yes = true",
+     "sets": [{"field": "count", "value": "4"}]},
+]  # fmt: skip
+
+
+def with_rules(ruleset: RuleSet, rules: list[dict[str, Any]], prefix: str) -> RuleSet:
+    """The same with more rules."""
+    document = ruleset.model_dump(mode="json")
+    document["forms"][0]["rules"] += [
+        {"key": f"{prefix}{place}", "name": f"{prefix.upper()} {place}", **one}
+        for place, one in enumerate(rules)
+    ]
+    return RuleSet.model_validate(document)
+
+
+def setting_forms() -> st.SearchStrategy[RuleSet]:
+    """Forms that begin, compute or propose a value as well."""
+    some = st.lists(
+        st.sampled_from(SETTING), min_size=1, max_size=2, unique_by=lambda one: one["targets"][0]
+    )
+    return st.builds(with_rules, forms(), some, st.just("e"))
+
+
 class Tried:
     """Every record there can be: new, with whatever is entered; or changed, where that matters."""
 

@@ -1,6 +1,7 @@
 """What is proved of slips and of ways through, beside what trying every record shows."""
 
 from collections import Counter
+from collections.abc import Collection, Sequence
 from itertools import product
 from typing import Any
 
@@ -14,10 +15,20 @@ from thistlequartz.core.analysis.solving.asking import Prover
 from thistlequartz.core.analysis.solving.repairing import repairs
 from thistlequartz.core.analysis.solving.standing import looking, standing_of
 from thistlequartz.core.analysis.sweep import RecordContext
-from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
+from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import DOMAIN, EXAMPLES, FIELDS, TODAY, Tried, forms
+from .small_forms import (
+    DOMAIN,
+    EXAMPLES,
+    FIELDS,
+    TODAY,
+    Tried,
+    forms,
+    setting_forms,
+    with_rules,
+)
 
 HERE = Circumstances(TODAY, role="clerk")
 SLIPS = 4
@@ -26,7 +37,7 @@ seen: Counter[str] = Counter()
 
 
 @settings(max_examples=EXAMPLES, derandomize=ALIKE)
-@given(forms(), st.data())
+@given(st.one_of(forms(), setting_forms()), st.data())
 def slips_are_as_they_are_proved(ruleset: RuleSet, data: Any) -> None:
     form = compile_ruleset(ruleset, form="form")
     slips = list(mutants_of(form))
@@ -60,11 +71,12 @@ def test_slips_are_as_they_are_proved() -> None:
     assert seen["unnoticed"]
 
 
+SAVE = {"severity": {"save": "block"}}
 STRICT = st.sampled_from(
     [
-        *({"kind": "mandatory", "targets": [key]} for key in ("yes", "count")),
+        *({"kind": "mandatory", "targets": [key], **SAVE} for key in ("yes", "count")),
         *(
-            {"kind": "cross_field", "targets": ["yes", "count"], "must": must}
+            {"kind": "cross_field", "targets": ["yes", "count"], "must": must, **SAVE}
             for must in ("yes = true", "not(yes)", "count > 2", "count < 1")
         ),
     ]
@@ -72,18 +84,25 @@ STRICT = st.sampled_from(
 """Rules without a condition, of which a few together are often more than a record can meet."""
 
 
-def with_more(ruleset: RuleSet, strict: list[dict[str, Any]]) -> RuleSet:
-    document = ruleset.model_dump(mode="json")
-    document["forms"][0]["rules"] += [
-        {"key": f"s{place}", "name": f"S {place}", "severity": {"save": "block"}, **one}
-        for place, one in enumerate(strict)
-    ]
-    return RuleSet.model_validate(document)
+def only(form: CompiledForm, values: dict[str, Any], moment: Any, blamed: Sequence[str]) -> None:
+    """The rules blamed suffice, judged alone; and without any one of them something goes through."""
+
+    def goes_through(kept: Collection[str]) -> bool:
+        rules = [one for one in form.form.rules if one.key in kept or one.kind in EFFECT_KINDS]
+        fewer = form.form.model_copy(update={"rules": tuple(rules)})
+        looks = looking(RecordContext(form.rewritten(fewer), values, HERE), moment)
+        every = product(*DOMAIN.values())
+        return any(looks(dict(zip(DOMAIN, one, strict=True))).goes_through for one in every)
+
+    assert not goes_through(blamed)
+    for one in blamed:
+        assert goes_through([key for key in blamed if key != one]), f"{one} is idle"
+        seen["blamed"] += 1
 
 
 @settings(max_examples=EXAMPLES, derandomize=ALIKE)
 @given(
-    st.builds(with_more, forms(), st.lists(STRICT, min_size=3, max_size=6)),
+    st.builds(with_rules, forms(), st.lists(STRICT, min_size=3, max_size=6), st.just("s")),
     st.fixed_dictionaries({key: st.sampled_from(values) for key, values in DOMAIN.items()}),
     st.sampled_from(["save", "submit"]),
 )
@@ -109,6 +128,7 @@ def ways_are_the_fewest(ruleset: RuleSet, values: dict[str, Any], moment: Any) -
         assert found.stopped_by is not None
         assert not found.ways
         assert not searched
+        only(form, values, moment, found.stopped_by)
         return
     assert found.fewest
     assert found.stopped_by is None
@@ -131,7 +151,7 @@ def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
     """A field that is closed need not be mended; opened again it must be."""
     close = {"key": "c", "name": "C", "kind": "close", "targets": ["count"], "when": "yes = true"}
     named = {"key": "m", "name": "M", "kind": "mandatory", "targets": ["kind"]}
-    rules = [close, {**named, "severity": {"save": "block"}}]
+    rules = [close, {**named, **SAVE}]
     document = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
     form = compile_ruleset(RuleSet.model_validate({"forms": [document]}), form="form")
     for yes, changed in ((True, {"kind"}), (None, {"kind", "yes"})):

@@ -106,7 +106,8 @@ def inside(shape, x, y):
 
 NUMBERS = [{"key": "x", "type": "whole_number"}, {"key": "y", "type": "decimal", "scale": 1}]
 MUSTS = ["x <= y", "x + y <= 100", "x >= 2 * y + 3", "x * y <= 60", "x in [10..20]", "y != 4.5",
-         "x > 5 or y > 7", "x - y in [0..5]"]  # fmt: skip
+         "x > 5 or y > 7", "x - y in [0..5]", "x <= 10 or y = 5",
+         "x <= (if y = 5 then 12 else 10)", "x <= (if y >= 5.5 then y else 7)"]  # fmt: skip
 
 
 @given(st.lists(st.sampled_from(MUSTS), min_size=1, max_size=3, unique=True), st.data())
@@ -139,6 +140,23 @@ def test_a_slanted_border_says_what_is_so_along_it():
     assert said["x + y <= 100"] == ["X + Y = 100"]
     assert said["x - y in [0..5]"] == ["X = Y", "X = Y + 5"]
     assert said["x in [10..20]"] == []
+
+
+@pytest.mark.parametrize("types", list(product(["whole_number", "decimal"], repeat=2)))
+def test_an_upright_border_with_one_spared_value_stays_upright(types):
+    fields = [{"key": key, "type": type_} for key, type_ in zip("xy", types, strict=True)]
+    for must in (
+        "x <= (if y = 5 then 12 else 10)",
+        "x <= 10 or y = 5",
+        "x <= (if y > 5 then 9 else 7)",
+    ):
+        rule = {"kind": "cross_field", "targets": ["x"], "must": must}
+        around = RecordContext(compiled_form(fields, [rule]), {}, HERE)
+        found = sweep_map(around, "x", "y")
+        assert (found.exact, found.bent) == (True, False)
+        for border in found.borders:
+            (x, y), (other_x, other_y) = border.points
+            assert x == pytest.approx(other_x) or y == pytest.approx(other_y)
 
 
 TIERS = [

@@ -56,10 +56,11 @@ class Drafted:
             layout=here.layout,
             role=here.role,
         )
+        started = _started(around.form, *against)
         filled = {
             key: value
             for key, value in values.items()
-            if key in changes or value not in (None, "", [])
+            if key in changes or key in started or value not in (None, "", [])
         }
         case = cls(
             name=name,
@@ -99,6 +100,14 @@ class Drafted:
             proposals_applied=self.applied,
             expected=self.observed.as_expected(),
         )
+
+
+def _started(*forms: CompiledForm) -> set[str]:
+    """The fields that a new record may start with something in: there, to be sent as blank is not
+    the same as not to be sent.
+    """
+    rules = (one for form in forms for one in form.rules if one.part == "starting")
+    return {key for one in rules for key in one.rule.targets}
 
 
 def _seen(

@@ -9,7 +9,7 @@ drawn through as many exact points as it takes.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
-from itertools import pairwise
+from itertools import pairwise, takewhile
 from typing import Final
 
 from .context import Answer, RecordContext
@@ -20,6 +20,9 @@ MOST_ROWS: Final = 400
 """Beyond so many the rest is drawn as if nothing changed, and the map is not exact."""
 MOST_BENDS: Final = 6
 """How often what lies between two rows is halved where a border is bent."""
+
+_LOOKED_ON: Final = 3
+"""Rows that are looked at to see which way a border runs on."""
 
 Window = tuple[GridPoint, GridPoint]
 
@@ -138,10 +141,13 @@ class Cutting:
         low, high = self.height
         run: list[GridPoint] = []
         begin = low
-        for one in self._points(cuts):
+        points = self._points(cuts)
+        for place, one in enumerate(points):
             if not run:
                 run.append(one)
-            elif self.row(run[0]).answers != self.row(one).answers:
+            elif self.row(run[0]).answers != self.row(one).answers or self._jumps(
+                run, points[place:]
+            ):
                 end = self._cut(run[-1], one, cuts)
                 yield self._straight(begin, end, run)
                 begin, run = end, [one]
@@ -164,7 +170,12 @@ class Cutting:
         beside = [
             place
             for cut in cuts
-            for place in (domain.at_most(cut), domain.at_least(cut))
+            for place in (
+                domain.at_most(cut),
+                domain.at_least(cut),
+                domain.at_most(cut - domain.step),
+                domain.at_least(cut + domain.step),
+            )
             if low <= place <= high
         ]
         ends = [domain.at_least(low), domain.at_most(high)]
@@ -228,6 +239,37 @@ class Cutting:
                 if one in cuts:
                     return one
         return (below + above) / 2
+
+    def _jumps(self, below: Sequence[GridPoint], above: Sequence[GridPoint]) -> bool:
+        """Whether a border stands elsewhere from one value upward to the next, so that it is no
+        bend: neither the rows `below` nor those `above` lead from one to the other.
+        """
+        first, last = below[-1], above[0]
+        if last - first > self.up.domain.step or self.row(first).borders == self.row(last).borders:
+            return False
+        return not self._leads(below[::-1], last) and not self._leads(self._alike(above), first)
+
+    def _alike(self, places: Sequence[GridPoint]) -> list[GridPoint]:
+        """Those from the first on in which the same happens, as far as borders do not jump."""
+        answers = self.row(places[0]).answers
+        return list(takewhile(lambda one: self.row(one).answers == answers, places[:_LOOKED_ON]))
+
+    def _leads(self, places: Sequence[GridPoint], to: GridPoint) -> bool:
+        """Whether the borders of some rows, the nearest first, run on as they stand in a next row;
+        those that slant but for a step, by which they may be rounded.
+        """
+        nearest, (low, high) = places[0], self.window
+        here, there = self.row(nearest).borders, self.row(to).borders
+        for further in {*places[1:2], *places[-1:]} - {nearest}:
+            share = (to - nearest) / (nearest - further)
+            before = self.row(further).borders
+            if all(
+                abs(max(low, min(high, one + (one - begin) * share)) - end)
+                <= (0 if one == begin else self.across.domain.step)
+                for begin, one, end in zip(before, here, there, strict=True)
+            ):
+                return True
+        return False
 
     def _straight_through(self, places: Sequence[GridPoint]) -> bool:
         """Whether the borders of some rows lie on straight lines, but for a step by which a
