@@ -9,7 +9,22 @@ from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE
-from thistlequartz.core.analysis import Observer, Runner, mutants_of, prove_slips, ways_through
+from thistlequartz.core.analysis import (
+    Drafted,
+    Observer,
+    Runner,
+    drafted_cases,
+    good_baseline,
+    mutants_of,
+    open_parts,
+    parts_alone,
+    prove,
+    prove_slips,
+    ways_through,
+    with_parts,
+)
+from thistlequartz.core.analysis.coverage import looked_at
+from thistlequartz.core.analysis.decisions import Decision, decisions_of, shown_alone
 from thistlequartz.core.analysis.differences import agrees
 from thistlequartz.core.analysis.solving.asking import Prover
 from thistlequartz.core.analysis.solving.repairing import repairs
@@ -17,7 +32,7 @@ from thistlequartz.core.analysis.solving.standing import looking, standing_of
 from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.kinds import EFFECT_KINDS
-from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset import Case, RuleSet
 
 from .small_forms import (
     DOMAIN,
@@ -162,3 +177,47 @@ def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
         assert found.fewest
         assert len(first) == len(changed)
         assert looks(first).goes_through
+
+
+@settings(max_examples=EXAMPLES, derandomize=ALIKE)
+@given(st.one_of(forms(), setting_forms()))
+def parts_are_shown_as_they_can_be(ruleset: RuleSet) -> None:
+    form = compile_ruleset(ruleset, form="form")
+    if form.problems or not any(len(one.parts) > 1 for _, one in decided(form)):
+        return
+    baseline = good_baseline(form, [], HERE)
+    drafted = list(drafted_cases(form, baseline, "parts"))
+    proof = prove(form, as_cases(drafted), baseline)
+    answers = {one.key: one for one in parts_alone(form, TODAY, open_parts(proof))}
+    seen.update(one.state for one in answers.values())
+    more = [one for answer in answers.values() for one in answer.drafted]
+    whole = with_parts(prove(form, as_cases([*drafted, *more]), baseline), answers)
+    states = iter([part.state for rule in whole.rules for part in rule.parts])
+    tried = Tried(form).all
+    for rule, decision in decided(form):
+        looked = looked_at(decision)
+        vectors = [
+            (None, decision.vector(there), decision.turned(there))
+            for judged in tried
+            if looked(judged, rule) and (there := judged.settled.environment)
+        ]
+        for place in range(len(decision.parts)) if len(decision.parts) > 1 else ():
+            alone = place not in decision.coupled and shown_alone(vectors, place)
+            assert next(states) == ("shown" if alone else "not_reachable")
+
+
+def decided(form: CompiledForm) -> list[tuple[str, Decision]]:
+    return [(one.rule.key, decision) for one in form.rules for decision in decisions_of(one, form)]
+
+
+def as_cases(drafted: Sequence[Drafted]) -> list[Case]:
+    return [one.case(f"case_{place}") for place, one in enumerate(drafted)]
+
+
+def test_parts_are_shown_as_they_can_be() -> None:
+    seen.clear()
+    parts_are_shown_as_they_can_be()
+    print(dict(seen))
+    assert seen["shown"]
+    assert seen["never"]
+    assert not seen["not_decided"]

@@ -92,7 +92,7 @@ def test_whoever_is_asked_back_and_fails_takes_nothing_with_it(apart, capfd):
 
 
 def test_a_form_that_is_too_much_is_not_begun_for_each_slip(apart, monkeypatch):
-    monkeypatch.setattr("thistlequartz.apart.slips._WITHIN", 0.0)
+    monkeypatch.setattr("thistlequartz.apart.in_turn.WITHIN", 0.0)
     keys = tuple(f"slip {number}" for number in range(500))
     found = list(proved_slips(apart, SlipsTask(DRAFT, FORM, TODAY, keys)))
     assert [one.key for one in found] == list(keys)

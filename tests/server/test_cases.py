@@ -102,6 +102,24 @@ def test_drafted_cases_are_kept_and_prove_what_they_were_drafted_for(steward: Ca
     assert proof["bounds"]["done"] > 0.9 * proof["bounds"]["of"]
 
 
+def test_each_part_of_a_condition_is_shown_alone_or_said_never_to_turn_alone(
+    steward: Caller,
+) -> None:
+    """Of numbers and dates as well, where trying a few entries proves nothing."""
+    parts = 'elevation_low > 500 and elevation_low > 100 and type_status = "holotype"'
+    rule = {**demand(), "when": parts}
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
+    drafted = steward.get(f"{FORM}/drafted-cases?technique=parts").json()
+    with TestCase.captureOnCommitCallbacks(execute=True):
+        kept = steward.post(f"{FORM}/drafted-cases", {"cases": [one["case"] for one in drafted]})
+    assert kept.status_code == 201
+    proof = steward.get(f"{FORM}/proof").json()
+    mine = next(one for one in proof["rules"] if one["rule"] == rule["key"])
+    assert [one["state"] for one in mine["parts"]] == ["shown", "not_reachable", "shown"]
+    assert proof["parts"]["done"] == proof["parts"]["of"]
+
+
 def test_slips_that_no_case_notices_come_with_a_case_that_would(steward: Caller) -> None:
     at = "/api/forms/borrower"
     before = steward.post(f"{at}/slips", {}).json()

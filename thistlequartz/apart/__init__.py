@@ -3,6 +3,7 @@ stopping is at once.
 """
 
 from .findings import Finder, FindingsTask
+from .parts import PartsTask, looked_at_parts
 from .process import Apart, Lost, Stopped
 from .slips import SlipsTask, proved_slips
 from .ways import WaysTask, proved_ways
@@ -12,9 +13,11 @@ __all__ = [
     "Finder",
     "FindingsTask",
     "Lost",
+    "PartsTask",
     "SlipsTask",
     "Stopped",
     "WaysTask",
+    "looked_at_parts",
     "proved_slips",
     "proved_ways",
 ]

@@ -18,7 +18,7 @@ from pydantic import TypeAdapter
 
 from thistlequartz import garbage
 
-from . import findings, slips, ways
+from . import findings, parts, slips, ways
 from .process import END, STOP
 
 MEMORY: Final = 2_048
@@ -34,6 +34,7 @@ ANSWERS: Final[Mapping[str, tuple[TypeAdapter[Any], Callable[..., Iterator[str]]
     task.what: (TypeAdapter(task), answer)
     for task, answer in (
         (findings.FindingsTask, findings.answer),
+        (parts.PartsTask, parts.answer),
         (slips.SlipsTask, slips.answer),
         (ways.WaysTask, ways.answer),
     )

@@ -4,10 +4,10 @@ from .baseline import Baseline, baseline_of, good_baseline
 from .case_records import CaseRecords
 from .changes import Change, JudgedTrial, changes_between
 from .clearing import Way, way_of, ways_through
-from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
+from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, open_parts, prove, with_parts
 from .differences import differences
 from .drafted import Drafted, Technique
-from .drafting import drafted_cases
+from .drafting import drafted_cases, unlike
 from .entries import entries_in_words
 from .files import (
     CaseTrouble,
@@ -19,6 +19,7 @@ from .files import (
 )
 from .mutation import Mutant, MutantFound, SlipProved, mutants_of, prove_slips, try_mutants
 from .observing import Observed, Observer, circumstances_of, noon_of
+from .parts_alone import PartAlone, parts_alone
 from .report import junit_report
 from .running import CaseRun, Runner
 
@@ -35,6 +36,7 @@ __all__ = [
     "MutantFound",
     "Observed",
     "Observer",
+    "PartAlone",
     "PartProof",
     "Proof",
     "RuleProof",
@@ -57,10 +59,14 @@ __all__ = [
     "junit_report",
     "mutants_of",
     "noon_of",
+    "open_parts",
+    "parts_alone",
     "prove",
     "prove_slips",
     "refuse_unknown_fields",
     "try_mutants",
+    "unlike",
     "way_of",
     "ways_through",
+    "with_parts",
 ]

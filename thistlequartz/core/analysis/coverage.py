@@ -1,8 +1,8 @@
 """What cases prove: which rules they reach, on which sides of each bound, and with which parts."""
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal, Protocol
 
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.judged import Judged
@@ -14,6 +14,19 @@ from .candidates import Candidates
 from .decisions import Decision, decisions_of, reach_of, shown_alone
 from .observing import circumstances_of, read_case
 from .running import gone
+
+
+class PartAnswer(Protocol):
+    """What was worked out of a part for every record."""
+
+    @property
+    def state(self) -> Literal["shown", "never", "not_decided"]:
+        """Whether two records show it."""
+
+    @property
+    def why(self) -> str:
+        """What stands in the way, or makes it so."""
+
 
 PartState = Literal["shown", "open", "not_reachable"]
 
@@ -31,6 +44,8 @@ class BoundProof:
 class PartProof:
     """One part of a condition, and the two cases that show it to matter alone."""
 
+    key: str
+    """Its name among the parts of the form, the same as long as the rule is."""
     words: str
     state: PartState
     cases: tuple[str, ...] = ()
@@ -86,6 +101,7 @@ class Proof:
 
 Played = Sequence[tuple[str, Judged]]
 """Cases by key, judged."""
+NEVER_ALONE = "The other parts turn with it, so it never turns alone."
 _MOST_NAMED = 50
 """Cases that are named for a rule."""
 
@@ -100,6 +116,11 @@ def play(form: CompiledForm, cases: Iterable[Case]) -> list[tuple[str, Judged]]:
             judged = form.judged(record, circumstances, applied=case.proposals_applied)
             played.append((case.key, judged))
     return played
+
+
+def part_key(rule: str, decision: int, place: int) -> str:
+    """What a part of a decision of a rule is called."""
+    return f"{rule}:{decision}:{place}"
 
 
 def prove(form: CompiledForm, cases: Sequence[Case], baseline: Baseline) -> Proof:
@@ -126,10 +147,36 @@ def prove(form: CompiledForm, cases: Sequence[Case], baseline: Baseline) -> Proo
             sum(one.inside is not None and one.outside is not None for one in bounds),
             len(bounds),
         ),
-        parts=Tally(
-            sum(one.state == "shown" for one in parts),
-            sum(one.state != "not_reachable" for one in parts),
-        ),
+        parts=_shown(parts),
+    )
+
+
+def _shown(parts: Collection[PartProof]) -> Tally:
+    return Tally(
+        sum(one.state == "shown" for one in parts),
+        sum(one.state != "not_reachable" for one in parts),
+    )
+
+
+def with_parts(proof: Proof, answers: Mapping[str, PartAnswer]) -> Proof:
+    """The same with what was worked out of the parts that its cases do not show."""
+
+    def told(part: PartProof) -> PartProof:
+        answer = answers.get(part.key)
+        if part.state != "open" or answer is None:
+            return part
+        state: PartState = "not_reachable" if answer.state == "never" else "open"
+        return replace(part, state=state, why=answer.why)
+
+    rules = tuple(replace(one, parts=tuple(map(told, one.parts))) for one in proof.rules)
+    parts = [part for one in rules if one.counts for part in one.parts]
+    return replace(proof, rules=rules, parts=_shown(parts))
+
+
+def open_parts(proof: Proof) -> tuple[str, ...]:
+    """The keys of the parts that its cases do not show, and that may be shown."""
+    return tuple(
+        part.key for one in proof.rules if one.counts for part in one.parts if part.state == "open"
     )
 
 
@@ -158,9 +205,9 @@ def _rule(
         bounds=tuple(_bound(bound, key, played) for bound in bounds_of(one, form)),
         parts=tuple(
             part
-            for decision in decisions_of(one, form)
+            for number, decision in enumerate(decisions_of(one, form))
             if len(decision.parts) > 1
-            for part in _parts(decision, key, form, played, candidates)
+            for part in _parts(decision, (key, number), form, played, candidates)
         ),
     )
 
@@ -174,6 +221,11 @@ def counts(judged: Judged, rule: str) -> bool:
     """Whether the rule's condition was looked at."""
     outside = ("off", "out_of_scope", "unfinished", "target_not_in_play")
     return judged.findings[rule].status not in outside
+
+
+def looked_at(decision: Decision) -> Callable[[Judged, str], bool]:
+    """What says of a judged record whether the decision of a rule was asked in it."""
+    return counts if decision.part == "when" else judges
 
 
 def _bound(bound: Bound, rule: str, played: Played) -> BoundProof:
@@ -192,30 +244,34 @@ def _bound(bound: Bound, rule: str, played: Played) -> BoundProof:
 
 
 def _parts(
-    decision: Decision, rule: str, form: CompiledForm, played: Played, candidates: Candidates
+    decision: Decision,
+    name: tuple[str, int],
+    form: CompiledForm,
+    played: Played,
+    candidates: Candidates,
 ) -> Iterable[PartProof]:
-    looked = counts if decision.part == "when" else judges
+    rule, looked = name[0], looked_at(decision)
     seen = [
-        (name, decision.vector(judged.settled.environment), decision.turned(environment))
-        for name, judged in played
+        (case, decision.vector(judged.settled.environment), decision.turned(environment))
+        for case, judged in played
         if looked(judged, rule) and (environment := judged.settled.environment)
     ]
     reach = None
     for place, words in enumerate(decision.words):
+        key = part_key(*name, place)
         if place in decision.coupled:
             why = "It stands in the condition more than once, so neither turns alone."
-            yield PartProof(words, "not_reachable", why=why)
+            yield PartProof(key, words, "not_reachable", why=why)
             continue
         shown = shown_alone(seen, place)
         if shown is not None:
-            yield PartProof(words, "shown", shown)
+            yield PartProof(key, words, "shown", shown)
             continue
         if reach is None:
             around = candidates.around
             base = form.settled(around.unchanged, around.circumstances).environment
             reach = reach_of(decision, form, candidates, base)
         if reach.whole and reach.pair(place) is None:
-            why = "The other parts turn with it, so it never turns alone."
-            yield PartProof(words, "not_reachable", why=why)
+            yield PartProof(key, words, "not_reachable", why=NEVER_ALONE)
         else:
-            yield PartProof(words, "open")
+            yield PartProof(key, words, "open")

@@ -15,7 +15,7 @@ from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.lookup import for_conditions
 from thistlequartz.core.language import condition_words, plain, tree
-from thistlequartz.core.values import read_value
+from thistlequartz.core.values import ChoiceType, YesNoType, read_value
 
 from .candidates import Candidates, enterable
 from .searching import changes_of
@@ -131,7 +131,7 @@ class Reach:
 
     assigned: tuple[Assigned, ...]
     whole: bool
-    """Whether every combination of them was looked at."""
+    """Whether every combination of all that the fields can hold was looked at."""
 
     def pair(self, part: int, first: Sequence[Assigned] = ()) -> tuple[Assigned, Assigned] | None:
         """Two of them that show a part to matter alone, of `first` where that can be."""
@@ -152,7 +152,8 @@ def reach_of(
     entries = {key: candidates.of(key) for key in fields if key in known}
     few = prod(len(one) for one in entries.values()) <= MOST_ASSIGNMENTS
     elsewhere = any(isinstance(one, _FROM_ELSEWHERE) for one in tree.walk(decision.node))
-    whole = few and len(entries) == len(fields) and not elsewhere
+    counted = all(isinstance(form.fields[key].type, ChoiceType | YesNoType) for key in fields)
+    whole = few and counted and len(entries) == len(fields) and not elsewhere
     assigned: dict[tuple[Vector, bool], Assigned] = {}
     for entered in _some(entries):
         environment = {**base}

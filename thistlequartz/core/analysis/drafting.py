@@ -54,16 +54,20 @@ def drafted_cases(
         "pairs": drafter.pairs,
         "parts": drafter.parts,
     }
+    return unlike(makers[technique](), kept)
+
+
+def unlike(drafted: Iterable[Drafted], kept: Sequence[Case]) -> Iterator[Drafted]:
+    """Those that differ from the kept ones and from one another."""
     seen = {_mark(case.circumstances, case.values) for case in kept}
-    for one in makers[technique]():
+    for one in drafted:
         mark = _mark(one.circumstances, one.values)
         if mark not in seen:
             seen.add(mark)
             yield one
 
 
-def _mark(circumstances: object, values: object) -> str:
-    assert isinstance(values, dict)
+def _mark(circumstances: object, values: Mapping[str, object]) -> str:
     filled = {key: value for key, value in values.items() if value not in (None, "", [])}
     return f"{circumstances!r} {sorted(filled.items(), key=lambda item: item[0])!r}"
 

@@ -148,6 +148,7 @@ class BoundProofView(BaseModel):
 class PartProofView(BaseModel):
     """One part of a condition, and how it is shown to matter alone."""
 
+    key: str
     words: str
     state: Literal["shown", "open", "not_reachable"]
     cases: list[str]

@@ -13,7 +13,6 @@ from thistlequartz.core.analysis import (
     cases_from_json,
     cases_to_csv,
     cases_to_json,
-    drafted_cases,
     entries_in_words,
     refuse_unknown_fields,
 )
@@ -216,16 +215,9 @@ def draft_cases(
     """Cases that a technique asks for and that are not kept yet; nothing is stored."""
     person_with(request, Right.USE_BENCH)
     draft = get_draft(form_key)
-    found = drafted_cases(
-        compiled_draft(draft),
-        proving.baseline_for(draft),
-        technique,
-        boundary_values=3 if values == 3 else 2,
-        kept=suite.cases_of(draft),
-    )
+    found = proving.drafted(draft, technique, 3 if values == 3 else 2)
     return [
-        DraftedView.model_validate(proving.drafted_as_json(one))
-        for one, _ in zip(found, range(MOST_DRAFTED), strict=False)
+        DraftedView.model_validate(proving.drafted_as_json(one)) for one in found[:MOST_DRAFTED]
     ]
 
 

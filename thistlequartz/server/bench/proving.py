@@ -1,25 +1,35 @@
 """What the cases of a draft prove, and the slips that they would not notice."""
 
 from collections.abc import Sequence
+from contextlib import suppress
+from datetime import date
 from functools import lru_cache
+from time import monotonic
 from typing import Any
 
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart import SlipsTask, proved_slips
+from thistlequartz.apart import PartsTask, SlipsTask, Stopped, looked_at_parts, proved_slips
 from thistlequartz.core.analysis import (
     Baseline,
     Drafted,
     MutantFound,
+    PartAlone,
     Proof,
     SlipProved,
+    Technique,
+    drafted_cases,
     good_baseline,
     mutants_of,
     noon_of,
+    open_parts,
     prove,
     try_mutants,
+    unlike,
+    with_parts,
 )
+from thistlequartz.core.analysis.drafting import BoundaryValues
 from thistlequartz.core.judging import Circumstances
 from thistlequartz.server.forms.drafts import (
     compiled_draft,
@@ -37,6 +47,8 @@ from .suite import cases_of, cases_stamp
 
 SLIPS = "slips"
 PROOFS_KEPT = 64
+PARTS_WITHIN = 8.0
+"""Seconds for parts that are worked out while somebody waits; what is left is for the next time."""
 _PROOF = TypeAdapter(Proof)
 
 
@@ -57,14 +69,53 @@ def proof_stamp(draft: DraftForm) -> str:
 
 def proof_of(draft: DraftForm) -> Any:
     """What the cases prove of the rules as they are, as JSON; kept until something changes."""
-    return _proof(draft.pk, proof_stamp(draft))
+    proof = _proof(draft.pk, proof_stamp(draft))
+    whole = with_parts(proof, _parts_alone(draft, open_parts(proof)))
+    return _PROOF.dump_python(whole, mode="json")
 
 
 @lru_cache(maxsize=PROOFS_KEPT)
-def _proof(pk: int, stamp: str) -> Any:
+def _proof(pk: int, stamp: str) -> Proof:
     draft = DraftForm.objects.get(pk=pk)
-    proof = prove(compiled_draft(draft), cases_of(draft), baseline_for(draft))
-    return _PROOF.dump_python(proof, mode="json")
+    return prove(compiled_draft(draft), cases_of(draft), baseline_for(draft))
+
+
+def drafted(draft: DraftForm, technique: Technique, values: BoundaryValues) -> list[Drafted]:
+    """The cases that a technique asks for and that are not kept yet; what the search for parts
+    that matter alone does not reach is worked out.
+    """
+    form, baseline, kept = compiled_draft(draft), baseline_for(draft), cases_of(draft)
+    found = list(drafted_cases(form, baseline, technique, boundary_values=values, kept=kept))
+    if technique == "parts":
+        there = [*kept, *(one.case(f"drafted_{place}") for place, one in enumerate(found))]
+        left = _parts_alone(draft, open_parts(prove(form, there, baseline)))
+        found += unlike((one for part in left.values() for one in part.drafted), there)
+    return found
+
+
+def _parts_alone(draft: DraftForm, keys: Sequence[str]) -> dict[str, PartAlone]:
+    """What the solver says of these parts, as far as there was time for it."""
+    today = compiled_draft(draft).today_at(timezone.now())
+    known = _parts_known(draft.pk, snapshot(draft).fingerprint, today)
+    left = tuple(key for key in keys if key not in known)
+    until = monotonic() + PARTS_WITHIN
+
+    def goes_on() -> None:
+        if monotonic() > until:
+            raise Stopped
+
+    if left:
+        task = PartsTask(snapshot(draft).ruleset, draft.key, today, left)
+        with suppress(Stopped):
+            for one in looked_at_parts(apart(), task, goes_on):
+                known[one.key] = one
+    return {key: known[key] for key in keys if key in known}
+
+
+@lru_cache(maxsize=PROOFS_KEPT)
+def _parts_known(pk: int, fingerprint: str, today: date) -> dict[str, PartAlone]:
+    """What was worked out of the parts of a form as it is; it grows."""
+    return {}
 
 
 def look_for_slips(draft: DraftForm, person: Person) -> Job:

@@ -37,6 +37,7 @@ NUMBERS: Final = ("1", "2", "3")
 """By which witnesses refer to other records."""
 Confirms = Callable[[Judged], bool]
 Shows = Callable[[Witness], bool]
+_NOTHING: Final[Mapping[str, Sequence[Any]]] = {}
 _YEARS: Final = 10 * 365
 _LARGEST_PLAIN: Final = 1_000_000
 _PLAIN: Final[Mapping[str, Callable[[date], tuple[int, int]]]] = {
@@ -254,13 +255,22 @@ class Prover:
         self.memory.keep(asked.premises, said)
         return said, model, []
 
-    def question(self, goal: Any, keys: Sequence[str]) -> "Question":
-        """One question, with the rules `keys` kept and with all that bears on it."""
-        return self._asked(goal, keys).question(self.time_limit)
+    def question(
+        self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] | None = None
+    ) -> "Question":
+        """One question, with the rules `keys` kept and with all that bears on it; `known` is what
+        is known beside of each rule.
+        """
+        return self._asked(goal, keys, known or _NOTHING).question(self.time_limit)
 
-    def _asked(self, goal: Any, keys: Sequence[str]) -> "Asked":
+    def _asked(
+        self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] = _NOTHING
+    ) -> "Asked":
         self._tell_more()
-        rules = {key: none_of(self.record.rules[key].violated) for key in keys}
+        rules = {
+            key: all_of((none_of(self.record.rules[key].violated), *known.get(key, ())))
+            for key in keys
+        }
         facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
         return Asked(goal, rules, facts, names, self._usual(names))
 

@@ -79,8 +79,13 @@ class _Known:
 
     rules: list[str]
     """The rules that are looked at."""
-    facts: list[Any] = field(default_factory=list)
+    facts: dict[str, list[Any]] = field(default_factory=dict)
+    """What each of them is known to say: it goes with the rule where one is to blame."""
     tries: int = 0
+
+    def learn(self, rule: str, fact: Any) -> None:
+        """Something that is so because of a rule."""
+        self.facts.setdefault(rule, []).append(fact)
 
 
 class _GivenUp(Exception):
@@ -222,11 +227,11 @@ class _Repairer:
     def _question(
         self, count: int | None, excluded: Sequence[frozenset[str]], more: Any = TRUE
     ) -> tuple[Question, list[Any]]:
-        goal = [*self.given, *self.known.facts, more]
+        goal = [*self.given, more]
         if count is not None:
             goal.append(z3.PbLe([(none_of(one), 1) for one in self.same.values()], count))
         goal += [any_of(self.same[key] for key in one) for one in excluded]
-        question = self.prover.question(all_of(goal), self.known.rules)
+        question = self.prover.question(all_of(goal), self.known.rules, self.known.facts)
         return question, question.wanted
 
     def _nearest(self, wanted: Sequence[Any], changed: Sequence[str]) -> Any | None:
@@ -315,13 +320,20 @@ class _Repairer:
         for one in map(by_key.__getitem__, known):
             if not one.check_kind or not one.check_kind.second_entry:
                 # It says the same again of the same values, whatever other records it looks at.
-                self.known.facts.append(none_of(all_of(self._as_looked_at(one, looked))))
+                says = none_of(all_of(self._as_looked_at(one, looked)))
+                self.known.learn(one.rule.key, says)
+        if looked.rules and not known:
+            return  # those that were not looked at before speak for themselves
         # Nor is this very record the one.
         these = [
             self._is(key, term, entered[key]) if key in entered else self.same[key]
             for key, term in self.entries.items()
         ]
-        self.known.facts.append(none_of(all_of(these)))
+        other = none_of(all_of(these))
+        if known:
+            self.known.learn(known[0], other)
+        else:
+            self.given.append(other)
 
     def _as_looked_at(self, one: CompiledRule, looked: Looked) -> Iterator[Any]:
         for key in sorted({*one.reads, *one.rule.targets}):

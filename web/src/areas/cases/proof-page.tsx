@@ -351,13 +351,15 @@ function RuleDetail({ rule, nameOf }: DetailProps) {
               </li>
             ))}
             {rule.parts.map((part) => (
-              <li key={part.words}>
+              <li key={part.key}>
                 {part.words}:{" "}
                 {part.state === "shown"
                   ? `shown by “${nameOf(part.cases[0])}” and “${nameOf(part.cases[1])}”`
                   : part.state === "not_reachable"
                     ? `not reachable. ${part.why}`
-                    : "open"}
+                    : part.why
+                      ? `open; whether it can be shown is not decided, as ${part.why}`
+                      : "open"}
               </li>
             ))}
           </ul>

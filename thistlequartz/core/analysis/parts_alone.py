@@ -1,0 +1,87 @@
+"""Parts of conditions that cases do not show alone yet: two records that would, or the proof that
+none do.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from thistlequartz.core.documents import MAX_LABEL
+from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.ruleset import Case, Expected
+
+from .baseline import baseline_of
+from .coverage import NEVER_ALONE, looked_at, part_key
+from .decisions import decisions_of
+from .drafted import Drafted
+from .solving.asking import Impossible, NotDecided, Prover
+from .solving.turning_alone import TurnsAlone, turns_alone
+from .solving.witness import Witness
+
+
+@dataclass(frozen=True, slots=True)
+class PartAlone:
+    """What could be said of one part for every record."""
+
+    key: str
+    state: Literal["shown", "never", "not_decided"]
+    """`never`: no two records show it, from today on."""
+    why: str = ""
+    """What stands in the way, where it is not decided."""
+    drafted: tuple[Drafted, ...] = ()
+    """The two records, where they are shown."""
+
+
+def parts_alone(form: CompiledForm, today: date, keys: Sequence[str]) -> Iterator[PartAlone]:
+    """Each of these parts in turn, by the keys that PartProof gives them."""
+    prover = Prover(form, today)
+    for one in form.rules:
+        for number, decision in enumerate(decisions_of(one, form)):
+            for place, words in enumerate(decision.words):
+                key = part_key(one.rule.key, number, place)
+                if key in keys:
+                    answer = turns_alone(prover, one, decision, place, looked_at(decision))
+                    yield _told(form, one, key, words, answer)
+
+
+def _told(
+    form: CompiledForm,
+    one: CompiledRule,
+    key: str,
+    words: str,
+    answer: TurnsAlone | Impossible | NotDecided,
+) -> PartAlone:
+    match answer:
+        case TurnsAlone(with_it, without_it):
+            pair = (
+                _drafted(form, one, words, "is so", with_it.witness),
+                _drafted(form, one, words, "is not so", without_it.witness),
+            )
+            return PartAlone(key, "shown", drafted=pair)
+        case Impossible():
+            return PartAlone(key, "never", NEVER_ALONE)
+        case NotDecided(why):
+            return PartAlone(key, "not_decided", why)
+
+
+def _drafted(
+    form: CompiledForm, one: CompiledRule, words: str, stands: str, witness: Witness
+) -> Drafted:
+    name = f"{words}: {stands}"[:MAX_LABEL]
+    case = Case(
+        key="drafted",
+        name=name,
+        circumstances=witness.circumstances,
+        values=witness.values,
+        others=witness.others,
+        expected=Expected(),
+    )
+    return Drafted.of(
+        name=name,
+        why=f"Shows that “{words}” matters alone (MC/DC, unique cause).",
+        technique="parts",
+        rules=(one.rule.key,),
+        baseline=baseline_of(form, case),
+        changes={},
+    )
