@@ -120,6 +120,23 @@ def setting_forms() -> st.SearchStrategy[RuleSet]:
     return st.builds(with_rules, forms(), some, st.just("e"))
 
 
+SAVED = {"severity": {"save": "block"}}
+STRICT = [
+    *({"kind": "mandatory", "targets": [key], **SAVED} for key in ("yes", "count")),
+    *(
+        {"kind": "cross_field", "targets": ["yes", "count"], "must": must, **SAVED}
+        for must in ("yes = true", "not(yes)", "count > 2", "count < 1")
+    ),
+]
+"""Rules without a condition, of which a few together are often more than a record can meet."""
+
+
+def strict_forms() -> st.SearchStrategy[RuleSet]:
+    """Forms through which often nothing goes."""
+    some = st.lists(st.sampled_from(STRICT), min_size=3, max_size=6)
+    return st.builds(with_rules, forms(), some, st.just("s"))
+
+
 class Tried:
     """Every record there can be: new, with whatever is entered; or changed, where that matters."""
 

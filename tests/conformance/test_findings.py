@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 from tests.examples import ALIKE, few
 from thistlequartz.core.analysis import Observer
 from thistlequartz.core.analysis.findings import Finding, Findings, Memory, find
+from thistlequartz.core.analysis.findings.dead_ends import nobody_goes_through
+from thistlequartz.core.analysis.findings.looking import Look
 from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .small_forms import DOMAIN, EXAMPLES, TODAY, Tried, forms
+from .small_forms import DOMAIN, EXAMPLES, TODAY, Tried, forms, strict_forms
 from .tried_by_hand import ANSWERS, ByTrying, as_told, holds, said
 
 seen: Counter[str] = Counter()
@@ -155,6 +157,32 @@ def test_enumeration_of_small_forms_agrees() -> None:
     print(dict(seen))
     assert seen["forms"] >= EXAMPLES // 3
     assert all(seen[code] for code in ("F01", "F02", "F03", "F05", "F31", "mends"))
+
+
+@settings(max_examples=EXAMPLES, derandomize=ALIKE)
+@given(strict_forms())
+def nobody_goes_through_where_it_is_told(ruleset: RuleSet) -> None:
+    form = compile_ruleset(ruleset, form="form")
+    if form.problems:
+        return
+    look = Look(ruleset, form, TODAY)
+    tried = Tried(form)
+    told = [one.says for one in nobody_goes_through(look)]
+    assert not look.undecided
+    wanted = ["submitted"] if not tried.passing("submit") else []
+    if not tried.passing("save"):
+        wanted = ["saved"]
+    assert [says.partition(",")[0] for says in told] == [
+        f"No record can be {one}" for one in wanted
+    ]
+    seen["told" if wanted else "absent"] += 1
+
+
+def test_nobody_goes_through_where_it_is_told() -> None:
+    seen.clear()
+    nobody_goes_through_where_it_is_told()
+    assert seen["told"]
+    assert seen["absent"]
 
 
 def told(found: Findings) -> tuple[object, ...]:

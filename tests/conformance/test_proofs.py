@@ -38,11 +38,12 @@ from .small_forms import (
     DOMAIN,
     EXAMPLES,
     FIELDS,
+    SAVED,
     TODAY,
     Tried,
     forms,
     setting_forms,
-    with_rules,
+    strict_forms,
 )
 
 HERE = Circumstances(TODAY, role="clerk")
@@ -86,19 +87,6 @@ def test_slips_are_as_they_are_proved() -> None:
     assert seen["unnoticed"]
 
 
-SAVE = {"severity": {"save": "block"}}
-STRICT = st.sampled_from(
-    [
-        *({"kind": "mandatory", "targets": [key], **SAVE} for key in ("yes", "count")),
-        *(
-            {"kind": "cross_field", "targets": ["yes", "count"], "must": must, **SAVE}
-            for must in ("yes = true", "not(yes)", "count > 2", "count < 1")
-        ),
-    ]
-)
-"""Rules without a condition, of which a few together are often more than a record can meet."""
-
-
 def only(form: CompiledForm, values: dict[str, Any], moment: Any, blamed: Sequence[str]) -> None:
     """The rules blamed suffice, judged alone; and without any one of them something goes through."""
 
@@ -117,7 +105,7 @@ def only(form: CompiledForm, values: dict[str, Any], moment: Any, blamed: Sequen
 
 @settings(max_examples=EXAMPLES, derandomize=ALIKE)
 @given(
-    st.builds(with_rules, forms(), st.lists(STRICT, min_size=3, max_size=6), st.just("s")),
+    strict_forms(),
     st.fixed_dictionaries({key: st.sampled_from(values) for key, values in DOMAIN.items()}),
     st.sampled_from(["save", "submit"]),
 )
@@ -166,7 +154,7 @@ def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
     """A field that is closed need not be mended; opened again it must be."""
     close = {"key": "c", "name": "C", "kind": "close", "targets": ["count"], "when": "yes = true"}
     named = {"key": "m", "name": "M", "kind": "mandatory", "targets": ["kind"]}
-    rules = [close, {**named, **SAVE}]
+    rules = [close, {**named, **SAVED}]
     document = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
     form = compile_ruleset(RuleSet.model_validate({"forms": [document]}), form="form")
     for yes, changed in ((True, {"kind"}), (None, {"kind", "yes"})):

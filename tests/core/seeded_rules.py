@@ -616,4 +616,28 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
             ([needed("note")], {"fields": [{"key": "grade", "label": "Grade", "type": "choice", "choices": [{"code": "fine", "label": "Fine"}, {"code": "finer", "label": "Finer"}]}]}),
         ],
     ),
+    "F39": (
+        [
+            [rule("open", "note", when="sealed = true"), rule("open", "sealed", when='note = "x"')],
+            [rule("derive", "rate", value="mass * 2"), rule("derive", "mass", value="rate + 1")],
+            [rule("close", "mass", when="height > 1"), rule("close", "height", when="rate > 1"), rule("derive", "rate", value="mass")],
+        ],
+        [
+            [rule("open", "note", when="sealed = true"), needed("sealed", when='note = "x"')],
+            [rule("derive", "rate", value="mass * 2"), between("mass", 0, 9)],
+            [rule("close", "mass", when="height > 1"), rule("close", "height", when="rate > 1")],
+        ],
+    ),
+    "F40": (
+        [
+            [needed("mass"), between("mass", 10, None), between("mass", None, 5)],
+            [needed("sealed"), needed("kind", when="sealed = true"), cross("kind", "kind = null"), cross("sealed", "sealed = true")],
+            [needed("mass"), cross("mass", "mass > height"), needed("height"), between("mass", None, 5), between("height", 5, None)],
+        ],
+        [
+            [between("mass", 10, None), between("mass", None, 5)],
+            [needed("mass", when="sealed = true"), between("mass", 10, None), between("mass", None, 5)],
+            [needed("mass"), cross("mass", "mass > height"), needed("height"), between("mass", None, 5), between("height", 4, None)],
+        ],
+    ),
 }  # fmt: skip

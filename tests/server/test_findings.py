@@ -116,6 +116,37 @@ def test_a_rule_being_written_is_looked_at_in_the_background(steward):
     assert steward.post(at, {"rule": unsaid}).json() == {"found": [], "working": False}
 
 
+def test_a_rule_that_leaves_nobody_able_to_submit_is_told_before_it_is_stored(steward):
+    demand = {"kind": "mandatory", "key": "demand", "targets": ["note"], "severity": BLOCK}
+    assert steward.post(f"{SMALL_THING}/rules", {"rule": demand}).status_code == 201
+    blank = {"kind": "cross_field", "key": "new", "targets": ["note"], "must": "note = null",
+             "severity": BLOCK}  # fmt: skip
+    at = f"{SMALL_THING}/rule-findings"
+    assert steward.post(at, {"rule": blank}).json()["working"]
+    for job in Job.objects.filter(kind="findings_of_rule"):
+        tasks.work.call(job.pk)
+    (one,) = steward.post(at, {"rule": blank}).json()["found"]
+    assert one["says"].startswith("No record can be saved, whatever is entered")
+
+
+def test_a_circle_is_told_with_the_link_to_cut_and_its_rules_keep_their_sentences(steward):
+    rules = [
+        {"kind": "open", "key": "first", "targets": ["note"], "when": 'mark = "x"'},
+        {"kind": "open", "key": "second", "targets": ["mark"], "when": 'note = "x"'},
+    ]
+    assert steward.post(f"{SMALL_THING}/rules", {"rule": rules[0]}).status_code == 201
+    read = steward.post(f"{SMALL_THING}/rules/read", {"rule": rules[1]}).json()
+    assert any("Cut it here" in one["remedy"] for one in read["problems"])
+    stored = steward.post(f"{SMALL_THING}/rules", {"rule": rules[1], "unfinished": True})
+    assert stored.status_code == 201
+    assert "".join(one["text"] for one in stored.json()["sentence"]) == "".join(
+        one["text"] for one in read["sentence"]
+    )
+    (told,) = found(looked(steward, SMALL_THING), "F39")
+    assert "decide about one another in a circle" in told["says"]
+    assert "let it no longer look at" in told["how"]
+
+
 def test_releasing_says_what_is_found(steward):
     known = {
         one["says"]: one

@@ -2,6 +2,7 @@
 
 from thistlequartz.core.documents import Status
 
+from .being_written import lowered_in, problems_in
 from .circumstances import Circumstances
 from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_ruleset
 from .conditions import CompiledCondition
@@ -52,4 +53,6 @@ __all__ = [
     "all_problems",
     "compile_ruleset",
     "folded_key",
+    "lowered_in",
+    "problems_in",
 ]

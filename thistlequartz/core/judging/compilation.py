@@ -81,6 +81,8 @@ class Compilation:
         self.form = self._named(form, lowered)
         """The form with a name for every rule: one that nobody named is called by its sentence."""
         self.order, circles = settling_order(one for one in lowered if one.rule.on)
+        self.circles = tuple(circles)
+        """Of fields that decide about one another; the rules of a circle cannot be used."""
         names = {rule.key: rule.name for rule in self.form.rules}
         for circle in circles:
             for key, problem in circle_problems(circle, names, self.fields):

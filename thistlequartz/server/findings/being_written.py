@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.findings import Finding, Findings
+from thistlequartz.core.analysis.findings import Finding, Findings, grouped
 from thistlequartz.core.ruleset import Form, Rule
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
@@ -47,10 +47,14 @@ def find_of_rule_in_background(job: Job, progress: Progress) -> Any:
 
 
 def _new(findings: Findings, before: Findings, key: str) -> Iterator[Finding]:
-    """What is about the rule, or came with it."""
+    """What is about the rule, or came with it, by its most telling one; a circle that it closes is
+    told as what is to be mended in it.
+    """
     known = {one.mark for one in before.found}
-    for one in findings.found:
-        if key in (*one.rules, *one.proof) or one.mark not in known:
+    for group in grouped(findings.found):
+        one = group.finding
+        about = key in (*one.rules, *one.proof) or one.mark not in known
+        if about and one.code != "F39":
             yield one
 
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from datetime import datetime
 from typing import Literal
 
-from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.judging import CompiledForm, CompiledRule, lowered_in, problems_in
 from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
@@ -30,7 +30,6 @@ from thistlequartz.core.ruleset import (
     called,
     drafted_hint,
     drafted_message,
-    lower_rule,
     marks_of,
     rule_sentence,
     severity_of,
@@ -132,14 +131,9 @@ def read_rule(
 ) -> RuleBeingRead:
     """How `rule` reads among the fields of `form`; `found` are problems known already."""
     vocabulary = form.language.vocabulary
-    lowered: LoweredRule | None = None
-    problems = found
-    if not found:
-        try:
-            lowered = lower_rule(rule, form.language)
-        except FormulaError as error:
-            problems = error.problems
-    problems = (*problems, *message_problems(rule, vocabulary))
+    lowered = None if found else lowered_in(form, rule)
+    written = message_problems(rule, vocabulary) if found else problems_in(form, rule, replaces)
+    problems = (*found, *written)
     return RuleBeingRead(
         **dict(_reading(rule, lowered, form, problems)),
         advice=_advice(rule, lowered, form, replaces),
@@ -217,7 +211,8 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
         problems = form.problems.get(row.key, ())
         found = compiled.get(row.key)
         if found is None or problems:
-            reading = _reading(rule, None, form, problems)
+            # One that stands in a circle can still be read.
+            reading = _reading(rule, lowered_in(form, rule), form, problems)
         else:
             reading = _kept_reading(form, found)
         views.append(

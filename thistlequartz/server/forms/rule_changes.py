@@ -16,14 +16,13 @@ from thistlequartz.core.authoring import (
     tiers_rules,
 )
 from thistlequartz.core.authoring.recipes import Answers, Recipe
-from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging import CompiledForm, problems_in
 from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
     Problem,
 )
 from thistlequartz.core.ruleset import Rule, called, lower_rule
-from thistlequartz.core.ruleset.placeholders import message_problems
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
@@ -51,16 +50,6 @@ def with_clauses(rule: Rule, clauses: Clauses, form: CompiledForm) -> Rule:
     if problems:
         raise FormulaError(problems)
     return rule.model_copy(update=formulas)
-
-
-def problems_of(rule: Rule, form: CompiledForm) -> tuple[Problem, ...]:
-    """What keeps `rule` from working, and what its message cannot be filled with."""
-    found: list[Problem] = []
-    try:
-        lower_rule(rule, form.language)
-    except FormulaError as error:
-        found.extend(error.problems)
-    return (*found, *message_problems(rule, form.language.vocabulary))
 
 
 def create_rule(
@@ -104,7 +93,7 @@ def change_rule(
         row: DraftRule = change.row("rule", rule_key, version)
         compiled = compiled_draft(change.draft)
         rule = rule.model_copy(update={"key": rule_key})
-        rule = _written(rule, clauses or {}, compiled, unfinished=unfinished)
+        rule = _written(rule, clauses or {}, compiled, rule_key, unfinished=unfinished)
         return _put(change, "change rule", rule, compiled) or row
 
 
@@ -163,7 +152,7 @@ def add_from_recipe(
                 [item(problem) for problem in error.problems],
             ) from None
         for rule in rules:
-            _written(rule, {}, compiled, unfinished=False)
+            _written(rule, {}, compiled, rule.key)
         return [_put(change, "add rule", rule, compiled) for rule in rules]
 
 
@@ -183,7 +172,7 @@ def store_tiers(
         names = names_of(compiled)
         stored = []
         for rule in rules:
-            _written(rule, {}, compiled, unfinished=False)
+            _written(rule, {}, compiled, rule.key)
             act = "change rule" if rule.key in replaced else "add rule"
             stored.append(_put(change, act, rule, compiled))
         for key in replaced.keys() - {rule.key for rule in rules}:
@@ -213,7 +202,14 @@ def rule_refused(problems: Sequence[Problem]) -> Refusal:
     )
 
 
-def _written(rule: Rule, clauses: Clauses, form: CompiledForm, *, unfinished: bool) -> Rule:
+def _written(
+    rule: Rule,
+    clauses: Clauses,
+    form: CompiledForm,
+    replaces: str | None = None,
+    *,
+    unfinished: bool = False,
+) -> Rule:
     try:
         rule = with_clauses(rule, clauses, form)
     except FormulaError as error:
@@ -228,7 +224,7 @@ def _written(rule: Rule, clauses: Clauses, form: CompiledForm, *, unfinished: bo
         ]
         title = "This rule cannot be stored as it is written."
         raise Refusal(422, "rule-unusable", title, "Mend it; nothing is lost.", errors) from None
-    found = () if unfinished else problems_of(rule, form)
+    found = () if unfinished else problems_in(form, rule, replaces)
     if found:
         raise rule_refused(found)
     return rule

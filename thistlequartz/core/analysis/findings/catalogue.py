@@ -33,6 +33,8 @@ class Search:
 SEARCHES: Final = (
     Search(("F24",), applying.never_in_force),
     Search(("F01",), applying.never_applies),
+    Search(("F39",), circles.fields_in_a_circle),
+    Search(("F40",), dead_ends.nobody_goes_through),
     Search(("F06",), dead_ends.demanded_and_shut),
     Search(("F03", "F32"), applying.always_violated),
     Search(("F02", "F07"), implied.superfluous),
@@ -111,4 +113,6 @@ TITLES: Final = {
     "F36": "a result that nobody can fill",
     "F37": "a field that no text fits",
     "F38": "choices that are read alike",
+    "F39": "fields that decide about one another",
+    "F40": "a form that nobody can submit",
 }

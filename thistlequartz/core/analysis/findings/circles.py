@@ -1,4 +1,4 @@
-"""Proposals in a circle: applying one offers the next, without end."""
+"""Circles: fields that decide about one another, and proposals of which each offers the next."""
 
 from collections.abc import Iterator
 from functools import partial
@@ -11,6 +11,7 @@ from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.engines.solver import Term
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, merged, none_of
 from thistlequartz.core.judging import CompiledRule
+from thistlequartz.core.judging.dependencies import circle_words
 from thistlequartz.core.values import to_json
 
 from .finding import Finding
@@ -22,6 +23,17 @@ MOST: Final = 80
 """Circles that are asked about, the shorter ones first; of more it is said that there are more."""
 ROUNDS: Final = 3
 """How often a circle is walked before it is said that it has no end."""
+
+
+def fields_in_a_circle(look: Look) -> Iterator[Finding]:
+    """F39: fields decide about one another, so that none of the rules by which they do is used."""
+    names = {rule.key: rule.name for rule in look.form.form.rules}
+    for circle in look.form.circles:
+        says, how = circle_words(circle, names, look.form.fields)
+        others = tuple(key for key in circle.rules if key != circle.cut)
+        yield Finding("F39", "wrong", says, how, (circle.cut, *others), circle.fields)
+    if not look.form.circles:
+        look.nothing("F39")
 
 
 def proposals_in_a_circle(look: Look) -> Iterator[Finding]:

@@ -5,7 +5,7 @@ from itertools import product
 from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
-from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, none_of
+from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import tree
@@ -22,8 +22,31 @@ from .looking import (
     is_demand,
 )
 
+DONE: Final = {"save": "saved", "submit": "submitted"}
 MOST_SITUATIONS: Final = 24
 """Of answers that bounds hang on, for two rules."""
+
+
+def nobody_goes_through(look: Look) -> Iterator[Finding]:
+    """F40: nothing that can be entered can be saved, or submitted."""
+    moments: tuple[Moment, ...] = ("save", "submit")
+    for moment in moments:
+        answer = look.ask("F40", (), TRUE, Under(moment))
+        if isinstance(answer, Found):
+            look.nothing("F40")
+        if isinstance(answer, Impossible) and answer.rules:
+            several = len(answer.rules) > 1
+            yield Finding(
+                "F40",
+                "wrong",
+                f"No record can be {DONE[moment]}, whatever is entered: {look.named(answer.rules)}"
+                f" {'leave' if several else 'leaves'} nothing that goes through.",
+                "Change what one of them asks, or when it applies."
+                if several
+                else "Change what it asks, or when it applies.",
+                answer.rules,
+            )
+            return
 
 
 def contradictions(look: Look) -> Iterator[Finding]:
@@ -124,7 +147,7 @@ def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
     anyhow = look.prover.ask(holds, Under())
     if not isinstance(anyhow, Found):
         return None  # nobody can give that answer at all
-    act = "saved" if moment == "save" else "submitted"
+    act = DONE[moment]
     return Finding(
         "F05",
         "wrong",

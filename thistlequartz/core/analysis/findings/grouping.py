@@ -7,6 +7,7 @@ from typing import Final
 from .finding import Finding
 
 UNDER: Final[Mapping[str, tuple[str, ...]]] = {
+    "F40": ("F37", "F03", "F04", "F02", "F05", "F08"),
     "F37": ("F03", "F04", "F02", "F05", "F08"),
     "F03": ("F03", "F04", "F02", "F05", "F08"),
     "F12": ("F26",),
