@@ -351,3 +351,58 @@ def test_a_form_goes_with_all_that_came_by_its_doors_and_was_told_of_it(steward,
     assert answer.status_code == 204, answer.content
     assert not FormLink.objects.filter(form__key=draft.key).exists()
     assert steward.get(at).status_code == 404
+
+
+OTHERS = (
+    {"kind": "unique", "key": "marks", "targets": ["mark"], "severity": BLOCK},
+    {"kind": "elsewhere", "key": "alike", "targets": ["note"], "no_other": "other.note = note",
+     "severity": BLOCK},
+    {"kind": "mandatory", "key": "of_it", "targets": ["grade"], "when": 'source.mark = "a"',
+     "severity": BLOCK},
+)  # fmt: skip
+SOURCE = {"key": "source", "label": "Source", "type": "reference", "form": "small_thing",
+          "held_allowed": False}  # fmt: skip
+
+
+def test_what_others_hold_is_looked_at_on_submitting_alone_and_never_told(steward, db, draft):
+    """Not by their numbers, nor by which of them are on hold, nor by why a rule says what it says."""
+    released_with(*OTHERS, fields=[SOURCE])
+    held = Record.objects.filter(form=draft).order_by("number").last()
+    held.on_hold = True
+    held.save()
+    visitor = Visitor(made(steward, SMALL_THING)["key"])
+    assert visitor.submit({"mark": "Taken"})[0] == 201
+
+    def told(values):
+        code, verdicts = visitor.call("/judge", {"values": values, "touched": [*values]})
+        assert code == 200
+        assert {one["reason"] for one in verdicts["submit"]["results"]} <= {""}
+        return [
+            verdicts[moment]["fields"] | {"": verdicts[moment]["outcome"]} for moment in verdicts
+        ]
+
+    def bare(fields):
+        return [{key: one for key, one in moment.items() if key != "source"} for moment in fields]
+
+    here, there = ({"mark": "Z", "source": number} for number in (str(held.number), "998"))
+    assert bare(told(here)) == bare(told(there))
+    assert told({"mark": "Taken"})[2][""] == "clear"
+    said = set()
+    for number in (str(held.number), "998"):
+        code, problem = visitor.submit({"mark": "Z", "source": number})
+        assert code == 422
+        said.add(json.dumps(problem["errors"]).replace(number, "N"))
+    assert len(said) == 1, said
+    code, problem = visitor.submit({"mark": "Taken"})
+    assert code == 422
+    assert "ecord" not in json.dumps(problem["errors"]), problem["errors"]
+    assert {one["reason"] for one in problem["judgement"]["submit"]["results"]} == {""}
+
+
+def test_many_names_that_nobody_knows_cost_next_to_nothing(steward, at):
+    visitor = Visitor(made(steward, at)["key"])
+    names = {f"{place:06d}{'x' * 30}": "" for place in range(5_000)}
+    code, problem = visitor.call("/judge", {"values": names})
+    assert code == 422
+    assert len(problem["errors"]) == 21
+    assert "4980 more fields" in problem["errors"][-1]["message"]

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime
+from functools import cached_property
 from typing import Self, Unpack
 
 from thistlequartz.core.language import Problem
@@ -29,6 +30,15 @@ class CompiledForm(Compilation):
     def rewritten(self, form: Form) -> Self:
         """`form`, another writing of this whole form, compiled at the cost of what differs."""
         return type(self)(form, self._forms, like=self)
+
+    @cached_property
+    def without_others(self) -> Self:
+        """The same without the rules that look at other records."""
+        others = {one.rule.key for one in self.rules if one.looks_at_others}
+        if not others:
+            return self
+        rules = tuple(rule for rule in self.form.rules if rule.key not in others)
+        return self.rewritten(self.form.model_copy(update={"rules": rules}))
 
     def condition(self, text: str) -> CompiledCondition:
         """A condition over its fields, outside any rule. Raises FormulaError."""

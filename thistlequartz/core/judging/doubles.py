@@ -28,7 +28,8 @@ def _first(node: nodes.Exists) -> Double:
     first = first_other(node)
 
     def found(environment: Environment) -> dict[str, Any] | None:
-        if not isinstance(environment.get(RECORDS), Records):
+        records = environment.get(RECORDS)
+        if not isinstance(records, Records) or records.discreet:
             return None
         there = first(environment)
         return None if there is None else dict(there)
@@ -41,7 +42,7 @@ def _holder(node: nodes.Taken) -> Double:
 
     def found(environment: Environment) -> dict[str, Any] | None:
         records = environment.get(RECORDS)
-        if not isinstance(records, Records):
+        if not isinstance(records, Records) or records.discreet:
             return None
         number = records.holder(keys, unique_values(environment, keys))
         return None if number is None else {NUMBER: number}

@@ -34,7 +34,11 @@ class Found:
 
 
 class Lookup(Protocol):
-    """What a caller knows of other records. The record being judged is never among them."""
+    """What a caller knows of other records. The record being judged is never among them.
+
+    Of one that has a true `discreet` it is never told which record it was, nor why one cannot be
+    referred to.
+    """
 
     def record(self, form: str, number: str) -> Found | None:
         """The record `number` of the form with the key `form`."""
@@ -110,6 +114,8 @@ class Records:
     def __init__(self, lookup: Lookup, vocabulary: Vocabulary) -> None:
         self._lookup = lookup
         self._vocabulary = vocabulary
+        self.discreet = bool(getattr(lookup, "discreet", False))
+        """Whether nothing may be told of a single record."""
         self._found: dict[tuple[str, str], Found | None] = {}
         self._asked: list[frozenset[Where]] = []
         self._seen: dict[frozenset[Where], _Seen] = {}
@@ -223,8 +229,11 @@ def reference_fault(
     if not isinstance(reading, str):
         return None
     found = records.record(type_.form, reading)
+    barred = found is not None and found.on_hold and not held_allowed
+    if records.discreet and (found is None or barred):
+        return Fault(f"{label}: record {reading} cannot be chosen here. Choose another.")
     if found is None:
         return Fault(f"{label}: there is no record {reading}. Choose one that is there.")
-    if found.on_hold and not held_allowed:
+    if barred:
         return Fault(f"{label}: record {reading} is on hold. Choose another, or have it lifted.")
     return None

@@ -29,6 +29,8 @@ from .lookup import NUMBER
 from .verdict import Message
 from .wording import Filler, filler, plain_message
 
+_OF_OTHERS = tree.Referred | tree.Unique | tree.NoOther
+
 
 @dataclass(frozen=True, slots=True)
 class CompiledCheck:
@@ -88,6 +90,12 @@ class CompiledRule:
         if lowered.until is not None:
             yield lowered.until
         yield from (check.must for check in lowered.checks)
+
+    @property
+    def looks_at_others(self) -> bool:
+        """Whether what it says hangs on other records."""
+        nodes = (*self.conditions, *(node for _, node in self.lowered.values))
+        return any(isinstance(one, _OF_OTHERS) for node in nodes for one in tree.walk(node))
 
     @property
     def check_rule(self) -> CheckRule:

@@ -1,6 +1,6 @@
 """A form filled in by a link: judged, submitted, and answered. The verdict is that of the desk."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 from django.db import transaction
@@ -9,12 +9,17 @@ from django.db.models import F
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import FormulaError
 from thistlequartz.core.values import USUAL, WritingStyle
-from thistlequartz.server.judging.services import Trial, judge_all, waivers
+from thistlequartz.server.judging.services import (
+    Trial,
+    refuse_unknown_of,
+    verdict_views,
+    waivers,
+)
 from thistlequartz.server.judging.shapes import TrialBody, Verdicts
 from thistlequartz.server.people.guests import guest
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
-from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.records.lookup import UntoldLookup
 from thistlequartz.server.records.merging import merging_of
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.services import Submission, store_record
@@ -56,19 +61,30 @@ def layout_of(link: FormLink, compiled: CompiledForm) -> str | None:
 
 
 def judge(link: FormLink, body: TrialBody) -> Verdicts:
-    """What the release in force says of what is being filled in. Stores nothing."""
+    """What the release in force says of what is being filled in, as far as that hangs on nothing
+    else: what other records hold is looked at on submitting alone. Stores nothing.
+    """
     compiled = desk_for(link).compiled
+    alone = compiled.without_others
+    known = {rule.key for rule in alone.form.rules}
+    reasons = waivers(body.reasons)
     trial = Trial(
         values=body.values,
         role=NO_ROLE,
-        lookup=DatabaseLookup(link.form.key),
+        lookup=UntoldLookup(),
         door="link",
         layout=layout_of(link, compiled),
         touched=tuple(body.touched),
-        reasons=waivers(body.reasons),
+        reasons=reasons,
         applied=tuple(body.proposals_applied),
     )
-    return judge_all(compiled, trial, STYLE)
+    refuse_unknown_of(compiled, trial)
+    kept = replace(
+        trial,
+        reasons={rule: one for rule, one in reasons.items() if rule in known},
+        applied=tuple(rule for rule in trial.applied if rule in known),
+    )
+    return verdict_views(alone, kept, STYLE)
 
 
 def submit(link: FormLink, entry: Submission, solution: str) -> Answer:

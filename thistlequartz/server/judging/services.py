@@ -14,6 +14,9 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .shapes import Reasons, TrialBody, Verdicts, verdict_view
 
+MOST_NAMED = 20
+"""Unknown names in one place that are told one by one, each with the nearest that is known."""
+
 
 @dataclass(frozen=True, slots=True)
 class Trial:
@@ -80,16 +83,28 @@ def stored_values(verdict: Verdict) -> dict[str, Stored]:
 
 def judge_all(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:
     """The verdicts of the three moments. Fields and rules that are not there are refused."""
+    refuse_unknown_of(compiled, trial)
+    return verdict_views(compiled, trial, style)
+
+
+def refuse_unknown_of(compiled: CompiledForm, trial: Trial) -> None:
+    """Raise a Refusal (422) that names what a trial sends and the form does not know."""
     refuse_unknown(
         compiled,
         trial.values,
         fields={"touched": trial.touched},
         rules={"reasons": trial.reasons, "proposals_applied": trial.applied},
     )
+
+
+def verdict_views(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:
+    """The verdicts of the three moments. Who has no account is told what to mend, but not how each
+    rule came to what it says.
+    """
     verdicts = verdicts_of(compiled, trial, MOMENTS)
-    fields = compiled.fields
+    fields, why = compiled.fields, trial.door != "link"
     return Verdicts(
-        **{moment: verdict_view(one, fields, style) for moment, one in verdicts.items()}
+        **{moment: verdict_view(one, fields, style, why=why) for moment, one in verdicts.items()}
     )
 
 
@@ -111,7 +126,7 @@ def refuse_unknown(
     """Raise a Refusal (422) that names every field and rule the form does not know: in `values`,
     and, by the name of the place, in lists of further `fields` and of `rules`.
     """
-    known_rules = [rule.key for rule in compiled.form.rules]
+    known_rules = frozenset(rule.key for rule in compiled.form.rules)
     errors = [
         *_unknown("field", "values", values, compiled.entries),
         *(
@@ -138,11 +153,18 @@ def refuse_unknown(
 def _unknown(
     what: str, place: str, keys: Iterable[str], known: Collection[str]
 ) -> Iterator[ProblemItem]:
-    for key in keys:
-        if key not in known:
-            near = nearest(key, known)
-            yield ProblemItem(
-                place=f"{place}.{key[:60]}",
-                message=f"There is no {what} “{key[:60]}” in this form.",
-                remedy=f"Did you mean “{near}”?" if near else "Take it out.",
-            )
+    unknown = [key for key in keys if key not in known]
+    for key in unknown[:MOST_NAMED]:
+        near = nearest(key[:60], known)
+        yield ProblemItem(
+            place=f"{place}.{key[:60]}",
+            message=f"There is no {what} “{key[:60]}” in this form.",
+            remedy=f"Did you mean “{near}”?" if near else "Take it out.",
+        )
+    if len(unknown) > MOST_NAMED:
+        more = len(unknown) - MOST_NAMED
+        yield ProblemItem(
+            place=place,
+            message=f"{more} more {what}s of what was sent are not in this form.",
+            remedy="Take them out.",
+        )

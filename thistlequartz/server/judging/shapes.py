@@ -130,8 +130,11 @@ def _places(verdict: Verdict, severity: Severity) -> set[str]:
     }
 
 
-def verdict_view(verdict: Verdict, fields: Vocabulary, style: WritingStyle) -> VerdictView:
-    """`verdict` for an answer, its values in somebody's style.
+def verdict_view(
+    verdict: Verdict, fields: Vocabulary, style: WritingStyle, *, why: bool = True
+) -> VerdictView:
+    """`verdict` for an answer, its values in somebody's style; with `why`, also how each rule came
+    to what it says.
 
     Values that cannot be read count among the blocks.
     """
@@ -148,7 +151,10 @@ def verdict_view(verdict: Verdict, fields: Vocabulary, style: WritingStyle) -> V
         to_mend=len(stopping) - len(blank),
         warns=len(_places(verdict, "warn")),
         notes=len(_places(verdict, "note")),
-        results=[RuleResult.model_validate(one) for one in verdict.results],
+        results=[
+            told if why else told.model_copy(update={"reason": ""})
+            for told in map(RuleResult.model_validate, verdict.results)
+        ],
         fields=dict(verdict.fields),
         ignored=dict(verdict.ignored),
         on_hold=verdict.on_hold,

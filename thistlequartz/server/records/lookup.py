@@ -37,12 +37,39 @@ def keys_in_force(form_key: str) -> frozenset[tuple[str, ...]]:
     return frozenset(rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.on)
 
 
-class DatabaseLookup:
-    """The other records as the one being judged sees them; `own` is its primary key, if stored."""
+class UntoldLookup:
+    """For people who may know nothing of other records: any number may be one, and no more is said.
+    Without the rules that look at others nothing else is asked of it.
+    """
 
-    def __init__(self, form_key: str, own: int | None = None) -> None:
+    discreet = True
+
+    def record(self, form: str, number: str) -> Found | None:
+        """A record of which nothing is known, where that may be its number."""
+        return None if number_in(number) is None else Found({})
+
+    def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
+        """None is known to."""
+        return False
+
+    def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
+        """None is known to."""
+        return None
+
+    def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
+        """None are known."""
+        return iter(())
+
+
+class DatabaseLookup:
+    """The other records as the one being judged sees them; `own` is its primary key, if stored.
+    A `discreet` one is for people who may not see them: it is not told which record it was.
+    """
+
+    def __init__(self, form_key: str, own: int | None = None, *, discreet: bool = False) -> None:
         self._form_key = form_key
         self._own = own
+        self.discreet = discreet
 
     def record(self, form: str, number: str) -> Found | None:
         """The record of that number."""

@@ -110,7 +110,7 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
     return Trial(
         values=entry.values,
         role=role,
-        lookup=DatabaseLookup(record.form.key, record.pk),
+        lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.door == "link"),
         event="create" if stored is None else "update",
         door=entry.door,
         layout=entry.layout,
