@@ -8,11 +8,17 @@ from io import StringIO
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.chain import check_chains
+from thistlequartz.server.activity.exporting import history_lines
+from thistlequartz.server.activity.finding import Asked
+from thistlequartz.server.activity.finding import acts as acts_found
 from thistlequartz.server.activity.models import Activity, Unchangeable
+from thistlequartz.server.activity.telling import Remembered
 from thistlequartz.server.activity.telling import told as told_in_words
+from thistlequartz.server.long_answers import MOST_AT_ONCE
 
 from .conftest import FORM, Caller, save
 
@@ -99,8 +105,9 @@ def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
     assert {"what": "why it is there", "before": "nothing", "after": "Otherwise."} in [
         {**one, "before": "nothing"} for one in told["change case"]["details"]
     ]
+    known = Remembered()
     for act in Activity.objects.all():
-        assert told_in_words(act, WritingStyle()) is not None
+        assert told_in_words(act, WritingStyle(), known) is not None
 
 
 def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):
@@ -176,3 +183,33 @@ def test_accounts_have_a_history_of_their_own(steward, clerk):
     assert clerk.get("/api/people-log-file").status_code == 403
     assert clerk.get(f"{FORM}/history-file").status_code == 200
     assert Caller("steward").get("/api/people-log-file").status_code == 200
+
+
+def test_a_long_history_asks_the_database_next_to_nothing_for_each_act(steward, at):
+    """So that twenty thousand acts take seconds, and one thread of those that answer."""
+    for place in range(12):
+        field = {"type": "text", "key": f"more{place}", "label": f"More {place}"}
+        assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
+    few, all_ = (Asked("small_thing", text=text) for text in ("More 1", ""))
+    counts = []
+    for asked in (few, all_):
+        with CaptureQueriesContext(connection) as queries:
+            lines = list(history_lines(acts_found(asked), WritingStyle()))
+        counts.append((len(lines), len(queries)))
+    assert counts[1][0] > counts[0][0] + 8
+    assert counts[1][1] <= counts[0][1] + 4
+
+
+def test_no_more_than_a_few_files_are_sent_at_once_and_room_is_given_back(steward, at):
+    address = f"{at}/record-file"
+    slow = [steward.get(address) for _ in range(MOST_AT_ONCE)]
+    assert {one.status_code for one in slow} == {200}
+    refused = steward.get(address)
+    assert (refused.status_code, refused.json()["title"]) == (
+        503, "Several files are being sent just now.",
+    )  # fmt: skip
+    b"".join(slow.pop().streaming_content)
+    slow.append(steward.get(address))
+    assert slow[-1].status_code == 200
+    for one in slow:
+        one.close()

@@ -118,7 +118,9 @@ def test_a_file_is_read_as_it_is_written_and_what_is_refused_comes_back(clerk, a
     assert "give one in a column “Reason: Light things only”" in said[6][0][1]
     assert said[7] == [("Seen on", said[7][0][1])]
 
-    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")
+    assert answer.status_code == 200, answer.content
+    back = b"".join(answer.streaming_content)
     text = back.decode("utf-8-sig")
     assert text.startswith("MARK,Note,Grades,Mass,Seen on,Shoe size,What is to be mended\r\n")
     mended = text.replace("k,double", "k2,double").replace("a,known", "a2,known")
@@ -223,7 +225,9 @@ def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):
     book.save(content)
     file = brought(clerk, at, content.getvalue(), "things.xlsx")
     assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
-    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")
+    assert answer.status_code == 200, answer.content
+    back = b"".join(answer.streaming_content)
     sheet = load_workbook(io.BytesIO(back)).active
     assert [cell.value for cell in sheet[2]][:2] == ["a", 2]
     assert "mark" in sheet["E2"].value
@@ -231,7 +235,9 @@ def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):
     lines = '{"mark": "w2", "mass": "1.125", "grade": "a"}\n{"mark": "w2", "mass": 0.5}\n'
     file = brought(clerk, at, lines, "things.jsonl")
     assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
-    back = b"".join(clerk.get(f"{at}/record-files/{file['id']}/refused-file").streaming_content)
+    answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")
+    assert answer.status_code == 200, answer.content
+    back = b"".join(answer.streaming_content)
     told = json.loads(back)
     assert told["mark"] == "w2"
     assert "What is to be mended" in told

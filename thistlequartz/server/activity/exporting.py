@@ -6,32 +6,30 @@ from django.db.models import QuerySet
 from django.http import StreamingHttpResponse
 
 from thistlequartz.core.values import CSV_MARK, WritingStyle, csv_line
+from thistlequartz.server.long_answers import in_pieces, sent_as_file
 
 from .finding import acts
 from .models import Activity
 from .shapes import ActsAsked
-from .telling import told
+from .telling import Remembered, told
 
-READ_AT_ONCE = 500
 HEADS = ("Place", "When (UTC)", "Who", "Act", "Of", "Why", "What changed", "Hash")
 
 
 def history_file(form_key: str, asked: ActsAsked, style: WritingStyle) -> StreamingHttpResponse:
     """The answer that carries the file."""
     lines = history_lines(acts(asked.of(form_key)), style)
-    answer = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
-    name = f"history-{form_key or 'people'}.csv"
-    answer["Content-Disposition"] = f'attachment; filename="{name}"'
-    return answer
+    return sent_as_file(lines, "text/csv; charset=utf-8", f"history-{form_key or 'people'}.csv")
 
 
 def history_lines(found: QuerySet[Activity], style: WritingStyle) -> Iterator[str]:
     """The lines of the file, its heads first, the newest act first."""
     yield CSV_MARK + csv_line(HEADS)
-    for one in found.iterator(READ_AT_ONCE):
+    known = Remembered()
+    for one in in_pieces(found, newest_first=True):
         changed = "; ".join(
             f"{detail.what}: {detail.before or '-'} > {detail.after or '-'}"
-            for detail in told(one, style)
+            for detail in told(one, style, known)
         )
         when = one.at.isoformat(timespec="microseconds")
         cells = (str(one.place), when, one.who, one.act, one.subject, one.note, changed, one.hash)

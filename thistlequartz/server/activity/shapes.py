@@ -9,7 +9,7 @@ from thistlequartz.core.values import WritingStyle
 
 from .finding import Asked, acts
 from .models import Activity, Chain
-from .telling import DetailView, told
+from .telling import DetailView, Remembered, told
 
 AT_A_TIME: Final = 50
 
@@ -75,12 +75,12 @@ def acts_page(form_key: str, asked: ActsPageAsked, style: WritingStyle) -> ActsP
     found = acts(asked.of(form_key)).select_related("turn", "person")
     if asked.before is not None:
         found = found.filter(id__lt=asked.before)
-    some = list(found[: AT_A_TIME + 1])
+    some, known = list(found[: AT_A_TIME + 1]), Remembered()
     every = Activity.objects.filter(form_key=form_key).order_by()
     people = every.exclude(person=None).values_list("person__username", "person__shown_name")
     end = Chain.objects.filter(form_key=form_key).first() or Chain()
     return ActsPage(
-        acts=[act_view(one, style) for one in some[:AT_A_TIME]],
+        acts=[act_view(one, style, known) for one in some[:AT_A_TIME]],
         more=len(some) > AT_A_TIME,
         kinds=sorted(every.values_list("act", flat=True).distinct()),
         people=[Doer(username=name, name=shown) for name, shown in sorted(people.distinct())],
@@ -89,7 +89,7 @@ def acts_page(form_key: str, asked: ActsPageAsked, style: WritingStyle) -> ActsP
     )
 
 
-def act_view(one: Activity, style: WritingStyle) -> ActView:
+def act_view(one: Activity, style: WritingStyle, known: Remembered) -> ActView:
     """An act, for an answer."""
     turn = getattr(one, "turn", None)
     return ActView(
@@ -100,5 +100,5 @@ def act_view(one: Activity, style: WritingStyle) -> ActView:
         subject=one.subject,
         note=one.note,
         taken_back=turn is not None and turn.state != "done",
-        details=told(one, style),
+        details=told(one, style, known),
     )

@@ -1,13 +1,15 @@
 """What acts changed, in words: each app tells of its own."""
 
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
 from thistlequartz.core.values import WritingStyle
 
 from .models import Activity
+
+T = TypeVar("T")
 
 
 class DetailView(BaseModel):
@@ -19,7 +21,22 @@ class DetailView(BaseModel):
     after: str
 
 
-Teller = Callable[[Activity, WritingStyle], Sequence[Any] | None]
+class Remembered:
+    """What tellers look up for one list of acts: each once."""
+
+    def __init__(self) -> None:
+        self._found: dict[tuple[str, str], Any] = {}
+
+    def once(self, what: str, form_key: str, look: Callable[[str], T]) -> T:
+        """What `look` finds of a form, looked up the first time."""
+        key = what, form_key
+        if key not in self._found:
+            self._found[key] = look(form_key)
+        found: T = self._found[key]
+        return found
+
+
+Teller = Callable[[Activity, WritingStyle, Remembered], Sequence[Any] | None]
 """What an act changed, as things like DetailView; None: another app knows."""
 _tellers: list[Teller] = []
 
@@ -29,9 +46,9 @@ def tell_by(teller: Teller) -> None:
     _tellers.append(teller)
 
 
-def told(activity: Activity, style: WritingStyle) -> list[DetailView]:
-    """What an act changed, in words."""
-    answers = (teller(activity, style) for teller in _tellers)
+def told(activity: Activity, style: WritingStyle, known: Remembered) -> list[DetailView]:
+    """What an act changed, in words; `known` is kept for the acts of one list."""
+    answers = (teller(activity, style, known) for teller in _tellers)
     found = next((answer for answer in answers if answer is not None), None)
     told_of = _plainly(activity) if found is None else found
     return [DetailView.model_validate(one) for one in told_of]

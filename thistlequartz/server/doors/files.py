@@ -22,6 +22,7 @@ from thistlequartz.core.tables import (
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.jobs.models import UNDER_WAY
 from thistlequartz.server.jobs.services import begin, stop
+from thistlequartz.server.long_answers import in_pieces
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
@@ -225,11 +226,11 @@ def refused_file(record_file: RecordFile) -> Iterator[bytes]:
     with kept(record_file) as file:
         heads = opened(file, plan_of(record_file).part).heads
     heads = tuple(head for head in heads if head != REASONS)
-    rows = record_file.refused_rows.values_list("cells", "reasons").iterator(500)
+    rows = in_pieces(record_file.refused_rows.all())
     return written(
         KINDS[record_file.kind].name,  # type: ignore[index]
         (*heads, REASONS),
-        (_with_reasons(heads, cells, reasons) for cells, reasons in rows),
+        (_with_reasons(heads, row.cells, row.reasons) for row in rows),
     )
 
 

@@ -6,6 +6,7 @@ from typing import Any, Final
 from thistlequartz.core.analysis.part_words import Detail, FormWords, part_details
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.telling import Remembered
 
 from .drafts import compiled_draft
 from .models import DraftForm
@@ -20,14 +21,20 @@ _PARTS: Final[Mapping[str, str]] = {
 }
 
 
-def tell_of_parts(activity: Activity, style: WritingStyle) -> Sequence[Detail] | None:
+def _words(form_key: str) -> FormWords | None:
+    draft = DraftForm.objects.filter(key=form_key).first()
+    return FormWords(compiled_draft(draft)) if draft else None
+
+
+def tell_of_parts(
+    activity: Activity, style: WritingStyle, known: Remembered
+) -> Sequence[Detail] | None:
     """What became of a part of a draft; None for other acts."""
     if not activity.part:
         return None
-    draft = DraftForm.objects.filter(key=activity.form_key).first()
-    if draft is None:
+    words = known.once("words of the draft", activity.form_key, _words)
+    if words is None:
         return ()
-    words = FormWords(compiled_draft(draft))
     if activity.part not in _PARTS:
         return _order(activity, words)
     before, after = (_whole(one) for one in (activity.before, activity.after))

@@ -2,9 +2,10 @@
 
 from collections.abc import Sequence
 
+from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.models import Activity
-from thistlequartz.server.activity.telling import DetailView
+from thistlequartz.server.activity.telling import DetailView, Remembered
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.services import compiled_release
@@ -13,20 +14,27 @@ from .columns import in_words
 from .services import ACTS
 
 
-def tell_of_records(activity: Activity, style: WritingStyle) -> Sequence[DetailView] | None:
+def _fields(form_key: str) -> Vocabulary | None:
+    """The fields of the release in force; None before there is one."""
+    draft = DraftForm.objects.filter(key=form_key).first()
+    release = release_in_force(draft) if draft else None
+    return compiled_release(release).fields if release else None
+
+
+def tell_of_records(
+    activity: Activity, style: WritingStyle, known: Remembered
+) -> Sequence[DetailView] | None:
     """The fields whose values became others; None for other acts."""
     if activity.act not in ACTS.values():
         return None
-    draft = DraftForm.objects.filter(key=activity.form_key).first()
-    release = release_in_force(draft) if draft else None
-    if release is None:
+    fields = known.once("fields in force", activity.form_key, _fields)
+    if fields is None:
         return ()
-    fields = compiled_release(release).fields
     before, after = activity.before or {}, activity.after or {}
 
     def shown(key: str, value: object) -> str:
-        known = in_words(value, fields[key], style) if key in fields else ""
-        return known or ("" if value is None else str(value))
+        said = in_words(value, fields[key], style) if key in fields else ""
+        return said or ("" if value is None else str(value))
 
     order = {key: place for place, key in enumerate(fields)}
     keys = sorted({*before, *after}, key=lambda key: (order.get(key, len(order)), key))

@@ -1,12 +1,11 @@
 """Files of records that come in."""
 
-from urllib.parse import quote
-
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 
 from thistlequartz.core.tables import KINDS
 from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.records.in_force import desk_of
 
@@ -123,9 +122,6 @@ def download_refused(request: HttpRequest, form_key: str, file_id: int) -> Strea
     person_with(request, Right.WRITE_RECORDS)
     record_file = files.get_file(form_key, file_id)
     kind = KINDS[record_file.kind]  # type: ignore[index]
-    answer = StreamingHttpResponse(files.refused_file(record_file), content_type=kind.media_type)
-    name = quote(
-        f"refused - {record_file.name.rpartition('.')[0] or record_file.name}{kind.ending}"
-    )
-    answer["Content-Disposition"] = f"attachment; filename*=UTF-8''{name}"
-    return answer
+    stem = record_file.name.rpartition(".")[0] or record_file.name
+    name = f"refused - {stem}{kind.ending}"
+    return sent_as_file(files.refused_file(record_file), kind.media_type, name)

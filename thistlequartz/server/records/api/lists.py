@@ -5,6 +5,7 @@ from ninja import Query, Router, Status
 
 from thistlequartz.core.tables import KINDS
 from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import Refusal
 
@@ -53,9 +54,7 @@ def export_records(
         found = found.filter(number__in=asked.numbers)
     kind = KINDS[asked.kind]
     content = record_file(found, desk.compiled, asked.kind, asked.naming)
-    answer = StreamingHttpResponse(content, content_type=kind.media_type)
-    answer["Content-Disposition"] = f'attachment; filename="{form_key}{kind.ending}"'
-    return answer
+    return sent_as_file(content, kind.media_type, f"{form_key}{kind.ending}")
 
 
 @router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord]})

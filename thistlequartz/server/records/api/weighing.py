@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.jobs.shapes import JobView, job_view
+from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
 
 from ..reasons_file import lines_with_reasons
@@ -135,10 +136,8 @@ def export_weighed(
     draft = get_draft(form_key)
     numbers = numbers_behind(form_key, None, asked.what, asked.of)
     lines = lines_with_reasons(draft, compiled_draft(draft), numbers)
-    answer = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
     name = f"{form_key}-{asked.what}-{asked.of}.csv".replace("_", "-")
-    answer["Content-Disposition"] = f'attachment; filename="{name}"'
-    return answer
+    return sent_as_file(lines, "text/csv; charset=utf-8", name)
 
 
 @router.post("/forms/{form_key}/weighing", response={202: JobView})

@@ -1,0 +1,74 @@
+"""Files that are sent as they are made. Each keeps a thread for as long as somebody reads it, so
+that no more than a few are sent at once, and the others are left for everybody else.
+"""
+
+import threading
+from collections.abc import Iterator
+from typing import Any, Final, Generic, TypeVar
+
+from django.db.models import Model, QuerySet
+from django.http import StreamingHttpResponse
+from django.utils.http import content_disposition_header
+
+from .problems import Refusal
+
+MOST_AT_ONCE: Final = 2
+"""In one process, of its four threads."""
+READ_AT_ONCE: Final = 500
+_free = threading.BoundedSemaphore(MOST_AT_ONCE)
+T = TypeVar("T")
+M = TypeVar("M", bound=Model)
+
+
+class _Sent(Generic[T]):
+    """The pieces of a file, and the room that it takes until it is sent, or nobody wants it."""
+
+    def __init__(self, pieces: Iterator[T]) -> None:
+        self._pieces = pieces
+        self._begun = True
+
+    def __iter__(self) -> "_Sent[T]":
+        return self
+
+    def __next__(self) -> T:
+        return next(self._pieces)
+
+    def close(self) -> None:
+        """Give the room back; called once the answer has been sent or was given up."""
+        if self._begun:
+            self._begun = False
+            _free.release()
+        end: Any = getattr(self._pieces, "close", None)
+        if end is not None:
+            end()
+
+    def __del__(self) -> None:
+        self.close()
+
+
+def sent_as_file(
+    pieces: Iterator[str] | Iterator[bytes], content_type: str, name: str
+) -> StreamingHttpResponse:
+    """The answer that carries a file. Raises a Refusal (503) where too many are being sent."""
+    if not _free.acquire(blocking=False):
+        raise Refusal(
+            503,
+            "too-many-files",
+            "Several files are being sent just now.",
+            "Try again in a moment; nothing is lost.",
+        )
+    answer = StreamingHttpResponse(_Sent(pieces), content_type=content_type)
+    answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
+    return answer
+
+
+def in_pieces(rows: QuerySet[M], *, newest_first: bool = False) -> Iterator[M]:
+    """Rows by their primary keys, some at a time: the driver of the database would fetch all of
+    them at once.
+    """
+    ordered = rows.order_by("-pk" if newest_first else "pk")
+    further = "pk__lt" if newest_first else "pk__gt"
+    some = list(ordered[:READ_AT_ONCE])
+    while some:
+        yield from some
+        some = list(ordered.filter(**{further: some[-1].pk})[:READ_AT_ONCE])
