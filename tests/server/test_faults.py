@@ -1,15 +1,23 @@
 """The database and the worker killed in the middle: nothing lost, nothing 500, all goes on."""
 
+import getpass
 import os
 import signal
+import subprocess
 import threading
 import time
 from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
+import pytest
+from django.db import OperationalError
+
 from tests.server.copies import Caller, process, running
+from thistlequartz.launch import household
+from thistlequartz.launch.database import DatabaseTrouble
 from thistlequartz.launch.household import SERVING
+from thistlequartz.server.outages import is_met
 
 FORM = "/api/forms/plant_accession"
 KILLS = 2
@@ -221,10 +229,87 @@ def test_an_import_goes_on_and_stores_each_row_once_whatever_is_killed(lived_in,
     came = caller.call("GET", file).body["came"]
     assert came["rows"] == ROWS
     assert came["refused"] == ROWS // 10
-    assert came["known"] + came["added"] == ROWS - ROWS // 10
-    assert came["known"] > 0, "it was killed in the middle"
+    assert (came["known"], came["added"]) == (0, ROWS - ROWS // 10), "all that it has added"
     assert stored() == ROWS - ROWS // 10, "each row is stored once, whatever happened"
     again = caller.call("POST", f"{file}/run", {"dry": False})
     assert again.status == 202
     until(lambda: state() == "done", within=60)
     assert caller.call("GET", file).body["came"]["known"] == ROWS - ROWS // 10
+
+
+def test_a_database_that_can_only_be_read_is_said_and_nothing_is_half_stored(lived_in, start):
+    """Error 1290 of MariaDB; a full disk (1021, 1114, 1030 with errno 28) is answered alike."""
+    start(lived_in, "--no-demo")
+    caller = Caller(running(lived_in)["address"])
+    statements = lambda text: subprocess.run(  # noqa: E731
+        ["mariadb", "--no-defaults", f"--socket={lived_in / 'mariadb' / 'mariadb.sock'}",
+         "-u", getpass.getuser(), "-e", text], check=True,
+    )  # fmt: skip
+    statements("SET GLOBAL read_only = 1")
+    made = caller.call("POST", "/api/forms", {"name": "Way mark", "purpose": "Marks."})
+    assert (made.status, made.body["title"]) == (
+        503,
+        "The database stores nothing just now: its disk is full, or it can only be read.",
+    )
+    assert caller.call("GET", "/api/forms").status == 200
+    statements("SET GLOBAL read_only = 0")
+    assert (
+        caller.call("POST", "/api/forms", {"name": "Way mark", "purpose": "Marks."}).status == 201
+    )
+
+
+@pytest.mark.parametrize(
+    ("number", "says", "met"),
+    [
+        (1021, "Disk full (/tmp/x); waiting", True),
+        (1114, "The table 'records_record' is full", True),
+        (1030, 'Got error 28 "No space left on device" from storage engine InnoDB', True),
+        (1030, 'Got error 121 "Duplicate key" from storage engine', False),
+        (1040, "Too many connections", True),
+        (1203, "User already has more than 'max_user_connections' active connections", True),
+        (1064, "You have an error in your SQL syntax", False),
+    ],
+)
+def test_what_the_database_lacks_is_told_from_what_is_wrong(number, says, met):
+    """By the error numbers of MariaDB's documentation."""
+    assert is_met(OperationalError(number, says)) is met
+
+
+def test_processes_that_end_again_and_again_rest_and_the_others_go_on(
+    monkeypatch, tmp_path, capsys
+):
+    class Ends:
+        pid, returncode = os.getpid(), 1
+        ended = begun = 0
+
+        def __init__(self, *_):
+            Ends.begun += 1
+
+        def poll(self):
+            return 1 if Ends.ended < Ends.begun else None
+
+    class Database:
+        process = None
+        alive = True
+
+        def is_alive(self):
+            return self.alive
+
+        def start(self):
+            raise DatabaseTrouble("No room.")
+
+    database = Database()
+    monkeypatch.setattr(household, "Forked", Ends)
+    monkeypatch.setattr(household, "REST", 0.05)
+    house = household.Household(database, None, household.Running(tmp_path / "running.json"))
+    house.begin()
+    for _ in range(12):
+        house.look_after()
+    told = capsys.readouterr().out
+    assert "ends again and again (code 1)" in told
+    begun = Ends.begun
+    until(lambda: (house.look_after(), Ends.begun > begun)[1])
+    database.alive = False
+    for _ in range(3):
+        house.look_after()
+    assert capsys.readouterr().out.count("No room.") == 1

@@ -12,6 +12,8 @@ from thistlequartz.server.doors.models import RecordFile, TakenRow
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.models import Record, RecordBook
 from thistlequartz.server.watch.models import Attempts, Spoken
 
@@ -208,10 +210,23 @@ def test_a_run_that_is_broken_off_goes_on_and_stores_each_row_once(clerk, at, dr
     tasks.work.call(job["id"])
     done = clerk.get(f"{at}/record-files/{file['id']}").json()
     assert done["job"]["state"] == "done"
-    assert {k: v for k, v in done["came"].items() if v} == {
-        "rows": 36, "added": 15, "known": 20, "refused": 1,
-    }  # fmt: skip
+    assert {k: v for k, v in done["came"].items() if v} == {"rows": 36, "added": 35, "refused": 1}
     assert Record.objects.filter(form=draft).count() == 8 + 35
+
+
+def test_whoever_loses_the_right_meanwhile_brings_no_further_piece(clerk, at, draft, monkeypatch):
+    monkeypatch.setattr(importing, "AT_ONCE", 10)
+    file = brought(clerk, at, "mark,grade\n" + "".join(f"t{n},a\n" for n in range(35)))
+    job = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()["job"]
+
+    def tell(self, done, total, **_):
+        Person.objects.filter(username="clerk").update(is_active=False)
+
+    monkeypatch.setattr(Progress, "tell", tell)
+    with pytest.raises(Refusal, match="may no longer write records"):
+        importing.import_in_background(Job.objects.get(pk=job["id"]), Progress(None))
+    assert TakenRow.objects.filter(form=draft).count() == 10
+    Person.objects.filter(username="clerk").update(is_active=True)
 
 
 def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):

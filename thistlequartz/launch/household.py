@@ -24,11 +24,11 @@ THE_DATABASE = "The database"
 STOPPED_WITHIN = 3
 BROUGHT_BACK_EVERY = 2
 """Seconds."""
-TIMES_BROUGHT_BACK = 5
-"""How often in a row the database may fail to come back."""
 ENDED_TOO_OFTEN = 5
 TOO_OFTEN_WITHIN = 60
-"""A process that ends by itself this often within so many seconds is not started again."""
+"""A process that ends by itself this often within so many seconds is let rest before the next."""
+REST = 15
+"""Seconds."""
 
 
 class StartTrouble(RuntimeError):
@@ -79,6 +79,7 @@ class _Member:
     start: Callable[[], Forked]
     process: Forked
     ended: list[float] = field(default_factory=list)
+    rests_until: float = 0.0
 
 
 class Household:
@@ -94,6 +95,8 @@ class Household:
         self._door = door
         self._running = running
         self._members: list[_Member] = []
+        self._looks_again = 0.0
+        """When it is next tried to bring the database back, where that was in vain."""
 
     def begin(self) -> None:
         """Start what serves and what works."""
@@ -118,39 +121,48 @@ class Household:
 
     def look_after(self) -> None:
         """Start again what has ended by itself, the database first."""
-        changed = not self._database.is_alive()
-        if changed:
-            self._bring_back()
+        changed = False
+        if not self._database.is_alive() and time.monotonic() >= self._looks_again:
+            changed = self._bring_back()
         for member in self._members:
-            if member.process.poll() is not None:
-                self._start_again(member)
-                changed = True
+            if member.process.poll() is not None and time.monotonic() >= member.rests_until:
+                changed = self._start_again(member) or changed
         if changed:
             self.note()
 
-    def _bring_back(self) -> None:
-        _tell("The database stopped by itself and is started again.")
-        for times_left in reversed(range(TIMES_BROUGHT_BACK)):
-            try:
-                self._database.start()
-            except DatabaseTrouble:
-                if not times_left:
-                    raise
-                time.sleep(BROUGHT_BACK_EVERY)
-            else:
-                _tell("The database answers again.")
-                return
+    def _bring_back(self) -> bool:
+        """Whether the database is back. While it is not, calls are answered 503."""
+        if not self._looks_again:
+            _tell("The database stopped by itself and is started again.")
+        try:
+            self._database.start()
+        except DatabaseTrouble as trouble:
+            if not self._looks_again:
+                _tell(f"{trouble} It is tried again every {BROUGHT_BACK_EVERY} s.")
+            self._looks_again = time.monotonic() + BROUGHT_BACK_EVERY
+            return False
+        self._looks_again = 0.0
+        _tell("The database answers again.")
+        return True
 
-    def _start_again(self, member: _Member) -> None:
+    def _start_again(self, member: _Member) -> bool:
+        """Whether it is started again; one that ends again and again rests before."""
         now = time.monotonic()
-        member.ended = [at for at in member.ended if now - at < TOO_OFTEN_WITHIN] + [now]
+        if member.rests_until:
+            member.rests_until, member.ended = 0.0, []
+        else:
+            member.ended = [at for at in member.ended if now - at < TOO_OFTEN_WITHIN] + [now]
         if len(member.ended) >= ENDED_TOO_OFTEN:
             code = member.process.returncode
-            raise StartTrouble(
-                f"{member.called} ends again and again (code {code}); the reason stands above."
+            _tell(
+                f"{member.called} ends again and again (code {code}); the reason stands above. It"
+                f" is started again in {REST} s."
             )
+            member.rests_until = now + REST
+            return False
         _tell(f"{member.called} stopped by itself and is started again.")
         member.process = member.start()
+        return True
 
     def stop(self) -> None:
         """Stop all but the database, which whoever opened it closes."""

@@ -8,10 +8,10 @@ from functools import wraps
 from typing import Any, ParamSpec, TypeVar
 
 import MySQLdb
-from django.db import InterfaceError, OperationalError, connection, transaction
+from django.db import DatabaseError, InterfaceError, OperationalError, connection, transaction
 from django.db.backends.signals import connection_created
 
-MET = (OperationalError, InterfaceError, MySQLdb.OperationalError, MySQLdb.InterfaceError)
+MET = (DatabaseError, InterfaceError, MySQLdb.DatabaseError, MySQLdb.InterfaceError)
 """Errors of the database; the driver's own come through where a cursor is closed."""
 _log = logging.getLogger(__name__)
 _LOCK_WAIT, _DEADLOCK = 1205, 1213
@@ -19,6 +19,14 @@ _CLIENT_ERRORS = 2000
 """From here on: errors of the connection, as the client's library numbers them."""
 _AWAY = {0, 1040, 1042, 1043, 1053, 1077, 1079, 1152, 1158, 1159, 1160, 1161, 1317, 1927}
 """Too many connections, shutting down, aborted or killed connections (MariaDB's error numbers)."""
+_AWAY |= {1203, 1226}
+"""Too many connections of one account."""
+_FULL = {3, 28, 1021, 1026, 1114}
+"""No room: an error in writing a file, a full disk, a full table."""
+_STORAGE, _NO_SPACE = 1030, "28"
+"""An error of the storage engine, which names that of the system: no space is left (errno)."""
+_READ_ONLY = {1290, 1792, 1836, 1223}
+"""The server, or a transaction, only lets itself be read."""
 ATTEMPTS = 3
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -36,6 +44,23 @@ def is_away(error: BaseException | None) -> bool:
     if not isinstance(error, OperationalError | MySQLdb.OperationalError):
         return False
     return _number(error) in _AWAY or _number(error) >= _CLIENT_ERRORS
+
+
+def takes_nothing(error: BaseException | None) -> bool:
+    """Whether `error` says that the database can be read, and stores nothing: its disk is full, or
+    it only lets itself be read.
+    """
+    if not isinstance(error, DatabaseError | MySQLdb.DatabaseError):
+        return False
+    number = _number(error)
+    if number == _STORAGE:
+        return _NO_SPACE in str(error)
+    return number in _FULL or number in _READ_ONLY
+
+
+def is_met(error: BaseException | None) -> bool:
+    """Whether `error` is one that calls are answered with 503 for."""
+    return is_away(error) or is_contention(error) or takes_nothing(error)
 
 
 def is_contention(error: BaseException | None) -> bool:
@@ -93,4 +118,4 @@ class NotAgain(logging.Filter):
         """Whether the record is logged."""
         error = record.exc_info[1] if isinstance(record.exc_info, tuple) else sys.exc_info()[1]
         unavailable = getattr(record, "status_code", None) == 503
-        return not (unavailable or is_away(error) or is_contention(error))
+        return not (unavailable or is_met(error))

@@ -16,7 +16,7 @@ from pydantic import BaseModel
 from thistlequartz.core.language import Problem
 from thistlequartz.core.values import BrokenJson, read_json
 
-from .outages import MET, is_away, is_contention, outage
+from .outages import MET, is_contention, is_met, outage, takes_nothing
 
 MAX_ERRORS = 50
 """Errors told in one answer."""
@@ -108,6 +108,13 @@ def unavailable(error: BaseException) -> HttpResponse:
             "Others are changing the same just now.",
             "Nothing of this was stored. Wait a moment, then try again.",
         )
+    elif takes_nothing(error):
+        refusal = Refusal(
+            503,
+            "stores-nothing",
+            "The database stores nothing just now: its disk is full, or it can only be read.",
+            "Nothing of this was stored. Tell whoever runs this, then try again.",
+        )
     else:
         outage.began(error)
         refusal = Refusal(
@@ -124,7 +131,7 @@ def unavailable(error: BaseException) -> HttpResponse:
 def failed(request: HttpRequest) -> HttpResponse:
     """The answer where something failed that nobody foresaw; the log has it."""
     error = sys.exc_info()[1]
-    if error is not None and (is_away(error) or is_contention(error)):
+    if error is not None and is_met(error):
         return unavailable(error)
     return respond(
         Refusal(
@@ -206,7 +213,7 @@ def install(api: NinjaAPI) -> None:
         )
 
     def out_of_reach(request: HttpRequest, error: Any) -> HttpResponse:
-        if not (is_away(error) or is_contention(error)):
+        if not is_met(error):
             raise error
         return unavailable(error)
 

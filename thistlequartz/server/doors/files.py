@@ -162,7 +162,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         except BrokenTable as broken:
             raise unreadable(broken) from None
     marks = found_marks(rows, desk.compiled, columns)
-    known = rows_taken(record_file, mark_of(record_file, table, plan.part), rows)
+    known = rows_taken(record_file, mark_of(record_file, table, plan.part), rows).numbers
     judged = rows if columns else []
     some = intake.read(row for row in judged if row.number not in known)
     outcomes = [intake.judge(row, entry) for row, entry in some]

@@ -24,7 +24,7 @@ from thistlequartz.server.records.storing import Put, put_into
 from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of
 
 from .models import RecordFile, TakenRow
-from .plan import ImportPlan
+from .plan import Came, ImportPlan
 from .planning import refuse_unfit
 from .rows import Entered, RowReader, Said, field_of, why_refused
 
@@ -251,8 +251,29 @@ def mark_of(record_file: RecordFile, table: Table, sheet: str | None) -> str:
     return hashlib.sha256(f"{record_file.hash} {sheet}".encode()).hexdigest()
 
 
-def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[Row]) -> set[int]:
-    """The numbers of those rows that are stored already."""
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """Which rows are stored already, and what came of those that this very run has stored."""
+
+    numbers: frozenset[int]
+    came: Came
+
+
+def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[Row]) -> Taken:
+    """Those of some rows that are stored already: before a restart of this run, or by another."""
     numbers = [row.number for row in rows]
     marks = TakenRow.objects.filter(form=record_file.form, hash=mark, row__in=numbers)
-    return set(marks.values_list("row", flat=True))
+    came, stored = Came(), set()
+    columns = ("row", "run", "added", "left_out", "record__on_hold", "record__outcome")
+    for row, run, added, left_out, held, outcome in marks.values_list(*columns):
+        stored.add(row)
+        if run != record_file.job_id:
+            came.known += 1
+            continue
+        came.added += added
+        came.changed += not added
+        came.left_out += left_out
+        came.held += held
+        came.warned += outcome == "warned"
+    came.rows = len(stored)
+    return Taken(frozenset(stored), came)

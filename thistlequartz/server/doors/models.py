@@ -61,6 +61,12 @@ class TakenRow(models.Model):
     hash = models.CharField(max_length=LONGEST_HASH)
     row = models.PositiveIntegerField()
     record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="+")
+    run = models.PositiveBigIntegerField(default=0)
+    """The job that stored it: begun again after a restart, it tells of all it has stored."""
+    added = models.BooleanField(default=True)
+    """Whether its record was new."""
+    left_out = models.BooleanField(default=False)
+    """Whether something of the row did not count."""
 
     class Meta:
         constraints = (

@@ -22,7 +22,7 @@ from thistlequartz.server.records.numbering import book_of
 from thistlequartz.server.records.services import ACTS, Attempt, attempted, locked_desk
 from thistlequartz.server.records.storing import write_together
 
-from .intake import Intake, Outcome, rows_taken
+from .intake import Intake, Outcome, Taken, rows_taken
 from .models import RecordFile, RefusedRow, TakenRow
 from .plan import Came, ImportPlan
 
@@ -32,8 +32,8 @@ class Judged:
     """Some rows that are judged, and not stored yet."""
 
     intake: Intake
-    known: frozenset[int]
-    """The numbers of those that were stored before."""
+    taken: Taken
+    """Those that were stored before."""
     outcomes: list[Outcome]
     left: list[Row]
     """Those that are about a record which is in hand already: they come after."""
@@ -53,9 +53,10 @@ class Taking:
         self._trying: Intake | None = None
 
     def _who(self) -> Person:
-        person = self.file.person
+        """Whoever brought the file, as their account and rights are now."""
+        person = Person.objects.filter(pk=self.file.person_id or 0).first()
         if (
-            not isinstance(person, Person)
+            person is None
             or not person.is_active
             or not may(person, Right.WRITE_RECORDS, self._form_key)
         ):
@@ -81,11 +82,11 @@ class Taking:
     def try_out(self, rows: list[Row]) -> None:
         """Judge some rows only, each beside all that were tried before."""
         self._trying = intake = self._trying or self._intake(desk_of(self._form_key))
-        known = rows_taken(self.file, self.mark, rows)
-        some = intake.read(row for row in rows if row.number not in known)
+        taken = rows_taken(self.file, self.mark, rows)
+        some = intake.read(row for row in rows if row.number not in taken.numbers)
         outcomes = [intake.judge(row, entry) for row, entry in some]
         self._refuse(outcomes)
-        self._count(outcomes, len(known))
+        self._count(outcomes, taken)
 
     def take(self, rows: list[Row], ahead: Judged | None = None) -> None:
         """Store some rows; where two of them are about the same record, in several transactions."""
@@ -93,13 +94,13 @@ class Taking:
         while waiting:
             judged = self._stored(waiting, before)
             before.clear()
-            self._count(judged.outcomes, len(judged.known))
+            self._count(judged.outcomes, judged.taken)
             waiting = judged.left
 
     def _judged(self, rows: list[Row], desk: Desk) -> Judged:
         intake = self._intake(desk)
-        known = rows_taken(self.file, self.mark, rows)
-        new = [row for row in rows if row.number not in known]
+        taken = rows_taken(self.file, self.mark, rows)
+        new = [row for row in rows if row.number not in taken.numbers]
         outcomes: list[Outcome] = []
         seen: set[tuple[str, ...]] = set()
         for row, entry in intake.read(new):
@@ -109,7 +110,7 @@ class Taking:
             if key is not None:
                 seen.add(key)
             outcomes.append(intake.judge(row, entry))
-        return Judged(intake, frozenset(known), outcomes, new[len(outcomes) :])
+        return Judged(intake, taken, outcomes, new[len(outcomes) :])
 
     @in_one_go
     def _stored(self, rows: list[Row], before: list[Judged]) -> Judged:
@@ -117,10 +118,11 @@ class Taking:
         as somebody was in the way, they are judged anew.
         """
         desk = locked_desk(self._form_key)
+        self._person = self._who()
         judged = before.pop() if before else None
         if (
             judged is None
-            or judged.known != rows_taken(self.file, self.mark, rows)
+            or judged.taken.numbers != rows_taken(self.file, self.mark, rows).numbers
             or not judged.intake.stands(desk)
         ):
             judged = self._judged(rows, desk)
@@ -138,11 +140,14 @@ class Taking:
     def _write(self, desk: Desk, outcomes: list[Outcome]) -> None:
         write_together([one.put for one in outcomes if one.put is not None], desk)
         taken = [(one, one.put.record) for one in outcomes if one.put is not None]
-        form, mark = desk.draft.pk, self.mark
+        form, mark, run = desk.draft.pk, self.mark, self.file.job_id or 0
         insert(
             TakenRow,
-            ("form", "hash", "row", "record"),
-            ((form, mark, one.row.number, record.pk) for one, record in taken),
+            ("form", "hash", "row", "record", "run", "added", "left_out"),
+            (
+                (form, mark, one.row.number, record.pk, run, one.new, bool(one.left_out))
+                for one, record in taken
+            ),
         )
         attempts = [self._attempt(desk, one) for one in outcomes if one.verdicts]
         attempted.send(Record, attempts=attempts)
@@ -186,10 +191,9 @@ class Taking:
             for one in refused
         )
 
-    def _count(self, outcomes: list[Outcome], known: int) -> None:
-        came = self.came
-        came.rows += len(outcomes) + known
-        came.known += known
+    def _count(self, outcomes: list[Outcome], taken: Taken) -> None:
+        self.came = came = self.came.and_also(taken.came)
+        came.rows += len(outcomes)
         for one in outcomes:
             if one.put is None:
                 came.refused += 1
