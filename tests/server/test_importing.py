@@ -214,6 +214,18 @@ def test_a_run_that_is_broken_off_goes_on_and_stores_each_row_once(clerk, at, dr
     assert Record.objects.filter(form=draft).count() == 8 + 35
 
 
+def test_rows_too_large_for_one_statement_are_refused_and_stored_in_several(clerk, at, draft):
+    """300 rows of up to 240 KB, as JSON escapes them, are more than the 16 MB that MariaDB takes in
+    one packet.
+    """
+    long = "ü" * 20_000
+    rows = "".join(f"t{n},{long},{'zz' if n % 2 else 'a'}\n" for n in range(300))
+    file = brought(clerk, at, f"mark,note,grade\n{rows}")
+    done = came(clerk, at, file)
+    assert (done["rows"], done["added"] + done["refused"]) == (300, 300)
+    assert done["refused"] == 150
+
+
 def test_whoever_loses_the_right_meanwhile_brings_no_further_piece(clerk, at, draft, monkeypatch):
     monkeypatch.setattr(importing, "AT_ONCE", 10)
     file = brought(clerk, at, "mark,grade\n" + "".join(f"t{n},a\n" for n in range(35)))

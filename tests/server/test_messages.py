@@ -5,6 +5,7 @@ What goes out is read back by Python's own readers of mail (RFC 5322) and of HTM
 
 import email
 import email.policy
+from collections import Counter
 from html.parser import HTMLParser
 
 import pytest
@@ -13,8 +14,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from thistlequartz.server.jobs import tasks
-from thistlequartz.server.messages.models import Mail, ToSend
+from thistlequartz.server.messages.models import Mail, Template, ToSend
 from thistlequartz.server.messages.sending import send_due_now
+from thistlequartz.server.messages.waiting import MOST_AT_ONCE
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
@@ -152,6 +154,19 @@ def test_a_hold_is_told_once(steward, clerk, at):
     body = {"values": {"mark": "y"}, "version": 1, "submit": False}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
     assert told(at) == [("held", number, "waiting")]
+
+
+def test_more_messages_than_may_go_out_at_once_are_kept_with_the_reason(steward, clerk, at):
+    first = Template.objects.get(pk=add(steward, at, message())["id"])
+    Template.objects.bulk_create(
+        Template(form=first.form, name=f"Copy {n}", document=first.document)
+        for n in range(MOST_AT_ONCE + 9)
+    )
+    submit(clerk, at, mark="x", grade="a")
+    states = Counter(state for _, _, state in told(at))
+    assert states == {"waiting": MOST_AT_ONCE, "failed": 10}
+    last = ToSend.objects.order_by("id").last()
+    assert "no more than 50 messages" in last.trouble
 
 
 def test_what_is_not_stored_is_not_told(steward, clerk, at):

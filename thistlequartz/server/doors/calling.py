@@ -21,6 +21,7 @@ from django.utils import timezone
 from standardwebhooks.webhooks import Webhook
 from urllib3.connection import HTTPConnection, HTTPSConnection
 
+from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.records.happening import Happening, Occasion
 
@@ -90,7 +91,7 @@ def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
     form = happenings[0].desk.draft
     targets = list(CallTarget.objects.filter(form=form, on=True))
     now = timezone.now()
-    OutgoingCall.objects.bulk_create(
+    calls = (
         OutgoingCall(
             target=target,
             number=one.record.number,
@@ -102,6 +103,7 @@ def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
         for target in targets
         if occasion in target.occasions
     )
+    create_many(OutgoingCall, calls)
 
 
 def _told(one: Happening, occasion: Occasion, at: datetime) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from typing import Any
 
 from thistlequartz.core.tables import Row
 from thistlequartz.server.activity.services import Act, log_many
-from thistlequartz.server.inserting import insert
+from thistlequartz.server.inserting import create_many, insert
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may
@@ -181,14 +181,17 @@ class Taking:
 
     def _refuse(self, outcomes: list[Outcome]) -> None:
         refused = [one for one in outcomes if one.put is None]
-        RefusedRow.objects.bulk_create(
-            RefusedRow(
-                file=self.file,
-                row=one.row.number,
-                cells=_as_json(one.row.cells),
-                reasons=[{"head": said.head, "text": said.text} for said in one.said],
-            )
-            for one in refused
+        create_many(
+            RefusedRow,
+            (
+                RefusedRow(
+                    file=self.file,
+                    row=one.row.number,
+                    cells=_as_json(one.row.cells),
+                    reasons=[{"head": said.head, "text": said.text} for said in one.said],
+                )
+                for one in refused
+            ),
         )
 
     def _count(self, outcomes: list[Outcome], taken: Taken) -> None:

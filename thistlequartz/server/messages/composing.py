@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from typing import Final
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import one_line_of
@@ -16,6 +17,9 @@ from thistlequartz.server.records.models import Record
 
 from .models import LONGEST_SUBJECT
 from .writing import Receiver, ToConcerned, ToField, ToPerson, ToRole, WrittenMessage, declared_at
+
+MOST_ADDRESSES: Final = 200
+"""Of one message."""
 
 
 @dataclass(slots=True)
@@ -81,6 +85,9 @@ class Composer:
         found, seen = Addressed(), set[str]()
         for receivers, into in ((message.to, found.to), (message.copies, found.copies)):
             for name, address in self._each(receivers, record, found.troubles):
+                if len(seen) == MOST_ADDRESSES and address.lower() not in seen:
+                    found.troubles.append(f"It goes to the first {MOST_ADDRESSES} of them.")
+                    return found
                 if address.lower() not in seen:
                     seen.add(address.lower())
                     into.append((name, address))

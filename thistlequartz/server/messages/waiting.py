@@ -1,11 +1,12 @@
 """What is to be said of a record, written in the transaction that stores it."""
 
 from collections.abc import Iterator, Sequence
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.core.judging import CompiledCondition
 from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.language import FormulaError
+from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import SendingState
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.records.happening import Happening, Occasion
@@ -23,7 +24,15 @@ def write_messages(sender: Any, happenings: Sequence[Happening], **_: Any) -> No
     if not templates:
         return
     writer = _Writer(happenings[0], templates)
-    ToSend.objects.bulk_create(row for one in happenings for row in writer.about(one))
+    create_many(ToSend, (row for one in happenings for row in writer.about(one)))
+
+
+MOST_AT_ONCE: Final = 50
+"""Messages that go out about one record at once; the others are kept, and say so."""
+TOO_MANY: Final = (
+    f"It was not sent: no more than {MOST_AT_ONCE} messages go out when a record is stored. Join"
+    " some of them into one, then send this one again if it is still wanted."
+)
 
 
 class _Writer:
@@ -50,6 +59,7 @@ class _Writer:
     def about(self, happening: Happening) -> Iterator[ToSend]:
         """The messages about one record."""
         settled: Settled | None = None
+        going = 0
         for template, message, asked in self._messages:
             if happening.door not in message.doors:
                 continue
@@ -60,7 +70,12 @@ class _Writer:
                     settled = settled or _settled(happening)
                     if not asked.met(settled):
                         continue
-                yield self._row(template, message, happening, occasion, asked)
+                row = self._row(template, message, happening, occasion, asked)
+                going += row.state == SendingState.WAITING
+                if row.state == SendingState.WAITING and going > MOST_AT_ONCE:
+                    row.state = SendingState.FAILED
+                    row.trouble = "\n".join([TOO_MANY, *row.trouble.splitlines()])
+                yield row
 
     def _row(
         self,

@@ -9,7 +9,7 @@ from django.utils import timezone
 from thistlequartz.core.judging import Verdict, Waiver
 from thistlequartz.core.ruleset import Moment, record_title
 from thistlequartz.core.values import Value, order_key, to_json
-from thistlequartz.server.inserting import insert
+from thistlequartz.server.inserting import by_size, create_many, insert
 from thistlequartz.server.people.models import Person
 
 from .in_force import Desk
@@ -112,12 +112,13 @@ def write_together(some: Sequence[Put], desk: Desk) -> None:
     new = [one.record for one in some if one.record.pk is None]
     changed = [one.record for one in some if one.record.pk is not None]
     if changed:
-        Record.objects.bulk_update(changed, _written_columns())
+        for piece in by_size(changed):
+            Record.objects.bulk_update(piece, _written_columns())
         for rows in (Breach, UniqueKey, IndexedValue):
             rows.objects.filter(record__in=changed).delete()
-    Record.objects.bulk_create(new)
+    create_many(Record, new)
     names, indexed = _names_of(desk), indexed_types(desk.compiled)
-    Breach.objects.bulk_create(row for one in some for row in _breaches_of(one, names))
+    create_many(Breach, (row for one in some for row in _breaches_of(one, names)))
     insert(
         UniqueKey,
         ("record", "rule_key", "generation", "digest", "claim"),
