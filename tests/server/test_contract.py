@@ -112,6 +112,8 @@ def codes_of(document: Any, senders: Mapping[str, tuple[Client, Mapping[str, str
                     "application/json",
                     headers=headers,
                 )
+                if answer.streaming:
+                    b"".join(answer.streaming_content)  # a file takes room until it is read
                 codes[role][answer.status_code] += 1
                 if answer.status_code >= 500:
                     failed.append((role, sent["method"], url, body[:2_000], answer.content[:300]))

@@ -371,7 +371,8 @@ def test_what_others_hold_is_looked_at_on_submitting_alone_and_never_told(stewar
     held.on_hold = True
     held.save()
     visitor = Visitor(made(steward, SMALL_THING)["key"])
-    assert visitor.submit({"mark": "Taken"})[0] == 201
+    taken = {"mark": "Taken", "note": "one of them", "grade": "a"}
+    assert visitor.submit(taken)[0] == 201
 
     def told(values):
         code, verdicts = visitor.call("/judge", {"values": values, "touched": [*values]})
@@ -384,16 +385,17 @@ def test_what_others_hold_is_looked_at_on_submitting_alone_and_never_told(stewar
     def bare(fields):
         return [{key: one for key, one in moment.items() if key != "source"} for moment in fields]
 
-    here, there = ({"mark": "Z", "source": number} for number in (str(held.number), "998"))
+    fresh = {"mark": "Z", "note": "another", "grade": "a"}
+    here, there = ({**fresh, "source": number} for number in (str(held.number), "998"))
     assert bare(told(here)) == bare(told(there))
-    assert told({"mark": "Taken"})[2][""] == "clear"
+    assert told({**taken, "note": "other"})[2][""] == "clear"
     said = set()
     for number in (str(held.number), "998"):
-        code, problem = visitor.submit({"mark": "Z", "source": number})
+        code, problem = visitor.submit({**fresh, "source": number})
         assert code == 422
         said.add(json.dumps(problem["errors"]).replace(number, "N"))
     assert len(said) == 1, said
-    code, problem = visitor.submit({"mark": "Taken"})
+    code, problem = visitor.submit({**taken, "note": "other"})
     assert code == 422
     assert "ecord" not in json.dumps(problem["errors"]), problem["errors"]
     assert {one["reason"] for one in problem["judgement"]["submit"]["results"]} == {""}

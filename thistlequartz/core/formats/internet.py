@@ -8,6 +8,8 @@ from urllib.parse import urlsplit
 from email_validator import EmailNotValidError, validate_email
 
 _LABEL = re.compile(r"(?!-)[A-Za-z0-9-]{1,63}(?<!-)")
+_TOP = re.compile(r"[A-Za-z]{2,63}|[Xx][Nn]--[A-Za-z0-9-]{1,59}")
+"""The last label is alphabetic (RFC 1123, clause 2.1), or the ASCII form of one that is."""
 _DOI = re.compile(r"10\.[0-9]{4,9}(\.[0-9]+)*/\S+")
 _URL = re.compile(r"(?:[A-Za-z0-9._~:/?#\[\]@!$&'()*+,;=-]|%[0-9A-Fa-f]{2})+")
 """What can stand in a URI (RFC 3986, clause 2)."""
@@ -25,6 +27,9 @@ def email(text: str, _: str | None = None) -> str | None:
             allow_quoted_local=True,
             allow_domain_literal=True,
         )
+        host = text.rpartition("@")[2]
+        if host.isascii() and not host.startswith("["):
+            return domain(host)
     except EmailNotValidError as error:
         return f"{str(error).rstrip('.')}: write it like m.quist@example.org."
     return None
@@ -33,8 +38,8 @@ def email(text: str, _: str | None = None) -> str | None:
 def domain(text: str, _: str | None = None) -> str | None:
     """Why a text is not a domain name."""
     labels = text.removesuffix(".").split(".")
-    fits = len(text) <= _LONGEST_DOMAIN and len(labels) > 1 and not labels[-1].isdigit()
-    if fits and all(_LABEL.fullmatch(label) for label in labels):
+    fits = len(text) <= _LONGEST_DOMAIN and len(labels) > 1 and _TOP.fullmatch(labels[-1])
+    if fits and all(_LABEL.fullmatch(one) for one in labels):
         return None
     return "A domain name is words joined by points: write it like herbarium.example.org."
 

@@ -81,6 +81,10 @@ class Record(models.Model):
     remark = models.TextField(default="", blank=True)
     """Why it was sent back."""
     version = models.PositiveIntegerField(default=1)
+    values_version = models.PositiveIntegerField(default=1)
+    """The version since which its values have been as they are: who began from that one, or from a
+    later one, has seen all of them.
+    """
     changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )

@@ -282,7 +282,9 @@ def _record_to_write(desk: Desk, person: Person, number: int | None, version: in
             at_rest_words(record),
             f"{_WAY_BACK[State(record.state)]} Nothing has been stored.",
         )
-    refuse_older(record, version)
+    # A hold that was lifted meanwhile has touched nothing that was entered.
+    if version is None or not record.values_version <= version <= record.version:
+        refuse_older(record, version)
     return record
 
 

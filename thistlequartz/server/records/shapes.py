@@ -54,6 +54,9 @@ class RecordSummary(BaseModel):
     changed_by: str | None
     changed_at: datetime
     version: int
+    values_version: int
+    """The version since which its values are as they are: entries that were begun from that one, or
+    from a later one, can be stored."""
     columns: dict[str, str] = {}
     """The fields asked for, as they read; blank ones are left out."""
 
@@ -298,6 +301,7 @@ def _summary(record: Record) -> dict[str, object]:
         "changed_by": name_of(record.changed_by),
         "changed_at": record.changed_at,
         "version": record.version,
+        "values_version": record.values_version,
     }
 
 

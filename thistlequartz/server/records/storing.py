@@ -54,6 +54,7 @@ def put_into(
     record.release = desk.release
     record.prepared_for = desk.generation
     record.version += 1
+    record.values_version = record.version
     record.changed_by, record.changed_at = person, now
     return Put(record, verdicts, values, _keep_decisions(record, verdicts, reasons, person))
 

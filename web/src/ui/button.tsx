@@ -23,6 +23,7 @@ export function Button({
   return (
     <button
       type={type}
+      data-look={look}
       aria-disabled={busy || undefined}
       className={`inline-flex min-h-8 items-center gap-1.5 rounded-xs border px-3 py-1 text-[0.95rem] disabled:opacity-55 aria-disabled:cursor-default aria-disabled:opacity-55 ${LOOKS[look]} ${className}`}
       onClick={(event) => {

@@ -10,6 +10,16 @@ export const LEVEL_COLOUR: Record<Level, string> = {
   proposal: "text-plum",
 };
 
+/** The mark in words, for those who hear the page. */
+export const LEVEL_WORDS: Record<Level, string> = {
+  clear: "In order",
+  note: "Note",
+  warn: "Warning",
+  block: "Stops",
+  hold: "On hold",
+  proposal: "Proposal",
+};
+
 const OUTLINE = "M8 1.2 13.9 4.6v6.8L8 14.8 2.1 11.4V4.6z";
 
 export function Facet({ level, size = 16 }: { level: Level; size?: number }) {

@@ -1,5 +1,5 @@
 // Where the focus goes: back to what opened something, or on to what came of it.
-import { useLayoutEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 const FIELDS =
   "input:not([type=hidden]):not([tabindex='-1']), textarea, select, [role=combobox], .cm-content";
@@ -8,6 +8,24 @@ const ANY = `${FIELDS}, button, a[href], [tabindex='0']`;
 /** The first field inside, or else the first thing that can be reached. */
 export function firstField(box: Element | null | undefined): HTMLElement | null {
   return box?.querySelector<HTMLElement>(FIELDS) ?? box?.querySelector<HTMLElement>(ANY) ?? null;
+}
+
+/** The first part of a sentence that is still to be said. */
+export function firstUnsaid(sentence: Element | null): HTMLElement | null {
+  const parts = sentence?.querySelectorAll<HTMLElement>("[data-placeholder], [data-unsaid], input");
+  return (
+    [...(parts ?? [])].find((one) => !(one instanceof HTMLInputElement) || one.value === "") ?? null
+  );
+}
+
+/** Where this opens, the focus goes to the first field in it. */
+export function useFocusedFirst<T extends HTMLElement>(wanted = true) {
+  const box = useRef<T>(null);
+  const first = useRef(wanted);
+  useEffect(() => {
+    if (first.current) firstField(box.current)?.focus();
+  }, []);
+  return box;
 }
 
 /** Whether nothing on the page has the focus. */

@@ -70,6 +70,7 @@ export function ListInput({
     <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
       <DropdownMenu.Trigger
         aria-label={label}
+        data-unsaid={chosen.length === 0 && !shows ? "" : undefined}
         className={`part ${italic ? "part-field" : ""} ${chosen.length === 0 && !shows ? "text-muted" : ""}`}
         onKeyDown={leaveStoreKey}
       >
@@ -88,7 +89,13 @@ export function ListInput({
               checked={values.includes(option.value)}
               onCheckedChange={() => toggle(option.value)}
               onSelect={(event) => event.preventDefault()}
-              onKeyDown={leaveStoreKey}
+              onKeyDown={(event) => {
+                leaveStoreKey(event);
+                if (event.key !== " ") return;
+                // Ticked also right after it was found by its letters.
+                event.preventDefault();
+                toggle(option.value);
+              }}
               className="flex cursor-pointer items-center gap-2 rounded-xs py-1 pr-3 pl-2 outline-none data-[highlighted]:bg-tint"
             >
               <span className="w-4">

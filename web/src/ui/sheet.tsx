@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef } from "react";
 import { firstField, useFocusReturned } from "./focus";
+import { isStoreKey } from "./keys";
 
 type Props = {
   title: string;
@@ -57,7 +58,18 @@ function Leaf({
           </Dialog.Close>
         )}
       </div>
-      <div ref={body}>{children}</div>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the key works wherever the focus is inside */}
+      <div
+        ref={body}
+        onKeyDown={(event) => {
+          if (!isStoreKey(event)) return;
+          event.preventDefault();
+          // What the one solid button is there for.
+          body.current?.querySelector<HTMLButtonElement>("button[data-look=solid]")?.click();
+        }}
+      >
+        {children}
+      </div>
     </Dialog.Content>
   );
 }

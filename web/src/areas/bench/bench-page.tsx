@@ -5,12 +5,13 @@ import { useLocation } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
+import { focusSoon } from "../../ui/focus";
 import { Page, Waiting } from "../../ui/page";
 import { useSteady } from "../../ui/pointer";
 import { Trouble } from "../../ui/trouble";
 import { type FormView, useForm } from "../form/form";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { goToField } from "../form-sheet/going";
+import { controlOf, goToField } from "../form-sheet/going";
 import {
   type Attempt,
   attemptWith,
@@ -302,7 +303,12 @@ function Bench({ form }: { form: FormView }) {
                 trial={plain}
                 judgement={judgement}
                 open={keeping}
-                onOpenChange={setKeeping}
+                onOpenChange={(open) => {
+                  setKeeping(open);
+                  // Back to where one was trying.
+                  if (!open && within)
+                    focusSoon(() => controlOf(within, sheet.current ?? document));
+                }}
               />
             )}
           </>

@@ -87,7 +87,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
           {count === 0 ? "no rule" : counted(count, "rule")}
           <span className="sr-only">
             {" "}
-            {count === 1 ? "touches" : "touch"} {field.label}
+            {count > 1 ? "touch" : "touches"} {field.label}
           </span>
         </button>
         {mayEdit ? (

@@ -1,6 +1,6 @@
 // What is told to people who fill a form in, in the colour and shape of its severity.
 import type { ReactNode } from "react";
-import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { Facet, LEVEL_COLOUR, LEVEL_WORDS, type Level } from "../../ui/facet";
 import type { Told } from "./judging";
 
 export function Message({ told, children }: { told: Told; children?: ReactNode }) {
@@ -11,7 +11,7 @@ export function Message({ told, children }: { told: Told; children?: ReactNode }
         <Facet level={level} size={14} />
       </span>
       <span>
-        <span className="sr-only">{level}: </span>
+        <span className="sr-only">{LEVEL_WORDS[level]}: </span>
         {told.text} {children}
       </span>
     </li>

@@ -3,6 +3,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { type KeyboardEvent, useState } from "react";
 import { Refused } from "../../api/client";
 import { Button } from "../../ui/button";
+import { useFocusedFirst } from "../../ui/focus";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
@@ -82,6 +83,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
   }
   return (
     <section
+      ref={useFocusedFirst<HTMLElement>()}
       aria-label={template ? `Message ${template.name}` : "New message"}
       onKeyDown={onKeyDown}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"

@@ -3,7 +3,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
 import { Button } from "../../ui/button";
+import { useFocusedFirst } from "../../ui/focus";
 import { Tick } from "../../ui/inputs";
+import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { type Role, RoleChoice } from "./roles";
@@ -32,11 +34,17 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
   });
   function submit(event: FormEvent) {
     event.preventDefault();
-    make.mutate();
+    if (!make.isPending) make.mutate();
   }
   const line = "line-input mt-1 block w-full";
   return (
     <form
+      ref={useFocusedFirst<HTMLFormElement>()}
+      onKeyDown={(event) => {
+        if (!isStoreKey(event)) return;
+        event.preventDefault();
+        event.currentTarget.requestSubmit();
+      }}
       aria-label="New account"
       onSubmit={submit}
       className="my-4 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"

@@ -8,7 +8,7 @@ import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
-import { focusSoon } from "../../ui/focus";
+import { focusSoon, useFocusedFirst } from "../../ui/focus";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
 import { newMark } from "../../ui/marks";
@@ -83,6 +83,8 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     if (newer) kept.forget(start);
   });
   // A record that was just saved for the first time keeps showing what was told on saving.
+  // Whoever begins a record begins to type.
+  const box = useFocusedFirst<HTMLDivElement>(!record && mayWrite);
   const state = useTouched(useLocation().state?.pressed ?? null);
   const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
   const store = useStore(desk, record, kept.forget);
@@ -121,7 +123,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     record !== null &&
     !readOnly &&
     kept.dirty &&
-    (problem?.type.endsWith("changed-meanwhile") || record.version > (version ?? 0));
+    (problem?.type.endsWith("changed-meanwhile") || record.values_version > (version ?? 0));
   const mended =
     refused &&
     state.pressed !== null &&
@@ -234,20 +236,22 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           onSettled={settle}
         />
       )}
-      <FormSheet
-        fields={desk.fields}
-        sheet={desk.sheet}
-        trial={trial}
-        judgement={judgement.data}
-        pressed={readOnly ? null : state.pressed}
-        readOnly={readOnly}
-        passed={record?.reasons}
-        held={record?.on_hold ?? false}
-        {...changesOf(
-          (update) => kept.change((before) => ({ ...before, ...update(before) })),
-          state.touch,
-        )}
-      />
+      <div ref={box}>
+        <FormSheet
+          fields={desk.fields}
+          sheet={desk.sheet}
+          trial={trial}
+          judgement={judgement.data}
+          pressed={readOnly ? null : state.pressed}
+          readOnly={readOnly}
+          passed={record?.reasons}
+          held={record?.on_hold ?? false}
+          {...changesOf(
+            (update) => kept.change((before) => ({ ...before, ...update(before) })),
+            state.touch,
+          )}
+        />
+      </div>
       {!readOnly && desk.fields.length > LONG_FORM && (
         <section aria-label="At the end of the form">{bar}</section>
       )}

@@ -2,7 +2,7 @@
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
-import { Facet } from "../../ui/facet";
+import { Facet, LEVEL_WORDS } from "../../ui/facet";
 import { writtenNumber } from "../../ui/written";
 
 type Concern = Schemas["Concern"];
@@ -49,7 +49,10 @@ export function Known({ formKey, known, onRun, leads = true }: Props) {
             <span className="self-center">
               <Facet level={one.level} size={14} />
             </span>
-            <span className="mr-auto">{one.says}</span>
+            <span className="mr-auto">
+              <span className="sr-only">{LEVEL_WORDS[one.level]}: </span>
+              {one.says}
+            </span>
             {onRun && one.lacking && one.settled && (
               <Button onClick={() => onRun(one.about)}>{RUNS[one.about] ?? "Run"}</Button>
             )}

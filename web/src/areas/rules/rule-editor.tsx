@@ -7,6 +7,7 @@ import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
+import { firstUnsaid, focusSoon } from "../../ui/focus";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
@@ -81,10 +82,19 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const [tried, setTried] = useState(false);
   const section = useRef<HTMLElement>(null);
   const told = useTold(reading.data, section);
+  const sentence = useRef<HTMLDivElement>(null);
+  const opened = useRef(rule.kind);
+  const isNew = useRef(!view);
   useEffect(() => {
-    section.current?.querySelector("input")?.focus({ preventScroll: true });
+    const first = isNew.current ? firstUnsaid(sentence.current) : null;
+    (first ?? section.current?.querySelector("input"))?.focus({ preventScroll: true });
     section.current?.scrollIntoView({ block: "nearest" });
   }, []);
+  useEffect(() => {
+    // Of another kind other things are to be said.
+    if (opened.current !== rule.kind) focusSoon(() => firstUnsaid(sentence.current));
+    opened.current = rule.kind;
+  }, [rule.kind]);
   function change(next: RuleDraft) {
     kept.change({ draft: next, version });
   }
@@ -134,7 +144,10 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           onChange={(event) => set({ name: event.target.value })}
         />
       </label>
-      <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
+      <div
+        ref={sentence}
+        className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9"
+      >
         <When {...parts} />
         <Obligation {...parts} />
         <span className="-ml-1">.</span>

@@ -90,18 +90,11 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
       <Button
         look="quiet"
         className="mt-1"
-        onClick={() =>
-          onChange([
-            ...items,
-            begin(
-              keyFrom(
-                what,
-                items.map(({ key }) => key),
-                what,
-              ),
-            ),
-          ])
-        }
+        onClick={() => {
+          const keys = items.map(({ key }) => key);
+          onChange([...items, begin(keyFrom(what, keys, what))]);
+          focusSoon(() => list.current?.lastElementChild?.querySelector("input"));
+        }}
       >
         <Plus size={16} aria-hidden="true" /> Add a {what}
       </Button>
