@@ -74,7 +74,7 @@ def read_the_rules(hands: Mouse) -> None:
 def write_the_rule(hands: Mouse, status: str) -> str:
     page, called = hands.page, f"When Type status is {status}, Determined by is needed"
     page.keyboard.press("n")
-    expect(page.get_by_label("Name", exact=True)).to_be_focused()
+    expect(page.get_by_role("button", name="Fields the rule is about")).to_be_focused()
     expect(page.get_by_role("region", name=NEW).get_by_role("alert")).to_have_count(0)
     hands.pick("Fields the rule is about", "Determined by", within=NEW)
     hands.choose("Always or under a condition", "Type status", within=NEW, shows="When")

@@ -78,8 +78,8 @@ class Writer:
     def begin(self, kind: str, says: str, *targets: str) -> None:
         self.kind = kind
         self.page.keyboard.press("n")
-        expect(self.page.get_by_label("Name", exact=True)).to_be_focused()
-        self.page.keyboard.insert_text(f"Rule of {kind}")
+        expect(self.page.get_by_role("button", name="Fields the rule is about")).to_be_focused()
+        self.page.get_by_label("Name", exact=True).fill(f"Rule of {kind}")
         if says != "is needed":
             self.hands.choose(
                 "What must be true", says, within=NEW, shows=says.split(",", maxsplit=1)[0]

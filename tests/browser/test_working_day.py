@@ -38,6 +38,9 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     open_form(page, "Rules")
     page.get_by_role("button", name="New rule").wait_for()
     page.keyboard.press("n")
+    expect(page.get_by_role("button", name="Fields the rule is about")).to_be_focused()
+    page.keyboard.press("Shift+Tab")
+    page.keyboard.press("Shift+Tab")
     expect(page.get_by_label("Name", exact=True)).to_be_focused()
     page.keyboard.type("Numbers stay on the label")
     page.keyboard.press("Tab")  # always or under a condition

@@ -1,8 +1,10 @@
+from typing import Any
+
 from django.db import migrations, models
 from django.db.models import F
 
 
-def as_they_are(apps, schema_editor):
+def as_they_are(apps: Any, schema_editor: Any) -> None:
     apps.get_model("records", "Record").objects.update(values_version=F("version"))
 
 

@@ -35,12 +35,21 @@ function Fields({ form }: { form: FormView }) {
   const onlyNeeded = asked.show === "needed";
   const open = asked.field || null;
   const setOpen = (field: string) => ask({ field });
-  /** How many fields were added one after the other: each begins anew. */
+  /** How many new fields were begun: each begins anew. */
   const [round, setRound] = useState(0);
-  const adding = useAdding(form, open, () => {
+  /** The one that is closed already, before the address says so: what is typed next is not its. */
+  const [closed, setClosed] = useState<number | null>(null);
+  const adds = open === NEW && closed !== round;
+  const writing = useRef(adds);
+  writing.current = adds;
+  useEffect(() => {
+    if (open !== NEW) setClosed(null);
+  }, [open]);
+  function beginNew() {
     setRound((before) => before + 1);
     setOpen(NEW);
-  });
+  }
+  const adding = useAdding(form, open === NEW && !adds ? null : open, beginNew);
   useScrollKept(`fields-place:${form.key}`);
   const order = useOrderFields(form.key);
   const moving = useRef<string | null>(null);
@@ -49,11 +58,17 @@ function Fields({ form }: { form: FormView }) {
     if (moving.current) document.getElementById(`move-${moving.current}`)?.focus();
     moving.current = null;
   });
-  useKey("n", () => setOpen(NEW), mayEdit);
+  useKey("n", beginNew, mayEdit);
   const begin = useRef<HTMLButtonElement>(null);
   function close(key: string) {
+    if (key === NEW) setClosed(round);
     if (open === key) ask({ field: "" });
-    focusSoon(() => document.querySelector<HTMLElement>(`[data-change="${key}"]`) ?? begin.current);
+    focusSoon(() =>
+      // Whoever has begun the next one meanwhile stays there.
+      writing.current
+        ? null
+        : (document.querySelector<HTMLElement>(`[data-change="${key}"]`) ?? begin.current),
+    );
   }
   const keys = form.fields.map((view) => view.field.key);
   const wanted = search.trim().toLowerCase();
@@ -106,13 +121,13 @@ function Fields({ form }: { form: FormView }) {
           needed ones only
         </label>
         {mayEdit && (
-          <Button ref={begin} look="solid" onClick={() => setOpen(NEW)}>
+          <Button ref={begin} look="solid" onClick={beginNew}>
             <Plus size={18} aria-hidden="true" /> New field
           </Button>
         )}
       </div>
-      <RefusedFields refused={adding.refused} busy={open === NEW} onMend={adding.mend} />
-      {open === NEW && mayEdit && (
+      <RefusedFields refused={adding.refused} busy={adds} onMend={adding.mend} />
+      {adds && mayEdit && (
         <FieldEditor
           key={round}
           form={form}
