@@ -42,6 +42,22 @@ export function focusSoon(find: () => HTMLElement | null | undefined, onlyIfLost
   );
 }
 
+const FRAMES = 10; // in which a list that closes may still take the focus
+
+/** The same after a choice in a list, whose own button takes the focus once the list has closed. */
+export function focusAfterList(find: () => HTMLElement | null | undefined) {
+  let left = FRAMES;
+  function look() {
+    const aim = find();
+    const now = document.activeElement;
+    const inList = now?.matches("[role=combobox]") || now?.closest("[role=listbox]");
+    if (aim && now !== aim && (inList || focusIsLost())) aim.focus();
+    left -= 1;
+    if (left > 0) requestAnimationFrame(look);
+  }
+  requestAnimationFrame(look);
+}
+
 /** Bring something that is about to be drawn into sight. */
 export function showSoon(find: () => Element | null | undefined) {
   requestAnimationFrame(() =>

@@ -7,7 +7,7 @@ import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { EditorFoot } from "../../ui/editor-foot";
-import { firstUnsaid, focusSoon } from "../../ui/focus";
+import { firstUnsaid, focusAfterList } from "../../ui/focus";
 import { Line, Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
@@ -92,7 +92,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   }, []);
   useEffect(() => {
     // Of another kind other things are to be said.
-    if (opened.current !== rule.kind) focusSoon(() => firstUnsaid(sentence.current));
+    if (opened.current !== rule.kind) focusAfterList(() => firstUnsaid(sentence.current));
     opened.current = rule.kind;
   }, [rule.kind]);
   function change(next: RuleDraft) {
