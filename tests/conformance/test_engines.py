@@ -27,7 +27,7 @@ from .generators import (
     rules,
 )
 
-EXAMPLES = 160
+EXAMPLES = 330
 AT_LEAST = 50
 EXPLAINED = 3
 """Records of a form of which every rule is explained, too."""

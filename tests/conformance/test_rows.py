@@ -31,7 +31,7 @@ from thistlequartz.core.values import LONGEST_ORDER_KEY, order_key
 
 from .generators import ELSEWHERE, FIELDS, FULL, RECORDS, Neighbours, document_of
 
-EXAMPLES = few(250)
+EXAMPLES = few(550)
 AT_LEAST = 50
 LEAVES = [
     *ELSEWHERE,

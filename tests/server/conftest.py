@@ -137,7 +137,11 @@ class Caller:
         self.token = self.get("/api/session").json()["token"]
 
     def get(self, address: str) -> Any:
-        return self.client.get(address)
+        """The answer; a file is read at once, so that it takes no room any more."""
+        answer = self.client.get(address)
+        if answer.streaming:
+            answer.streaming_content = [b"".join(answer.streaming_content)]
+        return answer
 
     def send(self, method: str, address: str, body: Any) -> Any:
         """`body` as JSON, or as it is when it is bytes."""

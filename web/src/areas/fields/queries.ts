@@ -8,6 +8,11 @@ import type { Field, FieldView } from "./field-draft";
 /** A key that is drawn from the label when the field is added. */
 export const DRAWN = "new";
 
+/** Whether nobody has said yet what is to be chosen from: then there is nothing to be read. */
+function isUnsaid(field: Field) {
+  return "choices" in field && field.choices.length === 0 && field.choice_list === null;
+}
+
 /** What is to be thought of in the field being written, and what cannot be stored. */
 export function useFieldReading(formKey: string, field: Field, replaces: string | null) {
   return useQuery({
@@ -21,6 +26,7 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
         }),
       ),
     placeholderData: (before) => before,
+    enabled: !isUnsaid(field),
     gcTime: 10_000,
     retry: false,
   });
