@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Final, Protocol, TypeVar
+from typing import ClassVar, Final, Protocol, TypeVar
 
 from pydantic import TypeAdapter
 
@@ -19,15 +19,11 @@ WITHIN: Final = 30.0
 class KeyedTask:
     """Which questions about a form to answer, each by its key."""
 
+    what: ClassVar[str]
     ruleset: RuleSet
     form: str
     today: date
     keys: tuple[str, ...]
-
-    @property
-    def what(self) -> str:
-        """The name of what is asked."""
-        raise NotImplementedError
 
 
 class Keyed(Protocol):

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import ClassVar
 
 from pydantic import TypeAdapter
 
@@ -16,7 +17,7 @@ from .process import TOO_MUCH, Apart, nobody_stops
 class PartsTask(KeyedTask):
     """Which parts of conditions of a form to look at."""
 
-    what = "parts"
+    what: ClassVar[str] = "parts"
 
 
 _ALONE: TypeAdapter[PartAlone] = TypeAdapter(PartAlone)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import ClassVar
 
 from pydantic import TypeAdapter
 
@@ -16,7 +17,7 @@ from .process import TOO_MUCH, Apart, nobody_stops
 class SlipsTask(KeyedTask):
     """Which slips of a form to prove."""
 
-    what = "slips"
+    what: ClassVar[str] = "slips"
 
 
 _PROVED: TypeAdapter[SlipProved] = TypeAdapter(SlipProved)

@@ -62,13 +62,13 @@ def sent_as_file(
     return answer
 
 
-def in_pieces(rows: QuerySet[M], *, newest_first: bool = False) -> Iterator[M]:
-    """Rows by their primary keys, some at a time: the driver of the database would fetch all of
-    them at once.
+def in_pieces(rows: QuerySet[M], by: str) -> Iterator[M]:
+    """Rows in the order of a column that tells each from the others, with a minus from the highest
+    down; some at a time, as the driver of the database would fetch all of them at once.
     """
-    ordered = rows.order_by("-pk" if newest_first else "pk")
-    further = "pk__lt" if newest_first else "pk__gt"
+    ordered, column = rows.order_by(by), by.removeprefix("-")
+    further = f"{column}__lt" if by != column else f"{column}__gt"
     some = list(ordered[:READ_AT_ONCE])
     while some:
         yield from some
-        some = list(ordered.filter(**{further: some[-1].pk})[:READ_AT_ONCE])
+        some = list(ordered.filter(**{further: getattr(some[-1], column)})[:READ_AT_ONCE])

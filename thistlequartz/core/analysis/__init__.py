@@ -4,7 +4,7 @@ from .baseline import Baseline, baseline_of, good_baseline
 from .case_records import CaseRecords
 from .changes import Change, JudgedTrial, changes_between
 from .clearing import Way, way_of, ways_through
-from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, open_parts, prove, with_parts
+from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
 from .differences import differences
 from .drafted import Drafted, Technique
 from .drafting import drafted_cases, unlike
@@ -19,7 +19,7 @@ from .files import (
 )
 from .mutation import Mutant, MutantFound, SlipProved, mutants_of, prove_slips, try_mutants
 from .observing import Observed, Observer, circumstances_of, noon_of
-from .parts_alone import PartAlone, parts_alone
+from .parts_alone import PartAlone, open_parts, parts_alone, with_parts
 from .report import junit_report
 from .running import CaseRun, Runner
 

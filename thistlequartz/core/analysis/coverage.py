@@ -1,8 +1,8 @@
 """What cases prove: which rules they reach, on which sides of each bound, and with which parts."""
 
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
-from typing import Literal, Protocol
+from collections.abc import Callable, Collection, Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal
 
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.judged import Judged
@@ -14,19 +14,6 @@ from .candidates import Candidates
 from .decisions import Decision, decisions_of, reach_of, shown_alone
 from .observing import circumstances_of, read_case
 from .running import gone
-
-
-class PartAnswer(Protocol):
-    """What was worked out of a part for every record."""
-
-    @property
-    def state(self) -> Literal["shown", "never", "not_decided"]:
-        """Whether two records show it."""
-
-    @property
-    def why(self) -> str:
-        """What stands in the way, or makes it so."""
-
 
 PartState = Literal["shown", "open", "not_reachable"]
 
@@ -147,36 +134,15 @@ def prove(form: CompiledForm, cases: Sequence[Case], baseline: Baseline) -> Proo
             sum(one.inside is not None and one.outside is not None for one in bounds),
             len(bounds),
         ),
-        parts=_shown(parts),
+        parts=shown_of(parts),
     )
 
 
-def _shown(parts: Collection[PartProof]) -> Tally:
+def shown_of(parts: Collection[PartProof]) -> Tally:
+    """How many parts are shown alone, of those that can be."""
     return Tally(
         sum(one.state == "shown" for one in parts),
         sum(one.state != "not_reachable" for one in parts),
-    )
-
-
-def with_parts(proof: Proof, answers: Mapping[str, PartAnswer]) -> Proof:
-    """The same with what was worked out of the parts that its cases do not show."""
-
-    def told(part: PartProof) -> PartProof:
-        answer = answers.get(part.key)
-        if part.state != "open" or answer is None:
-            return part
-        state: PartState = "not_reachable" if answer.state == "never" else "open"
-        return replace(part, state=state, why=answer.why)
-
-    rules = tuple(replace(one, parts=tuple(map(told, one.parts))) for one in proof.rules)
-    parts = [part for one in rules if one.counts for part in one.parts]
-    return replace(proof, rules=rules, parts=_shown(parts))
-
-
-def open_parts(proof: Proof) -> tuple[str, ...]:
-    """The keys of the parts that its cases do not show, and that may be shown."""
-    return tuple(
-        part.key for one in proof.rules if one.counts for part in one.parts if part.state == "open"
     )
 
 

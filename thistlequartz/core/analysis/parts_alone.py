@@ -2,17 +2,24 @@
 none do.
 """
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Literal
 
 from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.ruleset import Case, Expected
 
 from .baseline import baseline_of
-from .coverage import NEVER_ALONE, looked_at, part_key
+from .coverage import (
+    NEVER_ALONE,
+    PartProof,
+    PartState,
+    Proof,
+    looked_at,
+    part_key,
+    shown_of,
+)
 from .decisions import decisions_of
 from .drafted import Drafted
 from .solving.asking import Impossible, NotDecided, Prover
@@ -31,6 +38,28 @@ class PartAlone:
     """What stands in the way, where it is not decided."""
     drafted: tuple[Drafted, ...] = ()
     """The two records, where they are shown."""
+
+
+def with_parts(proof: Proof, answers: Mapping[str, PartAlone]) -> Proof:
+    """The same with what was worked out of the parts that its cases do not show."""
+
+    def told(part: PartProof) -> PartProof:
+        answer = answers.get(part.key)
+        if part.state != "open" or answer is None:
+            return part
+        state: PartState = "not_reachable" if answer.state == "never" else "open"
+        return replace(part, state=state, why=answer.why)
+
+    rules = tuple(replace(one, parts=tuple(map(told, one.parts))) for one in proof.rules)
+    parts = [part for one in rules if one.counts for part in one.parts]
+    return replace(proof, rules=rules, parts=shown_of(parts))
+
+
+def open_parts(proof: Proof) -> tuple[str, ...]:
+    """The keys of the parts that its cases do not show, and that may be shown."""
+    return tuple(
+        part.key for one in proof.rules if one.counts for part in one.parts if part.state == "open"
+    )
 
 
 def parts_alone(form: CompiledForm, today: date, keys: Sequence[str]) -> Iterator[PartAlone]:
@@ -69,19 +98,11 @@ def _drafted(
     form: CompiledForm, one: CompiledRule, words: str, stands: str, witness: Witness
 ) -> Drafted:
     name = f"{words}: {stands}"[:MAX_LABEL]
-    case = Case(
-        key="drafted",
-        name=name,
-        circumstances=witness.circumstances,
-        values=witness.values,
-        others=witness.others,
-        expected=Expected(),
-    )
     return Drafted.of(
         name=name,
         why=f"Shows that “{words}” matters alone (MC/DC, unique cause).",
         technique="parts",
         rules=(one.rule.key,),
-        baseline=baseline_of(form, case),
+        baseline=baseline_of(form, witness.case(name)),
         changes={},
     )

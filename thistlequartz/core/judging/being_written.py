@@ -19,13 +19,10 @@ def problems_in(form: CompiledForm, rule: Rule, replaces: str | None = None) -> 
     """What would keep `rule` from working in a form, in the place of the one with the key
     `replaces` or as a further one, and what its message cannot be filled with.
     """
-    found: tuple[Problem, ...] = ()
     try:
-        lowered = lower_rule(rule, form.language)
+        found = _circle(form, lower_rule(rule, form.language), replaces)
     except FormulaError as error:
         found = error.problems
-    else:
-        found = _circle(form, lowered, replaces)
     return (*found, *message_problems(rule, form.language.vocabulary))
 
 

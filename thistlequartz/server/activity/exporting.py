@@ -26,7 +26,7 @@ def history_lines(found: QuerySet[Activity], style: WritingStyle) -> Iterator[st
     """The lines of the file, its heads first, the newest act first."""
     yield CSV_MARK + csv_line(HEADS)
     known = Remembered()
-    for one in in_pieces(found, newest_first=True):
+    for one in in_pieces(found, by="-id"):
         changed = "; ".join(
             f"{detail.what}: {detail.before or '-'} > {detail.after or '-'}"
             for detail in told(one, style, known)

@@ -95,8 +95,8 @@ def drafted(draft: DraftForm, technique: Technique, values: BoundaryValues) -> l
 
 def _parts_alone(draft: DraftForm, keys: Sequence[str]) -> dict[str, PartAlone]:
     """What the solver says of these parts, as far as there was time for it."""
-    today = compiled_draft(draft).today_at(timezone.now())
-    known = _parts_known(draft.pk, snapshot(draft).fingerprint, today)
+    now = snapshot(draft)
+    known = _parts_known(draft.pk, now.fingerprint, now.today)
     left = tuple(key for key in keys if key not in known)
     until = monotonic() + PARTS_WITHIN
 
@@ -105,7 +105,7 @@ def _parts_alone(draft: DraftForm, keys: Sequence[str]) -> dict[str, PartAlone]:
             raise Stopped
 
     if left:
-        task = PartsTask(snapshot(draft).ruleset, draft.key, today, left)
+        task = PartsTask(now.ruleset, draft.key, now.today, left)
         with suppress(Stopped):
             for one in looked_at_parts(apart(), task, goes_on):
                 known[one.key] = one

@@ -226,7 +226,7 @@ def refused_file(record_file: RecordFile) -> Iterator[bytes]:
     with kept(record_file) as file:
         heads = opened(file, plan_of(record_file).part).heads
     heads = tuple(head for head in heads if head != REASONS)
-    rows = in_pieces(record_file.refused_rows.all())
+    rows = in_pieces(record_file.refused_rows.all(), by="row")
     return written(
         KINDS[record_file.kind].name,  # type: ignore[index]
         (*heads, REASONS),

@@ -64,6 +64,8 @@ function Leaf({
         onKeyDown={(event) => {
           if (!isStoreKey(event)) return;
           event.preventDefault();
+          // What is behind the dialog is not stored by it.
+          event.stopPropagation();
           // What the one solid button is there for.
           body.current?.querySelector<HTMLButtonElement>("button[data-look=solid]")?.click();
         }}

@@ -6,7 +6,6 @@ from datetime import date
 from typing import Literal
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Case, Expected
 
 from ..baseline import Baseline, baseline_of
 from ..drafted import Drafted
@@ -46,15 +45,7 @@ def _proved(prover: Prover, slip: Mutant, writings: Writings) -> SlipProved:
     found: list[tuple[Baseline, Applied]] = []
 
     def shows(witness: Witness) -> bool:
-        case = Case(
-            key="drafted",
-            name=slip.subject,
-            circumstances=witness.circumstances,
-            values=witness.values,
-            others=witness.others,
-            expected=Expected(),
-        )
-        baseline = baseline_of(prover.form, case)
+        baseline = baseline_of(prover.form, witness.case(slip.subject))
         around = baseline.around
         applied = writings.told_by(around.unchanged, around.circumstances)
         if applied is not None:

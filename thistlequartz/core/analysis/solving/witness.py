@@ -16,7 +16,7 @@ from thistlequartz.core.engines.solver import Codes, Term, Truth, Value
 from thistlequartz.core.engines.solver.terms import any_of, value_at
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.judging.judged import Judged
-from thistlequartz.core.ruleset import CaseCircumstances, Entered, OtherRecord
+from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, Expected, OtherRecord
 from thistlequartz.core.values import (
     ReadingSettings,
     ReferenceType,
@@ -45,6 +45,17 @@ class Witness:
     values: dict[str, Entered] = field(default_factory=dict)
     """By entry, as people type them."""
     others: tuple[OtherRecord, ...] = ()
+
+    def case(self, name: str) -> Case:
+        """The record as a case that expects nothing yet."""
+        return Case(
+            key="drafted",
+            name=name,
+            circumstances=self.circumstances,
+            values=self.values,
+            others=self.others,
+            expected=Expected(),
+        )
 
     def judged(self, form: CompiledForm, applied: tuple[str, ...] = ()) -> Judged:
         """What the evaluator says of it."""

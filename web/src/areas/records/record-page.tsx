@@ -82,9 +82,9 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     // While nothing was changed here, it follows what is stored.
     if (newer) kept.forget(start);
   });
-  // A record that was just saved for the first time keeps showing what was told on saving.
   // Whoever begins a record begins to type.
   const box = useFocusedFirst<HTMLDivElement>(!record && mayWrite);
+  // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
   const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
   const store = useStore(desk, record, kept.forget);
