@@ -223,3 +223,48 @@ def test_no_form_moves_under_the_hand_when_its_findings_are_counted(sign_in: Sig
     )
     expect(page.get_by_role("link", name=re.compile("^3 findings"))).to_have_count(len(keys))
     assert last.bounding_box() == there
+
+
+def test_focus_goes_to_what_is_to_be_written(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Records")
+    page.get_by_role("link", name="New record").click()
+    expect(page.get_by_label("Accession number", exact=True)).to_be_focused()
+    page.goto("/people")
+    page.get_by_role("button", name="New account").click()
+    expect(page.get_by_label("Name as it is shown")).to_be_focused()
+    page.goto("/forms/plant_accession/setup")
+    page.get_by_role("button", name="Add a section").click()
+    expect(page.get_by_label(re.compile("^Name of the section")).last).to_be_focused()
+    page.goto("/forms/plant_accession/messages")
+    page.get_by_role("button", name="Write a message").click()
+    expect(page.get_by_label("Name of the message")).to_be_focused()
+
+
+def test_a_dialog_is_stored_by_its_key_and_the_focus_goes_back_to_the_field(
+    sign_in: SignIn,
+) -> None:
+    page = sign_in("steward")
+    open_form(page, "Bench")
+    number = page.get_by_label("Accession number", exact=True)
+    page.get_by_role("status", name="Verdict on saving").wait_for()
+    number.fill("QH-P-900001")
+    page.keyboard.press("Control+Enter")
+    dialog = page.get_by_role("dialog", name="Keep this try as a case")
+    dialog.get_by_label("Name", exact=True).fill("A number by itself")
+    page.keyboard.press("Control+Enter")
+    expect(dialog).to_have_count(0)
+    expect(number).to_be_focused()
+
+
+def test_space_ticks_what_was_found_by_its_letters(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="New rule").click()
+    fields = page.get_by_role("button", name="Fields the rule is about")
+    expect(fields).to_be_focused()
+    page.keyboard.press("Enter")
+    page.keyboard.type("hab")
+    page.keyboard.press("Space")
+    page.keyboard.press("Escape")
+    expect(fields).to_have_text("Habitats")

@@ -9,14 +9,11 @@ from openpyxl import Workbook, load_workbook
 from thistlequartz.demo.records import values_of
 from thistlequartz.server.doors import importing
 from thistlequartz.server.doors.models import RecordFile, TakenRow
-from thistlequartz.server.jobs import tasks
-from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
-from thistlequartz.server.people.models import Person
-from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.models import Record, RecordBook
 from thistlequartz.server.watch.models import Attempts, Spoken
 
+from .bringing import bring, brought, came, run
 from .conftest import SMALL_THING, released_with, save
 
 pytestmark = pytest.mark.django_db
@@ -44,35 +41,6 @@ def at(for_the_file):
     day = {"type": "date", "key": "day", "label": "Seen on"}
     released_with(*RULES, fields=(mass, day))
     return SMALL_THING
-
-
-def bring(caller, at, content, name="things.csv"):
-    body = content if isinstance(content, bytes) else content.encode()
-    return caller.send("POST", f"{at}/record-files?name={name}", body)
-
-
-def brought(caller, at, content, name="things.csv", **plan):
-    answer = bring(caller, at, content, name)
-    assert answer.status_code == 201, answer.content
-    file = answer.json()
-    if plan:
-        where = f"{at}/record-files/{file['id']}/plan"
-        answer = caller.send("PUT", where, {**file["plan"], **plan})
-        assert answer.status_code == 200, answer.content
-    return answer.json()
-
-
-def run(caller, at, file, *, dry=False):
-    answer = caller.post(f"{at}/record-files/{file['id']}/run", {"dry": dry})
-    assert answer.status_code == 202, answer.content
-    tasks.work.call(answer.json()["job"]["id"])
-    return caller.get(f"{at}/record-files/{file['id']}").json()
-
-
-def came(caller, at, file, **how):
-    done = run(caller, at, file, **how)
-    assert done["job"]["state"] == "done", done
-    return {key: count for key, count in done["came"].items() if count and key != "dry"}
 
 
 def refused(caller, at, file):
@@ -184,61 +152,6 @@ def test_submitting_is_judged_at_both_moments_and_counted_at_its_door(clerk, at,
     assert Spoken.objects.get(form=draft, door="import", rule_key="graded").blocked == 1
     told = clerk.get(f"/api/forms/{draft.key}/history?act=submit%20record")
     assert told.status_code in (200, 403)
-
-
-def test_a_run_that_is_broken_off_goes_on_and_stores_each_row_once(clerk, at, draft, monkeypatch):
-    monkeypatch.setattr(importing, "AT_ONCE", 10)
-    content = "mark,grade\n" + "".join(f"t{n},a\n" for n in range(35)) + "a,a\n"
-    file = brought(clerk, at, content)
-    pieces = []
-
-    class Broken(Exception):
-        pass
-
-    def tell(self, done, total, **_):
-        pieces.append((done, total))
-        if len(pieces) == 2:
-            raise Broken
-
-    job = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()["job"]
-    with monkeypatch.context() as broken:
-        broken.setattr(Progress, "tell", tell)
-        with pytest.raises(Broken):
-            importing.import_in_background(Job.objects.get(pk=job["id"]), Progress(None))
-    assert pieces == [(10, 36), (20, 36)]
-    assert TakenRow.objects.filter(form=draft).count() == 20
-    tasks.work.call(job["id"])
-    done = clerk.get(f"{at}/record-files/{file['id']}").json()
-    assert done["job"]["state"] == "done"
-    assert {k: v for k, v in done["came"].items() if v} == {"rows": 36, "added": 35, "refused": 1}
-    assert Record.objects.filter(form=draft).count() == 8 + 35
-
-
-def test_rows_too_large_for_one_statement_are_refused_and_stored_in_several(clerk, at, draft):
-    """300 rows of up to 240 KB, as JSON escapes them, are more than the 16 MB that MariaDB takes in
-    one packet.
-    """
-    long = "ü" * 20_000
-    rows = "".join(f"t{n},{long},{'zz' if n % 2 else 'a'}\n" for n in range(300))
-    file = brought(clerk, at, f"mark,note,grade\n{rows}")
-    done = came(clerk, at, file)
-    assert (done["rows"], done["added"] + done["refused"]) == (300, 300)
-    assert done["refused"] == 150
-
-
-def test_whoever_loses_the_right_meanwhile_brings_no_further_piece(clerk, at, draft, monkeypatch):
-    monkeypatch.setattr(importing, "AT_ONCE", 10)
-    file = brought(clerk, at, "mark,grade\n" + "".join(f"t{n},a\n" for n in range(35)))
-    job = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()["job"]
-
-    def tell(self, done, total, **_):
-        Person.objects.filter(username="clerk").update(is_active=False)
-
-    monkeypatch.setattr(Progress, "tell", tell)
-    with pytest.raises(Refusal, match="may no longer write records"):
-        importing.import_in_background(Job.objects.get(pk=job["id"]), Progress(None))
-    assert TakenRow.objects.filter(form=draft).count() == 10
-    Person.objects.filter(username="clerk").update(is_active=True)
 
 
 def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):

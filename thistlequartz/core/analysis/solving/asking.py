@@ -22,9 +22,10 @@ from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
 from .facts import FREE, Facts
-from .remembering import Memory, Premises, Said, premises_of
+from .question import Asked, Question
+from .remembering import Memory, Said
 from .settled_record import LeftFree, SettledRecord
-from .witness import Model, Witness, fields_in
+from .witness import Model, Witness
 from .world import World
 
 TIME_LIMIT: Final = 1_500
@@ -232,14 +233,14 @@ class Prover:
                 break
         return NotDecided(self.in_the_way(bool(unconfirmed), unmade))
 
-    def _known(self, asked: "Asked") -> Said | None:
+    def _known(self, asked: Asked) -> Said | None:
         """What was said to this very question, where it would be said again."""
         said = self.memory.of(asked.premises)
         like_now = said is None or said.witness is None or said.usually == self._usually
         return said if like_now else None
 
     def _said(
-        self, asked: "Asked", question: "Question"
+        self, asked: Asked, question: Question
     ) -> tuple[Said | None, Model | None, list[Any]]:
         """What the solver says to a question that it decides, kept for later looks; or what it did
         not know of texts, and is to be asked with again.
@@ -257,7 +258,7 @@ class Prover:
 
     def question(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] | None = None
-    ) -> "Question":
+    ) -> Question:
         """One question, with the rules `keys` kept and with all that bears on it; `known` is what
         is known beside of each rule.
         """
@@ -265,7 +266,7 @@ class Prover:
 
     def _asked(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] = _NOTHING
-    ) -> "Asked":
+    ) -> Asked:
         self._tell_more()
         rules = {
             key: all_of((none_of(self.record.rules[key].violated), *known.get(key, ())))
@@ -311,7 +312,7 @@ class Prover:
         usual = (all_of(one for name, one in here.items() if name in names), all_of(plain))
         return [one for one in (*usual, all_of(known)) if not z3.is_true(one)]
 
-    def _stands(self, asked: "Asked", model: Model | None, judged: Judged) -> bool:
+    def _stands(self, asked: Asked, model: Model | None, judged: Judged) -> bool:
         """Whether the goal is so also with what the parts that were left free really come to, for
         this record; where they bear on it, that is seen in its model alone. The rules that are kept
         the evaluator has judged.
@@ -383,99 +384,6 @@ class Prover:
         if names:
             return f"it hangs on {_listed(names)}"
         return "no example record could be confirmed"
-
-
-@dataclass(frozen=True, slots=True)
-class Asked:
-    """What is asked, with all that bears on it."""
-
-    goal: Any
-    rules: Mapping[str, Any]
-    facts: Sequence[Any]
-    names: frozenset[str]
-    usual: Sequence[Any]
-
-    @property
-    def premises(self) -> Premises:
-        """By what it is known again."""
-        return premises_of(self.goal, self.facts, self.rules, self.usual)
-
-    def question(self, time_limit: int) -> "Question":
-        """It, put to the solver."""
-        return Question(self.goal, self.rules, self.facts, self.names, self.usual, time_limit)
-
-
-class Question:
-    """One question, with all that bears on it."""
-
-    def __init__(
-        self,
-        goal: Any,
-        rules: Mapping[str, Any],
-        facts: Sequence[Any],
-        names: frozenset[str],
-        usual: Sequence[Any],
-        time_limit: int,
-    ) -> None:
-        self.names = names
-        self.fields = fields_in(names)
-        self.undecided = False
-        self.is_impossible = False
-        """Known once it was looked whether there is a record."""
-        self._solver = z3.Solver()
-        self._solver.set("timeout", time_limit)
-        self._solver.add(goal, *facts)
-        self._conditions = rules
-        self._time_limit = time_limit
-        self._known = (goal, *facts)
-        # Said outright they are looked through at once; told apart only to know which are to blame.
-        self._solver.add(*rules.values())
-        self._usual = [self._named(f"usual {n}", one) for n, one in enumerate(usual)]
-
-    def _named(self, name: str, condition: Any) -> Any:
-        literal = z3.Bool(name)
-        self._solver.add(z3.Implies(literal, condition))
-        return literal
-
-    def has_record(self) -> bool:
-        """Whether there is a record, and as usual a one as can be; `undecided`, where it is not
-        known.
-        """
-        for first in range(len(self._usual) + 1):
-            usual = self._usual[first:]
-            looked = self._solver.check(*usual)
-            if looked == z3.sat:
-                return True
-        self.is_impossible = looked == z3.unsat
-        self.undecided = not self.is_impossible
-        return False
-
-    @property
-    def wanted(self) -> list[Any]:
-        """All that its record has to be."""
-        return [*self._known, *self._conditions.values()]
-
-    def model(self) -> Any:
-        """What the solver gave."""
-        return self._solver.model()
-
-    def smallest(self) -> tuple[str, ...]:
-        """As few of the rules as make it impossible, none of which can be left out."""
-        if not self._conditions:
-            return ()
-        self._solver = z3.Solver()
-        self._solver.set("timeout", self._time_limit)
-        self._solver.add(*self._known)
-        rules = {key: self._named(f"kept {key}", one) for key, one in self._conditions.items()}
-        if self._solver.check(*rules.values()) != z3.unsat:
-            return tuple(rules)
-        core = {str(one) for one in self._solver.unsat_core()}
-        needed = [key for key, one in rules.items() if str(one) in core]
-        for key in list(needed):
-            fewer = [one for one in needed if one != key]
-            if self._solver.check(*(rules[one] for one in fewer)) == z3.unsat:
-                needed = fewer
-        return tuple(sorted(needed, key=list(rules).index))
 
 
 def _listed(names: Iterable[str]) -> str:

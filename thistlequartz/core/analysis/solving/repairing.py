@@ -36,7 +36,8 @@ from thistlequartz.core.values import (
     to_entry,
 )
 
-from .asking import Prover, Question
+from .asking import Prover
+from .question import Question
 from .standing import Looked, Looks, Standing
 from .witness import Model
 
