@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
+from thistlequartz.core.judging.entry import GENERATED_FROM
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     Choice,
@@ -39,6 +40,7 @@ from thistlequartz.core.values import (
 from .conftest import compiled_form
 
 KIND = ChoiceType((Choice("fern", "Fern"), Choice("moss", "Tufted moss")))
+KINDS = [{"code": one.code, "label": one.label} for one in KIND.choices]
 SEVERAL = ChoicesType(KIND.choices)
 BERLIN = DateTimeType("Europe/Berlin")
 WHOLE, MONEY = NumberType(scale=0), NumberType(scale=2, unit="€")
@@ -300,7 +302,24 @@ GIVEN = st.one_of(
     st.dates().map(str),
     st.times().map(lambda one: one.isoformat("seconds")),
     st.datetimes().map(lambda one: one.isoformat(timespec="seconds") + "Z"),
-    st.sampled_from(["fern", "moss", "Fern", "-0", "0", "00", "1.0", "2026-02-30", "24:00", "9:5"]),
+    st.sampled_from(
+        [
+            "fern",
+            "moss",
+            "Fern",
+            "-0",
+            "0",
+            "00",
+            "1.0",
+            "2026-02-30",
+            "1|2",
+            "|",
+            "a |",
+            "",
+            "24:00",
+            "9:5",
+        ]
+    ),
     st.lists(st.sampled_from(["fern", "moss", "x"]), max_size=3),
 )
 TYPES = st.sampled_from(
@@ -334,6 +353,80 @@ def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, settings):
     kindly = read_value(given_value, type_, settings)
     quick = NOT_CANONICAL if given_value is None else quick_reader(type_, settings)(given_value)
     assert quick is NOT_CANONICAL or (repr(quick), type(quick)) == (repr(kindly), type(kindly))
+
+
+EVERY_FIELD = compiled_form(
+    fields=[
+        {"key": "text", "label": "Text", "type": "text"},
+        {"key": "code", "label": "Code", "type": "text", "letter_case": "upper"},
+        {"key": "share", "label": "Share", "type": "decimal", "unit": "%", "scale": 2},
+        {"key": "price", "label": "Price", "type": "decimal", "decimal_mark": "comma"},
+        {"key": "odd", "label": "Odd", "type": "decimal", "unit": "x10"},
+        {"key": "pieces", "label": "Pieces", "type": "whole_number"},
+        {"key": "day", "label": "Day", "type": "date"},
+        {"key": "clock", "label": "Clock", "type": "time"},
+        {"key": "at", "label": "At", "type": "date_time"},
+        {"key": "sure", "label": "Sure", "type": "yes_no"},
+        {"key": "kind", "label": "Kind", "type": "choice", "choices": KINDS},
+        {"key": "kinds", "label": "Kinds", "type": "choices", "choices": KINDS},
+        # Fields of one spelling are tested together.
+        *({"key": f"text{n}", "label": f"Text {n}", "type": "text"} for n in range(3)),
+        *({"key": f"count{n}", "label": f"Count {n}", "type": "whole_number"} for n in range(3)),
+        *({"key": f"day{n}", "label": f"Day {n}", "type": "date"} for n in range(3)),
+    ],
+    rules=[],
+)  # fmt: skip
+for _ in range(GENERATED_FROM + 1):
+    EVERY_FIELD.read({})
+
+
+@settings(max_examples=few(1_000))
+@given(st.dictionaries(st.sampled_from([*EVERY_FIELD.fields, "unknown"]), GIVEN))
+def test_the_generated_reader_reads_as_the_kind_one_does(values):
+    read = EVERY_FIELD.read(values)
+    for key, field in EVERY_FIELD.fields.items():
+        kindly = read_value(values.get(key), field.type, field.settings)
+        assert (repr(read.readings[key]), type(read.readings[key])) == (repr(kindly), type(kindly))
+    assert read.faulty == any(isinstance(one, Fault) for one in read.readings.values())
+    assert read.supplied == values.keys() - {"unknown"}
+    assert read.ignored.keys() == values.keys() & {"unknown"}
+
+
+SEVERITY = {"save": "warn", "submit": "block"}
+PLAIN_FIELDS = compiled_form(
+    fields=[one.model_dump() for one in EVERY_FIELD.form.fields if one.key not in ("at", "kinds")],
+    rules=[
+        {"severity": SEVERITY, **rule}
+        for rule in (
+            {"key": "asked", "kind": "mandatory", "targets": ["text", "code", "day", "kind"]},
+            {"key": "light", "kind": "range", "targets": ["share"], "upper": {"value": "40"}},
+            {"key": "shape", "kind": "format", "targets": ["text"], "pattern": "[a-z]{3}"},
+            {"key": "known", "kind": "allowed_values", "targets": ["code"], "values": ["A", "B"]},
+            {
+                "key": "dear",
+                "kind": "cross_field",
+                "must": "price < pieces",
+                "targets": ["price"],
+                "when": "sure",
+            },
+            {
+                "key": "later",
+                "kind": "cross_field",
+                "targets": ["clock"],
+                "when": 'kind = "fern"',
+                "must": 'clock > time("09:00:00") or day < date("2000-01-01")',
+            },
+        )
+    ],
+)
+SCREENER = PLAIN_FIELDS.screener(today=date(2026, 6, 12))
+
+
+@settings(max_examples=few(1_000))
+@given(st.dictionaries(st.sampled_from([*PLAIN_FIELDS.fields, "unknown"]), GIVEN))
+def test_a_record_is_screened_as_given_as_it_is_when_read(values):
+    assert PLAIN_FIELDS.reading_source() is not None
+    assert SCREENER.screen_values(values) == SCREENER.screen(PLAIN_FIELDS.read(values))
 
 
 @pytest.mark.parametrize(

@@ -44,6 +44,11 @@ _LOOPS = nodes.Some | nodes.Collect | nodes.Filter
 _Filled = frozenset[str]
 
 
+def local_names(fields: Iterable[str]) -> dict[str, str]:
+    """By field, the local name under which its value stands in generated functions."""
+    return {key: f"f{place}" for place, key in enumerate(fields)}
+
+
 class Source:
     """Writes conditions, and keeps the constants and functions that they name.
 
@@ -58,7 +63,7 @@ class Source:
         self.today = today
         self.closable = closable
         self._constants: dict[tuple[type, Any], str] = {}
-        self._places = {key: f"f{place}" for place, key in enumerate(vocabulary)}
+        self._places = local_names(vocabulary)
 
     def field(self, key: str) -> str:
         """The local name of a field."""

@@ -34,6 +34,7 @@ from thistlequartz.core.values import (
 from .circumstances import Circumstances
 from .dependencies import circle_problems, settling_order
 from .entry import EntryReader, ReadRecord
+from .generated_reading import ReadingSource
 from .lookup import Lookup
 from .program import Outside, Program, build_program
 from .reasons import phrases as phrases_of
@@ -187,6 +188,13 @@ class Compilation:
         be read is a fault of its field, what is unknown is ignored and said.
         """
         return self._reader.read(values, stored, lookup)
+
+    def reading_source(self) -> ReadingSource | None:
+        """What writes the reading of a record into a generated function; None where conditions see
+        other values than those that are read.
+        """
+        reader = self._reader
+        return ReadingSource(self.fields, reader.read_one) if reader.as_read else None
 
     def canonical(self, values: Mapping[str, object]) -> dict[str, Stored]:
         """What people typed, as it is stored; what cannot be read is left out."""

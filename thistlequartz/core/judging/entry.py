@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from thistlequartz.core.engines.environment import CLOSED, NOTHING_CLOSED, RECORDS, again, stored
+from thistlequartz.core.engines.environment import RECORDS, again, stored
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Declared, Vocabulary
 from thistlequartz.core.values import (
@@ -20,8 +20,12 @@ from thistlequartz.core.values import (
     read_written,
 )
 
+from .generated_reading import ReadFields, generated_reading
 from .lookup import Lookup, Records, for_conditions, reference_fault
 
+GENERATED_FROM = 50
+"""Records of one form, from which on they are read by a function that is generated."""
+_NOTHING: Mapping[str, Any] = {}
 UNKNOWN_FIELD = "There is no such field in this form."
 
 
@@ -57,7 +61,8 @@ class EntryReader:
     ) -> None:
         self.fields = fields
         self._quick = {key: quick_reader(one.type, one.settings) for key, one in fields.items()}
-        self._blank: dict[str, Reading] = dict.fromkeys(fields)
+        self._read_fields: ReadFields = self._read_few
+        self._records_read = 0
         self._converted = frozenset(
             key for key, one in fields.items() if isinstance(one.type, ChoicesType | DateTimeType)
         )
@@ -65,6 +70,9 @@ class EntryReader:
         self._retired = retired
         """By field: the choices that only records which hold them already may keep."""
         self._twice = tuple(sorted(twice))
+        references = any(isinstance(one.type, ReferenceType) for one in fields.values())
+        self.as_read = not (self._converted or twice or retired or references)
+        """Whether conditions see every value as it was read."""
         self._held_barred = held_barred
         self._names = {again(key): key for key in twice}
         self._references = tuple(
@@ -78,27 +86,23 @@ class EntryReader:
         lookup: Lookup | None = None,
     ) -> ReadRecord:
         """`values` as people typed them or as JSON carries them. Never raises for any values."""
-        readings, quick_of = self._blank.copy(), self._quick.get
-        odd, ignored = False, {}
-        for key, given in values.items():
-            quick = quick_of(key)
-            if quick is None:
-                if key not in self._names:
-                    ignored[str(key)] = UNKNOWN_FIELD
-            elif given is not None:
-                value = quick(given)
-                if value is NOT_CANONICAL:
-                    odd, value = True, self._kindly(key, given)
-                readings[key] = value  # type: ignore[assignment]
+        readings, faulty, unknown = self._read_fields(values)
+        otherwise = faulty or unknown or before or lookup is not None
+        if not otherwise and self.as_read:
+            return ReadRecord(readings, frozenset(values), _NOTHING, _NOTHING, readings, False)
+        supplied, ignored = frozenset(values), {}
+        if unknown:
+            names = self.fields.keys() | self._names.keys()
+            ignored = {str(key): UNKNOWN_FIELD for key in values if key not in names}
+            supplied &= self.fields.keys()
         old = self._before(before)
         for key, codes in self._retired.items():
             readings[key] = self._offered(key, codes, readings[key], old.get(key))
-        base: dict[str, Any] = {**readings, CLOSED: NOTHING_CLOSED}
+        base: dict[str, Any] = readings.copy()
         if lookup is not None:
             base[RECORDS] = records = Records(lookup, self.fields)
             self._check_references(readings, records, self._references)
-        faulty = False
-        if odd or self._retired or self._references:
+        if faulty or self._retired or self._references:
             for key, reading in readings.items():
                 if type(reading) is Fault:
                     faulty, base[key] = True, UNREADABLE
@@ -109,9 +113,26 @@ class EntryReader:
             base[again(key)] = for_conditions(second, self.fields[key].type)
         for key in self.fields if before else ():
             base[stored(key)] = for_conditions(old.get(key), self.fields[key].type)
-        more = ignored or self._names
-        supplied = frozenset(self.fields.keys() & values.keys() if more else values)
         return ReadRecord(readings, supplied, old, ignored, base, faulty)
+
+    def _read_few(self, values: Mapping[str, object]) -> tuple[dict[str, Reading], bool, bool]:
+        """As the generated function, which takes longer to make than some records take to read."""
+        self._records_read += 1
+        if self._records_read > GENERATED_FROM:
+            self._read_fields = generated_reading(self.fields, self.read_one)
+        readings: dict[str, Reading] = dict.fromkeys(self.fields)
+        known = self.fields.keys() & values.keys()
+        for key in known:
+            readings[key] = self.read_one(key, values[key])
+        faulty = any(type(one) is Fault for one in readings.values())
+        return readings, faulty, len(known) < len(values)
+
+    def read_one(self, key: str, given: object) -> Reading:
+        """One field."""
+        if given is None:
+            return None
+        value = self._quick[key](given)
+        return self._kindly(key, given) if value is NOT_CANONICAL else value  # type: ignore[return-value]
 
     def _kindly(self, key: str, given: object) -> Reading:
         declared = self.fields[key]

@@ -4,8 +4,9 @@ Rules with the same condition stand under it together, so that the cost of a rec
 rules that apply to it. What the rules with an effect do is settled first, as for judging.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, NamedTuple
 
 from thistlequartz.core.engines.environment import NOW, TODAY, Environment
@@ -17,6 +18,7 @@ from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
 from .circumstances import Circumstances
 from .compilation import Compilation
 from .entry import ReadRecord
+from .generated_reading import ReadingSource
 from .judge import judge_record
 from .program import Program
 from .rules import CompiledCheck, CompiledRule, told
@@ -25,6 +27,7 @@ from .settling import is_readable, now_there, settle
 from .verdict import OUTCOME_OF, Message
 
 _Function = Callable[[Any, Any], "Screened"]
+_FunctionOfValues = Callable[[Mapping[str, object]], "Screened | None"]
 _MARGIN = " " * 4
 _SUBMIT_BITS = 4
 """A violation marks a bit for its severity on saving, and one so many on for submitting."""
@@ -66,7 +69,7 @@ class Screener:
         self._form = form
         self._circumstances = circumstances
         self._program: Program = form.program(circumstances)
-        builder = _Builder(form, self._program, circumstances)
+        self._builder = builder = _Builder(form, self._program, circumstances)
         self._function: _Function = builder.function()
         self._asks_fields_only = not (self._program.plans or builder.asks_environment)
 
@@ -90,6 +93,19 @@ class Screener:
         else:
             environment = {**environment, **self._surroundings()}
         return self._function(environment, closed)
+
+    def screen_values(self, values: Mapping[str, object]) -> Screened:
+        """The same for a record that stands by itself, as people typed it or as JSON carries it: at
+        the least cost, as nothing is kept of it.
+        """
+        found = None if self._of_values is None else self._of_values(values)
+        return self.screen(self._form.read(values)) if found is None else found
+
+    @cached_property
+    def _of_values(self) -> _FunctionOfValues | None:
+        """What screens given values; it answers None where one of them cannot be read."""
+        reading = self._form.reading_source() if self._asks_fields_only else None
+        return None if reading is None else self._builder.function_of_values(reading)
 
     def _surroundings(self) -> dict[str, Any]:
         circumstances = self._circumstances
@@ -153,7 +169,7 @@ class _Builder:
             if compiled.severities["save"] != "off" or compiled.severities["submit"] != "off":
                 group = groups.setdefault(compiled.lowered.applies, [])
                 group.append((places[rule.key], compiled))
-        self.text = "\n".join(self._lines([self._block(rules) for rules in groups.values()]))
+        self._blocks = [self._block(rules) for rules in groups.values()]
 
     @property
     def asks_environment(self) -> bool:
@@ -162,28 +178,49 @@ class _Builder:
 
     def function(self) -> _Function:
         """The function of an environment and of the fields that are closed."""
-        names = self._source.names
-        exec(compile(self.text, "<rules of a form>", "exec"), names)  # noqa: S102 - our own source
-        function: _Function = names["screen"]
+        lines = ["def screen(env, closed):", *(_MARGIN + line for line in self._lines())]
+        function: _Function = self._made(lines, "screen")
         return function
 
-    def _lines(self, blocks: list[_Block]) -> Iterator[str]:
+    def function_of_values(self, reading: ReadingSource) -> _FunctionOfValues:
+        """The function of what was given for the fields, where no more is asked."""
+        lines = [
+            *reading.lines(),
+            "if faulty: return None",
+            "env = None",
+            *self._lines(loads=False),
+        ]
+        self._source.names |= reading.names
+        head = "def screen_values(values):"
+        lines = [head, *(_MARGIN + line for line in lines)]
+        function: _FunctionOfValues = self._made(lines, "screen_values")
+        return function
+
+    def _made(self, lines: list[str], name: str) -> Any:
+        names = self._source.names
+        exec(compile("\n".join(lines), "<rules of a form>", "exec"), names)  # noqa: S102 - our own source
+        return names[name]
+
+    def _lines(self, *, loads: bool = True) -> Iterator[str]:
+        """The statements; without loads, the fields have their local names already."""
+        blocks = self._blocks
         shared = frozenset(
             key for block in blocks for key in (block.governors if block.condition else block.reads)
         )
-        yield "def screen(env, closed):"
-        yield f"{_MARGIN}broken = []"
-        yield f"{_MARGIN}marks = 0"
-        yield from (f"{_MARGIN}{line}" for line in self._source.loads(shared))
+        yield "broken = []"
+        yield "marks = 0"
+        if loads:
+            yield from self._source.loads(shared)
         for block in blocks:
-            margin = _MARGIN
+            margin = ""
             if block.condition:
-                yield f"{margin}if {block.condition}:"
-                margin += _MARGIN
-            yield from (margin + line for line in self._source.loads(block.reads - shared))
+                yield f"if {block.condition}:"
+                margin = _MARGIN
+            if loads:
+                yield from (margin + line for line in self._source.loads(block.reads - shared))
             yield from (margin + line for line in block.lines)
         clean, told_all = self._source.bound(_CLEAN), self._source.bound(self._telling_all())
-        yield f"{_MARGIN}return {told_all}(broken, marks, env) if broken else {clean}"
+        yield f"return {told_all}(broken, marks, env) if broken else {clean}"
 
     def _block(self, rules: list[tuple[int, CompiledRule]]) -> _Block:
         (_, first), *_ = rules

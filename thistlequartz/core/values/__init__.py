@@ -1,6 +1,12 @@
 """What a field can hold: the types, reading what people type, and showing a value to people."""
 
-from .canonical import NOT_CANONICAL, quick_reader, read_canonical
+from .canonical import (
+    NOT_CANONICAL,
+    PRINTABLE,
+    quick_reader,
+    read_canonical,
+    usual_spelling,
+)
 from .fault import Fault, quoted
 from .instants import ZoneOffset, at_clock, in_zone, moved
 from .ordering import LONGEST_ORDER_KEY, is_cut, order_key
@@ -59,6 +65,7 @@ __all__ = [
     "MAX_TEXT",
     "NOT_CANONICAL",
     "PLAIN",
+    "PRINTABLE",
     "USUAL",
     "BrokenCsv",
     "BrokenJson",
@@ -113,6 +120,7 @@ __all__ = [
     "shower",
     "to_entry",
     "to_json",
+    "usual_spelling",
     "write_date_time",
     "write_duration",
     "write_time",

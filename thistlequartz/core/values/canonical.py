@@ -5,11 +5,11 @@ For any value the quick way gives what `read_value` gives (a property test holds
 
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from datetime import date, datetime, time
 from decimal import Decimal
 from functools import cache
-from typing import Final
+from typing import Final, NamedTuple
 
 from .fault import Fault
 from .numbers import MAX_DIGITS
@@ -95,6 +95,68 @@ def quick_reader(type_: ValueType, settings: ReadingSettings = PLAIN) -> Quick:
             return _choices_of(tuple(one.code for one in choices))
 
 
+class UsualSpelling(NamedTuple):
+    """The spelling that most values of a field have, for a reader that is generated.
+
+    Python source over `given`: where `test` holds, `value` is what `read_value` gives. Neither
+    raises. The names in braces stand for `names`.
+    """
+
+    test: str
+    value: str
+    names: Mapping[str, object]
+    pattern: str | None = None
+    """Of texts in ASCII of fewer than `MAX_TEXT` characters, for RE2 and for Python alike."""
+    matched: str = ""
+    """What `read_value` gives where a text matches the pattern."""
+
+
+def usual_spelling(type_: ValueType, settings: ReadingSettings = PLAIN) -> UsualSpelling | None:
+    """None where a type has no spelling that is worth a test of its own."""
+    match type_:
+        case ReferenceType():
+            return UsualSpelling(f"{_TEXT_TEST} and '0' < given[:1]", "given.strip()", {})
+        case TextType():
+            plain = settings.trim and not settings.collapse and settings.letter_case is None
+            value = "given.strip() or None"
+            return UsualSpelling(_TEXT_TEST, value, {}, PRINTABLE, "given") if plain else None
+        case NumberType():
+            if _unit_looks_like_a_number(type_):
+                return None
+            return _matching(_written_as(type_, settings), Decimal)
+        case DateType():
+            return _matching(re.compile(_DAY_THERE, re.ASCII), date.fromisoformat)
+        case TimeType():
+            return _matching(re.compile(rf"{_CLOCK_THERE}(?::[0-5][0-9])?"), time.fromisoformat)
+        case DateTimeType():
+            instant = rf"{_DAY_THERE}T{_CLOCK_THERE}:[0-5][0-9]Z"
+            return _matching(re.compile(instant), datetime.fromisoformat)
+        case YesNoType():
+            return UsualSpelling("given is True or given is False", "given", {})
+        case ChoiceType(choices):
+            codes = frozenset(one.code for one in choices if _stays(one.code))
+            test = "type(given) is str and given in {codes}"
+            return UsualSpelling(test, "given", {"codes": codes})
+        case ChoicesType():
+            return None
+
+
+_TEXT_TEST = (
+    f"type(given) is str and given.isascii() and given.isprintable() and len(given) <= {MAX_TEXT}"
+)
+PRINTABLE: Final = "[!-~](?:[ -~]*[!-~])?"
+"""Texts in ASCII without control characters, and with nothing to trim."""
+_DAY_THERE = "[12][0-9]{3}-(?:0[1-9]|1[0-2])-(?:0[1-9]|1[0-9]|2[0-8])"
+"""Days that every month has."""
+_CLOCK_THERE = "(?:[01][0-9]|2[0-3]):[0-5][0-9]"
+
+
+def _matching(form: re.Pattern[str], read: Callable[[str], object]) -> UsualSpelling:
+    names = {"fits": form.fullmatch, "read": read}
+    test = "type(given) is str and {fits}(given)"
+    return UsualSpelling(test, "{read}(given)", names, form.pattern, "{read}(given)")
+
+
 def _never(given: object) -> object:
     return NOT_CANONICAL
 
@@ -114,12 +176,10 @@ def _text(given: object) -> object:
 
 
 def _number_of(type_: NumberType, settings: ReadingSettings) -> Quick:
-    scale, unit = type_.scale, type_.unit
-    if unit and not _OF_NUMBERS.isdisjoint(unit):
+    if _unit_looks_like_a_number(type_):
         return _never
-    exact = _written_to(scale).fullmatch
-    # Where a comma is the decimal mark, a point groups thousands.
-    typed = _written_to(0).fullmatch if settings.decimal_mark == "comma" else exact
+    scale = type_.scale
+    exact, typed = _written_to(scale).fullmatch, _written_as(type_, settings).fullmatch
 
     def from_decimal(given: Decimal) -> object:
         sign, digits, exponent = given.as_tuple()
@@ -148,12 +208,24 @@ def _number_of(type_: NumberType, settings: ReadingSettings) -> Quick:
     return number
 
 
+def _unit_looks_like_a_number(type_: NumberType) -> bool:
+    """Whether taking the unit off may take a part of the number."""
+    return type_.unit is not None and not _OF_NUMBERS.isdisjoint(type_.unit)
+
+
+def _written_as(type_: NumberType, settings: ReadingSettings) -> re.Pattern[str]:
+    # Where a comma is the decimal mark, a point groups thousands.
+    return _written_to(0 if settings.decimal_mark == "comma" else type_.scale)
+
+
 @cache
 def _written_to(scale: int | None) -> re.Pattern[str]:
     """Plain digits, to so many after the point, the last of them no nought."""
     most = _DIGITS if scale is None else min(scale, _DIGITS)
-    after = "" if most == 0 else rf"(?:\.[0-9]{{0,{most - 1}}}[1-9])?"
-    return re.compile(rf"(?!-0\Z)-?(?:[1-9][0-9]{{0,{_DIGITS - 1}}}|0){after}", re.ASCII)
+    after = "" if most == 0 else rf"\.[0-9]{{0,{most - 1}}}[1-9]"
+    whole = rf"-?[1-9][0-9]{{0,{_DIGITS - 1}}}"
+    forms = [rf"{whole}(?:{after})?", f"-?0{after}", "0"] if after else [whole, "0"]
+    return re.compile("|".join(forms), re.ASCII)
 
 
 def _day(given: object) -> object:
