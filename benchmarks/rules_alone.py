@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable
 from datetime import date
 
-from thistlequartz.apart import Finder, FindingsTask
+from thistlequartz.apart.findings import Finder, FindingsTask
 from thistlequartz.core.analysis.findings import Findings, told_together
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet

@@ -19,7 +19,7 @@ from urllib.parse import quote
 from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
-from thistlequartz.apart import Finder, FindingsTask
+from thistlequartz.apart.findings import Finder, FindingsTask
 from thistlequartz.core.analysis import (
     CaseTrouble,
     Runner,

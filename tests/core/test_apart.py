@@ -7,16 +7,10 @@ import sys
 import pytest
 from pydantic import TypeAdapter
 
-from thistlequartz.apart import (
-    Apart,
-    Finder,
-    FindingsTask,
-    SlipsTask,
-    Stopped,
-    WaysTask,
-    proved_slips,
-    proved_ways,
-)
+from thistlequartz.apart.findings import Finder, FindingsTask
+from thistlequartz.apart.process import Apart, Stopped
+from thistlequartz.apart.slips import SlipsTask, proved_slips
+from thistlequartz.apart.ways import WaysTask, proved_ways
 from thistlequartz.core.analysis import mutants_of
 from thistlequartz.core.analysis.findings import SEARCHES
 from thistlequartz.core.analysis.solving.standing import looking, standing_of
@@ -115,3 +109,10 @@ def test_a_slip_in_which_the_process_is_lost_is_not_decided_and_the_rest_goes_on
     found = list(proved_slips(apart, task, dies_at_first))
     assert [one.state for one in found] == ["not_decided", *(one.state for one in whole[1:])]
     assert "more time or memory" in found[0].why
+
+
+def test_a_process_that_reads_a_file_loads_no_more_than_that():
+    asked = "import sys, thistlequartz.apart.tables; print(*sys.modules)"
+    loaded = subprocess.check_output([sys.executable, "-c", asked], text=True)
+    assert "thistlequartz.core.tables" in loaded.split()
+    assert not {"thistlequartz.core.language", "z3", "pydantic"} & set(loaded.split())

@@ -4,8 +4,10 @@ import csv
 import io
 import json
 import zipfile
-from datetime import UTC, date, datetime, time
+from dataclasses import replace
+from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -13,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
+from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.language import Declared
 from thistlequartz.core.tables import (
     KINDS,
@@ -22,6 +25,7 @@ from thistlequartz.core.tables import (
     FailedFormula,
     Marks,
     WrittenRow,
+    WrongEncoding,
     columns_of,
     entered,
     kind_of,
@@ -95,6 +99,40 @@ def test_whatever_the_file_the_table_is_the_same(content: bytes | str, part: str
     found = [dict(row.cells) for row in table.rows()]
     assert found == [{"a": "1", "b": "x"}, {"a": "2", "b": "y\n;z"}]
     assert [dict(row.cells) for row in table.rows()] == found, "it can be read again"
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        'a,b\n1,x\n\n2,"y\n;z"\n',
+        '{"a": 0.1, "b": null}\n{"a": [1, {"x": true}], "c": {}}\n{"b": 12345678901234567890}\n',
+        workbook(["a", "b"], [datetime(2026, 6, 1, 9, 30), time(9, 5)], [0.1, True]),
+        workbook(["a"], [timedelta(hours=30)], ["#N/A"]),
+    ],
+)
+def test_a_file_is_read_apart_as_it_is_read_here(
+    content: bytes | str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("thistlequartz.apart.tables.SMALL_TEXT", 0)
+    path = tmp_path / "file"
+    path.write_bytes(content if isinstance(content, bytes) else content.encode())
+    with path.open("rb") as file:
+        here, apart = open_table(file), open_apart(file)
+        assert replace(apart, rows=here.rows) == here
+        assert list(apart.rows()) == list(here.rows())
+
+
+def test_what_is_wrong_is_told_apart_as_it_is_here(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("thistlequartz.apart.tables.SMALL_TEXT", 0)
+    path = tmp_path / "file.csv"
+    path.write_bytes("Größe\nmäßig\n".encode("windows-1252"))
+    with (
+        path.open("rb") as file,
+        pytest.raises(WrongEncoding, match=r"line 1.*not written in UTF-8"),
+    ):
+        open_apart(file)
 
 
 def test_letters_beyond_ascii_need_their_encoding() -> None:

@@ -2,6 +2,7 @@
 
 import io
 import json
+import resource
 import socket
 import threading
 import time
@@ -12,12 +13,13 @@ from http.client import HTTPResponse
 
 import pytest
 from waitress import create_server
-from waitress.channel import HTTPChannel
+from waitress.server import BaseWSGIServer
 
-from thistlequartz.apart.workbooks import open_workbook
+from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.tables import BrokenTable, open_table
 from thistlequartz.core.values import BrokenJson, read_json
 from thistlequartz.server import bodies
+from thistlequartz.server.channels import BoundedChannel
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.throttling import Throttle
 
@@ -75,7 +77,21 @@ def test_a_workbook_that_would_backtrack_ends_at_once(tmp_path):
     path = tmp_path / "book.xlsx"
     path.write_bytes(small.getvalue())
     with path.open("rb") as file, pytest.raises(BrokenTable):
-        open_workbook(file)
+        open_apart(file)
+
+
+def test_a_line_without_end_takes_nothing_with_it(tmp_path):
+    for name, content in (
+        ("commas.csv", b"," * 12_000_000),
+        ("lists.jsonl", b'{"a":[' + b"[]," * 2_000_000),
+    ):
+        path = tmp_path / name
+        path.write_bytes(content)
+        before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+        with little_work(), path.open("rb") as file, pytest.raises(BrokenTable):
+            open_apart(file)
+        grown = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before
+        assert grown < 30_000, "kilobytes"
 
 
 def test_an_encoding_that_nobody_offers_is_refused_by_name():
@@ -94,7 +110,21 @@ def test_a_throttle_counts_each_by_itself():
     assert refused.value.status == 429
 
 
+ended = threading.Event()
+
+
+def endless():
+    try:
+        while True:
+            yield bytes(64 * 1024)
+    finally:
+        ended.set()
+
+
 def sleepy(environ, start_response):
+    if environ["PATH_INFO"] == "/endless":
+        start_response("200 OK", [("Content-Type", "text/plain")])
+        return endless()
     body = environ["wsgi.input"].read()
     start_response("200 OK", [("Content-Type", "text/plain")])
     return [str(len(body)).encode()]
@@ -103,10 +133,10 @@ def sleepy(environ, start_response):
 @pytest.fixture
 def served(monkeypatch):
     """An address where bodies are bounded as where the product is served."""
-    monkeypatch.setattr(HTTPChannel, "parser_class", bodies.BoundedParser)
+    monkeypatch.setattr(BaseWSGIServer, "channel_class", BoundedChannel)
     server = create_server(
         sleepy, host="127.0.0.1", port=0, max_request_body_size=bodies.LARGEST_FILE,
-        inbuf_overflow=bodies.LARGEST_FILE,
+        inbuf_overflow=bodies.LARGEST_FILE, outbuf_high_watermark=2**20, threads=1,
     )  # fmt: skip
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
@@ -126,6 +156,23 @@ def answer(port: int, path: str, headers: str, *pieces: bytes, pause: float = 0.
         told = HTTPResponse(line)
         told.begin()
         return f"HTTP {told.status} {told.headers}\r\n\r\n{told.read().decode()}"
+
+
+def test_who_does_not_read_an_answer_keeps_no_thread(served, monkeypatch):
+    monkeypatch.setattr("thistlequartz.server.channels.PATIENCE", 0.5)
+    ended.clear()
+    with socket.create_connection(("127.0.0.1", served), timeout=20) as line:
+        line.sendall(b"GET /endless HTTP/1.1\r\nHost: x\r\n\r\n")
+        assert ended.wait(20)
+        assert " 200 " in answer(served, "/", "Content-Length: 1", b"x"), "the one thread is free"
+    ended.clear()
+    with socket.create_connection(("127.0.0.1", served), timeout=20) as line:
+        line.sendall(b"GET /endless HTTP/1.1\r\nHost: x\r\n\r\n")
+        begun, read = time.monotonic(), 0
+        while time.monotonic() < begun + 2.0:
+            read += len(line.recv(2**16))
+        assert not ended.is_set(), "who reads is sent all of it"
+        assert read > 2**24
 
 
 def test_large_bodies_are_refused_before_they_are_read(served, db, monkeypatch):

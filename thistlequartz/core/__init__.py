@@ -32,19 +32,23 @@ be used, but keeps it as unfinished (`form.problems` says why; with `strict=True
 UnfinishedRules instead), and judging never raises.
 '''
 
-from .analysis.sweep import RecordContext, Sweep, sweep
-from .judging import (
-    Circumstances,
-    CompiledForm,
-    Explanation,
-    Found,
-    Lookup,
-    Screened,
-    UnfinishedRules,
-    Verdict,
-    compile_ruleset,
-)
-from .ruleset import RuleSet
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from .analysis.sweep import RecordContext, Sweep, sweep
+    from .judging import (
+        Circumstances,
+        CompiledForm,
+        Explanation,
+        Found,
+        Lookup,
+        Screened,
+        UnfinishedRules,
+        Verdict,
+        compile_ruleset,
+    )
+    from .ruleset import RuleSet
 
 __all__ = [
     "Circumstances",
@@ -61,3 +65,15 @@ __all__ = [
     "compile_ruleset",
     "sweep",
 ]
+
+_ROOMS = {
+    **dict.fromkeys(("RecordContext", "Sweep", "sweep"), ".analysis.sweep"),
+    "RuleSet": ".ruleset",
+}
+
+
+def __getattr__(name: str) -> Any:
+    """What is asked for, with its room alone: whoever needs but one room loads no other."""
+    if name not in __all__:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    return getattr(import_module(_ROOMS.get(name, ".judging"), __name__), name)

@@ -1,7 +1,7 @@
 """One serving process: waitress on a socket that the launcher has opened and shares among several.
 
 Waitress takes a call in whole before a thread begins with it, and sends the answer by itself, so
-that slow senders and readers keep nobody waiting (docs/decisions/0019).
+that slow senders and readers keep nobody waiting (docs/decisions/0019); `channels` bounds both.
 """
 
 import resource
@@ -11,9 +11,10 @@ import sys
 from types import FrameType
 
 import waitress
-from waitress.channel import HTTPChannel
+from waitress.server import BaseWSGIServer
 
-from .bodies import LARGEST_FILE, BoundedParser
+from .bodies import LARGEST_FILE
+from .channels import BoundedChannel
 from .wsgi import application
 
 CONNECTIONS = 2_000
@@ -27,7 +28,7 @@ def serve(door: socket.socket, threads: int) -> None:
     """Serve until told to stop; what is being answered then is finished."""
     _allow_files(CONNECTIONS + SPARE_FILES)
     signal.signal(signal.SIGTERM, _finish)
-    HTTPChannel.parser_class = BoundedParser
+    BaseWSGIServer.channel_class = BoundedChannel
     waitress.serve(
         application,
         sockets=[door],

@@ -2,7 +2,7 @@
 
 from functools import cache
 
-from thistlequartz.apart import Apart
+from thistlequartz.apart.process import Apart
 
 
 @cache

@@ -1,8 +1,8 @@
 """What stands in a cell, as it would be entered in its field."""
 
 from datetime import date, datetime, time
+from typing import TYPE_CHECKING
 
-from thistlequartz.core.language import Declared
 from thistlequartz.core.values import (
     DateTimeType,
     Fault,
@@ -16,8 +16,11 @@ from thistlequartz.core.values import (
 
 from .table import Cell, FailedFormula
 
+if TYPE_CHECKING:  # a process that reads a file loads this package alone
+    from thistlequartz.core.language import Declared
 
-def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored | Fault:
+
+def entered(cell: Cell, declared: "Declared", settings: ReadingSettings) -> Stored | Fault:
     """What a cell says, as it is entered in a field: read by `settings`, which may be the file's,
     and written so that the field reads the same. None is blank.
     """
@@ -32,13 +35,13 @@ def entered(cell: Cell, declared: Declared, settings: ReadingSettings) -> Stored
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
 
-def sent(value: object, declared: Declared) -> Stored | Fault:
+def sent(value: object, declared: "Declared") -> Stored | Fault:
     """What another system sends in canonical form, as it is entered in a field."""
     read = read_canonical(value, declared.type, declared.settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
 
-def _given(cell: Cell, declared: Declared) -> Cell:
+def _given(cell: Cell, declared: "Declared") -> Cell:
     """The cell as the reader of its field takes it: days and times by ISO 8601, and in a field for
     texts everything as a text.
     """

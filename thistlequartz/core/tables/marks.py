@@ -2,9 +2,8 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Final, get_args
+from typing import TYPE_CHECKING, Final, get_args
 
-from thistlequartz.core.language import Declared
 from thistlequartz.core.values import (
     DateOrder,
     DateTimeType,
@@ -16,6 +15,9 @@ from thistlequartz.core.values import (
     ReadingSettings,
     read_value,
 )
+
+if TYPE_CHECKING:  # a process that reads a file loads this package alone
+    from thistlequartz.core.language import Declared
 
 MARKS: Final[tuple[DecimalMark, ...]] = get_args(DecimalMark)
 ORDERS: Final[tuple[DateOrder, ...]] = get_args(DateOrder)
@@ -47,7 +49,7 @@ def with_marks(settings: ReadingSettings, marks: Marks) -> ReadingSettings:
     )
 
 
-def marks_of(columns: Iterable[tuple[Declared, Sequence[object]]]) -> FoundMarks:
+def marks_of(columns: Iterable[tuple["Declared", Sequence[object]]]) -> FoundMarks:
     """The marks by which the most values can be read. As the fields say, where that reads as many
     as any; open, where several ways read the same values, each otherwise.
     """
@@ -63,7 +65,7 @@ def marks_of(columns: Iterable[tuple[Declared, Sequence[object]]]) -> FoundMarks
     return FoundMarks(found, mark_open, order_open)
 
 
-def _best(values: Sequence[tuple[Declared, str]], ways: Sequence[Marks]) -> tuple[Marks, bool]:
+def _best(values: Sequence[tuple["Declared", str]], ways: Sequence[Marks]) -> tuple[Marks, bool]:
     plainly = Marks()
     readings = {way: list(_readings(values, way)) for way in (plainly, *ways)}
     faults = {way: sum(isinstance(one, Fault) for one in read) for way, read in readings.items()}
@@ -74,6 +76,6 @@ def _best(values: Sequence[tuple[Declared, str]], ways: Sequence[Marks]) -> tupl
     return good[0], any(readings[way] != readings[good[0]] for way in good[1:])
 
 
-def _readings(values: Sequence[tuple[Declared, str]], way: Marks) -> Iterator[Reading]:
+def _readings(values: Sequence[tuple["Declared", str]], way: Marks) -> Iterator[Reading]:
     for declared, text in values:
         yield read_value(text, declared.type, with_marks(declared.settings, way))

@@ -10,7 +10,11 @@ from .table import BrokenTable, Table
 from .xlsx_table import open_xlsx
 
 Opener = Callable[[BinaryIO, str | None], Table]
-_TEXTS: Final[dict[FileKindName, Opener]] = {"csv": open_csv, "jsonl": open_json_lines}
+_OPENERS: Final[dict[FileKindName, Opener]] = {
+    "csv": open_csv,
+    "jsonl": open_json_lines,
+    "xlsx": open_xlsx,
+}
 _OTHERS: Final = (
     (b"\xd0\xcf\x11\xe0", "an older or a locked workbook"),
     (b"%PDF", "a PDF document"),
@@ -24,9 +28,9 @@ _OTHERS: Final = (
 _LOOKED_AT: Final = 4_096
 
 
-def open_table(file: BinaryIO, part: str | None = None, *, workbooks: Opener = open_xlsx) -> Table:
+def open_table(file: BinaryIO, part: str | None = None) -> Table:
     """The table in a file that can be read again and again. `part` names the sheet of a workbook,
-    or the encoding of a text where it is not UTF-8; `workbooks` opens workbooks.
+    or the encoding of a text where it is not UTF-8.
 
     Raises BrokenTable.
     """
@@ -42,5 +46,4 @@ def open_table(file: BinaryIO, part: str | None = None, *, workbooks: Opener = o
                 "Save the table as CSV, XLSX or JSON Lines, and choose that.",
             )
     file.seek(0)
-    kind = kind_of(beginning)
-    return workbooks(file, part) if kind == "xlsx" else _TEXTS[kind](file, part)
+    return _OPENERS[kind_of(beginning)](file, part)

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from thistlequartz.apart import WaysTask, proved_ways
+from thistlequartz.apart.ways import WaysTask, proved_ways
 from thistlequartz.core.analysis import Way, way_of, ways_through
 from thistlequartz.core.analysis.solving.standing import looking, standing_of
 from thistlequartz.server.forms.drafts import ruleset_around

@@ -10,7 +10,9 @@ from typing import Any
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart import PartsTask, SlipsTask, Stopped, looked_at_parts, proved_slips
+from thistlequartz.apart.parts import PartsTask, looked_at_parts
+from thistlequartz.apart.process import Stopped
+from thistlequartz.apart.slips import SlipsTask, proved_slips
 from thistlequartz.core.analysis import (
     Baseline,
     Drafted,

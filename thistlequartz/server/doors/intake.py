@@ -7,10 +7,10 @@ from typing import Any
 
 from django.utils import timezone
 
-from thistlequartz.apart.workbooks import open_workbook
+from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.judging import Verdict, Waiver, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
-from thistlequartz.core.tables import BrokenTable, Row, Table, WrongEncoding, open_table
+from thistlequartz.core.tables import BrokenTable, Row, Table, WrongEncoding
 from thistlequartz.core.values import Fault, ReferenceType, read_value
 from thistlequartz.server.judging.services import Trial, verdicts_of
 from thistlequartz.server.people.models import Person
@@ -47,17 +47,11 @@ class Outcome:
 
 
 def opened(file: Any, part: str | None) -> Table:
-    """The table in a file, as `open_table`; raises a Refusal (422) where it cannot be read."""
+    """The table in a file, as `open_apart`; raises a Refusal (422) where it cannot be read."""
     try:
-        return open_table(file, part, workbooks=_workbook)
+        return open_apart(file, part)
     except BrokenTable as broken:
         raise unreadable(broken) from None
-
-
-def _workbook(file: Any, sheet: str | None) -> Table:
-    if hasattr(file, "rollover"):
-        file.rollover()  # another process reads it, so it has to stand on the disk
-    return open_workbook(file, sheet)
 
 
 def unreadable(broken: BrokenTable) -> Refusal:

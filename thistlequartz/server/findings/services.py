@@ -12,7 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart import Finder, FindingsTask
+from thistlequartz.apart.findings import Finder, FindingsTask
 from thistlequartz.core.analysis import Observer, entries_in_words
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.findings import (

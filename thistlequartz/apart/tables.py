@@ -1,7 +1,7 @@
-"""Workbooks read by a process of their own, within bounds of time and memory.
+"""Files that people send, read by a process of their own within bounds of time and memory.
 
-A workbook is a compressed archive that anybody may send: what explodes while it is read takes
-nothing with it, and ends when nobody reads on.
+A workbook is a compressed archive, and a text may be one endless line: what explodes while it is
+read takes nothing with it, and ends when nobody reads on.
 """
 
 import json
@@ -16,26 +16,48 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any, BinaryIO, Final
 
-from thistlequartz.core.tables import BrokenTable, FailedFormula, Row, Table, open_xlsx
+from thistlequartz.core.tables import (
+    BrokenTable,
+    FailedFormula,
+    Row,
+    Table,
+    WrongEncoding,
+    kind_of,
+    open_table,
+)
 
 MEMORY: Final = 1_536 * 1024 * 1024
 """Bytes of address space."""
 WORK: Final = 120
 """Seconds of processor time for one reading."""
-SILENT_FOR: Final = 30.0
+SILENT_FOR: Final = 60.0
 """Seconds within which the next line has to come."""
 ROWS_AT_ONCE: Final = 200
+SMALL_TEXT: Final = 1024 * 1024
+"""Bytes of a text that is read where it is: whatever it holds takes a second at most, and a few
+dozen times its size.
+"""
 _READ: Final = 1 << 16
 TOO_MUCH: Final = (
     "",
-    "This workbook takes more time or memory to read than it may.",
-    "Save the table as CSV, or split it into several files.",
+    "This file takes more time or memory to read than it may.",
+    "Split it into several files; save the table of a workbook as CSV.",
 )
+_ABSENT: Final[dict[str, Any]] = {}
+"""A cell that an object of JSON Lines has not, which is not the same as a blank one."""
 
 
-def open_workbook(file: BinaryIO, sheet: str | None = None) -> Table:
-    """A sheet of a workbook, as `open_xlsx`; `file` is a real file. Raises BrokenTable."""
-    lines = _asked(file, sheet, "heads")
+def open_apart(file: BinaryIO, part: str | None = None) -> Table:
+    """The table in a file, as `open_table` gives it. Raises BrokenTable."""
+    file.seek(0, os.SEEK_END)
+    size = file.tell()
+    file.seek(0)
+    small = size <= SMALL_TEXT and kind_of(file.read(SMALL_TEXT)) != "xlsx"
+    if small or not size:
+        return open_table(file, part)
+    if hasattr(file, "rollover"):
+        file.rollover()  # another process reads it, so it has to stand on the disk
+    lines = _asked(file, part, "heads")
     head = next(lines, None)
     lines.close()
     if head is None:
@@ -43,17 +65,18 @@ def open_workbook(file: BinaryIO, sheet: str | None = None) -> Table:
 
     def rows() -> Iterator[Row]:
         heads = head["heads"]
-        for some in _asked(file, sheet, "rows"):
+        for some in _asked(file, part, "rows"):
             for number, cells in some:
-                yield Row(number, dict(zip(heads, map(_value, cells), strict=True)))
+                there = zip(heads, cells, strict=True)
+                yield Row(number, {key: _value(cell) for key, cell in there if cell != _ABSENT})
 
     return Table(tuple(head["heads"]), rows, head["about"], tuple(head["sheets"]))
 
 
-def _asked(file: BinaryIO, sheet: str | None, what: str) -> Generator[Any]:
+def _asked(file: BinaryIO, part: str | None, what: str) -> Generator[Any]:
     """What a process prints; raises BrokenTable for what it could not read."""
-    process = subprocess.Popen(  # noqa: S603 - no shell, and the sheet is a JSON text
-        [sys.executable, "-m", "thistlequartz.apart.workbooks", what, json.dumps(sheet)],
+    process = subprocess.Popen(  # noqa: S603 - no shell, and the part is a JSON text
+        [sys.executable, "-m", "thistlequartz.apart.tables", what, json.dumps(part)],
         stdin=file.fileno(),
         stdout=subprocess.PIPE,
     )
@@ -61,7 +84,7 @@ def _asked(file: BinaryIO, sheet: str | None, what: str) -> Generator[Any]:
         for line in _lines(process):
             told = json.loads(line)
             if isinstance(told, dict) and "broken" in told:
-                raise BrokenTable(*told["broken"])
+                raise (WrongEncoding if told["encoding"] else BrokenTable)(*told["broken"])
             if told == "end":
                 return
             yield told
@@ -86,28 +109,29 @@ def _lines(process: "subprocess.Popen[bytes]") -> Iterator[bytes]:
         yield from whole
 
 
-def _main(what: str, sheet: str | None) -> None:
+def _main(what: str, part: str | None) -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (WORK, WORK))
     # Opened anew, so that two who read the same file do not share its place.
     with open("/proc/self/fd/0", "rb") as file:
         try:
-            table = open_xlsx(file, sheet)
+            table = open_table(file, part)
             if what == "heads":
                 _print({"heads": table.heads, "about": table.about, "sheets": table.sheets})
             else:
                 _print_rows(table)
             _print("end")
         except BrokenTable as broken:
-            _print({"broken": [broken.place, broken.message, broken.remedy]})
+            said = [broken.place, broken.message, broken.remedy]
+            _print({"broken": said, "encoding": isinstance(broken, WrongEncoding)})
         except MemoryError:
-            _print({"broken": TOO_MUCH})
+            _print({"broken": TOO_MUCH, "encoding": False})
 
 
 def _print_rows(table: Table) -> None:
     waiting: list[Any] = []
     for row in table.rows():
-        waiting.append([row.number, [_told(row.cells.get(head)) for head in table.heads]])
+        waiting.append([row.number, [_told(row.cells.get(head, _ABSENT)) for head in table.heads]])
         if len(waiting) == ROWS_AT_ONCE:
             _print(waiting)
             waiting = []
@@ -131,6 +155,10 @@ def _told(cell: Any) -> Any:
             return {"failed": cell}
         case None | str() | bool() | int() | float():
             return cell
+        case list() | dict() if cell is not _ABSENT:
+            return {"json": cell}
+        case dict():
+            return {}
         case _:
             return str(cell)
 
@@ -148,6 +176,8 @@ def _value(told: Any) -> Any:
             return time.fromisoformat(written)
         case "timedelta":
             return timedelta(*written)
+        case "json":
+            return written
         case "failed":
             return FailedFormula(written)
         case _:
