@@ -23,7 +23,7 @@ from thistlequartz.core.analysis import (
     ways_through,
     with_parts,
 )
-from thistlequartz.core.analysis.coverage import looked_at
+from thistlequartz.core.analysis.coverage import NEVER_ASKED, looked_at, part_key
 from thistlequartz.core.analysis.decisions import Decision, decisions_of, shown_alone
 from thistlequartz.core.analysis.differences import agrees
 from thistlequartz.core.analysis.solving.asking import Prover
@@ -192,6 +192,20 @@ def parts_are_shown_as_they_can_be(ruleset: RuleSet) -> None:
         for place in range(len(decision.parts)) if len(decision.parts) > 1 else ():
             alone = place not in decision.coupled and shown_alone(vectors, place)
             assert next(states) == ("shown" if alone else "not_reachable")
+
+
+def test_a_part_of_a_rule_that_is_never_asked_is_never_shown() -> None:
+    """Found by searching: the field that it locks is always closed, and it was not decided."""
+    rules = [
+        {"key": "r0", "kind": "lock", "targets": ["count"], "when": 'more = "x" or kind = null'},
+        {"key": "r1", "kind": "close", "targets": ["count"], "when": "yes = null or yes != null"},
+    ]
+    named = [{"name": one["key"].upper(), **one} for one in rules]
+    document = {"key": "form", "name": "Form", "fields": FIELDS, "rules": named}
+    form = compile_ruleset(RuleSet.model_validate({"forms": [document]}), form="form")
+    keys = [part_key("r0", 0, place) for place in range(2)]
+    answers = list(parts_alone(form, TODAY, keys))
+    assert [(one.state, one.why) for one in answers] == [("never", NEVER_ASKED)] * 2
 
 
 def decided(form: CompiledForm) -> list[tuple[str, Decision]]:

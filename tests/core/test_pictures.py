@@ -18,6 +18,7 @@ from thistlequartz.core.analysis.sweep import (
     sweep,
     sweep_map,
 )
+from thistlequartz.core.analysis.sweep.domain import place_of
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.values import DateType, NumberType
 from thistlequartz.demo.forms import DRAFT
@@ -66,20 +67,24 @@ def says_what_judging_says(around, found, data, near=0.0):
         pair = zip((found.across.key, found.up.key), region.sample, strict=True)
         assert judged(around, dict(pair)) == (region.answer.save, region.answer.submit)
     sides = [list(side.pointed_at(around)) for side in (found.across, found.up)]
-    steps = [domain_of(side.type, TODAY).step for side in (found.across, found.up)]
-    beside = [
-        max(side.at(step) - side.at(step * 0), near, 1e-6)
-        for side, step in zip((found.across, found.up), steps, strict=True)
-    ]
     for _ in range(30):
         (x, x_value, _), (y, y_value, _) = (data.draw(st.sampled_from(side)) for side in sides)
-        there = answers(found, x, y)
-        for right, above in product((-1, 0, 1), repeat=2):
-            there |= answers(found, x + right * beside[0], y + above * beside[1])
+        widths = beside(around, found.across, x_value, x, near)
+        heights = beside(around, found.up, y_value, y, near)
+        there = set().union(*(answers(found, *one) for one in product(widths, heights)))
         assert there, "nothing is left out"
         if len(there) == 1:
             seen = judged(around, {found.across.key: x_value, found.up.key: y_value})
             assert {seen} == there
+
+
+def beside(around, side, entry, at, near):
+    """Where a value is drawn, and where those are that stand beside it."""
+    place = place_of(around.form.read({side.key: entry}).readings[side.key])
+    step = domain_of(side.type, TODAY).step
+    below, above = (at, at) if place is None else (side.at(place - step), side.at(place + step))
+    near = max(near, 1e-6)
+    return below, at - near, at, at + near, above
 
 
 def answers(found, x, y):

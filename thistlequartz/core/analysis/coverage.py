@@ -89,6 +89,7 @@ class Proof:
 Played = Sequence[tuple[str, Judged]]
 """Cases by key, judged."""
 NEVER_ALONE = "The other parts turn with it, so it never turns alone."
+NEVER_ASKED = "No record comes to it, as its rule is never asked."
 _MOST_NAMED = 50
 """Cases that are named for a rule."""
 

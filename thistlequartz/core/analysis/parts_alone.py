@@ -13,6 +13,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule
 from .baseline import baseline_of
 from .coverage import (
     NEVER_ALONE,
+    NEVER_ASKED,
     PartProof,
     PartState,
     Proof,
@@ -23,7 +24,7 @@ from .coverage import (
 from .decisions import decisions_of
 from .drafted import Drafted
 from .solving.asking import Impossible, NotDecided, Prover
-from .solving.turning_alone import TurnsAlone, turns_alone
+from .solving.turning_alone import NeverAsked, TurnsAlone, turns_alone
 from .solving.witness import Witness
 
 
@@ -79,7 +80,7 @@ def _told(
     one: CompiledRule,
     key: str,
     words: str,
-    answer: TurnsAlone | Impossible | NotDecided,
+    answer: TurnsAlone | Impossible | NeverAsked | NotDecided,
 ) -> PartAlone:
     match answer:
         case TurnsAlone(with_it, without_it):
@@ -90,6 +91,8 @@ def _told(
             return PartAlone(key, "shown", drafted=pair)
         case Impossible():
             return PartAlone(key, "never", NEVER_ALONE)
+        case NeverAsked():
+            return PartAlone(key, "never", NEVER_ASKED)
         case NotDecided(why):
             return PartAlone(key, "not_decided", why)
 

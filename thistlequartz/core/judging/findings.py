@@ -72,7 +72,7 @@ def _effect(compiled: CompiledRule, settled: Settled, event: str) -> Finding:
     rule = compiled.rule
     outside = all(key in settled.closed for key in rule.targets)
     kind = EFFECT_KINDS[rule.kind]
-    if outside and not kind.told_out_of_play:
+    if outside and compiled.asks_for_play:
         return Finding("target_not_in_play", Reason(reasons.not_in_play, rule.targets))
     if kind.on_creation_only and event != "create":
         return Finding("does_not_apply", Reason(as_it_is, _NEW_RECORDS_ONLY))

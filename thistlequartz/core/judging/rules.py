@@ -113,6 +113,12 @@ class CompiledRule:
         return CHECK_KINDS.get(self.rule.kind)
 
     @property
+    def asks_for_play(self) -> bool:
+        """Whether it has nothing to say while all its targets are out of play."""
+        kind = EFFECT_KINDS.get(self.rule.kind)
+        return kind is None or not kind.told_out_of_play
+
+    @property
     def part(self) -> Part | None:
         """Where in an evaluation it has its place, of a rule with an effect."""
         kind = EFFECT_KINDS.get(self.rule.kind)

@@ -31,13 +31,21 @@ class TurnsAlone:
     without_it: Found
 
 
+@dataclass(frozen=True, slots=True)
+class NeverAsked:
+    """The decision is asked in no record at all."""
+
+
 def turns_alone(
     prover: Prover, one: CompiledRule, decision: Decision, place: int, looked: Looked
-) -> TurnsAlone | Impossible | NotDecided:
+) -> TurnsAlone | Impossible | NeverAsked | NotDecided:
     """Whether a part of a decision of a rule can turn alone, over every record there could be, and
     the decision with it; `looked` says of a judged record whether the decision was asked there.
     """
-    return _Turning(prover, one, decision, place, looked).answer()
+    turning = _Turning(prover, one, decision, place, looked)
+    answer = turning.answer()
+    never = isinstance(answer, Impossible) and turning.is_never_asked()
+    return NeverAsked() if never else answer
 
 
 class _Turning:
@@ -98,10 +106,14 @@ class _Turning:
         quiet = self.prover.ask(whole, Under("submit", without=spared), confirms)
         return quiet if isinstance(quiet, Found) else self.prover.ask(whole, ANY, confirms)
 
+    def is_never_asked(self) -> bool:
+        """Whether that is proved."""
+        return isinstance(self.prover.ask(all_of(self._asked()), ANY), Impossible)
+
     def _asked(self) -> Iterator[Any]:
         """That the decision is asked at all."""
         record, one = self.prover.record, self.rule
-        if one.check_kind:
+        if one.asks_for_play:
             yield any_of(map(record.in_play, one.rule.targets))
         if self.decision.part == "when":
             yield record.counts(one)
