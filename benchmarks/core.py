@@ -273,6 +273,11 @@ def grow() -> None:
     print(f"  the 60 rules above: compiled in {compiling * 1000:.1f} ms")
 
 
-if __name__ == "__main__":
+def main() -> None:
+    """Measure and print."""
     compare()
     grow()
+
+
+if __name__ == "__main__":
+    main()

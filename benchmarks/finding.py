@@ -5,8 +5,9 @@ each list is asked for on one kept connection, in turn with the others, fifty re
 """
 
 from functools import partial
+from pathlib import Path
 
-from .service import LOANS, Caller, milliseconds, report, running_server
+from .calling import LOANS, Caller, milliseconds, on_a_server, report
 from .sizes import sized
 from .stored_records import store_loans
 
@@ -29,28 +30,27 @@ LISTS = {
 }
 
 
-def main() -> None:
+def measure(address: str, folder: Path) -> None:
     """Measure and print; the ratio is to the same list beside fewer."""
-    with running_server() as (address, folder):
-        few: dict[str, list[float]] = {}
-        for count in COUNTS:
-            store_loans(folder, count)
-            caller = Caller(address)
-            times: dict[str, list[float]] = {name: [] for name in [*LISTS, "the desk"]}
-            for number in range(ROUNDS + WARM_UP):
-                for name, query in LISTS.items():
-                    address_of = f"{LOANS}/records?{query}".replace(" ", "%20")
-                    taken = milliseconds(partial(caller.call, "GET", address_of))
-                    if number >= WARM_UP:
-                        times[name].append(taken)
-                taken = milliseconds(partial(caller.call, "GET", "/api/desk"))
+    few: dict[str, list[float]] = {}
+    for count in COUNTS:
+        store_loans(folder, count)
+        caller = Caller(address)
+        times: dict[str, list[float]] = {name: [] for name in [*LISTS, "the desk"]}
+        for number in range(ROUNDS + WARM_UP):
+            for name, query in LISTS.items():
+                address_of = f"{LOANS}/records?{query}".replace(" ", "%20")
+                taken = milliseconds(partial(caller.call, "GET", address_of))
                 if number >= WARM_UP:
-                    times["the desk"].append(taken)
-            few = few or times
-            print(f"\nBeside {count:,}{'':22} {'median':>10} {'p95':>12} {'ratio':>9}")
-            for name, taken_for in times.items():
-                report(name, taken_for, few[name])
+                    times[name].append(taken)
+            taken = milliseconds(partial(caller.call, "GET", "/api/desk"))
+            if number >= WARM_UP:
+                times["the desk"].append(taken)
+        few = few or times
+        print(f"\nBeside {count:,}{'':22} {'median':>10} {'p95':>12} {'ratio':>9}")
+        for name, taken_for in times.items():
+            report(name, taken_for, few[name])
 
 
 if __name__ == "__main__":
-    main()
+    on_a_server(measure)

@@ -11,6 +11,7 @@ ratio to running those cases once for every slip.
 import statistics
 import time
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
@@ -27,8 +28,8 @@ from thistlequartz.core.judging import Circumstances, CompiledForm, compile_rule
 from thistlequartz.core.ruleset import Case
 from thistlequartz.demo.cases import kept_cases
 
+from .calling import Caller, milliseconds, on_a_server, report
 from .core import ruleset
-from .service import Caller, milliseconds, report, running_server
 from .sizes import sized
 from .writing import signed_in
 
@@ -120,12 +121,9 @@ def seconds(act: Any) -> tuple[float, Any]:
     return time.perf_counter() - start, result
 
 
-def main() -> None:
+def measure(address: str, _: Path) -> None:
     """Measure and print."""
-    with running_server() as (address, _):
-        caller = Caller(address)
-        server = at_the_server(caller)
-        screen = on_screen(address)
+    server, screen = at_the_server(Caller(address)), on_screen(address)
     print(f"{'':34} {'median':>10} {'p95':>12} {'ratio':>9}")
     for name, words in {
         "empty": "an empty answer",
@@ -155,4 +153,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    on_a_server(measure)

@@ -25,7 +25,7 @@ TODAY = date(2026, 6, 12)
 ROUNDS = sized(5, 1)
 COMPILED_TIMES = sized(10, 1)
 SEED = 3
-SOME_FORMS, EDITS, DENSE = sized(4, 1), sized(1_000, 4), sized(1_000, 30)
+SOME_FORMS, EDITS, DENSE = sized(4, 1), sized(1_000, 4), sized(1_000, 8)
 
 
 def main() -> None:

@@ -10,35 +10,22 @@ of a piece overlap, or begin on one day (*elsewhere* and *unique*).
 Between the two, beside 20,000, a blocking rule of uniqueness is released while loans are saved.
 """
 
-import http.client
-import json
 import random
-import statistics
-import subprocess
-import sys
-import tempfile
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from datetime import date, timedelta
 from functools import partial
-from http.cookies import SimpleCookie
 from pathlib import Path
-from typing import Any
-from urllib.parse import urlsplit
 
 from playwright.sync_api import sync_playwright
 
-from thistlequartz.demo.names import PASSWORD
-
+from .calling import LOANS, Caller, milliseconds, on_a_server, report
 from .sizes import sized
 from .stored_records import a_loan, store_loans
 
-ROOT = Path(__file__).resolve().parents[1]
 ROUNDS = sized(400, 3)
 WARM_UP = sized(40, 1)
 PAGES = sized(7, 1)
-LOANS = "/api/forms/loan_out"
 SAVES = sized(150, 4)
 SELDOM = sized(10, 1)
 """One in so many times a map is drawn, and ways through are looked for."""
@@ -49,50 +36,6 @@ REASONS = {"loan_not_long": {"text": "A travelling exhibition."}}
 """The demo's draft asks them of shorter loans than its release does."""
 FEW, SOME, MANY = sized(1_000, 40), sized(20_000, 60), sized(100_000, 80)
 """Stored records of the form."""
-
-
-class Caller:
-    """One kept connection, signed in."""
-
-    def __init__(self, address: str) -> None:
-        self.connection = http.client.HTTPConnection(urlsplit(address).netloc)
-        self.cookies: dict[str, str] = {}
-        self.token = self.call("GET", "/api/session")["token"]
-        body = {"name": "steward", "password": PASSWORD}
-        self.token = self.call("POST", "/api/session", body)["token"]
-
-    def call(self, method: str, path: str, body: object = None) -> Any:
-        """The answer's JSON; bytes are sent as they are."""
-        headers = {
-            "Content-Type": "application/json",
-            "X-CSRFToken": getattr(self, "token", ""),
-            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
-        }
-        sent = body if body is None or isinstance(body, bytes) else json.dumps(body)
-        self.connection.request(method, path, sent, headers)
-        response = self.connection.getresponse()
-        for header in response.headers.get_all("Set-Cookie") or []:
-            for name, morsel in SimpleCookie(header).items():
-                self.cookies[name] = morsel.value
-        text = response.read()
-        if response.status not in (200, 201, 202):
-            raise SystemExit(f"{path} answered {response.status}: {text[:300]!r}")
-        return json.loads(text)
-
-
-def milliseconds(act: Callable[[], object]) -> float:
-    """How long one call takes."""
-    start = time.perf_counter()
-    act()
-    return (time.perf_counter() - start) * 1000
-
-
-def report(name: str, times: list[float], against: list[float]) -> None:
-    """One line: median, 95th percentile, and the ratio of the medians."""
-    ordered = sorted(times)
-    ratio = statistics.median(times) / statistics.median(against)
-    p95 = ordered[int(len(ordered) * 0.95)]
-    print(f"{name:28} {statistics.median(times):7.1f} ms {p95:9.1f} ms {ratio:9.2f}")
 
 
 def first_pages(address: str) -> list[float]:
@@ -115,37 +58,13 @@ def first_pages(address: str) -> list[float]:
     return times
 
 
-@contextmanager
-def running_server() -> Iterator[tuple[str, Path]]:
-    """The address of a server with the demo, and the folder of its own."""
-    with tempfile.TemporaryDirectory() as folder:
-        server = subprocess.Popen(
-            [sys.executable, "-m", "thistlequartz.launch.serve", "--folder", folder],
-            cwd=ROOT,
-            stdout=subprocess.PIPE,
-            text=True,
-        )
-        try:
-            assert server.stdout is not None
-            for line in server.stdout:
-                if line.startswith("Ctrl-C"):
-                    break
-            running = json.loads((Path(folder) / "running.json").read_text())
-            yield running["address"], Path(folder)
-        finally:
-            server.terminate()
-            server.wait(60)
-
-
-def main() -> None:
+def measure(address: str, folder: Path) -> None:
     """Measure and print."""
-    with running_server() as (address, folder):
-        caller = Caller(address)
-        measure(caller, address)
-        beside_others(address, folder)
+    answers(Caller(address), address)
+    beside_others(address, folder)
 
 
-def measure(caller: Caller, address: str) -> None:
+def answers(caller: Caller, address: str) -> None:
     """The figures, each kind of call in turn with the other."""
     empty, bench = [], []
     for number in range(ROUNDS + WARM_UP):
@@ -220,12 +139,7 @@ def release_rule(
         "severity": {"entry": "off", "save": "block", "submit": "block"},
     }
     steward.call("POST", f"{LOANS}/rules", {"rule": rule})
-    mark = steward.call("GET", f"{LOANS}/releasing")["mark"]
-    steward.call("POST", f"{LOANS}/releases", {"note": name, "knowing": mark})
-    while (work := steward.call("GET", f"{LOANS}/release-work")) is not None:
-        if work["state"] not in ("waiting", "running"):
-            raise SystemExit(f"The release did not come about: {work['trouble']}")
-        wait()
+    steward.release(LOANS, name, wait)
 
 
 def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> None:
@@ -256,4 +170,4 @@ def release_beside(steward: Caller, clerk: Caller, chance: random.Random) -> Non
 
 
 if __name__ == "__main__":
-    main()
+    on_a_server(measure)

@@ -7,48 +7,43 @@ written is weighed, as the editor does.
 """
 
 import time
-from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 from typing import Any
 
-from tests.server.copies import process
-
-from .service import LOANS, Caller, milliseconds, report, running_server
+from .calling import LOANS, Caller, memory, milliseconds, on_a_server, report
 from .sizes import sized
 from .stored_records import store_loans
 
 COUNTS = (sized(1_000, 40), sized(100_000, 80))
 ASKED = sized(40, 2)
-WORKER = "Background work"
 ASKED_EVERY = 0.2
 """Seconds."""
 
 
-def main() -> None:
+def measure(address: str, folder: Path) -> None:
     """Measure and print; the ratio is of the time for each record to that beside fewer."""
-    with running_server() as (address, folder):
-        few: dict[str, float] = {}
-        first: list[float] = []
-        for count in COUNTS:
-            store_loans(folder, count)
-            caller = Caller(address)  # one that nothing comes on for long is closed
-            print(f"\nBeside {count:,}")
-            for name, change in (("one check differs", _check), ("an effect differs", _effect)):
-                change(caller)
-                held: list[dict[int, float]] = []
-                taken, weight = _weighed(caller, folder, held)
-                each = taken / count
-                few.setdefault(name, each)
-                how = "checks only" if weight["narrowed"] else "everything"
-                ratio = each / few[name]
-                peak = max(held, key=lambda one: sum(one.values()))
-                most = f"up to {sum(peak.values()):,.0f} MB in {len(peak)}"
-                print(f"  {name:20} {taken:6.1f} s   ratio {ratio:5.2f}   {how}, {most}")
-            asking = partial(caller.call, "POST", f"{LOANS}/bench/impact", {"rule": _rule(caller)})
-            times = [milliseconds(asking) for _ in range(ASKED)]
-            first = first or times
-            report("  a rule, by a sample", times, first)
+    few: dict[str, float] = {}
+    first: list[float] = []
+    for count in COUNTS:
+        store_loans(folder, count)
+        caller = Caller(address)  # one that nothing comes on for long is closed
+        print(f"\nBeside {count:,}")
+        for name, change in (("one check differs", _check), ("an effect differs", _effect)):
+            change(caller)
+            held: list[dict[int, float]] = []
+            taken, weight = _weighed(caller, folder, held)
+            each = taken / count
+            few.setdefault(name, each)
+            how = "checks only" if weight["narrowed"] else "everything"
+            ratio = each / few[name]
+            peak = max(held, key=lambda one: sum(one.values()))
+            most = f"up to {sum(peak.values()):,.0f} MB in {len(peak)}"
+            print(f"  {name:20} {taken:6.1f} s   ratio {ratio:5.2f}   {how}, {most}")
+        asking = partial(caller.call, "POST", f"{LOANS}/bench/impact", {"rule": _rule(caller)})
+        times = [milliseconds(asking) for _ in range(ASKED)]
+        first = first or times
+        report("  a rule, by a sample", times, first)
 
 
 def _weighed(
@@ -78,14 +73,8 @@ def _effect(caller: Caller) -> None:
 
 
 def _release(caller: Caller) -> None:
-    form = caller.call("GET", LOANS)
-    if form["draft_changed"]:
-        mark = caller.call("GET", f"{LOANS}/releasing")["mark"]
-        caller.call("POST", f"{LOANS}/releases", {"note": "For weighing.", "knowing": mark})
-        while (work := caller.call("GET", f"{LOANS}/release-work")) is not None:
-            if work["state"] not in ("waiting", "running"):
-                raise SystemExit(f"The release did not come about: {work['trouble']}")
-            time.sleep(ASKED_EVERY)
+    if caller.call("GET", LOANS)["draft_changed"]:
+        caller.release(LOANS, "For weighing.", lambda: time.sleep(ASKED_EVERY))
 
 
 def _change(caller: Caller, kind: str, change: dict[str, Any]) -> None:
@@ -107,21 +96,5 @@ def _rule(caller: Caller) -> dict[str, Any]:
     return {**rule, "severity": {"save": "warn", "submit": "block"}}
 
 
-def memory(folder: Path) -> Iterator[tuple[int, float]]:
-    """The processes that do the work, with the memory that each holds, in megabytes; what several
-    share is counted in parts (`Pss` of proc(5)).
-    """
-    worker = process(folder, WORKER).pid
-    children = Path(f"/proc/{worker}/task/{worker}/children").read_text().split()
-    for pid in (worker, *map(int, children)):
-        try:
-            rollup = Path(f"/proc/{pid}/smaps_rollup").read_text()
-        except (FileNotFoundError, ProcessLookupError):
-            continue  # it has just ended
-        line = next((one for one in rollup.splitlines() if one.startswith("Pss:")), None)
-        if line is not None:
-            yield pid, int(line.split()[1]) / 1024
-
-
 if __name__ == "__main__":
-    main()
+    on_a_server(measure)

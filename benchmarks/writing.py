@@ -9,12 +9,13 @@ until its rules stand there, and a severity from the click until it is drawn.
 
 import statistics
 from collections.abc import Iterator
+from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from thistlequartz.demo.names import PASSWORD
 
-from .service import Caller, milliseconds, report, running_server
+from .calling import Caller, milliseconds, on_a_server, report
 from .sizes import sized
 
 FIELDS, RULES = sized(200, 10), sized(1_000, 30)
@@ -119,18 +120,16 @@ def on_screen(address: str) -> dict[str, list[float]]:
     return times
 
 
-def main() -> None:
+def measure(address: str, _: Path) -> None:
     """Measure and print."""
     fields = [
         {"type": "decimal", "key": f"f{number}", "label": f"Measure {number}"}
         for number in range(FIELDS)
     ]
-    with running_server() as (address, _):
-        caller = Caller(address)
-        body = {"name": "A thousand rules", "fields": fields, "rules": list(rules())}
-        form = caller.call("POST", "/api/forms", body)["key"]
-        server = at_the_server(caller, form)
-        screen = on_screen(address)
+    caller = Caller(address)
+    body = {"name": "A thousand rules", "fields": fields, "rules": list(rules())}
+    form = caller.call("POST", "/api/forms", body)["key"]
+    server, screen = at_the_server(caller, form), on_screen(address)
     print(f"{'':28} {'median':>10} {'p95':>12} {'ratio':>9}")
     for name, words in {
         "empty": "an empty answer",
@@ -145,4 +144,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    on_a_server(measure)

@@ -6,7 +6,6 @@ import threading
 from collections.abc import Iterator
 from typing import Any, Final, Generic, TypeVar
 
-from django.db.models import Model, QuerySet
 from django.http import StreamingHttpResponse
 from django.utils.http import content_disposition_header
 
@@ -14,10 +13,8 @@ from .problems import Refusal
 
 MOST_AT_ONCE: Final = 2
 """In one process, of its four threads."""
-READ_AT_ONCE: Final = 500
 _free = threading.BoundedSemaphore(MOST_AT_ONCE)
 T = TypeVar("T")
-M = TypeVar("M", bound=Model)
 
 
 class _Sent(Generic[T]):
@@ -60,15 +57,3 @@ def sent_as_file(
     answer = StreamingHttpResponse(_Sent(pieces), content_type=content_type)
     answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
     return answer
-
-
-def in_pieces(rows: QuerySet[M], by: str) -> Iterator[M]:
-    """Rows in the order of a column that tells each from the others, with a minus from the highest
-    down; some at a time, as the driver of the database would fetch all of them at once.
-    """
-    ordered, column = rows.order_by(by), by.removeprefix("-")
-    further = f"{column}__lt" if by != column else f"{column}__gt"
-    some = list(ordered[:READ_AT_ONCE])
-    while some:
-        yield from some
-        some = list(ordered.filter(**{further: getattr(some[-1], column)})[:READ_AT_ONCE])

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any, Final
 
+from thistlequartz.server.pieces import values_in_pieces
+
 from .models import Activity, Chain
 
-READ_AT_ONCE: Final = 1_000
 BOUND: Final = (
     "who", "act", "form_key", "subject", "note", "before", "after",
     "part", "part_key", "position", "batch", "place",
@@ -49,8 +50,10 @@ def check_chains() -> Iterator[Break]:
 def check_chain(form_key: str, end: Chain) -> Iterator[Break]:
     """The breaks in one chain: acts that were changed, taken out, put in, or cut off at its end."""
     former, expected = "", 1
-    acts = Activity.objects.filter(form_key=form_key).order_by("place")
-    for act in acts.values("at", "hash", *BOUND).iterator(READ_AT_ONCE):
+    names = ("at", "hash", *BOUND)
+    acts = Activity.objects.filter(form_key=form_key)
+    for told in values_in_pieces(acts, *names, by="place"):
+        act = dict(zip(names, told, strict=True))
         if act["place"] != expected:
             missing = _acts(expected, act["place"] - 1)
             yield Break(form_key, expected, f"{missing} missing.")

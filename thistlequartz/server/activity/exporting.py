@@ -6,7 +6,8 @@ from django.db.models import QuerySet
 from django.http import StreamingHttpResponse
 
 from thistlequartz.core.values import CSV_MARK, WritingStyle, csv_line
-from thistlequartz.server.long_answers import in_pieces, sent_as_file
+from thistlequartz.server.long_answers import sent_as_file
+from thistlequartz.server.pieces import in_pieces
 
 from .finding import acts
 from .models import Activity

@@ -22,8 +22,8 @@ from thistlequartz.core.tables import (
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.jobs.models import UNDER_WAY
 from thistlequartz.server.jobs.services import begin, stop
-from thistlequartz.server.long_answers import in_pieces
 from thistlequartz.server.people.models import Person
+from thistlequartz.server.pieces import in_pieces
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import Desk, desk_of
 

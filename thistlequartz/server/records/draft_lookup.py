@@ -16,6 +16,7 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.releases.services import compiled_release
 
 from .lookup import DatabaseLookup, keys_in_force
@@ -107,7 +108,7 @@ class DraftLookup(DatabaseLookup):
         return None
 
     def _first(self, rows: QuerySet[Record], keys: _Key, folded: _Key) -> str | None:
-        for number, values in rows.order_by("pk").values_list("number", "values").iterator():
+        for number, values in values_in_pieces(rows, "number", "values"):
             if key_held(self._form, values, keys) == folded:
                 return str(number)
         return None

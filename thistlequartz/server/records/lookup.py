@@ -9,6 +9,7 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import UniqueRule
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.releases.services import compiled_release
 
 from .indexing import records_where, type_named
@@ -101,7 +102,7 @@ class DatabaseLookup:
         form, indexed = self._indexed(fields, fields_of(where))
         asked = at_most(about(where, indexed), MOST_TESTS)
         if asked == EVERY:
-            chosen = rows.values_list("number", "values").iterator(ROWS_AT_ONCE)
+            chosen = values_in_pieces(rows, "number", "values")
             yield from ({**values, NUMBER: number} for number, values in chosen)
             return
         found = list(rows.filter(records_where(form, asked)).values_list("pk", flat=True))

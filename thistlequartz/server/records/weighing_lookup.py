@@ -17,11 +17,11 @@ from thistlequartz.core.judging.settled_others import SettledOthers, Settling, k
 from thistlequartz.core.language import Declared, Vocabulary
 from thistlequartz.core.values import order_key, read_value
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.pieces import values_in_pieces
 
 from .lookup import DatabaseLookup, keys_in_force
 from .models import Record, RecordBook
 
-RECORDS_AT_ONCE: Final = 2_000
 WEIGHED_AT_ONCE: Final = 500
 AT_HAND: Final = 200_000
 """Records up to which all are held in memory where a rule asks for others alike."""
@@ -141,9 +141,9 @@ class Neighbourhood:
             yield number, {key: values[key] for key in read if key in values}
 
     def _rows(self, settling: Settling | None) -> Iterator[_Numbered]:
-        rows = Record.objects.filter(form__key=self.form_key).values_list("number", "values")
+        rows = Record.objects.filter(form__key=self.form_key)
         known = self.seen_by(0, 0)
-        for number, values in rows.iterator(RECORDS_AT_ONCE):
+        for number, values in values_in_pieces(rows, "number", "values"):
             yield number, settling.of_stored(values, known) if settling else values
 
     def _holding(
