@@ -6,6 +6,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.examples import ALIKE
 from thistlequartz.core.engines import generated, traced
 from thistlequartz.core.engines.answers import Question
 from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
@@ -39,7 +40,7 @@ counted: Counter[tuple[str, str, str]] = Counter()
 """How often each kind came to each status at each moment."""
 
 
-@settings(max_examples=EXAMPLES, deadline=None, derandomize=True)
+@settings(max_examples=EXAMPLES, deadline=None, derandomize=ALIKE)
 @given(
     rules(),
     st.lists(RECORDS, min_size=1, max_size=2),
@@ -147,4 +148,5 @@ def test_every_engine_says_the_same_of_every_kind() -> None:
     for kind in effects:
         for status in DONE:
             shown[kind, "effect", status] = sum(counted[kind, moment, status] for moment in MOMENTS)
-    assert {one: count for one, count in shown.items() if count < AT_LEAST} == {}
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert {one: count for one, count in shown.items() if count < AT_LEAST} == {}

@@ -155,8 +155,9 @@ def test_enumeration_of_small_forms_agrees() -> None:
     seen.clear()
     enumeration_agrees()
     print(dict(seen))
-    assert seen["forms"] >= EXAMPLES // 3
-    assert all(seen[code] for code in ("F01", "F02", "F03", "F05", "F31", "mends"))
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert seen["forms"] >= EXAMPLES // 3
+        assert all(seen[code] for code in ("F01", "F02", "F03", "F05", "F31", "mends"))
 
 
 @settings(max_examples=EXAMPLES, derandomize=ALIKE)
@@ -181,8 +182,9 @@ def nobody_goes_through_where_it_is_told(ruleset: RuleSet) -> None:
 def test_nobody_goes_through_where_it_is_told() -> None:
     seen.clear()
     nobody_goes_through_where_it_is_told()
-    assert seen["told"]
-    assert seen["absent"]
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert seen["told"]
+        assert seen["absent"]
 
 
 def told(found: Findings) -> tuple[object, ...]:

@@ -104,7 +104,8 @@ def tiers_are_as_counted(rules: list[dict[str, Any]], otherwise: bool) -> None:
 
 def test_tiers_are_as_counted() -> None:
     tiers_are_as_counted()
-    assert all(seen[code] >= 3 for code in ("F10", "F11", "F12"))
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert all(seen[code] >= 3 for code in ("F10", "F11", "F12"))
 
 
 DERIVED = st.fixed_dictionaries(
@@ -203,7 +204,8 @@ def references_in_a_circle_are_as_walked(drawn: list[tuple[int, int, bool]]) -> 
 
 def test_references_in_a_circle_are_as_walked() -> None:
     references_in_a_circle_are_as_walked()
-    assert seen["F27"] >= 3
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert seen["F27"] >= 3
 
 
 @many(EXAMPLES * 2 // 3)
@@ -218,4 +220,5 @@ def links_and_answers_are_as_tried(ruleset: RuleSet) -> None:
 
 def test_links_and_answers_are_as_tried() -> None:
     links_and_answers_are_as_tried()
-    assert all(seen[code] for code in ("F06", "F08", "F09", "F18")), seen
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert all(seen[code] for code in ("F06", "F08", "F09", "F18")), seen

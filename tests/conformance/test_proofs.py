@@ -83,8 +83,9 @@ def test_slips_are_as_they_are_proved() -> None:
     slips_are_as_they_are_proved()
     print(dict(seen))
     assert seen["not_decided"] <= sum(seen.values()) // 20
-    assert seen["same"]
-    assert seen["unnoticed"]
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert seen["same"]
+        assert seen["unnoticed"]
 
 
 def only(form: CompiledForm, values: dict[str, Any], moment: Any, blamed: Sequence[str]) -> None:
@@ -147,7 +148,8 @@ def test_ways_are_the_fewest() -> None:
     seen.clear()
     ways_are_the_fewest()
     print(dict(seen))
-    assert all(seen[one] for one in ("ways", "nothing", "searched"))
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert all(seen[one] for one in ("ways", "nothing", "searched"))
 
 
 def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
@@ -220,6 +222,7 @@ def test_parts_are_shown_as_they_can_be() -> None:
     seen.clear()
     parts_are_shown_as_they_can_be()
     print(dict(seen))
-    assert seen["shown"]
-    assert seen["never"]
+    if ALIKE:  # those that are drawn anew may lack a sort
+        assert seen["shown"]
+        assert seen["never"]
     assert not seen["not_decided"]
