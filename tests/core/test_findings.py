@@ -16,7 +16,7 @@ from thistlequartz.core.analysis.findings import (
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .seeded_rules import SEEDED, TODAY, between, cross, form, form_of, needed
+from .seeded_rules import SEEDED, TODAY, between, cross, form, form_of, needed, rule
 
 MENDED = ("F01", "F02", "F07", "F10", "F11", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
 """Of these some are mended by a press."""
@@ -141,6 +141,34 @@ def test_findings_of_one_cause_stand_under_the_most_telling_one():
 def says(code: str, *rules: Any) -> str:
     _, found, _ = found_in(list(rules), code)
     return next(one.says for one in found if one.code == code)
+
+
+def test_a_number_is_told_with_its_unit():
+    light = says("F15", between("mass", 0, 5, message="Up to 5 kg."))
+    assert "says 5 kg, and the rule has 5 g." in light
+    late = cross("found", 'found <= named + duration("P1Y")', message="Within 18 months.")
+    assert "says 18 months, and the rule has 1 year." in says("F15", late)
+    share = {"key": "share", "label": "Share", "type": "decimal", "unit": "%"}
+    quarter = between("share", 0, "0.25", message="Up to 25 %.")
+    _, found, _ = found_in(([quarter], {"fields": [share]}), "F15")
+    (one,) = [each for each in found if each.code == "F15"]
+    assert "says 25 %, and the rule has 0.25 %." in one.says
+
+
+def test_rules_about_one_result_are_told_together():
+    checks = [between("rate", 0, 50), cross("rate", "rate != 7")]
+    rules = [rule("derive", "rate", value="mass * 2"), *checks]
+    _, found, _ = found_in(rules, "F36")
+    (one,) = [each for each in found if each.code == "F36"]
+    assert len(one.rules) == 3
+
+
+def test_an_example_is_drawn_where_the_solver_gives_none():
+    """Two sums of the calendar, one of them proposed: the solver takes too long."""
+    late = cross("named", 'named <= found + duration("P1Y")')
+    sets = [{"field": "named", "value": 'found + duration("P2Y")'}]
+    proposed = rule("propose", "named", title="In two years", sets=sets)
+    assert "is refused by" in says("F25", late, proposed)
 
 
 def test_a_finding_says_which_parts_clash_and_in_which_situation():

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, NotDecided, Under
 from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.judging.judged import Judged
@@ -14,6 +14,7 @@ from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.values import show_value
 
+from .drawing import example_by_drawing
 from .finding import Finding, Mend
 from .looking import Look, blocks
 from .mending import without_part
@@ -31,7 +32,12 @@ def never_applies(look: Look) -> Iterator[Finding]:
         asked = all_of((applies, look.there(one.rule.targets)))
         # A rule that closes acts on a field just so that it is not asked.
         goal = applies if one.part == "closing" else asked
-        answer = look.ask("F01", (key,), goal, own, _applies(one))
+        answer = look.prover.ask(goal, own, applies_in := _applies(one))
+        if isinstance(answer, NotDecided):
+            drawn = example_by_drawing(look, [one], own, lambda _, judged: applies_in(judged))
+            answer = drawn or answer
+        if isinstance(answer, NotDecided):
+            look.not_decided("F01", (key,), (), answer.why)
         if isinstance(answer, Found):
             look.nothing("F01")
             continue

@@ -1,11 +1,12 @@
 """Values that the form itself gives: starting values, starters, proposals, derived values."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from thistlequartz.core.analysis.observing import noon_of
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import Found, Impossible, NotDecided, Under
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
@@ -13,6 +14,7 @@ from thistlequartz.core.judging import Circumstances, CompiledRule
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
 
+from .drawing import example_by_drawing
 from .finding import Finding
 from .looking import (
     Look,
@@ -168,21 +170,19 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
             all_of((none_of(look.terms(check).violated), after.rules[check.rule.key].violated))
             for check in checks
         )
-        answer = look.ask("F25", (rule,), all_of((there, broken)), Under(), _offers(rule))
+        broken_by_it = partial(_newly_broken, look, rule, checks)
+        answer = look.prover.ask(all_of((there, broken)), Under(), _offers(rule))
         if isinstance(answer, Impossible):
             look.nothing("F25")
-        if not isinstance(answer, Found):
             continue
-        judged = answer.witness.judged(look.form, (rule,))
-        hit = [
-            c.rule.key
-            for c in checks
-            if judged.findings[c.rule.key].status == "broken"
-            and answer.judged.findings[c.rule.key].status != "broken"
-        ]
-        if not hit:
-            look.not_decided("F25", (rule,), tuple(offered), "its witness did not show it")
-            continue
+        why = answer.why if isinstance(answer, NotDecided) else "its witness did not show it"
+        if not isinstance(answer, Found) or not broken_by_it(answer.witness, answer.judged):
+            drawn = example_by_drawing(look, [one, *checks], Under(), broken_by_it)
+            if drawn is None:
+                look.not_decided("F25", (rule,), tuple(offered), why)
+                continue
+            answer = drawn
+        hit = broken_by_it(answer.witness, answer.judged)
         yield Finding(
             "F25",
             "wrong",
@@ -193,6 +193,20 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
             tuple(offered),
             answer.witness,
         )
+
+
+def _newly_broken(
+    look: Look, rule: str, checks: Sequence[CompiledRule], witness: Witness, judged: Judged
+) -> list[str]:
+    """The checks that a record breaks once it has taken what a rule offers it, and not before."""
+    if not _offers(rule)(judged):
+        return []
+    after = witness.judged(look.form, (rule,)).findings
+    return [
+        key
+        for key in (check.rule.key for check in checks)
+        if after[key].status == "broken" and judged.findings[key].status != "broken"
+    ]
 
 
 def _offers(rule: str) -> Callable[[Judged], bool]:

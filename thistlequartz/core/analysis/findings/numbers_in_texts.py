@@ -76,6 +76,13 @@ class SaidNumber:
     written: str
     means: frozenset[Decimal] | date
     """What it may stand for, in the units in which a rule has its numbers."""
+    unit: str = ""
+    """As it is written behind it."""
+
+    @property
+    def words(self) -> str:
+        """With its unit."""
+        return f"{self.written} {self.unit}" if self.unit else self.written
 
 
 def said_in(text: str, labels: Collection[str], units: Collection[str]) -> Iterator[SaidNumber]:
@@ -96,7 +103,7 @@ def said_in(text: str, labels: Collection[str], units: Collection[str]) -> Itera
         means = measured or frozenset({plain})
         if _STRICT.search(before):
             means |= {value + step for value in means for step in (-1, 1)}
-        yield SaidNumber(found.group(), means)
+        yield SaidNumber(found.group(), means, _unit_of(after) if measured else "")
 
 
 def _is_bound(before: str, after: str, labels: Collection[str]) -> bool:
@@ -110,10 +117,19 @@ def _is_bound(before: str, after: str, labels: Collection[str]) -> bool:
     )
 
 
+def _unit_of(after: str) -> str:
+    """The unit that a number is followed by."""
+    for pattern in (_PER_CENT, _DURATION, _COUNTED, _UNIT):
+        if found := pattern.match(after):
+            return found.group().strip()
+    return ""
+
+
 def _measured(number: Decimal, after: str, units: Collection[str]) -> frozenset[Decimal] | None:
     """What a number with a unit may stand for; None where no unit follows."""
     if _PER_CENT.match(after):
-        return frozenset({number, number / 100})
+        # Where the field itself counts in per cent, 0.25 is a quarter of one.
+        return frozenset({number} if "%" in units else {number, number / 100})
     if found := _DURATION.match(after):
         return _duration(number, found.group(1).lower().removesuffix("s"))
     if _COUNTED.match(after):

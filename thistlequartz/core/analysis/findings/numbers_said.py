@@ -1,7 +1,7 @@
 """Numbers and days in what is said, beside those that rules have."""
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any, Final
@@ -15,7 +15,7 @@ from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
-from thistlequartz.core.values import Months, NumberType, show_value
+from thistlequartz.core.values import Months, NumberType, show_length, show_value
 
 from .finding import Finding, Mend
 from .looking import Look
@@ -36,27 +36,28 @@ def numbers_said(look: Look) -> Iterator[Finding]:
         has = _had_by(one)
         if not has or ("F15", one.rule.key) in look.explained:
             continue
-        odd: list[tuple[str, str]] = []
+        odd: list[tuple[str, SaidNumber]] = []
         for name in _TEXTS:
             # A rule that nobody named is called by its own sentence.
             source = look.form.written[one.rule.key] if name == "name" else one.rule
             text = _without_names(getattr(source, name, None) or "", one, look)
             said = said_in(text, _own_labels(one, look), _units(one, look))
-            odd += [(name, number.written) for number in said if not _is_had(number, has)]
+            odd += [(name, number) for number in said if not _is_had(number, has)]
         if not odd:
             look.nothing("F15")
             continue
         (first, number), *others = odd
-        told = "".join(f" and its {_TEXTS[name]} says {written}" for name, written in others)
+        told = "".join(f" and its {_TEXTS[name]} says {other.words}" for name, other in others)
+        measured = any(each.unit for _, each in odd)
         yield Finding(
             "F15",
             "wrong",
-            f"The {_TEXTS[first]} of {look.name(one.rule.key)} says {number}{told}, and the rule"
-            f" has {_listed(has)}.",
+            f"The {_TEXTS[first]} of {look.name(one.rule.key)} says {number.words}{told}, and"
+            f" the rule has {_listed(has, _units(one, look) if measured else ())}.",
             "Mend the text, or the rule.",
             (one.rule.key,),
             tuple(one.rule.targets),
-            mend=_corrected(look, one, *odd[0], has) if len(odd) == 1 else None,
+            mend=_corrected(look, one, first, number.written, has) if not others else None,
         )
 
 
@@ -80,12 +81,12 @@ def _units(one: CompiledRule, look: Look) -> list[str]:
     return [unit for type_ in types if (unit := getattr(type_, "unit", None))]
 
 
-def _had_by(one: CompiledRule) -> list[Any]:
-    """The numbers and days of a rule."""
+def _had_by(one: CompiledRule) -> dict[Any, Any]:
+    """The numbers and days of a rule, with what each is of: itself, or a length of time."""
     asked = [check.holds for check in one.lowered.checks]
     if one.lowered.applies is not None:
         asked.append(one.lowered.applies)
-    found: dict[Any, None] = {}
+    found: dict[Any, Any] = {}
     for node in asked:
         for part in nodes.walk(node):
             given: tuple[Any, ...] = ()
@@ -94,12 +95,12 @@ def _had_by(one: CompiledRule) -> list[Any]:
             elif isinstance(part, nodes.Among | nodes.EachAmong):
                 given = part.constants
             for value in given:
-                found.update(dict.fromkeys(_as_numbers(value)))
+                found |= dict.fromkeys(_as_numbers(value), value)
     for _, given_value in one.lowered.values:
         for written in tree.walk(given_value):
             if isinstance(written, tree.Number | tree.Date | tree.Duration):
-                found.update(dict.fromkeys(_as_numbers(written.value)))
-    return list(found)
+                found |= dict.fromkeys(_as_numbers(written.value), written.value)
+    return found
 
 
 def _as_numbers(value: Any) -> list[Any]:
@@ -116,7 +117,7 @@ def _as_numbers(value: Any) -> list[Any]:
             return []
 
 
-def _is_had(said: SaidNumber, has: list[Any]) -> bool:
+def _is_had(said: SaidNumber, has: Collection[Any]) -> bool:
     if isinstance(said.means, date):
         days = [one for one in has if isinstance(one, date)]
         # “From the 12th on” says the same as “after the 11th”.
@@ -125,18 +126,22 @@ def _is_had(said: SaidNumber, has: list[Any]) -> bool:
     return not numbers or any(one in numbers or -one in numbers for one in said.means)
 
 
-def _listed(has: list[Any]) -> str:
-    shown = [_written(value) for value in has if value != 0]
-    return " and ".join(shown[:3]) or "0"
+def _listed(has: Mapping[Any, Any], units: Sequence[str]) -> str:
+    values = dict.fromkeys(value for number, value in has.items() if number != 0)
+    return " and ".join([_written(one, units) for one in values][:3]) or "0"
 
 
-def _written(value: Any) -> str:
-    """As people write it: 25,000, and 1 June 2026."""
-    return show_value(value) if isinstance(value, Decimal | date) else str(value)
+def _written(value: Any, units: Sequence[str]) -> str:
+    """As people write it: 25,000 kg, 1 year 6 months, and 1 June 2026."""
+    if isinstance(value, timedelta | Months):
+        return show_length(value)
+    if isinstance(value, Decimal) and len(set(units)) == 1:
+        return f"{show_value(value)} {units[0]}"
+    return show_value(value)
 
 
 def _corrected(
-    look: Look, one: CompiledRule, name: str, written: str, has: list[Any]
+    look: Look, one: CompiledRule, name: str, written: str, has: Collection[Any]
 ) -> Mend | None:
     """The text with the one number that the rule has in the place of the one said."""
     numbers = [value for value in has if isinstance(value, Decimal)]

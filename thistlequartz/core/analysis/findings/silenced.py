@@ -65,18 +65,34 @@ def results_nobody_requires(look: Look) -> Iterator[Finding]:
             for read in one.reads:
                 if read != key:
                     sources.setdefault(key, {}).setdefault(read, one.rule.key)
+    unfilled: dict[tuple[str, str], list[tuple[CompiledRule, Found]]] = {}
     for one in look.checks:
         if not blocks(one):
             continue
         for key in one.rule.targets:
-            yield from _unfilled(look, one, key, sources.get(key, {}))
+            for read, answer in _unfilled(look, one, key, sources.get(key, {})):
+                unfilled.setdefault((key, read), []).append((one, answer))
+    for (key, read), found in unfilled.items():
+        rules = tuple(one.rule.key for one, _ in found)
+        what = "require" if any(is_demand(one) for one, _ in found) else "check"
+        yield Finding(
+            "F36",
+            "doubtful",
+            f"{look.named(rules)} {what}{'s' if len(rules) == 1 else ''} {look.label(key)}, which"
+            f" is computed from {look.label(read)}, and nothing requires {look.label(read)}.",
+            f"Require {look.label(read)}, or say what {look.label(key)} is while it is blank.",
+            (*rules, sources[key][read]),
+            (key, read),
+            found[0][1].witness,
+        )
 
 
 def _unfilled(
     look: Look, one: CompiledRule, key: str, sources: dict[str, str]
-) -> Iterator[Finding]:
+) -> Iterator[tuple[str, Found]]:
+    """The first field that may be blank, with an example."""
     record, rule = look.prover.record, one.rule.key
-    for read, deriving in sources.items():
+    for read in sources:
         if read in record.derived or read not in look.form.fields:
             continue
         goal = all_of((look.terms(one).applies, look.holds(key, None), look.holds(read, None)))
@@ -85,17 +101,7 @@ def _unfilled(
         if isinstance(answer, Impossible):
             look.nothing("F36")
         if isinstance(answer, Found):
-            what = "requires" if is_demand(one) else "checks"
-            yield Finding(
-                "F36",
-                "doubtful",
-                f"{look.name(rule)} {what} {look.label(key)}, which is computed from"
-                f" {look.label(read)}, and nothing requires {look.label(read)}.",
-                f"Require {look.label(read)}, or say what {look.label(key)} is while it is blank.",
-                (rule, deriving),
-                (key, read),
-                answer.witness,
-            )
+            yield read, answer
             return
 
 

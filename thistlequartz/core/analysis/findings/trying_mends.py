@@ -1,34 +1,21 @@
 """Whether a mend may be offered: made on a copy of the form, and judged before anyone sees it."""
 
-import random
-from collections.abc import Callable, Iterator, Mapping
-from typing import Any, Final
+from collections.abc import Callable
+from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from thistlequartz.core.analysis.candidates import (
-    Candidates,
-    deciding_fields,
-    with_second_entries,
-)
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.narrowing import demand_of
-from thistlequartz.core.analysis.observing import noon_of
-from thistlequartz.core.analysis.sweep import RecordContext
-from thistlequartz.core.judging import Circumstances, CompiledForm, ReadRecord
+from thistlequartz.core.judging import CompiledForm, ReadRecord
 from thistlequartz.core.judging.judged import Judged
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 
+from .drawing import Values, drawn_records, under_which
 from .finding import Mend
 from .looking import Look
 
-RECORDS: Final = 1_000
-"""Drawn to see whether anything changes but what is meant to."""
-_BLANK_SHARE: Final = 0.15
-_UPDATES_SHARE: Final = 0.25
-_SEED: Final = 1
-Values = Mapping[str, object]
 Situation = Callable[[Judged], bool]
 """Whether a record, as it is judged today, is in a situation that a finding is about."""
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
@@ -69,7 +56,9 @@ def changes_only(
     """
     watchers = _Watcher(look.form, look), _Watcher(compiled, look)
     narrow = _by_these_alone(look, mend, compiled)
-    for values, stored in _records(look, mend, compiled):
+    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
+    rules = [one for form in (look.form, compiled) for one in form.rules if one.rule.key in touched]
+    for values, stored in drawn_records(look, rules):
         # Where the rules that differ say the same, and all others are the same, so does the form.
         if narrow is not None and _see_alike(narrow, values, stored):
             continue
@@ -122,7 +111,7 @@ class _Watcher:
     def __init__(self, form: CompiledForm, look: Look) -> None:
         self.form = form
         events: tuple[Event, ...] = ("create", "update")
-        self._under = {event: _circumstances(form, look, event) for event in events}
+        self._under = {event: under_which(form, look, event) for event in events}
         self._screeners = {key: form.screener_of(one) for key, one in self._under.items()}
 
     def _read(self, values: Values, stored: Values | None) -> tuple[ReadRecord, Event]:
@@ -150,46 +139,3 @@ class _Watcher:
             {key: settled.value_of(key) for key in form.fields},
             [(one.rule, one.state) for one in form.offered(settled, circumstances)],
         )
-
-
-def _circumstances(form: CompiledForm, look: Look, event: Event) -> Circumstances:
-    return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, "clerk")
-
-
-def _candidates(look: Look) -> Candidates:
-    """What is tried in each field, found once for all mends of a look."""
-    if look.candidates is None:
-        usual = look.prover.usually.values
-        around = RecordContext(look.form, usual, _circumstances(look.form, look, "create"))
-        look.candidates = Candidates(around, look.samples)
-    return look.candidates
-
-
-def _records(
-    look: Look, mend: Mend, compiled: CompiledForm
-) -> Iterator[tuple[dict[str, object], Mapping[str, object] | None]]:
-    """Records around one that goes through, with entries that the rules tell apart in the fields
-    that bear on what is mended.
-    """
-    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
-    rules = [one for form in (look.form, compiled) for one in form.rules if one.rule.key in touched]
-    usual = look.prover.usually.values
-    candidates = _candidates(look)
-    fields = list(dict.fromkeys((*deciding_fields(look.form, rules), *look.form.fields)))
-    near = set(deciding_fields(look.form, rules)) | {
-        key for one in rules for key in one.rule.targets if key in look.form.fields
-    }
-    drawn = random.Random(_SEED)  # noqa: S311 - no secret
-    yield dict(usual), None
-    yield {}, None
-    for _ in range(RECORDS):
-        values: dict[str, object] = dict(usual)
-        for key in fields:
-            if key in near or drawn.random() < _BLANK_SHARE:
-                entries = candidates.of(key)
-                values[key] = None if drawn.random() < _BLANK_SHARE else drawn.choice(entries)
-        stored = None
-        if drawn.random() < _UPDATES_SHARE:
-            held = {key: drawn.choice(candidates.of(key)) for key in sorted(near)}
-            stored = look.form.canonical({**usual, **held})
-        yield with_second_entries(look.form, values), stored
