@@ -19,8 +19,9 @@ from .sharing import Second, second_process
 from .storing_files import kept
 from .taking import Taking
 
-AT_ONCE: Final = 400
-"""Rows that are stored in one transaction: the form is locked for some tenths of a second."""
+AT_ONCE: Final = 100
+"""Rows that are stored in one transaction: the form is locked for a tenth of a second, and
+people who save come between two of them."""
 FEW: Final = 4_000
 """Up to so many rows are worked through by one process: another takes seconds to begin."""
 
