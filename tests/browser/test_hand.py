@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, Route, expect
 
-from .conftest import SignIn, control, give_name
+from .conftest import SignIn, Window, control, give_name
 from .test_bench import RANGE, WHY, begin, begin_with
 from .ways import go_to, open_form, sign_in_again
 
@@ -223,6 +223,10 @@ def test_no_form_moves_under_the_hand_when_its_findings_are_counted(sign_in: Sig
     )
     expect(page.get_by_role("link", name=re.compile("^3 findings"))).to_have_count(len(keys))
     assert last.bounding_box() == there
+
+
+def test_signing_in_begins_at_the_name(window: Window) -> None:
+    expect(window("light", "").get_by_label("Name")).to_be_focused()
 
 
 def test_focus_goes_to_what_is_to_be_written(sign_in: SignIn) -> None:

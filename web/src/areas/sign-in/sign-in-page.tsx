@@ -45,6 +45,8 @@ export function SignInPage() {
           <input
             className="line-input mt-1 block w-full"
             autoComplete="username"
+            // biome-ignore lint/a11y/noAutofocus: signing in is all there is to do here
+            autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             required
