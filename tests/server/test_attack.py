@@ -94,6 +94,15 @@ def test_a_line_without_end_takes_nothing_with_it(tmp_path):
         assert grown < 30_000, "kilobytes"
 
 
+def test_wide_rows_are_read_in_linear_time(tmp_path):
+    path = tmp_path / "wide.csv"
+    heads, cells = ",".join(f"h{place}" for place in range(120)), ",".join(["é" * 100_000] * 120)
+    path.write_text(f"{heads}\n{cells}\n", encoding="utf-8")
+    with little_work(4.0), path.open("rb") as file:
+        (row,) = open_apart(file).rows()
+    assert row.cells["h119"] == "é" * 100_000
+
+
 def test_an_encoding_that_nobody_offers_is_refused_by_name():
     for encoding in ("zlib", "hex", "punycode", "nothing"):
         with pytest.raises(BrokenTable, match="is not known"):

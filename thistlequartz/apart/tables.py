@@ -33,6 +33,8 @@ WORK: Final = 120
 SILENT_FOR: Final = 60.0
 """Seconds within which the next line has to come."""
 ROWS_AT_ONCE: Final = 200
+LONGEST_LINE: Final = 1 << 20
+"""Characters from which on fewer rows are told at once."""
 SMALL_TEXT: Final = 1024 * 1024
 """Bytes of a text that is read where it is: whatever it holds takes a second at most, and a few
 dozen times its size.
@@ -99,14 +101,17 @@ def _asked(file: BinaryIO, part: str | None, what: str) -> Generator[Any]:
 def _lines(process: "subprocess.Popen[bytes]") -> Iterator[bytes]:
     """The lines as they come; ends where none comes for too long."""
     assert process.stdout is not None
-    out, kept = process.stdout.fileno(), b""
+    out, kept = process.stdout.fileno(), list[bytes]()
     while True:
         ready, _, _ = select.select([out], [], [], SILENT_FOR)
         more = os.read(out, _READ) if ready else b""
         if not more:
             return
-        *whole, kept = (kept + more).split(b"\n")
-        yield from whole
+        rest, *begun = more.split(b"\n")
+        kept.append(rest)
+        for one in begun:
+            yield b"".join(kept)
+            kept = [one]
 
 
 def _main(what: str, part: str | None) -> None:
@@ -129,17 +134,24 @@ def _main(what: str, part: str | None) -> None:
 
 
 def _print_rows(table: Table) -> None:
-    waiting: list[Any] = []
+    waiting: list[str] = []
+    size = 0
     for row in table.rows():
-        waiting.append([row.number, [_told(row.cells.get(head, _ABSENT)) for head in table.heads]])
-        if len(waiting) == ROWS_AT_ONCE:
-            _print(waiting)
-            waiting = []
-    _print(waiting)
+        cells = [_told(row.cells.get(head, _ABSENT)) for head in table.heads]
+        waiting.append(json.dumps([row.number, cells]))
+        size += len(waiting[-1])
+        if len(waiting) == ROWS_AT_ONCE or size > LONGEST_LINE:
+            _print_line(f"[{','.join(waiting)}]")
+            waiting, size = [], 0
+    _print_line(f"[{','.join(waiting)}]")
 
 
 def _print(told: Any) -> None:
-    print(json.dumps(told), flush=True)
+    _print_line(json.dumps(told))
+
+
+def _print_line(line: str) -> None:
+    print(line, flush=True)
 
 
 def _told(cell: Any) -> Any:
