@@ -392,6 +392,13 @@ def test_the_generated_reader_reads_as_the_kind_one_does(values):
     assert read.ignored.keys() == values.keys() & {"unknown"}
 
 
+def test_a_form_without_fields_is_read_as_often_as_one_likes():
+    empty = compiled_form(fields=[], rules=[])
+    for _ in range(GENERATED_FROM + 2):
+        assert empty.read({"unknown": "1"}).ignored.keys() == {"unknown"}
+    assert empty.screener(today=date(2026, 6, 12)).screen_values({}).submit == "clear"
+
+
 SEVERITY = {"save": "warn", "submit": "block"}
 PLAIN_FIELDS = compiled_form(
     fields=[one.model_dump() for one in EVERY_FIELD.form.fields if one.key not in ("at", "kinds")],

@@ -63,7 +63,7 @@ class ReadingSource:
         grouped = frozenset(chain.from_iterable(groups.values()))
         yield "given = {**blank, **values}"
         yield f"unknown = len(given) > {len(self.places)}"
-        yield f"{''.join(f'{place}, ' for place in self.places.values())}*_ = given.values()"
+        yield f"[{''.join(f'{place}, ' for place in self.places.values())}*_] = given.values()"
         yield "faulty = False"
         for pattern, keys in groups.items():
             yield from self._together(pattern, keys)
