@@ -272,3 +272,19 @@ def test_space_ticks_what_was_found_by_its_letters(sign_in: SignIn) -> None:
     page.keyboard.press("Space")
     page.keyboard.press("Escape")
     expect(fields).to_have_text("Habitats")
+
+
+def test_space_ticks_what_was_found_on_a_slow_machine(sign_in: SignIn) -> None:
+    page = sign_in("steward")
+    open_form(page, "Rules")
+    page.get_by_role("button", name="New rule").click()
+    fields = page.get_by_role("button", name="Fields the rule is about")
+    expect(fields).to_be_focused()
+    slowness = page.context.new_cdp_session(page)
+    slowness.send("Emulation.setCPUThrottlingRate", {"rate": 20})
+    page.keyboard.press("Enter")
+    page.keyboard.type("hab")
+    page.keyboard.press("Space")
+    page.keyboard.press("Escape")
+    slowness.send("Emulation.setCPUThrottlingRate", {"rate": 1})
+    expect(fields).to_have_text("Habitats")

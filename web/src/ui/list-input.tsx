@@ -19,6 +19,14 @@ type Props = {
   shows?: string | undefined;
 };
 
+/** Ticks the focused option once the search by letters, which moves the focus by a timer, is done. */
+function tickFocused() {
+  setTimeout(() => {
+    const focused = document.activeElement;
+    if (focused instanceof HTMLElement && focused.role === "menuitemcheckbox") focused.click();
+  });
+}
+
 /** Tab goes on to the next part; Ctrl + Enter stores what is ticked. */
 function closes(event: KeyboardEvent) {
   return event.key === "Tab" || isStoreKey(event);
@@ -81,6 +89,10 @@ export function ListInput({
           sideOffset={4}
           data-ticks=""
           onKeyDown={(event) => closes(event) && setOpen(false)}
+          onEscapeKeyDown={(event) => {
+            event.preventDefault();
+            setTimeout(() => setOpen(false));
+          }}
           className="z-50 max-h-80 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
         >
           {options.map((option) => (
@@ -92,9 +104,8 @@ export function ListInput({
               onKeyDown={(event) => {
                 leaveStoreKey(event);
                 if (event.key !== " ") return;
-                // Ticked also right after it was found by its letters.
                 event.preventDefault();
-                toggle(option.value);
+                tickFocused();
               }}
               className="flex cursor-pointer items-center gap-2 rounded-xs py-1 pr-3 pl-2 outline-none data-[highlighted]:bg-tint"
             >
