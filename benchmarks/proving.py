@@ -17,7 +17,7 @@ from typing import Any
 from playwright.sync_api import Page, sync_playwright
 
 from thistlequartz.core.analysis import (
-    Drafted,
+    DraftedCase,
     Runner,
     drafted_cases,
     good_baseline,
@@ -104,7 +104,7 @@ def on_screen(address: str) -> list[float]:
 def drafted(form: CompiledForm, count: int) -> list[Case]:
     """So many different cases of a form, drafted."""
     ground = good_baseline(form, [], Circumstances(date(2026, 6, 12), role="clerk"))
-    found: list[Drafted] = []
+    found: list[DraftedCase] = []
     for technique in ("both", "boundary", "choice", "blank"):
         found += drafted_cases(form, ground, technique, boundary_values=3)  # type: ignore[arg-type]
     cases = [one.case(f"case_{place}") for place, one in enumerate(found)]

@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable
 from datetime import date
 
-from thistlequartz.apart.findings import Finder, FindingsTask
+from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.analysis.findings import Findings, told_together
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
@@ -30,7 +30,7 @@ SOME_FORMS, EDITS, DENSE = sized(4, 1), sized(1_000, 4), sized(1_000, 8)
 
 def main() -> None:
     """Measure and print."""
-    finder = Finder()
+    finder = FindingsProcess()
     try:
         for form in DRAFT.forms[-SOME_FORMS:]:
             _report(finder, DRAFT, form.key, ROUNDS)
@@ -42,7 +42,7 @@ def main() -> None:
         finder.end()
 
 
-def _report(finder: Finder, rules: RuleSet, key: str, rounds: int) -> None:
+def _report(finder: FindingsProcess, rules: RuleSet, key: str, rounds: int) -> None:
     seconds, compiling = [], []
     for _ in range(rounds):
         taken, findings = _timed(
@@ -60,7 +60,7 @@ def _report(finder: Finder, rules: RuleSet, key: str, rounds: int) -> None:
     print(f"{key:18} {count:5} rules {middle:7.2f} s   {ratio:6.0f} times compiling   {told}")
 
 
-def _after_edits(finder: Finder) -> None:
+def _after_edits(finder: FindingsProcess) -> None:
     """Each rule of the plant form with its severity changed, one after the other."""
     key = "plant_accession"
     form, seconds = DRAFT.form(key), []

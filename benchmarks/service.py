@@ -136,7 +136,7 @@ def release_rule(
         "key": name.lower().replace(" ", "_"),
         "name": name,
         "targets": targets,
-        "severity": {"entry": "off", "save": "block", "submit": "block"},
+        "severity": {"entry": "none", "save": "block", "submit": "block"},
     }
     steward.call("POST", f"{LOANS}/rules", {"rule": rule})
     steward.release(LOANS, name, wait)

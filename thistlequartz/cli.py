@@ -19,9 +19,9 @@ from urllib.parse import quote
 from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
-from thistlequartz.apart.findings import Finder, FindingsTask
+from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.analysis import (
-    CaseTrouble,
+    CaseFileError,
     Runner,
     cases_from_csv,
     cases_from_json,
@@ -120,7 +120,7 @@ def _findings(options: argparse.Namespace) -> int:
     keys = [options.form] if options.form else [one.key for one in ruleset.forms]
     compiled = {key: _form_of(path, ruleset, key) for key in keys}
     _refuse_unwritable(options.sarif)
-    finder, found = Finder(), {}
+    finder, found = FindingsProcess(), {}
     try:
         for key, form in compiled.items():
             today = options.today or form.today_at(datetime.now(UTC))
@@ -205,7 +205,7 @@ def _kept_cases(path: Path, compiled: CompiledForm) -> tuple[Case, ...]:
         raise UnusableInputError(f"{path}: “{path.suffix}” is not known. Use .json or .csv.")
     try:
         return reader(_text_of(path), compiled)
-    except CaseTrouble as trouble:
+    except CaseFileError as trouble:
         told = (f"{path}, {where}: {said} {remedy}" for where, said, remedy in trouble.problems)
         raise UnusableInputError("\n".join(told)) from None
 
@@ -435,8 +435,8 @@ def _as_json(row: int, verdict: Verdict) -> str:
         },
         "fields": {
             key: {
-                "in_play": state.in_play,
-                "locked": state.locked,
+                "relevant": state.relevant,
+                "read_only": state.read_only,
                 "waiting": state.waiting,
                 "fault": state.fault,
             }

@@ -90,12 +90,12 @@ def exactly_one_of(hands: Mouse) -> None:
 
 
 KINDS = (
-    (needed_under_a_condition, 9, "When Terms is yes, Reason is needed."),
+    (needed_under_a_condition, 9, "When Terms is yes, Reason is required."),
     (chain_link, 8, "When Terms is yes, Reason is asked."),
     (at_most_two_choices, 8, "Trees must have at most 2 choices."),
-    (hold, 7, "Reason is needed."),
-    (reason, 7, "Reason is needed."),
-    (imports_only, 6, "By import: Mail is needed."),
+    (hold, 7, "Reason is required."),
+    (reason, 7, "Reason is required."),
+    (imports_only, 6, "By import: Mail is required."),
     (tiers_of_three, 14, "When Area is more than 25,000, Rate is proposed as 20."),
     (exactly_one_of, 8, "Exactly one of Reason and Mail must have a value."),
 )

@@ -174,7 +174,7 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
     known = mended[0]["kind"] != "mandatory" or mistaken[0]["kind"] == "mandatory"
     if should == "blocked" and known:
         rule = "Rule 2" if mended[0]["kind"] == "derive" else "Rule 1"
-        dialog.get_by_label("Another rule that should be broken").select_option(rule)
+        dialog.get_by_label("Another rule that should be violated").select_option(rule)
     dialog.get_by_text("That is not what happens now").wait_for()
     dialog.get_by_role("button", name="Keep the case").click()
     page.get_by_role("link", name="1 of 1 case does not agree").wait_for()
@@ -243,7 +243,7 @@ def test_the_bench_by_keyboard_alone(sign_in: SignIn) -> None:
         page.keyboard.press("F8")
         expect_verdicts(page, verdict, verdict)
     changed = page.get_by_role("region", name="What changed")
-    changed.get_by_text("“Rule 1” is broken now.").wait_for()
+    changed.get_by_text("“Rule 1” is violated now.").wait_for()
     page.keyboard.press("Alt+,")
     expect_verdicts(page, "Clear", "Clear")
     page.keyboard.press("Alt+.")

@@ -40,7 +40,7 @@ def test_cases_are_found_looked_at_accepted_taken_out_and_brought_back(sign_in: 
     go_to(page, "Cases")
 
     page.get_by_role("button", name="A boulder").click()
-    page.get_by_text("“Two people can lift it” is broken, which was not").wait_for()
+    page.get_by_text("“Two people can lift it” is violated, which was not").wait_for()
     page.get_by_label("What happens now is right, because").fill("Nobody lifts a ton.")
     page.get_by_role("button", name="Expect that from now on").click()
     page.get_by_role("link", name="7 cases agree").wait_for()

@@ -46,7 +46,7 @@ def test_a_token_is_made_shown_once_used_and_ended(address: str, sign_in: SignIn
     expect(row).not_to_contain_text("never")
     expect(page.get_by_text(text)).to_have_count(0)
     page.get_by_text("what it takes").first.click()
-    page.get_by_text("values: an object, needed").first.wait_for()
+    page.get_by_text("values: an object, required").first.wait_for()
     page.get_by_role("button", name="End Lending desk").press("Enter")
     expect(row).to_contain_text("has ended")
     status, told = called(address, text, "/forms")

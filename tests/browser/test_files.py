@@ -16,7 +16,7 @@ south;heavy;01/02/2026;7
 north;2;02/02/2026;8
 west;250;03/02/2026;8
 """
-BLOCKED = {"entry": "off", "save": "block", "submit": "block"}
+BLOCKED = {"entry": "none", "save": "block", "submit": "block"}
 
 
 def a_form(address: str) -> str:

@@ -12,7 +12,7 @@ from tests.server.copies import Caller
 from .conftest import SignIn
 from .ways import go_to
 
-BLOCK = {"entry": "off", "save": "block", "submit": "block"}
+BLOCK = {"entry": "none", "save": "block", "submit": "block"}
 ANSWERS = [{"code": "a", "label": "Cold chain"}, {"code": "b", "label": "Ambient"}]
 FIELDS: list[dict[str, Any]] = [
     {"key": "handling", "label": "Handling", "type": "choice", "choices": ANSWERS},
@@ -98,7 +98,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
     "a bound with a nought too many or too few": (
         [
             check("range", "weight", "Heavy", upper={"value": "45"},
-                  severity={"entry": "off", "save": "note", "submit": "note"}),
+                  severity={"entry": "none", "save": "note", "submit": "note"}),
             check("range", "weight", "Too heavy", upper={"value": "4500"}),
         ],
         check("range", "weight", "Too heavy", upper={"value": "50"}),

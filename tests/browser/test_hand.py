@@ -104,7 +104,7 @@ def test_ctrl_enter_stores_from_a_list_and_an_open_tick_list(sign_in: SignIn) ->
     page.get_by_role("button", name="Fields the rule is about").press("Enter")
     page.get_by_role("menuitemcheckbox", name="Reason").click()
     page.keyboard.press("Control+Enter")
-    expect(page.get_by_role("button", name="Rewrite “Reason is needed”")).to_be_focused()
+    expect(page.get_by_role("button", name="Rewrite “Reason is required”")).to_be_focused()
     expect(page.get_by_role("menu")).to_have_count(0)
 
 

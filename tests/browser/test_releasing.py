@@ -32,7 +32,7 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
         "name": "Shelves there are",
         "targets": ["shelf"],
         "upper": {"value": "90"},
-        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+        "severity": {"entry": "none", "save": "warn", "submit": "block"},
     }
     steward.call("POST", f"{at}/rules", {"rule": rule})
     steward.release(at, "The beginning.")
@@ -130,7 +130,7 @@ def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_
     at = f"/api/forms/{key}"
     assert steward.call("POST", f"{at}/records", {"values": {"mark": "a"}}).status == 201
     rule = {"kind": "mandatory", "key": "marked", "targets": ["mark"],
-            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+            "severity": {"entry": "none", "save": "warn", "submit": "block"}}  # fmt: skip
     assert steward.call("POST", f"{at}/rules", {"rule": rule}).status == 201
 
     def hold(route: Route) -> None:
@@ -169,7 +169,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
         "key": "marks",
         "name": "Marks are unique",
         "targets": ["mark"],
-        "severity": {"entry": "off", "save": "block", "submit": "block"},
+        "severity": {"entry": "none", "save": "block", "submit": "block"},
     }
     assert steward.call("POST", f"{at}/rules", {"rule": rule}).status == 201
 
@@ -179,7 +179,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     page.get_by_text("It was not released.").wait_for()
     page.get_by_role("link", name="Release the draft…").click()
     told = page.get_by_role("alert")
-    expect(told).to_contain_text("would break a rule of uniqueness at once")
+    expect(told).to_contain_text("would violate a rule of uniqueness at once")
     expect(told).to_contain_text(f"and {twin} hold the same values.")
     mended = {"values": {"mark": "other"}, "version": 1}
     assert steward.call("PUT", f"{at}/records/{twin}", mended).status == 200

@@ -44,7 +44,7 @@ def see_the_catalogue(hands: Mouse) -> None:
         expect(page.get_by_role("switch")).to_have_count(number)
         page.go_back()
         expect(page).to_have_url(re.compile(r"show=stopping$"))
-    hands.press(re.compile(r"^\d+ needed fields in Plant accession$"), "link")
+    hands.press(re.compile(r"^\d+ required fields in Plant accession$"), "link")
     page.get_by_role("button", name="Change Accession number", exact=True).wait_for()
     expect(page.get_by_role("button", name="Change Habitats", exact=True)).to_have_count(0)
     page.go_back()
@@ -72,7 +72,7 @@ def read_the_rules(hands: Mouse) -> None:
 
 
 def write_the_rule(hands: Mouse, status: str) -> str:
-    page, called = hands.page, f"When Type status is {status}, Determined by is needed"
+    page, called = hands.page, f"When Type status is {status}, Determined by is required"
     page.keyboard.press("n")
     expect(page.get_by_role("button", name="Fields the rule is about")).to_be_focused()
     expect(page.get_by_role("region", name=NEW).get_by_role("alert")).to_have_count(0)
@@ -194,8 +194,8 @@ def meet_it_at_the_desk(hands: Mouse, status: str) -> None:
     hands.write("Scientific name", "Quillora tenella")
     expect(control(page, "Save")).to_contain_text("goes through: 1 warning")
     hands.press(re.compile("^Save"))
-    page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is broken\.")).wait_for()
-    message = page.get_by_role("main").get_by_text("Determined by is needed. This applies when")
+    page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is violated\.")).wait_for()
+    message = page.get_by_role("main").get_by_text("Determined by is required. This applies when")
     message.wait_for()
     hands.press(re.compile("^Submit"))
     page.get_by_text("The record was not submitted.").wait_for()

@@ -15,7 +15,7 @@ RULE = {
     "key": "mark_given",
     "name": "Mark is given",
     "targets": ["mark"],
-    "severity": {"entry": "off", "save": "block", "submit": "block"},
+    "severity": {"entry": "none", "save": "block", "submit": "block"},
 }
 
 
@@ -71,9 +71,9 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
 
     # Looking at what is known of a release, with a reason typed and a concern acknowledged.
     page.goto(f"/forms/{key}/releases/draft")
-    page.get_by_label("What changed, and why").fill("Notes are needed.")
+    page.get_by_label("What changed, and why").fill("Notes are required.")
     page.reload()
-    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are needed.")
+    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are required.")
     concern = page.get_by_role("checkbox", name=re.compile("^I acknowledge: 1 of 1 case does"))
     concern.check()
     assert other.call("POST", f"{at}/undo").status == 200
@@ -82,8 +82,8 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     page.get_by_text("says the same as release 1").wait_for()
     assert other.call("POST", f"{at}/redo").status == 200
     expect(concern).to_be_checked()
-    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are needed.")
+    expect(page.get_by_label("What changed, and why")).to_have_value("Notes are required.")
 
     # Released by the other: the page says so.
-    other.release(at, "Notes are needed.")
+    other.release(at, "Notes are required.")
     page.get_by_text("Release 2 is in use.").wait_for()

@@ -25,7 +25,7 @@ FIELDS = {
 }
 CHOICES = {"Purpose": "Study\nFilming\nOther", "Room": "Attic\nCellar\nHall"}
 SENTENCES = {
-    "mandatory": "Guest is needed.",
+    "mandatory": "Guest is required.",
     "range": "Persons must be from 1 to 40.",
     "allowed values": "Room must go with Purpose: Attic or Hall with Study; Cellar with Filming.",
     "format": "E-mail must be an e-mail address, such as",
@@ -80,7 +80,7 @@ class Writer:
         self.page.keyboard.press("n")
         expect(self.page.get_by_role("button", name="Fields the rule is about")).to_be_focused()
         self.page.get_by_label("Name", exact=True).fill(f"Rule of {kind}")
-        if says != "is needed":
+        if says != "is required":
             self.hands.choose(
                 "What must be true", says, within=NEW, shows=says.split(",", maxsplit=1)[0]
             )
@@ -103,7 +103,7 @@ class Writer:
 
 def write_checks(writer: Writer) -> None:
     hands = writer.hands
-    writer.begin("mandatory", "is needed", "Guest")
+    writer.begin("mandatory", "is required", "Guest")
     writer.store()
     writer.begin("range", "must lie between", "Persons")
     hands.write("Lower bound", "1", within=NEW)

@@ -163,7 +163,7 @@ def test_a_recipe_tiers_and_a_copy_write_rules_of_their_own(sign_in: SignIn) -> 
     page = sign_in("steward")
     page.get_by_role("link", name="Loan out", exact=True).click()
     page.get_by_role("button", name="Recipes…").click()
-    page.get_by_role("button", name="Needed together").click()
+    page.get_by_role("button", name="Required together").click()
     page.get_by_role("button", name="The fields").click()
     page.get_by_role("menuitemcheckbox").nth(1).click()
     page.get_by_role("menuitemcheckbox").nth(2).click()

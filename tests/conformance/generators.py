@@ -5,7 +5,7 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from thistlequartz.core.judging import Found
+from thistlequartz.core.judging import ReferredRecord
 from thistlequartz.core.ruleset import RuleSet
 
 NOW = datetime(2026, 6, 12, 9, 30, tzinfo=UTC)
@@ -207,7 +207,7 @@ CHECKS: list[dict[str, Any]] = [
 CHECK_KINDS = sorted({one["kind"] for one in CHECKS} | {"cross_field", "elsewhere"})
 EFFECTS: list[dict[str, Any]] = [
     {"kind": "open", "targets": ["mass", "code"]},
-    {"kind": "close", "targets": ["name", "uses"], "shown": "closed"},
+    {"kind": "close", "targets": ["name", "uses"], "shown": "disabled"},
     {"kind": "lock", "targets": ["found"]},
     {"kind": "wait", "targets": ["code"], "until": "name != null"},
     {"kind": "start", "targets": ["count_of"], "value": "2", "when": None},
@@ -230,13 +230,13 @@ SCOPES = [
     {"in_force_from": "2026-06-12"},
     {"in_force_to": "2026-06-11"},
     {"changed_fields": ["mass", "name"]},
-    {"on": False},
+    {"enabled": False},
 ]
 SEVERITIES = st.fixed_dictionaries(
     {
-        "entry": st.sampled_from(["off", "note", "warn"]),
-        "save": st.sampled_from(["off", "note", "warn", "block"]),
-        "submit": st.sampled_from(["off", "note", "warn", "block"]),
+        "entry": st.sampled_from(["none", "note", "warn"]),
+        "save": st.sampled_from(["none", "note", "warn", "block"]),
+        "submit": st.sampled_from(["none", "note", "warn", "block"]),
     }
 )
 MESSAGES = st.sampled_from([None, "{label}: {value} on {today}", "{total}, {lowest}", "As it is."])
@@ -256,7 +256,7 @@ RECORDS = st.fixed_dictionaries(
         "kind": st.sampled_from(["a", "b", "c", None]),
         "uses": st.sampled_from([["x"], ["x", "y"], ["z", "y"], [], None]),
         "owner": st.sampled_from(["1", "2", "3", None]),
-        "memo": st.sampled_from(["kept", None]),
+        "memo": st.sampled_from(["satisfied", None]),
     },
 )
 FULL = st.fixed_dictionaries(
@@ -365,8 +365,8 @@ class Neighbours:
     def __init__(self, others: list[dict[str, Any]]) -> None:
         self._others = others
 
-    def record(self, form: str, number: str) -> Found | None:
-        return Found(OWNERS[number]) if number in OWNERS else None
+    def record(self, form: str, number: str) -> ReferredRecord | None:
+        return ReferredRecord(OWNERS[number]) if number in OWNERS else None
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         return any(

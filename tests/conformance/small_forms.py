@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.judging import Circumstances, CompiledForm
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
@@ -147,7 +147,7 @@ class Tried:
         self.all = list(self._all())
         self.rules = {one.rule.key: one for one in form.rules}
 
-    def _all(self) -> Iterator[Judged]:
+    def _all(self) -> Iterator[Judgement]:
         locked = {
             key
             for form in self._writings
@@ -170,7 +170,7 @@ class Tried:
                 for sent in (free, {**free, **held}):
                     yield self.form.judged(self.form.read(sent, stored=held or {"x": 1}), changed)
 
-    def passing(self, moment: str, without: str | None = None) -> list[Judged]:
+    def passing(self, moment: str, without: str | None = None) -> list[Judgement]:
         def hard(key: str) -> bool:
             severities = self.rules[key].severities
             return "block" in (
@@ -182,7 +182,7 @@ class Tried:
             one
             for one in self.all
             if not any(
-                finding.status == "broken" and key != without and hard(key)
+                finding.status == "violated" and key != without and hard(key)
                 for key, finding in one.findings.items()
                 if not self.rules[key].is_effect
             )

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE
 from thistlequartz.core.engines import generated, traced
-from thistlequartz.core.engines.answers import Question
+from thistlequartz.core.engines.answers import CheckQuery
 from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.judging.options import circumstances_of
 from thistlequartz.core.judging.settling import is_readable
 from thistlequartz.core.ruleset import MOMENTS
@@ -32,8 +32,8 @@ EXAMPLES = 330
 AT_LEAST = 50
 EXPLAINED = 3
 """Records of a form of which every rule is explained, too."""
-JUDGED = ("broken", "kept", "nothing_to_judge")
-DONE = ("kept", "does_not_apply")
+JUDGED = ("violated", "satisfied", "not_evaluable")
+DONE = ("satisfied", "not_applicable")
 """Of an effect: it has it, or not."""
 
 counted: Counter[tuple[str, str, str]] = Counter()
@@ -83,7 +83,7 @@ class Engines:
         self.form, self.circumstances = form, circumstances_of(asked)
         program = form.program(self.circumstances)
         questions = [
-            Question(one.lowered.applies, tuple(check.holds for check in one.lowered.checks))
+            CheckQuery(one.lowered.applies, tuple(check.satisfied for check in one.lowered.checks))
             for one in program.checks
         ]
         plans = program.plans.items()
@@ -102,11 +102,14 @@ class Engines:
 def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Verdict]) -> None:
     save, submit = verdicts["save"], verdicts["submit"]
     assert (screened.save, screened.submit) == (save.outcome, submit.outcome)
-    said = [(one.rule, one.message, one.save, one.submit, one.holds) for one in screened.violations]
+    said = [
+        (one.rule, one.message, one.save, one.submit, one.enters_hold)
+        for one in screened.violations
+    ]
     told = []
     for early, late in zip(save.results, submit.results, strict=True):
         assert early.rule == late.rule
-        if "broken" in (early.status, late.status):
+        if "violated" in (early.status, late.status):
             hold = form.written[early.rule].hold  # type: ignore[union-attr]
             told += [
                 (early.rule, message, early.severity, late.severity, hold)
@@ -116,17 +119,19 @@ def screened_as_judged(form: CompiledForm, screened: Any, verdicts: dict[Any, Ve
     assert dict(screened.faults) == {k: s.fault for k, s in save.fields.items() if s.fault}
 
 
-def explained_as_judged(form: CompiledForm, judged: Judged, verdicts: dict[Any, Verdict]) -> None:
+def explained_as_judged(
+    form: CompiledForm, judged: Judgement, verdicts: dict[Any, Verdict]
+) -> None:
     for rule, result in zip(form.form.rules, verdicts["submit"].results, strict=True):
         explained = judged.explain(rule.key)
         if result.status != "silent":
             assert (explained.status, explained.reason) == (result.status, result.reason)
         told = {one.fields for one in result.messages}
         answers = {one.fields: one for one in explained.judgements}
-        if explained.status == "broken" and result.status == "broken":
+        if explained.status == "violated" and result.status == "violated":
             assert all(answers[fields].step.answer in ("no", "no answer") for fields in told)
             assert not any(answers[fields].wanting for fields in told)
-        if explained.status == "does_not_apply" and not rule.changed_fields and explained.when:
+        if explained.status == "not_applicable" and not rule.changed_fields and explained.when:
             assert explained.when.answer != "yes" or rule.kind == "start"
 
 

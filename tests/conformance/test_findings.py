@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.core.analysis import Observer
-from thistlequartz.core.analysis.findings import Finding, Findings, Memory, find
+from thistlequartz.core.analysis.findings import AnswerCache, Finding, Findings, find
 from thistlequartz.core.analysis.findings.dead_ends import nobody_goes_through
-from thistlequartz.core.analysis.findings.looking import Look
+from thistlequartz.core.analysis.findings.looking import SearchContext
 from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -38,11 +38,11 @@ def expected(tried: Tried) -> set[tuple[str, str]]:
             continue
         through = tried.passing("save", key)
         statuses = Counter(judged.findings[key].status for judged in through)
-        if not statuses["broken"] + statuses["kept"] + statuses["nothing_to_judge"]:
+        if not statuses["violated"] + statuses["satisfied"] + statuses["not_evaluable"]:
             found.add(("F01", key))
-        elif not statuses["kept"] and statuses["broken"]:
+        elif not statuses["satisfied"] and statuses["violated"]:
             found.add(("F03", key))
-        elif not statuses["broken"]:
+        elif not statuses["violated"]:
             found.add(("F02", key))
     return found
 
@@ -166,7 +166,7 @@ def nobody_goes_through_where_it_is_told(ruleset: RuleSet) -> None:
     form = compile_ruleset(ruleset, form="form")
     if form.problems:
         return
-    look = Look(ruleset, form, TODAY)
+    look = SearchContext(ruleset, form, TODAY)
     tried = Tried(form)
     told = [one.says for one in nobody_goes_through(look)]
     assert not look.undecided
@@ -207,7 +207,7 @@ def a_look_that_remembers_finds_the_same(
         other.forms[0].rules[0].model_copy(update={"key": rules[place].key})
     ]  # fmt: skip
     edited = RuleSet(forms=(form.model_copy(update={"rules": tuple(rules)}),))
-    memory = Memory()
+    memory = AnswerCache()
     for one in (ruleset, edited, ruleset):
         again = find(one, "form", TODAY, memory=memory)
         assert told(again) == told(find(one, "form", TODAY))

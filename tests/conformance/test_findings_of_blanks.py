@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 from .tried_by_hand import searched
@@ -59,13 +59,13 @@ STARTS = st.sampled_from([("one", "-1"), ("one", "1"), ("kind", "a"), ("two", "0
 )
 
 
-def through(form: CompiledForm, moment: str, without: str) -> list[Judged]:
+def through(form: CompiledForm, moment: str, without: str) -> list[Judgement]:
     """Every new record that the blocks but one let through."""
     found = []
     for values in product(*DOMAIN.values()):
         judged = form.judged(form.read(dict(zip(DOMAIN, values, strict=True))), NEW)
         stopped = any(
-            finding.status == "broken" and key != without
+            finding.status == "violated" and key != without
             and "block" in (form.usable[key].severities["save"],
                             form.usable[key].severities["submit"] if moment == "submit" else "")
             for key, finding in judged.findings.items()
@@ -105,7 +105,7 @@ def expected(form: CompiledForm) -> set[tuple[str, str, str]]:
         at_once = begun.findings[key]
         if (
             one.rule.kind == "cross_field"
-            and at_once.status == "broken"
+            and at_once.status == "violated"
             and fixed & {*at_once.reads}
         ):
             found.add(("F13", key, "wrong"))

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from tests.examples import ALIKE
 from thistlequartz.core.analysis.findings import Finding
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import CONDITIONS, EXAMPLES, FIELDS, Tried, chains
@@ -127,11 +127,11 @@ def what_is_derived_is_as_tried(drawn: list[tuple[dict[str, Any], str]], demande
     tried = Tried(form)
     through = tried.passing("save")
 
-    def value(key: str, judged: Judged) -> Any:
+    def value(key: str, judged: Judgement) -> Any:
         (_, evaluate), *_ = form.usable[key].values
         return evaluate(judged.settled.environment)
 
-    def applying(judged: Judged) -> Iterator[str]:
+    def applying(judged: Judgement) -> Iterator[str]:
         for number, _ in enumerate(drawn):
             if form.usable[f"r{number}"].applies(judged.settled.environment) is True:
                 yield f"r{number}"

@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.cli import main
-from thistlequartz.core.analysis.weighing import Scales, Stored
+from thistlequartz.core.analysis.weighing import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, CompiledForm, KnownRecords, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -122,8 +122,8 @@ def others_are_seen_as_they_are_settled(
     for place, one in enumerate(records):
         verdict = form.judge(one, moment="save", today=TODAY, lookup=known.seen_by(place))
         told = next(each for each in verdict.results if each.rule == rule)
-        assert (told.status == "broken") == wanted[place]
-        seen[f"{looking['kind']} {told.status == 'broken'}"] += 1
+        assert (told.status == "violated") == wanted[place]
+        seen[f"{looking['kind']} {told.status == 'violated'}"] += 1
     assert by_file(ruleset, records) == wanted
     weighed_against_a_draft(effects, looking, records)
 
@@ -149,10 +149,10 @@ def weighed_against_a_draft(
     first, form = (compile_ruleset(one, form="form") for one in (before, after))
     values = [first.canonical(one) for one in records]
     stored = [
-        Stored(place, one, Neighbours(values[:place] + values[place + 1 :]))
+        ImpactRecord(place, one, Neighbours(values[:place] + values[place + 1 :]))
         for place, one in enumerate(values)
     ]
-    scales = Scales(before, after, "form", NOW)
+    scales = ImpactAnalysis(before, after, "form", NOW)
     assert len(list(scales.weigh(stored))) == len(records)
     at = Circumstances(form.today_at(NOW), NOW, event="update", role="clerk")
     settled = [form.settled(form.read(form.as_entered(one), stored=one), at) for one in values]

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE
 from thistlequartz.core.analysis import (
-    Drafted,
+    DraftedCase,
     Observer,
     Runner,
     drafted_cases,
@@ -214,7 +214,7 @@ def decided(form: CompiledForm) -> list[tuple[str, Decision]]:
     return [(one.rule.key, decision) for one in form.rules for decision in decisions_of(one, form)]
 
 
-def as_cases(drafted: Sequence[Drafted]) -> list[Case]:
+def as_cases(drafted: Sequence[DraftedCase]) -> list[Case]:
     return [one.case(f"case_{place}") for place, one in enumerate(drafted)]
 
 

@@ -26,15 +26,15 @@ def versions(draw: st.DrawFn) -> tuple[RuleSet, RuleSet]:
     whole: dict[str, Any] = first.model_dump(mode="json")
     form = whole["forms"][0]
     for one in draw(st.lists(st.sampled_from(form["rules"]), max_size=4)):
-        change = draw(st.sampled_from(["name", "on", "message", "severity", "targets"]))
+        change = draw(st.sampled_from(["name", "enabled", "message", "severity", "targets"]))
         if change == "name":
             one["name"] = draw(LABELS)
-        elif change == "on":
-            one["on"] = not one["on"]
+        elif change == "enabled":
+            one["enabled"] = not one["enabled"]
         elif change == "message" and "message" in one:
             one["message"] = draw(LABELS)
         elif change == "severity" and "severity" in one:
-            one["severity"]["save"] = draw(st.sampled_from(["off", "note", "warn", "block"]))
+            one["severity"]["save"] = draw(st.sampled_from(["none", "note", "warn", "block"]))
         elif change == "targets":
             one["targets"] = one["targets"][::-1]
     keep = draw(st.integers(0, len(form["rules"])))

@@ -15,9 +15,9 @@ from thistlequartz.core.engines.rows import (
     NONE,
     AllOf,
     AnyOf,
-    Filled,
-    Holds,
-    OneOf,
+    RowComparison,
+    RowFilled,
+    RowMembership,
     Where,
     about,
     fields_of,
@@ -73,13 +73,13 @@ def so(where: Where, read: dict[str, Any]) -> bool:
             return all(so(part, read) for part in parts)
         case AnyOf(parts):
             return any(so(part, read) for part in parts)
-        case Filled(key, filled):
+        case RowFilled(key, filled):
             return (read[other(key)] is not None) is filled
-        case OneOf(key, values):
+        case RowMembership(key, values):
             return read[other(key)] in values
-        case Holds(key, "=", value):
+        case RowComparison(key, "=", value):
             return bool(read[other(key)] == value)
-        case Holds(key, relation, value):
+        case RowComparison(key, relation, value):
             held = read[other(key)]
             return type(held) is type(value) and bool(_BY[relation](held, value))
 
@@ -92,7 +92,7 @@ def never_too_few(
     rule = {"kind": "elsewhere", "targets": ["name"], "no_other": condition}
     form = compile_ruleset(document_of([rule]), form="form")
     (check,) = form.rules[0].checks
-    exists = next(one for one in nodes.walk(check.check.holds) if isinstance(one, nodes.Exists))
+    exists = next(one for one in nodes.walk(check.check.satisfied) if isinstance(one, nodes.Exists))
     lookup = Neighbours([{k: v for k, v in one.items() if "." not in k} for one in others])
     environment = form.read(values, lookup=lookup).base
     where = narrowing(exists.condition, traced)(environment)

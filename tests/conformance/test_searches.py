@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from tests.examples import ALIKE, few
 from thistlequartz.core.analysis.findings import find
 from thistlequartz.core.engines.solver import calendar
-from thistlequartz.core.engines.solver.terms import FALSE, Value
+from thistlequartz.core.engines.solver.terms import FALSE, ValueTerm
 from thistlequartz.core.formats import compile_pattern
 from thistlequartz.core.formats.automata import automaton_of, of_length
 from thistlequartz.core.functions import FUNCTIONS
@@ -78,8 +78,8 @@ class Dates:
         return None if blank else at.as_long()
 
 
-def day_of(value: date) -> Value:
-    return Value("date", FALSE, z3.IntVal(value.toordinal()))
+def day_of(value: date) -> ValueTerm:
+    return ValueTerm("date", FALSE, z3.IntVal(value.toordinal()))
 
 
 @settings(max_examples=few(8))
@@ -93,11 +93,11 @@ def test_calendar_of_the_solver_is_that_of_python(one: date, other: date, months
 
     for part, wanted in (("year", one.year), ("month", one.month), ("day", one.day)):
         assert wanted == come_to(
-            lambda dates, part=part: Value(
+            lambda dates, part=part: ValueTerm(
                 "number", FALSE, getattr(calendar.parts_of(dates, day_of(one)), part), 0
             )
         )
-    by = Value("months", FALSE, z3.IntVal(months))
+    by = ValueTerm("months", FALSE, z3.IntVal(months))
     year, month = divmod(one.year * 12 + one.month - 1 + months, 12)
     moved = None
     if 1 <= year <= 9999:

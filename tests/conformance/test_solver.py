@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
-from thistlequartz.core.analysis.solving.world import World
-from thistlequartz.core.engines.solver import Codes
+from thistlequartz.core.analysis.solving.world import RecordVariables
+from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import equal
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.judging.options import circumstances_of
@@ -33,7 +33,7 @@ class Pinned:
     """The solver's record with everything that is given said."""
 
     def __init__(self, form: Any, record: Any, circumstances: Any) -> None:
-        self.world = World(form, TODAY)
+        self.world = RecordVariables(form, TODAY)
         self.settled = SettledRecord(self.world)
         self.rules = self.settled.rules
         constant, world, said = self.settled.constant, self.world, []
@@ -67,7 +67,7 @@ class Pinned:
 
 
 def _codes(value: list[str]) -> Any:
-    return Codes({code: z3.BoolVal(code in value) for code in "xyz"})
+    return CodesTerm({code: z3.BoolVal(code in value) for code in "xyz"})
 
 
 def _read(value: Any, type_: Any) -> Any:
@@ -105,12 +105,12 @@ def solver_agrees(
         if terms is None or one.rule.kind in _OF_OTHERS:
             continue
         finding = judged.findings[one.rule.key]
-        counted = finding.status not in ("off", "out_of_scope")
+        counted = finding.status not in ("disabled", "out_of_scope")
         assert pinned.possible(terms.counts == counted)
         assert not pinned.possible(terms.counts != counted)
         if one.is_effect:
             continue
-        violated = terms.violated == (finding.status == "broken")
+        violated = terms.violated == (finding.status == "violated")
         happened.append(violated)
         assert pinned.possible(violated), (one.rule, finding)
         told["surely" if not pinned.possible(z3.Not(violated)) else "possibly"] += 1

@@ -49,7 +49,7 @@ WRITTEN = [
     for one in FORM.rules
     for node in (*one.conditions, *(given for _, given in one.lowered.values))
 ]
-WITHIN = (tree.UnaryTest, tree.Row, tree.Iteration, tree.Entry)
+WITHIN = (tree.UnaryTest, tree.AllowedValuesRow, tree.Iteration, tree.Entry)
 """Parts of the tree that never stand alone: what holds them says them."""
 HELD = (nodes.Case, nodes.Iteration, nodes.Entry)
 """The same in the kernel."""
@@ -103,7 +103,7 @@ def test_the_samples_hold_every_node_of_the_tree_and_of_the_kernel() -> None:
     seen = {type(part) for node in WRITTEN for part in tree.walk(node)}
     assert every(tree) - seen == set()
     lowered = [lower(node, FORM.vocabulary) for node in WRITTEN]
-    lowered += [check.holds for one in FORM.rules for check in one.lowered.checks]
+    lowered += [check.satisfied for one in FORM.rules for check in one.lowered.checks]
     assert every(nodes) - {type(part) for one in lowered for part in nodes.walk(one)} == set()
 
 

@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis.weighing import Scales, Stored
+from thistlequartz.core.analysis.weighing import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.judging.settled_others import settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
@@ -39,10 +39,10 @@ def weighed(versions, entries):
     forms = [compile_ruleset(one, form="form") for one in versions]
     values = [forms[0].canonical(one) for one in entries]
     stored = [
-        Stored(place, one, Neighbours(values[:place] + values[place + 1 :]))
+        ImpactRecord(place, one, Neighbours(values[:place] + values[place + 1 :]))
         for place, one in enumerate(values)
     ]
-    scales = Scales(*versions, "form", NOW)
+    scales = ImpactAnalysis(*versions, "form", NOW)
     assert list(scales.weigh(stored)) == list(range(len(entries)))
     sides = [[judged(forms[0], one) for one in stored]]
     sides.append([judged(forms[1], one) for one in seen_settled(forms, stored)])
@@ -120,14 +120,14 @@ def judged(form, record):
 
 def blocks(verdicts, key, moment):
     return any(
-        one.rule == key and one.status == "broken" and one.severity == "block"
+        one.rule == key and one.status == "violated" and one.severity == "block"
         for one in verdicts[moment].results
     )
 
 
 def broken(verdicts, key):
     return any(
-        one.rule == key and one.status == "broken"
+        one.rule == key and one.status == "violated"
         for verdict in verdicts.values()
         for one in verdict.results
     )
@@ -137,7 +137,10 @@ def test_a_rule_that_looks_at_other_records_is_weighed_by_them() -> None:
     unique = {"kind": "unique", "targets": ["code"], "severity": {"save": "block"}}
     before, after = document_of([]), document_of([{**unique, "name": "One of a code"}])
     same, values = Neighbours([{"code": "a"}]), {"code": "a"}
-    scales = Scales(before, after, "form", NOW)
-    assert list(scales.weigh([Stored(1, values, same), Stored(2, values, same)])) == [1, 2]
+    scales = ImpactAnalysis(before, after, "form", NOW)
+    assert list(scales.weigh([ImpactRecord(1, values, same), ImpactRecord(2, values, same)])) == [
+        1,
+        2,
+    ]
     assert scales.weight.newly_refused["save"].numbers == [1, 2]
     assert scales.weight.rules["r0"].other_records

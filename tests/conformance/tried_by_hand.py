@@ -9,7 +9,7 @@ from typing import Any
 
 from thistlequartz.core.analysis.findings import SEARCHES, Finding, find_by_steps
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import TODAY, Tried
@@ -29,7 +29,7 @@ def said(answer: Any) -> str:
     return words.get(answer, str(answer).upper())
 
 
-def holds(judged: Judged, key: str, value: Any) -> bool:
+def holds(judged: Judgement, key: str, value: Any) -> bool:
     """Whether a field is asked and holds a value; None is blank."""
     return key not in judged.settled.closed and judged.settled.value_of(key) == value
 
@@ -84,14 +84,14 @@ class ByTrying:
                 found.setdefault(key, []).append(one)
         return found
 
-    def _applies(self, one: CompiledRule, judged: Judged) -> bool:
+    def _applies(self, one: CompiledRule, judged: Judgement) -> bool:
         return one.applies(judged.settled.environment) is True
 
     def _leads(self, one: CompiledRule, key: str, answer: Any) -> bool:
         return any(self._applies(one, j) and holds(j, key, answer) for j in self._tried.all)
 
     def falls_silent(self) -> Iterator[Told]:
-        """F06: it is needed where another rule lets it not be asked."""
+        """F06: it is required where another rule lets it not be asked."""
         for one in self._checks:
             (key,) = one.rule.targets
             demand = one.rule.kind == "mandatory" and one.rule.when is not None
@@ -101,7 +101,7 @@ class ByTrying:
                 yield "F06", (one.rule.key,), (key,)
 
     def locked_blank(self) -> Iterator[Told]:
-        """F06: it is needed while it is blank and locked, in a record that is new."""
+        """F06: it is required while it is blank and locked, in a record that is new."""
         for one in self._checks:
             (key,) = one.rule.targets
             if one.rule.kind == "mandatory" and "block" in one.severities.values():
@@ -141,7 +141,7 @@ class ByTrying:
                     yield "F08", tuple(sorted(about)), (key, target)
 
     def blank_taken(self) -> Iterator[Told]:
-        """F08: a check is broken, or a field asked, while nothing was answered, and some answers
+        """F08: a check is violated, or a field asked, while nothing was answered, and some answers
         are free of it. A field that is opened itself is a link of a chain.
         """
         for one in self._rules:
@@ -153,7 +153,7 @@ class ByTrying:
                 acts = (
                     self._applies(one, j) and not {*one.rule.targets} & {*j.settled.closed}
                     if opens
-                    else j.findings[rule].status == "broken"
+                    else j.findings[rule].status == "violated"
                     for j in (self._through["save"] if opens else self._own[rule])
                     if holds(j, key, None)
                 )
@@ -193,7 +193,7 @@ class ByTrying:
             ]  # fmt: skip
             for answer in answers:
                 held = [j for j in self._tried.all if holds(j, key, answer)]
-                refused = [any(j.findings[r].status == "broken" for r in about) for j in held]
+                refused = [any(j.findings[r].status == "violated" for r in about) for j in held]
                 if held and all(refused):
                     yield "F14", (said(answer),), (key,)
 
@@ -214,7 +214,9 @@ class ByTrying:
                              and {*one.judged_by, *one.governors} == {key})
                 ]  # fmt: skip
                 held = [j for j in self._tried.all if holds(j, key, answer)]
-                if held and all(any(j.findings[r].status == "broken" for r in hard) for j in held):
+                if held and all(
+                    any(j.findings[r].status == "violated" for r in hard) for j in held
+                ):
                     yield "F05", (said(answer),), (key,)
 
     def open_links(self) -> Iterator[Told]:
@@ -249,7 +251,7 @@ class ByTrying:
             ]  # fmt: skip
             met = any(
                 all(j.settled.value_of(key) is not None for key in shared)
-                and "broken" not in {j.findings[r.rule.key].status for r in (one, other)}
+                and "violated" not in {j.findings[r.rule.key].status for r in (one, other)}
                 for j in both
             )
             if shared and both and not met:

@@ -406,15 +406,15 @@ SEEDED: dict[str, tuple[list[Any], list[Any]]] = {
     "F23": (
         [
             ([needed("note", hold=True, severity=NOTE)], {"rights": Rights(lift_holds=False)}),
-            [needed("note", reason_demanded=True)],
+            [needed("note", reason_required=True)],
             ([needed("note")], {"rights": Rights(approve=False)}),
-            [needed("note", reason_demanded=True, severity={"save": "block", "submit": "warn"})],
+            [needed("note", reason_required=True, severity={"save": "block", "submit": "warn"})],
         ],
         [
             ([needed("note", hold=True, severity=NOTE)], {"rights": Rights(lift_holds=True)}),
-            [needed("note", reason_demanded=True, severity=WARN)],
+            [needed("note", reason_required=True, severity=WARN)],
             ([needed("note")], {"rights": Rights(approve=True)}),
-            [needed("note", reason_demanded=True, severity={"submit": "warn"})],
+            [needed("note", reason_required=True, severity={"submit": "warn"})],
         ],
     ),
     "F24": (

@@ -7,8 +7,8 @@ import sys
 import pytest
 from pydantic import TypeAdapter
 
-from thistlequartz.apart.findings import Finder, FindingsTask
-from thistlequartz.apart.process import Apart, Stopped
+from thistlequartz.apart.findings import FindingsProcess, FindingsTask
+from thistlequartz.apart.process import TaskCancelled, WorkerProcess
 from thistlequartz.apart.slips import SlipsTask, proved_slips
 from thistlequartz.apart.ways import WaysTask, proved_ways
 from thistlequartz.core.analysis import mutants_of
@@ -27,28 +27,28 @@ FORM = "borrower"
 def apart(monkeypatch):
     # However slow the machine is.
     monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 60.0)
-    one = Apart()
+    one = WorkerProcess()
     yield one
     one.end()
 
 
 def test_a_task_is_left_off_at_once_and_the_next_gets_its_own_answers(apart, monkeypatch):
-    finder = Finder(apart)
+    finder = FindingsProcess(apart)
     whole = list(finder.find(FindingsTask(DRAFT, FORM, TODAY)))
     assert [one.place for one in whole] == list(range(len(SEARCHES)))
     there = apart.pid
 
     def enough(done: int) -> None:
         if done == 3:
-            raise Stopped
+            raise TaskCancelled
 
-    with pytest.raises(Stopped):
+    with pytest.raises(TaskCancelled):
         list(finder.find(FindingsTask(DRAFT, "plant_accession", TODAY), enough))
     assert list(finder.find(FindingsTask(DRAFT, FORM, TODAY))) == whole
     assert apart.pid == there, "nothing had to begin anew"
     # Nor where it had ended by itself, or cannot leave off in time.
     monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 0.0)
-    with pytest.raises(Stopped):
+    with pytest.raises(TaskCancelled):
         list(finder.find(FindingsTask(DRAFT, FORM, TODAY), enough))
     assert apart.pid is None
     assert list(finder.find(FindingsTask(DRAFT, FORM, TODAY))) == whole

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core.analysis import JudgedTrial, changes_between, mutants_of
+from thistlequartz.core.analysis import JudgedRequest, changes_between, mutants_of
 from thistlequartz.core.authoring import RECIPES, RecipeError, Tiers, recipe_rules, tiers_rules
 from thistlequartz.core.formats.patterns import PatternError, compile_pattern
-from thistlequartz.core.judging import Circumstances, Found, Waiver, compile_ruleset
+from thistlequartz.core.judging import Circumstances, ReferredRecord, Waiver, compile_ruleset
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import plain
 from thistlequartz.core.ruleset import Bound, MandatoryRule, RuleSet, rule_sentence
@@ -124,11 +124,11 @@ def test_what_is_wrong_is_wrong_and_says_the_mend():
     ("rule", "words"),
     [
         ({"kind": "mandatory", "targets": ["note"], "when": "depth > 0 and depth <= 1000"},
-         "When Depth is more than 0 and at most 1,000, Note is needed."),
+         "When Depth is more than 0 and at most 1,000, Note is required."),
         ({"kind": "mandatory", "targets": ["note"], "when": "share <= 5 and share > 1"},
-         "When Share is more than 1 and at most 5 %, Note is needed."),
+         "When Share is more than 1 and at most 5 %, Note is required."),
         ({"kind": "mandatory", "targets": ["note"], "when": "depth > 0 and share <= 5"},
-         "When Depth is more than 0 and Share is at most 5 %, Note is needed."),
+         "When Depth is more than 0 and Share is at most 5 %, Note is required."),
         ({"kind": "group", "targets": ["note", "kind"], "quantity": "exactly_one"},
          "Exactly one of Note and Kind must have a value."),
         ({"kind": "unique", "targets": ["note", "kind"]},
@@ -137,7 +137,7 @@ def test_what_is_wrong_is_wrong_and_says_the_mend():
           "scope": {"events": ["create"], "entry_points": ["import"], "layouts": ["small"],
                     "roles": ["clerk"]}, "when": 'kind = "a"'},
          "For new records only, for the role clerk, by import, on The small form, from"
-         " 1 December 2026: when Kind is Apple, Note is needed."),
+         " 1 December 2026: when Kind is Apple, Note is required."),
     ],
 )  # fmt: skip
 def test_a_sentence_says_each_thing_once_and_for_whom_and_when_it_counts(rule, words):
@@ -165,7 +165,7 @@ def test_a_brace_that_counts_or_stands_for_itself_is_taken(pattern):
 class Others:
     """Two records that know their numbers."""
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         return None
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
@@ -193,14 +193,14 @@ def test_the_record_that_has_the_double_is_named(rule):
 
 
 def test_what_changed_names_reasons_and_circumstances():
-    rule = {**BELOW, "reason_demanded": True, "severity": {"save": "warn", "submit": "warn"}}
+    rule = {**BELOW, "reason_required": True, "severity": {"save": "warn", "submit": "warn"}}
     form = compiled_form(FIELDS, [rule], layouts=LAYOUTS)
     record = form.read({"depth": "0"})
 
     def tried(waivers=None, by="the draft", **circumstances):
         here = Circumstances(TODAY, None, "create", "desk", None, "clerk")
         here = replace(here, **circumstances)
-        return JudgedTrial(form, form.judged(record, here, waivers=waivers), here, by)
+        return JudgedRequest(form, form.judged(record, here, waivers=waivers), here, by)
 
     def words(one, other):
         return [change.words for change in changes_between(one, other)]
@@ -238,11 +238,11 @@ def test_a_chain_of_questions_has_any_number_of_links():
     rules = [rule.model_dump() for rule in made]
     form = compiled_form(FIELDS, rules)
     asked = form.judge({"wanted": True, "kind": "b"}, moment="submit", today=TODAY)
-    shown = {key: state.in_play for key, state in asked.fields.items()}
+    shown = {key: state.relevant for key, state in asked.fields.items()}
     assert (shown["kind"], shown["depth"], shown["note"]) == (True, False, True)
     assert [one.rule for one in asked.violated] == ["note_is_given_where_it_is_asked"]
     closed = form.judge({"wanted": False, "kind": "b"}, moment="submit", today=TODAY)
-    assert not closed.fields["note"].in_play
+    assert not closed.fields["note"].relevant
     for torn in ((), links[:2], ("wanted", "maybe", "kind"), ("kind", "a", "kind"), links + links):
         with pytest.raises(RecipeError):
             recipe_rules(RECIPES["chain"], {"links": torn}, form_of(FIELDS, []))

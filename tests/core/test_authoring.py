@@ -180,7 +180,7 @@ def test_every_recipe_makes_rules_that_work():
         assert whole.problems == {}, key
     whole = compiled(*recipe_rules(RECIPES["other_text"], answers["other_text"], form()))
     shown = whole.judge({"kind": "other"}, moment="submit", **AT)
-    assert [one.status for one in shown.results] == ["kept", "broken"]
+    assert [one.status for one in shown.results] == ["satisfied", "violated"]
 
 
 @given(st.text(max_size=60))
@@ -211,7 +211,7 @@ def test_a_profile_reads_what_the_columns_hold():
     assert whole.problems == {}
     row = dict(zip([one.key for one in fields], lines[7].split(";"), strict=True))
     verdict = whole.judge(row, moment="submit", **AT)
-    assert not [one for one in verdict.results if one.status == "broken"]
+    assert not [one for one in verdict.results if one.status == "violated"]
 
 
 def test_long_names_and_other_governors_are_no_trouble():

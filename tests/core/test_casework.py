@@ -12,9 +12,9 @@ from pydantic import ValidationError
 
 from tests.examples import ALIKE
 from thistlequartz.core.analysis import (
+    CaseFileError,
     CaseRecords,
-    CaseTrouble,
-    JudgedTrial,
+    JudgedRequest,
     Observer,
     Runner,
     cases_from_csv,
@@ -59,15 +59,19 @@ def test_a_case_says_in_words_how_it_disagrees():
     form = compiled_form([TERMS, WHY, DEPTH], [ASKED, DEMANDED, DEEP])
     run = Runner(form).run
     assert run(case_of({"depth": "90"})).state == "agrees"
-    assert run(case_of({"terms": "no"}, "warned", "blocked", broken=["r2"])).state == "agrees"
-    amiss = run(case_of({"terms": "no", "depth": "91"}, broken=["gone"], asked={"why": "closed"}))
+    assert run(case_of({"terms": "no"}, "warned", "blocked", violated=["r2"])).state == "agrees"
+    amiss = run(
+        case_of(
+            {"terms": "no", "depth": "91"}, violated=["gone"], field_states={"why": "not_relevant"}
+        )
+    )
     assert amiss.state == "disagrees"
     assert amiss.differences == (
         "Saving is warned, where clear was expected.",
         "Submitting is blocked, where clear was expected.",
-        "“Rule 2” is broken, which was not expected.",
-        "“Rule 3” is broken, which was not expected.",
-        "“gone” should be broken, but there is no such rule any more.",
+        "“Rule 2” is violated, which was not expected.",
+        "“Rule 3” is violated, which was not expected.",
+        "“gone” should be violated, but there is no such rule any more.",
         "Why is asked, where it was expected to be not asked.",
     )
     lost = run(case_of({"depht": "3"}))
@@ -109,14 +113,14 @@ def test_an_entry_changed_is_read_as_if_it_had_always_been_there(key, place, dat
 def test_what_changed_is_told_in_words():
     form = compiled_form([TERMS, WHY], [ASKED, DEMANDED])
     yes, no = (
-        JudgedTrial(form, form.judged(form.read({"terms": one}), HERE)) for one in ("yes", "no")
+        JudgedRequest(form, form.judged(form.read({"terms": one}), HERE)) for one in ("yes", "no")
     )
     assert [one.words for one in changes_between(yes, no)] == [
         "Terms: no, was yes.",
         "Saving is warned now, was clear.",
         "Submitting is blocked now, was clear.",
         "“Rule 1” is in effect now.",
-        "“Rule 2” is broken now.",
+        "“Rule 2” is violated now.",
         "Why is asked now.",
     ]
     assert changes_between(no, no) == ()
@@ -198,7 +202,7 @@ def test_a_case_sees_only_the_other_records_it_knows_of():
         {**beside.model_dump(), "others": [{"values": {"why": "once"}}], "why": ""}
     )
     assert Runner(form).run(alone).state == "agrees"
-    assert Runner(form).run(beside).observed.broken == ("r1",)
+    assert Runner(form).run(beside).observed.violated == ("r1",)
     assert CaseRecords(form, beside.others).record("form", "1") is None
 
 
@@ -208,13 +212,13 @@ def test_cases_come_back_from_files_as_they_went():
     assert list(cases_from_json(cases_to_json("plant_accession", cases), form)) == cases
     back = cases_from_csv(cases_to_csv(cases), form)
     for case, read in zip(cases, back, strict=True):
-        assert (read.key, read.name, read.expected.broken) == (
+        assert (read.key, read.name, read.expected.violated) == (
             case.key,
             case.name,
-            case.expected.broken,
+            case.expected.violated,
         )
     assert {run.state for run in Runner(form).run_all(back)} == {"agrees"}
-    with pytest.raises(CaseTrouble, match=r"row 1, column\.latitud"):
+    with pytest.raises(CaseFileError, match=r"row 1, column\.latitud"):
         cases_from_csv("name,as_of,expected_save,expected_submit,latitud\n", form)
 
 
@@ -235,7 +239,7 @@ def test_the_report_is_what_pipelines_read():
 
 def test_cases_of_other_days_are_judged_as_of_theirs():
     form = compiled_form([DEPTH], [{**DEEP, "in_force_from": "2026-07-01"}])
-    late = case_of({"depth": "91"}, "warned", "blocked", broken=["r1"])
+    late = case_of({"depth": "91"}, "warned", "blocked", violated=["r1"])
     late = late.model_copy(
         update={"circumstances": late.circumstances.model_copy(update={"as_of": date(2026, 7, 1)})}
     )
@@ -246,7 +250,7 @@ def test_cases_of_other_days_are_judged_as_of_theirs():
 def test_a_case_file_is_a_document_with_one_key_for_each_case():
     one = case_of({}).model_dump(mode="json")
     text = json.dumps({"form": "form", "cases": [one, one]})
-    with pytest.raises(CaseTrouble, match="there twice"):
+    with pytest.raises(CaseFileError, match="there twice"):
         cases_from_json(text, compiled_form([DEPTH], [DEEP]))
 
 
@@ -270,7 +274,7 @@ def test_a_case_can_look_at_one_thing_only():
             name="One",
             circumstances={"as_of": TODAY},
             values=values,
-            expected={"broken": None, **expected},
+            expected={"violated": None, **expected},
         )
         return Runner(form).run(said).differences
 
@@ -278,10 +282,10 @@ def test_a_case_can_look_at_one_thing_only():
     assert told(deep, submit="blocked") == ()
     assert told(deep, save="clear") == ()
     assert told(deep, submit="clear") == ("Submitting is blocked, where clear was expected.",)
-    assert told(deep, statuses={rule: "broken"}) == ()
+    assert told(deep, statuses={rule: "violated"}) == ()
     assert (
-        "broken, where “does not apply” was expected"
-        in told(deep, statuses={rule: "does_not_apply"})[0]
+        "violated, where “does not apply” was expected"
+        in told(deep, statuses={rule: "not_applicable"})[0]
     )
     assert told(deep, stored={"depth": "1000", "why": None}) == ()
     assert told(deep, stored={"depth": "1"}) == ("Depth is stored as 1,000, where 1 was expected.",)

@@ -11,7 +11,7 @@ import sarif_om
 from thistlequartz import cli
 from thistlequartz.cli import main
 from thistlequartz.core.analysis import cases_to_csv, cases_to_json
-from thistlequartz.core.analysis.findings import SEARCHES, Step
+from thistlequartz.core.analysis.findings import SEARCHES, SearchProgress
 from thistlequartz.core.ruleset import CaseFile, RuleSet
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED
@@ -69,7 +69,7 @@ def test_one_blocked_record_sets_the_exit_code_and_says_why(judge):
     assert code == 1
     assert out.splitlines()[0:2] == [
         "2: blocked",
-        "    block  coordinate_uncertainty: Coordinate uncertainty is needed. This applies"
+        "    block  coordinate_uncertainty: Coordinate uncertainty is required. This applies"
         " when either Latitude has a value or Longitude has a value.",
     ]
     assert "    block  latitude: Latitude must be from −90 to 90°." in out
@@ -89,7 +89,7 @@ def test_json_says_what_each_rule_and_field_came_to(judge):
     assert fault["fields"] == ["latitude"]
     assert said["fields"]["latitude"]["fault"] == fault["message"]
     broken = {one["rule"] for one in said["told"]} - {None}
-    assert broken == {key for key, one in said["rules"].items() if one["status"] == "broken"}
+    assert broken == {key for key, one in said["rules"].items() if one["status"] == "violated"}
     assert said["stores"]["scientific_name"] == "Brindlea montana"
     assert "latitude" not in said["stores"]
     assert (said["on_hold"], said["ignored"]) == (False, {})
@@ -144,7 +144,7 @@ def test_records_are_judged_as_they_come_in(judge, tmp_path):
         asked = ("--form", "small", "--json", *options)
         code, out, _ = judge("new.json", json.dumps([{"mass": "1,124"}]), *asked, rules=rules)
         found = json.loads(out)["rules"]
-        assert [key for key, one in found.items() if one["status"] == "broken"] == broken
+        assert [key for key, one in found.items() if one["status"] == "violated"] == broken
         assert code == bool(broken)
     for options in (("--event", "update"), ("--stored", str(before))):
         code, _, err = judge("new.json", "[{}]", "--form", "small", *options)
@@ -379,8 +379,11 @@ def test_findings_end_with_2_where_a_search_fails(tmp_path, monkeypatch, capsys)
     document = {"forms": [{"key": "form", "name": "Form", "fields": [], "rules": []}]}
     path, log = tmp_path / "rules.json", tmp_path / "findings.sarif"
     path.write_text(json.dumps(document))
-    steps = [Step(n, failure="ValueError: ordinal" if n == 1 else "") for n in range(len(SEARCHES))]
-    monkeypatch.setattr(cli.Finder, "find", lambda *_: iter(steps))
+    steps = [
+        SearchProgress(n, failure="ValueError: ordinal" if n == 1 else "")
+        for n in range(len(SEARCHES))
+    ]
+    monkeypatch.setattr(cli.FindingsProcess, "find", lambda *_: iter(steps))
     assert main(["findings", str(path), "--sarif", str(log)]) == 2
     said = capsys.readouterr()
     assert "F01 failed" in said.err

@@ -29,7 +29,7 @@ def test_a_ruleset_reads_and_writes_json_without_loss():
         (NUMBER, [{"kind": "mandatory", "targets": ["low"], "in_force_from": "2026-02-01",
                    "in_force_to": "2026-01-01"}], "rules.0", "end before it begins"),
         (NUMBER, [{"kind": "mandatory", "targets": ["low"], "severity": {"entry": "block"}}],
-         "rules.0", "'off', 'note' or 'warn'"),
+         "rules.0", "'none', 'note' or 'warn'"),
     ],
 )  # fmt: skip
 def test_a_document_out_of_shape_is_refused_at_its_place(fields, rules, place, words):

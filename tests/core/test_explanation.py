@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import given, settings
 
 from tests.examples import few
-from thistlequartz.core.judging import Step, compile_ruleset
+from thistlequartz.core.judging import TraceStep, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from ..conformance.generators import CONDITIONS, FIELDS, RECORDS, document_of
@@ -29,7 +29,7 @@ def test_a_broken_rule_shows_each_part_with_the_values_it_came_from() -> None:
     form = compile_ruleset(RuleSet(forms=(form_of(LOAN, [RULE]),)), form="form")
     values = {"lent": "1 June 2026", "due": "9 July 2026", "purpose": "Research"}
     found = form.explain("r1", values, today=TODAY)
-    assert found.status == "broken"
+    assert found.status == "violated"
     assert found.when is not None
     assert found.when.answer == "yes"
     assert [(part.words, part.answer) for part in found.when.parts] == [
@@ -51,7 +51,7 @@ def test_what_leaves_nothing_to_judge_is_named() -> None:
     assert judged.wanting == ("due",)
 
 
-def answers(step: Step) -> list[str]:
+def answers(step: TraceStep) -> list[str]:
     return [step.answer, *(one for part in step.parts for one in answers(part))]
 
 
@@ -62,6 +62,6 @@ def test_the_trace_agrees_with_the_status(when: str, values: dict[str, Any]) -> 
     form = compile_ruleset(given, form="form")
     found = form.explain("r0", values, today=TODAY)
     assert found.when is not None
-    assert (found.when.answer == "yes") == (found.status != "does_not_apply")
+    assert (found.when.answer == "yes") == (found.status != "not_applicable")
     assert all(answers(found.when))
     assert len(FIELDS) >= len(found.values) >= 1

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.language import (
     ClauseGroup,
-    Declared,
+    Declaration,
     FormulaError,
     check_types,
     clauses_from_tree,
@@ -31,13 +31,13 @@ from thistlequartz.core.values import (
 )
 
 VOCABULARY = {
-    "depth": Declared("Depth", NumberType(scale=2, unit="m")),
-    "name": Declared("Name", TextType()),
-    "seen": Declared("Seen on", DateType()),
-    "wet": Declared("Wet", YesNoType()),
-    "kind": Declared("Kind", ChoiceType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
-    "kinds": Declared("Kinds", ChoicesType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
-    "place": Declared("Place", TextType()),
+    "depth": Declaration("Depth", NumberType(scale=2, unit="m")),
+    "name": Declaration("Name", TextType()),
+    "seen": Declaration("Seen on", DateType()),
+    "wet": Declaration("Wet", YesNoType()),
+    "kind": Declaration("Kind", ChoiceType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
+    "kinds": Declaration("Kinds", ChoicesType((Choice("fern", "Fern"), Choice("moss", "Moss")))),
+    "place": Declaration("Place", TextType()),
 }
 
 keys = st.sampled_from(sorted(VOCABULARY))
@@ -189,13 +189,13 @@ def test_clauses_and_formula_are_two_spellings_of_one_tree(document):
     ["w >= 2.5", 't = ""', 't = " a "', 'not(t = "")', "w between 1.5 and 3", 't in ("a", " b")'],
 )
 def test_what_clauses_would_change_is_left_to_the_formula(formula):
-    fields = {"w": Declared("W", NumberType(0)), "t": Declared("T", TextType())}
+    fields = {"w": Declaration("W", NumberType(0)), "t": Declaration("T", TextType())}
     assert clauses_from_tree(read_formula(formula), fields) is None
 
 
 @given(st.text(alphabet=' \tab"\\é\u0301', max_size=6), st.decimals(-9, 9, places=2))
 def test_whatever_is_shown_as_clauses_reads_back_the_same(text, number):
-    fields = {"w": Declared("W", NumberType(0)), "t": Declared("T", TextType())}
+    fields = {"w": Declaration("W", NumberType(0)), "t": Declaration("T", TextType())}
     for node in (
         tree.Comparison("=", tree.Field("t"), tree.Text(text)),
         tree.Comparison(">=", tree.Field("w"), tree.Number(number)),

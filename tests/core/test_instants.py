@@ -33,7 +33,7 @@ def said(must, **values):
     rule = {"kind": "cross_field", "targets": ["yes"], "must": f"({must}) or yes = false"}
     form = compiled_form(FIELDS, [rule], zone="Europe/Paris")
     verdict = form.judge({**values, "yes": True}, moment="save", today=TODAY)
-    return {"kept": True, "broken": False}.get(result(verdict).status)
+    return {"satisfied": True, "violated": False}.get(result(verdict).status)
 
 
 def written(instant):
@@ -70,8 +70,8 @@ def test_an_instant_that_was_stored_is_unchanged_however_it_is_written():
     stored = {"a": "2026-10-25T00:30:00Z"}
     asked = {"moment": "save", "today": TODAY, "event": "update", "stored": stored}
     for entry, status in (
-        ("2026-10-25T02:30:00+02:00", "kept"),
-        ("2026-10-25 02:30+01:00", "broken"),
+        ("2026-10-25T02:30:00+02:00", "satisfied"),
+        ("2026-10-25 02:30+01:00", "violated"),
     ):
         assert result(form.judge({"a": entry, "note": "y"}, **asked)).status == status
 

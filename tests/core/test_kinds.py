@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.judging import Circumstances, Found, KnownRecords, compile_ruleset
+from thistlequartz.core.judging import Circumstances, KnownRecords, ReferredRecord, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import ALL, TODAY, compiled_form, form_of, result
@@ -24,7 +24,7 @@ FIELDS: list[dict[str, Any]] = [
     {"key": "land", "type": "choice", "choices": [{"code": c, "label": c.upper()} for c in ("no", "se")]},
     {"key": "uses", "type": "choices", "choices": [{"code": c, "label": c} for c in ("x", "y", "z")]},
 ]  # fmt: skip
-BROKEN, KEPT, NOTHING, IDLE = "broken", "kept", "nothing_to_judge", "does_not_apply"
+BROKEN, KEPT, NOTHING, IDLE = "violated", "satisfied", "not_evaluable", "not_applicable"
 RANGE = {"kind": "range", "targets": ["mass"]}
 GROUP = {"kind": "group", "targets": ["name", "code", "mass"]}
 GOES = {
@@ -184,8 +184,11 @@ def test_no_other_record_where_periods_overlap():
 class _Register:
     """A register of borrowers, as a caller supplies it."""
 
-    def record(self, form: str, number: str) -> Found | None:
-        found = {"1": Found({"country": "PT"}), "2": Found({"country": "NO"}, on_hold=True)}
+    def record(self, form: str, number: str) -> ReferredRecord | None:
+        found = {
+            "1": ReferredRecord({"country": "PT"}),
+            "2": ReferredRecord({"country": "NO"}, on_hold=True),
+        }
         return found.get(number) if form == "borrower" else None
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:

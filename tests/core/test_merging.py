@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.language import FormulaError
-from thistlequartz.core.merging import Merging, merge_offers, merge_problems, one_line_of
+from thistlequartz.core.merging import TextMerger, merge_offers, merge_problems, one_line_of
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
@@ -58,7 +58,7 @@ class Page(HTMLParser):
     name=ENTERED, other=ENTERED, text=st.sampled_from(["{name}", "a {name} b {other}", "{answers}"])
 )
 def test_whatever_was_entered_a_page_is_made_of_our_tags_alone(name, other, text):
-    merging = Merging({"name": name, "other": other}, [("Name", name), ("<Other>", other)])
+    merging = TextMerger({"name": name, "other": other}, [("Name", name), ("<Other>", other)])
     page = merging.page(text)
     read = Page(page)
     assert read.tags <= OURS
@@ -68,7 +68,7 @@ def test_whatever_was_entered_a_page_is_made_of_our_tags_alone(name, other, text
 
 @given(name=ENTERED)
 def test_whatever_was_entered_a_line_stays_one(name):
-    line = Merging({"name": name}, []).line("For {name}, today")
+    line = TextMerger({"name": name}, []).line("For {name}, today")
     assert line == one_line_of(line)
     assert not any(unicodedata.category(one) in ("Cc", "Zl", "Zp") for one in line)
     assert line.startswith("For")
@@ -78,14 +78,14 @@ def test_whatever_was_entered_a_line_stays_one(name):
 @given(name=ENTERED)
 def test_what_is_put_in_is_put_in_once(name):
     """A place in what was entered is no place."""
-    merging = Merging({"name": name, "answers": "never", "other": "never"}, [("Name", name)])
+    merging = TextMerger({"name": name, "answers": "never", "other": "never"}, [("Name", name)])
     assert merging.plain("{name}") == name
     assert merging.plain("{{name}}") == "{name}"
     assert merging.plain("{answers}") == f"Name: {name}"
 
 
 def test_a_name_that_nothing_is_known_of_is_blank():
-    merging = Merging({}, [])
+    merging = TextMerger({}, [])
     assert merging.plain("a{gone}b{answers}c") == "abc"
     assert merging.page("a{answers}b") == "ab"
 

@@ -83,7 +83,7 @@ def test_a_blank_item_does_not_turn_a_whole_total_blank(judging):
     fields = [{"key": key, "type": "whole_number"} for key in ("first", "second", "third")]
     must = {"kind": "cross_field", "targets": ["first"]}
     by_hand = judging(fields, [{**must, "must": "first + second + third <= 10"}])
-    assert result(by_hand(first=9, second=9)).status == "nothing_to_judge"
+    assert result(by_hand(first=9, second=9)).status == "not_evaluable"
     whole = "sum([first, second, third]) <= 10"
     tolerant = judging(fields, [{**DEMAND_THIRD, "when": f"not({whole})"}])
     assert tolerant(first=9, second=9).outcome == "blocked"
@@ -159,7 +159,7 @@ def test_judging_moments_together_gives_what_judging_each_alone_gives(moments):
         [
             {**DEMAND_WHY, "when": "terms = false"},
             {"kind": "range", "targets": ["amount"], "upper": {"value": "10"}},
-            {**DEMAND_WHY, "on": False},
+            {**DEMAND_WHY, "enabled": False},
         ],
     )
     compiled = compile_ruleset(RuleSet(forms=(form,)), form="form")
@@ -176,7 +176,7 @@ def test_a_field_is_mandatory_and_locked_by_the_same_answer(judging):
     judge = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms = false"}, lock])
     state = judge(terms="no", why_not="because").fields["why_not"]
     assert judge(terms="no", why_not="because").outcome == "blocked"
-    assert (state.locked, state.mark.kind, state.value) == (True, "demanded", None)
+    assert (state.read_only, state.mark.kind, state.value) == (True, "required", None)
 
 
 def test_a_field_is_mandatory_and_hidden_by_the_same_answer(judging):
@@ -184,7 +184,7 @@ def test_a_field_is_mandatory_and_hidden_by_the_same_answer(judging):
     close = {"kind": "close", "targets": ["why_not"], "when": "terms = false"}
     judge = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms = false"}, close])
     verdict = judge(terms="no")
-    assert (verdict.outcome, result(verdict).status) == ("clear", "target_not_in_play")
+    assert (verdict.outcome, result(verdict).status) == ("clear", "not_relevant")
     assert verdict.fields["why_not"].mark is None
 
 
@@ -215,7 +215,7 @@ def test_a_starting_value_breaks_the_range_of_its_own_field_or_answers_for_the_c
     demand = {"kind": "mandatory", "targets": ["amount"]}
     form = compiled_form([AMOUNT], [start, lower, demand])
     verdict = form.judge({}, moment="submit", today=TODAY)
-    assert [result(verdict, key).status for key in ("r2", "r3")] == ["broken", "kept"]
+    assert [result(verdict, key).status for key in ("r2", "r3")] == ["violated", "satisfied"]
 
 
 def test_a_worded_message_with_an_old_number_is_told_as_it_is_worded(judging):

@@ -20,7 +20,7 @@ def test_a_bound_that_cannot_be_read_stands_in_a_message_as_such(moment):
     }
     form = compiled_form([MASS, {"key": "limit", "type": "decimal"}], [rule])
     verdict = form.judge({"mass": "5", "limit": "much"}, moment=moment, today=TODAY)
-    assert result(verdict).status in ("nothing_to_judge", "silent")
+    assert result(verdict).status in ("not_evaluable", "silent")
     told = form.judge({"mass": "5", "limit": "3"}, moment="submit", today=TODAY)
     assert result(told).messages[0].text == "At most 3, and not 5."
 
@@ -31,7 +31,7 @@ def test_an_unreadable_reference_is_null_and_not_blank():
     form = compiled_form(fields, [rule])
     verdict = form.judge({"mass": "1", "lender": ["a", "b"]}, moment="save", today=TODAY)
     assert verdict.fields["lender"].fault
-    assert result(verdict).status == "nothing_to_judge"
+    assert result(verdict).status == "not_evaluable"
 
 
 # DMN 1.4, clause 10.3.1.2, rule 64: escapes; ISO/IEC 10646: D800 to DFFF are no characters.

@@ -16,7 +16,7 @@ from thistlequartz.core.analysis import (
     try_mutants,
     ways_through,
 )
-from thistlequartz.core.analysis.mutation.writings import Writings
+from thistlequartz.core.analysis.mutation.writings import MutatedForm
 from thistlequartz.core.analysis.observing import Observer
 from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, compile_ruleset
@@ -61,7 +61,7 @@ def test_a_record_that_tells_two_writings_apart_is_never_passed_over(key, data):
     slip = data.draw(st.sampled_from(slips))
     values = data.draw(st.sampled_from([dict(one.values) for one in values_of(key, 3, 30)]))
     observer, rules = Observer(form), {one.rule.key: one for one in form.rules}
-    writings = Writings(observer, rules, form.rewritten(slip.form), slip.rule)
+    writings = MutatedForm(observer, rules, form.rewritten(slip.form), slip.rule)
     record = form.read(values)
     if writings.told_by(record, HERE) is not None:
         assert writings.may_tell(form.settled(record, HERE))
@@ -153,7 +153,7 @@ def test_drafted_both_ways_every_rule_of_the_demo_is_seen_to_fire_and_to_clear(k
 
 
 def test_rules_that_are_off_or_unfinished_are_neither_slipped_nor_counted():
-    form = compiled_form([DEPTH], [{**DEEP, "on": False}])
+    form = compiled_form([DEPTH], [{**DEEP, "enabled": False}])
     assert list(mutants_of(form)) == []
     (rule,) = prove(form, [], good_baseline(form, [], HERE)).rules
     assert (rule.counts, rule.bounds) == (False, ())

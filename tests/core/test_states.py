@@ -32,7 +32,7 @@ CHAIN = compiled_form(
     [*yes_no("wanted"), *text("way", "email", "note")],
     [
         {"kind": "open", "targets": ["way"], "when": "wanted = true"},
-        {"kind": "open", "targets": ["email"], "when": 'way = "mail"', "otherwise": "closed"},
+        {"kind": "open", "targets": ["email"], "when": 'way = "mail"', "otherwise": "disabled"},
         {"kind": "mandatory", "targets": ["email"], **BLOCK},
         {"kind": "close", "targets": ["note"], "when": "email = null"},
     ],
@@ -42,18 +42,18 @@ CHAIN = compiled_form(
 @pytest.mark.parametrize(
     ("wanted", "way", "shown"),
     [
-        (None, "mail", ("hidden", "closed", "hidden")),
-        ("no", "mail", ("hidden", "closed", "hidden")),
-        ("yes", None, ("open", "closed", "hidden")),
-        ("yes", "mail", ("open", "open", "open")),
+        (None, "mail", ("hidden", "disabled", "hidden")),
+        ("no", "mail", ("hidden", "disabled", "hidden")),
+        ("yes", None, ("enterable", "disabled", "hidden")),
+        ("yes", "mail", ("enterable", "enterable", "enterable")),
     ],
 )
 def test_a_chain_holds_without_repeating_its_first_condition(wanted, way, shown):
     values = {"wanted": wanted, "way": way, "email": "a@b.org", "note": "n"}
     verdict = CHAIN.judge(values, moment="save", today=TODAY)
-    assert tuple(verdict.fields[key].shown for key in ("way", "email", "note")) == shown
-    in_play = shown[1] == "open"
-    assert result(verdict, "r3").status == ("kept" if in_play else "target_not_in_play")
+    assert tuple(verdict.fields[key].display for key in ("way", "email", "note")) == shown
+    in_play = shown[1] == "enterable"
+    assert result(verdict, "r3").status == ("satisfied" if in_play else "not_relevant")
     assert ("email" in verdict.stores) is in_play
 
 
@@ -91,7 +91,7 @@ def test_a_field_opens_by_any_opening_rule_and_closes_by_any_closing_one():
         [
             {"kind": "open", "targets": ["note"], "when": "a"},
             {"kind": "open", "targets": ["note"], "when": "b"},
-            {"kind": "close", "targets": ["note"], "when": "c", "shown": "closed"},
+            {"kind": "close", "targets": ["note"], "when": "c", "shown": "disabled"},
         ],
     )
     for values, in_play in (
@@ -101,7 +101,7 @@ def test_a_field_opens_by_any_opening_rule_and_closes_by_any_closing_one():
         ({"a": True, "c": True}, False),
     ):
         state = form.judge(values, moment="save", today=TODAY).fields["note"]
-        assert state.in_play is in_play
+        assert state.relevant is in_play
 
 
 def test_a_locked_field_keeps_what_is_stored_and_counts_in_rules():
@@ -118,7 +118,7 @@ def test_a_locked_field_keeps_what_is_stored_and_counts_in_rules():
         sent, moment="save", today=TODAY, event="update", stored={"approved": True, "price": "120"}
     )
     assert (update.stores["price"], update.outcome) == (120, "blocked")
-    assert update.fields["price"].locked
+    assert update.fields["price"].read_only
     assert "is locked" in update.ignored["price"]
     created = form.judge(sent, moment="save", today=TODAY)
     assert created.stores["price"] == 80
@@ -132,9 +132,9 @@ def test_later_fields_wait_at_the_desk_with_the_reason_and_imports_do_not():
             {"kind": "mandatory", "targets": ["name"], **BLOCK},
         ],
     )
-    waiting = form.judge({"name": "kept"}, moment="save", today=TODAY)
+    waiting = form.judge({"name": "satisfied"}, moment="save", today=TODAY)
     assert waiting.fields["name"].waiting == "This can be filled in once Number has a value."
-    assert (waiting.stores["name"], waiting.outcome) == ("kept", "clear")
+    assert (waiting.stores["name"], waiting.outcome) == ("satisfied", "clear")
     for values, entry_point in (({"number": "7"}, "desk"), ({}, "import"), ({}, "service")):
         verdict = form.judge(values, moment="save", today=TODAY, entry_point=entry_point)
         assert verdict.fields["name"].waiting is None
@@ -157,7 +157,7 @@ def test_derived_fields_are_chained_rounded_half_even_and_never_taken_from_the_c
         "total": "1.12",
     }
     assert "is computed" in verdict.ignored["total"]
-    assert verdict.fields["helped"].shown == "hidden"
+    assert verdict.fields["helped"].display == "hidden"
     assert form.judge({"net": "2"}, moment="save", today=TODAY).outcome == "blocked"
     blank = form.judge({}, moment="save", today=TODAY)
     assert (blank.fields["tax"].value, blank.fields["total"].value) == (None, None)
@@ -268,7 +268,7 @@ def test_a_hold_outlives_the_mending():
 REASONED = compiled_form(
     number("days", "more"),
     [
-        {"kind": "range", "targets": ["days"], "upper": {"value": "180"}, "reason_demanded": True,
+        {"kind": "range", "targets": ["days"], "upper": {"value": "180"}, "reason_required": True,
          "severity": {"save": "warn", "submit": "warn"}},
     ],
 )  # fmt: skip
@@ -279,7 +279,7 @@ def test_a_demanded_reason_lets_pass_serves_both_moments_and_lapses_with_its_val
     assert (refused.outcome, refused.may_pass, result(refused).waiver) == (
         "warned",
         False,
-        "demanded",
+        "required",
     )
     given = {"r1": Waiver("The show was prolonged.", result(refused).basis)}
     for values, state in (
@@ -300,15 +300,15 @@ def test_a_rule_can_wait_for_a_change():
         [{"kind": "mandatory", "targets": ["why"], "changed_fields": ["status"], **BLOCK}],
     )
     for values, status in (
-        ({"status": "open"}, "does_not_apply"),
-        ({"status": "shut"}, "broken"),
-        ({"status": "shut", "why": "told"}, "kept"),
+        ({"status": "open"}, "not_applicable"),
+        ({"status": "shut"}, "violated"),
+        ({"status": "shut", "why": "told"}, "satisfied"),
     ):
         verdict = form.judge(
             values, moment="save", today=TODAY, event="update", stored={"status": "open"}
         )
         assert result(verdict).status == status
-    assert result(form.judge({"status": "open"}, moment="save", today=TODAY)).status == "broken"
+    assert result(form.judge({"status": "open"}, moment="save", today=TODAY)).status == "violated"
 
 
 def test_a_circle_is_named_with_its_fields_and_rules_and_what_is_usually_meant():
@@ -328,7 +328,7 @@ def test_a_circle_is_named_with_its_fields_and_rules_and_what_is_usually_meant()
     assert [result(verdict, key).status for key in ("r1", "r2", "r3")] == [
         "unfinished",
         "unfinished",
-        "broken",
+        "violated",
     ]
 
 
@@ -371,11 +371,11 @@ def test_sections_count_what_holds_the_record_up():
 
 
 def test_a_good_value_is_acknowledged_while_typing():
-    rule = {"kind": "range", "targets": ["days"], "upper": {"value": "5"}, "acknowledged": "Good."}
+    rule = {"kind": "range", "targets": ["days"], "upper": {"value": "5"}, "confirmation": "Good."}
     form = compiled_form(number("days"), [rule])
     for values, said in (({"days": "4"}, "Good."), ({"days": "6"}, ""), ({}, "")):
         verdict = form.judge(values, moment="entry", today=TODAY, touched=["days"])
-        assert verdict.fields["days"].acknowledged == said
+        assert verdict.fields["days"].confirmation == said
 
 
 def test_derived_forms_take_over_fields_and_shared_rules_only():
@@ -433,9 +433,9 @@ def test_a_layout_hides_what_it_leaves_out_and_scopes_rules():
     rule = {"kind": "mandatory", "targets": ["b"], "scope": {"layouts": ["desk"]}, **BLOCK}
     form = compiled_form(fields, [rule], layouts=layouts)
     for layout, shown, status in (
-        ("desk", "open", "broken"),
+        ("desk", "enterable", "violated"),
         ("short", "hidden", "out_of_scope"),
     ):
         verdict = form.judge({}, moment="save", today=TODAY, layout=layout)
-        assert (verdict.fields["b"].shown, result(verdict).status) == (shown, status)
-        assert verdict.fields["b"].in_play
+        assert (verdict.fields["b"].display, result(verdict).status) == (shown, status)
+        assert verdict.fields["b"].relevant

@@ -8,13 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis.sweep import Answer, Band, RecordContext, sweep, sweep_map
+from thistlequartz.core.analysis.sweep import Band, RecordContext, RecordOutcomes, sweep, sweep_map
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .conftest import TODAY, form_of
 
-BLOCK = {"severity": {"save": "off", "submit": "block"}}
+BLOCK = {"severity": {"save": "none", "submit": "block"}}
 FIELDS: list[dict[str, Any]] = [
     {"key": "x", "type": "whole_number"},
     {"key": "y", "type": "whole_number"},
@@ -207,7 +207,7 @@ def test_a_map_shows_where_two_answers_meet() -> None:
         x, y = region.sample
         assert region.answer == surroundings.answer({"x": x, "y": y})
     by_blank = {one.answer for one in found.regions if one.sample[1] is None}
-    assert by_blank == {Answer("clear", "clear", (), ())}
+    assert by_blank == {RecordOutcomes("clear", "clear", (), ())}
     # Blank, to the right of ten above three, left of x = y, and the rest: each in one piece.
     among_values = [one for one in found.regions if None not in one.sample]
     assert sorted((one.answer.save, one.answer.submit) for one in among_values) == [

@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
 from thistlequartz.apart.tables import open_apart
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.tables import (
     KINDS,
     MAX_COLUMNS,
@@ -211,7 +211,7 @@ def test_marks_are_found_or_left_open(
     numbers: list[str], days: list[str], marks: Marks, left_open: tuple[bool, bool]
 ) -> None:
     found = marks_of(
-        [(Declared("Mass", NumberType()), numbers), (Declared("Day", DateType()), days)]
+        [(Declaration("Mass", NumberType()), numbers), (Declaration("Day", DateType()), days)]
     )
     assert found.marks == marks
     assert (found.decimal_mark_open, found.date_order_open) == left_open
@@ -219,30 +219,30 @@ def test_marks_are_found_or_left_open(
 
 def test_a_cell_is_entered_as_its_field_would_read_it() -> None:
     comma = ReadingSettings(decimal_mark="comma")
-    number = Declared("Mass", NumberType(), comma)
+    number = Declaration("Mass", NumberType(), comma)
     assert entered("1.250", number, with_marks(comma, Marks("point"))) == "1,25"
     assert entered(1.25, number, comma) == "1,25"
-    assert entered(12, Declared("Phone", TextType()), PLAIN) == "12"
-    assert entered(date(2026, 6, 11), Declared("Seen", DateTimeType("UTC")), PLAIN) is not None
-    assert entered(datetime(2026, 6, 11), Declared("Day", DateType()), PLAIN) == "2026-06-11"
-    assert entered("#N/A", Declared("Note", TextType()), PLAIN) == "#N/A", (
+    assert entered(12, Declaration("Phone", TextType()), PLAIN) == "12"
+    assert entered(date(2026, 6, 11), Declaration("Seen", DateTimeType("UTC")), PLAIN) is not None
+    assert entered(datetime(2026, 6, 11), Declaration("Day", DateType()), PLAIN) == "2026-06-11"
+    assert entered("#N/A", Declaration("Note", TextType()), PLAIN) == "#N/A", (
         "a text in any other file"
     )
-    failed = entered(FailedFormula("#DIV/0!"), Declared("Note", TextType()), PLAIN)
+    failed = entered(FailedFormula("#DIV/0!"), Declaration("Note", TextType()), PLAIN)
     assert isinstance(failed, Fault)
     assert "failed (#DIV/0!)" in failed.message
 
 
 CHOICES = (Choice("a", "First, with a comma"), Choice("b", "=Second"), Choice("c", "-3"))
 FIELDS = {
-    "text": Declared("Text", TextType(), ReadingSettings(trim=False)),
-    "number": Declared("Number", NumberType()),
-    "day": Declared("Day", DateType()),
-    "clock": Declared("Clock", TimeType()),
-    "instant": Declared("Instant", DateTimeType("Europe/Paris")),
-    "yes": Declared("Yes", YesNoType()),
-    "choice": Declared("Choice", ChoiceType(CHOICES)),
-    "choices": Declared("Choices", ChoicesType(CHOICES)),
+    "text": Declaration("Text", TextType(), ReadingSettings(trim=False)),
+    "number": Declaration("Number", NumberType()),
+    "day": Declaration("Day", DateType()),
+    "clock": Declaration("Clock", TimeType()),
+    "instant": Declaration("Instant", DateTimeType("Europe/Paris")),
+    "yes": Declaration("Yes", YesNoType()),
+    "choice": Declaration("Choice", ChoiceType(CHOICES)),
+    "choices": Declaration("Choices", ChoicesType(CHOICES)),
 }
 TEXTS = st.text(
     st.characters(codec="utf-8", exclude_categories=("Cc", "Cs", "Cn", "Co", "Zl", "Zp")),

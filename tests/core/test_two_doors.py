@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 
 from thistlequartz.core import RuleSet, compile_ruleset, sweep
 from thistlequartz.core.analysis.sweep import RecordContext, stops_of
-from thistlequartz.core.judging import Circumstances, Found
+from thistlequartz.core.judging import Circumstances, ReferredRecord
 
 from .conftest import TODAY
 
 FIELDS: list[dict[str, Any]] = [
     {"key": "mass", "label": "Mass", "type": "decimal", "scale": 4, "decimal_mark": "comma"},
     {"key": "count", "label": "Count", "type": "whole_number", "decimal_mark": "comma"},
-    {"key": "found", "label": "Found", "type": "date", "date_order": "day_first"},
+    {"key": "found", "label": "ReferredRecord", "type": "date", "date_order": "day_first"},
     {"key": "named", "label": "Named", "type": "text", "letter_case": "upper", "collapse": True},
     {"key": "at", "label": "At", "type": "date_time"},
     {"key": "open", "label": "Open", "type": "yes_no"},
@@ -99,7 +99,7 @@ def test_bands_and_their_stops_are_entered_as_people_would():
 def test_another_record_is_read_in_canonical_form_and_normalised(written):
     class One:
         def record(self, form, number):
-            return Found({"mass": "1.125", "named": "an  oak"})
+            return ReferredRecord({"mass": "1.125", "named": "an  oak"})
 
         def taken(self, keys, folded):
             return False

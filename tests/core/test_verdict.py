@@ -42,7 +42,7 @@ def test_a_conditional_demand_warns_on_saving_and_blocks_on_submitting(judging):
 def test_every_rule_has_a_status_and_a_reason_in_words_and_values(judging):
     rules = [
         DEMAND,
-        {**DEMAND, "on": False},
+        {**DEMAND, "enabled": False},
         {**DEMAND, "severity": {"submit": "block"}},
         {**DEMAND, "when": 'type_status = "none"'},
         {"kind": "range", "targets": ["sheets"], "lower": {"value": "1"}},
@@ -51,19 +51,19 @@ def test_every_rule_has_a_status_and_a_reason_in_words_and_values(judging):
     ]
     verdict = judging(FIELDS, rules)(moment="save", type_status="holotype")
     assert {one.rule: (one.status, one.reason) for one in verdict.results} == {
-        "r1": ("broken", "Determined by is blank."),
-        "r2": ("off", "The rule is switched off."),
+        "r1": ("violated", "Determined by is blank."),
+        "r2": ("disabled", "The rule is switched off."),
         "r3": ("silent", "It is set to say nothing on saving."),
         "r4": (
-            "does_not_apply",
+            "not_applicable",
             "Only when Type status is Not a type. Here Type status is Holotype.",
         ),
-        "r5": ("nothing_to_judge", "Sheets is blank."),
+        "r5": ("not_evaluable", "Sheets is blank."),
         "r6": (
             "unfinished",
             "There is no field “gone” in this form. Choose a field of this form.",
         ),
-        "r7": ("broken", "Determined by is blank."),
+        "r7": ("violated", "Determined by is blank."),
     }
 
 
@@ -88,9 +88,9 @@ def test_a_value_that_cannot_be_read_blocks_and_is_neither_blank_nor_a_value(jud
         verdict.fields["sheets"].fault == "“two” is not a number: write digits, such as 12 or 0.5."
     )
     assert [one.status for one in verdict.results] == [
-        "nothing_to_judge",
-        "does_not_apply",
-        "broken",
+        "not_evaluable",
+        "not_applicable",
+        "violated",
     ]
     typing = judging(FIELDS, rules)(moment="entry", sheets="two")
     assert typing.fields["sheets"].fault is None, "not told before the field has been left"
@@ -99,9 +99,9 @@ def test_a_value_that_cannot_be_read_blocks_and_is_neither_blank_nor_a_value(jud
 @pytest.mark.parametrize(
     ("severity", "mark"),
     [
-        ({"save": "block", "submit": "block"}, ("demanded", "save")),
-        ({"save": "warn", "submit": "block"}, ("demanded", "submit")),
-        ({"save": "warn", "submit": "note"}, ("expected", "save")),
+        ({"save": "block", "submit": "block"}, ("required", "save")),
+        ({"save": "warn", "submit": "block"}, ("required", "submit")),
+        ({"save": "warn", "submit": "note"}, ("recommended", "save")),
         ({"entry": "warn"}, None),
     ],
 )
@@ -138,20 +138,20 @@ def test_a_rule_counts_only_within_its_scope_and_says_so(part, circumstances, re
     assert (result(outside).status, result(outside).reason) == ("out_of_scope", reason)
     assert outside.outcome == "clear"
     assert outside.fields["determined_by"].mark is None, "no mark promises what nothing enforces"
-    assert result(judged(DEMAND)).status == "broken"
+    assert result(judged(DEMAND)).status == "violated"
 
 
 @pytest.mark.parametrize("bounds", [{"in_force_from": "2026-06-12"}, {"in_force_to": "2026-06-12"}])
 def test_the_days_a_rule_is_in_force_include_both_ends(judging, bounds):
     verdict = judging(FIELDS, [{**DEMAND, **bounds}])(type_status="holotype")
-    assert result(verdict).status == "broken"
+    assert result(verdict).status == "violated"
 
 
 def test_a_worded_message_replaces_the_drafted_one(judging):
     judge = judging(FIELDS, [DEMAND, {**DEMAND, "message": "Ask the curator."}])
     verdict = judge(type_status="holotype")
     assert result(verdict, "r1").messages[0].text == (
-        "Determined by is needed. This applies when Type status is Holotype."
+        "Determined by is required. This applies when Type status is Holotype."
     )
     assert result(verdict, "r2").messages[0].text == "Ask the curator."
 

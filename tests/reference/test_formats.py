@@ -112,14 +112,14 @@ TEN_DIGITS = {"pattern": "[0-9]{10}", "described": "exactly ten digits"}
 
 @pytest.mark.parametrize(
     ("value", "status"),
-    [("2323", "broken"), ("9876543210", "kept"), ("98765 43210", "broken"), ("", "nothing_to_judge"),
-     ("98765432101", "broken"), (" 9876543210 ", "kept"), ("٣٣٣٣٣٣٣٣٣٣", "broken")],
+    [("2323", "violated"), ("9876543210", "satisfied"), ("98765 43210", "violated"), ("", "not_evaluable"),
+     ("98765432101", "violated"), (" 9876543210 ", "satisfied"), ("٣٣٣٣٣٣٣٣٣٣", "violated")],
 )  # fmt: skip
 def test_exactly_ten_digits_nothing_else(value, status):
     """Common practice."""
     result = judged(TEN_DIGITS, value)
     assert result.status == status
-    if status == "broken":
+    if status == "violated":
         assert result.messages[0].text == "Code must be exactly ten digits."
 
 

@@ -24,7 +24,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 
 FORM = "/api/forms/plant_accession"
-BLOCK = {"entry": "off", "save": "block", "submit": "block"}
+BLOCK = {"entry": "none", "save": "block", "submit": "block"}
 
 
 @pytest.fixture(scope="session")
@@ -187,7 +187,7 @@ def demand(**parts: Any) -> dict[str, Any]:
         "name": "Holotypes name their determiner",
         "targets": ["determined_by"],
         "when": 'type_status = "holotype"',
-        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+        "severity": {"entry": "none", "save": "warn", "submit": "block"},
     } | parts
 
 

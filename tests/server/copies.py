@@ -14,7 +14,7 @@ from urllib.parse import urlsplit
 
 from tests.private_server import private_folder
 from thistlequartz.demo.names import PASSWORD
-from thistlequartz.launch.processes import Mark
+from thistlequartz.launch.processes import ProcessIdentity
 
 ROOT = Path(__file__).resolve().parents[2]
 RECORDS = "64"
@@ -85,10 +85,10 @@ def running(folder: Path) -> dict[str, Any]:
     return json.loads((folder / "running.json").read_text())
 
 
-def process(folder: Path, called: str) -> Mark:
+def process(folder: Path, called: str) -> ProcessIdentity:
     """The process of a running copy that is called so."""
     (kept,) = (one for one in running(folder)["children"] if one["is"] == called)
-    mark = Mark.read(kept)
+    mark = ProcessIdentity.read(kept)
     assert mark is not None
     return mark
 

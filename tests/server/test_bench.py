@@ -35,13 +35,13 @@ def test_a_draft_is_tried_beside_the_release_it_would_replace(steward: Caller) -
     assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
     draft = steward.post(f"{FORM}/bench", attempt()).json()
     released = steward.post(f"{FORM}/bench", attempt(release=1)).json()
-    assert statuses(draft)["holotypes"] == "broken"
+    assert statuses(draft)["holotypes"] == "violated"
     assert "holotypes" not in statuses(released)
     two = {"before": attempt(release=1), "after": attempt()}
     words = [one["words"] for one in steward.post(f"{FORM}/bench/changes", two).json()]
     assert "“Holotypes name their determiner” is there now." in words
     off = steward.post(f"{FORM}/bench", attempt(off=["holotypes"])).json()
-    assert statuses(off)["holotypes"] == "off"
+    assert statuses(off)["holotypes"] == "disabled"
     two = {"before": attempt(), "after": attempt(off=["holotypes"])}
     words = [one["words"] for one in steward.post(f"{FORM}/bench/changes", two).json()]
     assert "“Holotypes name their determiner” is switched off." in words
@@ -68,9 +68,9 @@ def test_the_day_the_event_and_the_record_before_count(steward: Caller) -> None:
     before = {"stored": {"scientific_name": "Thymus vulgaris"}, "event": "update"}
     assert said(as_of="2026-07-01") == "out_of_scope"
     assert said(as_of="2026-06-30", **before) == "out_of_scope"
-    assert said(as_of="2026-07-01", **before) == "broken"
+    assert said(as_of="2026-07-01", **before) == "violated"
     number = steward.get(f"{FORM}/records").json()["records"][0]["number"]
-    assert said(as_of="2026-07-01", event="update", number=number) == "broken"
+    assert said(as_of="2026-07-01", event="update", number=number) == "violated"
     assert steward.post(f"{FORM}/bench", attempt(event="update", number=99_999)).status_code == 404
 
 
@@ -79,7 +79,7 @@ def test_a_trace_shows_each_part_of_a_condition_with_its_value(steward: Caller) 
     assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
     body = {"rule": "holotypes", "trial": attempt(values={**GOOD, "type_status": "isotype"})}
     trace = steward.post(f"{FORM}/bench/trace", body).json()
-    assert trace["status"] == "broken"
+    assert trace["status"] == "violated"
     assert [part["answer"] for part in trace["when"]["parts"]] == ["no", "yes"]
     assert trace["values"]["determined_by"] == "blank"
     body["rule"] = "nowhere"
@@ -134,7 +134,7 @@ def test_what_nothing_lets_through_names_the_rules_that_stop_it(steward: Caller)
     for key, must in (("low", "elevation_low < 100"), ("high", "elevation_low > 200")):
         rule = {"kind": "cross_field", "key": key, "name": f"Rule {key}", "must": must,
                 "targets": ["elevation_low"], "when": "locality != null",
-                "severity": {"entry": "off", "save": "block", "submit": "block"}}  # fmt: skip
+                "severity": {"entry": "none", "save": "block", "submit": "block"}}  # fmt: skip
         assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
     needed = {"kind": "mandatory", "key": "height", "name": "Height", "severity": rule["severity"],
               "targets": ["elevation_low", "locality"]}  # fmt: skip

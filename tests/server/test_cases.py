@@ -56,7 +56,7 @@ def test_a_kept_try_agrees_until_a_change_of_the_draft_makes_it_disagree(steward
         assert steward.post(f"{FORM}/rules", {"rule": demand()}).status_code == 201
     row = table(steward)[kept["key"]]
     assert row["state"] == "disagrees"
-    assert "“Holotypes name their determiner” is broken, which was not expected." in row["told"]
+    assert "“Holotypes name their determiner” is violated, which was not expected." in row["told"]
     assert steward.get(f"{FORM}/case-counts").json()["disagreeing"] == 1
     catalogue = {one["key"]: one for one in steward.get("/api/forms").json()}
     assert catalogue["plant_accession"]["disagreeing"] == 1
@@ -257,7 +257,7 @@ def test_a_case_is_judged_alone_and_at_noon_of_its_day(steward: Caller) -> None:
     there = steward.get(f"{FORM}/records/{number}").json()["values"]
     body = {"name": "Taken", "trial": attempt(accession_number=there["accession_number"])}
     kept = steward.post(f"{FORM}/cases", body).json()
-    assert "accession_number_once" in kept["case"]["expected"]["broken"]
+    assert "accession_number_once" in kept["case"]["expected"]["violated"]
     assert kept["case"]["others"] == [
         {
             "form": None,

@@ -31,7 +31,7 @@ NOT_CALLED = [
 ]
 """Signing out, or in as somebody else, would end the tries of the others."""
 EXAMPLES = few(2)
-"""Of each call that is good, in each role, and of each that is broken in the first: whoever sends
+"""Of each call that is good, in each role, and of each that is violated in the first: whoever sends
 it, that is found out before it is asked what they may do."""
 THERE: dict[str, Any] = {"form_key": "plant_accession", "number": 1, "field_key": "latitude"}
 """Parts of addresses that are there; others are made up."""

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.server.doors.filling import NO_ROLE
-from thistlequartz.server.doors.intake import Intake, opened
+from thistlequartz.server.doors.intake import RowIntake, opened
 from thistlequartz.server.doors.models import RecordFile
 from thistlequartz.server.doors.plan import ImportPlan
 from thistlequartz.server.doors.storing_files import kept
@@ -24,8 +24,8 @@ from thistlequartz.server.records.lookup import DatabaseLookup
 from .conftest import BLOCK
 
 pytestmark = pytest.mark.django_db
-LATE = {"entry": "off", "save": "warn", "submit": "block"}
-WARN = {"entry": "off", "save": "warn", "submit": "warn"}
+LATE = {"entry": "none", "save": "warn", "submit": "block"}
+WARN = {"entry": "none", "save": "warn", "submit": "warn"}
 DOORS = ("desk", "link", "service", "import")
 RULES = (
     *(
@@ -39,7 +39,7 @@ RULES = (
     {"kind": "mandatory", "key": "graded", "targets": ["grade"], "severity": LATE},
     {"kind": "close", "key": "shut", "targets": ["mass"], "when": 'grade = "A"'},
     {"kind": "range", "key": "light", "targets": ["mass"], "upper": {"value": "100"},
-     "severity": WARN, "reason_demanded": True},
+     "severity": WARN, "reason_required": True},
     {"kind": "start", "key": "begins", "targets": ["note"], "formula": '"clerk"'},
 )  # fmt: skip
 NOTES = st.sampled_from([None, "", "x", "clerk", *DOORS])
@@ -89,7 +89,7 @@ def doors(steward, clerk, draft):
         assert answer.status_code == 200, answer.content
         told = answer.json()
         return {
-            moment: (told[moment]["may_pass"], {one["rule"] for one in told[moment]["broken"]})
+            moment: (told[moment]["may_pass"], {one["rule"] for one in told[moment]["violated"]})
             for moment in ("save", "submit")
         }
 
@@ -119,7 +119,7 @@ def of_screen(told):
     return {
         moment: (
             told[moment]["may_pass"],
-            {one["rule"] for one in told[moment]["results"] if one["status"] == "broken"},
+            {one["rule"] for one in told[moment]["results"] if one["status"] == "violated"},
         )
         for moment in ("save", "submit")
     }
@@ -195,7 +195,7 @@ def test_a_key_that_one_line_leaves_out_is_not_supplied(clerk, doors, draft):
     record_file = RecordFile.objects.get(pk=file["id"])
     plan = ImportPlan.model_validate({**file["plan"], "starting": True})
     person = Person.objects.get(username="clerk")
-    intake = Intake(desk_of(draft.key), person, record_file, plan)
+    intake = RowIntake(desk_of(draft.key), person, record_file, plan)
     with kept(record_file) as stored:
         rows = list(opened(stored, None).rows())
     outcomes = [intake.judge(row, entry) for row, entry in intake.read(rows)]

@@ -301,7 +301,7 @@ def test_processes_that_end_again_and_again_rest_and_the_others_go_on(
     database = Database()
     monkeypatch.setattr(household, "Forked", Ends)
     monkeypatch.setattr(household, "REST", 0.05)
-    house = household.Household(database, None, household.Running(tmp_path / "running.json"))
+    house = household.Supervisor(database, None, household.Running(tmp_path / "running.json"))
     house.begin()
     for _ in range(12):
         house.look_after()

@@ -14,10 +14,10 @@ from django.test.utils import CaptureQueriesContext
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.chain import check_chains
 from thistlequartz.server.activity.exporting import history_lines
-from thistlequartz.server.activity.finding import Asked
+from thistlequartz.server.activity.finding import HistoryQuery
 from thistlequartz.server.activity.finding import acts as acts_found
 from thistlequartz.server.activity.models import Activity, Unchangeable
-from thistlequartz.server.activity.telling import Remembered
+from thistlequartz.server.activity.telling import NameCache
 from thistlequartz.server.activity.telling import told as told_in_words
 from thistlequartz.server.long_answers import MOST_AT_ONCE
 
@@ -68,9 +68,9 @@ def test_what_an_act_changed_stands_in_words(steward, clerk, at):
     assert steward.send("PUT", f"{at}/rules/noted", harder).status_code == 200
     change, added = acts(steward, at)[:2]
     assert {"what": "on saving", "before": "warns", "after": "blocks"} in change["details"]
-    said = {"what": "what it says", "before": "Note is needed.", "after": "Mark is needed."}
+    said = {"what": "what it says", "before": "Note is required.", "after": "Mark is required."}
     assert said in change["details"]
-    assert {"what": "what it says", "before": "", "after": "Note is needed."} in added["details"]
+    assert {"what": "what it says", "before": "", "after": "Note is required."} in added["details"]
     number = save(clerk, at, mark="old")
     body = {"values": {"mark": "new", "grade": "a"}, "version": 1}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
@@ -106,7 +106,7 @@ def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
     assert {"what": "why it is there", "before": "nothing", "after": "Otherwise."} in [
         {**one, "before": "nothing"} for one in told["change case"]["details"]
     ]
-    known = Remembered()
+    known = NameCache()
     for act in Activity.objects.all():
         assert told_in_words(act, WritingStyle(), known) is not None
 
@@ -191,7 +191,7 @@ def test_a_long_history_asks_the_database_next_to_nothing_for_each_act(steward, 
     for place in range(12):
         field = {"type": "text", "key": f"more{place}", "label": f"More {place}"}
         assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
-    few, all_ = (Asked("small_thing", text=text) for text in ("More 1", ""))
+    few, all_ = (HistoryQuery("small_thing", text=text) for text in ("More 1", ""))
     counts = []
     for asked in (few, all_):
         with CaptureQueriesContext(connection) as queries:

@@ -17,17 +17,17 @@ from .bringing import bring, brought, came, run
 from .conftest import SMALL_THING, released_with, save
 
 pytestmark = pytest.mark.django_db
-HARD = {"entry": "off", "save": "block", "submit": "block"}
+HARD = {"entry": "none", "save": "block", "submit": "block"}
 RULES = (
     {"kind": "unique", "key": "one", "name": "Marks are unique", "targets": ["mark"], "severity": HARD},
     {
-        "kind": "mandatory", "key": "graded", "name": "A grade is needed", "targets": ["grade"],
-        "severity": {"entry": "off", "save": "warn", "submit": "block"},
+        "kind": "mandatory", "key": "graded", "name": "A grade is required", "targets": ["grade"],
+        "severity": {"entry": "none", "save": "warn", "submit": "block"},
     },
     {
         "kind": "range", "key": "light", "name": "Light things only", "targets": ["mass"],
-        "upper": {"value": "100"}, "severity": {"entry": "off", "save": "warn", "submit": "warn"},
-        "reason_demanded": True,
+        "upper": {"value": "100"}, "severity": {"entry": "none", "save": "warn", "submit": "warn"},
+        "reason_required": True,
     },
     {"kind": "close", "key": "no_note", "name": "No notes of great things", "targets": ["note"],
      "when": 'grade = "A"'},
@@ -248,14 +248,14 @@ def test_a_release_in_the_middle_judges_the_rows_that_are_left(
         if not told:
             rule = {"kind": "mandatory", "key": "noted", "targets": ["note"], "severity": HARD}
             assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
-            assert steward.release(at, "Notes are needed.").status_code == 201
+            assert steward.release(at, "Notes are required.").status_code == 201
         told.append(progress)
         tell(self, *progress)
 
     monkeypatch.setattr(Progress, "tell", release_once)
     assert came(clerk, at, file) == {"rows": 30, "added": 10, "refused": 20}
     said = refused(clerk, at, file)
-    assert {texts[0][1] for texts in said.values()} == {"Note is needed."}
+    assert {texts[0][1] for texts in said.values()} == {"Note is required."}
 
 
 @pytest.mark.parametrize("naming", ["labels", "codes"])
@@ -336,7 +336,7 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
                 message["text"]
                 for moment in moments
                 for result in told[moment]["results"]
-                if result["severity"] == "block" or result["waiver"] == "demanded"
+                if result["severity"] == "block" or result["waiver"] == "required"
                 for message in result["messages"]
             } | {
                 state["fault"]
@@ -351,7 +351,7 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
 
 
 def test_a_row_that_fits_several_records_changes_none(steward, clerk, at, draft):
-    mild = {"entry": "off", "save": "warn", "submit": "warn"}
+    mild = {"entry": "none", "save": "warn", "submit": "warn"}
     body = {"rules": [{"key": "one", "severity": mild, "version": 1}]}
     assert steward.send("PATCH", f"{at}/rules", body).status_code == 200
     assert steward.release(at, "Marks should be unique.").status_code == 201

@@ -46,7 +46,7 @@ def test_a_job_is_stopped_between_two_items_and_keeps_what_was_done(
                 services.stop(job)
             yield row
 
-    with pytest.raises(progress.Stopped):
+    with pytest.raises(progress.JobCancelled):
         run_rows(draft, until_the_third())
     states = list(draft.case_rows.values_list("state", flat=True))
     assert [bool(state) for state in states] == [True] * 3 + [False] * (len(rows) - 3)

@@ -29,7 +29,7 @@ NOTED = {
     "key": "noted",
     "name": "Noted",
     "targets": ["note"],
-    "severity": {"entry": "off", "save": "warn", "submit": "block"},
+    "severity": {"entry": "none", "save": "warn", "submit": "block"},
 }
 
 
@@ -46,7 +46,7 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     assert clerk.post(f"{at}/weighing", {}).status_code == 403
     noted = save(clerk, at, mark="n", note="There is one.")
     rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
-            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+            "severity": {"entry": "none", "save": "warn", "submit": "block"}}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     job = steward.post(f"{at}/weighing", {})
     assert job.status_code == 202
@@ -59,7 +59,7 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     assert weight["newly_refused"]["save"]["count"] == 0
     assert weight["newly_warned"]["save"]["numbers"] == numbers
     assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
-    softer = {**rule, "severity": {"entry": "off", "save": "warn", "submit": "warn"}}
+    softer = {**rule, "severity": {"entry": "none", "save": "warn", "submit": "warn"}}
     version = steward.get(f"{at}").json()["rules"][0]["version"]
     changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
     assert changed.status_code == 200, changed.content
@@ -88,13 +88,13 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
         "1 part of the form change from release 1.": "note",
         "The stored records were not weighed against it.": "warn",
         "No cases are kept: nothing proves what the rules do.": "note",
-        "The check has not been seen both broken and kept by any cases.": "note",
+        "The check lacks a passing or a failing example.": "note",
     }
     tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
-    body = {"note": "Notes are needed.", "knowing": before["mark"]}
+    body = {"note": "Notes are required.", "knowing": before["mark"]}
     refused = steward.post(f"{at}/releases", body)
     assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "known-otherwise")
-    assert steward.release(at, "Notes are needed.").status_code == 201
+    assert steward.release(at, "Notes are required.").status_code == 201
     newest = steward.get(f"{at}/releases").json()[0]
     kept = {one["says"]: one for one in newest["known"]}
     stopped = kept["8 stored records could no longer be submitted as they are."]
@@ -104,7 +104,7 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
 
 def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(steward, draft):
     at = f"/api/forms/{draft.key}"
-    noted = {**NOTED, "severity": {"entry": "note", "save": "off", "submit": "off"}}
+    noted = {**NOTED, "severity": {"entry": "note", "save": "none", "submit": "none"}}
     assert steward.post(f"{at}/rules", {"rule": noted}).status_code == 201
     seen = steward.get(f"{at}/releasing").json()
     assert [one["level"] for one in seen["known"] if one["about"] == "records"] == ["warn"]

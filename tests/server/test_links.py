@@ -24,7 +24,7 @@ from .conftest import BLOCK, SMALL_THING, Caller, released_with
 pytestmark = pytest.mark.django_db
 RULES = (
     {"kind": "mandatory", "key": "graded", "targets": ["grade"],
-     "severity": {"entry": "off", "save": "warn", "submit": "block"}},
+     "severity": {"entry": "none", "save": "warn", "submit": "block"}},
     {"kind": "mandatory", "key": "noted", "targets": ["note"], "name": "Links note",
      "scope": {"entry_points": ["link"]}, "severity": BLOCK},
     {"kind": "cross_field", "key": "clerks", "targets": ["note"], "must": 'note != "x"',
@@ -83,7 +83,7 @@ def test_a_form_is_filled_in_by_the_rules_of_its_door(steward, at, draft):
         200, "Small thing", ["mark", "note", "grade"],
     )  # fmt: skip
     code, told = visitor.call("/judge", {"values": {"mark": "New"}})
-    broken = {one["rule"] for one in told["submit"]["results"] if one["status"] == "broken"}
+    broken = {one["rule"] for one in told["submit"]["results"] if one["status"] == "violated"}
     assert broken == {"graded", "noted"}
     code, problem = visitor.submit({"mark": "New"})
     assert (code, problem["type"]) == (422, "urn:thistlequartz:problem:blocked")
@@ -258,7 +258,7 @@ def test_a_layout_decides_what_a_link_shows(steward, at, draft):
     assert steward.release(at, "Layouts.").status_code == 201
     visitor = Visitor(made(steward, at, layout="short")["key"])
     told = visitor.call("/judge", {"values": {}})[1]
-    assert told["entry"]["fields"]["mark"]["shown"] == "hidden"
+    assert told["entry"]["fields"]["mark"]["display"] == "hidden"
     assert Person.objects.filter(username=GUEST).count() <= 1
 
 
@@ -329,9 +329,9 @@ def test_what_is_no_form_is_refused_as_everywhere(steward, at, body):
 
 def test_a_form_goes_with_all_that_came_by_its_doors_and_was_told_of_it(steward, clerk, at, draft):
     """Files, links, messages, calls, and reasons given: nothing holds a record of it back."""
-    mild = {"entry": "off", "save": "warn", "submit": "warn"}
+    mild = {"entry": "none", "save": "warn", "submit": "warn"}
     rule = {"kind": "cross_field", "key": "why", "targets": ["mark"], "must": 'mark != "odd"',
-            "reason_demanded": True, "severity": mild}  # fmt: skip
+            "reason_required": True, "severity": mild}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     assert steward.release(at, "Reasons.").status_code == 201
     told = {"name": "Told", "message": {

@@ -24,7 +24,7 @@ def test_the_catalogue_counts_what_can_warn_and_stop(steward):
         "fields": 28, "mandatory_fields": 6, "rules": 32, "can_block_save": 5,
         "can_block_submit": 21, "can_warn": 19, "records": 12, "draft_changed": True,
     }  # fmt: skip
-    off = {"rules": [{"key": "latitude_on_earth", "version": 1, "on": False}]}
+    off = {"rules": [{"key": "latitude_on_earth", "version": 1, "enabled": False}]}
     assert steward.send("PATCH", f"{FORM}/rules", off).json() == [
         {"key": "latitude_on_earth", "version": 2}
     ]
@@ -62,7 +62,7 @@ def test_each_stored_record_breaks_just_what_the_release_says_of_it(clerk):
         verdict = clerk.post(f"/api/forms/{record.form.key}/desk/judge", body).json()[
             "save" if record.state == "saved" else "submit"
         ]
-        broken = [one["rule"] for one in verdict["results"] if one["status"] == "broken"]
+        broken = [one["rule"] for one in verdict["results"] if one["status"] == "violated"]
         assert sorted(broken) == sorted(record.breaches.values_list("rule_key", flat=True))
         assert record.outcome == verdict["outcome"]
 
@@ -85,7 +85,7 @@ def test_a_rule_can_be_read_before_it_is_stored(steward):
     )
     assert "".join(segment["text"] for segment in reading["sentence"]) == (
         "When either Gathered on is before 11 June 1950 or Type status is one of Holotype or"
-        " Isotype, Determined by is needed."
+        " Isotype, Determined by is required."
     )
     canonical = reading["clauses"]["when"]["parts"][0]["operand"]
     assert canonical == {"kind": "value", "value": "1950-06-11"}

@@ -147,7 +147,7 @@ def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(stewar
 def test_a_hold_is_told_once(steward, clerk, at):
     add(steward, at, message(occasions=["held"]))
     rule = {"kind": "mandatory", "key": "graded", "targets": ["grade"], "hold": True,
-            "severity": {"entry": "off", "save": "warn", "submit": "block"}}  # fmt: skip
+            "severity": {"entry": "none", "save": "warn", "submit": "block"}}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     assert steward.release(at, "Holds.").status_code == 201
     number = save(clerk, at, mark="x")

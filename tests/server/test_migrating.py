@@ -1,8 +1,14 @@
 """Bringing a database up to date at the start: what is missing is applied, and nothing else done."""
 
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
@@ -11,6 +17,28 @@ from thistlequartz.launch import migrate
 from thistlequartz.server.people.models import Person
 
 pytestmark = pytest.mark.django_db
+CASES_BEFORE = {
+    "plant_accession agrees": 9,
+    "plant_accession disagrees": 3,
+    "mineral_accession agrees": 6,
+    "mineral_accession disagrees": 1,
+    "borrower agrees": 4,
+    "borrower disagrees": 1,
+    "loan_out agrees": 7,
+    "loan_out disagrees": 2,
+}
+OUTCOMES_BEFORE = {
+    "plant_accession clear": 38,
+    "plant_accession noted": 5,
+    "plant_accession warned": 17,
+    "mineral_accession warned": 10,
+    "mineral_accession clear": 46,
+    "mineral_accession noted": 4,
+    "borrower warned": 60,
+    "loan_out clear": 39,
+    "loan_out warned": 8,
+    "loan_out noted": 2,
+}
 
 
 @pytest.fixture
@@ -62,3 +90,29 @@ def test_without_the_demo_the_first_account_is_said_once(
     migrate.migrate(demo=False, records=None)
     assert capsys.readouterr().out == ""
     assert "load_demo" not in said
+
+
+def test_a_database_of_an_earlier_version_is_brought_up_to_date() -> None:
+    """The demo as the version before format 2 left it on 1 December 2026: cases and
+    records come to what they came to by that version."""
+    database = settings.DATABASES["default"]
+    run = subprocess.run(
+        [sys.executable, "-m", "tests.server.upgraded_database"],
+        env={
+            **os.environ,
+            "THISTLEQUARTZ_DB_NAME": f"{database['NAME']}_upgraded",
+            "THISTLEQUARTZ_DB_USER": database["USER"],
+            "THISTLEQUARTZ_DB_PASSWORD": database["PASSWORD"],
+            "THISTLEQUARTZ_DB_SOCKET": database["OPTIONS"]["unix_socket"],
+        },
+        cwd=Path(__file__).resolve().parents[2],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert run.returncode == 0, run.stderr
+    found = json.loads(run.stdout)
+    assert found["breaks"] == []
+    assert found["problems"] == 0
+    assert found["cases"] == CASES_BEFORE
+    assert found["outcomes"] == OUTCOMES_BEFORE

@@ -7,9 +7,16 @@ from decimal import Decimal
 import pytest
 
 from tests.conformance.test_rows import so
-from thistlequartz.core.engines.rows import EVERY, Filled, Holds, OneOf, all_of, any_of
+from thistlequartz.core.engines.rows import (
+    EVERY,
+    RowComparison,
+    RowFilled,
+    RowMembership,
+    all_of,
+    any_of,
+)
 from thistlequartz.core.judging.lookup import NUMBER, Records
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import DateType, NumberType, TextType
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.indexing import index_fields
@@ -60,12 +67,14 @@ def question(chance: random.Random, depth: int = 2):
     relation = chance.choice(["=", "<", "<=", ">", ">="])
     return chance.choice(
         [
-            Holds("piece", relation, chance.choice(PIECES).strip()),
-            Holds("lent_from", relation, DAY + timedelta(days=chance.randrange(40))),
-            Holds("loan_days", relation, Decimal(chance.choice(["-2", "0", "0.5", "120.0"]))),
-            Holds("crate_needed", "=", chance.random() < 0.5),
-            OneOf("purpose", frozenset({"research", "loan"})),
-            Filled(chance.choice(["piece", "lent_to", "crate_needed"]), chance.random() < 0.5),
+            RowComparison("piece", relation, chance.choice(PIECES).strip()),
+            RowComparison("lent_from", relation, DAY + timedelta(days=chance.randrange(40))),
+            RowComparison(
+                "loan_days", relation, Decimal(chance.choice(["-2", "0", "0.5", "120.0"]))
+            ),
+            RowComparison("crate_needed", "=", chance.random() < 0.5),
+            RowMembership("purpose", frozenset({"research", "loan"})),
+            RowFilled(chance.choice(["piece", "lent_to", "crate_needed"]), chance.random() < 0.5),
         ]
     )
 
@@ -92,10 +101,10 @@ def test_the_index_finds_what_reading_every_record_finds():
 def test_a_field_that_the_draft_reads_otherwise_is_not_asked_for_in_the_index():
     some_records(5, random.Random(1))
     fields = desk_of("loan_out").compiled.fields
-    lookup, where = DatabaseLookup("loan_out"), Holds("piece", "=", "nothing like it")
+    lookup, where = DatabaseLookup("loan_out"), RowComparison("piece", "=", "nothing like it")
     every = Record.objects.filter(form__key="loan_out").count()
     assert list(lookup.others(where, fields)) == []
-    other = {**fields, "piece": Declared("Piece", DateType())}
+    other = {**fields, "piece": Declaration("Piece", DateType())}
     assert len(list(lookup.others(where, other))) == every
     assert len(list(lookup.others(EVERY, fields))) == every
 
@@ -128,10 +137,10 @@ def test_a_question_of_very_many_parts_is_narrowed_by_some_of_them():
     some_records(60, random.Random(3))
     fields = desk_of("loan_out").compiled.fields
     lookup = DatabaseLookup("loan_out")
-    days = [Holds("lent_from", ">=", DAY - timedelta(days=back)) for back in range(100)]
-    where = all_of([*days, Holds("piece", "=", PIECES[0])])
+    days = [RowComparison("lent_from", ">=", DAY - timedelta(days=back)) for back in range(100)]
+    where = all_of([*days, RowComparison("piece", "=", PIECES[0])])
     found = list(lookup.others(where, fields))
     every = list(Records(lookup, fields).others(frozenset(fields)))
     assert len(found) >= sum(so(where, one) for one in every)
     assert {one["piece"] for one in found} == {PIECES[0]}
-    assert len(list(lookup.others(any_of([Filled("piece", True), *days]), fields))) == len(every)
+    assert len(list(lookup.others(any_of([RowFilled("piece", True), *days]), fields))) == len(every)

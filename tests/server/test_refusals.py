@@ -73,7 +73,7 @@ def test_each_role_may_do_what_it_is_for_and_no_more(anyone, method, address):
     before = state()
     body = BODIES.get(address.rsplit("/", 1)[-1], {})
     if method == "PATCH":
-        body = {"rules": [{"key": "name_given", "version": 1, "on": False}]}
+        body = {"rules": [{"key": "name_given", "version": 1, "enabled": False}]}
     answer = anyone.get(address) if method == "GET" else anyone.send(method, address, body)
     if role in MAY[method, address]:
         assert answer.status_code != 403

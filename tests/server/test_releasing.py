@@ -70,14 +70,14 @@ def test_a_preparation_that_was_interrupted_goes_on_where_it_was(draft, steward,
     monkeypatch.setattr(releasing, "_prepare", until_it_breaks)
     person = Person.objects.get(username="steward")
     with pytest.raises(ConnectionError):
-        services.release_form(person, draft.key, services.Wish("Marks are unique."))
+        services.release_form(person, draft.key, services.ReleaseRequest("Marks are unique."))
     assert (draft.releases.count(), claims(draft)) == (1, 6)
     monkeypatch.setattr(
         releasing,
         "_prepare",
         lambda *given, **how: prepared.append(len(given[0])) or whole(*given, **how),
     )
-    services.release_form(person, draft.key, services.Wish("Marks are unique."))
+    services.release_form(person, draft.key, services.ReleaseRequest("Marks are unique."))
     assert prepared == [3, 3, 2, 0]
     assert claims(draft) == 8
 
@@ -157,8 +157,8 @@ def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, c
             "severity": BLOCK}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     (told,) = steward.get(f"{at}/changes?before=1").json()
-    assert (told["act"], told["name"], told["says"]) == ("added", "Noted", "Note is needed.")
-    assert steward.release(at, "Notes are needed.").status_code == 201
+    assert (told["act"], told["name"], told["says"]) == ("added", "Noted", "Note is required.")
+    assert steward.release(at, "Notes are required.").status_code == 201
     assert clerk.get(f"{at}/changes?before=1&after=2").json() == [told]
     (gone,) = clerk.get(f"{at}/changes?before=2&after=1").json()
     assert (gone["act"], gone["name"]) == ("taken out", "Noted")

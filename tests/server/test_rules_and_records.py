@@ -26,7 +26,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     added = steward.post(f"{FORM}/rules", {"rule": demand(), "draw_key": True})
     assert added.status_code == 201
     words = "".join(segment["text"] for segment in added.json()["sentence"])
-    assert words == "When Type status is Holotype, Determined by is needed."
+    assert words == "When Type status is Holotype, Determined by is required."
     holotype = plant(type_status="holotype")
     tried = steward.post(f"{FORM}/bench", {"values": holotype}).json()
     assert (tried["save"]["outcome"], tried["submit"]["outcome"]) == ("warned", "blocked")
@@ -52,7 +52,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
 
 
 def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(steward, clerk):
-    rule = demand(severity={"entry": "off", "save": "block", "submit": "off"})
+    rule = demand(severity={"entry": "none", "save": "block", "submit": "none"})
     steward.post(f"{FORM}/rules", {"rule": rule})
     steward.release(FORM, "Holotypes.")
     count = Record.objects.count()
@@ -63,7 +63,7 @@ def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(ste
 
 def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk):
     scope = {"events": ["create"], "roles": ["clerk"], "entry_points": []}
-    block = {"entry": "off", "save": "block", "submit": "block"}
+    block = {"entry": "none", "save": "block", "submit": "block"}
     steward.post(f"{FORM}/rules", {"rule": demand(scope=scope, severity=block)})
     steward.release(FORM, "Holotypes of clerks.")
     holotype = {"values": plant(type_status="holotype")}

@@ -52,10 +52,10 @@ def at(for_the_file):
     rules = (
         {"kind": "unique", "key": "one", "targets": ["mark"], "severity": BLOCK},
         {"kind": "mandatory", "key": "graded", "targets": ["grade"],
-         "severity": {"entry": "off", "save": "warn", "submit": "block"}},
+         "severity": {"entry": "none", "save": "warn", "submit": "block"}},
         {"kind": "cross_field", "key": "short", "name": "Notes are short", "targets": ["note"],
-         "must": "string length(note) < 9", "reason_demanded": True,
-         "severity": {"entry": "off", "save": "warn", "submit": "warn"}},
+         "must": "string length(note) < 9", "reason_required": True,
+         "severity": {"entry": "none", "save": "warn", "submit": "warn"}},
         {"kind": "mandatory", "key": "noted", "name": "Services note", "targets": ["note"],
          "scope": {"entry_points": ["service"]}, "severity": BLOCK},
     )  # fmt: skip
@@ -84,7 +84,7 @@ def test_records_are_judged_saved_changed_and_got_as_at_the_desk(system, at, dra
     code, verdicts = system.call("POST", f"{at}/judge", {"values": {"mark": "a", "note": "x"}})
     assert code == 200
     assert (verdicts["save"]["may_pass"], verdicts["submit"]["may_pass"]) == (False, False)
-    broken = {one["rule"]: one for one in verdicts["submit"]["broken"]}
+    broken = {one["rule"]: one for one in verdicts["submit"]["violated"]}
     assert broken.keys() == {"one", "graded"}
     assert broken["graded"]["fields"] == ["grade"]
     code, problem = system.call("POST", f"{at}/records", {"values": {"mark": "a"}})

@@ -12,7 +12,7 @@ import time
 from urllib.parse import urlsplit
 
 from tests.server.copies import running, status
-from thistlequartz.launch.processes import Mark
+from thistlequartz.launch.processes import ProcessIdentity
 
 FEW_BYTES = 200
 
@@ -28,7 +28,7 @@ def test_two_copies_run_side_by_side_and_stop_cleanly(lived_in, once_started, fo
     mariadb = int((lived_in / "mariadb" / "mariadb.pid").read_text())
     first.terminate()
     assert first.wait(60) == 0
-    assert Mark.of(mariadb) is None
+    assert ProcessIdentity.of(mariadb) is None
     assert not (lived_in / "running.json").exists()
     log = (lived_in / "mariadb" / "mariadb.log").read_text()
     assert "Shutdown complete" in log
@@ -66,7 +66,7 @@ def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(lived_in, star
 
 def test_nothing_is_left_within_ten_seconds_even_of_what_is_stuck(lived_in, start):
     server = start(lived_in, "--no-demo")
-    children = [Mark.read(kept) for kept in running(lived_in)["children"]]
+    children = [ProcessIdentity.read(kept) for kept in running(lived_in)["children"]]
     assert len(children) == 4
     for child in children:
         os.kill(child.pid, signal.SIGSTOP)
@@ -79,7 +79,7 @@ def test_nothing_is_left_within_ten_seconds_even_of_what_is_stuck(lived_in, star
 
 def test_a_copy_that_was_killed_leaves_nothing_that_lives_on(lived_in, start):
     server = start(lived_in, "--no-demo")
-    children = [Mark.read(kept) for kept in running(lived_in)["children"]]
+    children = [ProcessIdentity.read(kept) for kept in running(lived_in)["children"]]
     server.kill()
     server.wait(10)
     deadline = time.monotonic() + 20
@@ -94,7 +94,7 @@ def test_a_copy_that_was_killed_leaves_nothing_that_lives_on(lived_in, start):
 def test_what_was_left_is_ended_by_id_and_start_time_and_nothing_else(folder, start):
     folder.mkdir(exist_ok=True)
     with subprocess.Popen(["sleep", "300"]) as left, subprocess.Popen(["sleep", "300"]) as other:
-        mine, not_mine = Mark.of(left.pid).keep(), Mark.of(other.pid).keep()
+        mine, not_mine = ProcessIdentity.of(left.pid).keep(), ProcessIdentity.of(other.pid).keep()
         not_mine["started"] -= 1  # the same id, given to another process since
         kept = {"pid": 1, "address": "", "children": [mine, not_mine, {"pid": "?"}, None]}
         (folder / "running.json").write_text(json.dumps(kept))

@@ -15,13 +15,13 @@ from thistlequartz.demo.past import past_of
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.watch.models import Attempts, Spoken
-from thistlequartz.server.watch.reckoning import Watched, holds_by_age
+from thistlequartz.server.watch.reckoning import WatchQuery, holds_by_age
 
 from .conftest import BLOCK
 
 pytestmark = pytest.mark.django_db
-SOFT = {"entry": "off", "save": "warn", "submit": "block"}
-ASKED = {"entry": "off", "save": "warn", "submit": "warn"}
+SOFT = {"entry": "none", "save": "warn", "submit": "block"}
+ASKED = {"entry": "none", "save": "warn", "submit": "warn"}
 
 
 @pytest.fixture
@@ -31,7 +31,7 @@ def at(steward, draft):
     noted = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
              "severity": SOFT}  # fmt: skip
     short = {"kind": "cross_field", "key": "short", "name": "Marks are short", "targets": ["mark"],
-             "must": "string length(mark) < 4", "reason_demanded": True,
+             "must": "string length(mark) < 4", "reason_required": True,
              "severity": ASKED}  # fmt: skip
     for rule in (noted, short):
         assert steward.post(f"{address}/rules", {"rule": rule}).status_code == 201
@@ -131,7 +131,7 @@ def test_holds_are_told_by_age(draft):
 @given(st.dates(date(2020, 1, 1), date(2030, 1, 1)), st.integers(0, 400), st.integers(0, 400))
 def test_every_day_is_in_one_of_the_periods(since, length, place):
     until = since + timedelta(days=length)
-    watched = Watched(DraftForm(), since, until)
+    watched = WatchQuery(DraftForm(), since, until)
     day = min(since + timedelta(days=place), until)
     periods = watched.periods()
     assert watched.period_of(day) in periods

@@ -74,8 +74,10 @@ def test_undo_says_all_that_was_changed_together(steward):
 def test_a_new_field_can_be_needed_at_once(steward):
     field = {"key": "new", "label": "Sheet size", "type": "text"}
     body = {"field": field, "draw_key": True, "needed": True}
-    assert steward.post(f"{FORM}/fields", body).json()["mark"] == "demanded"
-    assert "Sheet size is needed" in [view["called"] for view in steward.get(FORM).json()["rules"]]
+    assert steward.post(f"{FORM}/fields", body).json()["mark"] == "required"
+    assert "Sheet size is required" in [
+        view["called"] for view in steward.get(FORM).json()["rules"]
+    ]
     steward.post(f"{FORM}/undo", {})
     assert "sheet_size" not in [view["field"]["key"] for view in steward.get(FORM).json()["fields"]]
 

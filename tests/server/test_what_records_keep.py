@@ -35,7 +35,7 @@ def loan(**values):
 def told(answer, moment="save"):
     """The messages of the broken rules in a refusal."""
     results = answer.json()["judgement"][moment]["results"]
-    return [m["text"] for r in results if r["status"] == "broken" for m in r["messages"]]
+    return [m["text"] for r in results if r["status"] == "violated" for m in r["messages"]]
 
 
 def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(clerk):
@@ -81,7 +81,7 @@ def test_fields_of_the_borrower_are_read_by_the_loan_s_rules(clerk):
         body = {"values": loan(borrower=str(borrower), purpose="teaching")}
         results = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]["results"]
         status = next(r["status"] for r in results if r["rule"] == "lent_within_treaty")
-        assert (status == "broken") is breaks
+        assert (status == "violated") is breaks
 
 
 def test_a_number_is_taken_once_whatever_its_case_and_the_record_itself_does_not_count(clerk):
@@ -177,7 +177,7 @@ def test_what_is_not_asked_is_dropped_and_named_before(clerk):
     body = {"values": changed, "number": stored["number"]}
     judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
     assert judged["drops"] == ["crate_kind", "humidity"]
-    assert judged["fields"]["humidity"]["shown"] == "hidden"
+    assert judged["fields"]["humidity"]["display"] == "hidden"
     put = {"values": changed, "version": 1}
     kept = clerk.send("PUT", f"{LOANS}/{stored['number']}", put).json()["values"]
     assert "humidity" not in kept

@@ -120,7 +120,7 @@ def test_a_rule_is_tried_while_it_is_written(steward):
         one for one in answer["judgement"]["submit"]["results"] if one["rule"] == answer["rule"]
     )
     assert (result["status"], result["messages"][0]["text"]) == (
-        "broken",
+        "violated",
         "Determined by of “QH-P-000001”",
     )
     assert answer["fields"] == ["type_status", "determined_by"]
@@ -134,10 +134,10 @@ def test_the_bench_keeps_which_rules_were_tried_both_ways(steward):
 
     assert tried() == "never"
     steward.post(f"{FORM}/bench", {"values": {"latitude": "91"}})
-    assert tried() == "broken"
+    assert tried() == "violated"
     steward.post(f"{FORM}/bench", {"values": {"latitude": "9"}})
     assert tried() == "both"
-    step = {"rules": [{"key": "latitude_on_earth", "version": 1, "on": False}]}
+    step = {"rules": [{"key": "latitude_on_earth", "version": 1, "enabled": False}]}
     steward.send("PATCH", f"{FORM}/rules", step)
     assert tried() == "never"
 

@@ -41,7 +41,7 @@ ANSWERS: Final[Mapping[str, tuple[TypeAdapter[Any], Callable[..., Iterator[str]]
 }
 
 
-class Lines:
+class LineReader:
     """The lines of a file descriptor, of which several may come at once."""
 
     def __init__(self, descriptor: int) -> None:
@@ -74,7 +74,7 @@ def main() -> None:
     most = MEMORY * 1024 * 1024
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     z3.set_param("memory_max_size", int(MEMORY * _OF_THE_SOLVER))
-    lines = Lines(sys.stdin.fileno())
+    lines = LineReader(sys.stdin.fileno())
     while line := lines.within(KEPT_FOR):
         if line != STOP:  # what it is to stop had just ended
             with contextlib.suppress(_NotWanted):
@@ -82,7 +82,7 @@ def main() -> None:
             print(END, flush=True)
 
 
-def _answer(asked: Mapping[str, Any], lines: Lines) -> None:
+def _answer(asked: Mapping[str, Any], lines: LineReader) -> None:
     """Print the answers, until they end; raises _NotWanted."""
 
     def ask_back(line: str) -> str:

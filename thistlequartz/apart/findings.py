@@ -11,8 +11,14 @@ from typing import ClassVar
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.findings import SEARCHES, Rights, Step, Undecided, find_by_steps
-from thistlequartz.core.analysis.solving.remembering import Memory
+from thistlequartz.core.analysis.findings import (
+    SEARCHES,
+    Rights,
+    SearchProgress,
+    UndecidedSearch,
+    find_by_steps,
+)
+from thistlequartz.core.analysis.solving.remembering import AnswerCache
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
@@ -32,18 +38,18 @@ class FindingsTask:
     skipped: tuple[int, ...] = ()
 
 
-_STEP: TypeAdapter[Step] = TypeAdapter(Step)
+_STEP: TypeAdapter[SearchProgress] = TypeAdapter(SearchProgress)
 
 
-class Finder:
+class FindingsProcess:
     """Has findings looked for by a process apart."""
 
-    def __init__(self, apart: process.Apart | None = None) -> None:
-        self.apart = apart or process.Apart()
+    def __init__(self, apart: process.WorkerProcess | None = None) -> None:
+        self.apart = apart or process.WorkerProcess()
 
     def find(
         self, task: FindingsTask, goes_on: Callable[[int], None] = lambda done: None
-    ) -> Iterator[Step]:
+    ) -> Iterator[SearchProgress]:
         """The steps of a task as they are done. `goes_on` is told how many are done, again and
         again, and raises to stop.
         """
@@ -58,7 +64,7 @@ class Finder:
                     step = _STEP.validate_json(line)
                     done.add(step.place)
                     yield step
-            except process.Lost:
+            except process.ProcessLost:
                 pass
             in_vain = in_vain + 1 if len(done) == before else 0
             left = [one for one in range(len(SEARCHES)) if one not in done]
@@ -66,8 +72,11 @@ class Finder:
             for lost in left if in_vain == process.MOST_IN_VAIN else left[:1]:
                 done.add(lost)
                 codes = SEARCHES[lost].codes
-                yield Step(
-                    lost, undecided=tuple(Undecided(one, (), (), process.TOO_MUCH) for one in codes)
+                yield SearchProgress(
+                    lost,
+                    undecided=tuple(
+                        UndecidedSearch(one, (), (), process.TOO_MUCH) for one in codes
+                    ),
                 )
 
     def end(self) -> None:
@@ -77,12 +86,12 @@ class Finder:
 
 MOST_REMEMBERED = 4
 """Forms of which answers are remembered."""
-_memories: "OrderedDict[str, Memory]" = OrderedDict()
+_memories: "OrderedDict[str, AnswerCache]" = OrderedDict()
 
 
-def _memory_of(form: str) -> Memory:
+def _memory_of(form: str) -> AnswerCache:
     """What is remembered of a form, in this process."""
-    memory = _memories.setdefault(form, Memory())
+    memory = _memories.setdefault(form, AnswerCache())
     _memories.move_to_end(form)
     while len(_memories) > MOST_REMEMBERED:
         _memories.popitem(last=False)

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from thistlequartz.core.ruleset import RuleSet
 
-from .process import MOST_IN_VAIN, Apart, Lost, nobody_stops
+from .process import MOST_IN_VAIN, ProcessLost, WorkerProcess, nobody_stops
 
 WITHIN: Final = 30.0
 """Seconds for one question."""
@@ -26,7 +26,7 @@ class KeyedTask:
     keys: tuple[str, ...]
 
 
-class Keyed(Protocol):
+class KeyedResult(Protocol):
     """An answer, by the key of its question."""
 
     @property
@@ -34,11 +34,11 @@ class Keyed(Protocol):
         """Of what it is the answer."""
 
 
-K = TypeVar("K", bound=Keyed)
+K = TypeVar("K", bound=KeyedResult)
 
 
 def in_turn(
-    apart: Apart,
+    apart: WorkerProcess,
     task: KeyedTask,
     answers: TypeAdapter[K],
     lost: Callable[[str], K],
@@ -56,7 +56,7 @@ def in_turn(
                 answer = answers.validate_json(line)
                 left = left[left.index(answer.key) + 1 :]
                 yield answer
-        except Lost:
+        except ProcessLost:
             in_vain = in_vain + 1 if len(left) == before else 0
             if left:
                 yield lost(left.pop(0))

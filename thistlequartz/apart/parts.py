@@ -10,7 +10,7 @@ from thistlequartz.core.analysis import PartAlone, parts_alone
 from thistlequartz.core.judging import compile_ruleset
 
 from .in_turn import KeyedTask, in_turn
-from .process import TOO_MUCH, Apart, nobody_stops
+from .process import TOO_MUCH, WorkerProcess, nobody_stops
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +24,7 @@ _ALONE: TypeAdapter[PartAlone] = TypeAdapter(PartAlone)
 
 
 def looked_at_parts(
-    apart: Apart, task: PartsTask, goes_on: Callable[[], None] = nobody_stops
+    apart: WorkerProcess, task: PartsTask, goes_on: Callable[[], None] = nobody_stops
 ) -> Iterator[PartAlone]:
     """What came of each part, in turn; `goes_on` raises to stop."""
 

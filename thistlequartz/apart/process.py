@@ -28,11 +28,11 @@ MOST_IN_VAIN: Final = 2
 _LOOKED_UP_EVERY: Final = 0.1
 
 
-class Stopped(Exception):
+class TaskCancelled(Exception):
     """Somebody wanted no more of it."""
 
 
-class Lost(Exception):
+class ProcessLost(Exception):
     """The process died, or took longer than it may."""
 
 
@@ -48,7 +48,7 @@ def nobody_stops() -> None:
     """For whoever waits to the end."""
 
 
-class Apart:
+class WorkerProcess:
     """The process. One task at a time: others wait."""
 
     def __init__(self) -> None:
@@ -66,13 +66,13 @@ class Apart:
         stop. Raises Lost where an answer is not there `within` so many seconds.
         """
         if not self._lock.acquire(timeout=within):
-            raise Lost
+            raise ProcessLost
         try:
             yield from self._answers(task, goes_on, within)
         except BrokenPipeError:
             self.end()
-            raise Lost from None
-        except Lost:
+            raise ProcessLost from None
+        except ProcessLost:
             self.end()
             raise
         except BaseException:  # also where whoever asked wants no more answers
@@ -91,7 +91,7 @@ class Apart:
         while True:
             answer = self._next(goes_on, within)
             if answer is None:
-                raise Lost
+                raise ProcessLost
             if answer == END:
                 return
             yield answer
@@ -120,7 +120,7 @@ class Apart:
         try:
             self._send(line)
         except BrokenPipeError:
-            raise Lost from None
+            raise ProcessLost from None
 
     def _send(self, line: str) -> None:
         process = self._running()

@@ -6,11 +6,11 @@ from typing import ClassVar
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis import SlipProved, mutants_of, prove_slips
+from thistlequartz.core.analysis import MutationProof, mutants_of, prove_slips
 from thistlequartz.core.judging import compile_ruleset
 
 from .in_turn import KeyedTask, in_turn
-from .process import TOO_MUCH, Apart, nobody_stops
+from .process import TOO_MUCH, WorkerProcess, nobody_stops
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,16 +20,16 @@ class SlipsTask(KeyedTask):
     what: ClassVar[str] = "slips"
 
 
-_PROVED: TypeAdapter[SlipProved] = TypeAdapter(SlipProved)
+_PROVED: TypeAdapter[MutationProof] = TypeAdapter(MutationProof)
 
 
 def proved_slips(
-    apart: Apart, task: SlipsTask, goes_on: Callable[[], None] = nobody_stops
-) -> Iterator[SlipProved]:
+    apart: WorkerProcess, task: SlipsTask, goes_on: Callable[[], None] = nobody_stops
+) -> Iterator[MutationProof]:
     """What came of each slip, in turn; `goes_on` raises to stop."""
 
-    def lost(key: str) -> SlipProved:
-        return SlipProved(key, "not_decided", TOO_MUCH)
+    def lost(key: str) -> MutationProof:
+        return MutationProof(key, "not_decided", TOO_MUCH)
 
     return in_turn(apart, task, _PROVED, lost, goes_on)
 

@@ -19,8 +19,8 @@ from typing import Any, BinaryIO, Final
 from thistlequartz.core.tables import (
     BrokenTable,
     FailedFormula,
-    Row,
     Table,
+    TableRow,
     WrongEncoding,
     kind_of,
     open_table,
@@ -65,12 +65,14 @@ def open_apart(file: BinaryIO, part: str | None = None) -> Table:
     if head is None:
         raise BrokenTable(*TOO_MUCH)
 
-    def rows() -> Iterator[Row]:
+    def rows() -> Iterator[TableRow]:
         heads = head["heads"]
         for some in _asked(file, part, "rows"):
             for number, cells in some:
                 there = zip(heads, cells, strict=True)
-                yield Row(number, {key: _value(cell) for key, cell in there if cell != _ABSENT})
+                yield TableRow(
+                    number, {key: _value(cell) for key, cell in there if cell != _ABSENT}
+                )
 
     return Table(tuple(head["heads"]), rows, head["about"], tuple(head["sheets"]))
 

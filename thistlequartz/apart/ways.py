@@ -13,12 +13,12 @@ from pydantic import TypeAdapter
 
 from thistlequartz.core.analysis.solving.asking import Prover
 from thistlequartz.core.analysis.solving.repairing import Repairs, repairs
-from thistlequartz.core.analysis.solving.standing import Looked, Looks, Standing
+from thistlequartz.core.analysis.solving.standing import Looks, RepairCheck, RepairProblem
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.values import Stored
 
-from .process import TOO_MUCH, Apart, Lost
+from .process import TOO_MUCH, ProcessLost, WorkerProcess
 
 WITHIN: Final = 12.0
 """Seconds, the start of the process among them."""
@@ -32,14 +32,14 @@ class WaysTask:
     what: ClassVar[str] = "ways"
     ruleset: RuleSet
     form: str
-    standing: Standing
+    standing: RepairProblem
 
 
-_LOOKED: TypeAdapter[Looked] = TypeAdapter(Looked)
+_LOOKED: TypeAdapter[RepairCheck] = TypeAdapter(RepairCheck)
 _REPAIRS: TypeAdapter[Repairs] = TypeAdapter(Repairs)
 
 
-def proved_ways(apart: Apart, task: WaysTask, looks: Looks) -> Repairs:
+def proved_ways(apart: WorkerProcess, task: WaysTask, looks: Looks) -> Repairs:
     """The ways, and what is proved of them; `looks` judges each that is proposed."""
     found = Repairs(why=TOO_MUCH)
     try:
@@ -49,7 +49,7 @@ def proved_ways(apart: Apart, task: WaysTask, looks: Looks) -> Repairs:
                 apart.tell(_LOOKED.dump_json(looks(told["look"])).decode())
             else:
                 found = _REPAIRS.validate_python(told)
-    except Lost:
+    except ProcessLost:
         pass
     return found
 
@@ -57,7 +57,7 @@ def proved_ways(apart: Apart, task: WaysTask, looks: Looks) -> Repairs:
 def answer(task: WaysTask, ask_back: Callable[[str], str]) -> Iterator[str]:
     """In the process: what came of it, as JSON; each proposal is asked back."""
 
-    def looks(changes: "dict[str, Stored]") -> Looked:
+    def looks(changes: "dict[str, Stored]") -> RepairCheck:
         return _LOOKED.validate_json(ask_back(json.dumps({"look": changes})))
 
     prover = _prover(task)

@@ -18,8 +18,8 @@ from pydantic_core import ErrorDetails
 from thistlequartz.core.language.feel import key_problem
 from thistlequartz.core.values import DateType, Fault, read_value
 
-Severity = Literal["off", "note", "warn", "block"]
-EntrySeverity = Literal["off", "note", "warn"]
+Severity = Literal["none", "note", "warn", "block"]
+EntrySeverity = Literal["none", "note", "warn"]
 Outcome = Literal["clear", "noted", "warned", "blocked"]
 Moment = Literal["entry", "save", "submit"]
 MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
@@ -27,14 +27,14 @@ Placement = Literal["field", "top", "both"]
 Event = Literal["create", "update"]
 Status = Literal[
     "unfinished",
-    "off",
+    "disabled",
     "out_of_scope",
-    "target_not_in_play",
+    "not_relevant",
     "silent",
-    "does_not_apply",
-    "nothing_to_judge",
-    "broken",
-    "kept",
+    "not_applicable",
+    "not_evaluable",
+    "violated",
+    "satisfied",
 ]
 """In this order the first that fits is a rule's status at a moment.
 
@@ -104,7 +104,7 @@ class Document(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class Keyed(Protocol):
+class HasKey(Protocol):
     """Anything known by a key."""
 
     @property
@@ -112,7 +112,7 @@ class Keyed(Protocol):
         """Its key."""
 
 
-def refuse_same_keys(what: str, parts: Iterable[Keyed]) -> None:
+def refuse_same_keys(what: str, parts: Iterable[HasKey]) -> None:
     """Raise ValueError where two parts have one key."""
     refuse_twice(what, (part.key for part in parts))
 

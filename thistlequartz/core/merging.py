@@ -71,7 +71,7 @@ def merge_problems(
 
 
 @dataclass(frozen=True, slots=True)
-class Merging:
+class TextMerger:
     """What is put into the places of texts about one record."""
 
     known: Mapping[str, str]

@@ -156,7 +156,7 @@ _TRIED: dict[str, tuple[Values, tuple[_Tried, ...]]] = {
                    {"insured_value": "2000"}, "Premiums"),
             _Tried("premium_at_26000", "26,000", "It belongs to the highest tier.",
                    {"insured_value": "26000"}, "Premiums"),
-            _Tried("crate_unsaid", "A crate is needed, and not which", "It has to be ordered.",
+            _Tried("crate_unsaid", "A crate is required, and not which", "It has to be ordered.",
                    {"crate_needed": "yes"}, "Journey"),
             _Tried("crate_too_damp", "A crate that is kept too damp", "Mould begins at 65 %.",
                    {"crate_needed": "yes", "crate_kind": "Humidity held", "humidity": "75"},

@@ -1,10 +1,10 @@
 """How Quillhaven is reached from outside: a link by which borrowers write themselves down."""
 
-from thistlequartz.server.doors.link_writing import LinkEntry
+from thistlequartz.server.doors.link_writing import LinkDocument
 from thistlequartz.server.doors.links import store_link
 from thistlequartz.server.people.models import Person
 
-_BORROWERS = LinkEntry.model_validate(
+_BORROWERS = LinkDocument.model_validate(
     {
         "name": "Borrowers write themselves down",
         "intro": "You would like to borrow from us? Tell us who you are, and which rooms the pieces"

@@ -10,12 +10,12 @@ from itertools import count
 from typing import Any, Final
 
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import Circumstances, Found, Verdict, Waiver
+from thistlequartz.core.judging import Circumstances, ReferredRecord, Verdict, Waiver
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.server.activity.services import Act, log_many
+from thistlequartz.server.activity.services import HistoryEntry, log_many
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.in_hand import ByValue
+from thistlequartz.server.records.in_hand import ValueIndex
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import (
     Record,
@@ -23,26 +23,26 @@ from thistlequartz.server.records.models import (
     UniqueKey,
 )
 from thistlequartz.server.records.numbering import book_of
-from thistlequartz.server.records.services import ACTS, Attempt, Desk, desk_of
-from thistlequartz.server.records.storing import Put, put_into, write_together
+from thistlequartz.server.records.services import ACTS, DeskForm, SaveAttempt, desk_of
+from thistlequartz.server.records.storing import PendingWrite, put_into, write_together
 from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of, keys_of
 from thistlequartz.server.watch.models import Attempts, Spoken, Waived
 from thistlequartz.server.watch.noting import counts_of
 
-from .past import Happening
+from .past import PastRecord
 
 AT_ONCE: Final = 500
 _Key = tuple[str, ...]
 
 
-def fill(form_key: str, happenings: Iterable[Happening], people: Mapping[str, Person]) -> int:
+def fill(form_key: str, happenings: Iterable[PastRecord], people: Mapping[str, Person]) -> int:
     """Store records by the release in force; how many were."""
     filler = _Filler(desk_of(form_key), people)
     return filler.fill(happenings)
 
 
 class _Filler:
-    def __init__(self, desk: Desk, people: Mapping[str, Person]) -> None:
+    def __init__(self, desk: DeskForm, people: Mapping[str, Person]) -> None:
         self.desk = desk
         self.people = people
         self.others = _Known(desk)
@@ -50,11 +50,11 @@ class _Filler:
         self.book = book
         self.numbers = count(book.last_number + 1)
         self.waiting: list[_Stored] = []
-        self.acts: list[Act] = []
+        self.acts: list[HistoryEntry] = []
         self.attempts: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
         self.spoken: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
 
-    def fill(self, happenings: Iterable[Happening]) -> int:
+    def fill(self, happenings: Iterable[PastRecord]) -> int:
         stored = 0
         for one in happenings:
             made = next(self._tries(one), None)
@@ -69,7 +69,7 @@ class _Filler:
         self.book.save()
         return stored
 
-    def _tries(self, one: Happening) -> Iterator["_Stored"]:
+    def _tries(self, one: PastRecord) -> Iterator["_Stored"]:
         """What comes of a record: submitted or saved as it is, or else mended; or nothing."""
         for values in (one.values, one.mended) if one.retried else (one.values,):
             for submit in (True, False) if one.submit else (False,):
@@ -77,7 +77,7 @@ class _Filler:
                 if made is not None:
                     yield made
 
-    def _tried(self, one: Happening, values: Any, *, submit: bool) -> "_Stored | None":
+    def _tried(self, one: PastRecord, values: Any, *, submit: bool) -> "_Stored | None":
         compiled = self.desk.compiled
         state = State.SUBMITTED if submit else State.SAVED
         today = compiled.today_at(one.at)
@@ -98,7 +98,7 @@ class _Filler:
             result.rule: Waiver(one.reason, result.basis)
             for verdict in verdicts.values()
             for result in verdict.results
-            if result.waiver == "demanded"
+            if result.waiver == "required"
         }
         if reasons:
             verdicts = compiled.judge_moments(read, **asking, reasons=reasons)
@@ -109,7 +109,7 @@ class _Filler:
 
     def _count(
         self,
-        one: Happening,
+        one: PastRecord,
         today: Any,
         verdicts: Mapping[Moment, Verdict],
         made: "_Stored | None",
@@ -121,13 +121,13 @@ class _Filler:
         where = (today, person.pk, one.door, moment)
         record = made.record if made else None
         self.attempts[where].update(tried=1, stopped=int(made is None))
-        attempt = Attempt(self.desk, person, moment, verdicts, record)
+        attempt = SaveAttempt(self.desk, person, moment, verdicts, record)
         for rule, steps in counts_of(attempt).items():
             self.spoken[(*where, rule)].update(steps)
 
     def _stored(
         self,
-        one: Happening,
+        one: PastRecord,
         verdicts: Mapping[Moment, Verdict],
         state: State,
         reasons: Mapping[str, Waiver],
@@ -157,9 +157,11 @@ class _Filler:
         record = made.record
         act, subject = ACTS[State.SUBMITTED if record.submitted_at else State.SAVED], record.number
         said = f"Record {subject}"
-        self.acts.append(Act(made.person, act, said, after=record.values, at=record.changed_at))
+        self.acts.append(
+            HistoryEntry(made.person, act, said, after=record.values, at=record.changed_at)
+        )
         if made.approved:
-            self.acts.append(Act(record.decided_by, "approve", said, at=record.changed_at))
+            self.acts.append(HistoryEntry(record.decided_by, "approve", said, at=record.changed_at))
         if len(self.waiting) == AT_ONCE:
             self._write()
 
@@ -204,7 +206,7 @@ class _Filler:
 class _Stored:
     """A record that is to be written, and what was said to it."""
 
-    def __init__(self, put: Put, person: Person, *, approved: bool) -> None:
+    def __init__(self, put: PendingWrite, person: Person, *, approved: bool) -> None:
         self.put = put
         self.record = put.record
         self.person = person
@@ -214,15 +216,15 @@ class _Stored:
 class _Known:
     """The other records as a new one sees them: those in the database, and those still in hand."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: DeskForm) -> None:
         self._desk = desk
         self._stored = DatabaseLookup(desk.draft.key)
-        self._found: dict[tuple[str, str], Found | None] = {}
+        self._found: dict[tuple[str, str], ReferredRecord | None] = {}
         rows = UniqueKey.objects.filter(record__form=desk.draft)
         self._digests = set(rows.values_list("digest", flat=True))
         self._reads = bool(desk.compiled.read_of_others)
         stored = Record.objects.filter(form=desk.draft).values_list("values", flat=True)
-        self._values = ByValue(stored if self._reads else ())
+        self._values = ValueIndex(stored if self._reads else ())
 
     def add(self, record: Record, values: Mapping[str, Any]) -> None:
         """One more."""
@@ -231,7 +233,7 @@ class _Known:
         if self._reads:
             self._values.add(record.values)
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number, of another form."""
         if (form, number) not in self._found:
             self._found[form, number] = self._stored.record(form, number)

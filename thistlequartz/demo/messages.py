@@ -7,7 +7,7 @@ from thistlequartz.server.messages.services import store_template
 from thistlequartz.server.messages.waiting import write_messages
 from thistlequartz.server.messages.writing import WrittenMessage
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.happening import Happening, occasions_of
+from thistlequartz.server.records.happening import RecordEvent, occasions_of
 from thistlequartz.server.records.in_force import desk_of
 from thistlequartz.server.records.models import Record, State
 
@@ -53,7 +53,7 @@ _WRITTEN: Final[dict[str, dict[str, dict[str, Any]]]] = {
             "occasions": ("held",),
             "to": [{"who": "person", "name": "steward"}],
             "subject": "Borrower {record} is on hold",
-            "text": "{person} has saved it without all that is needed.\n\n{answers}",
+            "text": "{person} has saved it without all that is required.\n\n{answers}",
         },
     },
 }
@@ -74,7 +74,7 @@ def tell_of_the_newest(form_key: str = "loan_out") -> None:
     submitted = Record.objects.filter(form=get_draft(form_key), state__in=at_rest)
     newest = submitted.select_related("submitted_by", "keeper", "decided_by")[:SHOWN]
     happenings = [
-        Happening(desk, one, occasions_of(one, held_before=False), one.submitted_by)
+        RecordEvent(desk, one, occasions_of(one, held_before=False), one.submitted_by)
         for one in reversed(newest)
         if one.submitted_by
     ]

@@ -35,7 +35,7 @@ _DOORS: Final[tuple[tuple[EntryPoint, int], ...]] = (("desk", 16), ("handheld", 
 
 
 @dataclass(frozen=True, slots=True)
-class Happening:
+class PastRecord:
     """A record that somebody wanted to store."""
 
     values: Values
@@ -66,7 +66,7 @@ def past_of(
     now: datetime,
     again: datetime | None = None,
     faults: float = FAULTS,
-) -> Iterator[Happening]:
+) -> Iterator[PastRecord]:
     """`count` records in the order of their days, from half a year ago up to `now`; after `again`,
     when the form was released a second time, fewer slips are made.
     """
@@ -78,7 +78,7 @@ def past_of(
         at = min(at_work(begin + step * (place + chance.random() * 0.9)), now)
         early = place < FIRST_DAYS
         learned = again is not None and at >= again and chance.random() < LEARNED
-        yield Happening(
+        yield PastRecord(
             values=one.clean if learned else one.values,
             mended=one.clean,
             submit=one.submit,

@@ -45,7 +45,7 @@ BORROWERS = 40
 """Borrowers that the loans choose among."""
 
 
-class Invented(NamedTuple):
+class InventedRecord(NamedTuple):
     """A record as it is typed."""
 
     values: Values
@@ -55,14 +55,14 @@ class Invented(NamedTuple):
     """Whether to try to submit it."""
 
 
-def values_of(form: str, seed: int, count: int, faults: float = FAULTS) -> Iterator[Invented]:
+def values_of(form: str, seed: int, count: int, faults: float = FAULTS) -> Iterator[InventedRecord]:
     """`count` records of `form`; a share `faults` of them, from 0 to 1, has a slip in it."""
     chance = random.Random(f"{form} {seed}")  # noqa: S311 - made-up data, not secrets
     for number in range(1, count + 1):
         clean, slips = _MAKERS[form](chance, number)
         slips_in = chance.random() < faults
         values = {**clean, **chance.choice(slips)} if slips_in else clean
-        yield Invented(values, clean, chance.random() < SUBMITTED)
+        yield InventedRecord(values, clean, chance.random() < SUBMITTED)
 
 
 def _plant(chance: random.Random, number: int) -> _Made:

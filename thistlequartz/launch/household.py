@@ -12,7 +12,7 @@ from typing import Any
 from . import members
 from .database import DatabaseTrouble, PrivateMariaDB
 from .forked import Forked
-from .processes import Mark, stopped
+from .processes import ProcessIdentity, stopped
 
 SERVING = 2
 """Processes that answer calls."""
@@ -52,14 +52,14 @@ class Running:
             return {}
         return there if isinstance(there, dict) else {}
 
-    def left(self) -> list[Mark]:
+    def left(self) -> list[ProcessIdentity]:
         """Those of the processes named in the file that are still there."""
-        marks = (Mark.read(kept) for kept in self._children)
+        marks = (ProcessIdentity.read(kept) for kept in self._children)
         return [mark for mark in marks if mark is not None and mark.is_alive()]
 
     def keep(self, children: Sequence[tuple[str, int]]) -> None:
         """Write down that we run, and what we have started: what each is, and its process id."""
-        marks = [(called, Mark.of(pid)) for called, pid in children]
+        marks = [(called, ProcessIdentity.of(pid)) for called, pid in children]
         kept = [{"is": called, **mark.keep()} for called, mark in marks if mark is not None]
         told = {"pid": os.getpid(), "address": self.address, "children": kept}
         beside = self._path.with_suffix(".new")
@@ -82,7 +82,7 @@ class _Member:
     rests_until: float = 0.0
 
 
-class Household:
+class Supervisor:
     """The database, the processes that serve, and the one that does background work."""
 
     def __init__(

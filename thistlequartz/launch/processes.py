@@ -17,7 +17,7 @@ _LOOKED_EVERY = 0.05
 
 
 @dataclass(frozen=True, slots=True)
-class Mark:
+class ProcessIdentity:
     """A process, told from a later one that was given the same id."""
 
     pid: int
@@ -25,7 +25,7 @@ class Mark:
     """In clock ticks since the machine started."""
 
     @classmethod
-    def of(cls, pid: int) -> "Mark | None":
+    def of(cls, pid: int) -> "ProcessIdentity | None":
         """The process of this id, if it is there and has not ended."""
         try:
             after_name = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()
@@ -34,7 +34,7 @@ class Mark:
         return None if after_name[0] in "ZX" else cls(pid, int(after_name[_STARTED_AT]))
 
     @classmethod
-    def read(cls, kept: Any) -> "Mark | None":
+    def read(cls, kept: Any) -> "ProcessIdentity | None":
         """A mark as `kept` in a file; None where there is none, or nothing like one."""
         try:
             return cls(int(kept["pid"]), int(kept["started"]))
@@ -47,7 +47,7 @@ class Mark:
 
     def is_alive(self) -> bool:
         """Whether this very process is still there."""
-        return Mark.of(self.pid) == self
+        return ProcessIdentity.of(self.pid) == self
 
     def end(self, within: float, gently: int = signal.SIGTERM) -> bool:
         """Ask it to end, and kill it after `within` seconds; whether it ended by itself."""

@@ -19,7 +19,7 @@ from thistlequartz.demo.names import NAMES, PASSWORD
 from . import members
 from .database import HOST, DatabaseTrouble, PrivateMariaDB
 from .forked import ROOT, Forked, load_beforehand
-from .household import THE_DATABASE, Household, Running, StartTrouble
+from .household import THE_DATABASE, Running, StartTrouble, Supervisor
 
 USUAL_PORT = 8640
 _READY_WITHIN = 30
@@ -120,7 +120,7 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
         load_beforehand(members.LOADED, environment)
         if Forked(members.prepare, not options.no_demo, options.records).wait():
             raise StartTrouble("The database could not be brought up to date; see above.")
-        house = Household(database, door, running)
+        house = Supervisor(database, door, running)
         try:
             house.begin()
             running.address = address
@@ -156,7 +156,7 @@ def _secret(folder: Path) -> str:
     return kept.read_text()
 
 
-def _wait_until_ready(house: Household, port: int) -> None:
+def _wait_until_ready(house: Supervisor, port: int) -> None:
     deadline = time.monotonic() + _READY_WITHIN
     while time.monotonic() < deadline and house.serves():
         with contextlib.suppress(OSError):

@@ -111,7 +111,7 @@ outage = _Outage()
 connection_created.connect(outage.ended, dispatch_uid="the database is back")
 
 
-class NotAgain(logging.Filter):
+class OutageLogFilter(logging.Filter):
     """Keeps out of the log what `outage` tells once: every call that met it."""
 
     def filter(self, record: logging.LogRecord) -> bool:

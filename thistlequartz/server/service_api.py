@@ -13,19 +13,19 @@ from . import problems
 from .doors import service
 from .doors.models import ServiceToken
 from .doors.service_shapes import (
-    Changed,
-    Done,
-    DoneOne,
-    FormTold,
-    Judged,
-    Listed,
-    OneOf,
+    BulkBody,
+    BulkItem,
+    BulkItemResult,
+    BulkResult,
+    FormInfo,
+    RecordBody,
     RecordList,
-    Sent,
-    SentTo,
-    Several,
+    RecordListQuery,
+    RecordPatch,
+    RecordReplacement,
+    ServiceJudgeBody,
+    ServiceVerdicts,
     StoredRecord,
-    Verdicts,
     form_told,
     record_told,
     verdicts_told,
@@ -144,8 +144,8 @@ def _once(request: HttpRequest, status: int, act: Callable[[], Any]) -> HttpResp
     )
 
 
-@api.get("/forms", response={200: list[FormTold]}, tags=["forms"])
-def list_forms(request: HttpRequest) -> list[FormTold]:
+@api.get("/forms", response={200: list[FormInfo]}, tags=["forms"])
+def list_forms(request: HttpRequest) -> list[FormInfo]:
     """The forms that the token reaches and that are in use, with their fields."""
     found = []
     token = _token(request)
@@ -159,8 +159,8 @@ def list_forms(request: HttpRequest) -> list[FormTold]:
     return found
 
 
-@api.post("/forms/{form_key}/judge", response={200: Verdicts}, tags=["records"])
-def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
+@api.post("/forms/{form_key}/judge", response={200: ServiceVerdicts}, tags=["records"])
+def judge(request: HttpRequest, form_key: str, body: ServiceJudgeBody) -> ServiceVerdicts:
     """What saving and submitting would say of a record. Stores nothing."""
     person = _may(request, form_key, "judge")
     verdicts = service.judge(person, form_key, body.values, body.reasons, body.number)
@@ -170,7 +170,7 @@ def judge(request: HttpRequest, form_key: str, body: Judged) -> Verdicts:
 
 
 @api.get("/forms/{form_key}/records", response={200: RecordList}, tags=["records"])
-def list_records(request: HttpRequest, form_key: str, asked: Query[Listed]) -> RecordList:
+def list_records(request: HttpRequest, form_key: str, asked: Query[RecordListQuery]) -> RecordList:
     """Records by their numbers, from the first on."""
     _may(request, form_key, "read")
     found = Record.objects.filter(form__key=form_key, number__gt=asked.after)
@@ -196,7 +196,7 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> StoredRecor
     tags=["records"],
     openapi_extra=_KEYED,
 )
-def create_record(request: HttpRequest, form_key: str, body: Sent) -> HttpResponse:
+def create_record(request: HttpRequest, form_key: str, body: RecordBody) -> HttpResponse:
     """Save a new record, or submit it."""
     person = _may(request, form_key, _act(body.submit))
 
@@ -213,7 +213,9 @@ def create_record(request: HttpRequest, form_key: str, body: Sent) -> HttpRespon
     tags=["records"],
     openapi_extra=_KEYED,
 )
-def replace_record(request: HttpRequest, form_key: str, number: int, body: SentTo) -> HttpResponse:
+def replace_record(
+    request: HttpRequest, form_key: str, number: int, body: RecordReplacement
+) -> HttpResponse:
     """Save a record as a whole, or submit it; fields that are not named become blank."""
     person = _may(request, form_key, _act(body.submit))
 
@@ -238,7 +240,9 @@ def replace_record(request: HttpRequest, form_key: str, number: int, body: SentT
     tags=["records"],
     openapi_extra=_KEYED,
 )
-def change_record(request: HttpRequest, form_key: str, number: int, body: Changed) -> HttpResponse:
+def change_record(
+    request: HttpRequest, form_key: str, number: int, body: RecordPatch
+) -> HttpResponse:
     """Put changes onto a record, and save or submit what that makes; it is judged as a whole."""
     person = _may(request, form_key, _act(body.submit))
 
@@ -259,16 +263,16 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Change
 
 @api.post(
     "/forms/{form_key}/several-records",
-    response={200: Done},
+    response={200: BulkResult},
     tags=["records"],
     openapi_extra=_KEYED,
 )
-def store_several(request: HttpRequest, form_key: str, body: Several) -> Done:
+def store_several(request: HttpRequest, form_key: str, body: BulkBody) -> BulkResult:
     """Store several records, each by itself: one that is refused stops no other."""
     for submit in {one.submit for one in body.records}:
         person = _may(request, form_key, _act(submit))
 
-    def stored(sent: OneOf) -> StoredRecord:
+    def stored(sent: BulkItem) -> StoredRecord:
         values, reasons, number = sent.values, sent.reasons, sent.number
         if number is None:
             new = service.store(person, form_key, values, reasons, submit=sent.submit)
@@ -284,21 +288,21 @@ def store_several(request: HttpRequest, form_key: str, body: Several) -> Done:
         )
         return _told(request, record, values)
 
-    def one_of(place: int, sent: OneOf) -> DoneOne:
+    def one_of(place: int, sent: BulkItem) -> BulkItemResult:
         call = f"{request.path} {place}\n{sent.model_dump_json()}"
         key = f"{keys}/{place}" if keys else ""
         try:
             _, body = service.once(_token(request), key, call, lambda: (200, _plain(stored(sent))))
         except Refusal as refusal:
-            return DoneOne(problem=_problem(refusal))
+            return BulkItemResult(problem=_problem(refusal))
         except Http404:
             gone = Refusal(404, "not-found", f"There is no record {sent.number}.", "Look it up.")
-            return DoneOne(problem=_problem(gone))
-        return DoneOne(record=StoredRecord.model_validate(body))
+            return BulkItemResult(problem=_problem(gone))
+        return BulkItemResult(record=StoredRecord.model_validate(body))
 
     # Each by a key of its own, so that all of them together lock nobody out.
     keys = _key(request)
-    return Done(done=[one_of(place, sent) for place, sent in enumerate(body.records)])
+    return BulkResult(done=[one_of(place, sent) for place, sent in enumerate(body.records)])
 
 
 def _problem(refusal: Refusal) -> ProblemDetails:

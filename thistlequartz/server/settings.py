@@ -150,7 +150,7 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "filters": {"not_again": {"()": "thistlequartz.server.outages.NotAgain"}},
+    "filters": {"not_again": {"()": "thistlequartz.server.outages.OutageLogFilter"}},
     "loggers": {
         "django.request": {"level": "ERROR", "filters": ["not_again"]},
         "axes": {"level": "ERROR"},

@@ -2,10 +2,10 @@
 
 from functools import cache
 
-from thistlequartz.apart.process import Apart
+from thistlequartz.apart.process import WorkerProcess
 
 
 @cache
-def apart() -> Apart:
+def apart() -> WorkerProcess:
     """The process that is asked: it is kept, so that the next question is answered at once."""
-    return Apart()
+    return WorkerProcess()

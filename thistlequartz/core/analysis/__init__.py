@@ -2,22 +2,22 @@
 
 from .baseline import Baseline, baseline_of, good_baseline
 from .case_records import CaseRecords
-from .changes import Change, JudgedTrial, changes_between
-from .clearing import Way, way_of, ways_through
+from .changes import JudgedRequest, VerdictChange, changes_between
+from .clearing import Correction, way_of, ways_through
 from .coverage import BoundProof, PartProof, Proof, RuleProof, Tally, prove
 from .differences import differences
-from .drafted import Drafted, Technique
+from .drafted import DraftedCase, Technique
 from .drafting import drafted_cases, unlike
 from .entries import entries_in_words
 from .files import (
-    CaseTrouble,
+    CaseFileError,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
     refuse_unknown_fields,
 )
-from .mutation import Mutant, MutantFound, SlipProved, mutants_of, prove_slips, try_mutants
+from .mutation import Mutation, MutationProof, MutationResult, mutants_of, prove_slips, try_mutants
 from .observing import Observed, Observer, circumstances_of, noon_of
 from .parts_alone import PartAlone, open_parts, parts_alone, with_parts
 from .report import junit_report
@@ -26,14 +26,15 @@ from .running import CaseRun, Runner
 __all__ = [
     "Baseline",
     "BoundProof",
+    "CaseFileError",
     "CaseRecords",
     "CaseRun",
-    "CaseTrouble",
-    "Change",
-    "Drafted",
-    "JudgedTrial",
-    "Mutant",
-    "MutantFound",
+    "Correction",
+    "DraftedCase",
+    "JudgedRequest",
+    "Mutation",
+    "MutationProof",
+    "MutationResult",
     "Observed",
     "Observer",
     "PartAlone",
@@ -41,10 +42,9 @@ __all__ = [
     "Proof",
     "RuleProof",
     "Runner",
-    "SlipProved",
     "Tally",
     "Technique",
-    "Way",
+    "VerdictChange",
     "baseline_of",
     "cases_from_csv",
     "cases_from_json",

@@ -39,7 +39,7 @@ class Baseline:
     def offence(self) -> tuple[int, int, int]:
         """How far it is from going through without a word."""
         answer = self.around.answer({})
-        return _RANK[answer.submit], _RANK[answer.save], len(answer.broken)
+        return _RANK[answer.submit], _RANK[answer.save], len(answer.violated)
 
 
 def good_baseline(

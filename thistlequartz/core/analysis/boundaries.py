@@ -29,7 +29,7 @@ _COUNTING = ("string length", "count")
 
 
 @dataclass(frozen=True, slots=True)
-class Bound:
+class BoundaryComparison:
     """One comparison by order in a rule: what stands left is held against what stands right."""
 
     part: Part
@@ -73,9 +73,9 @@ class Bound:
         return place_of(_evaluator(self.left)(environment))
 
 
-def bounds_of(one: CompiledRule, form: CompiledForm) -> tuple[Bound, ...]:
+def bounds_of(one: CompiledRule, form: CompiledForm) -> tuple[BoundaryComparison, ...]:
     """Every bound of a rule, in its condition and in what must hold; each once."""
-    found: dict[Bound, None] = {}
+    found: dict[BoundaryComparison, None] = {}
     lowered = one.lowered
     if lowered.when is not None:
         found.update(dict.fromkeys(_bounds(lowered.when, "when", form.vocabulary)))
@@ -84,7 +84,7 @@ def bounds_of(one: CompiledRule, form: CompiledForm) -> tuple[Bound, ...]:
     return tuple(found)
 
 
-def _bounds(node: tree.Node, part: Part, vocabulary: Vocabulary) -> Iterator[Bound]:
+def _bounds(node: tree.Node, part: Part, vocabulary: Vocabulary) -> Iterator[BoundaryComparison]:
     match node:
         case tree.NoOther() | tree.Quantified() | tree.For() | tree.Filter():
             return  # what stands in them is asked once for each record or item
@@ -113,7 +113,7 @@ def _bound(
     left: tree.Node,
     right: tree.Node,
     vocabulary: Vocabulary,
-) -> Iterator[Bound]:
+) -> Iterator[BoundaryComparison]:
     operator = cast("tree.OrderOperator", written)
     if not _reads(left):
         left, right = right, left
@@ -121,7 +121,7 @@ def _bound(
     step = step_of(left, vocabulary)
     if _reads(left) and step is not None:
         words = plain(condition_words(tree.Comparison(operator, left, right), vocabulary))
-        yield Bound(part, operator, left, right, step, words)
+        yield BoundaryComparison(part, operator, left, right, step, words)
 
 
 def _reads(node: tree.Node) -> bool:

@@ -179,7 +179,7 @@ def enterable(form: CompiledForm) -> frozenset[str]:
     derived = {
         key
         for one in form.rules
-        if one.part == "deriving" and one.rule.on
+        if one.part == "deriving" and one.rule.enabled
         for key in one.rule.targets
     }
     return frozenset(form.fields.keys() - derived)
@@ -198,7 +198,7 @@ def deciding_fields(form: CompiledForm, rules: Iterable[CompiledRule]) -> tuple[
     """
     sources: dict[str, set[str]] = {}
     for one in form.rules:
-        if one.rule.on and one.is_effect and one.part != "proposing":
+        if one.rule.enabled and one.is_effect and one.part != "proposing":
             for key in one.rule.targets:
                 sources.setdefault(key, set()).update(set(one.reads) - {key})
     found: dict[str, None] = {}

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import CompiledForm, Found
+from thistlequartz.core.judging import CompiledForm, ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.judging.settled_others import key_held
 from thistlequartz.core.language import Vocabulary
@@ -18,11 +18,11 @@ class CaseRecords:
         own = [one for one in others if one.form in (None, form.form.key)]
         self._own = [{**one.values, **({NUMBER: one.number} if one.number else {})} for one in own]
         self._found = {
-            (one.form or form.form.key, one.number): Found(one.values, one.on_hold)
+            (one.form or form.form.key, one.number): ReferredRecord(one.values, one.on_hold)
             for one in others
         }
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record that a reference points to."""
         return self._found.get((form, number))
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from thistlequartz.core.judging import Circumstances, CompiledForm, Status
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
 from thistlequartz.core.values import Fault, Reading, show_value
 
@@ -13,11 +13,11 @@ from .observing import Observer
 
 
 @dataclass(frozen=True, slots=True)
-class JudgedTrial:
+class JudgedRequest:
     """One try: by which writing of the form, under which circumstances, and what came of it."""
 
     form: CompiledForm
-    judged: Judged
+    judged: Judgement
     circumstances: Circumstances | None = None
     by: str = ""
     """What it is judged by: “the draft”, “release 3”."""
@@ -26,7 +26,7 @@ class JudgedTrial:
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class VerdictChange:
     """One thing that is different now, and where to look."""
 
     words: str
@@ -36,18 +36,18 @@ class Change:
 
 _RULE_WORDS: dict[Status, str] = {
     "unfinished": "is unfinished",
-    "off": "is switched off",
+    "disabled": "is switched off",
     "out_of_scope": "does not count here any more",
-    "target_not_in_play": "is about nothing that is asked any more",
+    "not_relevant": "is about nothing that is asked any more",
     "silent": "says nothing any more",
-    "does_not_apply": "does not apply any more",
-    "nothing_to_judge": "has nothing to judge any more",
-    "broken": "is broken now",
-    "kept": "is met now",
+    "not_applicable": "does not apply any more",
+    "not_evaluable": "has nothing to judge any more",
+    "violated": "is violated now",
+    "satisfied": "is met now",
 }
 
 
-def changes_between(before: JudgedTrial, after: JudgedTrial) -> tuple[Change, ...]:
+def changes_between(before: JudgedRequest, after: JudgedRequest) -> tuple[VerdictChange, ...]:
     """What is different in `after`: entries, outcomes, rules, what is asked, what is computed."""
     return (
         *_circumstances(before, after),
@@ -59,61 +59,63 @@ def changes_between(before: JudgedTrial, after: JudgedTrial) -> tuple[Change, ..
     )
 
 
-def _entries(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _entries(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     derived = before.judged.settled.derived | after.judged.settled.derived
     old, new = before.judged.record.readings, after.judged.record.readings
     for key, declared in after.form.fields.items():
         if key in derived or key not in old or old[key] == new[key]:
             continue
         was, now = (_shown(one, after.form, key) for one in (old[key], new[key]))
-        yield Change(f"{declared.label}: {now}, was {was}.", fields=(key,))
+        yield VerdictChange(f"{declared.label}: {now}, was {was}.", fields=(key,))
 
 
-def _circumstances(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _circumstances(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old, new = before.circumstances, after.circumstances
     if before.by != after.by:
-        yield Change(f"It is judged by {after.by}, was by {before.by}.")
+        yield VerdictChange(f"It is judged by {after.by}, was by {before.by}.")
     if old is None or new is None:
         return
     if (old.event, before.before) != (new.event, after.before):
-        yield Change(f"It is {_event(after)}, was {_event(before)}.")
+        yield VerdictChange(f"It is {_event(after)}, was {_event(before)}.")
     if old.entry_point != new.entry_point:
         now, was = (ENTRY_POINT_WORDS[one.entry_point] for one in (new, old))
-        yield Change(f"It is sent in {now}, was {was}.")
+        yield VerdictChange(f"It is sent in {now}, was {was}.")
     if old.role != new.role:
-        yield Change(f"It is sent in by the role {new.role}, was by {old.role}.")
+        yield VerdictChange(f"It is sent in by the role {new.role}, was by {old.role}.")
     if old.layout != new.layout:
-        yield Change(f"It stands on {_layout(after)}, was on {_layout(before)}.")
+        yield VerdictChange(f"It stands on {_layout(after)}, was on {_layout(before)}.")
     if old.today != new.today:
-        yield Change(f"It is judged as of {show_value(new.today)}, was {show_value(old.today)}.")
+        yield VerdictChange(
+            f"It is judged as of {show_value(new.today)}, was {show_value(old.today)}."
+        )
 
 
-def _event(one: JudgedTrial) -> str:
+def _event(one: JudgedRequest) -> str:
     assert one.circumstances is not None
     if one.circumstances.event == "create":
         return "a new record"
     return f"a change to {one.before or 'an empty record'}"
 
 
-def _layout(one: JudgedTrial) -> str:
+def _layout(one: JudgedRequest) -> str:
     assert one.circumstances is not None
     layout = one.circumstances.layout
     return "the whole form" if layout is None else one.form.layouts.get(layout, layout)
 
 
-def _reasons(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _reasons(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     """Warnings that pass now, or no longer, as a reason was given for them or is not any more."""
     names = {rule.key: rule.name for rule in after.form.form.rules}
     old, new = _waived(before), _waived(after)
     for rule in dict.fromkeys((*old, *new)):
         name = names.get(rule, rule)
         if rule in new and rule not in old:
-            yield Change(f"“{name}” can be passed now: a reason is given.", rule)
+            yield VerdictChange(f"“{name}” can be passed now: a reason is given.", rule)
         elif rule in old and rule not in new:
-            yield Change(f"“{name}” wants a reason again.", rule)
+            yield VerdictChange(f"“{name}” wants a reason again.", rule)
 
 
-def _waived(one: JudgedTrial) -> list[str]:
+def _waived(one: JudgedRequest) -> list[str]:
     verdicts = (one.judged.verdict("save"), one.judged.verdict("submit"))
     given = (r.rule for verdict in verdicts for r in verdict.results if r.waiver == "given")
     return list(dict.fromkeys(given))
@@ -125,55 +127,55 @@ def _shown(reading: Reading, form: CompiledForm, key: str) -> str:
     return show_value(reading, form.fields[key].type) if reading is not None else "blank"
 
 
-def _outcomes(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _outcomes(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old = Observer(before.form).of_judged(before.judged)
     new = Observer(after.form).of_judged(after.judged)
     if old.save != new.save:
-        yield Change(f"Saving is {new.save} now, was {old.save}.")
+        yield VerdictChange(f"Saving is {new.save} now, was {old.save}.")
     if old.submit != new.submit:
-        yield Change(f"Submitting is {new.submit} now, was {old.submit}.")
+        yield VerdictChange(f"Submitting is {new.submit} now, was {old.submit}.")
     if old.on_hold != new.on_hold:
-        yield Change(f"The record is {'' if new.on_hold else 'not '}set on hold now.")
+        yield VerdictChange(f"The record is {'' if new.on_hold else 'not '}set on hold now.")
     names = {rule.key: rule.name for rule in (*before.form.form.rules, *after.form.form.rules)}
     for rule in dict.fromkeys((*old.offered, *new.offered)):
         if rule not in old.offered:
-            yield Change(f"“{names[rule]}” is offered now.", rule)
+            yield VerdictChange(f"“{names[rule]}” is offered now.", rule)
         elif rule not in new.offered:
-            yield Change(f"“{names[rule]}” is not offered any more.", rule)
+            yield VerdictChange(f"“{names[rule]}” is not offered any more.", rule)
 
 
-def _rules(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _rules(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old, new = before.judged.findings, after.judged.findings
     for rule in after.form.form.rules:
         was, now = old.get(rule.key), new[rule.key]
         if was is None:
-            yield Change(f"“{rule.name}” is there now.", rule.key, rule.targets)
+            yield VerdictChange(f"“{rule.name}” is there now.", rule.key, rule.targets)
         elif was.status != now.status:
             effect = rule.key not in {one.rule.key for one in after.judged.program.checks}
             words = _RULE_WORDS[now.status]
-            if effect and now.status == "kept":
+            if effect and now.status == "satisfied":
                 words = "is in effect now"
-            elif now.status in ("nothing_to_judge", "does_not_apply") and was.status != "broken":
+            elif now.status in ("not_evaluable", "not_applicable") and was.status != "violated":
                 words = words.removesuffix(" any more")
-            yield Change(f"“{rule.name}” {words}.", rule.key, rule.targets)
+            yield VerdictChange(f"“{rule.name}” {words}.", rule.key, rule.targets)
     there = {rule.key for rule in after.form.form.rules}
     for rule in before.form.form.rules:
         if rule.key not in there:
-            yield Change(f"“{rule.name}” is not there any more.", rule.key)
+            yield VerdictChange(f"“{rule.name}” is not there any more.", rule.key)
 
 
-def _fields(before: JudgedTrial, after: JudgedTrial) -> Iterator[Change]:
+def _fields(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old = Observer(before.form).of_judged(before.judged)
     new = Observer(after.form).of_judged(after.judged)
-    for key, state in new.asked.items():
-        was = old.asked.get(key, "open")
+    for key, state in new.field_states.items():
+        was = old.field_states.get(key, "relevant")
         if was != state:
             label = after.form.fields[key].label
-            yield Change(f"{label} is {ASKED_WORDS[state]} now.", fields=(key,))
+            yield VerdictChange(f"{label} is {ASKED_WORDS[state]} now.", fields=(key,))
     for key in new.computed:
         if key in old.computed and old.computed[key] != new.computed[key]:
             values = (one.judged.settled.value_of(key) for one in (after, before))
             type_ = after.form.fields[key].type
             now, before_ = (show_value(v, type_) if v is not None else "blank" for v in values)
             label = after.form.fields[key].label
-            yield Change(f"{label} comes to {now}, was {before_}.", fields=(key,))
+            yield VerdictChange(f"{label} comes to {now}, was {before_}.", fields=(key,))

@@ -1,7 +1,7 @@
 """What would let a record through: the smallest changes that clear the blocks of a moment.
 
 A search over the rules' own bounds and choices. First every single change, then pairs while they
-are few, then one block after the other; whatever turns out not to be needed is left out again.
+are few, then one block after the other; whatever turns out not to be required is left out again.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
@@ -25,7 +25,7 @@ _FIRST_STEPS = 4
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class Correction:
     """Changes after which nothing blocks."""
 
     changes: Mapping[str, object]
@@ -45,7 +45,9 @@ class _State:
     """The rules that are broken."""
 
 
-def ways_through(around: RecordContext, moment: Moment, seen: Seen | None = None) -> list[Way]:
+def ways_through(
+    around: RecordContext, moment: Moment, seen: Seen | None = None
+) -> list[Correction]:
     """Up to three ways to clear the blocks at `moment`, the smallest first.
 
     Submitting saves as well, so for it the blocks of both moments are cleared. Empty where nothing
@@ -56,7 +58,7 @@ def ways_through(around: RecordContext, moment: Moment, seen: Seen | None = None
 
 def cleared(around: RecordContext, candidates: Candidates, spared: str | None = None) -> Changes:
     """What to change so that the record goes through with as little said as can be. The rule
-    `spared` is not cleared: where it is broken it stays so.
+    `spared` is not cleared: where it is violated it stays so.
     """
     search = _Search(around, "submit", candidates, spared)
     return search.quiet(search.stepwise({}) or {})
@@ -96,12 +98,12 @@ class _Search:
             hard = one.save == "block" or (self.moment == "submit" and one.submit == "block")
             if hard:
                 blocks.append((one.rule, one.message.fields))
-            elif (one.save, one.submit) != ("off", "off"):
+            elif (one.save, one.submit) != ("none", "none"):
                 warnings += 1
         spoken = frozenset(one.rule for one in screened.violations)
         return _State(tuple(dict.fromkeys(blocks)), warnings, spoken)
 
-    def ways(self) -> list[Way]:
+    def ways(self) -> list[Correction]:
         if not self.state({}).blocks:
             return []
         found = list(self._of(1, MOST_SINGLES))
@@ -211,10 +213,10 @@ class _Search:
         return changes
 
 
-def way_of(form: CompiledForm, changes: Mapping[str, object]) -> Way:
+def way_of(form: CompiledForm, changes: Mapping[str, object]) -> Correction:
     """Changes that clear the blocks, with the words of each."""
     words = (change_words(key, value, form.fields) for key, value in changes.items())
-    return Way(with_second_entries(form, changes), tuple(words))
+    return Correction(with_second_entries(form, changes), tuple(words))
 
 
 def _varied(ways: list[Changes]) -> list[Changes]:

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import Case
 
 from .baseline import Baseline
-from .boundaries import Bound, bounds_of
+from .boundaries import BoundaryComparison, bounds_of
 from .candidates import Candidates
 from .decisions import Decision, decisions_of, reach_of, shown_alone
 from .observing import circumstances_of, read_case
@@ -47,7 +47,7 @@ class RuleProof:
     counts: bool
     """Whether it is switched on and can be used."""
     fired: tuple[str, ...]
-    """The cases in which it is broken; of a rule with an effect: in which it has it."""
+    """The cases in which it is violated; of a rule with an effect: in which it has it."""
     always: bool
     """Whether it has its effect always, as it has no condition."""
     cleared: tuple[str, ...]
@@ -86,7 +86,7 @@ class Proof:
     """Parts of conditions shown to matter alone, of those that can be."""
 
 
-Played = Sequence[tuple[str, Judged]]
+Played = Sequence[tuple[str, Judgement]]
 """Cases by key, judged."""
 NEVER_ALONE = "The other parts turn with it, so it never turns alone."
 NEVER_ASKED = "No record comes to it, as its rule is never asked."
@@ -94,7 +94,7 @@ _MOST_NAMED = 50
 """Cases that are named for a rule."""
 
 
-def play(form: CompiledForm, cases: Iterable[Case]) -> list[tuple[str, Judged]]:
+def play(form: CompiledForm, cases: Iterable[Case]) -> list[tuple[str, Judgement]]:
     """The cases that can be run, judged."""
     played = []
     for case in cases:
@@ -118,7 +118,7 @@ def prove(form: CompiledForm, cases: Sequence[Case], baseline: Baseline) -> Proo
     candidates = baseline.candidates()
     rules = tuple(
         _rule(compiled[rule.key], form, played, candidates)
-        if rule.key in compiled and rule.on
+        if rule.key in compiled and rule.enabled
         else RuleProof(rule.key, False, (), False, (), (), ())
         for rule in form.form.rules
     )
@@ -152,14 +152,16 @@ def _reached(
     compiled: dict[str, CompiledRule],
     moment: Literal["save", "submit"],
 ) -> Tally:
-    speaking = [one for one in rules if compiled[one.rule].severities[moment] != "off"]
+    speaking = [one for one in rules if compiled[one.rule].severities[moment] != "none"]
     return Tally(sum(bool(one.fired) for one in speaking), len(speaking))
 
 
 def _rule(
     one: CompiledRule, form: CompiledForm, played: Played, candidates: Candidates
 ) -> RuleProof:
-    firing, clearing = ("kept", "does_not_apply") if one.is_effect else ("broken", "kept")
+    firing, clearing = (
+        ("satisfied", "not_applicable") if one.is_effect else ("violated", "satisfied")
+    )
     key = one.rule.key
     fired = [name for name, judged in played if judged.findings[key].status == firing]
     cleared = [name for name, judged in played if judged.findings[key].status == clearing]
@@ -179,23 +181,23 @@ def _rule(
     )
 
 
-def judges(judged: Judged, rule: str) -> bool:
+def judges(judged: Judgement, rule: str) -> bool:
     """Whether what must hold was looked at."""
-    return judged.findings[rule].status in ("broken", "kept")
+    return judged.findings[rule].status in ("violated", "satisfied")
 
 
-def counts(judged: Judged, rule: str) -> bool:
+def counts(judged: Judgement, rule: str) -> bool:
     """Whether the rule's condition was looked at."""
-    outside = ("off", "out_of_scope", "unfinished", "target_not_in_play")
+    outside = ("disabled", "out_of_scope", "unfinished", "not_relevant")
     return judged.findings[rule].status not in outside
 
 
-def looked_at(decision: Decision) -> Callable[[Judged, str], bool]:
+def looked_at(decision: Decision) -> Callable[[Judgement, str], bool]:
     """What says of a judged record whether the decision of a rule was asked in it."""
     return counts if decision.part == "when" else judges
 
 
-def _bound(bound: Bound, rule: str, played: Played) -> BoundProof:
+def _bound(bound: BoundaryComparison, rule: str, played: Played) -> BoundProof:
     found: list[str | None] = [None, None]
     for name, judged in played:
         looked = judges if bound.part == "must" else counts

@@ -28,8 +28,8 @@ MOST_ASSIGNMENTS = 6_000
 
 _FROM_ELSEWHERE = (
     tree.Circumstance
-    | tree.Stored
-    | tree.Changed
+    | tree.StoredValue
+    | tree.ChangedField
     | tree.Referred
     | tree.Now
     | tree.Unique
@@ -92,7 +92,7 @@ def _leaves(node: tree.Node) -> Iterator[tree.Node]:
                 yield from _leaves(one)
         case tree.Not(operand):
             yield from _leaves(operand)
-        case tree.Named(_, condition):
+        case tree.NamedConditionUse(_, condition):
             yield from _leaves(condition)
         case _:
             yield node
@@ -117,7 +117,7 @@ def shown_alone(
 
 
 @dataclass(frozen=True, slots=True)
-class Assigned:
+class DecisionAssignment:
     """Entries of the fields that a decision reads, and what its parts come to there."""
 
     entries: Mapping[str, object]
@@ -126,14 +126,16 @@ class Assigned:
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class DecisionReach:
     """What the parts of a decision can come to, over the entries worth trying."""
 
-    assigned: tuple[Assigned, ...]
+    assigned: tuple[DecisionAssignment, ...]
     whole: bool
     """Whether every combination of all that the fields can hold was looked at."""
 
-    def pair(self, part: int, first: Sequence[Assigned] = ()) -> tuple[Assigned, Assigned] | None:
+    def pair(
+        self, part: int, first: Sequence[DecisionAssignment] = ()
+    ) -> tuple[DecisionAssignment, DecisionAssignment] | None:
         """Two of them that show a part to matter alone, of `first` where that can be."""
         ordered = (*first, *self.assigned)
         return shown_alone(((one, one.vector, one.turned) for one in ordered), part)
@@ -141,7 +143,7 @@ class Reach:
 
 def reach_of(
     decision: Decision, form: CompiledForm, candidates: Candidates, base: Environment
-) -> Reach:
+) -> DecisionReach:
     """Try the entries of every field that the decision reads with one another.
 
     A field in play is taken at its entry; whether a whole record can hold these entries together
@@ -154,7 +156,7 @@ def reach_of(
     elsewhere = any(isinstance(one, _FROM_ELSEWHERE) for one in tree.walk(decision.node))
     counted = all(isinstance(form.fields[key].type, ChoiceType | YesNoType) for key in fields)
     whole = few and counted and len(entries) == len(fields) and not elsewhere
-    assigned: dict[tuple[Vector, bool], Assigned] = {}
+    assigned: dict[tuple[Vector, bool], DecisionAssignment] = {}
     for entered in _some(entries):
         environment = {**base}
         for key, entry in entered.items():
@@ -162,8 +164,8 @@ def reach_of(
             reading = read_value(entry, declared.type, declared.settings)
             environment[key] = for_conditions(reading, declared.type)
         vector, turned = decision.vector(environment), decision.turned(environment)
-        assigned.setdefault((vector, turned), Assigned(entered, vector, turned))
-    return Reach(tuple(assigned.values()), whole)
+        assigned.setdefault((vector, turned), DecisionAssignment(entered, vector, turned))
+    return DecisionReach(tuple(assigned.values()), whole)
 
 
 def _some(entries: Mapping[str, Sequence[object]]) -> Iterator[dict[str, object]]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from thistlequartz.core.documents import Status
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.ruleset import Asked, Entered, Expected, Outcome
+from thistlequartz.core.ruleset import Entered, Expected, FieldStateName, Outcome
 from thistlequartz.core.values import Fault, read_value, show_value
 
 from .observing import Observed
@@ -16,23 +16,23 @@ OUTCOME_WORDS: dict[Outcome, str] = {
     "warned": "warned",
     "blocked": "blocked",
 }
-ASKED_WORDS: dict[Asked, str] = {
-    "open": "asked",
-    "closed": "not asked",
-    "locked": "locked",
+ASKED_WORDS: dict[FieldStateName, str] = {
+    "relevant": "asked",
+    "not_relevant": "not asked",
+    "read_only": "locked",
     "waiting": "waiting",
 }
 
 STATUS_WORDS: dict[Status, str] = {
     "unfinished": "unfinished",
-    "off": "switched off",
+    "disabled": "switched off",
     "out_of_scope": "does not count here",
-    "target_not_in_play": "not asked",
+    "not_relevant": "not asked",
     "silent": "says nothing",
-    "does_not_apply": "does not apply",
-    "nothing_to_judge": "nothing to judge",
-    "broken": "broken",
-    "kept": "met",
+    "not_applicable": "does not apply",
+    "not_evaluable": "nothing to judge",
+    "violated": "violated",
+    "satisfied": "met",
 }
 
 
@@ -46,10 +46,10 @@ def agrees(expected: Expected | Observed, observed: Observed) -> bool:
     return (
         expected.save in (None, observed.save)
         and expected.submit in (None, observed.submit)
-        and (expected.broken is None or set(expected.broken) == set(observed.broken))
+        and (expected.violated is None or set(expected.violated) == set(observed.violated))
         and expected.on_hold in (None, observed.on_hold)
         and expected.offered in (None, observed.offered)
-        and _same(expected.asked, observed.asked)
+        and _same(expected.field_states, observed.field_states)
         and _same(expected.computed, observed.computed)
         and _faulty_as(expected, observed)
         and _same(expected.statuses, observed.statuses)
@@ -81,19 +81,19 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
     if expected.submit not in (None, observed.submit):
         yield f"Submitting is {observed.submit}, where {expected.submit} was expected."
     yield from (
-        f"{name(key)} is broken, which was not expected."
-        for key in observed.broken
-        if expected.broken is not None and key not in expected.broken
+        f"{name(key)} is violated, which was not expected."
+        for key in observed.violated
+        if expected.violated is not None and key not in expected.violated
     )
-    for key in expected.broken or ():
+    for key in expected.violated or ():
         if key not in names:
-            yield f"{name(key)} should be broken, but there is no such rule any more."
-        elif key not in observed.broken:
-            yield f"{name(key)} should be broken, but is not."
+            yield f"{name(key)} should be violated, but there is no such rule any more."
+        elif key not in observed.violated:
+            yield f"{name(key)} should be violated, but is not."
     if expected.on_hold not in (None, observed.on_hold):
         yield f"The record is {'' if observed.on_hold else 'not '}set on hold."
     yield from _offers(form, expected.offered, observed.offered)
-    yield from _states(expected.asked or {}, observed.asked, form.fields)
+    yield from _states(expected.field_states or {}, observed.field_states, form.fields)
     yield from _values(expected.computed or {}, observed.computed, form.fields)
     yield from _faults(expected.faults, observed.faults, form.fields)
     for key, status in (expected.statuses or {}).items():
@@ -151,7 +151,7 @@ def _offers(
 
 
 def _states(
-    expected: Mapping[str, Asked], seen: Mapping[str, Asked], fields: Vocabulary
+    expected: Mapping[str, FieldStateName], seen: Mapping[str, FieldStateName], fields: Vocabulary
 ) -> Iterator[str]:
     for key, state in expected.items():
         now = seen.get(key)

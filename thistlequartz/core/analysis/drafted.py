@@ -17,7 +17,7 @@ Technique = Literal["both", "boundary", "blank", "choice", "pairs", "parts", "sl
 
 
 @dataclass(frozen=True, slots=True)
-class Drafted:
+class DraftedCase:
     """A case that could be kept, with what would happen now."""
 
     name: str

@@ -16,11 +16,11 @@ from thistlequartz.core.ruleset import Case
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
 
 from .baseline import Baseline
-from .boundaries import Bound, bounds_of
+from .boundaries import BoundaryComparison, bounds_of
 from .candidates import conditions_of, deciding_fields, enterable
 from .clearing import change_words
-from .decisions import Assigned, Decision, decisions_of, reach_of
-from .drafted import Drafted, Technique
+from .decisions import Decision, DecisionAssignment, decisions_of, reach_of
+from .drafted import DraftedCase, Technique
 from .exploring import Explorer, Shows
 from .in_scope import in_scope
 from .pairing import pairwise_rows
@@ -40,13 +40,13 @@ def drafted_cases(
     *,
     boundary_values: BoundaryValues = 2,
     kept: Sequence[Case] = (),
-) -> Iterator[Drafted]:
+) -> Iterator[DraftedCase]:
     """The cases that a technique asks for and that are not kept yet, each once.
 
     `baseline` is the record they are drafted from, best one that goes through without a word.
     """
     drafter = _Drafter(form, baseline, boundary_values)
-    makers: dict[Technique, Callable[[], Iterator[Drafted]]] = {
+    makers: dict[Technique, Callable[[], Iterator[DraftedCase]]] = {
         "both": drafter.both_ways,
         "boundary": drafter.boundaries,
         "blank": drafter.blanks,
@@ -57,7 +57,7 @@ def drafted_cases(
     return unlike(makers[technique](), kept)
 
 
-def unlike(drafted: Iterable[Drafted], kept: Sequence[Case]) -> Iterator[Drafted]:
+def unlike(drafted: Iterable[DraftedCase], kept: Sequence[Case]) -> Iterator[DraftedCase]:
     """Those that differ from the kept ones and from one another."""
     seen = {_mark(case.circumstances, case.values) for case in kept}
     for one in drafted:
@@ -77,7 +77,7 @@ class _Drafter:
         self.form = form
         self.baseline = baseline
         self.values: BoundaryValues = values
-        self.rules = [one for one in form.rules if one.rule.on]
+        self.rules = [one for one in form.rules if one.rule.enabled]
         self._explorers: dict[object, Explorer] = {}
         self._applying: dict[str, Explorer | None] = {}
 
@@ -115,9 +115,9 @@ class _Drafter:
         why: str,
         changes: Changes,
         rules: Iterable[CompiledRule],
-    ) -> Drafted:
+    ) -> DraftedCase:
         listed = list(rules)
-        return Drafted.of(
+        return DraftedCase.of(
             name=name[:MAX_LABEL],
             why=why,
             technique=technique,
@@ -131,17 +131,17 @@ class _Drafter:
             return "the record as it is"
         return "; ".join(change_words(k, v, self.form.fields) for k, v in changes.items())
 
-    def both_ways(self) -> Iterator[Drafted]:
-        """Every rule seen broken, and seen met."""
+    def both_ways(self) -> Iterator[DraftedCase]:
+        """Every rule seen violated, and seen met."""
         for one in self.rules:
-            for fires, words in ((True, "broken"), (False, "met")):
+            for fires, words in ((True, "violated"), (False, "met")):
                 changes = self._find(one, _goes(one, fires=fires))
                 if changes is not None:
                     name = f"{self._said(changes)}: {words}"
                     why = f"Shows “{one.rule.name}” both ways ({self._said(changes)})."
                     yield self._draft("both", name, why, changes, [one])
 
-    def boundaries(self) -> Iterator[Drafted]:
+    def boundaries(self) -> Iterator[DraftedCase]:
         """The values on and beside every bound of every rule."""
         for one in self.rules:
             for bound in bounds_of(one, self.form):
@@ -154,7 +154,7 @@ class _Drafter:
                     why = f"{count}-value boundary of “{bound.words}”."
                     yield self._draft("boundary", name, why, changes, [one])
 
-    def blanks(self) -> Iterator[Drafted]:
+    def blanks(self) -> Iterator[DraftedCase]:
         """Every field that rules look at left blank, and every demand not met."""
         can = enterable(self.form)
         for key in self.form.fields:
@@ -172,7 +172,7 @@ class _Drafter:
                     why = f"“{one.rule.name}” asks for something that is not there."
                     yield self._draft("blank", name, why, changes, [one])
 
-    def choices(self) -> Iterator[Drafted]:
+    def choices(self) -> Iterator[DraftedCase]:
         """Each answer of every field that is chosen from and that rules look at."""
         for key, entries in self._answers(everything=True).items():
             reading = [one for one in self.rules if key in one.reads]
@@ -185,7 +185,7 @@ class _Drafter:
                     why = f"Each answer of {self.form.fields[key].label} at least once."
                     yield self._draft("choice", words, why, changes, reading[:1])
 
-    def pairs(self) -> Iterator[Drafted]:
+    def pairs(self) -> Iterator[DraftedCase]:
         """Every two answers of two governing fields together, in as few cases as can be."""
         answers = self._answers(everything=False)
         standing = self._explorer().around.values
@@ -230,18 +230,18 @@ class _Drafter:
         others = [one for one in entries if one is not None and one not in told]
         return [*told[:MOST_ANSWERS], *others[:1], None]
 
-    def parts(self) -> Iterator[Drafted]:
+    def parts(self) -> Iterator[DraftedCase]:
         """Each part of every condition shown to matter alone."""
         for one in self.rules:
             for decision in decisions_of(one, self.form):
                 if len(decision.parts) > 1:
                     yield from self._parts_of(one, decision)
 
-    def _parts_of(self, one: CompiledRule, decision: Decision) -> Iterator[Drafted]:
+    def _parts_of(self, one: CompiledRule, decision: Decision) -> Iterator[DraftedCase]:
         explorer = self._explorer(one)
         _, settled = explorer.at({})
         reach = reach_of(decision, self.form, explorer.candidates, settled.environment)
-        used: list[Assigned] = []
+        used: list[DecisionAssignment] = []
         for place, words in enumerate(decision.words):
             pair = None if place in decision.coupled else reach.pair(place, first=used)
             for assigned in pair or ():
@@ -265,7 +265,7 @@ def _alone_in(entry: object, named: Collection[object]) -> bool:
 
 
 def _goes(one: CompiledRule, *, fires: bool) -> Shows:
-    """Whether a rule fires: is broken, or has its effect; or that it does not, and could have."""
+    """Whether a rule fires: is violated, or has its effect; or that it does not, and could have."""
 
     def shows(record: ReadRecord, settled: Settled) -> bool:
         if one.is_effect:
@@ -274,14 +274,16 @@ def _goes(one: CompiledRule, *, fires: bool) -> Shows:
             return is_violated(one, settled)
         return (
             has_its_say(one, settled)
-            and any(check.holds(settled.environment) for check in one.checks)
+            and any(check.satisfied(settled.environment) for check in one.checks)
             and not is_violated(one, settled)
         )
 
     return shows
 
 
-def _stands_at(one: CompiledRule, bound: Bound, position: int, values: BoundaryValues) -> Shows:
+def _stands_at(
+    one: CompiledRule, bound: BoundaryComparison, position: int, values: BoundaryValues
+) -> Shows:
     def shows(record: ReadRecord, settled: Settled) -> bool:
         environment = settled.environment
         places = bound.places(environment, values)
@@ -289,7 +291,7 @@ def _stands_at(one: CompiledRule, bound: Bound, position: int, values: BoundaryV
             return False
         return bound.part == "when" or (
             has_its_say(one, settled)
-            and any(check.holds(environment) is not None for check in one.checks)
+            and any(check.satisfied(environment) is not None for check in one.checks)
         )
 
     return shows
@@ -312,7 +314,7 @@ def _answered(key: str, entry: object) -> Shows:
     return shows
 
 
-def _comes_to(one: CompiledRule, decision: Decision, assigned: Assigned) -> Shows:
+def _comes_to(one: CompiledRule, decision: Decision, assigned: DecisionAssignment) -> Shows:
     def shows(record: ReadRecord, settled: Settled) -> bool:
         environment = settled.environment
         if decision.part == "must" and not has_its_say(one, settled):

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, Lookup
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
 
@@ -21,7 +21,7 @@ def entries_in_words(
     return said
 
 
-def _shown(value: object, declared: Declared, records: Lookup) -> str:
+def _shown(value: object, declared: Declaration, records: Lookup) -> str:
     read = read_value(value, declared.type, declared.settings)
     if isinstance(read, Fault):
         return str(value)
@@ -32,7 +32,7 @@ def _shown(value: object, declared: Declared, records: Lookup) -> str:
     return show_value(read, declared.type)
 
 
-def _record(number: str, form: str, declared: Declared, records: Lookup) -> str:
+def _record(number: str, form: str, declared: Declaration, records: Lookup) -> str:
     """“Aldermere Institute · P. Wren (record 12)”."""
     found = records.record(form, number)
     title = record_title(declared.fields or {}, found.values) if found else ""

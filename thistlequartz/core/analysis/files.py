@@ -1,12 +1,11 @@
 """Cases as files: JSON carries everything; CSV one case a row, with a column for each field.
 
 In CSV the columns of a case stand first (`name`, `suite`, `why`, `as_of`, `event`, `entry_point`,
-`layout`, `role`, `expected_save`, `expected_submit`, `expected_broken`, and `other_records` as
+`layout`, `role`, `expected_save`, `expected_submit`, `expected_violated`, and `other_records` as
 JSON), then `stored.key` for what a record held before, and the fields by key. Several rules or
-choices are parted by semicolons; an outcome left blank, or `*` for the broken rules, is not looked
-at. What CSV cannot say (proposals applied, states, computed and stored
-values, faults, statuses)
-is left out when writing, and not looked at after reading.
+choices are separated by semicolons. An outcome left blank, or `*` for the violated rules, is not
+checked. CSV has no columns for proposals applied, states, computed and stored values, faults and
+statuses: they are left out when writing, and not checked after reading.
 """
 
 import csv
@@ -26,7 +25,7 @@ from thistlequartz.core.values import BrokenCsv, BrokenJson, guarded, read_csv, 
 
 _ABOUT = ("key", "name", "suite", "why")
 _CIRCUMSTANCES = ("as_of", "event", "entry_point", "layout", "role")
-_EXPECTED = ("expected_save", "expected_submit", "expected_broken")
+_EXPECTED = ("expected_save", "expected_submit", "expected_violated")
 _OTHERS = "other_records"
 _HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED, _OTHERS)
 _RECORDS = TypeAdapter(tuple[OtherRecord, ...])
@@ -37,7 +36,7 @@ _WHICHEVER = "*"
 _LONGEST_SHOWN = 60
 
 
-class CaseTrouble(ValueError):
+class CaseFileError(ValueError):
     """A file of cases that cannot be used. Each problem says where, what is wrong and a remedy."""
 
     def __init__(self, problems: Sequence[tuple[str, str, str]]) -> None:
@@ -62,12 +61,12 @@ def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
     except BrokenJson as broken:
         at = f"row {broken.line}, column {broken.column}" if broken.line else broken.place
         where = at or "the document"
-        raise CaseTrouble([(where, broken.message, "Mend the JSON there.")]) from None
+        raise CaseFileError([(where, broken.message, "Mend the JSON there.")]) from None
     except ValidationError as error:
-        raise CaseTrouble(_shape_problems(error)) from None
+        raise CaseFileError(_shape_problems(error)) from None
     if document.form != form.form.key:
         said = f"These are cases of “{document.form}”, not of “{form.form.key}”."
-        raise CaseTrouble([("form", said, "Choose the file of this form.")])
+        raise CaseFileError([("form", said, "Choose the file of this form.")])
     return document.cases
 
 
@@ -97,7 +96,7 @@ def _refuse_unknown(where: str, names: Mapping[str, object], form: CompiledForm)
             message = f"The form has no field “{name[:_LONGEST_SHOWN]}”."
             problems.append((f"{where}.{name[:_LONGEST_SHOWN]}", message, remedy))
     if problems:
-        raise CaseTrouble(problems)
+        raise CaseFileError(problems)
 
 
 def cases_to_csv(cases: Sequence[Case]) -> str:
@@ -111,7 +110,7 @@ def cases_to_csv(cases: Sequence[Case]) -> str:
         said, expected = case.circumstances, case.expected
         row: list[object] = [getattr(case, name) for name in _ABOUT]
         row += [getattr(said, name) for name in _CIRCUMSTANCES]
-        row += [expected.save, expected.submit, _whichever(expected.broken)]
+        row += [expected.save, expected.submit, _whichever(expected.violated)]
         row += [_RECORDS.dump_json(case.others).decode() if case.others else ""]
         row += [_cell(said.stored.get(key)) for key in stored]
         row += [_cell(case.values.get(key)) for key in fields]
@@ -119,8 +118,8 @@ def cases_to_csv(cases: Sequence[Case]) -> str:
     return out.getvalue()
 
 
-def _whichever(broken: Sequence[str] | None) -> str:
-    return _WHICHEVER if broken is None else _PARTING.join(broken)
+def _whichever(violated: Sequence[str] | None) -> str:
+    return _WHICHEVER if violated is None else _PARTING.join(violated)
 
 
 def _cell(value: object) -> str:
@@ -153,9 +152,9 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
                 where = f"row {line}, {_OTHERS}, {broken.place}".removesuffix(", ")
                 problems.append((where, broken.message, "Mend the JSON there."))
     except BrokenCsv as broken:
-        raise CaseTrouble([(broken.place, broken.message, broken.remedy)]) from None
+        raise CaseFileError([(broken.place, broken.message, broken.remedy)]) from None
     if problems:
-        raise CaseTrouble(problems)
+        raise CaseFileError(problems)
     return tuple(cases)
 
 
@@ -163,7 +162,7 @@ def _refuse_heads(heads: Sequence[str], form: CompiledForm) -> None:
     missing = [one for one in ("name", "as_of") if one not in heads]
     if missing:
         said = f"There is no column “{missing[0]}”."
-        raise CaseTrouble([("row 1", said, f"A file of cases has {', '.join(_HEADS)}.")])
+        raise CaseFileError([("row 1", said, f"A file of cases has {', '.join(_HEADS)}.")])
     own = [one.removeprefix(_STORED) for one in heads if one not in _HEADS]
     _refuse_unknown("row 1, column", dict.fromkeys(own), form)
 
@@ -185,7 +184,7 @@ def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case
     name = said("name")
     key = said("key") or drawn_key(name or "", taken, "case")
     circumstances = {one: said(one) for one in _CIRCUMSTANCES if said(one)}
-    broken = said("expected_broken") or ""
+    violated = said("expected_violated") or ""
     return Case.model_validate(
         {
             "key": key,
@@ -198,9 +197,9 @@ def _case_of(row: Mapping[str, str], several: set[str], taken: set[str]) -> Case
             "expected": {
                 "save": said("expected_save"),
                 "submit": said("expected_submit"),
-                "broken": None
-                if broken == _WHICHEVER
-                else tuple(one.strip() for one in broken.split(_PARTING) if one.strip()),
+                "violated": None
+                if violated == _WHICHEVER
+                else tuple(one.strip() for one in violated.split(_PARTING) if one.strip()),
             },
         }
     )

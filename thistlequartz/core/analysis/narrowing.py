@@ -6,7 +6,7 @@ from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Form, Rule, RuleSet, whole_form
 
 _WORDS: Final = frozenset(
-    ("name", "why", "message", "acknowledged", "placement", "reason_demanded")
+    ("name", "why", "message", "confirmation", "placement", "reason_required")
 )
 """What a rule says beside what it demands; no outcome hangs on it."""
 _FIELD_WORDS: Final = frozenset(("label", "hint", "placeholder", "emphasis", "label_shown"))

@@ -105,7 +105,7 @@ def another_of_the_form(
     rules = [
         one
         for one in good.form.rules
-        if one.rule.on and one.check_kind and one.check_kind.neighbour == "another_record"
+        if one.rule.enabled and one.check_kind and one.check_kind.neighbour == "another_record"
     ]
     if not rules:
         return None, []

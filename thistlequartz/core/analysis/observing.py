@@ -14,16 +14,16 @@ from thistlequartz.core.judging import (
     ReadRecord,
     Screener,
 )
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.judging.verdict import OUTCOME_OF
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.ruleset import (
-    Asked,
     Case,
     CaseCircumstances,
     Entered,
     Expected,
+    FieldStateName,
     Outcome,
     Severity,
     hardest,
@@ -41,10 +41,10 @@ class Observed:
 
     save: Outcome
     submit: Outcome
-    broken: tuple[str, ...]
+    violated: tuple[str, ...]
     on_hold: bool
     offered: Mapping[str, Mapping[str, Entered]]
-    asked: Mapping[str, Asked]
+    field_states: Mapping[str, FieldStateName]
     computed: Mapping[str, Entered]
     faults: tuple[str, ...] = ()
     statuses: Mapping[str, Status] = field(default_factory=dict)
@@ -56,10 +56,10 @@ class Observed:
         return Expected(
             save=self.save,
             submit=self.submit,
-            broken=self.broken,
+            violated=self.violated,
             on_hold=self.on_hold,
             offered={rule: dict(values) for rule, values in self.offered.items()},
-            asked=dict(self.asked),
+            field_states=dict(self.field_states),
             computed=dict(self.computed),
         )
 
@@ -123,9 +123,9 @@ class Observer:
             one.rule: _offered(one.values) for one in self.form.offered(settled, circumstances)
         }
         speaking = dict.fromkeys(
-            one.rule for one in screened.violations if (one.save, one.submit) != ("off", "off")
+            one.rule for one in screened.violations if (one.save, one.submit) != ("none", "none")
         )
-        held = any(one.holds for one in screened.violations)
+        held = any(one.enters_hold for one in screened.violations)
         return Observed(
             screened.save,
             screened.submit,
@@ -136,20 +136,20 @@ class Observer:
             self._computed(settled),
         )
 
-    def of_judged(self, judged: Judged, *, closer: bool = False) -> Observed:
+    def of_judged(self, judged: Judgement, *, closer: bool = False) -> Observed:
         """What happens to a record that was judged; `closer` says whether that is all looked at."""
-        broken = []
-        spoken: dict[str, list[Severity]] = {"save": ["off"], "submit": ["off"]}
+        violated = []
+        spoken: dict[str, list[Severity]] = {"save": ["none"], "submit": ["none"]}
         held = False
         for one in judged.program.checks:
-            if judged.findings[one.rule.key].status != "broken":
+            if judged.findings[one.rule.key].status != "violated":
                 continue
             save, submit = one.severities["save"], one.severities["submit"]
             spoken["save"].append(save)
             spoken["submit"].append(submit)
             held = held or one.check_rule.hold
-            if (save, submit) != ("off", "off"):
-                broken.append(one.rule.key)
+            if (save, submit) != ("none", "none"):
+                violated.append(one.rule.key)
         if judged.has_faults:
             spoken = {"save": ["block"], "submit": ["block"]}
         outcomes = [OUTCOME_OF[hardest(one)] for one in spoken.values()]
@@ -160,7 +160,7 @@ class Observer:
         seen = Observed(
             outcomes[0],
             outcomes[1],
-            tuple(sorted(broken, key=position.__getitem__)),
+            tuple(sorted(violated, key=position.__getitem__)),
             held,
             offered,
             self._asked(judged.settled),
@@ -178,16 +178,16 @@ class Observer:
             },
         )
 
-    def _asked(self, settled: Settled) -> dict[str, Asked]:
-        asked: dict[str, Asked] = {}
+    def _asked(self, settled: Settled) -> dict[str, FieldStateName]:
+        states: dict[str, FieldStateName] = {}
         for key in self.stateful:
             if key in settled.closed:
-                asked[key] = "closed"
+                states[key] = "not_relevant"
             elif key in settled.locked:
-                asked[key] = "locked"
+                states[key] = "read_only"
             else:
-                asked[key] = "waiting" if key in settled.waiting else "open"
-        return asked
+                states[key] = "waiting" if key in settled.waiting else "relevant"
+        return states
 
     def _computed(self, settled: Settled) -> dict[str, Entered]:
         return {key: cast(Entered, to_json(settled.value_of(key))) for key in self.derived}

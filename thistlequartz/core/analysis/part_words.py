@@ -28,13 +28,13 @@ PROPERTY_WORDS: Final[Mapping[str, str]] = {
     "scale": "digits after the point",
     "unit_first": "unit before the value",
     "grouped": "marks of thousands",
-    "on": "in use",
+    "enabled": "in use",
     "why": "why it is there",
     "message": "message",
-    "acknowledged": "what is said of a good value",
+    "confirmation": "what is said of a good value",
     "placement": "where it is told",
     "hold": "puts the record on hold",
-    "reason_demanded": "passes only with a reason",
+    "reason_required": "passes only with a reason",
     "condition": "condition",
     "form": "form referred to",
     "held_allowed": "records on hold allowed",
@@ -56,7 +56,7 @@ class Detail(NamedTuple):
     after: str
 
 
-class Words(Protocol):
+class PartNames(Protocol):
     """How one version of a form calls its parts."""
 
     @property
@@ -93,7 +93,7 @@ def labels_of(compiled: CompiledForm) -> dict[str, str]:
 
 
 def part_details(
-    part: str, before: Document | None, after: Document | None, words: Words
+    part: str, before: Document | None, after: Document | None, words: PartNames
 ) -> tuple[Detail, ...]:
     """The same for a part that was changed, came or went; then only what it is called and says."""
     if before is not None and after is not None:
@@ -113,7 +113,7 @@ def part_details(
 
 
 def details(
-    part: str, before: Document, after: Document, old: Words, new: Words
+    part: str, before: Document, after: Document, old: PartNames, new: PartNames
 ) -> Iterator[Detail]:
     """What is different in one part of a form, property by property."""
     told: set[str] = set()
@@ -142,13 +142,13 @@ def details(
 
 def _severities(before: Mapping[str, str], after: Mapping[str, str]) -> Iterator[Detail]:
     for moment, words in _MOMENTS.items():
-        was, now = before.get(moment, "off"), after.get(moment, "off")
+        was, now = before.get(moment, "none"), after.get(moment, "none")
         if was != now:
             yield Detail(words, _severity(was), _severity(now))
 
 
 def _severity(severity: str) -> str:
-    return "says nothing" if severity == "off" else f"{severity}s"
+    return "says nothing" if severity == "none" else f"{severity}s"
 
 
 def _choices(before: list[Document], after: list[Document]) -> Iterator[Detail]:

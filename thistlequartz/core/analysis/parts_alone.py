@@ -22,9 +22,9 @@ from .coverage import (
     shown_of,
 )
 from .decisions import decisions_of
-from .drafted import Drafted
-from .solving.asking import Impossible, NotDecided, Prover
-from .solving.turning_alone import NeverAsked, TurnsAlone, turns_alone
+from .drafted import DraftedCase
+from .solving.asking import Prover, Undecided, Unsatisfiable
+from .solving.turning_alone import IndependencePair, NeverEvaluated, turns_alone
 from .solving.witness import Witness
 
 
@@ -37,7 +37,7 @@ class PartAlone:
     """`never`: no two records show it, from today on."""
     why: str = ""
     """What stands in the way, where it is not decided."""
-    drafted: tuple[Drafted, ...] = ()
+    drafted: tuple[DraftedCase, ...] = ()
     """The two records, where they are shown."""
 
 
@@ -80,28 +80,28 @@ def _told(
     one: CompiledRule,
     key: str,
     words: str,
-    answer: TurnsAlone | Impossible | NeverAsked | NotDecided,
+    answer: IndependencePair | Unsatisfiable | NeverEvaluated | Undecided,
 ) -> PartAlone:
     match answer:
-        case TurnsAlone(with_it, without_it):
+        case IndependencePair(with_it, without_it):
             pair = (
                 _drafted(form, one, words, "is so", with_it.witness),
                 _drafted(form, one, words, "is not so", without_it.witness),
             )
             return PartAlone(key, "shown", drafted=pair)
-        case Impossible():
+        case Unsatisfiable():
             return PartAlone(key, "never", NEVER_ALONE)
-        case NeverAsked():
+        case NeverEvaluated():
             return PartAlone(key, "never", NEVER_ASKED)
-        case NotDecided(why):
+        case Undecided(why):
             return PartAlone(key, "not_decided", why)
 
 
 def _drafted(
     form: CompiledForm, one: CompiledRule, words: str, stands: str, witness: Witness
-) -> Drafted:
+) -> DraftedCase:
     name = f"{words}: {stands}"[:MAX_LABEL]
-    return Drafted.of(
+    return DraftedCase.of(
         name=name,
         why=f"Shows that “{words}” matters alone (MC/DC, unique cause).",
         technique="parts",

@@ -39,7 +39,7 @@ _Document = dict[str, Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class PartDifference:
     """What became of one part of the form, or of the order of its parts."""
 
     part: Part
@@ -56,7 +56,7 @@ class Change:
     """The keys of all parts as they follow now, where that is not said by what came and went."""
 
 
-def revision(before: RuleSet, after: RuleSet, key: str) -> tuple[Change, ...]:
+def revision(before: RuleSet, after: RuleSet, key: str) -> tuple[PartDifference, ...]:
     """What is different in the form with this key, in the order in which a form is set up."""
     old, new = _Version(before, key), _Version(after, key)
     parts: tuple[Part, ...] = ("choice_lists", *_LISTED)
@@ -66,7 +66,7 @@ def revision(before: RuleSet, after: RuleSet, key: str) -> tuple[Change, ...]:
     )
 
 
-def apply(changes: Iterable[Change], document: RuleSet, key: str) -> RuleSet:
+def apply(changes: Iterable[PartDifference], document: RuleSet, key: str) -> RuleSet:
     """The RuleSet with the changes made in its form with this key."""
     whole = document.model_dump(mode="json")
     form = next(one for one in whole["forms"] if one["key"] == key)
@@ -79,7 +79,7 @@ def apply(changes: Iterable[Change], document: RuleSet, key: str) -> RuleSet:
     return RuleSet.model_validate(whole)
 
 
-def _applied(change: Change, parts: list[_Document]) -> list[_Document]:
+def _applied(change: PartDifference, parts: list[_Document]) -> list[_Document]:
     if change.act == "in another order":
         by_key = {one["key"]: one for one in parts}
         return [by_key[one] for one in change.order]
@@ -125,34 +125,36 @@ class _Version:
         return str(document.get("label") or document.get("name") or key)
 
 
-def _settings(old: _Version, new: _Version) -> Iterator[Change]:
+def _settings(old: _Version, new: _Version) -> Iterator[PartDifference]:
     named = [name for name in Form.model_fields if name not in (*_LISTED, "key")]
     before = old.form.model_dump(mode="json", include=set(named))
     after = new.form.model_dump(mode="json", include=set(named))
     if before != after:
         told = tuple(details("form", before, after, old, new))
-        yield Change("form", "changed", new.form.key, new.form.name, "", told, before, after)
+        yield PartDifference(
+            "form", "changed", new.form.key, new.form.name, "", told, before, after
+        )
 
 
-def _listed(part: Part, old: _Version, new: _Version) -> Iterator[Change]:
+def _listed(part: Part, old: _Version, new: _Version) -> Iterator[PartDifference]:
     before, after = old.parts(part), new.parts(part)
     for key, document in before.items():
         if key not in after:
             says = old.sentences.get(key, "") if part == "rules" else ""
             name = old.name(part, document)
-            yield Change(part, "taken out", key, name, says, (), document, None)
+            yield PartDifference(part, "taken out", key, name, says, (), document, None)
     for key, document in after.items():
         name = new.name(part, document)
         says = new.sentences.get(key, "") if part == "rules" else ""
         if key not in before:
-            yield Change(part, "added", key, name, says, (), None, document)
+            yield PartDifference(part, "added", key, name, says, (), None, document)
         elif before[key] != document:
             told = tuple(details(part, before[key], document, old, new))
-            yield Change(part, "changed", key, name, says, told, before[key], document)
+            yield PartDifference(part, "changed", key, name, says, told, before[key], document)
     stayed = [key for key in before if key in after]
     made = [*stayed, *(key for key in after if key not in before)]
     if made != list(after):
         moved = stayed != [key for key in after if key in before]
         name = part.replace("_", " ")
         told = (Detail("order", "", ""),) if moved else ()
-        yield Change(part, "in another order", "", name, "", told, None, None, tuple(after))
+        yield PartDifference(part, "in another order", "", name, "", told, None, None, tuple(after))

@@ -11,14 +11,14 @@ def has_its_say(one: CompiledRule, settled: Settled) -> bool:
 
 
 def is_violated(one: CompiledRule, settled: Settled) -> bool:
-    """Whether a rule that checks is broken for a record that is settled."""
+    """Whether a rule that checks is violated for a record that is settled."""
     closed, environment = settled.closed, settled.environment
     if closed and all(key in closed for key in one.rule.targets):
         return False
     if not one.applies(environment):
         return False
     return any(
-        check.holds(environment) is False
+        check.satisfied(environment) is False
         for check in one.checks
         if not (closed and all(key in closed for key in check.check.targets))
     )

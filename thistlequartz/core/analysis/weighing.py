@@ -20,7 +20,7 @@ from thistlequartz.core.judging import (
     compile_ruleset,
 )
 from thistlequartz.core.judging.settled import Settled
-from thistlequartz.core.judging.settled_others import Settling, settled_by, settles_like
+from thistlequartz.core.judging.settled_others import RecordSettling, settled_by, settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
 
@@ -28,12 +28,12 @@ from .narrowing import differing_checks, only_rules
 
 Moment = Literal["save", "submit"]
 _MOMENTS: tuple[Moment, ...] = ("save", "submit")
-_SILENT: Final[Mapping[Moment, Severity]] = {"save": "off", "submit": "off"}
+_SILENT: Final[Mapping[Moment, Severity]] = {"save": "none", "submit": "none"}
 NUMBERS_KEPT: Final = 10_000
 """Numbers of records that are kept for each count."""
 
 
-class Stored(NamedTuple):
+class ImpactRecord(NamedTuple):
     """A stored record: its number, and its values in canonical form."""
 
     number: int
@@ -43,7 +43,7 @@ class Stored(NamedTuple):
 
 
 @dataclass(slots=True)
-class Counted:
+class RecordCount:
     """How many records, and the first of them by number."""
 
     count: int = 0
@@ -55,35 +55,35 @@ class Counted:
         if len(self.numbers) < NUMBERS_KEPT:
             self.numbers.append(number)
 
-    def add_all(self, more: "Counted") -> None:
+    def add_all(self, more: "RecordCount") -> None:
         """Those counted of later records."""
         self.count += more.count
         self.numbers.extend(more.numbers[: NUMBERS_KEPT - len(self.numbers)])
 
 
-def _at_both() -> dict[Moment, Counted]:
-    return {moment: Counted() for moment in _MOMENTS}
+def _at_both() -> dict[Moment, RecordCount]:
+    return {moment: RecordCount() for moment in _MOMENTS}
 
 
 @dataclass(slots=True)
-class RuleWeight:
+class RuleImpact:
     """What becomes of one rule over all records."""
 
     rule: str
     name: str
     other_records: bool = False
     """Whether it asks what other records hold."""
-    newly: Counted = field(default_factory=Counted)
+    newly: RecordCount = field(default_factory=RecordCount)
     """Broken by the second version and not by the first."""
-    no_longer: Counted = field(default_factory=Counted)
-    harder: Counted = field(default_factory=Counted)
+    no_longer: RecordCount = field(default_factory=RecordCount)
+    harder: RecordCount = field(default_factory=RecordCount)
     """Broken by both, and spoken of harder by the second at one moment or the other."""
     stops: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
     """How many the rule stops at each moment, and did not before."""
     warns: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
     """How many it newly warns of, likewise."""
 
-    def add_all(self, more: "RuleWeight") -> None:
+    def add_all(self, more: "RuleImpact") -> None:
         """What becomes of it over later records."""
         self.newly.add_all(more.newly)
         self.no_longer.add_all(more.no_longer)
@@ -94,30 +94,30 @@ class RuleWeight:
 
 
 @dataclass(slots=True)
-class Lost:
+class DroppedField:
     """Of how many records the second version would drop what they hold in a field."""
 
     key: str
     label: str
-    records: Counted = field(default_factory=Counted)
+    records: RecordCount = field(default_factory=RecordCount)
 
 
 @dataclass(slots=True)
-class Weight:
+class Impact:
     """What the second version means for all records together."""
 
     records: int = 0
-    newly_refused: dict[Moment, Counted] = field(default_factory=_at_both)
+    newly_refused: dict[Moment, RecordCount] = field(default_factory=_at_both)
     """Which went through and would be stopped now, as they are."""
-    newly_warned: dict[Moment, Counted] = field(default_factory=_at_both)
-    no_longer_refused: dict[Moment, Counted] = field(default_factory=_at_both)
-    rules: dict[str, RuleWeight] = field(default_factory=dict)
-    lost: dict[str, Lost] = field(default_factory=dict)
+    newly_warned: dict[Moment, RecordCount] = field(default_factory=_at_both)
+    no_longer_refused: dict[Moment, RecordCount] = field(default_factory=_at_both)
+    rules: dict[str, RuleImpact] = field(default_factory=dict)
+    lost: dict[str, DroppedField] = field(default_factory=dict)
     """By field: what the second version drops when a record is next saved, and the first kept."""
     narrowed: bool = False
     """Whether only what differs was judged first."""
 
-    def add_all(self, more: "Weight") -> None:
+    def add_all(self, more: "Impact") -> None:
         """What it means for later records."""
         self.records += more.records
         for moment in _MOMENTS:
@@ -130,10 +130,10 @@ class Weight:
             else:
                 self.rules[key] = rule
         for key, lost in more.lost.items():
-            self.lost.setdefault(key, Lost(key, lost.label)).records.add_all(lost.records)
+            self.lost.setdefault(key, DroppedField(key, lost.label)).records.add_all(lost.records)
 
 
-class Scales:
+class ImpactAnalysis:
     """Weighs records between two versions of the form with a key."""
 
     def __init__(self, before: RuleSet, after: RuleSet, key: str, now: datetime) -> None:
@@ -155,9 +155,9 @@ class Scales:
         self._labels = {**second.labels, **first.labels}
         self._looking = first.looking | second.looking
         self._read_alike = first.reads_as(second)
-        self.weight = Weight(narrowed=differing is not None)
+        self.weight = Impact(narrowed=differing is not None)
 
-    def weigh(self, records: Iterable[Stored]) -> Iterator[int]:
+    def weigh(self, records: Iterable[ImpactRecord]) -> Iterator[int]:
         """Take each record into account; gives its number when that is done."""
         for record in records:
             self.weight.records += 1
@@ -168,7 +168,7 @@ class Scales:
                     self._lost(key).records.add(record.number)
             yield record.number
 
-    def _weighed(self, record: Stored) -> "tuple[_Weighed, _Weighed]":
+    def _weighed(self, record: ImpactRecord) -> "tuple[_Weighed, _Weighed]":
         first, second = self._whole
         read = first.read(record)
         before = first.weighed(record, read)
@@ -176,7 +176,7 @@ class Scales:
             read = second.read(record)
         return before, second.weighed(record, read)
 
-    def _differ(self, record: Stored) -> bool:
+    def _differ(self, record: ImpactRecord) -> bool:
         """Whether the checks that differ tell something else of the record, or cannot be asked."""
         assert self._narrow is not None
         first, second = self._narrow
@@ -200,10 +200,10 @@ class Scales:
                 weight.no_longer_refused[moment].add(number)
             elif now == "warned" and was in ("clear", "noted"):
                 weight.newly_warned[moment].add(number)
-        broken, breaks = _broken(before), _broken(after)
+        violated, breaks = _broken(before), _broken(after)
         for rule, severities in breaks.items():
-            before_that = broken.get(rule, _SILENT)
-            if rule not in broken:
+            before_that = violated.get(rule, _SILENT)
+            if rule not in violated:
                 self._rule(rule).newly.add(number)
             elif any(_hard(severities[one]) > _hard(before_that[one]) for one in _MOMENTS):
                 self._rule(rule).harder.add(number)
@@ -211,17 +211,17 @@ class Scales:
                 if severities[moment] != before_that[moment]:
                     self._rule(rule).stops[moment] += severities[moment] == "block"
                     self._rule(rule).warns[moment] += severities[moment] == "warn"
-        for rule in broken.keys() - breaks.keys():
+        for rule in violated.keys() - breaks.keys():
             self._rule(rule).no_longer.add(number)
 
-    def _rule(self, rule: str) -> RuleWeight:
+    def _rule(self, rule: str) -> RuleImpact:
         if rule not in self.weight.rules:
             looks = rule in self._looking
-            self.weight.rules[rule] = RuleWeight(rule, self._names[rule], looks)
+            self.weight.rules[rule] = RuleImpact(rule, self._names[rule], looks)
         return self.weight.rules[rule]
 
-    def _lost(self, key: str) -> Lost:
-        return self.weight.lost.setdefault(key, Lost(key, self._labels.get(key, key)))
+    def _lost(self, key: str) -> DroppedField:
+        return self.weight.lost.setdefault(key, DroppedField(key, self._labels.get(key, key)))
 
 
 def _hard(severity: Severity) -> int:
@@ -258,18 +258,18 @@ class _Side:
         self._settles = bool(self.form.program(self._circumstances).plans)
         self._reading = (self.form.fields, self.form.form.fields, self.form.twice)
         self._keeping = frozenset(one.key for one in self.form.form.fields if one.keep)
-        self.settling: Settling | None = None
+        self.settling: RecordSettling | None = None
         """How it settles the records beside the one that is judged; None: they are as stored."""
 
     def settles_others(self) -> None:
         """From now on look at other records as this version settles them."""
-        self.settling = Settling(self.form, self._circumstances)
+        self.settling = RecordSettling(self.form, self._circumstances)
 
     def reads_as(self, other: "_Side") -> bool:
         """Whether both versions read a record alike."""
         return self._reading == other._reading
 
-    def read(self, record: Stored) -> ReadRecord:
+    def read(self, record: ImpactRecord) -> ReadRecord:
         """The record as it is, as a change that changes nothing."""
         form, values, lookup = self.form, record.values, record.lookup
         if lookup is not None and self.settling is not None:
@@ -281,10 +281,10 @@ class _Side:
         return self.form.settled(read, self._circumstances) if self._settles else None
 
     def screen(self, read: ReadRecord, settled: Settled | None) -> Screened:
-        """What is broken, and how it goes at both moments."""
+        """What is violated, and how it goes at both moments."""
         return self._screener.screen(read, settled)
 
-    def weighed(self, record: Stored, read: ReadRecord) -> _Weighed:
+    def weighed(self, record: ImpactRecord, read: ReadRecord) -> _Weighed:
         """The same, and what would be dropped."""
         settled = self.settled(read)
         screened = self.screen(read, settled)

@@ -3,7 +3,7 @@
 from .copying import names_in, renamed
 from .keys import drawn_key
 from .profiling import ColumnProfile, Profile, ProfileError, ProposedRule, profile
-from .recipes import RECIPES, Recipe, RecipeError, Slot, recipe_rules
+from .recipes import RECIPES, Recipe, RecipeError, RecipeSlot, recipe_rules
 from .tiers import Tier, Tiers, tiers_in, tiers_rules
 
 __all__ = [
@@ -14,7 +14,7 @@ __all__ = [
     "ProposedRule",
     "Recipe",
     "RecipeError",
-    "Slot",
+    "RecipeSlot",
     "Tier",
     "Tiers",
     "drawn_key",

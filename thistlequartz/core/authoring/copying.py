@@ -12,7 +12,7 @@ from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.ruleset import Rule
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 
-_Keyed = tree.Field | tree.Stored | tree.Changed | tree.OtherField
+_Keyed = tree.Field | tree.StoredValue | tree.ChangedField | tree.OtherField
 
 
 def names_in(rule: Rule) -> tuple[str, ...]:

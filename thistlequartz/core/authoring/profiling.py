@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 
 from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.formats import NAMED_FORMATS, with_article
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import (
     Field,
     FormatRule,
@@ -217,13 +217,13 @@ class _Column:
         if len(self.filled) < self.rows:
             return None
         because = f"It is filled in all {self.rows:,} rows."
-        severity = {"entry": "off", "save": "warn", "submit": "block"}
-        return self._rule(MandatoryRule, f"{self.label} is needed", because, severity=severity)
+        severity = {"entry": "none", "save": "warn", "submit": "block"}
+        return self._rule(MandatoryRule, f"{self.label} is required", because, severity=severity)
 
     def _range(self) -> ProposedRule | None:
         if self.field.type not in ("whole_number", "decimal", "date", "time"):
             return None
-        declared = Declared(self.label, type_of(self.field), reading_settings_of(self.field))
+        declared = Declaration(self.label, type_of(self.field), reading_settings_of(self.field))
         values: list[Value] = []
         for text in self.counts:
             value = read_value(text, declared.type, declared.settings)

@@ -26,7 +26,7 @@ _DATE = ("date", "date_time")
 _CHOICES = ("choice", "choices")
 LINK = 3
 """Names in one link of a chain."""
-_HARD = {"entry": "off", "save": "warn", "submit": "block"}
+_HARD = {"entry": "none", "save": "warn", "submit": "block"}
 _Made = tuple[type[Rule], dict[str, Any]]
 """The kind of a rule, and its parts."""
 
@@ -40,7 +40,7 @@ class RecipeError(ValueError):
 
 
 @dataclass(frozen=True, slots=True)
-class Slot:
+class RecipeSlot:
     """A place in a recipe: fields of a type, or one of a field's choices."""
 
     key: str
@@ -63,7 +63,7 @@ class Recipe:
     key: str
     name: str
     says: str
-    slots: tuple[Slot, ...]
+    slots: tuple[RecipeSlot, ...]
     make: Callable[[Answers, Mapping[str, Field]], list[_Made]]
 
 
@@ -87,7 +87,9 @@ def recipe_rules(recipe: Recipe, answers: Answers, form: Form) -> tuple[Rule, ..
     return tuple(rules)
 
 
-def _faults(slot: Slot, answers: Answers, fields: Mapping[str, Field]) -> list[tuple[str, str]]:
+def _faults(
+    slot: RecipeSlot, answers: Answers, fields: Mapping[str, Field]
+) -> list[tuple[str, str]]:
     given = answers.get(slot.key, ())
     if slot.links:
         return _link_faults(given, fields)
@@ -225,9 +227,9 @@ RECIPES = {
             "The “other” text",
             "Choosing “other” opens a text, which is then needed.",
             (
-                Slot("choice", "The field with the choices", _CHOICES),
-                Slot("other", "The choice that opens the text", choice_of="choice"),
-                Slot("text", "The text it opens", _TEXT),
+                RecipeSlot("choice", "The field with the choices", _CHOICES),
+                RecipeSlot("other", "The choice that opens the text", choice_of="choice"),
+                RecipeSlot("text", "The text it opens", _TEXT),
             ),
             _other_text,
         ),
@@ -235,22 +237,22 @@ RECIPES = {
             "chain",
             "A chain of questions",
             "An answer opens a second question, whose answers each open a field of their own; any"
-            " number of links. What is opened is needed.",
-            (Slot("links", "The links", links=True),),
+            " number of links. What is opened is required.",
+            (RecipeSlot("links", "The links", links=True),),
             _chain,
         ),
         Recipe(
             "dates_in_order",
             "Dates in order",
             "None of several dates lies before the one named ahead of it.",
-            (Slot("dates", "The dates, earliest first", _DATE, many=True),),
+            (RecipeSlot("dates", "The dates, earliest first", _DATE, many=True),),
             _dates_in_order,
         ),
         Recipe(
             "demanded_together",
-            "Needed together",
+            "Required together",
             "Either all of several fields are filled in, or none of them.",
-            (Slot("fields", "The fields", many=True),),
+            (RecipeSlot("fields", "The fields", many=True),),
             _demanded_together,
         ),
         Recipe(
@@ -258,8 +260,8 @@ RECIPES = {
             "First things first",
             "Later fields wait until a first one is filled in.",
             (
-                Slot("first", "The field that comes first"),
-                Slot("later", "The fields that wait", many=True),
+                RecipeSlot("first", "The field that comes first"),
+                RecipeSlot("later", "The fields that wait", many=True),
             ),
             _first_things_first,
         ),

@@ -116,7 +116,7 @@ def _value(written: str, vocabulary: Vocabulary, tiers: Tiers) -> str:
     return f"{read:f}" if isinstance(read, Decimal) else written
 
 
-class TiersFound(NamedTuple):
+class TierReading(NamedTuple):
     """A table that rules make, with their keys in order, and what does not meet in them."""
 
     tiers: Tiers
@@ -124,7 +124,7 @@ class TiersFound(NamedTuple):
     findings: tuple[str, ...]
 
 
-def tiers_in(rules: Iterable[object]) -> tuple[TiersFound, ...]:
+def tiers_in(rules: Iterable[object]) -> tuple[TierReading, ...]:
     """The tables that proposals among `rules` form. Where one amount falls in two rows, the table
     gives it to the lower one, and a finding says so.
     """
@@ -216,7 +216,7 @@ def _read(rule: ProposeRule) -> tuple[str, _Ends] | None:
             return None
 
 
-def _table(governor: str, field: str, rows: list[tuple[_Ends, ProposeRule]]) -> TiersFound | None:
+def _table(governor: str, field: str, rows: list[tuple[_Ends, ProposeRule]]) -> TierReading | None:
     """The table of the rows, with a row for each gap; None where they overlap or are no numbers."""
     if not all(isinstance(end, tree.Number | None) for ends, _ in rows for end in ends[::2]):
         return None
@@ -246,7 +246,7 @@ def _table(governor: str, field: str, rows: list[tuple[_Ends, ProposeRule]]) -> 
         begin_included=begin_included,
         rows=tuple(tiers),
     )
-    return TiersFound(table, tuple(rule.key for _, rule in rows), tuple(findings))
+    return TierReading(table, tuple(rule.key for _, rule in rows), tuple(findings))
 
 
 def _gap(low: tree.Node | None, reached: tree.Node | None) -> Decimal | None:

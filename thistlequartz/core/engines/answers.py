@@ -19,12 +19,12 @@ SATISFIED: Final = 2
 VIOLATED: Final = 3
 
 
-class Question(NamedTuple):
+class CheckQuery(NamedTuple):
     """The checks of one rule."""
 
     applies: nodes.Node | None
     """Where it is not true, none of them is asked; None: they always are."""
-    holds: tuple[nodes.Node, ...]
+    checks: tuple[nodes.Node, ...]
 
 
 Answers = Callable[[Environment, Container[str]], list[tuple[Answer, ...]]]

@@ -16,7 +16,7 @@ from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.kernel.kinds import kind_of_value
 from thistlequartz.core.language import Vocabulary
 
-from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answers, Question
+from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answers, CheckQuery
 from .environment import TODAY, Evaluator
 from .traced import answer_of, traced
 
@@ -39,7 +39,7 @@ _SORTS: dict[nodes.Kind, Sort] = {
 _OPPOSITE = {"<": ">=", "<=": ">"}
 _LENGTHS = ("string length", "count")
 """Functions that give how long a filled field is."""
-_ELSEWHERE = nodes.Refer | nodes.Taken | nodes.Exists | nodes.CountFilled | nodes.CountInPlay
+_ELSEWHERE = nodes.Refer | nodes.Taken | nodes.Exists | nodes.CountFilled | nodes.CountRelevant
 _LOOPS = nodes.Some | nodes.Collect | nodes.Filter
 _Filled = frozenset[str]
 
@@ -129,9 +129,9 @@ class Source:
         return _Writer(self).write(node, wanted, frozenset())
 
 
-def plain_pattern_asked(holds: nodes.Node) -> tuple[str, str] | None:
+def plain_pattern_asked(checks: nodes.Node) -> tuple[str, str] | None:
     """The field and its plain pattern, if a check asks for that and no more."""
-    match holds:
+    match checks:
         case nodes.If(
             nodes.IsBlank(nodes.Read("field", key)),
             nodes.Constant(None),
@@ -147,7 +147,7 @@ def _as_a_whole(node: nodes.Node) -> bool:
 
 
 def answering(
-    questions: Sequence[Question], vocabulary: Vocabulary, today: date, closable: frozenset[str]
+    questions: Sequence[CheckQuery], vocabulary: Vocabulary, today: date, closable: frozenset[str]
 ) -> Answers:
     """What answers the checks of rules, for records of which every value can be read, on a day.
 
@@ -156,15 +156,15 @@ def answering(
     source = Source(vocabulary, today, closable)
     groups: dict[nodes.Node | None, list[tuple[int, tuple[nodes.Node, ...]]]] = {}
     for place, one in enumerate(questions):
-        groups.setdefault(one.applies, []).append((place, one.holds))
+        groups.setdefault(one.applies, []).append((place, one.checks))
     lines: list[str] = []
     for applies, asked in groups.items():
         margin = _MARGIN
         if applies is not None:
             lines.append(f"{margin}if {source.is_true(applies)}:")
             margin += _MARGIN
-        for place, holds in asked:
-            answers = "".join(f"{source.answer(one)}, " for one in holds)
+        for place, checks in asked:
+            answers = "".join(f"{source.answer(one)}, " for one in checks)
             lines.append(f"{margin}answers[{place}] = ({answers})")
     begin = ["def answer(env, closed):", f"{_MARGIN}answers = [()] * {len(questions)}"]
     loads = [_MARGIN + line for line in source.loads(source.used)]
@@ -192,7 +192,7 @@ class _Writer:
             nodes.Not: lambda node, wanted, filled: self.write(node.operand, not wanted, filled),
             nodes.IsTrue: self._is_true,
             nodes.IsBlank: self._is_blank,
-            nodes.InPlay: self._in_play,
+            nodes.Relevant: self._relevant,
             nodes.And: self._and,
             nodes.Or: self._or,
             nodes.If: self._if,
@@ -248,7 +248,7 @@ class _Writer:
             raise _unknown(node)
         return f"{self.source.field(operand.key)} is {'' if wanted else 'not '}None"
 
-    def _in_play(self, node: nodes.InPlay, wanted: bool, filled: _Filled) -> str:
+    def _relevant(self, node: nodes.Relevant, wanted: bool, filled: _Filled) -> str:
         if not self.source.closable.issuperset(node.keys):
             return str(wanted)
         out = " and ".join(f"{self.source.constant(key)} in closed" for key in node.keys)
@@ -311,7 +311,7 @@ class _Writer:
             case nodes.CountFilled(keys):
                 filled_ones = (f"({self.source.field(key)} is not None)" for key in keys)
                 return _Operand(f"({' + '.join(filled_ones)})", "count", blank=False)
-            case nodes.CountInPlay(keys) if self.source.closable.isdisjoint(keys):
+            case nodes.CountRelevant(keys) if self.source.closable.isdisjoint(keys):
                 return _Operand(str(len(keys)), "count", blank=False)
         sort, value = self._fixed(node)
         return _Operand(self.source.constant(value), sort, blank=False, value=value)
@@ -458,7 +458,7 @@ def _is_settled(node: nodes.Node, filled: _Filled) -> bool:
             return all(_is_settled(part, filled) for part in parts)
         case nodes.Not(operand):
             return _is_settled(operand, filled)
-        case nodes.IsBlank() | nodes.IsTrue() | nodes.InPlay():
+        case nodes.IsBlank() | nodes.IsTrue() | nodes.Relevant():
             return True
         case nodes.Order(_, left, right) | nodes.Equal(left, right):
             there = all(_is_there(one, filled) for one in (left, right))

@@ -22,7 +22,7 @@ Held = str | Decimal | bool | date | time | datetime
 
 
 @dataclass(frozen=True, slots=True)
-class Holds:
+class RowComparison:
     """A field of the other record holds a value that stands in this relation to `value`."""
 
     key: str
@@ -31,7 +31,7 @@ class Holds:
 
 
 @dataclass(frozen=True, slots=True)
-class OneOf:
+class RowMembership:
     """A field of the other record holds one of the values."""
 
     key: str
@@ -39,7 +39,7 @@ class OneOf:
 
 
 @dataclass(frozen=True, slots=True)
-class Filled:
+class RowFilled:
     """A field of the other record is filled, or blank."""
 
     key: str
@@ -60,7 +60,7 @@ class AnyOf:
     parts: "frozenset[Where]"
 
 
-Where = Holds | OneOf | Filled | AllOf | AnyOf
+Where = RowComparison | RowMembership | RowFilled | AllOf | AnyOf
 EVERY: Final = AllOf(frozenset())
 NONE: Final = AnyOf(frozenset())
 Narrowing = Callable[[Environment], Where]
@@ -112,7 +112,9 @@ def at_most(where: Where, tests: int) -> Where:
 
 
 def _breadth(part: Where) -> tuple[bool, int, str]:
-    alike = isinstance(part, OneOf) or (isinstance(part, Holds) and part.relation == "=")
+    alike = isinstance(part, RowMembership) or (
+        isinstance(part, RowComparison) and part.relation == "="
+    )
     return not alike, tests_in(part), repr(part)
 
 
@@ -162,12 +164,12 @@ class _Narrower:
             case nodes.If(_, then, otherwise):
                 return _joined(any_of, [self.true(then), self.true(otherwise)])
             case nodes.IsBlank(nodes.Read("other", key)):
-                return _always(Filled(key, filled=False))
+                return _always(RowFilled(key, filled=False))
             case nodes.Read("other", key) if node.kind == "boolean":
-                return _always(Holds(key, "=", True))
+                return _always(RowComparison(key, "=", True))
             case nodes.Among(nodes.Read("other", key) as read, constants):
                 fit = all(_fits(read, one) for one in constants)
-                return _always(OneOf(key, frozenset(constants)) if fit else EVERY)
+                return _always(RowMembership(key, frozenset(constants)) if fit else EVERY)
             case nodes.Equal(left, right):
                 return self.compared("=", left, right)
             case nodes.Order(sign, left, right):
@@ -187,9 +189,9 @@ class _Narrower:
             case nodes.Not(operand):
                 return self.true(operand)
             case nodes.IsBlank(nodes.Read("other", key)):
-                return _always(Filled(key, filled=True))
+                return _always(RowFilled(key, filled=True))
             case nodes.Read("other", key) if node.kind == "boolean":
-                return _always(Holds(key, "=", False))
+                return _always(RowComparison(key, "=", False))
             case nodes.Order(sign, left, right):
                 return self.compared(_OPPOSITE[sign], left, right)
             case _:
@@ -213,8 +215,8 @@ class _Narrower:
             if here is UNREADABLE:
                 return NONE
             if here is None:
-                return Filled(read.key, filled=False) if relation == "=" else NONE
-            return Holds(read.key, relation, here) if _fits(read, here) else EVERY
+                return RowFilled(read.key, filled=False) if relation == "=" else NONE
+            return RowComparison(read.key, relation, here) if _fits(read, here) else EVERY
 
         return compared
 

@@ -19,7 +19,7 @@ from thistlequartz.core.functions.work import budgeted, spend_on, spend_on_built
 from thistlequartz.core.kernel import NotTranslated, lower, nodes
 from thistlequartz.core.language import Vocabulary, tree
 
-from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answer, Answers, Question
+from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answer, Answers, CheckQuery
 from .environment import (
     CLOSED,
     NOTHING_CLOSED,
@@ -78,19 +78,19 @@ def _traced(node: nodes.Node) -> Evaluator:
     return way(node)
 
 
-def answering(questions: Sequence[Question]) -> Answers:
+def answering(questions: Sequence[CheckQuery]) -> Answers:
     """What answers the checks of rules, for any record."""
     asked = [
-        (traced(one.applies) if one.applies is not None else None, [traced(h) for h in one.holds])
+        (traced(one.applies) if one.applies is not None else None, [traced(h) for h in one.checks])
         for one in questions
     ]
 
     def answers(environment: Environment, closed: Container[str]) -> list[tuple[Answer, ...]]:
         return [
-            tuple([answer_of(one(environment)) for one in holds])
+            tuple([answer_of(one(environment)) for one in checks])
             if applies is None or applies(environment) is True
             else ()
-            for applies, holds in asked
+            for applies, checks in asked
         ]
 
     return answers
@@ -293,12 +293,12 @@ def _count_filled(node: nodes.CountFilled) -> Evaluator:
     return counted
 
 
-def _count_in_play(node: nodes.CountInPlay) -> Evaluator:
+def _count_relevant(node: nodes.CountRelevant) -> Evaluator:
     keys = frozenset(node.keys)
     return lambda env: Decimal(len(keys - env.get(CLOSED, NOTHING_CLOSED)))
 
 
-def _in_play(node: nodes.InPlay) -> Evaluator:
+def _relevant(node: nodes.Relevant) -> Evaluator:
     keys = frozenset(node.keys)
     return lambda environment: not keys <= environment.get(CLOSED, NOTHING_CLOSED)
 
@@ -372,8 +372,8 @@ WAYS: dict[type[nodes.Node], Callable[[Any], Evaluator]] = {
     nodes.Arithmetic: _arithmetic,
     nodes.Call: _call,
     nodes.CountFilled: _count_filled,
-    nodes.CountInPlay: _count_in_play,
-    nodes.InPlay: _in_play,
+    nodes.CountRelevant: _count_relevant,
+    nodes.Relevant: _relevant,
     nodes.Taken: _taken,
     nodes.Exists: _exists,
     **list_ways(_traced),

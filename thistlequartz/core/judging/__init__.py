@@ -8,14 +8,14 @@ from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_
 from .conditions import CompiledCondition
 from .entry import ReadRecord
 from .known_records import KnownRecords
-from .lookup import Found, Lookup, folded_key
+from .lookup import Lookup, ReferredRecord, folded_key
 from .reasons import TOO_MUCH_WORK
 from .rules import CompiledRule
 from .screening import Screened, Screener, Violation
-from .trace import CheckTrace, Explanation, Step
+from .trace import CheckTrace, Explanation, TraceStep
 from .verdict import (
+    FieldMark,
     FieldState,
-    Mark,
     Message,
     Proposal,
     RuleResult,
@@ -32,20 +32,20 @@ __all__ = [
     "CompiledForm",
     "CompiledRule",
     "Explanation",
+    "FieldMark",
     "FieldState",
-    "Found",
     "KnownRecords",
     "Lookup",
-    "Mark",
     "Message",
     "Proposal",
     "ReadRecord",
+    "ReferredRecord",
     "RuleResult",
     "Screened",
     "Screener",
     "SectionState",
     "Status",
-    "Step",
+    "TraceStep",
     "UnfinishedRules",
     "Verdict",
     "Violation",

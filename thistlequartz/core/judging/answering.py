@@ -5,19 +5,19 @@ from datetime import date
 from typing import Any
 
 from thistlequartz.core.engines import generated, traced
-from thistlequartz.core.engines.answers import Answer, Answers, Question
+from thistlequartz.core.engines.answers import Answer, Answers, CheckQuery
 from thistlequartz.core.language import Vocabulary
 
 RECORDS_BEFORE_GENERATING = 8
 """Records after which it pays to have source generated, which takes longer than tracing some."""
 
 
-class Answering:
+class CheckRunner:
     """Answers the checks of rules for one record after another, under the same circumstances."""
 
     def __init__(
         self,
-        questions: Sequence[Question],
+        questions: Sequence[CheckQuery],
         vocabulary: Vocabulary,
         today: date,
         closable: frozenset[str],

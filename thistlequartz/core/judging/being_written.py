@@ -29,7 +29,7 @@ def problems_in(form: CompiledForm, rule: Rule, replaces: str | None = None) -> 
 def _circle(form: CompiledForm, lowered: LoweredRule, replaces: str | None) -> tuple[Problem, ...]:
     """That fields would decide about one another by it."""
     rule = lowered.rule
-    if not rule.on or lowered.checks:
+    if not rule.enabled or lowered.checks:
         return ()
     rules = form.form.rules
     keys = {one.key for one in rules}

@@ -39,7 +39,7 @@ from .lookup import Lookup
 from .program import Outside, Program, build_program
 from .reasons import phrases as phrases_of
 from .reasons import sentences as sentences_of
-from .results import Speaker, speakers
+from .results import RuleAtMoment, speakers
 from .rules import CompiledRule, compile_rule
 from .settled import Settled
 from .settling import settle
@@ -81,7 +81,7 @@ class Compilation:
         lowered = self._lowered(kept)
         self.form = self._named(form, lowered)
         """The form with a name for every rule: one that nobody named is called by its sentence."""
-        self.order, circles = settling_order(one for one in lowered if one.rule.on)
+        self.order, circles = settling_order(one for one in lowered if one.rule.enabled)
         self.circles = tuple(circles)
         """Of fields that decide about one another; the rules of a circle cannot be used."""
         names = {rule.key: rule.name for rule in self.form.rules}
@@ -162,7 +162,7 @@ class Compilation:
     def read_of_others(self) -> frozenset[str]:
         """The fields that its rules read of other records of the form."""
         checks = (check for one in self.usable.values() for check in one.lowered.checks)
-        read = (one for check in checks for one in nodes.walk(check.holds))
+        read = (one for check in checks for one in nodes.walk(check.satisfied))
         return frozenset(
             one.key for one in read if isinstance(one, nodes.Read) and one.source == "other"
         )
@@ -270,7 +270,7 @@ class Compilation:
         return sentences_of(self.vocabulary)
 
     @cached_property
-    def speaking(self) -> dict[Moment, tuple[Speaker, ...]]:
+    def speaking(self) -> dict[Moment, tuple[RuleAtMoment, ...]]:
         """How every rule speaks at every moment."""
         return speakers(self.form.rules, self.usable, self.vocabulary)
 

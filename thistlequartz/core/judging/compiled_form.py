@@ -13,8 +13,8 @@ from .circumstances import Circumstances
 from .compilation import Compilation
 from .conditions import CompiledCondition, compile_condition
 from .entry import ReadRecord
-from .judge import Decided, judge_record
-from .judged import BOTH_MOMENTS, Judged
+from .judge import EntryState, judge_record
+from .judged import BOTH_MOMENTS, Judgement
 from .options import JudgeOptions, circumstances_of
 from .proposing import offers_of, proposals_of
 from .screening import Screener
@@ -102,11 +102,11 @@ class CompiledForm(Compilation):
         """
         return self._judged(values, asking).explain(rule)
 
-    def _judged(self, values: Mapping[str, object] | ReadRecord, asking: JudgeOptions) -> Judged:
+    def _judged(self, values: Mapping[str, object] | ReadRecord, asking: JudgeOptions) -> Judgement:
         record = values
         if not isinstance(record, ReadRecord):
             record = self.read(record, stored=asking.get("stored"), lookup=asking.get("lookup"))
-        decided = Decided(
+        decided = EntryState(
             frozenset(asking.get("touched", ())),
             asking.get("reasons"),
             tuple(asking.get("proposals_applied", ())),
@@ -123,9 +123,9 @@ class CompiledForm(Compilation):
         waivers: Mapping[str, Waiver | str] | None = None,
         applied: Collection[str] = (),
         held: bool = False,
-    ) -> Judged:
+    ) -> Judgement:
         """One record judged, before any moment is looked at."""
-        decided = Decided(touched, waivers, tuple(applied), held)
+        decided = EntryState(touched, waivers, tuple(applied), held)
         return judge_record(self, record, circumstances, decided)
 
     def screener(self, **asking: Unpack[JudgeOptions]) -> Screener:

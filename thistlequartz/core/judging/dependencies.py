@@ -19,7 +19,7 @@ Node = tuple[Literal["state", "value"], str]
 
 
 @dataclass(frozen=True, slots=True)
-class Circle:
+class DependencyCycle:
     """Fields that decide about one another, and the rules by which they do."""
 
     fields: tuple[str, ...]
@@ -30,14 +30,14 @@ class Circle:
     """The fields of the circle that this rule reads."""
 
 
-def settling_order(rules: Iterable[LoweredRule]) -> tuple[tuple[Node, ...], list[Circle]]:
+def settling_order(rules: Iterable[LoweredRule]) -> tuple[tuple[Node, ...], list[DependencyCycle]]:
     """The states and values that rules decide, each after those it depends on.
 
     Every field that a rule on a field reads counts, whatever the rule's scope. Rules that go
     round in a circle are left out of the order and returned.
     """
     usable = {lowered.rule.key: lowered for lowered in rules}
-    circles: list[Circle] = []
+    circles: list[DependencyCycle] = []
     while True:
         edges = _edges(usable.values())
         sorter: TopologicalSorter[Node] = TopologicalSorter()
@@ -81,13 +81,13 @@ def _circle(
     nodes: list[Node],
     edges: Mapping[tuple[Node, Node], list[str]],
     usable: Mapping[str, LoweredRule],
-) -> Circle:
+) -> DependencyCycle:
     fields = tuple(dict.fromkeys(key for _, key in nodes))
     links = [(one[0][1], rule) for one in pairwise(nodes) for rule in edges.get(one, [])]
     rules = tuple(dict.fromkeys(rule for _, rule in links))
     cut = _best_cut([key for key in usable if key in rules], edges)
     reads = tuple(dict.fromkeys(read for read, rule in links if rule == cut))
-    return Circle(fields, rules, cut, reads)
+    return DependencyCycle(fields, rules, cut, reads)
 
 
 def _best_cut(rules: Sequence[str], edges: Mapping[tuple[Node, Node], list[str]]) -> str:
@@ -116,7 +116,7 @@ def _fields_in_circles(edges: Mapping[tuple[Node, Node], list[str]], without: st
 
 
 def circle_problems(
-    circle: Circle, names: Mapping[str, str], fields: Vocabulary
+    circle: DependencyCycle, names: Mapping[str, str], fields: Vocabulary
 ) -> Iterator[tuple[str, Problem]]:
     """The compile errors of the rules of a circle, by their keys: the first, in the order of
     `names`, names the fields and rules; the others point to it. Each says where to cut it.
@@ -130,7 +130,9 @@ def circle_problems(
         yield key, Problem(said, remedy, "when")
 
 
-def circle_words(circle: Circle, names: Mapping[str, str], fields: Vocabulary) -> tuple[str, str]:
+def circle_words(
+    circle: DependencyCycle, names: Mapping[str, str], fields: Vocabulary
+) -> tuple[str, str]:
     """What a circle is, and where to cut it."""
     labels = [fields[key].label for key in circle.fields]
     if len(labels) == 1:
@@ -146,7 +148,7 @@ def circle_words(circle: Circle, names: Mapping[str, str], fields: Vocabulary) -
     )
 
 
-def _cut(circle: Circle, fields: Vocabulary) -> str:
+def _cut(circle: DependencyCycle, fields: Vocabulary) -> str:
     return f"let it no longer look at {_named([fields[key].label for key in circle.reads])}"
 
 

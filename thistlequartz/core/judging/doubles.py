@@ -14,9 +14,9 @@ Double = Callable[[Environment], dict[str, Any] | None]
 there is none, or where it has no number and nothing was read."""
 
 
-def double_in(holds: nodes.Node) -> Double | None:
+def double_in(satisfied: nodes.Node) -> Double | None:
     """What finds the other record by which a check was violated; None where it asks of none."""
-    for node in nodes.walk(holds):
+    for node in nodes.walk(satisfied):
         if isinstance(node, nodes.Exists):
             return _first(node)
         if isinstance(node, nodes.Taken):

@@ -6,11 +6,11 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import RECORDS, again, stored
 from thistlequartz.core.functions.operations import UNREADABLE
-from thistlequartz.core.language import Declared, Vocabulary
+from thistlequartz.core.language import Declaration, Vocabulary
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     ChoicesType,
-    Choosing,
+    ChoosingType,
     DateTimeType,
     Fault,
     Reading,
@@ -183,7 +183,7 @@ class EntryReader:
         if not chosen:
             return reading
         type_ = self.fields[key].type
-        label = type_.label_of(min(chosen)) if isinstance(type_, Choosing) else min(chosen)
+        label = type_.label_of(min(chosen)) if isinstance(type_, ChoosingType) else min(chosen)
         return Fault(f"“{label}” is not offered any more: choose another.")
 
     def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
@@ -212,5 +212,5 @@ def _codes(reading: Reading) -> frozenset[str]:
     return frozenset(reading) if isinstance(reading, tuple) else frozenset()
 
 
-def _again_read(given: object, declared: Declared) -> Reading:
+def _again_read(given: object, declared: Declaration) -> Reading:
     return read_value(given, declared.type, declared.settings)

@@ -8,46 +8,46 @@ from thistlequartz.core.documents import Status
 from . import reasons
 from .rules import CompiledCheck, CompiledRule
 from .verdict import Message
-from .words import Reason
+from .words import StatusReason
 
 
-class Finding(NamedTuple):
+class Evaluation(NamedTuple):
     """What one rule says."""
 
     status: Status
-    reason: Reason
+    reason: StatusReason
     messages: tuple[Message, ...] = ()
     applies: bool = False
     reads: tuple[str, ...] = ()
     """The fields its violated checks were judged by."""
 
 
-class Prepared(NamedTuple):
+class FixedEvaluations(NamedTuple):
     """What a rule that checks can say of any record, apart from being violated."""
 
-    not_in_play: Finding
-    does_not_apply: Finding
-    nothing_to_judge: Finding
-    satisfied: Finding
+    not_relevant: Evaluation
+    not_applicable: Evaluation
+    not_evaluable: Evaluation
+    satisfied: Evaluation
     """Where all its checks are."""
 
 
-def prepared(compiled: CompiledRule) -> Prepared:
+def prepared(compiled: CompiledRule) -> FixedEvaluations:
     """What it says the same of every record."""
-    out = Reason(reasons.not_in_play, compiled.rule.targets)
-    nothing = Reason(reasons.nothing_to_judge, compiled)
-    return Prepared(
-        Finding("target_not_in_play", out),
-        Finding("does_not_apply", Reason(reasons.does_not_apply, compiled)),
-        Finding("nothing_to_judge", nothing, (), True),
+    out = StatusReason(reasons.not_relevant, compiled.rule.targets)
+    nothing = StatusReason(reasons.not_evaluable, compiled)
+    return FixedEvaluations(
+        Evaluation("not_relevant", out),
+        Evaluation("not_applicable", StatusReason(reasons.not_applicable, compiled)),
+        Evaluation("not_evaluable", nothing, (), True),
         satisfied(compiled.checks),
     )
 
 
-def satisfied(checks: Sequence[CompiledCheck]) -> Finding:
+def satisfied(checks: Sequence[CompiledCheck]) -> Evaluation:
     """Of a rule of which these checks are satisfied, and none is violated."""
     reads = merged(checks)
-    return Finding("kept", Reason(reasons.judged, reads), (), True, reads)
+    return Evaluation("satisfied", StatusReason(reasons.judged, reads), (), True, reads)
 
 
 def merged(checks: Sequence[CompiledCheck]) -> tuple[str, ...]:

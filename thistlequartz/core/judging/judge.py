@@ -7,7 +7,7 @@ from .circumstances import Circumstances
 from .compilation import Compilation
 from .entry import ReadRecord
 from .findings import find_all
-from .judged import Judged
+from .judged import Judgement
 from .program import touched_by_deriving
 from .proposing import offers_of, proposals_of, values_applied
 from .settling import is_readable, settle
@@ -15,7 +15,7 @@ from .verdict import Proposal, Waiver
 
 
 @dataclass(frozen=True, slots=True)
-class Decided:
+class EntryState:
     """What was done and decided while the record was filled in."""
 
     touched: frozenset[str] = frozenset()
@@ -27,15 +27,15 @@ class Decided:
     held: bool = False
 
 
-NOTHING_DECIDED = Decided()
+NOTHING_DECIDED = EntryState()
 
 
 def judge_record(
     form: Compilation,
     record: ReadRecord,
     circumstances: Circumstances,
-    decided: Decided = NOTHING_DECIDED,
-) -> Judged:
+    decided: EntryState = NOTHING_DECIDED,
+) -> Judgement:
     """One record judged, before any moment is looked at."""
     program = form.program(circumstances)
     settled = settle(record, program, circumstances, form.fields)
@@ -49,7 +49,7 @@ def judge_record(
         if values:
             settled = settle(record, program, circumstances, form.fields, values)
         proposals = proposals_of(program, offers, decided.applied, settled)
-    return Judged(
+    return Judgement(
         form=form.form,
         rules=form.usable,
         speaking=form.speaking,

@@ -12,25 +12,25 @@ from thistlequartz.core.ruleset import Field, Form, Moment, Severity, hardest
 from thistlequartz.core.values import Fault, Stored, Value, to_json
 
 from .entry import ReadRecord
-from .finding import Finding
+from .finding import Evaluation
 from .program import Program
-from .results import Results, Speaker
+from .results import Results, RuleAtMoment
 from .rules import CompiledRule
 from .settled import STORED_AS_READ, Settled
 from .trace import Explanation, explanation
 from .verdict import (
     OUTCOME_OF,
+    FieldMark,
     FieldState,
-    Mark,
     Proposal,
     RuleResult,
     SectionState,
     Verdict,
     Waiver,
 )
-from .words import Phrases, Words
+from .words import Phrases, ReasonWording
 
-_LACKING = frozenset({"demanded", "lapsed"})
+_LACKING = frozenset({"required", "lapsed"})
 BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")
 _HELD = "This record is on hold, so it cannot be submitted."
 _HELD_UP = f"{_HELD} Fill in what is missing, then have the hold lifted: a steward can do that."
@@ -38,17 +38,17 @@ _HELD_STILL = f"{_HELD} Nothing is missing any more: save it, and have a steward
 
 
 @dataclass(frozen=True)
-class Judged:
+class Judgement:
     """One record judged, before any moment is looked at; what moments share is found once."""
 
     form: Form
     rules: Mapping[str, CompiledRule]
     """Those that can be used, by key."""
-    speaking: Mapping[Moment, tuple[Speaker, ...]]
+    speaking: Mapping[Moment, tuple[RuleAtMoment, ...]]
     program: Program
     record: ReadRecord
     settled: Settled
-    findings: Mapping[str, Finding]
+    findings: Mapping[str, Evaluation]
     vocabulary: Vocabulary
     fields: Vocabulary
     phrases: Phrases
@@ -60,16 +60,16 @@ class Judged:
     held: bool = False
 
     @cached_property
-    def words(self) -> Words:
+    def words(self) -> ReasonWording:
         """The reasons in words."""
-        return Words(self.settled, self.vocabulary, self.phrases, self.sentences)
+        return ReasonWording(self.settled, self.vocabulary, self.phrases, self.sentences)
 
     @property
     def doubles(self) -> Iterator[dict[str, Stored]]:
         """What was read of the other records by which rules about others are violated."""
         environment = self.settled.environment
         for key, finding in self.findings.items():
-            if finding.status == "broken":
+            if finding.status == "violated":
                 for check in self.program.by_key[key].checks:
                     there = check.double(environment) if check.double else None
                     read = {
@@ -86,14 +86,14 @@ class Judged:
         results = made_from.at(moment, self.speaking[moment])
         fields = self._field_states(moment)
         for result in results if moment == "entry" else ():
-            if result.acknowledged:
+            if result.confirmation:
                 for key in self.program.by_key[result.rule].rule.targets:
                     if fields[key].value is not None:
-                        fields[key] = replace(fields[key], acknowledged=result.acknowledged)
+                        fields[key] = replace(fields[key], confirmation=result.confirmation)
         findings = self.findings
-        held_by = tuple([key for key in self.program.holding if findings[key].status == "broken"])
+        held_by = tuple([key for key in self.program.holding if findings[key].status == "violated"])
         refusals = self._refusals(moment, held_by)
-        violated = [one for one in results if one.status == "broken"]
+        violated = [one for one in results if one.status == "violated"]
         outcome = OUTCOME_OF[self._hardest(moment, violated, refusals)]
         lacking = any(one.waiver in _LACKING for one in violated)
         return Verdict(
@@ -151,7 +151,7 @@ class Judged:
             return {key: state.marked(marks.get(key)) for key, state in self._typing()}
         states = self._states.copy()
         for key, mark in marks.items():
-            if states[key].in_play:
+            if states[key].relevant:
                 states[key] = states[key].marked(mark)
         return states
 
@@ -175,8 +175,8 @@ class Judged:
         for field in self.form.fields:
             key = field.key
             if key in closed:
-                shown = "hidden" if field.helper else closed[key]
-                states[key] = FieldState(None, in_play=False, shown=shown)
+                display = "hidden" if field.helper else closed[key]
+                states[key] = FieldState(None, relevant=False, display=display)
                 continue
             fault = None
             if faulty and key not in settled.overruled:
@@ -188,7 +188,7 @@ class Judged:
                 fault,
                 None,
                 True,
-                "hidden" if hidden else "open",
+                "hidden" if hidden else "enterable",
                 key in locked or key in derived,
                 key in derived,
                 waiting.get(key),
@@ -210,14 +210,14 @@ class Judged:
         """Whether the layout does not show the field; it stays in play."""
         return self.layout is not None and self.layout not in (field.layouts or (self.layout,))
 
-    def _marks(self, moment: Moment) -> dict[str, Mark]:
-        marks: dict[str, Mark] = {}
+    def _marks(self, moment: Moment) -> dict[str, FieldMark]:
+        marks: dict[str, FieldMark] = {}
         for compiled in self.program.marking:
             if not self.findings[compiled.rule.key].applies:
                 continue
             mark = _mark(compiled, moment)
             for key in compiled.rule.targets if mark else ():
-                if key not in marks or marks[key].kind == "expected":
+                if key not in marks or marks[key].kind == "recommended":
                     marks[key] = mark  # type: ignore[assignment]
         return marks
 
@@ -261,7 +261,7 @@ class Judged:
             return {}
         wanting = {key for key, state in fields.items() if state.fault}
         for result in results:
-            if result.status == "broken" and result.severity == "block":
+            if result.status == "violated" and result.severity == "block":
                 wanting.update(key for message in result.messages for key in message.fields)
         states: dict[str, SectionState] = {}
         for section in self.form.sections:
@@ -271,7 +271,7 @@ class Judged:
         return states
 
 
-def _mark(compiled: CompiledRule, moment: Moment) -> Mark | None:
+def _mark(compiled: CompiledRule, moment: Moment) -> FieldMark | None:
     """Demanded where this or a next moment blocks, expected where one of them notes or warns.
 
     Both saving and submitting can come next while typing; after submitting comes nothing.
@@ -279,8 +279,8 @@ def _mark(compiled: CompiledRule, moment: Moment) -> Mark | None:
     ahead: tuple[Moment, ...] = ("submit",) if moment == "submit" else BOTH_MOMENTS
     for next_moment in ahead:
         if compiled.severities[next_moment] == "block":
-            return Mark("demanded", next_moment)
+            return FieldMark("required", next_moment)
     for next_moment in ahead:
-        if compiled.severities[next_moment] != "off":
-            return Mark("expected", next_moment)
+        if compiled.severities[next_moment] != "none":
+            return FieldMark("recommended", next_moment)
     return None

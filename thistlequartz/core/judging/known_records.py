@@ -3,14 +3,14 @@
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 
-from thistlequartz.core.engines.rows import Holds, Where, parts_of
+from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import order_key, read_value
 
 from .circumstances import Circumstances
 from .compiled_form import CompiledForm
-from .lookup import Found, Lookup
-from .settled_others import Settling, key_held
+from .lookup import Lookup, ReferredRecord
+from .settled_others import RecordSettling, key_held
 
 _Key = tuple[str, ...]
 
@@ -32,7 +32,7 @@ class KnownRecords:
         """
         self._form = form
         self._stored = stored
-        self._settling = Settling(form, circumstances)
+        self._settling = RecordSettling(form, circumstances)
         self._records = records
         self._keys: dict[_Key, list[_Key | None]] = {}
         self._counts: dict[_Key, Counter[_Key]] = {}
@@ -48,7 +48,7 @@ class KnownRecords:
     ) -> Iterator[Mapping[str, object]]:
         """All records but the one at `position`, or those that hold what `where` asks for alike."""
         for part in parts_of(where):
-            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
+            if isinstance(part, RowComparison) and part.relation == "=" and part.key in fields:
                 places = self._holding(part.key, fields)[order_key(part.value)]
                 break
         else:
@@ -84,7 +84,7 @@ class KnownRecords:
             self._counts[keys] = Counter(key for key in self._keys[keys] if key is not None)
         return self._counts[keys][folded]
 
-    def holds(self, position: int, keys: _Key, folded: _Key) -> bool:
+    def has_values(self, position: int, keys: _Key, folded: _Key) -> bool:
         """Whether the record at `position` holds these values itself."""
         return self._keys[keys][position] == folded
 
@@ -94,12 +94,12 @@ class _Others:
         self._known = known
         self._position = position
 
-    def record(self, form: str, number: str) -> Found | None:
-        return Found({})
+    def record(self, form: str, number: str) -> ReferredRecord | None:
+        return ReferredRecord({})
 
     def taken(self, keys: _Key, folded: _Key) -> bool:
         alike = self._known.count(keys, folded)
-        return alike > self._known.holds(self._position, keys, folded)
+        return alike > self._known.has_values(self._position, keys, folded)
 
     def holder(self, keys: _Key, folded: _Key) -> str | None:
         return None  # the records of a file have no numbers

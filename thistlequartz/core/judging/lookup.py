@@ -26,7 +26,7 @@ from thistlequartz.core.values import (
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class ReferredRecord:
     """A record that was looked up: its canonical values by field, and whether it is on hold."""
 
     values: Mapping[str, object]
@@ -40,7 +40,7 @@ class Lookup(Protocol):
     referred to.
     """
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record `number` of the form with the key `form`."""
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
@@ -116,13 +116,13 @@ class Records:
         self._vocabulary = vocabulary
         self.discreet = bool(getattr(lookup, "discreet", False))
         """Whether nothing may be told of a single record."""
-        self._found: dict[tuple[str, str], Found | None] = {}
+        self._found: dict[tuple[str, str], ReferredRecord | None] = {}
         self._asked: list[frozenset[Where]] = []
         self._seen: dict[frozenset[Where], _Seen] = {}
         self._readers: dict[str, Callable[[object], Any]] = {}
         self._taken: dict[tuple[tuple[str, ...], tuple[str, ...]], bool] = {}
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record that a reference points to."""
         if (form, number) not in self._found:
             self._found[form, number] = self._lookup.record(form, number)

@@ -4,15 +4,15 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from thistlequartz.core.documents import Status
-from thistlequartz.core.engines.answers import Question
+from thistlequartz.core.engines.answers import CheckQuery
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import asks_to_be_filled
 
-from .answering import Answering
+from .answering import CheckRunner
 from .circumstances import Circumstances
 from .dependencies import Node
-from .finding import Prepared, prepared
+from .finding import FixedEvaluations, prepared
 from .rules import CompiledRule
 from .scoping import out_of_scope, switched_off
 
@@ -46,7 +46,7 @@ class Program:
     """The rules that do not count, with why."""
     by_key: Mapping[str, CompiledRule]
     """Those that check, by key."""
-    prepared: tuple[Prepared, ...]
+    prepared: tuple[FixedEvaluations, ...]
     """What each of them says the same of every record."""
     marking: tuple[CompiledRule, ...]
     """Those that ask for a field to be filled."""
@@ -56,7 +56,7 @@ class Program:
     """The fields that are never shown and never stored."""
     zone: str
     """In which days and clocks are taken."""
-    answering: Answering
+    answering: CheckRunner
     """What answers the checks."""
 
 
@@ -105,9 +105,11 @@ def build_program(
         tuple(one.rule.key for one in checks if one.check_rule.hold),
         helpers,
         zone,
-        Answering(
+        CheckRunner(
             [
-                Question(one.lowered.applies, tuple(check.holds for check in one.lowered.checks))
+                CheckQuery(
+                    one.lowered.applies, tuple(check.satisfied for check in one.lowered.checks)
+                )
                 for one in checks
             ],
             vocabulary,
@@ -118,8 +120,8 @@ def build_program(
 
 
 def _why_not(one: CompiledRule, circumstances: Circumstances) -> tuple[Status, str] | None:
-    if not one.rule.on:
-        return "off", switched_off()
+    if not one.rule.enabled:
+        return "disabled", switched_off()
     outside = out_of_scope(one.rule, circumstances)
     return ("out_of_scope", outside) if outside else None
 

@@ -12,7 +12,7 @@ from thistlequartz.core.ruleset import Moment, either
 from thistlequartz.core.values import ValueType, shower
 
 from .rules import CompiledRule
-from .words import Phrases, Words
+from .words import Phrases, ReasonWording
 
 MOMENT_WORDS: dict[Moment, str] = {
     "entry": "while typing",
@@ -27,7 +27,7 @@ TOO_MUCH_WORK = (
 )
 
 
-def not_in_play(targets: Sequence[str], words: Words) -> str:
+def not_relevant(targets: Sequence[str], words: ReasonWording) -> str:
     """No target of the rule is asked."""
     labels = [words.vocabulary[key].label for key in targets]
     return f"{_both(labels)} {'is' if len(labels) == 1 else 'are'} not asked here."
@@ -43,7 +43,7 @@ def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     return f"It speaks once {either(vocabulary[key].label for key in reads)} has been left."
 
 
-def does_not_apply(compiled: CompiledRule, words: Words) -> str:
+def not_applicable(compiled: CompiledRule, words: ReasonWording) -> str:
     """The condition is not met, in words; with the values that decide it."""
     if compiled.when is not None and overspends(compiled.when, words.settled.environment):
         return TOO_MUCH_WORK
@@ -52,7 +52,7 @@ def does_not_apply(compiled: CompiledRule, words: Words) -> str:
     return f"Only when {compiled.condition}. Here {_values(compiled.governors, words)}."
 
 
-def nothing_to_judge(compiled: CompiledRule, words: Words) -> str:
+def not_evaluable(compiled: CompiledRule, words: ReasonWording) -> str:
     """Blank or unreadable values, or the want of other records, leave nothing to judge."""
     environment, fields = words.settled.environment, compiled.judged_by
     wanting = [key for key in fields if environment.get(key) is None] or [
@@ -68,7 +68,7 @@ def nothing_to_judge(compiled: CompiledRule, words: Words) -> str:
     return "Its condition has no answer for these values."
 
 
-def judged(fields: tuple[str, ...], words: Words) -> str:
+def judged(fields: tuple[str, ...], words: ReasonWording) -> str:
     """The values that a rule, satisfied or violated, was judged by."""
     settled = words.settled
     if len(fields) == 1 and not settled.closed:
@@ -82,7 +82,7 @@ def judged(fields: tuple[str, ...], words: Words) -> str:
     return said
 
 
-def in_effect(compiled: CompiledRule, words: Words) -> str:
+def in_effect(compiled: CompiledRule, words: ReasonWording) -> str:
     """What a rule with an effect does to its targets here."""
     targets = compiled.rule.targets
     waits = not words.settled.waiting.keys().isdisjoint(targets)
@@ -120,13 +120,13 @@ def _begun(said: str) -> str:
     return said[:1].upper() + said[1:]
 
 
-def _values(keys: Sequence[str], words: Words) -> str:
+def _values(keys: Sequence[str], words: ReasonWording) -> str:
     if len(keys) == 1:
         return _value(keys[0], words)
     return _both([_value(key, words) for key in keys])
 
 
-def _value(key: str, words: Words) -> str:
+def _value(key: str, words: ReasonWording) -> str:
     said = words.said.get(key)
     if said is None:
         settled = words.settled

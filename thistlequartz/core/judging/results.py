@@ -9,18 +9,18 @@ from thistlequartz.core.ruleset import MOMENTS, CheckRule, Moment, Placement, Ru
 from thistlequartz.core.ruleset import severity_of as severity_of_rule
 
 from . import reasons
-from .finding import Finding
+from .finding import Evaluation
 from .rules import CompiledRule
 from .verdict import RuleResult, Waiver
 from .waivers import basis_of, waiver_state
-from .words import Words
+from .words import ReasonWording
 
 _SILENT = {one: reasons.silent_by_setting(one) for one in MOMENTS}
-_OUTSIDE: frozenset[Status] = frozenset({"unfinished", "off", "out_of_scope", "target_not_in_play"})
+_OUTSIDE: frozenset[Status] = frozenset({"unfinished", "disabled", "out_of_scope", "not_relevant"})
 """Of a rule that has nothing to say, whatever its severity."""
 
 
-class Speaker(NamedTuple):
+class RuleAtMoment(NamedTuple):
     """How a rule speaks at one moment, whatever the record."""
 
     rule: str
@@ -28,7 +28,7 @@ class Speaker(NamedTuple):
     """None: it never speaks, as it has an effect or cannot be used."""
     severity: Severity
     placement: Placement
-    holds: bool
+    enters_hold: bool
     demands: bool
     """Whether a warning passes only with a reason."""
     until: str = ""
@@ -37,7 +37,7 @@ class Speaker(NamedTuple):
 
 def speakers(
     rules: Iterable[Rule], compiled: Mapping[str, CompiledRule], vocabulary: Vocabulary
-) -> dict[Moment, tuple[Speaker, ...]]:
+) -> dict[Moment, tuple[RuleAtMoment, ...]]:
     """How every rule speaks at every moment, in the order of the form."""
     rules = list(rules)
     return {
@@ -48,39 +48,39 @@ def speakers(
 
 def _speaker(
     rule: Rule, compiled: Mapping[str, CompiledRule], moment: Moment, vocabulary: Vocabulary
-) -> Speaker:
+) -> RuleAtMoment:
     severity = severity_of_rule(rule, moment)
     usable = compiled.get(rule.key)
     if usable is None or usable.is_effect:
-        return Speaker(rule.key, None, severity, "field", False, False)
+        return RuleAtMoment(rule.key, None, severity, "field", False, False)
     rule = cast("CheckRule", rule)
-    demands = severity == "warn" and rule.reason_demanded and moment != "entry"
-    holds = moment == "save" and rule.hold
-    speaks_later = moment == "entry" and severity != "off"
+    demands = severity == "warn" and rule.reason_required and moment != "entry"
+    enters_hold = moment == "save" and rule.hold
+    speaks_later = moment == "entry" and severity != "none"
     until = reasons.silent_until_touched(usable.reads, vocabulary) if speaks_later else ""
-    return Speaker(rule.key, usable, severity, rule.placement, holds, demands, until)
+    return RuleAtMoment(rule.key, usable, severity, rule.placement, enters_hold, demands, until)
 
 
 class Results(NamedTuple):
     """What the results of one record are made from."""
 
-    findings: Mapping[str, Finding]
-    words: Words
+    findings: Mapping[str, Evaluation]
+    words: ReasonWording
     touched: frozenset[str]
     waivers: Mapping[str, Waiver | str]
 
-    def at(self, moment: Moment, speaking: tuple[Speaker, ...]) -> tuple[RuleResult, ...]:
+    def at(self, moment: Moment, speaking: tuple[RuleAtMoment, ...]) -> tuple[RuleResult, ...]:
         """The result of every rule, in the order of the form."""
         if moment == "entry":
             return tuple([self._while_typing(one) for one in speaking])
         findings, words, silent = self.findings, self.words, _SILENT[moment]
         made: list[RuleResult] = []
         new: Any = tuple.__new__
-        for rule, compiled, severity, placement, holds, demands, _ in speaking:
+        for rule, compiled, severity, placement, enters_hold, demands, _ in speaking:
             status, why, messages, _, _ = findings[rule]
             if compiled is None or status in _OUTSIDE:
                 result = RuleResult(rule, status, severity, why, words)
-            elif severity == "off":
+            elif severity == "none":
                 result = RuleResult(rule, "silent", severity, silent, words)
             else:
                 # The tuple itself: its class would fill in the three blanks, in twice the time.
@@ -94,29 +94,29 @@ class Results(NamedTuple):
                         words,
                         messages,
                         placement,
-                        holds,
+                        enters_hold,
                         None,
                         None,
                         "",
                     ),
                 )
-                if demands and status == "broken":
+                if demands and status == "violated":
                     result = self._waived(result, compiled)
             made.append(result)
         return tuple(made)
 
-    def _while_typing(self, speaker: Speaker) -> RuleResult:
+    def _while_typing(self, speaker: RuleAtMoment) -> RuleResult:
         rule, compiled, severity, placement, _, _, until = speaker
         status, why, messages, _, _ = self.findings[rule]
         if compiled is None or status in _OUTSIDE:
             return RuleResult(rule, status, severity, why, self.words)
-        if severity == "off":
+        if severity == "none":
             return RuleResult(rule, "silent", severity, _SILENT["entry"], self.words)
         if self.touched.isdisjoint(compiled.trigger_fields):
             return RuleResult(rule, "silent", severity, until, self.words)
         result = RuleResult(rule, status, severity, why, self.words, messages, placement)
-        acknowledged = compiled.check_rule.acknowledged
-        return result._replace(acknowledged=acknowledged) if status == "kept" else result
+        confirmation = compiled.check_rule.confirmation
+        return result._replace(confirmation=confirmation) if status == "satisfied" else result
 
     def _waived(self, result: RuleResult, compiled: CompiledRule) -> RuleResult:
         basis = basis_of(compiled, self.findings[result.rule], self.words.settled)

@@ -46,8 +46,8 @@ class CompiledCheck:
     fill: Filler | None = None
     """What fills the message, where it has placeholders."""
 
-    def holds(self, environment: Environment) -> bool | None:
-        """Whether it holds; None where there is nothing to judge."""
+    def satisfied(self, environment: Environment) -> bool | None:
+        """Whether the record satisfies it; None where it cannot be evaluated."""
         answer = self.asked(environment)
         return answer if isinstance(answer, bool) else None
 
@@ -140,11 +140,11 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         text = plain_message(worded) if worded else drafted_message(lowered, check, vocabulary)
         return CompiledCheck(
             check=check,
-            asked=traced(check.holds),
+            asked=traced(check.satisfied),
             message=Message(text, check.targets),
             reads=in_order(check.reads | set(check.targets)),
             needed=in_order(check.needed),
-            double=double_in(check.holds),
+            double=double_in(check.satisfied),
             fill=filler(rule, check, worded, vocabulary) if worded else None,
         )
 

@@ -34,7 +34,7 @@ _SUBMIT_BITS = 4
 
 
 class Violation(NamedTuple):
-    """A check that is broken: what it tells, and how hard it speaks at both moments."""
+    """A check that is violated: what it tells, and how hard it speaks at both moments."""
 
     position: int
     """Its place in the order of the form."""
@@ -42,7 +42,7 @@ class Violation(NamedTuple):
     message: Message
     save: Severity
     submit: Severity
-    holds: bool
+    enters_hold: bool
 
 
 class Screened(NamedTuple):
@@ -124,11 +124,13 @@ class Screener:
         violations: list[Violation] = []
         for position, result in enumerate(save.results):
             later = severities[result.rule]
-            if "broken" in (result.status, later.status):
+            if "violated" in (result.status, later.status):
                 messages = result.messages or later.messages
-                holds = result.holds
+                enters_hold = result.enters_hold
                 violations += [
-                    Violation(position, result.rule, one, result.severity, later.severity, holds)
+                    Violation(
+                        position, result.rule, one, result.severity, later.severity, enters_hold
+                    )
                     for one in messages
                 ]
         faults = tuple(
@@ -166,14 +168,14 @@ class _Builder:
             rule = compiled.rule
             self._numbers[places[rule.key]] = checks
             checks += len(compiled.checks)
-            if compiled.severities["save"] != "off" or compiled.severities["submit"] != "off":
+            if compiled.severities["save"] != "none" or compiled.severities["submit"] != "none":
                 group = groups.setdefault(compiled.lowered.applies, [])
                 group.append((places[rule.key], compiled))
         self._blocks = [self._block(rules) for rules in groups.values()]
 
     @property
     def asks_environment(self) -> bool:
-        """Whether more than the fields is needed."""
+        """Whether more than the fields is required."""
         return self._source.asks_environment
 
     def function(self) -> _Function:
@@ -236,7 +238,7 @@ class _Builder:
     def _checks(self, rules: list[tuple[int, CompiledRule]]) -> Iterator[str]:
         """The checks one by one; those of plain patterns stand under one look at all of them."""
         checks = [(place, rule, check) for place, rule in rules for check in rule.checks]
-        asked = [(plain_pattern_asked(one[2].check.holds), one) for one in checks]
+        asked = [(plain_pattern_asked(one[2].check.satisfied), one) for one in checks]
         plain = [(*of, one) for of, one in asked if of is not None]
         together = in_classes([pattern for _, pattern, _ in plain]) if len(plain) > 1 else None
         for of, one in asked:
@@ -249,11 +251,11 @@ class _Builder:
 
     def _check(self, place: int, compiled: CompiledRule, check: CompiledCheck) -> Iterator[str]:
         save, submit = compiled.severities["save"], compiled.severities["submit"]
-        holds = compiled.check_rule.hold
-        violation = Violation(place, compiled.rule.key, check.message, save, submit, holds)
+        enters_hold = compiled.check_rule.hold
+        violation = Violation(place, compiled.rule.key, check.message, save, submit, enters_hold)
         number = self._numbers[place] + compiled.checks.index(check)
         self._tellers[number] = self._telling(compiled, check, violation)
-        yield f"if {self._source.is_false(check.check.holds)}:"
+        yield f"if {self._source.is_false(check.check.satisfied)}:"
         yield f"{_MARGIN}broken.append({number})"
         yield f"{_MARGIN}marks |= {_marks(save, submit)}"
 
@@ -277,15 +279,15 @@ class _Builder:
         fixed = {number: one for number, one in tellers.items() if isinstance(one, Violation)}
         told_of, new = fixed.__getitem__, tuple.__new__
 
-        def all_fixed(broken: list[int], marks: int, environment: Environment) -> Screened:
-            broken.sort()
-            return new(Screened, (*_OUTCOMES[marks], tuple(map(told_of, broken)), ()))
+        def all_fixed(violated: list[int], marks: int, environment: Environment) -> Screened:
+            violated.sort()
+            return new(Screened, (*_OUTCOMES[marks], tuple(map(told_of, violated)), ()))
 
-        def some_vary(broken: list[int], marks: int, environment: Environment) -> Screened:
-            broken.sort()
+        def some_vary(violated: list[int], marks: int, environment: Environment) -> Screened:
+            violated.sort()
             violations = tuple(
                 one if isinstance(one, Violation) else one(environment)
-                for one in map(tellers.__getitem__, broken)
+                for one in map(tellers.__getitem__, violated)
             )
             return Screened(*_OUTCOMES[marks], violations)
 

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.values import Value
 
-Shown = Literal["closed", "hidden"]
+NotRelevantDisplay = Literal["disabled", "hidden"]
 STORED_AS_READ = frozenset({str, Decimal, bool, date, time, type(None)})
 """The types of value that conditions see as they are stored."""
 
@@ -18,7 +18,7 @@ class Settled:
     """The state and the value of every field, for one record under some circumstances."""
 
     environment: dict[str, Any]
-    closed: dict[str, Shown] = field(default_factory=dict)
+    closed: dict[str, NotRelevantDisplay] = field(default_factory=dict)
     locked: dict[str, str] = field(default_factory=dict)
     """Fields locked by a rule, with the key of the rule."""
     derived: set[str] = field(default_factory=set)

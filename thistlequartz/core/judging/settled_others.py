@@ -12,12 +12,12 @@ from thistlequartz.core.values import Fault, Value, read_value, to_json
 
 from .circumstances import Circumstances
 from .compiled_form import CompiledForm
-from .lookup import NUMBER, Found, Lookup, folded_key
+from .lookup import NUMBER, Lookup, ReferredRecord, folded_key
 
 _Key = tuple[str, ...]
 
 
-class Settling:
+class RecordSettling:
     """How `form` settles records of its own under some circumstances, each by itself."""
 
     def __init__(self, form: CompiledForm, circumstances: Circumstances) -> None:
@@ -92,16 +92,16 @@ def _settling_parts(form: CompiledForm) -> tuple[Any, ...]:
 
 
 @runtime_checkable
-class SettledByAnyone(Protocol):
+class SettlingLookup(Protocol):
     """A lookup that can itself show the others as a form settles them."""
 
-    def settled_by(self, settling: Settling) -> Lookup:
+    def settled_by(self, settling: RecordSettling) -> Lookup:
         """The same others, settled."""
 
 
-def settled_by(lookup: Lookup, settling: Settling) -> Lookup:
+def settled_by(lookup: Lookup, settling: RecordSettling) -> Lookup:
     """The others that `lookup` knows, as they are once they are settled."""
-    if isinstance(lookup, SettledByAnyone):
+    if isinstance(lookup, SettlingLookup):
         return lookup.settled_by(settling)
     return SettledOthers(lookup, settling)
 
@@ -109,11 +109,11 @@ def settled_by(lookup: Lookup, settling: Settling) -> Lookup:
 class SettledOthers:
     """Others that are settled one by one, as they are looked at."""
 
-    def __init__(self, lookup: Lookup, settling: Settling) -> None:
+    def __init__(self, lookup: Lookup, settling: RecordSettling) -> None:
         self._lookup = lookup
         self._settling = settling
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record that a reference points to, as it is stored."""
         return self._lookup.record(form, number)
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import CLOSED, NOW, TODAY
 from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
-from thistlequartz.core.language import Declared, Vocabulary
+from thistlequartz.core.language import Declaration, Vocabulary
 from thistlequartz.core.values import (
     PLAIN,
     ChoicesType,
@@ -166,7 +166,7 @@ class _Settler:
         return None
 
 
-def coerced(value: Any, declared: Declared) -> Value | None:
+def coerced(value: Any, declared: Declaration) -> Value | None:
     """A computed value as the field can hold it: rounded half-even, a text normalised as what is
     typed there; None where it cannot.
     """

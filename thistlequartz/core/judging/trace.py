@@ -20,23 +20,23 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.values import Months, ValueType, show_length, show_value
 
-from .finding import Finding
+from .finding import Evaluation
 from .rules import CompiledRule
 from .settled import Settled
-from .words import Words
+from .words import ReasonWording
 
 _CONDITIONS = (
     tree.And
     | tree.Or
     | tree.Not
-    | tree.Named
+    | tree.NamedConditionUse
     | tree.Comparison
     | tree.Membership
     | tree.MatchesFormat
     | tree.MatchesPattern
     | tree.Quantified
     | tree.InstanceOf
-    | tree.Changed
+    | tree.ChangedField
     | tree.Filled
     | tree.EnteredTwice
     | tree.Unique
@@ -59,7 +59,7 @@ _NAMING = tree.For | tree.Quantified | tree.Filter | tree.Context | tree.NoOther
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class TraceStep:
     """One part of a condition or formula, and what came of it for this record."""
 
     words: str
@@ -67,7 +67,7 @@ class Step:
     """As FEEL; None for what only rules ask, such as being unique."""
     answer: str
     """“yes”, “no” and “no answer” for conditions; a value as people read it."""
-    parts: tuple["Step", ...] = ()
+    parts: tuple["TraceStep", ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +75,7 @@ class CheckTrace:
     """One condition that must hold, or one value that the rule gives, at these fields."""
 
     fields: tuple[str, ...]
-    step: Step
+    step: TraceStep
     wanting: tuple[str, ...] = ()
     """The blank fields that leave nothing to judge."""
 
@@ -87,16 +87,16 @@ class Explanation:
     rule: str
     status: Status
     reason: str
-    when: Step | None
+    when: TraceStep | None
     """Its condition; None where it always applies, or its formulas cannot be used."""
-    until: Step | None
+    until: TraceStep | None
     """Of a rule that lets fields wait: what they wait for."""
     judgements: tuple[CheckTrace, ...]
     values: Mapping[str, str]
     """Every field it targets or reads, with its value here in words."""
 
 
-def explanation(compiled: CompiledRule, finding: Finding, words: Words) -> Explanation:
+def explanation(compiled: CompiledRule, finding: Evaluation, words: ReasonWording) -> Explanation:
     """The trace of one rule for one record."""
     settled, vocabulary = words.settled, words.vocabulary
     tracer = _Tracer(settled, vocabulary)
@@ -134,7 +134,7 @@ class _Tracer:
             return "not asked"
         return _shown(self.settled.environment.get(key), self.vocabulary[key].type)
 
-    def step(self, node: tree.Node, type_: ValueType | None = None) -> Step:
+    def step(self, node: tree.Node, type_: ValueType | None = None) -> TraceStep:
         """`node` and its parts, with what they come to; `type_` says how a value is shown."""
         value = interpret(node, self.vocabulary)(self.settled.environment)
         if isinstance(node, tree.Field):
@@ -143,7 +143,7 @@ class _Tracer:
             answer = "yes" if value is True else "no" if value is False else "no answer"
         else:
             answer = _shown(value, type_ or self._type_of(node))
-        return Step(
+        return TraceStep(
             self._words(node), _formula(node), answer, tuple(self.step(one) for one in parts(node))
         )
 
@@ -154,7 +154,7 @@ class _Tracer:
 
     def _type_of(self, node: tree.Node) -> ValueType | None:
         match node:
-            case tree.Stored(key) | tree.OtherField(key):
+            case tree.StoredValue(key) | tree.OtherField(key):
                 return self.vocabulary[key].type
             case tree.Referred(tree.Field(key), _, name):
                 inner = (self.vocabulary[key].fields or {}).get(name)
@@ -169,7 +169,7 @@ def parts(node: tree.Node) -> Iterator[tree.Node]:
         return
     for child in tree.children(node):
         match child:
-            case tree.Interval() | tree.UnaryTest() | tree.Row():
+            case tree.Interval() | tree.UnaryTest() | tree.AllowedValuesRow():
                 yield from parts(child)
             case _ if not isinstance(child, _LITERALS):
                 yield child

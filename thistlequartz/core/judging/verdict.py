@@ -11,10 +11,10 @@ from thistlequartz.core.documents import Status
 from thistlequartz.core.ruleset import SEVERITIES, Moment, Outcome, Placement, Severity
 from thistlequartz.core.values import Value
 
-from .words import Reason, Words
+from .words import ReasonWording, StatusReason
 
 OUTCOME_OF: dict[Severity, Outcome] = {
-    "off": "clear",
+    "none": "clear",
     "note": "noted",
     "warn": "warned",
     "block": "blocked",
@@ -22,10 +22,10 @@ OUTCOME_OF: dict[Severity, Outcome] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Mark:
+class FieldMark:
     """What a field promises before it is filled: `demanded` blocks, `expected` does not."""
 
-    kind: Literal["demanded", "expected"]
+    kind: Literal["required", "recommended"]
     moment: Moment
 
 
@@ -35,29 +35,30 @@ class FieldState:
 
     value: Value | None
     fault: str | None = None
-    mark: Mark | None = None
-    in_play: bool = True
-    shown: Literal["open", "closed", "hidden"] = "open"
-    """`closed` is shown but not enterable; `hidden` is not shown. Helpers are always hidden."""
-    locked: bool = False
+    mark: FieldMark | None = None
+    relevant: bool = True
+    display: Literal["enterable", "disabled", "hidden"] = "enterable"
+    """`disabled` is shown but cannot be entered; `hidden` is not shown. Helpers are always hidden.
+    """
+    read_only: bool = False
     derived: bool = False
     waiting: str | None = None
     """Why it cannot be entered yet; its value is kept and judged."""
-    acknowledged: str = ""
+    confirmation: str = ""
     """While typing: what a rule says of a good value."""
 
-    def marked(self, mark: Mark | None) -> "FieldState":
+    def marked(self, mark: FieldMark | None) -> "FieldState":
         """The same with a mark."""
         return FieldState(
             self.value,
             self.fault,
             mark,
-            self.in_play,
-            self.shown,
-            self.locked,
+            self.relevant,
+            self.display,
+            self.read_only,
             self.derived,
             self.waiting,
-            self.acknowledged,
+            self.confirmation,
         )
 
 
@@ -76,18 +77,18 @@ class RuleResult(NamedTuple):
     status: Status
     severity: Severity
     """At this moment. A rule that holds warns on saving, and blocks on submitting."""
-    because: Reason | str
-    words: Words
+    because: StatusReason | str
+    words: ReasonWording
     messages: tuple[Message, ...] = ()
     """What a broken rule tells."""
     placement: Placement = "field"
-    holds: bool = False
+    enters_hold: bool = False
     """Whether breaking it on saving sets the record on hold."""
-    waiver: Literal["demanded", "given", "lapsed"] | None = None
+    waiver: Literal["required", "given", "lapsed"] | None = None
     """Of a warning that passes only with a reason: how that stands."""
     basis: str | None = None
     """What a reason for it belongs to: keep it with the reason, and send both."""
-    acknowledged: str = ""
+    confirmation: str = ""
     """What is said of a value that keeps the rule."""
 
     @property
@@ -159,5 +160,5 @@ class Verdict:
     @property
     def violated(self) -> tuple[RuleResult, ...]:
         """The rules that speak, hardest first, otherwise in the order of the form."""
-        speaking = [result for result in self.results if result.status == "broken"]
+        speaking = [result for result in self.results if result.status == "violated"]
         return tuple(sorted(speaking, key=lambda result: -SEVERITIES.index(result.severity)))

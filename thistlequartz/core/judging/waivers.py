@@ -7,13 +7,13 @@ from typing import Literal
 
 from thistlequartz.core.values import to_json
 
-from .finding import Finding
+from .finding import Evaluation
 from .rules import CompiledRule
 from .settled import Settled
 from .verdict import Waiver
 
 
-def basis_of(compiled: CompiledRule, finding: Finding, settled: Settled) -> str:
+def basis_of(compiled: CompiledRule, finding: Evaluation, settled: Settled) -> str:
     """What a reason belongs to: the rule, its wording, and the values it read."""
     read = dict.fromkeys((*finding.reads, *compiled.governors))
     values = {key: to_json(settled.value_of(key)) for key in read}
@@ -30,24 +30,24 @@ _NOT_WORDING = {
     "why",
     "severity",
     "hold",
-    "reason_demanded",
+    "reason_required",
     "placement",
-    "acknowledged",
+    "confirmation",
     "scope",
     "in_force_from",
     "in_force_to",
-    "on",
+    "enabled",
 }
 """What can change without making a reason given for the rule a reason for something else."""
 
 
 def waiver_state(
     key: str, basis: str, given: Mapping[str, Waiver | str]
-) -> Literal["demanded", "given", "lapsed"]:
+) -> Literal["required", "given", "lapsed"]:
     """How a demanded reason stands."""
     waiver = given.get(key)
     if isinstance(waiver, str):
         waiver = Waiver(waiver)
     if waiver is None or not waiver.text.strip():
-        return "demanded"
+        return "required"
     return "given" if waiver.basis in (None, basis) else "lapsed"

@@ -6,7 +6,7 @@ from thistlequartz.core.engines.environment import TODAY as THE_DAY
 from thistlequartz.core.engines.environment import Environment
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.functions.operations import UNREADABLE
-from thistlequartz.core.kinds import Placeholder as KindPlaceholder
+from thistlequartz.core.kinds import KindPlaceholder
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Check, Rule
 from thistlequartz.core.ruleset.placeholders import (

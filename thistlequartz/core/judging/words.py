@@ -11,14 +11,14 @@ Phrases = Mapping[str, Callable[[Any], str]]
 """By field, what says its value."""
 
 
-class Reason(NamedTuple):
+class StatusReason(NamedTuple):
     """Why a rule has its status: what puts that into words, and of what it speaks."""
 
-    find: Callable[[Any, "Words"], str]
+    find: Callable[[Any, "ReasonWording"], str]
     about: Any
 
 
-class Words:
+class ReasonWording:
     """The reasons of one record in words."""
 
     __slots__ = ("found", "phrases", "said", "sentences", "settled", "vocabulary")
@@ -40,11 +40,11 @@ class Words:
         """By rule, the reasons that have been put into words."""
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Words) and self.settled == other.settled
+        return isinstance(other, ReasonWording) and self.settled == other.settled
 
     __hash__ = None  # type: ignore[assignment]
 
-    def of(self, rule: str, reason: Reason) -> str:
+    def of(self, rule: str, reason: StatusReason) -> str:
         """Why the rule with the key `rule` has its status, in words and values."""
         found = self.found.get(rule)
         if found is None:
@@ -52,6 +52,6 @@ class Words:
         return found
 
 
-def as_it_is(said: str, words: Words) -> str:
+def as_it_is(said: str, words: ReasonWording) -> str:
     """Words that do not hang on the record."""
     return said

@@ -51,7 +51,7 @@ class _Lowering:
     def is_set(self, node: tree.Node) -> bool:
         """Whether it is a field of several choices, which are a set."""
         match node:
-            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+            case tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key):
                 declared = self.vocabulary.get(key)
             case tree.Referred(tree.Field(key), _, name):
                 owner = self.vocabulary.get(key)
@@ -158,7 +158,7 @@ def _circumstance(name: str, node: tree.Node) -> Node:
 
 def _refer(lowering: _Lowering, node: tree.Referred) -> Node:
     subject = node.subject
-    if not isinstance(subject, tree.Field | tree.Stored | tree.OtherField):
+    if not isinstance(subject, tree.Field | tree.StoredValue | tree.OtherField):
         raise NotTranslated("The kernel", f"Referred of {type(subject).__name__}")
     declared = lowering.vocabulary.get(subject.key)
     known = (declared.fields or {}).get(node.name) if declared else None
@@ -261,7 +261,7 @@ def _group(_: _Lowering, node: tree.Filled) -> Node:
         case "exactly_one":
             return equality(filled, _whole(1), node)
         case "all_or_none":
-            there = nodes.CountInPlay(node.keys, kind="number", blankable=False, part=node)
+            there = nodes.CountRelevant(node.keys, kind="number", blankable=False, part=node)
             none, every = equality(filled, _whole(0), node), equality(filled, there, node)
             return any_of((none, every), node)
 
@@ -400,15 +400,15 @@ WAYS: dict[type[tree.Node], Callable[[_Lowering, Any], Node]] = {
         lambda lowering, node: lowering.constant(node, node.value),
     ),
     tree.Field: _read_of("field"),
-    tree.Stored: _read_of("stored"),
+    tree.StoredValue: _read_of("stored"),
     tree.OtherField: _read_of("other"),
     tree.Variable: lambda _, node: nodes.Read("variable", node.name, part=node),
     tree.Today: lambda _, node: _circumstance("today", node),
     tree.Now: lambda _, node: _circumstance("now", node),
     tree.Circumstance: lambda _, node: _circumstance(node.name, node),
-    tree.Changed: lambda lowering, node: lowering.changed(node.key, node),
+    tree.ChangedField: lambda lowering, node: lowering.changed(node.key, node),
     tree.Referred: _refer,
-    tree.Named: lambda lowering, node: lowering.lower(node.condition),
+    tree.NamedConditionUse: lambda lowering, node: lowering.lower(node.condition),
     tree.Negate: _negate,
     tree.Arithmetic: _arithmetic,
     tree.Comparison: _comparison,

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from thistlequartz.core.language import tree
-from thistlequartz.core.language.walking import Walking
+from thistlequartz.core.language.walking import TreeWalker
 
 Kind = Literal[
     "text",
@@ -186,14 +186,14 @@ class CountFilled(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class CountInPlay(Node):
+class CountRelevant(Node):
     """How many of the fields are in play."""
 
     keys: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
-class InPlay(Node):
+class Relevant(Node):
     """Whether any of the fields is in play; never null."""
 
     keys: tuple[str, ...]
@@ -290,5 +290,5 @@ class RangeOf(Node):
     high_included: bool
 
 
-_WALKING = Walking(Node, "kind", "blankable", "part")
+_WALKING = TreeWalker(Node, "kind", "blankable", "part")
 children, walk, depth = _WALKING.children, _WALKING.walk, _WALKING.depth

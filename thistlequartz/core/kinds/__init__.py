@@ -14,7 +14,7 @@ from .entered_twice import EnteredTwiceRule
 from .form_language import Language
 from .format import FormatRule
 from .group import GroupRule
-from .kind import CheckKind, EffectKind, EffectSeen, FormulaSlot, Mutation, Placeholder
+from .kind import CheckKind, EffectKind, EffectSeen, FormulaSlot, KindPlaceholder, RuleMutation
 from .lock import LockRule
 from .lowered import Check, Effect, Lowered
 from .mandatory import MandatoryRule
@@ -49,17 +49,17 @@ __all__ = [
     "FormatRule",
     "FormulaSlot",
     "GroupRule",
+    "KindPlaceholder",
     "Language",
     "LockRule",
     "Lowered",
     "MandatoryRule",
-    "Mutation",
     "OpenRule",
-    "Placeholder",
     "ProposeRule",
     "ProposedValue",
     "RangeRule",
     "Rule",
+    "RuleMutation",
     "Scope",
     "Severities",
     "StartRule",

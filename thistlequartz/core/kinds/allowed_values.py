@@ -7,7 +7,7 @@ from pydantic import Field as Setting
 from pydantic import model_validator
 
 from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, refuse_twice
-from thistlequartz.core.language import Declared, tree
+from thistlequartz.core.language import Declaration, tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.values import (
     ChoicesType,
@@ -69,7 +69,7 @@ def _among(rule: AllowedValuesRule, target: tree.Field, reader: FormulaReader) -
     return tree.Membership(target, tests, _ignores_case(rule, declared)) if tests else None
 
 
-def _ignores_case(rule: AllowedValuesRule, declared: Declared) -> bool:
+def _ignores_case(rule: AllowedValuesRule, declared: Declaration) -> bool:
     return rule.ignore_case and isinstance(declared.type, TextType)
 
 
@@ -97,7 +97,7 @@ def _by_answer(
             said = f"“{row.answer}” is the same answer as one above."
             reader.report(said, "Put the values of both into one row.", f"{place}.answer")
         elif answer and tests:
-            rows.append(tree.Row(answer[0], tests))
+            rows.append(tree.AllowedValuesRow(answer[0], tests))
         told.update(answer)
     if not rows:
         return None
@@ -106,7 +106,7 @@ def _by_answer(
 
 
 def _tests(
-    texts: tuple[str, ...], declared: Declared, place: str, reader: FormulaReader
+    texts: tuple[str, ...], declared: Declaration, place: str, reader: FormulaReader
 ) -> tuple[tree.Node, ...]:
     """The literals of values as people type them into the field; empty, with problems noted, where
     one fails.

@@ -14,7 +14,7 @@ class CloseRule(EffectBase):
 
     kind: Literal["close"] = "close"
     when: Formula
-    shown: Literal["hidden", "closed"] = "hidden"
+    shown: Literal["hidden", "disabled"] = "hidden"
 
 
 KIND = EffectKind(

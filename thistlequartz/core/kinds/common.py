@@ -28,9 +28,9 @@ from thistlequartz.core.documents import (
 class Severities(Document):
     """How hard a rule speaks at each moment. While typing nothing is ever blocked."""
 
-    entry: EntrySeverity = "off"
-    save: Severity = "off"
-    submit: Severity = "off"
+    entry: EntrySeverity = "none"
+    save: Severity = "none"
+    submit: Severity = "none"
 
     def at(self, moment: Moment) -> Severity:
         """The severity at `moment`."""
@@ -65,7 +65,7 @@ class RuleBase(Document):
     """The days from and to which it counts, both included; None: without a bound."""
     changed_fields: Annotated[tuple[Key, ...], Setting(max_length=MAX_TARGETS)] = ()
     """It applies only where one of these was changed; none named: always."""
-    on: bool = True
+    enabled: bool = True
 
     @model_validator(mode="after")
     def _targets_differ(self) -> Self:
@@ -86,12 +86,12 @@ class CheckBase(RuleBase):
     severity: Severities = Severities()
     hold: bool = False
     """In the place of its severity on saving: the record is saved, and set on hold."""
-    reason_demanded: bool = False
+    reason_required: bool = False
     """Whether a warning lets the record pass only with a reason."""
     message: Prose | None = None
     """What people are told; drafted from the rule while nobody has worded it."""
     placement: Placement = "field"
-    acknowledged: Line = ""
+    confirmation: Line = ""
     """What is said while typing where a value keeps the rule; blank: nothing."""
 
 

@@ -34,7 +34,7 @@ class FormulaSlot(NamedTuple, Generic[RuleT]):
     """Whether a plain value, as people type it, may stand there, too."""
 
 
-class Mutation(NamedTuple):
+class RuleMutation(NamedTuple):
     """A rule with one small mistake in it, and what the mistake is, in words."""
 
     mistake: Mistake
@@ -42,7 +42,7 @@ class Mutation(NamedTuple):
     rule: Any
 
 
-class Placeholder(NamedTuple):
+class KindPlaceholder(NamedTuple):
     """A place in a message that only rules of this kind can fill: its name, and what is put in."""
 
     name: str
@@ -63,7 +63,7 @@ class _Kind(Generic[RuleT]):
     """The keys of fields that it names beside targets, watched fields and formulas."""
     renamed: Callable[[RuleT, Mapping[str, str]], RuleT]
     """With other keys for those."""
-    mutations: Callable[[RuleT], Iterator[Mutation]]
+    mutations: Callable[[RuleT], Iterator[RuleMutation]]
     """Its own small mistakes, beside those of formulas, conditions, severities and moments."""
 
     @property
@@ -97,7 +97,7 @@ class CheckKind(_Kind[CheckT]):
     """Its sentence, from its targets on."""
     told: Callable[[Check, Vocabulary], list[Segment]]
     """What a drafted message says of one of its checks."""
-    placeholders: Callable[[CheckT], tuple[Placeholder, ...]]
+    placeholders: Callable[[CheckT], tuple[KindPlaceholder, ...]]
     """What its message may hold beside what every message may."""
     neighbour: Neighbour
     """What a drafted case of it stands beside: other values, a blank, another entry or record."""
@@ -169,11 +169,11 @@ def as_it_is(rule: RuleT, names: Mapping[str, str]) -> RuleT:
     return rule
 
 
-def no_mutations(rule: RuleBase) -> Iterator[Mutation]:
+def no_mutations(rule: RuleBase) -> Iterator[RuleMutation]:
     """Of a kind without small mistakes of its own."""
     yield from ()
 
 
-def no_placeholders(rule: CheckBase) -> tuple[Placeholder, ...]:
+def no_placeholders(rule: CheckBase) -> tuple[KindPlaceholder, ...]:
     """Of a kind whose message holds what every message may."""
     return ()

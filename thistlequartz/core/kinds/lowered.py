@@ -19,7 +19,7 @@ class Check:
 
     targets: tuple[str, ...]
     must: tree.Node
-    holds: nodes.Node
+    satisfied: nodes.Node
     """In the kernel: true where it is satisfied, false where it is violated, null where there is
     nothing to judge."""
     reads: frozenset[str]
@@ -74,7 +74,7 @@ class Lowered(Generic[RuleT_co]):
 def condition_of(rule: RuleBase, when: tree.Node | None, language: Language) -> nodes.Node | None:
     """In the kernel: its condition is true, and one of the fields it watches was changed."""
     parts = [] if when is None else [lower(when, language.vocabulary)]
-    watched = [lower(tree.Changed(key), language.vocabulary) for key in rule.changed_fields]
+    watched = [lower(tree.ChangedField(key), language.vocabulary) for key in rule.changed_fields]
     if watched:
         parts.append(any_of(tuple(watched)))
     return all_of(tuple(parts)) if parts else None
@@ -90,8 +90,8 @@ def check_of(
     reads = tree.fields_read(must)
     needed = frozenset() if judges_blanks else reads - tree.fields_blank_tested(must)
     read = (lower(tree.Field(key), vocabulary) for key in language.fields if key in needed)
-    holds = unless_blank(tuple(read), lower(must, vocabulary))
+    satisfied = unless_blank(tuple(read), lower(must, vocabulary))
     if needed.isdisjoint(targets):
-        there = nodes.InPlay(targets, kind="boolean", blankable=False)
-        holds = wherever(there, holds)
-    return Check(targets, must, holds, reads, needed)
+        there = nodes.Relevant(targets, kind="boolean", blankable=False)
+        satisfied = wherever(there, satisfied)
+    return Check(targets, must, satisfied, reads, needed)

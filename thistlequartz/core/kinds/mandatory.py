@@ -1,4 +1,4 @@
-"""A field that is needed."""
+"""A field that is required."""
 
 from collections.abc import Iterator
 from typing import Literal
@@ -7,14 +7,14 @@ from thistlequartz.core.language import tree
 
 from .common import CheckBase
 from .formulas import FormulaReader
-from .kind import CheckKind, Mutation, as_it_is, no_formulas, no_names, no_placeholders
+from .kind import CheckKind, RuleMutation, as_it_is, no_formulas, no_names, no_placeholders
 from .lock import LockRule
 from .targets import of_each_target
 from .words import of_all_targets, told_of_targets
 
 
 class MandatoryRule(CheckBase):
-    """Each target is needed: it must be filled in."""
+    """Each target is required: it must be filled in."""
 
     kind: Literal["mandatory"] = "mandatory"
 
@@ -23,9 +23,9 @@ def _filled(rule: MandatoryRule, target: tree.Field, reader: FormulaReader) -> t
     return tree.Comparison("!=", target, tree.Null())
 
 
-def _locked_instead(rule: MandatoryRule) -> Iterator[Mutation]:
+def _locked_instead(rule: MandatoryRule) -> Iterator[RuleMutation]:
     shared = rule.model_dump(include=LockRule.model_fields.keys() - {"kind"})
-    yield Mutation("locked", "its field is locked instead of needed", LockRule(**shared))
+    yield RuleMutation("locked", "its field is locked instead of required", LockRule(**shared))
 
 
 KIND = CheckKind(
@@ -42,8 +42,8 @@ KIND = CheckKind(
     second_entry=False,
     other_records=False,
     claims_key=False,
-    obligation=of_all_targets(" is needed", " are needed"),
-    told=told_of_targets(" is needed"),
+    obligation=of_all_targets(" is required", " are required"),
+    told=told_of_targets(" is required"),
     placeholders=no_placeholders,
     neighbour="blank",
 )

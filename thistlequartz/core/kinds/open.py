@@ -14,7 +14,7 @@ class OpenRule(EffectBase):
 
     kind: Literal["open"] = "open"
     when: Formula
-    otherwise: Literal["hidden", "closed"] = "hidden"
+    otherwise: Literal["hidden", "disabled"] = "hidden"
     """How a target is shown while it is out of play."""
 
 

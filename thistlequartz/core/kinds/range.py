@@ -20,7 +20,7 @@ from thistlequartz.core.values import (
 
 from .common import CheckBase
 from .formulas import FormulaReader
-from .kind import CheckKind, FormulaSlot, Mutation, Placeholder, as_it_is, no_names
+from .kind import CheckKind, FormulaSlot, KindPlaceholder, RuleMutation, as_it_is, no_names
 from .lowered import Check
 from .targets import of_each_target, place_of_target
 from .words import each_check, told_of_must
@@ -146,16 +146,20 @@ def _formulas(rule: RangeRule) -> Iterator[FormulaSlot[RangeRule]]:
         yield FormulaSlot(bound.value, put, typed=True)
 
 
-def _ends_confused(rule: RangeRule) -> Iterator[Mutation]:
+def _ends_confused(rule: RangeRule) -> Iterator[RuleMutation]:
     for end, bound in _bounds(rule):
         words = "itself is refused" if bound.inclusive else "itself is let through"
         turned = bound.model_copy(update={"inclusive": not bound.inclusive})
-        yield Mutation("bound", f"the {end} bound {words}", rule.model_copy(update={end: turned}))
+        yield RuleMutation(
+            "bound", f"the {end} bound {words}", rule.model_copy(update={end: turned})
+        )
 
 
-def _placeholders(rule: RangeRule) -> tuple[Placeholder, ...]:
-    lowest = Placeholder("lowest", "the lower bound", lambda check: _held(check)[0], _shown_as)
-    highest = Placeholder("highest", "the upper bound", lambda check: _held(check)[1], _shown_as)
+def _placeholders(rule: RangeRule) -> tuple[KindPlaceholder, ...]:
+    lowest = KindPlaceholder("lowest", "the lower bound", lambda check: _held(check)[0], _shown_as)
+    highest = KindPlaceholder(
+        "highest", "the upper bound", lambda check: _held(check)[1], _shown_as
+    )
     ends = ((rule.lower, lowest), (rule.upper, highest))
     return tuple(placeholder for bound, placeholder in ends if bound is not None)
 

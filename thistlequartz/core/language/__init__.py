@@ -1,7 +1,7 @@
 """Expressions: one tree with many readers (formula text, builder clauses, words, types)."""
 
 from .clauses import Clause, ClauseGroup, Operand, clauses_from_tree, tree_from_clauses
-from .declared import Declared, Vocabulary
+from .declared import Declaration, Vocabulary
 from .feel import read_formula, write_formula
 from .inference import check_types
 from .operators import Operator, OperatorOffer
@@ -13,7 +13,7 @@ from .words import condition_words, obligation_words, value_words
 __all__ = [
     "Clause",
     "ClauseGroup",
-    "Declared",
+    "Declaration",
     "FormulaError",
     "Operand",
     "Operator",

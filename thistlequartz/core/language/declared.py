@@ -7,7 +7,7 @@ from thistlequartz.core.values import PLAIN, ReadingSettings, ValueType
 
 
 @dataclass(frozen=True, slots=True)
-class Declared:
+class Declaration:
     """A field, or a named condition, as an expression sees it."""
 
     label: str
@@ -21,4 +21,4 @@ class Declared:
     """Whether it is a named condition instead of a field."""
 
 
-Vocabulary = Mapping[str, Declared]
+Vocabulary = Mapping[str, Declaration]

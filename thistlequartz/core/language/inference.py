@@ -6,7 +6,7 @@ from thistlequartz.core.values import (
     Choice,
     ChoicesType,
     ChoiceType,
-    Choosing,
+    ChoosingType,
     DateTimeType,
     DateType,
     NumberType,
@@ -131,14 +131,14 @@ class _Checker:
                 return DateTimeType()
             case tree.Duration(value):
                 return DaysType() if hasattr(value, "days") else MonthsType()
-            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+            case tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key):
                 return self._type_of_field(node, key)
-            case tree.Changed(key):
+            case tree.ChangedField(key):
                 self._type_of_field(node, key)
                 return YesNoType()
             case tree.Referred(subject, _, name):
                 return self._fields_referred_to(subject).get(name)
-            case tree.Named():
+            case tree.NamedConditionUse():
                 return YesNoType()
             case tree.Now():
                 return DateTimeType()
@@ -287,7 +287,7 @@ class _Checker:
 
     def _fields_referred_to(self, subject: tree.Node) -> Given:
         match subject:
-            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key):
+            case tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key):
                 fields = self.vocabulary[key].fields or {}
                 return {name: declared.type for name, declared in fields.items()}
             case _:
@@ -436,7 +436,7 @@ class _Checker:
         )
         self.report(right, said, f'Use “includes”: "{code}" in {key}')
 
-    def _check_choice(self, type_: Choosing, text: tree.Text) -> None:
+    def _check_choice(self, type_: ChoosingType, text: tree.Text) -> None:
         codes = [choice.code for choice in type_.choices]
         if text.value in codes:
             return

@@ -7,7 +7,7 @@ import re
 from collections.abc import Mapping
 from typing import Final
 
-from thistlequartz.core.values import ChoicesType, ChoiceType, Choosing
+from thistlequartz.core.values import ChoicesType, ChoiceType, ChoosingType
 
 from .declared import Vocabulary
 from .problems import Position, Problem
@@ -147,7 +147,7 @@ def name_remedy(name: str, vocabulary: Vocabulary) -> str | None:
     return None
 
 
-def choice_remedy(written: str, type_: Choosing) -> str | None:
+def choice_remedy(written: str, type_: ChoosingType) -> str | None:
     """The code of a choice that was named by its label."""
     for choice in type_.choices:
         if choice.label.casefold() == written.casefold():

@@ -38,7 +38,7 @@ Operator = Literal[
     "has_value",
     "has_changed",
     "has_not_changed",
-    "holds",
+    "is_true",
     "holds_not",
 ]
 OperandKind = Literal["none", "one", "several", "between"]
@@ -95,7 +95,7 @@ _WORDS: dict[Operator, str] = {
     "has_value": "has a value",
     "has_changed": "has changed",
     "has_not_changed": "has not changed",
-    "holds": "is met",
+    "is_true": "is met",
     "holds_not": "is not met",
 }
 MEASURE_WORDS: dict[Operator, str] = {

@@ -15,8 +15,8 @@ def resolved(
     """`node`, typed without problems, with Referred and Named where its names stand for those."""
     match node:
         case tree.Field(key) if key in conditions:
-            return tree.Named(key, conditions[key], at=node.at)
-        case tree.Path(tree.Field(key) | tree.Stored(key) | tree.OtherField(key), name) if (
+            return tree.NamedConditionUse(key, conditions[key], at=node.at)
+        case tree.Path(tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key), name) if (
             isinstance(type_ := vocabulary[key].type, ReferenceType)
         ):
             return tree.Referred(node.subject, type_.form, name, at=node.at)

@@ -17,7 +17,7 @@ from thistlequartz.core.values import (
 )
 
 from . import tree
-from .declared import Declared
+from .declared import Declaration
 from .operators import MONTHS, WEEKDAYS, OperatorOffer, measure_offers, offers
 
 _FUNCTION_OF = {"length": "string length", "count": "count"}
@@ -44,7 +44,7 @@ _TYPE_NAMES: dict[type[ValueType], TypeName] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class AnswerOption:
     """One of the values that a part can have."""
 
     value: str
@@ -59,7 +59,7 @@ class SubjectOffer:
     words: str
     type: TypeName
     operators: tuple[OperatorOffer, ...]
-    answers: tuple[Answer, ...] | None = None
+    answers: tuple[AnswerOption, ...] | None = None
     """The values it can have, where it has only some."""
     unit: str = ""
     """What follows the value: “characters”, “choices”."""
@@ -71,7 +71,7 @@ def subject_node(field: str, part: str) -> tree.Node:
         case "value":
             return tree.Field(field)
         case "before":
-            return tree.Stored(field)
+            return tree.StoredValue(field)
         case "other":
             return tree.OtherField(field)
         case "length" | "count":
@@ -85,7 +85,7 @@ def subject_of(node: tree.Node) -> tuple[str, str] | None:
     match node:
         case tree.Field(key):
             return key, "value"
-        case tree.Stored(key):
+        case tree.StoredValue(key):
             return key, "before"
         case tree.OtherField(key):
             return key, "other"
@@ -97,7 +97,7 @@ def subject_of(node: tree.Node) -> tuple[str, str] | None:
             return None
 
 
-def type_of_part(declared: Declared, part: str) -> ValueType | None:
+def type_of_part(declared: Declaration, part: str) -> ValueType | None:
     """The type of a part of a field, or None where it has no such part."""
     if part in ("value", "before", "other"):
         return declared.type
@@ -110,7 +110,7 @@ def type_of_part(declared: Declared, part: str) -> ValueType | None:
     return _WHOLE if name in _DATE_PARTS else None
 
 
-def subjects(declared: Declared) -> tuple[SubjectOffer, ...]:
+def subjects(declared: Declaration) -> tuple[SubjectOffer, ...]:
     """Every part of a field that a clause can speak of, its value first."""
     type_ = declared.type
     found = [_offer("value", "", type_)]
@@ -139,12 +139,12 @@ def _offer(part: str, words: str, type_: ValueType) -> SubjectOffer:
     return SubjectOffer(part, words, _TYPE_NAMES[type(type_)], fitting, _answers(type_))
 
 
-def _answers(type_: ValueType) -> tuple[Answer, ...] | None:
+def _answers(type_: ValueType) -> tuple[AnswerOption, ...] | None:
     match type_:
         case YesNoType():
-            return (Answer("true", "yes"), Answer("false", "no"))
+            return (AnswerOption("true", "yes"), AnswerOption("false", "no"))
         case ChoiceType() | ChoicesType():
-            return tuple(Answer(choice.code, choice.label) for choice in type_.choices)
+            return tuple(AnswerOption(choice.code, choice.label) for choice in type_.choices)
         case _:
             return None
 
@@ -155,6 +155,8 @@ def _measure(part: str, words: str, unit: str) -> SubjectOffer:
 
 def _date_part(name: str, words: str) -> SubjectOffer:
     names = {"weekday": WEEKDAYS, "month": MONTHS}.get(name)
-    answers = tuple(Answer(str(n), said) for n, said in enumerate(names, 1)) if names else None
+    answers = (
+        tuple(AnswerOption(str(n), said) for n, said in enumerate(names, 1)) if names else None
+    )
     fitting = tuple(one for one in offers(_WHOLE) if "changed" not in one.operator)
     return SubjectOffer(f".{name}", words, "number", fitting, answers)

@@ -8,7 +8,7 @@ from typing import Literal
 from thistlequartz.core.values import Months
 
 from .problems import Position
-from .walking import Walking
+from .walking import TreeWalker
 
 EqualityOperator = Literal["=", "!="]
 OrderOperator = Literal["<", "<=", ">", ">="]
@@ -123,14 +123,14 @@ class Circumstance(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class Stored(Node):
+class StoredValue(Node):
     """What a field held before an update; blank on creation."""
 
     key: str
 
 
 @dataclass(frozen=True, slots=True)
-class Changed(Node):
+class ChangedField(Node):
     """Whether a field differs from what it held before; on creation, whether it is filled."""
 
     key: str
@@ -153,7 +153,7 @@ class Referred(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class Named(Node):
+class NamedConditionUse(Node):
     """A condition that is written once and called by its key."""
 
     key: str
@@ -260,7 +260,7 @@ class AllAmong(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class Row(Node):
+class AllowedValuesRow(Node):
     """The values that go with one governing answer."""
 
     governing: Node
@@ -275,7 +275,7 @@ class ValueByAnswer(Node):
 
     value: Node
     governor: Node
-    rows: tuple[Row, ...]
+    rows: tuple[AllowedValuesRow, ...]
     ignore_case: bool = False
 
 
@@ -405,7 +405,7 @@ class Call(Node):
     names: tuple[str, ...] = ()
 
 
-_WALKING = Walking(Node, "at")
+_WALKING = TreeWalker(Node, "at")
 children, walk, depth = _WALKING.children, _WALKING.walk, _WALKING.depth
 
 
@@ -414,7 +414,7 @@ def fields_read(node: Node) -> frozenset[str]:
     read: set[str] = set()
     for part in walk(node):
         match part:
-            case Field(key) | Changed(key) | EnteredTwice(key):
+            case Field(key) | ChangedField(key) | EnteredTwice(key):
                 read.add(key)
             case Filled(_, keys) | Unique(keys):
                 read.update(keys)

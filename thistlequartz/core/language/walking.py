@@ -7,7 +7,7 @@ from typing import Any, Generic, TypeVar
 N = TypeVar("N")
 
 
-class Walking(Generic[N]):
+class TreeWalker(Generic[N]):
     """Walks over the nodes of one base; `apart` are the fields of a node that hold no part."""
 
     def __init__(self, base: type[N], *apart: str) -> None:

@@ -112,14 +112,14 @@ class _Speaker:
                 return self._includes(several, value, "includes")
             case tree.Not(tree.Membership(value, tests, ignore_case)):
                 return self._membership(value, tests, ignore_case, negated=True)
-            case tree.Not(tree.Changed(key)):
+            case tree.Not(tree.ChangedField(key)):
                 verb = "must not have changed" if self.obliged else "has not changed"
                 return [self._label(key), word(f" {verb}")]
             case tree.Not(tree.Call("contains", (text, piece), ())):
                 return self._piece(text, "does not contain", piece)
             case tree.Call(function, (text, piece), ()) if function in TEXT_FUNCTIONS.values():
                 return self._piece(text, function, piece)
-            case tree.Not(tree.Named(key)):
+            case tree.Not(tree.NamedConditionUse(key)):
                 return [self._label(key, quoted=True), word(f" {self._verb('is not')} met")]
             case tree.Not(operand):
                 return [word("it is not so that "), *self.say(operand, nested=True)]
@@ -140,10 +140,10 @@ class _Speaker:
                 return [*self._operand(value, None), word(verb), Segment("value", pattern)]
             case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
                 return [Segment("value", write_formula(node)), word(f" {self._verb('is')} true")]
-            case tree.Changed(key):
+            case tree.ChangedField(key):
                 verb = "must have changed" if self.obliged else "has changed"
                 return [self._label(key), word(f" {verb}")]
-            case tree.Named(key):
+            case tree.NamedConditionUse(key):
                 return [self._label(key, quoted=True), word(f" {self._verb('is')} met")]
             case _:
                 return self._check(node)
@@ -177,7 +177,9 @@ class _Speaker:
             case _:
                 return [*self._operand(node, None), word(" " + self._verb("is")), word(" yes")]
 
-    def _goes(self, value: tree.Node, governor: tree.Node, rows: tuple[tree.Row, ...]) -> Words:
+    def _goes(
+        self, value: tree.Node, governor: tree.Node, rows: tuple[tree.AllowedValuesRow, ...]
+    ) -> Words:
         type_, governing = self._type(value), self._type(governor)
         said = [*self._operand(value, None), word(f" {self._verb('goes')} with ")]
         said += self._operand(governor, None)
@@ -306,7 +308,7 @@ class _Speaker:
 
     def _type(self, node: tree.Node) -> ValueType | None:
         match node:
-            case tree.Field(key) | tree.Stored(key) | tree.OtherField(key) if (
+            case tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key) if (
                 key in self.vocabulary
             ):
                 return self.vocabulary[key].type
@@ -342,7 +344,7 @@ class _Speaker:
                 return [Segment("value", show_value(value, type_))]
             case tree.Time(value) | tree.DateTime(value):
                 return [Segment("value", show_value(value, type_))]
-            case tree.Stored(key):
+            case tree.StoredValue(key):
                 return [self._label(key), word(" as it was before")]
             case tree.OtherField(key):
                 return [word("its "), self._label(key)]

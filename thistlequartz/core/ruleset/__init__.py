@@ -41,12 +41,12 @@ from thistlequartz.core.kinds import (
 
 from .cases import (
     MAX_CASES,
-    Asked,
     Case,
     CaseCircumstances,
     CaseFile,
     Entered,
     Expected,
+    FieldStateName,
     OtherRecord,
 )
 from .counting import ENTRY_POINT_WORDS, EVENT_WORDS, either
@@ -91,7 +91,6 @@ __all__ = [
     "SEVERITIES",
     "AllowedRow",
     "AllowedValuesRule",
-    "Asked",
     "Bound",
     "Case",
     "CaseCircumstances",
@@ -119,6 +118,7 @@ __all__ = [
     "Event",
     "Expected",
     "Field",
+    "FieldStateName",
     "Form",
     "FormatRule",
     "GroupRule",

@@ -1,7 +1,7 @@
 """Cases: tries of a form that are kept, with what is expected to happen."""
 
 from datetime import date
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field as Setting
 from pydantic import StringConstraints, model_validator
@@ -22,6 +22,7 @@ from thistlequartz.core.documents import (
 )
 
 from .document import MAX_FIELDS, MAX_RULES
+from .upgrading import upgraded_case_file
 
 MAX_CASES = 5_000
 MAX_OTHERS = 200
@@ -30,7 +31,7 @@ Entered = str | int | float | bool | list[str] | None
 Name = Annotated[str, StringConstraints(min_length=1, max_length=80), Clean]
 """The name of an entry: a field's key, or `email.again` for a second entry."""
 Entries = Annotated[dict[Name, Entered], Setting(max_length=2 * MAX_FIELDS)]
-Asked = Literal["open", "closed", "locked", "waiting"]
+FieldStateName = Literal["relevant", "not_relevant", "read_only", "waiting"]
 
 
 class CaseCircumstances(Document):
@@ -68,13 +69,13 @@ class Expected(Document):
 
     save: Outcome | None = None
     submit: Outcome | None = None
-    broken: Annotated[tuple[Key, ...], Setting(max_length=MAX_RULES)] | None = ()
+    violated: Annotated[tuple[Key, ...], Setting(max_length=MAX_RULES)] | None = ()
     """The rules that are broken and speak on saving or submitting."""
     on_hold: bool | None = None
     """Whether saving sets the record on hold."""
     offered: Annotated[dict[Key, Entries], Setting(max_length=MAX_RULES)] | None = None
     """The rules whose proposals are offered, with the values they propose by field."""
-    asked: Annotated[dict[Key, Asked], Setting(max_length=MAX_FIELDS)] | None = None
+    field_states: Annotated[dict[Key, FieldStateName], Setting(max_length=MAX_FIELDS)] | None = None
     """The state of fields that rules open, close, lock or let wait."""
     computed: Annotated[dict[Key, Entered], Setting(max_length=MAX_FIELDS)] | None = None
     """The values of derived fields."""
@@ -118,9 +119,15 @@ class Case(Document):
 class CaseFile(Document):
     """The cases of one form, as they are exchanged."""
 
-    version: Literal[1] = 1
+    version: Literal[2] = 2
+    """The version of the format; files of version 1 are upgraded as they are read."""
     form: Key
     cases: Annotated[tuple[Case, ...], Setting(max_length=MAX_CASES)] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _upgraded(cls, document: Any) -> Any:
+        return upgraded_case_file(document)
 
     @model_validator(mode="after")
     def _keys_differ(self) -> Self:

@@ -4,7 +4,7 @@ Formulas and conditions stand in them as FEEL text. A document that breaks the s
 is refused with the place of each fault; whether its formulas make sense is asked of `lowering`.
 """
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, model_validator
 from pydantic import Field as Setting
@@ -23,6 +23,7 @@ from thistlequartz.core.formats import time_zones
 from thistlequartz.core.kinds import Rule
 
 from .fields import ChoiceList, Field
+from .upgrading import upgraded_ruleset
 
 MAX_FIELDS = 500
 MAX_RULES = 5_000
@@ -108,9 +109,15 @@ class Form(Document):
 class RuleSet(Document):
     """One or more forms, as they are released or exchanged."""
 
-    version: Literal[1] = 1
+    version: Literal[2] = 2
+    """The version of the format; documents of version 1 are upgraded as they are read."""
     choice_lists: Annotated[tuple[ChoiceList, ...], Setting(max_length=200)] = ()
     forms: Annotated[tuple[Form, ...], Setting(min_length=1, max_length=MAX_FORMS)]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _upgraded(cls, document: Any) -> Any:
+        return upgraded_ruleset(document)
 
     @model_validator(mode="after")
     def _keys_differ(self) -> Self:

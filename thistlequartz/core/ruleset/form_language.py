@@ -10,7 +10,7 @@ from thistlequartz.core.kinds.form_language import (
     whole_size,
 )
 from thistlequartz.core.language import (
-    Declared,
+    Declaration,
     FormulaError,
     Problem,
     Vocabulary,
@@ -59,7 +59,7 @@ def language_of(form: Form, forms: Mapping[str, Form] | None = None) -> Language
     fields = vocabulary_of(form, forms)
     vocabulary = dict(fields)
     for named in form.conditions:
-        vocabulary[named.key] = Declared(named.name, YesNoType(), condition=True)
+        vocabulary[named.key] = Declaration(named.name, YesNoType(), condition=True)
     reader = _ConditionReader(form.conditions, vocabulary)
     for named in form.conditions:
         reader.read(named.key, ())
@@ -77,7 +77,7 @@ def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabu
 
     short = [one.key for one in form.fields if isinstance(one, TextField) and not one.long]
     return {
-        field.key: Declared(
+        field.key: Declaration(
             field.label,
             type_of(field, form.zone),
             reading_settings_of(field),

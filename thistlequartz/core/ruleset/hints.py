@@ -38,7 +38,7 @@ def _always(lowered: LoweredRule) -> bool:
     rule = lowered.rule
     everywhere = not (rule.scope.events or rule.scope.roles or rule.scope.entry_points)
     return (
-        rule.on
+        rule.enabled
         and rule.kind in CHECK_KINDS
         and CHECK_KINDS[rule.kind].hints
         and lowered.when is None

@@ -6,8 +6,7 @@ A brace that is doubled stands for itself.
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from thistlequartz.core.kinds import CHECK_KINDS, Rule
-from thistlequartz.core.kinds import Placeholder as KindPlaceholder
+from thistlequartz.core.kinds import CHECK_KINDS, KindPlaceholder, Rule
 from thistlequartz.core.language import Problem, Vocabulary, nearest
 from thistlequartz.core.language.feel import key_problem
 

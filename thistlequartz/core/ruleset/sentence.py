@@ -17,7 +17,7 @@ def rule_sentence(
 ) -> list[Segment]:
     """For whom and when it counts, under which condition, and what must be true then.
 
-    “When Type status is Holotype, Determined by is needed.” `layouts` are the labels of the
+    “When Type status is Holotype, Determined by is required.” `layouts` are the labels of the
     form's layouts.
     """
     conditions = []

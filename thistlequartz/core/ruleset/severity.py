@@ -6,13 +6,13 @@ from typing import Literal, cast
 from thistlequartz.core.documents import Moment, Severity
 from thistlequartz.core.kinds import CHECK_KINDS, CheckRule, Rule
 
-SEVERITIES: tuple[Severity, ...] = ("off", "note", "warn", "block")
+SEVERITIES: tuple[Severity, ...] = ("none", "note", "warn", "block")
 """From the mildest to the hardest."""
 
 
 def hardest(severities: Iterable[Severity]) -> Severity:
     """The hardest of some severities; `off` of none."""
-    return max(severities, key=SEVERITIES.index, default="off")
+    return max(severities, key=SEVERITIES.index, default="none")
 
 
 def severity_of(rule: Rule, moment: Moment) -> Severity:
@@ -22,7 +22,7 @@ def severity_of(rule: Rule, moment: Moment) -> Severity:
     is to save as well, so that what a rule says on saving counts there, too.
     """
     if rule.kind not in CHECK_KINDS:
-        return "off"
+        return "none"
     rule = cast("CheckRule", rule)
     if rule.hold and moment != "entry":
         return "warn" if moment == "save" else "block"
@@ -35,16 +35,16 @@ def asks_to_be_filled(rule: Rule) -> bool:
     return rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].marks
 
 
-def marks_of(rules: Iterable[Rule]) -> dict[str, Literal["demanded", "expected"]]:
+def marks_of(rules: Iterable[Rule]) -> dict[str, Literal["required", "recommended"]]:
     """What the rules that are switched on promise of each field, always or under a condition."""
-    marks: dict[str, Literal["demanded", "expected"]] = {}
+    marks: dict[str, Literal["required", "recommended"]] = {}
     for rule in rules:
-        if not rule.on or not asks_to_be_filled(rule):
+        if not rule.enabled or not asks_to_be_filled(rule):
             continue
         severities = {severity_of(rule, "save"), severity_of(rule, "submit")}
         for key in rule.targets:
             if "block" in severities:
-                marks[key] = "demanded"
-            elif severities != {"off"}:
-                marks.setdefault(key, "expected")
+                marks[key] = "required"
+            elif severities != {"none"}:
+                marks.setdefault(key, "recommended")
     return marks

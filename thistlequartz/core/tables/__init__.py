@@ -12,8 +12,8 @@ from .table import (
     BrokenTable,
     Cell,
     FailedFormula,
-    Row,
     Table,
+    TableRow,
     WrongEncoding,
 )
 from .writing import WrittenRow, written
@@ -36,8 +36,8 @@ __all__ = [
     "FileKindName",
     "FoundMarks",
     "Marks",
-    "Row",
     "Table",
+    "TableRow",
     "WrittenRow",
     "WrongEncoding",
     "columns_of",

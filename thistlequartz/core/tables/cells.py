@@ -17,10 +17,10 @@ from thistlequartz.core.values import (
 from .table import Cell, FailedFormula
 
 if TYPE_CHECKING:  # a process that reads a file loads this package alone
-    from thistlequartz.core.language import Declared
+    from thistlequartz.core.language import Declaration
 
 
-def entered(cell: Cell, declared: "Declared", settings: ReadingSettings) -> Stored | Fault:
+def entered(cell: Cell, declared: "Declaration", settings: ReadingSettings) -> Stored | Fault:
     """What a cell says, as it is entered in a field: read by `settings`, which may be the file's,
     and written so that the field reads the same. None is blank.
     """
@@ -35,13 +35,13 @@ def entered(cell: Cell, declared: "Declared", settings: ReadingSettings) -> Stor
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
 
-def sent(value: object, declared: "Declared") -> Stored | Fault:
+def sent(value: object, declared: "Declaration") -> Stored | Fault:
     """What another system sends in canonical form, as it is entered in a field."""
     read = read_canonical(value, declared.type, declared.settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
 
-def _given(cell: Cell, declared: "Declared") -> Cell:
+def _given(cell: Cell, declared: "Declaration") -> Cell:
     """The cell as the reader of its field takes it: days and times by ISO 8601, and in a field for
     texts everything as a text.
     """

@@ -11,8 +11,8 @@ from thistlequartz.core.values import BrokenCsv, read_csv_rows
 from .table import (
     MAX_CELL,
     BrokenTable,
-    Row,
     Table,
+    TableRow,
     WrongEncoding,
     checked_heads,
     counted,
@@ -43,11 +43,11 @@ def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
         written, _ = read_csv_rows(text, delimiter)
     heads = checked_heads(written, "row 1")
 
-    def rows() -> Iterator[Row]:
+    def rows() -> Iterator[TableRow]:
         with _as_text(file, encoding) as text:
             _, found = read_csv_rows(text, delimiter)
             for row in found:
-                yield Row(row.number, dict(zip(heads, row.cells, strict=True)))
+                yield TableRow(row.number, dict(zip(heads, row.cells, strict=True)))
 
     return Table(heads, lambda: counted(rows()), lines_in(file) - 1)
 

@@ -5,7 +5,7 @@ from typing import BinaryIO
 
 from thistlequartz.core.values import BrokenJson, read_json
 
-from .table import BrokenTable, Row, Table, checked_heads, counted, lines_in
+from .table import BrokenTable, Table, TableRow, checked_heads, counted, lines_in
 
 
 def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
@@ -21,7 +21,7 @@ def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
     return Table(tuple(heads), lambda: counted(_lines(file)), lines_in(file))
 
 
-def _lines(file: BinaryIO) -> Iterator[Row]:
+def _lines(file: BinaryIO) -> Iterator[TableRow]:
     """The lines by their numbers, from 1: there is no row of heads."""
     file.seek(0)
     for number, line in enumerate(file, 1):
@@ -41,4 +41,4 @@ def _lines(file: BinaryIO) -> Iterator[Row]:
             raise BrokenTable(at, broken.message, "Mend the JSON there.") from None
         if not isinstance(told, dict):
             raise BrokenTable(place, "This is no object.", "Write one object a line: {…}.")
-        yield Row(number, told)
+        yield TableRow(number, told)

@@ -17,7 +17,7 @@ from thistlequartz.core.values import (
 )
 
 if TYPE_CHECKING:  # a process that reads a file loads this package alone
-    from thistlequartz.core.language import Declared
+    from thistlequartz.core.language import Declaration
 
 MARKS: Final[tuple[DecimalMark, ...]] = get_args(DecimalMark)
 ORDERS: Final[tuple[DateOrder, ...]] = get_args(DateOrder)
@@ -49,12 +49,12 @@ def with_marks(settings: ReadingSettings, marks: Marks) -> ReadingSettings:
     )
 
 
-def marks_of(columns: Iterable[tuple["Declared", Sequence[object]]]) -> FoundMarks:
+def marks_of(columns: Iterable[tuple["Declaration", Sequence[object]]]) -> FoundMarks:
     """The marks by which the most values can be read. As the fields say, where that reads as many
     as any; open, where several ways read the same values, each otherwise.
     """
-    numbers: list[tuple[Declared, str]] = []
-    days: list[tuple[Declared, str]] = []
+    numbers: list[tuple[Declaration, str]] = []
+    days: list[tuple[Declaration, str]] = []
     for declared, values in columns:
         kept = numbers if isinstance(declared.type, NumberType) else days
         if isinstance(declared.type, NumberType | DateType | DateTimeType):
@@ -65,7 +65,7 @@ def marks_of(columns: Iterable[tuple["Declared", Sequence[object]]]) -> FoundMar
     return FoundMarks(found, mark_open, order_open)
 
 
-def _best(values: Sequence[tuple["Declared", str]], ways: Sequence[Marks]) -> tuple[Marks, bool]:
+def _best(values: Sequence[tuple["Declaration", str]], ways: Sequence[Marks]) -> tuple[Marks, bool]:
     plainly = Marks()
     readings = {way: list(_readings(values, way)) for way in (plainly, *ways)}
     faults = {way: sum(isinstance(one, Fault) for one in read) for way, read in readings.items()}
@@ -76,6 +76,6 @@ def _best(values: Sequence[tuple["Declared", str]], ways: Sequence[Marks]) -> tu
     return good[0], any(readings[way] != readings[good[0]] for way in good[1:])
 
 
-def _readings(values: Sequence[tuple["Declared", str]], way: Marks) -> Iterator[Reading]:
+def _readings(values: Sequence[tuple["Declaration", str]], way: Marks) -> Iterator[Reading]:
     for declared, text in values:
         yield read_value(text, declared.type, with_marks(declared.settings, way))

@@ -34,7 +34,7 @@ class WrongEncoding(BrokenTable):
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class TableRow:
     """One row: its number as a spreadsheet counts (the heads are row 1), and its cells by head."""
 
     number: int
@@ -46,7 +46,7 @@ class Table:
     """A table; `rows` reads them anew each time and raises BrokenTable where they cannot be."""
 
     heads: tuple[str, ...]
-    rows: Callable[[], Iterator[Row]]
+    rows: Callable[[], Iterator[TableRow]]
     about: int = 0
     """About how many rows there are; 0 where that is not known beforehand."""
     sheets: tuple[str, ...] = ()
@@ -74,7 +74,7 @@ def checked_heads(heads: list[str], row: str) -> tuple[str, ...]:
     return tuple(named)
 
 
-def counted(rows: Iterator[Row]) -> Iterator[Row]:
+def counted(rows: Iterator[TableRow]) -> Iterator[TableRow]:
     """The rows that hold something; raises BrokenTable past the most that are taken."""
     for row in rows:
         if row.number > MAX_ROWS + 1:

@@ -15,8 +15,8 @@ from .table import (
     BrokenTable,
     Cell,
     FailedFormula,
-    Row,
     Table,
+    TableRow,
     checked_heads,
     counted,
 )
@@ -51,14 +51,14 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
         written = written[:-1]
     heads = checked_heads([_head(cell) for cell in written], "row 1")
 
-    def rows() -> Iterator[Row]:
+    def rows() -> Iterator[TableRow]:
         for number, cells in enumerate(_cells_of(_opened(file), place), 1):
             if any(cell is not None for cell in cells[len(heads) :]):
                 at = f"row {number:,}"
                 raise BrokenTable(at, "A cell stands under no head.", "Give its column a head.")
             if number > 1:
                 values = map(_plain, cells[: len(heads)])
-                yield Row(number, dict(zip(heads, values, strict=False)))
+                yield TableRow(number, dict(zip(heads, values, strict=False)))
 
     return Table(heads, lambda: counted(rows()), min(max(about - 1, 0), MAX_ROWS), names)
 

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from .reading import Value
 from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_offset, write_time
-from .types import Choosing, DateTimeType, NumberType, ReferenceType, TextType, ValueType
+from .types import ChoosingType, DateTimeType, NumberType, ReferenceType, TextType, ValueType
 
 DateStyle = Literal["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"]
 NumberStyle = Literal["1,234.5", "1.234,5", "1 234.5", "1 234,5"]
@@ -49,7 +49,7 @@ def show_value(
     """
     match value:
         case str():
-            if isinstance(type_, Choosing):
+            if isinstance(type_, ChoosingType):
                 return type_.label_of(value)
             return value if isinstance(type_, ReferenceType) else f"“{value}”"
         case Decimal():
@@ -65,7 +65,7 @@ def show_value(
         case time():
             return _clock(value)
         case tuple() | list():
-            labels = [type_.label_of(c) if isinstance(type_, Choosing) else c for c in value]
+            labels = [type_.label_of(c) if isinstance(type_, ChoosingType) else c for c in value]
             return " and ".join([", ".join(labels[:-1]), labels[-1]] if labels[1:] else labels)
 
 

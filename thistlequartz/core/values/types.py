@@ -53,7 +53,7 @@ class YesNoType:
 
 
 @dataclass(frozen=True, slots=True)
-class Choosing:
+class ChoosingType:
     """What fields of one and of several choices share."""
 
     choices: tuple[Choice, ...]
@@ -85,12 +85,12 @@ class Choosing:
 
 
 @dataclass(frozen=True, slots=True)
-class ChoiceType(Choosing):
+class ChoiceType(ChoosingType):
     """One of the given choices, stored by its code."""
 
 
 @dataclass(frozen=True, slots=True)
-class ChoicesType(Choosing):
+class ChoicesType(ChoosingType):
     """A set of the given choices, stored by their codes in the order of the choices."""
 
 

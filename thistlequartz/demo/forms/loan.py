@@ -135,7 +135,7 @@ RULES = (
         targets=("loan_days",),
         upper=Bound(value="180"),
         severity=Severities(entry="note", save="warn", submit="warn"),
-        reason_demanded=True,
+        reason_required=True,
         message="This loan lasts longer than 180 days: say why it should.",
         placement="both",
     ),
@@ -159,7 +159,7 @@ RULES = (
     ),
     OpenRule(
         key="crate_kind_asked",
-        name="The kind of crate is asked where one is needed",
+        name="The kind of crate is asked where one is required",
         targets=("crate_kind",),
         when="crate_needed = true",
     ),

@@ -173,7 +173,7 @@ RULES = (
         name="The dose rate is asked of radioactive pieces",
         targets=("dose_rate", "measured_on"),
         when="radioactive = true",
-        otherwise="closed",
+        otherwise="disabled",
     ),
     MandatoryRule(
         key="dose_measured",
@@ -201,7 +201,7 @@ RULES = (
     ),
     OpenRule(
         key="glove_material_asked",
-        name="The material is asked where gloves are needed",
+        name="The material is asked where gloves are required",
         targets=("glove_material",),
         when="gloves_needed = true",
     ),

@@ -10,7 +10,12 @@ from ninja import Query, Router, Status
 
 from thistlequartz.server.activity.exporting import history_file
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
+from thistlequartz.server.activity.shapes import (
+    HistoryFilter,
+    HistoryPage,
+    HistoryPageFilter,
+    acts_page,
+)
 from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.presence import end_sessions
@@ -64,14 +69,14 @@ def list_accounts(request: HttpRequest) -> list[AccountView]:
     return [account_view(person) for person in people.prefetch_related("form_roles")]
 
 
-@router.get("/people-log", response={200: ActsPage})
-def list_acts(request: HttpRequest, asked: Query[ActsPageAsked]) -> ActsPage:
+@router.get("/people-log", response={200: HistoryPage})
+def list_acts(request: HttpRequest, asked: Query[HistoryPageFilter]) -> HistoryPage:
     """Who changed which account, when; the newest first."""
     return acts_page("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
 
 
 @router.get("/people-log-file", response={200: str})
-def export_acts(request: HttpRequest, asked: Query[ActsAsked]) -> StreamingHttpResponse:
+def export_acts(request: HttpRequest, asked: Query[HistoryFilter]) -> StreamingHttpResponse:
     """The same as a CSV file, with their hashes."""
     return history_file("", asked, person_with(request, Right.MANAGE_PEOPLE).style)
 

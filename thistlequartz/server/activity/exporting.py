@@ -11,13 +11,13 @@ from thistlequartz.server.pieces import in_pieces
 
 from .finding import acts
 from .models import Activity
-from .shapes import ActsAsked
-from .telling import Remembered, told
+from .shapes import HistoryFilter
+from .telling import NameCache, told
 
 HEADS = ("Place", "When (UTC)", "Who", "Act", "Of", "Why", "What changed", "Hash")
 
 
-def history_file(form_key: str, asked: ActsAsked, style: WritingStyle) -> StreamingHttpResponse:
+def history_file(form_key: str, asked: HistoryFilter, style: WritingStyle) -> StreamingHttpResponse:
     """The answer that carries the file."""
     lines = history_lines(acts(asked.of(form_key)), style)
     return sent_as_file(lines, "text/csv; charset=utf-8", f"history-{form_key or 'people'}.csv")
@@ -26,7 +26,7 @@ def history_file(form_key: str, asked: ActsAsked, style: WritingStyle) -> Stream
 def history_lines(found: QuerySet[Activity], style: WritingStyle) -> Iterator[str]:
     """The lines of the file, its heads first, the newest act first."""
     yield CSV_MARK + csv_line(HEADS)
-    known = Remembered()
+    known = NameCache()
     for one in in_pieces(found, by="-id"):
         changed = "; ".join(
             f"{detail.what}: {detail.before or '-'} > {detail.after or '-'}"

@@ -11,7 +11,7 @@ from .models import Activity
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class HistoryQuery:
     """Which acts are wanted; what is blank does not count."""
 
     form_key: str
@@ -26,7 +26,7 @@ class Asked:
     """The last day, by the clock of the server's zone."""
 
 
-def acts(asked: Asked) -> QuerySet[Activity]:
+def acts(asked: HistoryQuery) -> QuerySet[Activity]:
     """The acts that are wanted, newest first."""
     found: QuerySet[Activity] = Activity.objects.filter(form_key=asked.form_key)
     if asked.act:

@@ -35,7 +35,9 @@ def log(
     itself. Call it inside the transaction that makes the change: the end of the chain is nobody
     else's until that ends.
     """
-    told = Act(person, act, subject, note, before, after, part, part_key, position, batch, at)
+    told = HistoryEntry(
+        person, act, subject, note, before, after, part, part_key, position, batch, at
+    )
     end = _end_of(form_key)
     activity = _bound(told, end)
     activity.save()
@@ -45,7 +47,7 @@ def log(
 
 
 @dataclass(frozen=True, slots=True)
-class Act:
+class HistoryEntry:
     """A change to be noted."""
 
     person: Person | None
@@ -62,7 +64,7 @@ class Act:
 
 
 @transaction.atomic
-def log_many(form_key: str, acts: Iterable[Act]) -> None:
+def log_many(form_key: str, acts: Iterable[HistoryEntry]) -> None:
     """Note changes to records in the order in which they were made."""
     end = _end_of(form_key)
     bound = (_bound(one, end) for one in acts)
@@ -77,7 +79,7 @@ def _end_of(form_key: str) -> Chain:
     return Chain.objects.select_for_update().get(form_key=form_key)
 
 
-def _bound(one: Act, end: Chain) -> Activity:
+def _bound(one: HistoryEntry, end: Chain) -> Activity:
     """An act at the end of a chain, which is moved on."""
     person = one.person
     told = {

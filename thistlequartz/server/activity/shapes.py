@@ -7,14 +7,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.values import WritingStyle
 
-from .finding import Asked, acts
+from .finding import HistoryQuery, acts
 from .models import Activity, Chain
-from .telling import DetailView, Remembered, told
+from .telling import HistoryDetailView, NameCache, told
 
 AT_A_TIME: Final = 50
 
 
-class ActView(BaseModel):
+class HistoryEntryView(BaseModel):
     """What somebody did, when and to what."""
 
     id: int
@@ -24,10 +24,10 @@ class ActView(BaseModel):
     subject: str
     note: str
     taken_back: bool
-    details: list[DetailView]
+    details: list[HistoryDetailView]
 
 
-class ActsAsked(BaseModel):
+class HistoryFilter(BaseModel):
     """Which acts are wanted; what is blank does not count."""
 
     model_config = ConfigDict(extra="forbid")
@@ -37,62 +37,64 @@ class ActsAsked(BaseModel):
     since: date | None = None
     until: date | None = None
 
-    def of(self, form_key: str) -> Asked:
+    def of(self, form_key: str) -> HistoryQuery:
         """The same of one form, or with a blank key of the accounts."""
-        return Asked(form_key, self.text, self.act, self.person, self.since, self.until)
+        return HistoryQuery(form_key, self.text, self.act, self.person, self.since, self.until)
 
 
-class ActsPageAsked(ActsAsked):
+class HistoryPageFilter(HistoryFilter):
     """The same, from some place on."""
 
     before: Annotated[int, Field(ge=1)] | None = None
     """Only acts older than the one of this id."""
 
 
-class Doer(BaseModel):
+class HistoryPerson(BaseModel):
     """Somebody who has done something."""
 
     username: str
     name: str
 
 
-class ActsPage(BaseModel):
+class HistoryPage(BaseModel):
     """Some acts, newest first, and by what they can be found."""
 
-    acts: list[ActView]
+    acts: list[HistoryEntryView]
     more: bool
     """Whether there are older ones."""
     kinds: list[str]
-    people: list[Doer]
+    people: list[HistoryPerson]
     length: int
     """How many acts there are in all."""
     mark: str
     """The hash at the end of the chain: another one as soon as anything is added or changed."""
 
 
-def acts_page(form_key: str, asked: ActsPageAsked, style: WritingStyle) -> ActsPage:
+def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> HistoryPage:
     """The acts on a form, or with a blank key on accounts."""
     found = acts(asked.of(form_key)).select_related("turn", "person")
     if asked.before is not None:
         found = found.filter(id__lt=asked.before)
-    some, known = list(found[: AT_A_TIME + 1]), Remembered()
+    some, known = list(found[: AT_A_TIME + 1]), NameCache()
     every = Activity.objects.filter(form_key=form_key).order_by()
     people = every.exclude(person=None).values_list("person__username", "person__shown_name")
     end = Chain.objects.filter(form_key=form_key).first() or Chain()
-    return ActsPage(
+    return HistoryPage(
         acts=[act_view(one, style, known) for one in some[:AT_A_TIME]],
         more=len(some) > AT_A_TIME,
         kinds=sorted(every.values_list("act", flat=True).distinct()),
-        people=[Doer(username=name, name=shown) for name, shown in sorted(people.distinct())],
+        people=[
+            HistoryPerson(username=name, name=shown) for name, shown in sorted(people.distinct())
+        ],
         length=end.length,
         mark=end.hash,
     )
 
 
-def act_view(one: Activity, style: WritingStyle, known: Remembered) -> ActView:
+def act_view(one: Activity, style: WritingStyle, known: NameCache) -> HistoryEntryView:
     """An act, for an answer."""
     turn = getattr(one, "turn", None)
-    return ActView(
+    return HistoryEntryView(
         id=one.pk,
         at=one.at,
         person=one.who.rpartition(" (")[0] or one.who,

@@ -12,7 +12,7 @@ from .models import Activity
 T = TypeVar("T")
 
 
-class DetailView(BaseModel):
+class HistoryDetailView(BaseModel):
     """One property of what was changed, as it was and as it became; blank: there was none."""
 
     model_config = ConfigDict(from_attributes=True)
@@ -21,7 +21,7 @@ class DetailView(BaseModel):
     after: str
 
 
-class Remembered:
+class NameCache:
     """What tellers look up for one list of acts: each once."""
 
     def __init__(self) -> None:
@@ -36,7 +36,7 @@ class Remembered:
         return found
 
 
-Teller = Callable[[Activity, WritingStyle, Remembered], Sequence[Any] | None]
+Teller = Callable[[Activity, WritingStyle, NameCache], Sequence[Any] | None]
 """What an act changed, as things like DetailView; None: another app knows."""
 _tellers: list[Teller] = []
 
@@ -46,18 +46,18 @@ def tell_by(teller: Teller) -> None:
     _tellers.append(teller)
 
 
-def told(activity: Activity, style: WritingStyle, known: Remembered) -> list[DetailView]:
+def told(activity: Activity, style: WritingStyle, known: NameCache) -> list[HistoryDetailView]:
     """What an act changed, in words; `known` is kept for the acts of one list."""
     answers = (teller(activity, style, known) for teller in _tellers)
     found = next((answer for answer in answers if answer is not None), None)
     told_of = _plainly(activity) if found is None else found
-    return [DetailView.model_validate(one) for one in told_of]
+    return [HistoryDetailView.model_validate(one) for one in told_of]
 
 
-def _plainly(activity: Activity) -> list[DetailView]:
+def _plainly(activity: Activity) -> list[HistoryDetailView]:
     before, after = activity.before or {}, activity.after or {}
     return [
-        DetailView(what=name.replace("_", " "), before=_shown(was), after=_shown(now))
+        HistoryDetailView(what=name.replace("_", " "), before=_shown(was), after=_shown(now))
         for name in dict.fromkeys((*before, *after))
         if (was := before.get(name)) != (now := after.get(name))
     ]

@@ -10,7 +10,7 @@ from ninja import Router
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import JudgedTrial, changes_between
+from thistlequartz.core.analysis import JudgedRequest, changes_between
 from thistlequartz.core.analysis.sweep import sweep, sweep_map
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import rule_sentence
@@ -25,17 +25,17 @@ from thistlequartz.core.values import (
 )
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_with, get_draft
-from thistlequartz.server.judging.services import Trial, judge_all, shown_judgement
-from thistlequartz.server.judging.shapes import Verdicts
+from thistlequartz.server.judging.services import JudgeRequest, judge_all, shown_judgement
+from thistlequartz.server.judging.shapes import VerdictsView
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, closed_forms, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.rule_weighing import impact_of
 
-from .letting_through import WaysView, ways_of
+from .letting_through import CorrectionsView, ways_of
 from .making import in_the_making
-from .rule_shapes import ImpactView, RuleAnswer, RuleInTheMaking, RuleTrialBody
+from .rule_shapes import RuleBenchBody, RuleBenchResult, RuleDraftBody, RuleImpactPreviewView
 from .seen import note_seen
 from .showing import (
     BenchForm,
@@ -49,7 +49,7 @@ from .showing import (
     sweep_view,
     trace_view,
 )
-from .trial import BenchTrial, BenchTrialBody, bench_form, bench_trial
+from .trial import BenchBody, BenchRequest, bench_form, bench_trial
 
 router = Router()
 ORDERED = NumberType | DateType | TimeType | DateTimeType
@@ -58,43 +58,43 @@ MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
 class _Asked(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    trial: BenchTrialBody
+    trial: BenchBody
 
 
-class TraceAsked(_Asked):
+class TraceBody(_Asked):
     """Which rule is to be explained."""
 
     rule: str
 
 
-class BandAsked(_Asked):
+class BandBody(_Asked):
     """Along which field a band is to be drawn."""
 
     field: str
 
 
-class MapAsked(_Asked):
+class MapBody(_Asked):
     """Of which two fields a map is to be drawn."""
 
     across: str
     up: str
 
 
-class WaysAsked(_Asked):
+class CorrectionsBody(_Asked):
     """For which moment ways through are wanted."""
 
     moment: Literal["save", "submit"]
 
 
-class Two(BaseModel):
+class BenchPairBody(BaseModel):
     """Two tries, to be held against each other."""
 
     model_config = ConfigDict(extra="forbid")
-    before: BenchTrialBody
-    after: BenchTrialBody
+    before: BenchBody
+    after: BenchBody
 
 
-def _tried(request: HttpRequest, form_key: str, body: BenchTrialBody) -> BenchTrial:
+def _tried(request: HttpRequest, form_key: str, body: BenchBody) -> BenchRequest:
     return bench_trial(person_with(request, Right.USE_BENCH), form_key, body)
 
 
@@ -122,7 +122,7 @@ def show_bench(
                 key=rule.key,
                 name=rule.name,
                 effect=found.is_effect if (found := compiled.get(rule.key)) else False,
-                on=rule.on,
+                enabled=rule.enabled,
                 targets=list(rule.targets),
                 reads=list(found.reads) if found else list(rule.targets),
                 sentence=rule_sentence(found.lowered, form.vocabulary, form.layouts)
@@ -151,8 +151,8 @@ def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[lis
                 yield keys
 
 
-@router.post("/forms/{form_key}/bench", response={200: Verdicts})
-def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verdicts:
+@router.post("/forms/{form_key}/bench", response={200: VerdictsView})
+def try_draft(request: HttpRequest, form_key: str, body: BenchBody) -> VerdictsView:
     """What happens to these values: while typing, saving and submitting."""
     person = person_with(request, Right.USE_BENCH)
     one = bench_trial(person, form_key, body)
@@ -163,7 +163,7 @@ def try_draft(request: HttpRequest, form_key: str, body: BenchTrialBody) -> Verd
 
 
 @router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView]})
-def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[ChangeView]:
+def compare_tries(request: HttpRequest, form_key: str, body: BenchPairBody) -> list[ChangeView]:
     """What is different in the second of two tries, in words."""
     person = person_with(request, Right.USE_BENCH)
     # Another release may not have a field that is filled in by now: then it does not count there.
@@ -173,14 +173,14 @@ def compare_tries(request: HttpRequest, form_key: str, body: Two) -> list[Change
     return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
 
 
-def _as_try(one: BenchTrial, body: BenchTrialBody) -> JudgedTrial:
+def _as_try(one: BenchRequest, body: BenchBody) -> JudgedRequest:
     by = "the draft" if body.release is None else f"release {body.release}"
     before = "" if body.number is None else f"record {body.number}"
-    return JudgedTrial(one.form, one.judged(), one.circumstances, by, before)
+    return JudgedRequest(one.form, one.judged(), one.circumstances, by, before)
 
 
 @router.post("/forms/{form_key}/bench/trace", response={200: TraceView})
-def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceView:
+def trace_rule(request: HttpRequest, form_key: str, body: TraceBody) -> TraceView:
     """How a rule comes to what it says, part by part, with the values."""
     one = _tried(request, form_key, body.trial)
     judged = one.judged()
@@ -190,7 +190,7 @@ def trace_rule(request: HttpRequest, form_key: str, body: TraceAsked) -> TraceVi
 
 
 @router.post("/forms/{form_key}/bench/band", response={200: SweepView})
-def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView:
+def draw_band(request: HttpRequest, form_key: str, body: BandBody) -> SweepView:
     """Where saving and submitting pass, warn or are blocked along one field."""
     one = _tried(request, form_key, body.trial)
     _known(one, body.field)
@@ -198,7 +198,7 @@ def draw_band(request: HttpRequest, form_key: str, body: BandAsked) -> SweepView
 
 
 @router.post("/forms/{form_key}/bench/map", response={200: MapView})
-def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
+def draw_map(request: HttpRequest, form_key: str, body: MapBody) -> MapView:
     """The same for two fields against each other."""
     one = _tried(request, form_key, body.trial)
     _known(one, body.across)
@@ -211,21 +211,21 @@ def draw_map(request: HttpRequest, form_key: str, body: MapAsked) -> MapView:
     return map_view(sweep_map(one.around, body.across, body.up), one)
 
 
-def _known(one: BenchTrial, key: str) -> None:
+def _known(one: BenchRequest, key: str) -> None:
     if key not in one.form.fields or not isinstance(one.form.fields[key].type, MAPPED):
         raise Http404(key)
 
 
-@router.post("/forms/{form_key}/bench/ways", response={200: WaysView})
-def find_ways(request: HttpRequest, form_key: str, body: WaysAsked) -> WaysView:
+@router.post("/forms/{form_key}/bench/ways", response={200: CorrectionsView})
+def find_ways(request: HttpRequest, form_key: str, body: CorrectionsBody) -> CorrectionsView:
     """The fewest and smallest changes that would let the record through at a moment, or what makes
     that nothing does.
     """
     return ways_of(_tried(request, form_key, body.trial), body.moment)
 
 
-@router.post("/forms/{form_key}/bench/rule", response={200: RuleAnswer})
-def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAnswer:
+@router.post("/forms/{form_key}/bench/rule", response={200: RuleBenchResult})
+def try_rule(request: HttpRequest, form_key: str, body: RuleBenchBody) -> RuleBenchResult:
     """What the draft would say with a rule as it is being written. Stores nothing."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
@@ -233,17 +233,17 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleTrialBody) -> RuleAn
     key = written.key
     compiled = compiled_with(draft, written)
     lookup = DraftLookup(form_key, compiled, hidden=closed_forms(person))
-    trial = Trial.of(body, Role.CLERK, lookup)
+    trial = JudgeRequest.of(body, Role.CLERK, lookup)
     own = next((one for one in compiled.rules if one.rule.key == key), None)
-    return RuleAnswer(
+    return RuleBenchResult(
         rule=key,
         fields=_with_sources(compiled, own) if own else [],
         judgement=judge_all(compiled, trial, person.style),
     )
 
 
-@router.post("/forms/{form_key}/bench/impact", response={200: ImpactView})
-def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> ImpactView:
+@router.post("/forms/{form_key}/bench/impact", response={200: RuleImpactPreviewView})
+def weigh_rule(request: HttpRequest, form_key: str, body: RuleDraftBody) -> RuleImpactPreviewView:
     """What a rule as it is being written means for the stored records: of a sample at first, and
     exactly once that is worked out in the background. Ask again until then.
     """
@@ -252,18 +252,18 @@ def weigh_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> Im
     rule = in_the_making(draft, body)
     if rule.key in compiled_with(draft, rule).problems:
         none = {"save": 0, "submit": 0}
-        return ImpactView(
+        return RuleImpactPreviewView(
             records=draft.records.count(), looked_at=0, exact=False, unfinished=True, newly=0,
             stops=none, warns=none, frees=none, working=False,
         )  # fmt: skip
     impact = impact_of(person, draft, rule)
-    return ImpactView(**asdict(impact), exact=impact.looked_at >= impact.records)
+    return RuleImpactPreviewView(**asdict(impact), exact=impact.looked_at >= impact.records)
 
 
 def _with_sources(form: CompiledForm, own: CompiledRule) -> list[str]:
     """The fields a rule reads, and those from which they are computed, in the order of the form."""
     wanted, waiting = set(own.reads), list(own.reads)
-    deriving = [one for one in form.rules if one.part == "deriving" and one.rule.on]
+    deriving = [one for one in form.rules if one.part == "deriving" and one.rule.enabled]
     while waiting:
         key = waiting.pop()
         sources = {read for one in deriving if key in one.rule.targets for read in one.reads}

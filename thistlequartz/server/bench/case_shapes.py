@@ -11,7 +11,7 @@ from thistlequartz.core.judging import Status as RuleStatus
 from thistlequartz.core.ruleset import Case, Expected, Outcome
 from thistlequartz.server.jobs.shapes import JobView
 
-from .trial import BenchTrialBody
+from .trial import BenchBody
 
 FILE_CHARACTERS = 900_000
 
@@ -35,7 +35,7 @@ class CaseView(BaseModel):
     """How it disagrees, or why it cannot be run."""
     save: Outcome | None
     submit: Outcome | None
-    broken: list[str]
+    violated: list[str]
     statuses: list[RuleStatus]
     """Of each rule of the table, in its order."""
     changed_by: str | None
@@ -71,13 +71,13 @@ class CaseCounts(BaseModel):
     job: JobView | None
 
 
-class KeptTry(_Given):
+class NewCase(_Given):
     """A try to be kept."""
 
     name: Label
     suite: Line = ""
     why: Prose = ""
-    trial: BenchTrialBody
+    trial: BenchBody
     expected: Expected | None = None
     """What should happen, where that is not what happens now."""
 
@@ -122,7 +122,7 @@ class RecordsGiven(_Given):
     suite: Line = ""
 
 
-class DraftedView(BaseModel):
+class DraftedCaseView(BaseModel):
     """A case that could be kept, what it is about, and what would happen."""
 
     technique: Technique
@@ -186,7 +186,7 @@ class ProofView(BaseModel):
     parts: TallyView
 
 
-class SlipView(BaseModel):
+class MutationView(BaseModel):
     """A slip, and what came of it."""
 
     key: str
@@ -200,13 +200,13 @@ class SlipView(BaseModel):
     why: str = ""
     """What stands in the way, where it is not decided."""
     case: str | None
-    witness: DraftedView | None
+    witness: DraftedCaseView | None
 
 
-class SlipsView(BaseModel):
+class MutationsView(BaseModel):
     """The slips that were looked for last, and the search that is under way."""
 
-    slips: list[SlipView]
+    slips: list[MutationView]
     looked: bool
     """Whether they were ever looked for."""
     up_to_date: bool

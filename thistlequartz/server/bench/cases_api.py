@@ -7,8 +7,8 @@ from ninja import Router, Status
 from pydantic import Field as Setting
 
 from thistlequartz.core.analysis import (
+    CaseFileError,
     CaseRecords,
-    CaseTrouble,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
@@ -37,12 +37,12 @@ from .case_shapes import (
     CaseVersions,
     CaseView,
     ChangedCase,
-    DraftedView,
-    KeptTry,
+    DraftedCaseView,
+    MutationsView,
+    NewCase,
     NewCases,
     ProofView,
     RecordsGiven,
-    SlipsView,
 )
 from .trial import bench_trial
 
@@ -65,7 +65,7 @@ def _view(row: DraftCase, stamp: str, form: CompiledForm) -> CaseView:
         told=found.get("told", []),
         save=found.get("save"),
         submit=found.get("submit"),
-        broken=found.get("broken", []),
+        violated=found.get("violated", []),
         statuses=found.get("statuses", []),
         changed_by=row.changed_by.shown_name if row.changed_by else None,
     )
@@ -96,8 +96,8 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
                 key=rule.key,
                 name=rule.name,
                 effect=rule.key in effects,
-                save=severities[rule.key]["save"] if rule.key in severities else "off",
-                submit=severities[rule.key]["submit"] if rule.key in severities else "off",
+                save=severities[rule.key]["save"] if rule.key in severities else "none",
+                submit=severities[rule.key]["submit"] if rule.key in severities else "none",
             )
             for rule in form.form.rules
         ],
@@ -115,7 +115,7 @@ def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
 
 
 @router.post("/forms/{form_key}/cases", response={201: CaseView})
-def keep_try(request: HttpRequest, form_key: str, body: KeptTry) -> Status[CaseView]:
+def keep_try(request: HttpRequest, form_key: str, body: NewCase) -> Status[CaseView]:
     """Keep a try as a case. It expects what happens now, or what is said."""
     person = person_with(request, Right.EDIT_DRAFT)
     one = bench_trial(person, form_key, body.trial)
@@ -205,19 +205,19 @@ def run_cases(request: HttpRequest, form_key: str) -> CaseCounts:
     return CaseCounts(**suite.counts(draft), job=job_view(job))
 
 
-@router.get("/forms/{form_key}/drafted-cases", response={200: list[DraftedView]})
+@router.get("/forms/{form_key}/drafted-cases", response={200: list[DraftedCaseView]})
 def draft_cases(
     request: HttpRequest,
     form_key: str,
     technique: Literal["both", "boundary", "blank", "choice", "pairs", "parts"],
     values: Annotated[int, Setting(ge=2, le=3)] = 2,
-) -> list[DraftedView]:
+) -> list[DraftedCaseView]:
     """Cases that a technique asks for and that are not kept yet; nothing is stored."""
     person_with(request, Right.USE_BENCH)
     draft = get_draft(form_key)
     found = proving.drafted(draft, technique, 3 if values == 3 else 2)
     return [
-        DraftedView.model_validate(proving.drafted_as_json(one)) for one in found[:MOST_DRAFTED]
+        DraftedCaseView.model_validate(proving.drafted_as_json(one)) for one in found[:MOST_DRAFTED]
     ]
 
 
@@ -244,7 +244,7 @@ def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> St
     try:
         cases = read(body.text, form)
         refuse_unknown_fields(cases, form)
-    except CaseTrouble as trouble:
+    except CaseFileError as trouble:
         raise Refusal(
             422,
             "case-file-unusable",
@@ -268,15 +268,15 @@ def show_proof(request: HttpRequest, form_key: str) -> HttpResponse:
     return HttpResponse(proof.model_dump_json(), content_type="application/json")
 
 
-@router.get("/forms/{form_key}/slips", response={200: SlipsView})
-def show_slips(request: HttpRequest, form_key: str) -> SlipsView:
+@router.get("/forms/{form_key}/slips", response={200: MutationsView})
+def show_slips(request: HttpRequest, form_key: str) -> MutationsView:
     """The slips that were looked for last."""
     person_with(request, Right.USE_BENCH)
     return _slips(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/slips", response={200: SlipsView})
-def look_for_slips(request: HttpRequest, form_key: str) -> SlipsView:
+@router.post("/forms/{form_key}/slips", response={200: MutationsView})
+def look_for_slips(request: HttpRequest, form_key: str) -> MutationsView:
     """Have small mistakes made in a copy of the rules, and see which the cases notice."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
@@ -284,11 +284,11 @@ def look_for_slips(request: HttpRequest, form_key: str) -> SlipsView:
     return _slips(draft)
 
 
-def _slips(draft: DraftForm) -> SlipsView:
+def _slips(draft: DraftForm) -> MutationsView:
     done = newest(proving.SLIPS, draft, JobState.DONE)
     last = newest(proving.SLIPS, draft)
     job = last if last and (done is None or last.pk > done.pk) else None
-    return SlipsView(
+    return MutationsView(
         slips=done.result["slips"] if done and done.result else [],
         looked=done is not None,
         up_to_date=done is not None and done.stamp == proving.proof_stamp(draft),

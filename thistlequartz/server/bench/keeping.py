@@ -9,8 +9,8 @@ from thistlequartz.core.analysis import Runner
 from thistlequartz.core.authoring.keys import drawn_key
 from thistlequartz.core.documents import MAX_LABEL, MAX_PROSE
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import Found, Lookup
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging import Lookup, ReferredRecord
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import (
     MAX_CASES,
@@ -19,14 +19,14 @@ from thistlequartz.core.ruleset import (
     Expected,
     OtherRecord,
 )
-from thistlequartz.server.forms.changing import Change, changing
+from thistlequartz.server.forms.changing import DraftEdit, changing
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftCase, DraftForm
-from thistlequartz.server.forms.parts import Part
+from thistlequartz.server.forms.parts import DraftPart
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
-from .trial import BenchTrial, BenchTrialBody, bench_trial
+from .trial import BenchBody, BenchRequest, bench_trial
 
 
 class RecordingLookup:
@@ -34,10 +34,10 @@ class RecordingLookup:
 
     def __init__(self, inner: Lookup) -> None:
         self._inner = inner
-        self.found: dict[tuple[str, str], Found] = {}
+        self.found: dict[tuple[str, str], ReferredRecord] = {}
         self.asked: set[tuple[str, ...]] = set()
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record that a reference points to."""
         found = self._inner.record(form, number)
         if found is not None:
@@ -60,7 +60,7 @@ class RecordingLookup:
         return self._inner.others(where, fields)
 
 
-def case_of(one: BenchTrial, key: str, name: str, suite: str, why: str) -> Case:
+def case_of(one: BenchRequest, key: str, name: str, suite: str, why: str) -> Case:
     """The try as a case that expects what happens now, with the other records that matter."""
     recording = RecordingLookup(one.lookup)
     record = one.form.read(one.values, stored=one.stored, lookup=recording)
@@ -100,7 +100,7 @@ def cases_of_records(
         record = records.get(number)
         if record is None:
             raise Http404(number)
-        body = BenchTrialBody(
+        body = BenchBody(
             values=compiled_draft(draft).as_entered(record.values), event="update", number=number
         )
         name = " ".join(filter(None, (f"Record {number}", record.title)))[:MAX_LABEL]
@@ -112,7 +112,7 @@ def cases_of_records(
     return cases
 
 
-def _left_to_start(one: BenchTrial) -> dict[str, Any]:
+def _left_to_start(one: BenchRequest) -> dict[str, Any]:
     """What was entered. What stands as a new record begins is left to the starting values, so that
     the case follows them when they change.
     """
@@ -130,9 +130,11 @@ def _entries(values: Mapping[str, object]) -> dict[str, Any]:
     return {key: value for key, value in values.items() if value not in ("", [])}
 
 
-def _others(one: BenchTrial, recording: RecordingLookup, judged: Judged) -> Iterator[OtherRecord]:
+def _others(
+    one: BenchRequest, recording: RecordingLookup, judged: Judgement
+) -> Iterator[OtherRecord]:
     """The records referred to; one that holds what a rule of uniqueness found taken; and one by
-    which each rule about other records is broken.
+    which each rule about other records is violated.
     """
     for (form, number), found in recording.found.items():
         yield OtherRecord(
@@ -143,7 +145,7 @@ def _others(one: BenchTrial, recording: RecordingLookup, judged: Judged) -> Iter
 
 
 def _holding_the_same(
-    one: BenchTrial, asked: Iterable[tuple[str, ...]]
+    one: BenchRequest, asked: Iterable[tuple[str, ...]]
 ) -> Iterator[dict[str, Any]]:
     for keys in asked:
         yield {key: one.values[key] for key in keys if key in one.values}
@@ -198,12 +200,12 @@ def remove_cases(person: Person, form_key: str, versions: Mapping[str, int]) -> 
     with changing(person, form_key) as change:
         for key, version in versions.items():
             row = change.row("case", key, version)
-            change.put("remove case", Part("case", key), None, row.document["name"])
+            change.put("remove case", DraftPart("case", key), None, row.document["name"])
 
 
-def _put(change: Change, act: str, case: Case, subject: str = "") -> DraftCase:
+def _put(change: DraftEdit, act: str, case: Case, subject: str = "") -> DraftCase:
     document = case.model_dump(mode="json")
-    row = change.put(act, Part("case", case.key), document, (subject or case.name)[:200])
+    row = change.put(act, DraftPart("case", case.key), document, (subject or case.name)[:200])
     if row is None:
         row = change.draft.case_rows.get(key=case.key)
     assert isinstance(row, DraftCase)

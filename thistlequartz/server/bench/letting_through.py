@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from thistlequartz.apart.ways import WaysTask, proved_ways
-from thistlequartz.core.analysis import Way, way_of, ways_through
+from thistlequartz.core.analysis import Correction, way_of, ways_through
 from thistlequartz.core.analysis.solving.standing import looking, standing_of
 from thistlequartz.server.forms.drafts import ruleset_around
 from thistlequartz.server.judging.values import Values
@@ -13,38 +13,38 @@ from thistlequartz.server.solving import apart
 
 from .entered import as_entered
 from .seen import entries_of_records
-from .trial import BenchTrial
+from .trial import BenchRequest
 
 
-class WayView(BaseModel):
+class CorrectionView(BaseModel):
     """Changes after which nothing blocks."""
 
     changes: Values
     words: list[str]
 
 
-class StoppedBy(BaseModel):
+class BlockingRuleView(BaseModel):
     """A rule because of which nothing lets the record through."""
 
     key: str
     name: str
 
 
-class WaysView(BaseModel):
+class CorrectionsView(BaseModel):
     """What would let a record through, the fewest changes first."""
 
-    ways: list[WayView]
+    ways: list[CorrectionView]
     fewest: bool
     """Whether it is proved that no fewer changes do."""
     nothing: bool
     """Whether it is proved that nothing does, with the rest of the record as it is."""
-    stopped_by: list[StoppedBy]
+    stopped_by: list[BlockingRuleView]
     """Where nothing does: the rules that make it so; none: the form itself does."""
     why: str
     """Why it is not proved; blank where it is."""
 
 
-def ways_of(tried: BenchTrial, moment: Literal["save", "submit"]) -> WaysView:
+def ways_of(tried: BenchRequest, moment: Literal["save", "submit"]) -> CorrectionsView:
     """The ways, by the solver; where it cannot say, by a search."""
     around, seen = tried.around, entries_of_records(tried.draft)
     task = WaysTask(
@@ -53,15 +53,17 @@ def ways_of(tried: BenchTrial, moment: Literal["save", "submit"]) -> WaysView:
     proved = proved_ways(apart(), task, looking(around, moment))
     names = {rule.key: rule.name for rule in tried.form.form.rules}
     if proved.ways or proved.stopped_by is not None or proved.fewest:
-        return WaysView(
+        return CorrectionsView(
             ways=[_view(way_of(tried.form, one.changes)) for one in proved.ways],
             fewest=proved.fewest,
             nothing=proved.stopped_by is not None,
-            stopped_by=[StoppedBy(key=key, name=names[key]) for key in proved.stopped_by or ()],
+            stopped_by=[
+                BlockingRuleView(key=key, name=names[key]) for key in proved.stopped_by or ()
+            ],
             why=proved.why,
         )
     searched = ways_through(around, moment, seen)
-    return WaysView(
+    return CorrectionsView(
         ways=[_view(one) for one in searched],
         fewest=False,
         nothing=False,
@@ -70,6 +72,6 @@ def ways_of(tried: BenchTrial, moment: Literal["save", "submit"]) -> WaysView:
     )
 
 
-def _view(way: Way) -> WayView:
+def _view(way: Correction) -> CorrectionView:
     changes = {key: as_entered(value) for key, value in way.changes.items()}
-    return WayView(changes=changes, words=list(way.words))
+    return CorrectionView(changes=changes, words=list(way.words))

@@ -8,12 +8,12 @@ from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import with_clauses
 
-from .rule_shapes import RuleInTheMaking
+from .rule_shapes import RuleDraftBody
 
 BEING_WRITTEN: Final = "rule_being_written"
 
 
-def in_the_making(draft: DraftForm, body: RuleInTheMaking) -> Rule:
+def in_the_making(draft: DraftForm, body: RuleDraftBody) -> Rule:
     """The rule with its clauses as formulas, under the key of the one it replaces."""
     rule = body.rule.model_copy(update={"key": body.replaces or BEING_WRITTEN})
     try:

@@ -49,7 +49,7 @@ def _cases(rows: Sequence[object]) -> str:
 
 def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
     compiled = compiled_draft(draft)
-    checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.on]
+    checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.enabled]
     if not checks:
         return []
     stamp = rules_fingerprint_of(draft)
@@ -59,9 +59,13 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
         rule.key: {statuses[place] for statuses in found}
         for place, rule in enumerate(compiled.form.rules)
     }
-    lacking = [(rule.key, rule.name) for rule in checks if not {"broken", "kept"} <= seen[rule.key]]
+    lacking = [
+        (rule.key, rule.name) for rule in checks if not {"violated", "satisfied"} <= seen[rule.key]
+    ]
     if not lacking:
-        return [concern("rules", "clear", "Cases have seen every check both broken and kept.")]
-    of = f"{len(lacking)} of {len(checks)} checks have" if len(checks) > 1 else "The check has"
-    says = f"{of} not been seen both broken and kept by any cases."
+        return [
+            concern("rules", "clear", "The cases violate and satisfy each check at least once.")
+        ]
+    of = f"{len(lacking)} of {len(checks)} checks lack" if len(checks) > 1 else "The check lacks"
+    says = f"{of} a passing or a failing example."
     return [concern("rules", "note", says, lacking)]

@@ -11,15 +11,15 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.apart.parts import PartsTask, looked_at_parts
-from thistlequartz.apart.process import Stopped
+from thistlequartz.apart.process import TaskCancelled
 from thistlequartz.apart.slips import SlipsTask, proved_slips
 from thistlequartz.core.analysis import (
     Baseline,
-    Drafted,
-    MutantFound,
+    DraftedCase,
+    MutationProof,
+    MutationResult,
     PartAlone,
     Proof,
-    SlipProved,
     Technique,
     drafted_cases,
     good_baseline,
@@ -82,7 +82,7 @@ def _proof(pk: int, stamp: str) -> Proof:
     return prove(compiled_draft(draft), cases_of(draft), baseline_for(draft))
 
 
-def drafted(draft: DraftForm, technique: Technique, values: BoundaryValues) -> list[Drafted]:
+def drafted(draft: DraftForm, technique: Technique, values: BoundaryValues) -> list[DraftedCase]:
     """The cases that a technique asks for and that are not kept yet; what the search for parts
     that matter alone does not reach is worked out.
     """
@@ -104,11 +104,11 @@ def _parts_alone(draft: DraftForm, keys: Sequence[str]) -> dict[str, PartAlone]:
 
     def goes_on() -> None:
         if monotonic() > until:
-            raise Stopped
+            raise TaskCancelled
 
     if left:
         task = PartsTask(now.ruleset, draft.key, now.today, left)
-        with suppress(Stopped):
+        with suppress(TaskCancelled):
             for one in looked_at_parts(apart(), task, goes_on):
                 known[one.key] = one
     return {key: known[key] for key in keys if key in known}
@@ -137,15 +137,15 @@ def hunt_slips(job: Job, progress: Progress) -> dict[str, Any]:
 
 
 def _proved(
-    draft: DraftForm, looked: Sequence[MutantFound], progress: Progress
-) -> dict[str, SlipProved]:
+    draft: DraftForm, looked: Sequence[MutationResult], progress: Progress
+) -> dict[str, MutationProof]:
     """What the solver says of the slips that the search could not tell from the rules."""
     left = tuple(one.slip.key for one in looked if one.state == "not_decided")
     if not left:
         return {}
     today = compiled_draft(draft).today_at(timezone.now())
     task = SlipsTask(snapshot(draft).ruleset, draft.key, today, left)
-    proved: dict[str, SlipProved] = {}
+    proved: dict[str, MutationProof] = {}
 
     def goes_on() -> None:
         progress.tell(len(looked) - len(left) + len(proved), len(looked))
@@ -155,7 +155,7 @@ def _proved(
     return proved
 
 
-def _as_json(found: MutantFound, proved: SlipProved | None) -> dict[str, Any]:
+def _as_json(found: MutationResult, proved: MutationProof | None) -> dict[str, Any]:
     slip = found.slip
     witness = proved.witness if proved else found.witness
     return {
@@ -172,7 +172,7 @@ def _as_json(found: MutantFound, proved: SlipProved | None) -> dict[str, Any]:
     }
 
 
-def drafted_as_json(drafted: Drafted) -> dict[str, Any]:
+def drafted_as_json(drafted: DraftedCase) -> dict[str, Any]:
     """A drafted case as a document that can be kept, with what it is about."""
     return {
         "technique": drafted.technique,

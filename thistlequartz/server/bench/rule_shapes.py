@@ -7,10 +7,10 @@ from pydantic import Field as Setting
 
 from thistlequartz.core.language import ClauseGroup
 from thistlequartz.core.ruleset import Rule
-from thistlequartz.server.judging.shapes import TrialBody, Verdicts
+from thistlequartz.server.judging.shapes import JudgeBody, VerdictsView
 
 
-class RuleInTheMaking(BaseModel):
+class RuleDraftBody(BaseModel):
     """A rule that is being written, in the place of the one it `replaces`."""
 
     rule: Rule
@@ -18,21 +18,21 @@ class RuleInTheMaking(BaseModel):
     replaces: str | None = None
 
 
-class RuleTrialBody(RuleInTheMaking, TrialBody):
+class RuleBenchBody(RuleDraftBody, JudgeBody):
     """The same, with values to try it on."""
 
 
-class RuleAnswer(BaseModel):
+class RuleBenchResult(BaseModel):
     """What the draft says with the rule as it is being written."""
 
     rule: str
     """The key by which its results are found."""
     fields: list[str]
     """The fields it targets or reads, and those that they are computed from, in order."""
-    judgement: Verdicts
+    judgement: VerdictsView
 
 
-class ImpactView(BaseModel):
+class RuleImpactPreviewView(BaseModel):
     """How many stored records a rule would newly stop or warn of, of those that were looked at."""
 
     records: int
@@ -42,7 +42,7 @@ class ImpactView(BaseModel):
     unfinished: bool = False
     """Whether something is still to be said or mended in it, so that it has no impact yet."""
     newly: int
-    """How many it would newly be broken by."""
+    """How many it would newly be violated by."""
     stops: dict[Literal["save", "submit"], int]
     warns: dict[Literal["save", "submit"], int]
     frees: dict[Literal["save", "submit"], int]

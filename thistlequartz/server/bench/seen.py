@@ -6,7 +6,7 @@ from functools import lru_cache
 from thistlequartz.core.judging import TOO_MUCH_WORK
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.judging.shapes import RuleResult, Verdicts
+from thistlequartz.server.judging.shapes import RuleResultView, VerdictsView
 
 SEEN_KEPT = 1_024
 RECORDS_LOOKED_AT = 20
@@ -25,7 +25,7 @@ def entries_of_records(draft: DraftForm) -> dict[str, list[object]]:
     return found
 
 
-def note_seen(draft: DraftForm, judgement: Verdicts) -> None:
+def note_seen(draft: DraftForm, judgement: VerdictsView) -> None:
     """Keep what has been seen of rules since they were written: fired, kept, too much work."""
     results = [one for verdict in (judgement.save, judgement.submit) for one in verdict.results]
     for flag, shows in _FLAGS.items():
@@ -37,9 +37,9 @@ def note_seen(draft: DraftForm, judgement: Verdicts) -> None:
             unseen.update(**{flag: True})
 
 
-_FLAGS: dict[str, Callable[[RuleResult], bool]] = {
-    "broken_seen": lambda one: one.status == "broken",
-    "kept_seen": lambda one: one.status == "kept",
+_FLAGS: dict[str, Callable[[RuleResultView], bool]] = {
+    "violated_seen": lambda one: one.status == "violated",
+    "satisfied_seen": lambda one: one.status == "satisfied",
     "overspent_seen": lambda one: one.reason == TOO_MUCH_WORK,
 }
 

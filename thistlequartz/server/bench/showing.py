@@ -19,7 +19,7 @@ from thistlequartz.core.analysis.sweep import (
     shown,
     stops_of,
 )
-from thistlequartz.core.judging.trace import Explanation, Step
+from thistlequartz.core.judging.trace import Explanation, TraceStep
 from thistlequartz.core.language import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
 from thistlequartz.core.values import ValueType
@@ -27,7 +27,7 @@ from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.values import Entered
 
 from .entered import as_entered
-from .trial import BenchTrial
+from .trial import BenchRequest
 
 
 class BenchRule(BaseModel):
@@ -36,7 +36,7 @@ class BenchRule(BaseModel):
     key: str
     name: str
     effect: bool
-    on: bool
+    enabled: bool
     targets: list[str]
     reads: list[str]
     """Every field it targets or reads."""
@@ -115,7 +115,7 @@ class BandView(BaseModel):
     high: EndView | None
     save: Outcome
     submit: Outcome
-    broken: list[str]
+    violated: list[str]
     offered: list[str]
     begins: float
     """Where it is drawn, from 0 to 1."""
@@ -216,7 +216,7 @@ class RegionView(BaseModel):
 
     save: Outcome
     submit: Outcome
-    broken: list[str]
+    violated: list[str]
     shapes: list[list[PlaceView]]
     """It is made of these; one without an area is a line, as its values are a single one."""
     label: PlaceView
@@ -271,11 +271,11 @@ def trace_view(found: Explanation) -> TraceView:
     )
 
 
-def _step(step: Step | None) -> StepView | None:
+def _step(step: TraceStep | None) -> StepView | None:
     return _sure(step) if step else None
 
 
-def _sure(step: Step) -> StepView:
+def _sure(step: TraceStep) -> StepView:
     return StepView(
         words=step.words,
         formula=step.formula,
@@ -284,7 +284,7 @@ def _sure(step: Step) -> StepView:
     )
 
 
-def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
+def sweep_view(found: Sweep, tried: BenchRequest) -> SweepView:
     """A sweep, for an answer."""
     declared, today = tried.form.fields[found.field], tried.circumstances.today
     type_ = declared.type
@@ -303,7 +303,7 @@ def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
                 high=_end(band.high, type_),
                 save=band.answer.save,
                 submit=band.answer.submit,
-                broken=list(band.answer.broken),
+                violated=list(band.answer.violated),
                 offered=list(band.answer.offered),
                 begins=begins,
                 ends=ends,
@@ -320,7 +320,7 @@ def sweep_view(found: Sweep, tried: BenchTrial) -> SweepView:
     )
 
 
-def _lane(lane: Lane, tried: BenchTrial) -> LaneView:
+def _lane(lane: Lane, tried: BenchRequest) -> LaneView:
     return LaneView(
         act=lane.act,
         field=lane.field,
@@ -346,7 +346,7 @@ def _end(edge: Endpoint | None, type_: ValueType) -> EndView | None:
     return EndView(value=as_entered(edge.value), included=edge.included, words=words)
 
 
-def map_view(found: SweepMap, tried: BenchTrial) -> MapView:
+def map_view(found: SweepMap, tried: BenchRequest) -> MapView:
     """A map, for an answer."""
     return MapView(
         across=_side(found.across, tried),
@@ -355,7 +355,7 @@ def map_view(found: SweepMap, tried: BenchTrial) -> MapView:
             RegionView(
                 save=one.answer.save,
                 submit=one.answer.submit,
-                broken=list(one.answer.broken),
+                violated=list(one.answer.violated),
                 shapes=[[_place(point) for point in shape] for shape in one.shapes],
                 label=_place(one.label),
                 across=as_entered(one.sample[0]),
@@ -378,7 +378,7 @@ def _place(point: tuple[float, float]) -> PlaceView:
     return PlaceView(x=point[0], y=point[1])
 
 
-def _side(side: Side, tried: BenchTrial) -> SideView:
+def _side(side: Side, tried: BenchRequest) -> SideView:
     return SideView(
         field=side.key,
         label=side.label,

@@ -61,7 +61,7 @@ def _note(row: DraftCase, run: CaseRun, stamp: str) -> None:
     row.found = {
         "save": run.observed.save,
         "submit": run.observed.submit,
-        "broken": list(run.observed.broken),
+        "violated": list(run.observed.violated),
         "told": list(run.differences),
         "statuses": list(run.statuses),
     }

@@ -14,12 +14,12 @@ from thistlequartz.core.analysis import CaseRecords, noon_of
 from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.documents import Label
 from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, Waiver
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import Case, EntryPoint
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.judging.services import refuse_unknown, waivers
-from thistlequartz.server.judging.shapes import TrialBody
+from thistlequartz.server.judging.shapes import JudgeBody
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person, Role
 from thistlequartz.server.people.rights import closed_forms
@@ -32,7 +32,7 @@ from thistlequartz.server.releases.services import compiled_release
 FORMS_WITHOUT_RULES_KEPT = 32
 
 
-class BenchTrialBody(TrialBody):
+class BenchBody(JudgeBody):
     """A try on the bench: the values, and when, where and by whom they are sent in."""
 
     release: Annotated[int, Setting(ge=1)] | None = None
@@ -51,7 +51,7 @@ class BenchTrialBody(TrialBody):
 
 
 @dataclass(frozen=True)
-class BenchTrial:
+class BenchRequest:
     """A try, ready to be judged."""
 
     draft: DraftForm
@@ -64,7 +64,7 @@ class BenchTrial:
     waivers: Mapping[str, Waiver] = field(default_factory=dict)
     applied: tuple[str, ...] = ()
 
-    def judged(self) -> Judged:
+    def judged(self) -> Judgement:
         """What comes of it, before any moment is looked at."""
         record = self.form.read(self.values, stored=self.stored, lookup=self.lookup)
         return self.form.judged(
@@ -92,8 +92,8 @@ def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
 
 
 def bench_trial(
-    person: Person, form_key: str, body: BenchTrialBody, *, strict: bool = True
-) -> BenchTrial:
+    person: Person, form_key: str, body: BenchBody, *, strict: bool = True
+) -> BenchRequest:
     """The try that `body` describes, as `person` may see it. Raises Http404, or, where it is
     `strict`, a Refusal for fields that the form has not.
     """
@@ -109,7 +109,7 @@ def bench_trial(
             raise Http404(body.case)
         lookup = CaseRecords(form, Case.model_validate(row.document).others)
     now = timezone.now() if body.as_of is None else noon_of(body.as_of, form)
-    return BenchTrial(
+    return BenchRequest(
         draft=draft,
         form=form,
         values=body.values,
@@ -124,7 +124,7 @@ def bench_trial(
     )
 
 
-def _refuse_unknown(form: CompiledForm, body: BenchTrialBody) -> None:
+def _refuse_unknown(form: CompiledForm, body: BenchBody) -> None:
     refuse_unknown(
         form,
         body.values,
@@ -152,9 +152,7 @@ def _refuse_unknown(form: CompiledForm, body: BenchTrialBody) -> None:
         )
 
 
-def _before(
-    draft: DraftForm, body: BenchTrialBody
-) -> tuple[Mapping[str, object] | None, int | None]:
+def _before(draft: DraftForm, body: BenchBody) -> tuple[Mapping[str, object] | None, int | None]:
     """What the record held before, and its primary key where it is stored."""
     if body.event == "create":
         return None, None
@@ -172,7 +170,7 @@ def without(form: CompiledForm, rules: tuple[str, ...]) -> CompiledForm:
     if not rules:
         return form
     written = tuple(
-        rule.model_copy(update={"on": False}) if rule.key in rules else rule
+        rule.model_copy(update={"enabled": False}) if rule.key in rules else rule
         for rule in form.form.rules
     )
     return form.rewritten(form.form.model_copy(update={"rules": written}))

@@ -22,8 +22,8 @@ from standardwebhooks.webhooks import Webhook
 from urllib3.connection import HTTPConnection, HTTPSConnection
 
 from thistlequartz.server.inserting import create_many
-from thistlequartz.server.jobs.retrying import SendingState
-from thistlequartz.server.records.happening import Happening, Occasion
+from thistlequartz.server.jobs.retrying import DispatchState
+from thistlequartz.server.records.happening import Occasion, RecordEvent
 
 from .addresses import origin_in
 from .models import CallTarget, OutgoingCall
@@ -86,7 +86,7 @@ def _pool() -> urllib3.PoolManager:
 _POOL = _pool()
 
 
-def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
+def write_calls(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> None:
     """Write what other systems are to be told of records that were just stored."""
     form = happenings[0].desk.draft
     targets = list(CallTarget.objects.filter(form=form, on=True))
@@ -106,7 +106,7 @@ def write_calls(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
     create_many(OutgoingCall, calls)
 
 
-def _told(one: Happening, occasion: Occasion, at: datetime) -> dict[str, Any]:
+def _told(one: RecordEvent, occasion: Occasion, at: datetime) -> dict[str, Any]:
     record = one.record
     return {
         "type": f"record.{occasion}",
@@ -147,7 +147,7 @@ def _taken(failing: set[int]) -> OutgoingCall | None:
     """The next call, marked as under way."""
     now = timezone.now()
     due = OutgoingCall.objects.filter(
-        state=SendingState.WAITING, next_at__lte=now, target__on=True
+        state=DispatchState.WAITING, next_at__lte=now, target__on=True
     ).exclude(target__in=failing)
     call = due.select_for_update(skip_locked=True).order_by("next_at", "id").first()
     if call is not None:

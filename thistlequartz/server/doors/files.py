@@ -25,14 +25,14 @@ from thistlequartz.server.jobs.services import begin, stop
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.pieces import in_pieces
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records.in_force import Desk, desk_of
+from thistlequartz.server.records.in_force import DeskForm, desk_of
 
-from .intake import Intake, Outcome, mark_of, opened, rows_taken, unreadable
+from .intake import RowIntake, RowOutcome, mark_of, opened, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
 from .plan import REASON, ImportPlan
 from .planning import found_marks, matched, refuse_unfit
 from .rows import entry_labels
-from .storing_files import Readable, keep, kept, received
+from .storing_files import PieceReader, keep, kept, received
 
 KEPT: Final = 20
 """Files of a form that are kept, the newest."""
@@ -45,7 +45,7 @@ _BEGINNING: Final = 4_096
 
 
 @dataclass(frozen=True, slots=True)
-class Preview:
+class ImportPreview:
     """What is seen of a file before it is worked through."""
 
     table: Table
@@ -53,14 +53,14 @@ class Preview:
     """What each column would go to by itself."""
     samples: dict[str, list[str]]
     marks: FoundMarks
-    outcomes: list[Outcome]
+    outcomes: list[RowOutcome]
     """Of the first rows."""
     known: int
     """How many of the first rows were brought already."""
 
 
 def take_in(
-    person: Person, form_key: str, name: str, coming: Readable, encoding: str | None = None
+    person: Person, form_key: str, name: str, coming: PieceReader, encoding: str | None = None
 ) -> RecordFile:
     """Keep a file, with the plan that its columns and values suggest; raises a Refusal. `encoding`
     is that of a text which is not written in UTF-8.
@@ -88,7 +88,7 @@ def take_in(
     return record_file
 
 
-def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> ImportPlan:
+def _proposed(table: Table, part: str | None, desk: DeskForm, person: Person) -> ImportPlan:
     refused_of = _mended(table, desk, person)
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
     before = plan_of(refused_of) if refused_of else None
@@ -112,7 +112,7 @@ def _proposed(table: Table, part: str | None, desk: Desk, person: Person) -> Imp
     return ImportPlan(**read) if before is None else before.model_copy(update=read)
 
 
-def _mended(table: Table, desk: Desk, person: Person) -> RecordFile | None:
+def _mended(table: Table, desk: DeskForm, person: Person) -> RecordFile | None:
     """The file of which these are the refused rows, mended; None of any other table."""
     if REASONS not in table.heads:
         return None
@@ -148,7 +148,7 @@ def change_plan(record_file: RecordFile, plan: ImportPlan) -> None:
     record_file.save(update_fields=["plan"])
 
 
-def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Preview:
+def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> ImportPreview:
     """What a plan makes of the first rows; nothing is stored. Raises a Refusal."""
     desk = desk_of(record_file.form.key)
     with kept(record_file) as file:
@@ -156,7 +156,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         heads = set(table.heads)
         columns = {head: target for head, target in plan.columns.items() if head in heads}
         here = plan.model_copy(update={"columns": columns})
-        intake = Intake(desk, person, record_file, here)
+        intake = RowIntake(desk, person, record_file, here)
         try:
             rows = list(islice(table.rows(), SHOWN_FIRST))
         except BrokenTable as broken:
@@ -172,7 +172,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Previe
         ]
         for head in table.heads
     }
-    return Preview(table, matched(table, desk.compiled), samples, marks, outcomes, len(known))
+    return ImportPreview(table, matched(table, desk.compiled), samples, marks, outcomes, len(known))
 
 
 def run(person: Person, record_file: RecordFile, *, dry: bool) -> None:

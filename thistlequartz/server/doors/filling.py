@@ -10,22 +10,22 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import FormulaError
 from thistlequartz.core.values import USUAL, WritingStyle
 from thistlequartz.server.judging.services import (
-    Trial,
+    JudgeRequest,
     refuse_unknown_of,
     verdict_views,
     waivers,
 )
-from thistlequartz.server.judging.shapes import TrialBody, Verdicts
+from thistlequartz.server.judging.shapes import JudgeBody, VerdictsView
 from thistlequartz.server.people.guests import guest
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records.in_force import Desk, desk_of
-from thistlequartz.server.records.lookup import UntoldLookup
+from thistlequartz.server.records.in_force import DeskForm, desk_of
+from thistlequartz.server.records.lookup import BlindLookup
 from thistlequartz.server.records.merging import merging_of
 from thistlequartz.server.records.models import Record
-from thistlequartz.server.records.services import Submission, store_record
+from thistlequartz.server.records.services import SaveRequest, store_record
 from thistlequartz.server.records.settling import settled_now
 
-from .link_writing import Ending, LinkEntry
+from .link_writing import LinkDocument, LinkEnding
 from .links import refuse_closed
 from .models import FormLink
 from .puzzles import use_solution
@@ -37,19 +37,19 @@ THANKS: Final = "Thank you. What you have sent has arrived."
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class LinkReceipt:
     """What is said to somebody who has submitted a form."""
 
     text: str
     next_page: str
 
 
-def entry_of(link: FormLink) -> LinkEntry:
+def entry_of(link: FormLink) -> LinkDocument:
     """What a link says."""
-    return LinkEntry.model_validate(link.document)
+    return LinkDocument.model_validate(link.document)
 
 
-def desk_for(link: FormLink) -> Desk:
+def desk_for(link: FormLink) -> DeskForm:
     """The form that a link opens; raises a Refusal (409) before there is a release of it."""
     return desk_of(link.form.key)
 
@@ -60,7 +60,7 @@ def layout_of(link: FormLink, compiled: CompiledForm) -> str | None:
     return layout if layout in compiled.layouts else None
 
 
-def judge(link: FormLink, body: TrialBody) -> Verdicts:
+def judge(link: FormLink, body: JudgeBody) -> VerdictsView:
     """What the release in force says of what is being filled in, as far as that hangs on nothing
     else: what other records hold is looked at on submitting alone. Stores nothing.
     """
@@ -68,10 +68,10 @@ def judge(link: FormLink, body: TrialBody) -> Verdicts:
     alone = compiled.without_others
     known = {rule.key for rule in alone.form.rules}
     reasons = waivers(body.reasons)
-    trial = Trial(
+    trial = JudgeRequest(
         values=body.values,
         role=NO_ROLE,
-        lookup=UntoldLookup(),
+        lookup=BlindLookup(),
         door="link",
         layout=layout_of(link, compiled),
         touched=tuple(body.touched),
@@ -87,7 +87,7 @@ def judge(link: FormLink, body: TrialBody) -> Verdicts:
     return verdict_views(alone, kept, STYLE)
 
 
-def submit(link: FormLink, entry: Submission, solution: str) -> Answer:
+def submit(link: FormLink, entry: SaveRequest, solution: str) -> LinkReceipt:
     """Store a record that was filled in by a link. Raises a Refusal, by the rules as at the desk,
     and where the link is closed meanwhile or the puzzle is not solved: then nothing is stored.
     """
@@ -120,19 +120,19 @@ def _known(link: FormLink, sent_as: str) -> Record | None:
     return link.form.records.filter(sent_as=sent_as, changed_by=guest()).first()
 
 
-def answer_to(link: FormLink, record: Record) -> Answer:
+def answer_to(link: FormLink, record: Record) -> LinkReceipt:
     """The first ending whose condition a record meets, with its values put in."""
     desk = desk_for(link)
     endings = entry_of(link).endings
     settled = settled_now(record, desk.compiled, role=NO_ROLE, door="link")
 
-    def met(ending: Ending) -> bool:
+    def met(ending: LinkEnding) -> bool:
         try:
             asked = desk.compiled.condition(ending.condition) if ending.condition else None
         except FormulaError:  # the release in force does not know what it asks for
             return False
         return asked is None or asked.met(settled)
 
-    ending = next(filter(met, endings), Ending(text=THANKS))
+    ending = next(filter(met, endings), LinkEnding(text=THANKS))
     merging = merging_of(record, desk.compiled, (ending.text,), "submitted", guest())
-    return Answer(merging.plain(ending.text), ending.next_page.strip())
+    return LinkReceipt(merging.plain(ending.text), ending.next_page.strip())

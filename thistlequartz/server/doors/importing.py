@@ -8,16 +8,16 @@ from collections.abc import Callable, Iterator
 from itertools import islice
 from typing import Any, Final
 
-from thistlequartz.core.tables import BrokenTable, Row, Table
+from thistlequartz.core.tables import BrokenTable, Table, TableRow
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 
 from .intake import mark_of, opened, unreadable
 from .models import RecordFile
-from .plan import Came
-from .sharing import Second, second_process
+from .plan import ImportCounts
+from .sharing import SecondProcess, second_process
 from .storing_files import kept
-from .taking import Taking
+from .taking import ImportBatch
 
 AT_ONCE: Final = 100
 """Rows that are stored in one transaction: the form is locked for a tenth of a second, and
@@ -29,26 +29,26 @@ FEW: Final = 4_000
 def import_in_background(job: Job, progress: Progress) -> Any:
     """Work through a file; what came of it is kept with the file, and given as JSON."""
     record_file = RecordFile.objects.select_related("form", "person").get(pk=int(job.asked["file"]))
-    came = Run(record_file, dry=job.asked["dry"] == "yes").run(progress)
+    came = ImportRun(record_file, dry=job.asked["dry"] == "yes").run(progress)
     return came.model_dump(mode="json")
 
 
-def pieces(table: Table) -> Iterator[list[Row]]:
+def pieces(table: Table) -> Iterator[list[TableRow]]:
     """The rows, as many at a time as are stored together."""
     rows = table.rows()
     while some := list(islice(rows, AT_ONCE)):
         yield some
 
 
-class Run:
+class ImportRun:
     """One run through a file."""
 
     def __init__(self, record_file: RecordFile, *, dry: bool) -> None:
         self._file = record_file
-        self._taking = Taking(record_file, dry=dry)
-        self._second: Second | None = None
+        self._taking = ImportBatch(record_file, dry=dry)
+        self._second: SecondProcess | None = None
 
-    def run(self, progress: Progress) -> Came:
+    def run(self, progress: Progress) -> ImportCounts:
         """All rows; raises Stopped between two pieces, and a Refusal where the file breaks off."""
         # A run that was interrupted begins anew; what is stored is known by its marks.
         self._file.refused_rows.all().delete()
@@ -75,7 +75,7 @@ class Run:
         return self._came()
 
     def _by_one(
-        self, table: Table, take: Callable[[list[Row]], None], tell: Callable[[], None]
+        self, table: Table, take: Callable[[list[TableRow]], None], tell: Callable[[], None]
     ) -> None:
         for rows in pieces(table):
             take(rows)
@@ -86,7 +86,7 @@ class Run:
         """Every other piece is judged by a second process; they are stored in their order: while
         one process stores, the other one judges.
         """
-        waiting: list[Row] = []
+        waiting: list[TableRow] = []
         """What the second process has in hand, and may store."""
         left = pieces(table)
         with second_process(self._file) as second:
@@ -114,12 +114,14 @@ class Run:
             finally:
                 self._finish(waiting, second, tell)
 
-    def _finish(self, rows: list[Row], second: Second, tell: Callable[[], None]) -> None:
+    def _finish(
+        self, rows: list[TableRow], second: SecondProcess, tell: Callable[[], None]
+    ) -> None:
         """Wait until the second process has stored its rows; where it is gone, do it here."""
         if rows and not second.has_stored(tell):
             self._taking.take(rows)
 
-    def _came(self) -> Came:
+    def _came(self) -> ImportCounts:
         """What came of all rows until now, whoever stored them."""
         return self._taking.came.and_also(self._second.came if self._second else None)
 

@@ -10,33 +10,33 @@ from django.utils import timezone
 from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.judging import Verdict, Waiver, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
-from thistlequartz.core.tables import BrokenTable, Row, Table, WrongEncoding
+from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
 from thistlequartz.core.values import Fault, ReferenceType, read_value
-from thistlequartz.server.judging.services import Trial, verdicts_of
+from thistlequartz.server.judging.services import JudgeRequest, verdicts_of
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
-from thistlequartz.server.records.in_force import Desk
-from thistlequartz.server.records.in_hand import InHand
+from thistlequartz.server.records.in_force import DeskForm
+from thistlequartz.server.records.in_hand import PendingRecords
 from thistlequartz.server.records.models import AT_REST, Record
 from thistlequartz.server.records.services import at_rest_words, state_after
-from thistlequartz.server.records.storing import Put, put_into
+from thistlequartz.server.records.storing import PendingWrite, put_into
 from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of
 
 from .models import RecordFile, TakenRow
-from .plan import Came, ImportPlan
+from .plan import ImportCounts, ImportPlan
 from .planning import refuse_unfit
-from .rows import Entered, RowReader, Said, field_of, why_refused
+from .rows import RowEntry, RowFault, RowReader, field_of, why_refused
 
 
 @dataclass
-class Outcome:
+class RowOutcome:
     """What became of one row."""
 
-    row: Row
-    said: list[Said] = field(default_factory=list)
+    row: TableRow
+    said: list[RowFault] = field(default_factory=list)
     """Why it is refused; blank: it is not."""
-    put: Put | None = None
+    put: PendingWrite | None = None
     before: Mapping[str, Any] | None = None
     """What the record held before, where it is not new."""
     held_before: bool = False
@@ -64,11 +64,11 @@ def unreadable(broken: BrokenTable) -> Refusal:
     return Refusal(422, kind, f"The file cannot be read. {said}", broken.remedy, items)
 
 
-class Intake:
+class RowIntake:
     """Judges rows as records that come in, by the release in force."""
 
     def __init__(
-        self, desk: Desk, person: Person, record_file: RecordFile, plan: ImportPlan
+        self, desk: DeskForm, person: Person, record_file: RecordFile, plan: ImportPlan
     ) -> None:
         refuse_unfit(plan, desk.compiled, whole=False)
         self.desk = desk
@@ -76,7 +76,7 @@ class Intake:
         self._role = role_of(person, desk.draft.key)
         self._plan = plan
         self._reader = RowReader(desk.compiled, record_file.kind, plan)  # type: ignore[arg-type]
-        self._hand = InHand(desk)
+        self._hand = PendingRecords(desk)
         self._by_key: dict[tuple[str, ...], Record] = {}
         """Records in hand, by what they are found by."""
         self._versions: dict[int, int] = {}
@@ -93,7 +93,7 @@ class Intake:
         )
         return values
 
-    def read(self, rows: Iterable[Row]) -> list[tuple[Row, Entered]]:
+    def read(self, rows: Iterable[TableRow]) -> list[tuple[TableRow, RowEntry]]:
         """What some rows say; what is asked of the database for each is asked at once."""
         some = [(row, self._reader.read(row)) for row in rows]
         self._hand.expect(
@@ -106,9 +106,9 @@ class Intake:
 
     def _unique_rules(self) -> list[UniqueRule]:
         rules = (one.rule for one in self.desk.compiled.rules)
-        return [rule for rule in rules if isinstance(rule, UniqueRule) and rule.on]
+        return [rule for rule in rules if isinstance(rule, UniqueRule) and rule.enabled]
 
-    def _folded(self, keys: tuple[str, ...], entry: Entered) -> tuple[str, ...] | None:
+    def _folded(self, keys: tuple[str, ...], entry: RowEntry) -> tuple[str, ...] | None:
         """What a row holds in some fields, as uniqueness compares it; None: one is blank."""
         held = []
         for key in keys:
@@ -119,7 +119,7 @@ class Intake:
             held.append(read)
         return folded_key(self.desk.compiled.fields, keys, held)
 
-    def key_of(self, entry: Entered) -> tuple[str, ...] | None:
+    def key_of(self, entry: RowEntry) -> tuple[str, ...] | None:
         """What a row is found by, where records are changed."""
         return self._folded((self._plan.update_by,), entry) if self._plan.update_by else None
 
@@ -135,19 +135,19 @@ class Intake:
         )
         return not compiled.read_of_others and not own
 
-    def stands(self, desk: Desk) -> bool:
+    def stands(self, desk: DeskForm) -> bool:
         """Whether what was judged would be judged the same now, with the form locked."""
         if desk.release.pk != self.desk.release.pk or not self.may_be_ahead:
             return False
         versions = Record.objects.filter(pk__in=self._versions).values_list("pk", "version")
         return dict(versions) == self._versions and self._hand.stands()
 
-    def judge(self, row: Row, entry: Entered) -> Outcome:
+    def judge(self, row: TableRow, entry: RowEntry) -> RowOutcome:
         """One row, as a new record, or as the one that it changes.
 
         A new one has a number below 0, which nobody sees: its own is given when it is stored.
         """
-        outcome = Outcome(row)
+        outcome = RowOutcome(row)
         key = self.key_of(entry)
         record = self._found(key, outcome) if self._plan.update_by else None
         if outcome.said:
@@ -167,7 +167,7 @@ class Intake:
         state = state_after(record, submit=self._plan.submit)
         before = {rule: Waiver(one["text"], one["basis"]) for rule, one in record.reasons.items()}
         reasons = {**before, **entry.reasons}
-        trial = Trial(
+        trial = JudgeRequest(
             values=values,
             role=self._role,
             lookup=self._hand.seen_by(record),
@@ -197,14 +197,14 @@ class Intake:
             self._by_key[key] = record
         return outcome
 
-    def _found(self, key: tuple[str, ...] | None, outcome: Outcome) -> Record | None:
+    def _found(self, key: tuple[str, ...] | None, outcome: RowOutcome) -> Record | None:
         """The record that a row changes; None where it is a new one."""
         by = self._plan.update_by
         assert by is not None
         if key is None:
             head = self._reader.heads[by]
             outcome.said.append(
-                Said(head, "This is blank, and records are found by it: fill it in.")
+                RowFault(head, "This is blank, and records are found by it: fill it in.")
             )
             return None
         if key in self._by_key:
@@ -215,25 +215,25 @@ class Intake:
         if len(owners) > 1:
             several = " and ".join(str(number) for number in sorted(owners.values())[:3])
             said = f"Several records hold this, {several} among them: change them at the desk."
-            outcome.said.append(Said(self._reader.heads[by], said))
+            outcome.said.append(RowFault(self._reader.heads[by], said))
             return None
         record = Record.objects.select_related("form").get(pk=min(owners))
         self._versions[record.pk] = record.version
         if record.state in AT_REST:
-            outcome.said.append(Said(self._reader.heads[by], at_rest_words(record)))
+            outcome.said.append(RowFault(self._reader.heads[by], at_rest_words(record)))
         return record
 
 
 def _is_asked(verdict: Verdict, entry: str) -> bool:
     """Whether a field is asked, so that what cannot be read in it is told."""
     state = verdict.fields.get(field_of(entry))
-    return state is None or state.in_play
+    return state is None or state.relevant
 
 
 def _does_not_count(verdict: Verdict, entry: str) -> bool:
     """Whether what is entered there is left out, as it is out of play or nobody enters it."""
     state = verdict.fields.get(entry)
-    return entry in verdict.ignored or (state is not None and not state.in_play)
+    return entry in verdict.ignored or (state is not None and not state.relevant)
 
 
 def mark_of(record_file: RecordFile, table: Table, sheet: str | None) -> str:
@@ -246,18 +246,18 @@ def mark_of(record_file: RecordFile, table: Table, sheet: str | None) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class StoredRows:
     """Which rows are stored already, and what came of those that this very run has stored."""
 
     numbers: frozenset[int]
-    came: Came
+    came: ImportCounts
 
 
-def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[Row]) -> Taken:
+def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[TableRow]) -> StoredRows:
     """Those of some rows that are stored already: before a restart of this run, or by another."""
     numbers = [row.number for row in rows]
     marks = TakenRow.objects.filter(form=record_file.form, hash=mark, row__in=numbers)
-    came, stored = Came(), set()
+    came, stored = ImportCounts(), set()
     columns = ("row", "run", "added", "left_out", "record__on_hold", "record__outcome")
     for row, run, added, left_out, held, outcome in marks.values_list(*columns):
         stored.add(row)
@@ -270,4 +270,4 @@ def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[Row]) -> Taken
         came.held += held
         came.warned += outcome == "warned"
     came.rows = len(stored)
-    return Taken(frozenset(stored), came)
+    return StoredRows(frozenset(stored), came)

@@ -16,7 +16,7 @@ MOST_ENDINGS: Final = 20
 MOST_ORIGINS: Final = 20
 
 
-class Ending(BaseModel):
+class LinkEnding(BaseModel):
     """What comes after submitting, where its condition is met: a text, or another page."""
 
     model_config = ConfigDict(extra="forbid")
@@ -28,7 +28,7 @@ class Ending(BaseModel):
     next_page: Annotated[str, Field(max_length=500)] = ""
 
 
-class LinkEntry(BaseModel):
+class LinkDocument(BaseModel):
     """A link to be made or changed."""
 
     model_config = ConfigDict(extra="forbid")
@@ -42,11 +42,11 @@ class LinkEntry(BaseModel):
     puzzle: bool = True
     origins: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=MOST_ORIGINS)]
     """Of the pages that may show it inside themselves."""
-    endings: Annotated[list[Ending], Field(max_length=MOST_ENDINGS)]
+    endings: Annotated[list[LinkEnding], Field(max_length=MOST_ENDINGS)]
     """The first whose condition is met is shown."""
 
 
-def written(entry: LinkEntry, form: CompiledForm) -> tuple[LinkEntry, list[Problem]]:
+def written(entry: LinkDocument, form: CompiledForm) -> tuple[LinkDocument, list[Problem]]:
     """A link with its clauses written as formulas and its origins as they are compared, and what
     is to be mended in it first.
     """
@@ -77,7 +77,7 @@ def written(entry: LinkEntry, form: CompiledForm) -> tuple[LinkEntry, list[Probl
     return entry.model_copy(update={"origins": origins, "endings": endings}), problems
 
 
-def _with_formula(ending: Ending, form: CompiledForm) -> Ending:
+def _with_formula(ending: LinkEnding, form: CompiledForm) -> LinkEnding:
     formula = ending.condition
     if ending.clauses is not None:
         formula = formula_of(ending.clauses, form.language.vocabulary)
@@ -86,7 +86,7 @@ def _with_formula(ending: Ending, form: CompiledForm) -> Ending:
     return ending.model_copy(update={"condition": formula, "clauses": None})
 
 
-def _unfit(ending: Ending, place: str) -> list[Problem]:
+def _unfit(ending: LinkEnding, place: str) -> list[Problem]:
     if not ending.text.strip() and not ending.next_page.strip():
         said = "It says nothing, and leads nowhere."
         return [Problem(said, "Write a text, or the address of a page.", f"{place}.text")]

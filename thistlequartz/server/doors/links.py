@@ -12,7 +12,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal, item
 
 from .days import end_of
-from .link_writing import LinkEntry, written
+from .link_writing import LinkDocument, written
 from .models import FormLink
 
 KEY_BYTES = 16
@@ -26,7 +26,7 @@ def links_of(form_key: str) -> list[FormLink]:
 def store_link(
     person: Person,
     form_key: str,
-    entry: LinkEntry,
+    entry: LinkDocument,
     pk: int | None = None,
     version: int | None = None,
 ) -> FormLink:

@@ -7,7 +7,7 @@ from django.db import models
 
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
-from thistlequartz.server.jobs.retrying import Sent
+from thistlequartz.server.jobs.retrying import Dispatch
 from thistlequartz.server.records.models import Record
 
 LONGEST_NAME = 200
@@ -152,7 +152,7 @@ class CallTarget(models.Model):
         ordering = ("id",)
 
 
-class OutgoingCall(Sent):
+class OutgoingCall(Dispatch):
     """A call to another system: written with what was done, made after it."""
 
     target = models.ForeignKey(CallTarget, on_delete=models.CASCADE, related_name="calls")

@@ -37,7 +37,7 @@ class ImportPlan(BaseModel):
         return Marks(self.decimal_mark, self.date_order)
 
 
-class Came(BaseModel):
+class ImportCounts(BaseModel):
     """What came of the rows of a file."""
 
     dry: bool = False
@@ -55,12 +55,12 @@ class Came(BaseModel):
     warned: Count = 0
     """Of those stored, how many with a warning."""
 
-    def and_also(self, other: "Came | None") -> "Came":
+    def and_also(self, other: "ImportCounts | None") -> "ImportCounts":
         """What came of these rows and of others."""
         if other is None:
             return self
-        counts = {name: getattr(self, name) for name in Came.model_fields if name != "dry"}
-        return Came(
+        counts = {name: getattr(self, name) for name in ImportCounts.model_fields if name != "dry"}
+        return ImportCounts(
             dry=self.dry, **{name: count + getattr(other, name) for name, count in counts.items()}
         )
 

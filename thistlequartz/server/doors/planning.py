@@ -3,14 +3,14 @@
 from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import Rule, UniqueRule
 from thistlequartz.core.tables import (
     REASON_FOR,
     Column,
     FoundMarks,
-    Row,
     Table,
+    TableRow,
     columns_of,
     marks_of,
 )
@@ -33,16 +33,18 @@ def matched(table: Table, form: CompiledForm) -> tuple[Column, ...]:
 
 def asking_for_reasons(form: CompiledForm) -> list[Rule]:
     """The rules whose warnings pass with a reason only."""
-    return [one.rule for one in form.rules if getattr(one.rule, "reason_demanded", False)]
+    return [one.rule for one in form.rules if getattr(one.rule, "reason_required", False)]
 
 
-def found_marks(rows: Iterable[Row], form: CompiledForm, columns: dict[str, str]) -> FoundMarks:
+def found_marks(
+    rows: Iterable[TableRow], form: CompiledForm, columns: dict[str, str]
+) -> FoundMarks:
     """How numbers and days are written in some rows."""
     values: dict[str, list[object]] = {head: [] for head in columns}
     for row in rows:
         for head in columns:
             values[head].append(row.cells.get(head))
-    read: list[tuple[Declared, list[object]]] = [
+    read: list[tuple[Declaration, list[object]]] = [
         (form.fields[field_of(target)], values[head])
         for head, target in columns.items()
         if not target.startswith(REASON)
@@ -52,7 +54,7 @@ def found_marks(rows: Iterable[Row], form: CompiledForm, columns: dict[str, str]
 
 def unique_fields(form: CompiledForm) -> list[str]:
     """The fields by which one record can be found: each alone unique."""
-    rules = (one.rule for one in form.rules if one.rule.on)
+    rules = (one.rule for one in form.rules if one.rule.enabled)
     unique = (rule for rule in rules if isinstance(rule, UniqueRule) and len(rule.targets) == 1)
     return list(dict.fromkeys(rule.targets[0] for rule in unique))
 

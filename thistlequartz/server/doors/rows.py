@@ -6,9 +6,9 @@ from typing import Any
 
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.tables import FileKindName, Row, entered, sent, with_marks
+from thistlequartz.core.tables import FileKindName, TableRow, entered, sent, with_marks
 from thistlequartz.core.values import Fault, ReadingSettings
 
 from .plan import REASON, ImportPlan
@@ -18,7 +18,7 @@ AGAIN = again("")
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class RowFault:
     """Why a row is refused, at one of its columns; `head` is blank where it is about all of it."""
 
     head: str
@@ -26,11 +26,11 @@ class Said:
 
 
 @dataclass(frozen=True, slots=True)
-class Entered:
+class RowEntry:
     """What a row says, as it would be entered."""
 
     values: Mapping[str, Any]
-    faults: Mapping[str, Said] = field(default_factory=dict)
+    faults: Mapping[str, RowFault] = field(default_factory=dict)
     """By entry: a cell that cannot be read. It stops a row only where the field is asked."""
     reasons: Mapping[str, Waiver] = field(default_factory=dict)
 
@@ -60,7 +60,7 @@ class RowReader:
     def __init__(self, form: CompiledForm, kind: FileKindName, plan: ImportPlan) -> None:
         self._absent_is_unsaid = kind == "jsonl"
         self._canonical = kind == "jsonl" and not plan.as_typed
-        self._entries: list[tuple[str, str, Declared, ReadingSettings]] = []
+        self._entries: list[tuple[str, str, Declaration, ReadingSettings]] = []
         self._reasons: list[tuple[str, str]] = []
         self.heads: dict[str, str] = {}
         """By entry: the head of its column."""
@@ -73,17 +73,17 @@ class RowReader:
             self._entries.append((head, target, declared, settings))
             self.heads[target] = head
 
-    def read(self, row: Row) -> Entered:
+    def read(self, row: TableRow) -> RowEntry:
         """What a row says; a cell that cannot be read is entered as it stands."""
         values: dict[str, Any] = {}
-        faults: dict[str, Said] = {}
+        faults: dict[str, RowFault] = {}
         for head, target, declared, settings in self._entries:
             if self._absent_is_unsaid and head not in row.cells:
                 continue  # not supplied, so that it starts as it does
             cell = row.cells.get(head)
             read = sent(cell, declared) if self._canonical else entered(cell, declared, settings)
             if isinstance(read, Fault):
-                faults[target] = Said(head, read.message)
+                faults[target] = RowFault(head, read.message)
                 read = str(cell)
             values[target] = read
         reasons = {
@@ -91,36 +91,36 @@ class RowReader:
             for head, rule in self._reasons
             if (cell := row.cells.get(head)) is not None and str(cell).strip()
         }
-        return Entered(values, faults, reasons)
+        return RowEntry(values, faults, reasons)
 
 
 def why_refused(
     form: CompiledForm,
     verdicts: Mapping[Moment, Verdict],
     heads: Mapping[str, str],
-    faults: tuple[Said, ...],
-) -> list[Said]:
+    faults: tuple[RowFault, ...],
+) -> list[RowFault]:
     """Everything that stops a row, each thing once, at the column it is about."""
     faulty = {one.head for one in faults}
-    said: dict[Said, None] = dict.fromkeys(faults)
+    said: dict[RowFault, None] = dict.fromkeys(faults)
 
     def say(key: str, text: str) -> None:
         head = heads.get(key) or form.fields[field_of(key)].label
         if head not in faulty:
-            said[Said(head, text)] = None
+            said[RowFault(head, text)] = None
 
     for verdict in verdicts.values():
         for key, state in verdict.fields.items():
             if state.fault:
                 say(key, state.fault)
         for result in verdict.results:
-            if result.status != "broken":
+            if result.status != "violated":
                 continue
             if result.severity == "block":
                 for message in result.messages:
                     for key in message.fields[:1]:
                         say(key, message.text)
-            elif result.waiver in ("demanded", "lapsed"):
+            elif result.waiver in ("required", "lapsed"):
                 for message in result.messages:
                     name = next(one.name for one in form.form.rules if one.key == result.rule)
                     say(
@@ -129,5 +129,5 @@ def why_refused(
                         f" “Reason: {name}”.",
                     )
         for text in verdict.refusals:
-            said[Said("", text)] = None
+            said[RowFault("", text)] = None
     return list(said)

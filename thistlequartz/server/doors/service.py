@@ -13,7 +13,7 @@ from django.utils import timezone
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
-from thistlequartz.server.judging.services import Trial, refuse_unknown, verdicts_of, waivers
+from thistlequartz.server.judging.services import JudgeRequest, refuse_unknown, verdicts_of, waivers
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person
@@ -23,7 +23,7 @@ from thistlequartz.server.records.in_force import desk_of
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.services import (
-    Submission,
+    SaveRequest,
     get_record,
     store_record,
     trial_of,
@@ -121,7 +121,7 @@ def ignored_by(verdict: Verdict, compiled: CompiledForm, sent: Values) -> dict[s
     closed = {
         key: f"{compiled.fields[key].label} is not asked here, {_IGNORED}."
         for key, state in verdict.fields.items()
-        if not state.in_play and sent.get(key) is not None
+        if not state.relevant and sent.get(key) is not None
     }
     return {**{k: why for k, why in verdict.ignored.items() if k in sent}, **closed}
 
@@ -147,25 +147,25 @@ class _Trials:
     number: int | None
     reasons: Mapping[str, Waiver]
 
-    def of(self, values: Values) -> Trial:
+    def of(self, values: Values) -> JudgeRequest:
         """What is judged with some values."""
         role = role_of(self.person, self.form_key)
         if self.number is None:
-            return Trial(
+            return JudgeRequest(
                 values=values,
                 role=role,
                 lookup=DatabaseLookup(self.form_key),
                 door="service",
                 reasons=self.reasons,
             )
-        entry = Submission(values, self.reasons, door="service")
+        entry = SaveRequest(values, self.reasons, door="service")
         return trial_of(get_record(self.form_key, self.number), entry, role)
 
     def asked(self, values: Values) -> frozenset[str]:
         """The fields that are asked with some values."""
         compiled = desk_of(self.form_key).compiled
         (verdict,) = verdicts_of(compiled, self.of(values), BOTH[:1]).values()
-        return frozenset(key for key, state in verdict.fields.items() if state.in_play)
+        return frozenset(key for key, state in verdict.fields.items() if state.relevant)
 
 
 def store(
@@ -181,7 +181,7 @@ def store(
     """Save a record, or submit it; refusals name fields and rules."""
     trials = _Trials(person, form_key, number, waivers(reasons))
     sent = entered(desk_of(form_key).compiled, values, trials.asked)
-    entry = Submission(sent, trials.reasons, door="service")
+    entry = SaveRequest(sent, trials.reasons, door="service")
     try:
         return store_record(person, form_key, entry, submit=submit, number=number, version=version)
     except Refusal as refusal:
@@ -230,9 +230,9 @@ def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
             if state["fault"]:
                 items[key, ""] = ProblemItem(place=f"values.{key}", message=state["fault"])
         for result in verdict["results"]:
-            if result["status"] != "broken":
+            if result["status"] != "violated":
                 continue
-            asks = result["waiver"] in ("demanded", "lapsed")
+            asks = result["waiver"] in ("required", "lapsed")
             if result["severity"] != "block" and not asks:
                 continue
             remedy = f"Give a reason at reasons.{result['rule']}." if asks else ""
@@ -298,18 +298,18 @@ def _again(answer: ServiceAnswer, asked: str) -> tuple[int, Any]:
     return answer.status, answer.body
 
 
-def broken_rules(verdict: Verdict, names: Mapping[str, str]) -> list[dict[str, Any]]:
+def violated_rules(verdict: Verdict, names: Mapping[str, str]) -> list[dict[str, Any]]:
     """The rules that speak, with what they say of which fields."""
     return [
         {
             "rule": result.rule,
             "name": names.get(result.rule, result.rule),
             "severity": result.severity,
-            "reason_needed": result.waiver in ("demanded", "lapsed"),
+            "reason_needed": result.waiver in ("required", "lapsed"),
             "fields": list(message.fields),
             "message": message.text,
         }
         for result in verdict.violated
-        if result.severity != "off"
+        if result.severity != "none"
         for message in result.messages
     ]

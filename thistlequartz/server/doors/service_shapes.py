@@ -12,10 +12,10 @@ from thistlequartz.server.judging.services import stored_values
 from thistlequartz.server.judging.shapes import Reasons
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemDetails
-from thistlequartz.server.records.in_force import Desk
+from thistlequartz.server.records.in_force import DeskForm
 from thistlequartz.server.records.models import Record
 
-from .service import broken_rules
+from .service import violated_rules
 
 MOST_AT_ONCE = 200
 """Records in one call."""
@@ -23,7 +23,7 @@ Number = Annotated[int, Field(ge=1, le=999_999_999)]
 State = Literal["saved", "submitted", "approved", "sent_back"]
 
 
-class Sent(BaseModel):
+class RecordBody(BaseModel):
     """A record as another system sends it: values by field in canonical form (decimals as texts
     with a point, days and times by ISO 8601, choices by their codes).
     """
@@ -36,35 +36,35 @@ class Sent(BaseModel):
     """Whether it is submitted; otherwise it is saved."""
 
 
-class SentTo(Sent):
+class RecordReplacement(RecordBody):
     """The same for a record that is stored."""
 
     version: Number
     """Of the record as it was got; another one by now is told, and nothing is stored."""
 
 
-class Changed(Sent):
+class RecordPatch(RecordBody):
     """Changes to a record: fields that are not named stay as they are; null makes one blank."""
 
     version: Number | None = None
     """Of the record that is meant; without one they go onto the newest."""
 
 
-class OneOf(Sent):
+class BulkItem(RecordBody):
     """One of several: a new record, or with a number changes to that one."""
 
     number: Number | None = None
     version: Number | None = None
 
 
-class Several(BaseModel):
+class BulkBody(BaseModel):
     """Several records in one call, each stored or refused by itself."""
 
     model_config = ConfigDict(extra="forbid")
-    records: Annotated[list[OneOf], Field(min_length=1, max_length=MOST_AT_ONCE)]
+    records: Annotated[list[BulkItem], Field(min_length=1, max_length=MOST_AT_ONCE)]
 
 
-class Judged(BaseModel):
+class ServiceJudgeBody(BaseModel):
     """A record that is to be judged: a new one, or a change to the one with that number."""
 
     model_config = ConfigDict(extra="forbid")
@@ -73,7 +73,7 @@ class Judged(BaseModel):
     number: Number | None = None
 
 
-class BrokenRule(BaseModel):
+class ViolatedRule(BaseModel):
     """A rule that speaks, at some fields."""
 
     rule: str
@@ -90,14 +90,14 @@ class MomentVerdict(BaseModel):
     may_pass: bool
     outcome: Outcome
     on_hold: bool
-    broken: list[BrokenRule]
+    violated: list[ViolatedRule]
     unreadable: dict[str, str]
     """By field: why its value cannot be read."""
     refusals: list[str]
     """What stops it beside its rules and values."""
 
 
-class Verdicts(BaseModel):
+class ServiceVerdicts(BaseModel):
     """Both moments, and what would be stored."""
 
     release: int
@@ -131,7 +131,7 @@ class RecordList(BaseModel):
     after: int | None
 
 
-class Listed(BaseModel):
+class RecordListQuery(BaseModel):
     """Which records are wanted."""
 
     model_config = ConfigDict(extra="forbid")
@@ -141,57 +141,57 @@ class Listed(BaseModel):
     limit: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 100
 
 
-class DoneOne(BaseModel):
+class BulkItemResult(BaseModel):
     """What came of one of several: the record, or why it was refused."""
 
     record: StoredRecord | None = None
     problem: ProblemDetails | None = None
 
 
-class Done(BaseModel):
+class BulkResult(BaseModel):
     """What came of each, in their order."""
 
-    done: list[DoneOne]
+    done: list[BulkItemResult]
 
 
-class ChoiceTold(BaseModel):
+class ChoiceInfo(BaseModel):
     """A choice: its code, which is sent, and its label."""
 
     code: str
     label: str
 
 
-class FieldTold(BaseModel):
+class FieldInfo(BaseModel):
     """A field of a form."""
 
     key: str
     label: str
     type: str
-    choices: list[ChoiceTold] = []
+    choices: list[ChoiceInfo] = []
 
 
-class FormTold(BaseModel):
+class FormInfo(BaseModel):
     """A form as it is filled in now."""
 
     key: str
     name: str
     release: int
-    fields: list[FieldTold]
+    fields: list[FieldInfo]
 
 
-def form_told(desk: Desk) -> FormTold:
+def form_told(desk: DeskForm) -> FormInfo:
     """A form, for an answer."""
-    return FormTold(
+    return FormInfo(
         key=desk.draft.key,
         name=desk.compiled.form.name,
         release=desk.release.number,
         fields=[
-            FieldTold(
+            FieldInfo(
                 key=one.key,
                 label=one.label,
                 type=one.type,
                 choices=[
-                    ChoiceTold(code=choice.code, label=choice.label)
+                    ChoiceInfo(code=choice.code, label=choice.label)
                     for choice in getattr(desk.compiled.fields[one.key].type, "choices", ())
                 ],
             )
@@ -222,11 +222,13 @@ def record_told(
     )
 
 
-def verdicts_told(desk: Desk, verdicts: dict[Any, Verdict], ignored: Mapping[str, str]) -> Verdicts:
+def verdicts_told(
+    desk: DeskForm, verdicts: dict[Any, Verdict], ignored: Mapping[str, str]
+) -> ServiceVerdicts:
     """Verdicts, for an answer."""
     names = {rule.key: rule.name for rule in desk.compiled.form.rules}
     told = {moment: _moment(one, names) for moment, one in verdicts.items()}
-    return Verdicts(
+    return ServiceVerdicts(
         release=desk.release.number,
         save=told["save"],
         submit=told["submit"],
@@ -240,7 +242,7 @@ def _moment(verdict: Verdict, names: dict[str, str]) -> MomentVerdict:
         may_pass=verdict.may_pass,
         outcome=verdict.outcome,
         on_hold=verdict.on_hold,
-        broken=[BrokenRule(**one) for one in broken_rules(verdict, names)],
+        violated=[ViolatedRule(**one) for one in violated_rules(verdict, names)],
         unreadable={key: one.fault for key, one in verdict.fields.items() if one.fault},
         refusals=list(verdict.refusals),
     )

@@ -9,11 +9,11 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.tables import KINDS
 from thistlequartz.server.jobs.shapes import JobView, job_view
 
-from .files import Preview, plan_of
+from .files import ImportPreview, plan_of
 from .models import RecordFile
-from .plan import Came, ImportPlan
+from .plan import ImportCounts, ImportPlan
 from .planning import unique_fields
-from .rows import Said, entry_labels
+from .rows import RowFault, entry_labels
 
 SHOWN: int = 50
 """Refused rows in one answer."""
@@ -30,29 +30,29 @@ class FileView(BaseModel):
     brought_by: str | None
     created_at: datetime
     plan: ImportPlan
-    came: Came | None
+    came: ImportCounts | None
     job: JobView | None
 
 
-class SaidView(BaseModel):
+class RowFaultView(BaseModel):
     """A reason, and the head of the column that it is about; blank: all of the row."""
 
     head: str
     text: str
 
 
-class RefusedView(BaseModel):
+class RejectedRowView(BaseModel):
     """A row that is refused."""
 
     row: int
-    said: list[SaidView]
+    said: list[RowFaultView]
 
 
-class RefusedPage(BaseModel):
+class RejectedRowsPage(BaseModel):
     """Some of the refused rows."""
 
     total: int
-    rows: list[RefusedView]
+    rows: list[RejectedRowView]
 
 
 class ColumnView(BaseModel):
@@ -65,7 +65,7 @@ class ColumnView(BaseModel):
     samples: list[str]
 
 
-class EntryView(BaseModel):
+class ColumnTargetView(BaseModel):
     """What a column can go to."""
 
     key: str
@@ -76,10 +76,10 @@ class PreviewView(BaseModel):
     """What a plan makes of the first rows."""
 
     columns: list[ColumnView]
-    entries: list[EntryView]
-    reasons: list[EntryView]
+    entries: list[ColumnTargetView]
+    reasons: list[ColumnTargetView]
     """The rules whose warnings pass with a reason."""
-    unique: list[EntryView]
+    unique: list[ColumnTargetView]
     """The fields by which records can be found."""
     sheets: list[str]
     rows: int
@@ -92,7 +92,7 @@ class PreviewView(BaseModel):
     """Those of them that were brought already."""
     would_add: int
     would_change: int
-    refused: list[RefusedView]
+    refused: list[RejectedRowView]
     left_out: int
     """Rows of which something would not count, as it is out of play."""
 
@@ -106,14 +106,14 @@ class FileNamed(BaseModel):
     """Of a text; UTF-8 where nothing is said, and UTF-16 says so itself."""
 
 
-class Run(BaseModel):
+class ImportRunBody(BaseModel):
     """How a file is worked through."""
 
     model_config = ConfigDict(extra="forbid")
     dry: bool
 
 
-class RefusedAsked(BaseModel):
+class RejectedRowsFilter(BaseModel):
     """Which of the refused rows are wanted."""
 
     model_config = ConfigDict(extra="forbid")
@@ -132,24 +132,26 @@ def file_view(one: RecordFile) -> FileView:
         brought_by=one.person.shown_name if one.person else None,
         created_at=one.created_at,
         plan=plan_of(one),
-        came=Came.model_validate(one.came) if one.came else None,
+        came=ImportCounts.model_validate(one.came) if one.came else None,
         job=job_view(one.job) if one.job else None,
     )
 
 
-def refused_page(one: RecordFile, offset: int) -> RefusedPage:
+def refused_page(one: RecordFile, offset: int) -> RejectedRowsPage:
     """Some of the rows that were refused."""
     rows = one.refused_rows.all()
-    return RefusedPage(
+    return RejectedRowsPage(
         total=rows.count(),
         rows=[
-            RefusedView(row=row.row, said=[SaidView.model_validate(said) for said in row.reasons])
+            RejectedRowView(
+                row=row.row, said=[RowFaultView.model_validate(said) for said in row.reasons]
+            )
             for row in rows[offset : offset + SHOWN]
         ],
     )
 
 
-def preview_view(preview: Preview, form: CompiledForm) -> PreviewView:
+def preview_view(preview: ImportPreview, form: CompiledForm) -> PreviewView:
     """A preview, for an answer."""
     labels = entry_labels(form)
     stored = [one for one in preview.outcomes if one.put is not None]
@@ -158,14 +160,16 @@ def preview_view(preview: Preview, form: CompiledForm) -> PreviewView:
             ColumnView(head=one.head, to=one.to, by=one.by, samples=preview.samples[one.head])
             for one in preview.columns
         ],
-        entries=[EntryView(key=key, label=label) for key, label in labels.items()],
+        entries=[ColumnTargetView(key=key, label=label) for key, label in labels.items()],
         reasons=[
-            EntryView(key=one.rule.key, label=one.rule.name)
+            ColumnTargetView(key=one.rule.key, label=one.rule.name)
             for one in form.rules
-            if getattr(one.rule, "reason_demanded", False)
+            if getattr(one.rule, "reason_required", False)
         ],
         unique=[
-            EntryView(key=key, label=labels[key]) for key in unique_fields(form) if key in labels
+            ColumnTargetView(key=key, label=labels[key])
+            for key in unique_fields(form)
+            if key in labels
         ],
         sheets=list(preview.table.sheets),
         rows=preview.table.about,
@@ -176,7 +180,7 @@ def preview_view(preview: Preview, form: CompiledForm) -> PreviewView:
         would_add=sum(one.new for one in stored),
         would_change=sum(not one.new for one in stored),
         refused=[
-            RefusedView(row=one.row.number, said=[_said(said) for said in one.said])
+            RejectedRowView(row=one.row.number, said=[_said(said) for said in one.said])
             for one in preview.outcomes
             if one.said
         ],
@@ -184,5 +188,5 @@ def preview_view(preview: Preview, form: CompiledForm) -> PreviewView:
     )
 
 
-def _said(said: Said) -> SaidView:
-    return SaidView(head=said.head, text=said.text)
+def _said(said: RowFault) -> RowFaultView:
+    return RowFaultView(head=said.head, text=said.text)

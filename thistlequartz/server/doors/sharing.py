@@ -12,11 +12,11 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import Final, TextIO
 
-from thistlequartz.core.tables import Row
+from thistlequartz.core.tables import TableRow
 from thistlequartz.server.jobs.beside import process_beside
 
 from .models import RecordFile
-from .plan import Came
+from .plan import ImportCounts
 
 COMMAND: Final = "import_share"
 STORE: Final = "store"
@@ -24,27 +24,27 @@ LOOKED_AT_EVERY: Final = 0.25
 """Seconds between two looks whether to go on."""
 
 
-class Second:
+class SecondProcess:
     """The second process, as it tells of itself."""
 
     def __init__(self, process: "subprocess.Popen[str]") -> None:
-        self.came = Came()
+        self.came = ImportCounts()
         self.runs = True
         self._process = process
-        self._told: queue.SimpleQueue[Came | None] = queue.SimpleQueue()
+        self._told: queue.SimpleQueue[ImportCounts | None] = queue.SimpleQueue()
         threading.Thread(target=self._listen, daemon=True).start()
 
     def _listen(self) -> None:
         assert self._process.stdout is not None
         for line in self._process.stdout:
-            self._told.put(Came.model_validate_json(line))
+            self._told.put(ImportCounts.model_validate_json(line))
         self._told.put(None)
 
     def begin(self, mark: str) -> None:
         """Tell it what the rows of the file are known again by."""
         self._tell(mark)
 
-    def give(self, rows: Sequence[Row]) -> None:
+    def give(self, rows: Sequence[TableRow]) -> None:
         """Have it judge a piece; it stores nothing yet."""
         self._tell(base64.b64encode(pickle.dumps(rows)).decode())
 
@@ -76,7 +76,7 @@ class Second:
         return False
 
 
-def pieces_given(lines: TextIO) -> Iterator[list[Row]]:
+def pieces_given(lines: TextIO) -> Iterator[list[TableRow]]:
     """In the second process: the pieces that it is given, as long as somebody gives any."""
     for line in lines:
         # It comes from the process that has started this one, and from nobody else.
@@ -84,7 +84,7 @@ def pieces_given(lines: TextIO) -> Iterator[list[Row]]:
 
 
 @contextmanager
-def second_process(record_file: RecordFile) -> Iterator[Second]:
+def second_process(record_file: RecordFile) -> Iterator[SecondProcess]:
     """It ends with what is done here; should this process be killed, before its next piece."""
     with process_beside(COMMAND, str(record_file.pk)) as process:
-        yield Second(process)
+        yield SecondProcess(process)

@@ -17,14 +17,14 @@ IN_MEMORY: Final = 8 * 1024 * 1024
 """Bytes up to which a file that is read is held in memory."""
 
 
-class Readable(Protocol):
+class PieceReader(Protocol):
     """What comes in piece by piece."""
 
     def read(self, size: int) -> bytes: ...
 
 
 @contextmanager
-def received(coming: Readable) -> Iterator[tuple[BinaryIO, str, int]]:
+def received(coming: PieceReader) -> Iterator[tuple[BinaryIO, str, int]]:
     """What comes in, as a file with its hash and its size in bytes; raises a Refusal (413)."""
     with tempfile.SpooledTemporaryFile(IN_MEMORY) as file:
         digest, size = hashlib.sha256(), 0

@@ -8,49 +8,49 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from thistlequartz.core.tables import Row
-from thistlequartz.server.activity.services import Act, log_many
+from thistlequartz.core.tables import TableRow
+from thistlequartz.server.activity.services import HistoryEntry, log_many
 from thistlequartz.server.inserting import create_many, insert
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records.happening import Happening, occasions_of, tell
-from thistlequartz.server.records.in_force import Desk, desk_of
+from thistlequartz.server.records.happening import RecordEvent, occasions_of, tell
+from thistlequartz.server.records.in_force import DeskForm, desk_of
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.numbering import book_of
-from thistlequartz.server.records.services import ACTS, Attempt, attempted, locked_desk
+from thistlequartz.server.records.services import ACTS, SaveAttempt, attempted, locked_desk
 from thistlequartz.server.records.storing import write_together
 
-from .intake import Intake, Outcome, Taken, rows_taken
+from .intake import RowIntake, RowOutcome, StoredRows, rows_taken
 from .models import RecordFile, RefusedRow, TakenRow
-from .plan import Came, ImportPlan
+from .plan import ImportCounts, ImportPlan
 
 
 @dataclass(frozen=True, slots=True)
-class Judged:
+class JudgedRows:
     """Some rows that are judged, and not stored yet."""
 
-    intake: Intake
-    taken: Taken
+    intake: RowIntake
+    taken: StoredRows
     """Those that were stored before."""
-    outcomes: list[Outcome]
-    left: list[Row]
+    outcomes: list[RowOutcome]
+    left: list[TableRow]
     """Those that are about a record which is in hand already: they come after."""
 
 
-class Taking:
+class ImportBatch:
     """Stores the rows of a file, or only judges them, and counts what comes of them."""
 
     def __init__(self, record_file: RecordFile, *, dry: bool) -> None:
         self.file = record_file
         self.plan = ImportPlan.model_validate(record_file.plan)
-        self.came = Came(dry=dry)
+        self.came = ImportCounts(dry=dry)
         self.mark = record_file.hash
         """By what its rows are known again (see `mark_of`)."""
         self._form_key = record_file.form.key
         self._person = self._who()
-        self._trying: Intake | None = None
+        self._trying: RowIntake | None = None
 
     def _who(self) -> Person:
         """Whoever brought the file, as their account and rights are now."""
@@ -68,18 +68,18 @@ class Taking:
             )
         return person
 
-    def _intake(self, desk: Desk) -> Intake:
-        return Intake(desk, self._person, self.file, self.plan)
+    def _intake(self, desk: DeskForm) -> RowIntake:
+        return RowIntake(desk, self._person, self.file, self.plan)
 
     def can_be_ahead(self) -> bool:
         """Whether rows can be judged before those ahead of them are stored."""
         return self._intake(desk_of(self._form_key)).may_be_ahead
 
-    def ahead(self, rows: list[Row]) -> Judged:
+    def ahead(self, rows: list[TableRow]) -> JudgedRows:
         """Judge some rows as things are now."""
         return self._judged(rows, desk_of(self._form_key))
 
-    def try_out(self, rows: list[Row]) -> None:
+    def try_out(self, rows: list[TableRow]) -> None:
         """Judge some rows only, each beside all that were tried before."""
         self._trying = intake = self._trying or self._intake(desk_of(self._form_key))
         taken = rows_taken(self.file, self.mark, rows)
@@ -88,7 +88,7 @@ class Taking:
         self._refuse(outcomes)
         self._count(outcomes, taken)
 
-    def take(self, rows: list[Row], ahead: Judged | None = None) -> None:
+    def take(self, rows: list[TableRow], ahead: JudgedRows | None = None) -> None:
         """Store some rows; where two of them are about the same record, in several transactions."""
         waiting, before = rows, [ahead] if ahead else []
         while waiting:
@@ -97,11 +97,11 @@ class Taking:
             self._count(judged.outcomes, judged.taken)
             waiting = judged.left
 
-    def _judged(self, rows: list[Row], desk: Desk) -> Judged:
+    def _judged(self, rows: list[TableRow], desk: DeskForm) -> JudgedRows:
         intake = self._intake(desk)
         taken = rows_taken(self.file, self.mark, rows)
         new = [row for row in rows if row.number not in taken.numbers]
-        outcomes: list[Outcome] = []
+        outcomes: list[RowOutcome] = []
         seen: set[tuple[str, ...]] = set()
         for row, entry in intake.read(new):
             key = intake.key_of(entry)
@@ -110,10 +110,10 @@ class Taking:
             if key is not None:
                 seen.add(key)
             outcomes.append(intake.judge(row, entry))
-        return Judged(intake, taken, outcomes, new[len(outcomes) :])
+        return JudgedRows(intake, taken, outcomes, new[len(outcomes) :])
 
     @in_one_go
-    def _stored(self, rows: list[Row], before: list[Judged]) -> Judged:
+    def _stored(self, rows: list[TableRow], before: list[JudgedRows]) -> JudgedRows:
         """Some rows in one transaction. What was judged `before` is used once: if that is in vain,
         as somebody was in the way, they are judged anew.
         """
@@ -137,7 +137,7 @@ class Taking:
         book.save(update_fields=["last_number", "stored"])
         return judged
 
-    def _write(self, desk: Desk, outcomes: list[Outcome]) -> None:
+    def _write(self, desk: DeskForm, outcomes: list[RowOutcome]) -> None:
         write_together([one.put for one in outcomes if one.put is not None], desk)
         taken = [(one, one.put.record) for one in outcomes if one.put is not None]
         form, mark, run = desk.draft.pk, self.mark, self.file.job_id or 0
@@ -154,8 +154,8 @@ class Taking:
         tell([self._happening(desk, one, record) for one, record in taken])
         log_many(desk.draft.key, [self._act(one, record) for one, record in taken])
 
-    def _attempt(self, desk: Desk, one: Outcome) -> Attempt:
-        return Attempt(
+    def _attempt(self, desk: DeskForm, one: RowOutcome) -> SaveAttempt:
+        return SaveAttempt(
             desk,
             self._person,
             "submit" if self.plan.submit else "save",
@@ -165,12 +165,12 @@ class Taking:
             "import",
         )
 
-    def _happening(self, desk: Desk, one: Outcome, record: Record) -> Happening:
+    def _happening(self, desk: DeskForm, one: RowOutcome, record: Record) -> RecordEvent:
         occasions = occasions_of(record, held_before=one.held_before)
-        return Happening(desk, record, occasions, self._person, "import", one.before)
+        return RecordEvent(desk, record, occasions, self._person, "import", one.before)
 
-    def _act(self, one: Outcome, record: Record) -> Act:
-        return Act(
+    def _act(self, one: RowOutcome, record: Record) -> HistoryEntry:
+        return HistoryEntry(
             self._person,
             ACTS[record.state],  # type: ignore[index]
             f"Record {record.number}",
@@ -179,7 +179,7 @@ class Taking:
             after=record.values,
         )
 
-    def _refuse(self, outcomes: list[Outcome]) -> None:
+    def _refuse(self, outcomes: list[RowOutcome]) -> None:
         refused = [one for one in outcomes if one.put is None]
         create_many(
             RefusedRow,
@@ -194,7 +194,7 @@ class Taking:
             ),
         )
 
-    def _count(self, outcomes: list[Outcome], taken: Taken) -> None:
+    def _count(self, outcomes: list[RowOutcome], taken: StoredRows) -> None:
         self.came = came = self.came.and_also(taken.came)
         came.rows += len(outcomes)
         for one in outcomes:

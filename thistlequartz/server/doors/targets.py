@@ -10,7 +10,7 @@ from django.http import Http404
 
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.jobs.retrying import SendingState
+from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.happening import OCCASIONS, Occasion
@@ -93,7 +93,7 @@ def call_again(person: Person, form_key: str, pk: int) -> OutgoingCall:
     call = found.first()
     if call is None:
         raise Http404(pk)
-    if call.state != SendingState.WAITING or call.attempts:
+    if call.state != DispatchState.WAITING or call.attempts:
         call.begin_again()
         call.save()
         log(person, "call again", form_key, f"Record {call.number}", note=call.target.name)

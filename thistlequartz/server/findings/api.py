@@ -5,10 +5,10 @@ from collections.abc import Iterable
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from thistlequartz.core.analysis.findings import TITLES, Finding, Group, grouped
+from thistlequartz.core.analysis.findings import TITLES, Finding, FindingGroup, grouped
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.server.bench.making import in_the_making
-from thistlequartz.server.bench.rule_shapes import RuleInTheMaking
+from thistlequartz.server.bench.rule_shapes import RuleDraftBody
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.rule_changes import names_of
@@ -20,8 +20,8 @@ from .being_written import found_of
 from .shapes import (
     AboutField,
     AboutRule,
-    Aside,
-    AsideGiven,
+    DismissalBody,
+    DismissalView,
     FindingCount,
     FindingsView,
     FindingUndecided,
@@ -29,8 +29,8 @@ from .shapes import (
     FindingWitness,
     FormFindings,
     FormState,
-    FoundOfRule,
     RuleFindings,
+    RuleFindingsEntry,
 )
 from .state import state_fingerprint
 
@@ -80,20 +80,20 @@ def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsVie
 
 
 @router.post("/forms/{form_key}/rule-findings", response={200: RuleFindings})
-def find_of_rule(request: HttpRequest, form_key: str, body: RuleInTheMaking) -> RuleFindings:
+def find_of_rule(request: HttpRequest, form_key: str, body: RuleDraftBody) -> RuleFindings:
     """What would be found of a rule as it is being written. Ask again while it is being looked
     for; nothing is stored of it.
     """
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
     found, working = found_of(person, draft, in_the_making(draft, body))
-    told = [FoundOfRule(code=one.code, gravity=one.gravity, says=one.says) for one in found]
+    told = [RuleFindingsEntry(code=one.code, gravity=one.gravity, says=one.says) for one in found]
     return RuleFindings(found=told, working=working)
 
 
 @router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView})
 def set_finding_aside(
-    request: HttpRequest, form_key: str, mark: str, body: AsideGiven
+    request: HttpRequest, form_key: str, mark: str, body: DismissalBody
 ) -> FindingsView:
     """Say that a finding is as it should be."""
     person = person_with(request, Right.EDIT_DRAFT)
@@ -135,7 +135,7 @@ def _view(draft: DraftForm) -> FindingsView:
         labels = form.fields
         return [AboutField(key=key, label=labels[key].label) for key in keys if key in labels]
 
-    def one(group: Group) -> FindingView:
+    def one(group: FindingGroup) -> FindingView:
         found = group.finding
         aside = asides.get(found.mark)
         return FindingView(
@@ -150,7 +150,7 @@ def _view(draft: DraftForm) -> FindingsView:
             proof=rules(key for key in found.proof if key not in found.rules),
             witness=_witness(form, found),
             mend=found.mend.words if found.mend else None,
-            aside=Aside(reason=aside.reason, by=aside.who, at=aside.at) if aside else None,
+            aside=DismissalView(reason=aside.reason, by=aside.who, at=aside.at) if aside else None,
             beneath=[other.says for other in group.beneath],
         )
 

@@ -12,7 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart.findings import Finder, FindingsTask
+from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.analysis import Observer, entries_in_words
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.findings import (
@@ -39,7 +39,7 @@ from thistlequartz.server.forms.drafts import (
     snapshot,
 )
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.parts import Part
+from thistlequartz.server.forms.parts import DraftPart
 from thistlequartz.server.forms.rule_changes import names_of
 from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
@@ -60,7 +60,7 @@ _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class FindingsState:
     """What is known of the findings of a draft."""
 
     findings: Findings | None
@@ -85,15 +85,15 @@ def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
     return begin(FINDINGS, draft, person, stamp)
 
 
-def known_of(draft: DraftForm) -> Known:
+def known_of(draft: DraftForm) -> FindingsState:
     """What is known of a draft now."""
     stamp = stamp_of(draft)
     done = newest(FINDINGS, draft, JobState.DONE, stamp=stamp)
     if done is not None:
-        return Known(_found_by(done), False, done)
+        return FindingsState(_found_by(done), False, done)
     done = newest(FINDINGS, draft, JobState.DONE)
     found = _found_by(done)
-    return Known(found, found is not None, newest(FINDINGS, draft))
+    return FindingsState(found, found is not None, newest(FINDINGS, draft))
 
 
 def _found_by(done: Job | None) -> Findings | None:
@@ -120,7 +120,7 @@ def found_in(draft: DraftForm, ruleset: RuleSet, progress: Progress) -> Findings
     def goes_on(done: int) -> None:
         progress.tell(done, len(SEARCHES))
 
-    return told_together(Finder(apart()).find(task, goes_on))
+    return told_together(FindingsProcess(apart()).find(task, goes_on))
 
 
 def _rights() -> Rights:
@@ -209,7 +209,7 @@ def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
     }
 
 
-def open_findings(draft: DraftForm) -> tuple[list[Finding], Known]:
+def open_findings(draft: DraftForm) -> tuple[list[Finding], FindingsState]:
     """Those that are not set aside."""
     known = known_of(draft)
     return [] if known.findings is None else _open(draft, known.findings), known
@@ -253,9 +253,9 @@ def mend(person: Person, form_key: str, mark: str) -> None:
         names = names_of(compiled_draft(change.draft))
         for rule in finding.mend.rules:
             document = rule.model_dump(mode="json")
-            change.put("change rule", Part("rule", rule.key), document, names[rule.key])
+            change.put("change rule", DraftPart("rule", rule.key), document, names[rule.key])
         for key in finding.mend.removed:
-            change.put("remove rule", Part("rule", key), None, names[key])
+            change.put("remove rule", DraftPart("rule", key), None, names[key])
 
 
 def _finding(draft: DraftForm, mark: str) -> Finding:

@@ -24,7 +24,7 @@ class AboutField(BaseModel):
     label: str
 
 
-class Aside(BaseModel):
+class DismissalView(BaseModel):
     """Why a finding is as it should be, who said so, and when."""
 
     reason: str
@@ -55,7 +55,7 @@ class FindingView(BaseModel):
     witness: FindingWitness | None
     mend: str | None
     """What a change would do that mends it; None where it is to be mended by hand."""
-    aside: Aside | None
+    aside: DismissalView | None
     beneath: list[str]
     """What else comes of the same cause, in words."""
 
@@ -107,7 +107,7 @@ class FormFindings(BaseModel):
     """Whether they are findings of the draft as it is."""
 
 
-class FoundOfRule(BaseModel):
+class RuleFindingsEntry(BaseModel):
     """One finding of a rule that is being written."""
 
     code: str
@@ -118,12 +118,12 @@ class FoundOfRule(BaseModel):
 class RuleFindings(BaseModel):
     """What is found of a rule as it is being written."""
 
-    found: list[FoundOfRule]
+    found: list[RuleFindingsEntry]
     working: bool
     """Whether it is being looked for: ask again until it is not."""
 
 
-class AsideGiven(Schema):
+class DismissalBody(Schema):
     """Why a finding is as it should be."""
 
     model_config = ConfigDict(extra="forbid")

@@ -17,13 +17,22 @@ from thistlequartz.server.people.rights import refuse_closed_forms
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import DraftForm, another_edition
-from .parts import BESIDE_THE_RULES, Part, Row, forms_named_in, read_part, rows_of, write_part
+from .parts import (
+    BESIDE_THE_RULES,
+    DraftPart,
+    Row,
+    forms_named_in,
+    in_current_format,
+    read_part,
+    rows_of,
+    write_part,
+)
 
 draft_changed = Signal()
 """Sent with the `draft` once a change to any part of it is stored."""
 
 
-class Change:
+class DraftEdit:
     """What one person does to one draft in one go."""
 
     def __init__(self, draft: DraftForm, person: Person) -> None:
@@ -34,7 +43,7 @@ class Change:
         """Whether what a record must satisfy has changed."""
 
     def put(
-        self, act: str, part: Part, document: Any, subject: str, position: int | None = None
+        self, act: str, part: DraftPart, document: Any, subject: str, position: int | None = None
     ) -> Row | None:
         """Put `document` in the place of `part`, and log it; None takes the part out."""
         before, place = read_part(self.draft, part)
@@ -72,12 +81,12 @@ class Change:
 
 
 @contextmanager
-def changing(person: Person, form_key: str) -> Iterator[Change]:
+def changing(person: Person, form_key: str) -> Iterator[DraftEdit]:
     """A transaction on one draft, alone. When it succeeds and the rules or fields have changed, its
     revision goes up.
     """
     with transaction.atomic():
-        change = Change(locked_draft(form_key), person)
+        change = DraftEdit(locked_draft(form_key), person)
         yield change
         undone = Turn.objects.filter(activity__in=_own(person, form_key), state="undone")
         undone.update(state="dropped")
@@ -189,8 +198,9 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
 
 
 def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool) -> None:
-    part = Part(act.part, act.part_key)  # type: ignore[arg-type]
-    source, aim = (act.before, act.after) if forward else (act.after, act.before)
+    part = DraftPart(act.part, act.part_key)  # type: ignore[arg-type]
+    before, after = (in_current_format(act.part, one) for one in (act.before, act.after))
+    source, aim = (before, after) if forward else (after, before)
     current, _ = read_part(draft, part)
     if current != source:
         raise Refusal(

@@ -45,8 +45,8 @@ from .shapes import (
     FieldView,
     FormulaPlace,
     PlanLineView,
-    RuleBeingRead,
     RuleReading,
+    RuleTextBody,
     RuleView,
     SetUpView,
     SheetView,
@@ -128,13 +128,13 @@ def read_field(field: Field, replaces: str | None, form: CompiledForm) -> FieldR
 
 def read_rule(
     rule: Rule, form: CompiledForm, found: tuple[Problem, ...] = (), replaces: str | None = None
-) -> RuleBeingRead:
+) -> RuleTextBody:
     """How `rule` reads among the fields of `form`; `found` are problems known already."""
     vocabulary = form.language.vocabulary
     lowered = None if found else lowered_in(form, rule)
     written = message_problems(rule, vocabulary) if found else problems_in(form, rule, replaces)
     problems = (*found, *written)
-    return RuleBeingRead(
+    return RuleTextBody(
         **dict(_reading(rule, lowered, form, problems)),
         advice=_advice(rule, lowered, form, replaces),
         placeholders=list(offered(rule, vocabulary)),
@@ -247,14 +247,14 @@ def speaks(rule: Rule) -> Severities:
     return Severities.model_validate({moment: severity_of(rule, moment) for moment in MOMENTS})
 
 
-def _tried(row: DraftRule) -> Literal["both", "broken", "kept", "never"]:
-    match row.broken_seen, row.kept_seen:
+def _tried(row: DraftRule) -> Literal["both", "violated", "satisfied", "never"]:
+    match row.violated_seen, row.satisfied_seen:
         case True, True:
             return "both"
         case True, False:
-            return "broken"
+            return "violated"
         case False, True:
-            return "kept"
+            return "satisfied"
         case _:
             return "never"
 

@@ -13,7 +13,7 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from .changing import changing, key_taken
 from .drafts import compile_form, compiled_draft, form_document
 from .models import DraftField, DraftForm
-from .parts import Part
+from .parts import DraftPart
 from .rule_changes import names_of
 from .services import refuse_other_order
 
@@ -24,7 +24,7 @@ EXAMPLES = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Breakage:
+class FieldChangeImpact:
     """What a change of a field would break."""
 
     rules: dict[str, tuple[Problem, ...]]
@@ -57,16 +57,18 @@ def create_field(
         elif field.key in taken:
             raise key_taken("field", field.key)
         document = field.model_dump(mode="json")
-        row = change.put("add field", Part("field", field.key), document, field.label, position)
+        row = change.put(
+            "add field", DraftPart("field", field.key), document, field.label, position
+        )
         assert isinstance(row, DraftField)
         if needed:
             rules = set(draft.rule_rows.values_list("key", flat=True))
-            key = drawn_key(f"{field.label} is needed", rules, "rule")
+            key = drawn_key(f"{field.label} is required", rules, "rule")
             rule = MandatoryRule(
                 key=key, targets=(field.key,), severity=Severities(save="warn", submit="block")
             )
             written = rule.model_dump(mode="json")
-            change.put("add rule", Part("rule", key), written, f"{field.label} is needed")
+            change.put("add rule", DraftPart("rule", key), written, f"{field.label} is required")
         return row
 
 
@@ -86,7 +88,7 @@ def change_field(
         if not anyway:
             _refuse_breaking(change.draft, field_key, field)
         document = field.model_dump(mode="json")
-        change.put("change field", Part("field", field_key), document, field.label)
+        change.put("change field", DraftPart("field", field_key), document, field.label)
         row.refresh_from_db()
         return row
 
@@ -99,7 +101,7 @@ def remove_field(
         row = change.row("field", field_key, version)
         if not anyway:
             _refuse_breaking(change.draft, field_key, None)
-        change.put("remove field", Part("field", field_key), None, row.document["label"])
+        change.put("remove field", DraftPart("field", field_key), None, row.document["label"])
 
 
 def order_fields(person: Person, form_key: str, keys: list[str]) -> DraftForm:
@@ -107,11 +109,11 @@ def order_fields(person: Person, form_key: str, keys: list[str]) -> DraftForm:
     with changing(person, form_key) as change:
         if sorted(keys) != sorted(change.draft.field_rows.values_list("key", flat=True)):
             raise refuse_other_order("field")
-        change.put("order fields", Part("field order"), keys, change.draft.name)
+        change.put("order fields", DraftPart("field order"), keys, change.draft.name)
         return change.draft
 
 
-def breakage(draft: DraftForm, field_key: str, field: Field | None) -> Breakage:
+def breakage(draft: DraftForm, field_key: str, field: Field | None) -> FieldChangeImpact:
     """What would break if `field` took the place of the one with `field_key`; None: if it went."""
     form = form_document(draft)
     before = next(one for one in form.fields if one.key == field_key)
@@ -127,7 +129,7 @@ def breakage(draft: DraftForm, field_key: str, field: Field | None) -> Breakage:
     rules = _broken_rules(draft, after)
     unchanged = field is not None and type_of(field) == type_of(before)
     if unchanged:
-        return Breakage(rules, 0, (), 0)
+        return FieldChangeImpact(rules, 0, (), 0)
     return _among_records(draft, field_key, field, form.zone, rules)
 
 
@@ -143,7 +145,7 @@ def _among_records(
     field: Field | None,
     zone: str,
     rules: dict[str, tuple[Problem, ...]],
-) -> Breakage:
+) -> FieldChangeImpact:
     count, looked_at = 0, 0
     examples: list[str] = []
     values = draft.records.order_by("-number").values_list("values", flat=True)
@@ -159,7 +161,7 @@ def _among_records(
         count += 1
         if len(examples) < EXAMPLES:
             examples.append(str(value))
-    return Breakage(rules, count, tuple(examples), looked_at)
+    return FieldChangeImpact(rules, count, tuple(examples), looked_at)
 
 
 def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
@@ -189,7 +191,7 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
     raise Refusal(
         409,
         "field-in-use",
-        f"{label} is in use: {_counted(len(broken.rules), broken.records)} would be broken.",
+        f"{label} is in use: {_counted(len(broken.rules), broken.records)} would be violated.",
         "Change the rules first, or do it anyway: it can be undone. Nothing has been changed yet.",
         errors,
     )

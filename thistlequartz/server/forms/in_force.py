@@ -9,7 +9,7 @@ from django.utils import timezone
 from .models import DraftForm
 
 
-class Standing(NamedTuple):
+class ReleaseStatus(NamedTuple):
     """The releases of a form that count; withdrawn ones and earlier ones do not."""
 
     in_force: Any
@@ -28,13 +28,13 @@ def in_force_at(at: datetime, prefix: str = "") -> Q:
     return Q(**{f"{prefix}in_force_from__lte": at, f"{prefix}withdrawn_at": None})
 
 
-def standing(draft: DraftForm) -> Standing:
+def standing(draft: DraftForm) -> ReleaseStatus:
     """The releases that count now, without their documents."""
     rows = draft.releases.filter(withdrawn_at=None).select_related("released_by")
     newest, former = [*rows.defer("document").order_by("-number")[:2], None, None][:2]
     if newest is None or newest.in_force_from <= timezone.now():
-        return Standing(newest, None)
-    return Standing(former, newest)
+        return ReleaseStatus(newest, None)
+    return ReleaseStatus(former, newest)
 
 
 def release_in_force(draft: DraftForm) -> Any:

@@ -62,9 +62,9 @@ class DraftRule(_Part):
     """A rule of a draft."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="rule_rows")
-    broken_seen = models.BooleanField(default=False)
+    violated_seen = models.BooleanField(default=False)
     """Whether it has been seen to fire since it was last written, on the bench."""
-    kept_seen = models.BooleanField(default=False)
+    satisfied_seen = models.BooleanField(default=False)
     """Whether it has been seen to be kept since then."""
     overspent_seen = models.BooleanField(default=False)
     """Whether it has been seen to take more work than one rule may, since then."""

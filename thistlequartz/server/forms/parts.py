@@ -4,6 +4,7 @@ from typing import Any, Literal, NamedTuple, cast
 
 from django.db.models import F, QuerySet
 
+from thistlequartz.core.ruleset.upgrading import upgraded_case, upgraded_rule
 from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.people.models import Person
 
@@ -23,19 +24,26 @@ BESIDE_THE_RULES = ("line", "case")
 _ORDERS: dict[str, type[Row]] = {"rule order": DraftRule, "field order": DraftField}
 
 
+_UPGRADES = {"rule": upgraded_rule, "case": upgraded_case}
 _VERSIONS_OF_A_LIFE = 1_000_000
 _LIVES = 4_000
 """As many as there are numbers for, in a column of 32 bits."""
 
 
-class Part(NamedTuple):
+class DraftPart(NamedTuple):
     """A part of a draft, by its kind and its key."""
 
     kind: PartKind
     key: str = ""
 
 
-def forms_named_in(part: Part, document: Any) -> set[str]:
+def in_current_format(kind: str, document: Any) -> Any:
+    """A part of a draft as the history holds it, which is never rewritten, in today's format."""
+    upgraded = _UPGRADES.get(kind)
+    return upgraded(document) if upgraded else document
+
+
+def forms_named_in(part: DraftPart, document: Any) -> set[str]:
     """The other forms that a part of a draft names: what it refers to, or is derived from."""
     named = None
     if document and part.kind == "field" and document.get("type") == "reference":
@@ -52,7 +60,7 @@ def rows_of(draft: DraftForm, kind: str) -> QuerySet[Any]:
     return rows if model is DraftChoiceList else rows.filter(**{"form": draft})
 
 
-def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
+def read_part(draft: DraftForm, part: DraftPart) -> tuple[Any, int | None]:
     """The document of a part and its place, or (None, None) where there is no such part."""
     if part.kind == "settings":
         return {"name": draft.name, "purpose": draft.purpose, "rest": draft.rest}, None
@@ -65,7 +73,7 @@ def read_part(draft: DraftForm, part: Part) -> tuple[Any, int | None]:
 
 
 def write_part(
-    draft: DraftForm, person: Person, part: Part, document: Any, position: int | None = None
+    draft: DraftForm, person: Person, part: DraftPart, document: Any, position: int | None = None
 ) -> Row | None:
     """Put `document` in the place of a part; None takes it out. A new one stands last, or at
     `position`, counted from 0, and those behind it move on by one.
@@ -95,14 +103,14 @@ def write_part(
         row.version += 1
     row.document, row.changed_by = document, person
     if isinstance(row, DraftRule):
-        row.broken_seen = row.kept_seen = row.overspent_seen = False
+        row.violated_seen = row.satisfied_seen = row.overspent_seen = False
     if isinstance(row, DraftCase):
         row.state, row.found, row.ran_for = "", None, ""
     row.save()
     return cast(Row, row)
 
 
-def _first_version(draft: DraftForm, part: Part) -> int:
+def _first_version(draft: DraftForm, part: DraftPart) -> int:
     """A number that no part of that key had before: who opened one that was taken out since, and
     put back otherwise, is told so instead of writing over it.
     """

@@ -14,7 +14,7 @@ from thistlequartz.server.problems import item
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
 from .drafts import compiled_draft, form_document, of_each, rules_fingerprint_of
-from .in_force import Standing, standing
+from .in_force import ReleaseStatus, standing
 from .models import DraftCase, DraftForm
 from .released import Released, differs_from
 from .shapes import FormSummary, FormView, ReleaseView
@@ -23,7 +23,7 @@ COUNTS_KEPT = 1_024
 NOT_AGREEING = ("disagrees", "cannot_run")
 
 
-def release_view(release: Released, now_standing: Standing) -> ReleaseView:
+def release_view(release: Released, now_standing: ReleaseStatus) -> ReleaseView:
     """A release as the screens need it."""
     who = release.withdrawn_by.shown_name if release.withdrawn_by else ""
     return ReleaseView(
@@ -37,7 +37,7 @@ def release_view(release: Released, now_standing: Standing) -> ReleaseView:
     )
 
 
-def _standing_of(release: Released, now_standing: Standing) -> Any:
+def _standing_of(release: Released, now_standing: ReleaseStatus) -> Any:
     if release.withdrawn_at is not None:
         return "withdrawn"
     if now_standing.in_force is not None and release.pk == now_standing.in_force.pk:
@@ -79,10 +79,10 @@ def _summary(draft: DraftForm, records: int, ran: list[tuple[str, str]]) -> Form
 def _counts(pk: int, edition: str) -> dict[str, int]:
     """What the catalogue counts in a draft; kept until the draft changes."""
     form = form_document(DraftForm.objects.get(pk=pk))
-    on = [rule for rule in form.rules if rule.on]
+    on = [rule for rule in form.rules if rule.enabled]
     return {
         "fields": len(form.fields),
-        "mandatory_fields": list(marks_of(form.rules).values()).count("demanded"),
+        "mandatory_fields": list(marks_of(form.rules).values()).count("required"),
         "rules": len(on),
         "can_block_save": sum(severity_of(rule, "save") == "block" for rule in on),
         "can_block_submit": sum(severity_of(rule, "submit") == "block" for rule in on),

@@ -26,11 +26,11 @@ from thistlequartz.core.ruleset import Rule, called, lower_rule
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
-from .changing import Change, changing, key_taken
+from .changing import DraftEdit, changing, key_taken
 from .describing import formula_of
 from .drafts import compiled_draft, form_document
 from .models import DraftRule
-from .parts import Part
+from .parts import DraftPart
 from .services import refuse_other_order
 
 Clauses = Mapping[str, ClauseGroup]
@@ -111,7 +111,7 @@ def adjust_rules(
                 if name not in document:
                     continue  # effects have no severity
                 document[name] = {**document[name], **value} if isinstance(value, dict) else value
-            part = Part("rule", key)
+            part = DraftPart("rule", key)
             stored = change.put("change rule", part, document, names[key])
             changed.append(stored or row)
         return changed  # type: ignore[return-value]
@@ -123,7 +123,7 @@ def remove_rules(person: Person, form_key: str, versions: Mapping[str, int]) -> 
         names = names_of(compiled_draft(change.draft))
         for key, version in versions.items():
             change.row("rule", key, version)
-            change.put("remove rule", Part("rule", key), None, names[key])
+            change.put("remove rule", DraftPart("rule", key), None, names[key])
 
 
 def order_rules(person: Person, form_key: str, keys: list[str]) -> None:
@@ -132,7 +132,7 @@ def order_rules(person: Person, form_key: str, keys: list[str]) -> None:
         there = change.draft.rule_rows.values_list("key", flat=True)
         if sorted(keys) != sorted(there):
             raise refuse_other_order("rule")
-        change.put("order rules", Part("rule order"), keys, change.draft.name)
+        change.put("order rules", DraftPart("rule order"), keys, change.draft.name)
 
 
 def add_from_recipe(
@@ -176,7 +176,7 @@ def store_tiers(
             act = "change rule" if rule.key in replaced else "add rule"
             stored.append(_put(change, act, rule, compiled))
         for key in replaced.keys() - {rule.key for rule in rules}:
-            change.put("remove rule", Part("rule", key), None, names[key])
+            change.put("remove rule", DraftPart("rule", key), None, names[key])
         return stored
 
 
@@ -245,10 +245,10 @@ def name_of(rule: Rule, form: CompiledForm) -> str:
 
 
 def _put(
-    change: Change, act: str, rule: Rule, form: CompiledForm, position: int | None = None
+    change: DraftEdit, act: str, rule: Rule, form: CompiledForm, position: int | None = None
 ) -> DraftRule:
     document = rule.model_dump(mode="json")
-    row = change.put(act, Part("rule", rule.key), document, name_of(rule, form), position)
+    row = change.put(act, DraftPart("rule", rule.key), document, name_of(rule, form), position)
     if row is None:
         row = change.draft.rule_rows.get(key=rule.key)
     assert isinstance(row, DraftRule)

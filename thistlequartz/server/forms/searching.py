@@ -13,7 +13,7 @@ MOST_HITS = 60
 Kind = Literal["form", "field", "rule", "message"]
 
 
-class Hit(BaseModel):
+class SearchHit(BaseModel):
     """Something that fits, and where it stands."""
 
     kind: Kind
@@ -24,7 +24,7 @@ class Hit(BaseModel):
     detail: str
 
 
-def search(asked: str, without: Collection[str] = ()) -> list[Hit]:
+def search(asked: str, without: Collection[str] = ()) -> list[SearchHit]:
     """What fits: every word of `asked` stands in it or in the name of its form, in any case.
 
     Nothing of the forms with the keys `without` is found.
@@ -44,21 +44,21 @@ def search(asked: str, without: Collection[str] = ()) -> list[Hit]:
     return sorted(found, key=lambda hit: order[hit.kind])[:MOST_HITS]
 
 
-def _everything(without: Collection[str]) -> Iterator[Hit]:
+def _everything(without: Collection[str]) -> Iterator[SearchHit]:
     for draft in DraftForm.objects.exclude(key__in=without).prefetch_related(
         "field_rows", "rule_rows"
     ):
         where = {"form": draft.key, "form_name": draft.name}
-        yield Hit(kind="form", key=draft.key, text=draft.name, detail=draft.purpose, **where)
+        yield SearchHit(kind="form", key=draft.key, text=draft.name, detail=draft.purpose, **where)
         for field in draft.field_rows.all():
             label, hint = field.document["label"], field.document.get("hint", "")
-            yield Hit(kind="field", key=field.key, text=label, detail=hint, **where)
+            yield SearchHit(kind="field", key=field.key, text=label, detail=hint, **where)
         rules = draft.rule_rows.all()
         unnamed = any(not rule.document["name"] for rule in rules)
         names = names_of(compiled_draft(draft)) if unnamed else {}
         for rule in rules:
             name, why = rule.document["name"] or names[rule.key], rule.document.get("why", "")
-            yield Hit(kind="rule", key=rule.key, text=name, detail=why, **where)
+            yield SearchHit(kind="rule", key=rule.key, text=name, detail=why, **where)
             message = rule.document.get("message")
             if message:
-                yield Hit(kind="message", key=rule.key, text=message, detail=name, **where)
+                yield SearchHit(kind="message", key=rule.key, text=message, detail=name, **where)

@@ -13,7 +13,7 @@ from thistlequartz.server.problems import Refusal
 
 from .changing import changed_meanwhile, changing, key_taken
 from .models import DraftChoiceList, DraftField, DraftForm, DraftRule
-from .parts import Part
+from .parts import DraftPart
 
 SETTINGS = ("zone", "derived_from", "sections", "layouts", "compounds", "conditions", "starters")
 """The parts of a form's document that are neither fields nor rules."""
@@ -63,7 +63,7 @@ def change_settings(
                 "form’s set-up", draft.settings_changed_by, draft.settings_version, current
             )
         document = {"name": name, "purpose": purpose, "rest": dict(rest)}
-        change.put("change set-up", Part("settings"), document, name)
+        change.put("change set-up", DraftPart("settings"), document, name)
         return draft
 
 
@@ -72,7 +72,7 @@ def change_choice_list(
 ) -> None:
     """Replace a shared list of choices; with no version, add it."""
     with changing(person, form_key) as change:
-        part = Part("list", choices.key)
+        part = DraftPart("list", choices.key)
         if version is not None:
             change.row("list", choices.key, version)
         document = choices.model_dump(mode="json")
@@ -102,7 +102,7 @@ def add_plan_line(
         taken = set(change.draft.plan_rows.values_list("key", flat=True))
         key = drawn_key(text, taken, "line")
         document = {"text": text, "rules": list(rules), "cases": list(cases)}
-        change.put("add plan line", Part("line", key), document, text[:200], position)
+        change.put("add plan line", DraftPart("line", key), document, text[:200], position)
         return key
 
 
@@ -119,14 +119,14 @@ def change_plan_line(
     with changing(person, form_key) as change:
         change.row("line", key, version)
         document = {"text": text, "rules": list(rules), "cases": list(cases)}
-        change.put("change plan line", Part("line", key), document, text[:200])
+        change.put("change plan line", DraftPart("line", key), document, text[:200])
 
 
 def remove_plan_line(person: Person, form_key: str, key: str, version: int) -> None:
     """Take a line out of the plan."""
     with changing(person, form_key) as change:
         row = change.row("line", key, version)
-        change.put("remove plan line", Part("line", key), None, row.document["text"][:200])
+        change.put("remove plan line", DraftPart("line", key), None, row.document["text"][:200])
 
 
 def refuse_other_order(what: str) -> Refusal:

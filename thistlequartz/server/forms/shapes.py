@@ -80,11 +80,11 @@ class RuleAdjustment(_Given):
     version: int
     severity: SeverityChange | None = None
     hold: bool | None = None
-    on: bool | None = None
+    enabled: bool | None = None
 
     def changes(self) -> dict[str, object]:
         """What is to be changed, by name."""
-        given = {"hold": self.hold, "on": self.on}
+        given = {"hold": self.hold, "enabled": self.enabled}
         changes: dict[str, object] = {name: to for name, to in given.items() if to is not None}
         if self.severity is not None:
             changes["severity"] = self.severity.model_dump(exclude_none=True)
@@ -166,7 +166,7 @@ class NewField(_Given):
     """Whether its key is drawn from its label."""
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
     needed: bool = False
-    """Whether it gets its first rule at once: it is needed to submit, and warned of on saving."""
+    """Whether it gets its first rule at once: it is required to submit, and warned of on saving."""
 
 
 class FieldEntry(_Given):
@@ -176,7 +176,7 @@ class FieldEntry(_Given):
     replaces: str | None = None
 
 
-class Order(_Given):
+class OrderBody(_Given):
     """Every field, or every rule, of the form, in the order wanted."""
 
     keys: Annotated[list[str], Setting(max_length=MAX_RULES)]
@@ -220,7 +220,7 @@ class FieldView(BaseModel):
     """What of it a clause can speak of, with the comparisons that fit."""
     touched_by: list[str]
     """The rules that target or read it."""
-    mark: Literal["demanded", "expected"] | None
+    mark: Literal["required", "recommended"] | None
     """What the rules promise of it, always or under a condition."""
     drafted_hint: str
 
@@ -247,7 +247,7 @@ class RuleReading(BaseModel):
     submitting what it says on saving."""
 
 
-class RuleBeingRead(RuleReading):
+class RuleTextBody(RuleReading):
     """A rule while it is written, with what helps in writing it."""
 
     advice: list[ProblemItem]
@@ -260,7 +260,7 @@ class RuleView(RuleReading):
 
     version: int
     position: int
-    tried: Literal["both", "broken", "kept", "never"]
+    tried: Literal["both", "violated", "satisfied", "never"]
     """What it has been seen to do on the bench since it was last written."""
     overspent: bool
     """Whether it was seen there to take more work than one rule may."""

@@ -6,10 +6,11 @@ from typing import Any, Final
 from thistlequartz.core.analysis.part_words import Detail, FormWords, part_details
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.models import Activity
-from thistlequartz.server.activity.telling import Remembered
+from thistlequartz.server.activity.telling import NameCache
 
 from .drafts import compiled_draft
 from .models import DraftForm
+from .parts import in_current_format
 
 _PARTS: Final[Mapping[str, str]] = {
     "rule": "rules",
@@ -27,7 +28,7 @@ def _words(form_key: str) -> FormWords | None:
 
 
 def tell_of_parts(
-    activity: Activity, style: WritingStyle, known: Remembered
+    activity: Activity, style: WritingStyle, known: NameCache
 ) -> Sequence[Detail] | None:
     """What became of a part of a draft; None for other acts."""
     if not activity.part:
@@ -37,7 +38,9 @@ def tell_of_parts(
         return ()
     if activity.part not in _PARTS:
         return _order(activity, words)
-    before, after = (_whole(one) for one in (activity.before, activity.after))
+    before, after = (
+        _whole(in_current_format(activity.part, one)) for one in (activity.before, activity.after)
+    )
     return part_details(_PARTS[activity.part], before, after, words)
 
 

@@ -15,7 +15,7 @@ FINISHED_KEPT = 20
 One = TypeVar("One")
 
 
-class Stopped(Exception):
+class JobCancelled(Exception):
     """Somebody wanted the job to stop, or has taken it up instead of us."""
 
 
@@ -41,7 +41,7 @@ class Progress:
         mine = Job.objects.filter(pk=self._job.pk, runner=self._job.runner)
         mine.update(done=done, total=total)
         if not mine.filter(stop_wanted=False).exists():
-            raise Stopped
+            raise JobCancelled
 
 
 def finish(job: Job, state: str, result: Any = None, trouble: str = "") -> None:

@@ -10,7 +10,7 @@ WAITS: Final = tuple(timedelta(minutes=minutes) for minutes in (0.25, 1, 5, 30, 
 """Before the second attempt, the third, and so on."""
 
 
-class SendingState(models.TextChoices):
+class DispatchState(models.TextChoices):
     """How far something to be sent has come."""
 
     WAITING = "waiting"
@@ -18,11 +18,11 @@ class SendingState(models.TextChoices):
     FAILED = "failed"
 
 
-class Sent(models.Model):
+class Dispatch(models.Model):
     """Something to be sent, with how far it has come."""
 
     state = models.CharField(
-        max_length=10, choices=SendingState.choices, default=SendingState.WAITING
+        max_length=10, choices=DispatchState.choices, default=DispatchState.WAITING
     )
     trouble = models.TextField(default="", blank=True)
     """Why it could not be sent, or not to everybody."""
@@ -37,12 +37,12 @@ class Sent(models.Model):
     @property
     def again_at(self) -> datetime | None:
         """When it is tried again; None: it is not, or it was not tried yet."""
-        waits = self.state == SendingState.WAITING and self.attempts > 0
+        waits = self.state == DispatchState.WAITING and self.attempts > 0
         return self.next_at if waits else None
 
     def has_been_sent(self, now: datetime) -> None:
         """Note that it has; it is not stored here."""
-        self.state, self.sent_at = SendingState.SENT, now
+        self.state, self.sent_at = DispatchState.SENT, now
 
     def has_failed(self, why: str, now: datetime) -> None:
         """Note that the attempt has failed, and when the next one is due, if there is to be one; it
@@ -52,8 +52,8 @@ class Sent(models.Model):
         if self.attempts <= len(WAITS):
             self.next_at = now + WAITS[self.attempts - 1]
         else:
-            self.state = SendingState.FAILED
+            self.state = DispatchState.FAILED
 
     def begin_again(self) -> None:
         """Have it tried at once, and from the first wait on; it is not stored here."""
-        self.state, self.attempts, self.next_at = SendingState.WAITING, 0, timezone.now()
+        self.state, self.attempts, self.next_at = DispatchState.WAITING, 0, timezone.now()

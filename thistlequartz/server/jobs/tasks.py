@@ -17,7 +17,7 @@ from thistlequartz.server.outages import MET
 from thistlequartz.server.problems import MAX_ERRORS, Refusal
 
 from .models import Job, JobState
-from .progress import Progress, Stopped, finish
+from .progress import JobCancelled, Progress, finish
 
 KINDS = {
     "cases": "thistlequartz.server.bench.suite.run_cases",
@@ -56,7 +56,7 @@ def work(pk: int) -> None:
         with _beating(job):
             result = run(job, Progress(job))
         finish(job, JobState.DONE, result)
-    except Stopped:
+    except JobCancelled:
         finish(job, JobState.STOPPED)
     except Refusal as refusal:
         errors = [one.model_dump() for one in refusal.errors[:MAX_ERRORS]]

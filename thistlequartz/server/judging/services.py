@@ -6,20 +6,20 @@ from dataclasses import dataclass, field
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
 from thistlequartz.core.values import Stored, WritingStyle, to_json
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .shapes import Reasons, TrialBody, Verdicts, verdict_view
+from .shapes import JudgeBody, Reasons, VerdictsView, verdict_view
 
 MOST_NAMED = 20
 """Unknown names in one place that are told one by one, each with the nearest that is known."""
 
 
 @dataclass(frozen=True, slots=True)
-class Trial:
+class JudgeRequest:
     """A record as it is sent, and what it is judged against."""
 
     values: Mapping[str, object]
@@ -35,7 +35,7 @@ class Trial:
     applied: tuple[str, ...] = ()
 
     @classmethod
-    def of(cls, body: TrialBody, role: str, lookup: Lookup) -> "Trial":
+    def of(cls, body: JudgeBody, role: str, lookup: Lookup) -> "JudgeRequest":
         """What a screen sends, where nothing is stored yet."""
         return cls(
             values=body.values,
@@ -54,7 +54,7 @@ def waivers(reasons: Reasons) -> dict[str, Waiver]:
 
 
 def verdicts_of(
-    compiled: CompiledForm, trial: Trial, moments: tuple[Moment, ...]
+    compiled: CompiledForm, trial: JudgeRequest, moments: tuple[Moment, ...]
 ) -> dict[Moment, Verdict]:
     """The verdicts of some moments, now."""
     now = timezone.now()
@@ -81,13 +81,13 @@ def stored_values(verdict: Verdict) -> dict[str, Stored]:
     return {key: to_json(value) for key, value in (verdict.stores or {}).items()}
 
 
-def judge_all(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:
+def judge_all(compiled: CompiledForm, trial: JudgeRequest, style: WritingStyle) -> VerdictsView:
     """The verdicts of the three moments. Fields and rules that are not there are refused."""
     refuse_unknown_of(compiled, trial)
     return verdict_views(compiled, trial, style)
 
 
-def refuse_unknown_of(compiled: CompiledForm, trial: Trial) -> None:
+def refuse_unknown_of(compiled: CompiledForm, trial: JudgeRequest) -> None:
     """Raise a Refusal (422) that names what a trial sends and the form does not know."""
     refuse_unknown(
         compiled,
@@ -97,21 +97,21 @@ def refuse_unknown_of(compiled: CompiledForm, trial: Trial) -> None:
     )
 
 
-def verdict_views(compiled: CompiledForm, trial: Trial, style: WritingStyle) -> Verdicts:
+def verdict_views(compiled: CompiledForm, trial: JudgeRequest, style: WritingStyle) -> VerdictsView:
     """The verdicts of the three moments. Who has no account is told what to mend, but not how each
     rule came to what it says.
     """
     verdicts = verdicts_of(compiled, trial, MOMENTS)
     fields, why = compiled.fields, trial.door != "link"
-    return Verdicts(
+    return VerdictsView(
         **{moment: verdict_view(one, fields, style, why=why) for moment, one in verdicts.items()}
     )
 
 
-def shown_judgement(judged: Judged, compiled: CompiledForm, style: WritingStyle) -> Verdicts:
+def shown_judgement(judged: Judgement, compiled: CompiledForm, style: WritingStyle) -> VerdictsView:
     """The verdicts of the three moments on a record that was judged."""
     fields = compiled.fields
-    return Verdicts(
+    return VerdictsView(
         **{moment: verdict_view(judged.verdict(moment), fields, style) for moment in MOMENTS}
     )
 

@@ -32,7 +32,7 @@ class ReasonGiven(BaseModel):
 Reasons = Annotated[dict[str, ReasonGiven], Setting(max_length=1_000)]
 
 
-class TrialBody(BaseModel):
+class JudgeBody(BaseModel):
     """The values of one record as they are being typed."""
 
     model_config = ConfigDict(extra="forbid")
@@ -61,7 +61,7 @@ class ProposalView(BaseModel):
     state: Literal["offered", "applied", "overtaken"]
 
 
-class RuleResult(BaseModel):
+class RuleResultView(BaseModel):
     """What one rule says at one moment, and why in words and values."""
 
     model_config = ConfigDict(from_attributes=True)
@@ -71,13 +71,13 @@ class RuleResult(BaseModel):
     reason: str
     messages: tuple[Message, ...] = ()
     placement: Placement = "field"
-    holds: bool = False
+    enters_hold: bool = False
     """Whether breaking it on saving sets the record on hold."""
-    waiver: Literal["demanded", "given", "lapsed"] | None = None
+    waiver: Literal["required", "given", "lapsed"] | None = None
     """Of a warning that passes only with a reason: how that stands."""
     basis: str | None = None
     """What a reason for it belongs to: keep it with the reason, and send both."""
-    acknowledged: str = ""
+    confirmation: str = ""
     """What is said of a value that keeps the rule."""
 
 
@@ -95,7 +95,7 @@ class VerdictView(BaseModel):
     warns: int
     """Places at which somebody is warned."""
     notes: int
-    results: list[RuleResult]
+    results: list[RuleResultView]
     fields: dict[str, FieldState]
     ignored: dict[str, str]
     """What was sent but does not count, by field, with the reason."""
@@ -112,7 +112,7 @@ class VerdictView(BaseModel):
     """Values as they read: those that nobody enters, locked or computed, and days."""
 
 
-class Verdicts(BaseModel):
+class VerdictsView(BaseModel):
     """The verdicts of all three moments."""
 
     entry: VerdictView
@@ -153,7 +153,7 @@ def verdict_view(
         notes=len(_places(verdict, "note")),
         results=[
             told if why else told.model_copy(update={"reason": ""})
-            for told in map(RuleResult.model_validate, verdict.results)
+            for told in map(RuleResultView.model_validate, verdict.results)
         ],
         fields=dict(verdict.fields),
         ignored=dict(verdict.ignored),

@@ -23,7 +23,7 @@ MOST_ADDRESSES: Final = 200
 
 
 @dataclass(slots=True)
-class Addressed:
+class Recipients:
     """Who gets a message, and who of those that should cannot."""
 
     to: list[tuple[str, str]] = field(default_factory=list)
@@ -36,7 +36,7 @@ class Addressed:
 class Composed:
     """A message as its receivers get it."""
 
-    addressed: Addressed
+    addressed: Recipients
     reply_to: str
     subject: str
     text: str
@@ -80,9 +80,9 @@ class Composer:
             merging.page(message.text),
         )
 
-    def addressed(self, message: WrittenMessage, record: Record | None) -> Addressed:
+    def addressed(self, message: WrittenMessage, record: Record | None) -> Recipients:
         """Who gets it: each address once. Without a record, those whom no record decides."""
-        found, seen = Addressed(), set[str]()
+        found, seen = Recipients(), set[str]()
         for receivers, into in ((message.to, found.to), (message.copies, found.copies)):
             for name, address in self._each(receivers, record, found.troubles):
                 if len(seen) == MOST_ADDRESSES and address.lower() not in seen:

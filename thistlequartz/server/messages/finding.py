@@ -17,7 +17,7 @@ PAGE: Final = 50
 
 
 @dataclass(frozen=True, slots=True)
-class Letter:
+class RenderedMail:
     """A mail as its receiver reads it."""
 
     headers: list[tuple[str, str]]
@@ -40,13 +40,13 @@ def box_of(address: str) -> QuerySet[Delivery]:
     return Delivery.objects.filter(address=address.lower()).select_related("mail")
 
 
-def letter_of_message(message: ToSend) -> Letter | None:
+def letter_of_message(message: ToSend) -> RenderedMail | None:
     """The mail that was made of a message, once it has gone out."""
     mail = Mail.objects.filter(message_id=message.message_id).first()
     return _letter(mail) if mail else None
 
 
-def letter_for(person: Person, pk: int) -> Letter:
+def letter_for(person: Person, pk: int) -> RenderedMail:
     """A mail that has arrived for somebody; raises Http404."""
     found = box_of(person.email).filter(pk=pk).first() if person.email else None
     if found is None:
@@ -57,11 +57,11 @@ def letter_for(person: Person, pk: int) -> Letter:
 _SHOWN: Final = ("From", "To", "Cc", "Reply-To", "Subject", "Date")
 
 
-def _letter(mail: Mail) -> Letter:
+def _letter(mail: Mail) -> RenderedMail:
     read = email.message_from_bytes(bytes(mail.raw), policy=email.policy.default)
     assert isinstance(read, EmailMessage)
     parts = {kind: read.get_body((kind,)) for kind in ("plain", "html")}
     plain, page = (str(one.get_content()) if one else "" for one in parts.values())
     # A long header begins on its second line.
     headers = [(name, str(read[name]).strip()) for name in _SHOWN if read[name]]
-    return Letter(headers, plain, page)
+    return RenderedMail(headers, plain, page)

@@ -7,7 +7,7 @@ from django.db import models
 from django.utils import timezone
 
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.jobs.retrying import Sent
+from thistlequartz.server.jobs.retrying import Dispatch
 from thistlequartz.server.records.models import Record
 
 MAIL_DOMAIN: Final = "thistlequartz.invalid"
@@ -37,7 +37,7 @@ class Template(models.Model):
         )
 
 
-class ToSend(Sent):
+class ToSend(Dispatch):
     """A message about one record: written with what was done, sent after it."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+")

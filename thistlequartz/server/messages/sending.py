@@ -11,7 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.jobs.retrying import SendingState
+from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
@@ -37,7 +37,7 @@ def _send_next() -> bool:
     sent together: a fault between the two is neither lost nor sent twice.
     """
     now = timezone.now()
-    due = ToSend.objects.filter(state=SendingState.WAITING, next_at__lte=now).order_by("next_at")
+    due = ToSend.objects.filter(state=DispatchState.WAITING, next_at__lte=now).order_by("next_at")
     message = due.select_for_update(skip_locked=True).first()
     if message is None:
         return False
@@ -53,7 +53,7 @@ def _send_next() -> bool:
     except Exception as error:
         # One that cannot be written as a mail never will be: it is put aside, and the others go on.
         _log.warning("A message could not be written: %s", error)
-        message.state = SendingState.FAILED
+        message.state = DispatchState.FAILED
         message.trouble = f"It could not be written as a mail: {error}"
     else:
         message.has_been_sent(now)
@@ -82,7 +82,7 @@ def send_again(person: Person, form_key: str, pk: int) -> ToSend:
     message = found.first()
     if message is None:
         raise Http404(pk)
-    if message.state == SendingState.SENT:
+    if message.state == DispatchState.SENT:
         raise Refusal(
             409,
             "sent-already",

@@ -17,7 +17,7 @@ from thistlequartz.server.forms.describing import formula_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.judging.services import Trial, stored_values, verdicts_of
+from thistlequartz.server.judging.services import JudgeRequest, stored_values, verdicts_of
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
@@ -141,7 +141,7 @@ def _told(template: Template) -> dict[str, object]:
 
 
 @dataclass(frozen=True, slots=True)
-class Preview:
+class RenderedMessage:
     """A message as its receivers would get it."""
 
     composed: Composed
@@ -157,7 +157,7 @@ def preview(
     *,
     number: int | None,
     values: Values | None,
-) -> Preview:
+) -> RenderedMessage:
     """The message about a stored record, or about what was entered on the bench, by the draft.
 
     Raises a Refusal (422) where its condition cannot be read, or Http404.
@@ -178,14 +178,14 @@ def preview(
         record = get_record(form_key, number)
     else:
         # As it would be stored: with what is derived, and without what is out of play.
-        trial = Trial(values or {}, role_of(person, form_key), DatabaseLookup(form_key))
+        trial = JudgeRequest(values or {}, role_of(person, form_key), DatabaseLookup(form_key))
         stored = stored_values(verdicts_of(form, trial, ("submit",))["submit"])
         title = record_title(form.fields, stored)
         record = Record(form=get_draft(form_key), number=0, values=stored, title=title)
         record.submitted_by = record.keeper = person
     occasion = (message.occasions or ("submitted",))[0]
     settled = settled_now(record, form, role=role_of(person, form_key))
-    return Preview(
+    return RenderedMessage(
         Composer(form).composed(message, record, occasion, person),
         asked is None or asked.met(settled),
     )

@@ -7,9 +7,9 @@ from thistlequartz.core.judging import CompiledCondition
 from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.language import FormulaError
 from thistlequartz.server.inserting import create_many
-from thistlequartz.server.jobs.retrying import SendingState
+from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.rights import role_of
-from thistlequartz.server.records.happening import Happening, Occasion
+from thistlequartz.server.records.happening import Occasion, RecordEvent
 from thistlequartz.server.records.settling import settled_now
 
 from .composing import Composer
@@ -17,7 +17,7 @@ from .models import Template, ToSend
 from .writing import WrittenMessage
 
 
-def write_messages(sender: Any, happenings: Sequence[Happening], **_: Any) -> None:
+def write_messages(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> None:
     """Write what is to be sent about records that were just stored."""
     desk = happenings[0].desk
     templates = list(Template.objects.filter(form=desk.draft, on=True))
@@ -38,7 +38,7 @@ TOO_MANY: Final = (
 class _Writer:
     """Writes messages about records of one form, by the release in force."""
 
-    def __init__(self, first: Happening, templates: Sequence[Template]) -> None:
+    def __init__(self, first: RecordEvent, templates: Sequence[Template]) -> None:
         self._compiled = first.desk.compiled
         self._composer = Composer(self._compiled)
         self._messages = [
@@ -56,7 +56,7 @@ class _Writer:
         except FormulaError as error:
             return " ".join(f"{one.message} {one.remedy}" for one in error.problems)
 
-    def about(self, happening: Happening) -> Iterator[ToSend]:
+    def about(self, happening: RecordEvent) -> Iterator[ToSend]:
         """The messages about one record."""
         settled: Settled | None = None
         going = 0
@@ -71,9 +71,9 @@ class _Writer:
                     if not asked.met(settled):
                         continue
                 row = self._row(template, message, happening, occasion, asked)
-                going += row.state == SendingState.WAITING
-                if row.state == SendingState.WAITING and going > MOST_AT_ONCE:
-                    row.state = SendingState.FAILED
+                going += row.state == DispatchState.WAITING
+                if row.state == DispatchState.WAITING and going > MOST_AT_ONCE:
+                    row.state = DispatchState.FAILED
                     row.trouble = "\n".join([TOO_MANY, *row.trouble.splitlines()])
                 yield row
 
@@ -81,7 +81,7 @@ class _Writer:
         self,
         template: Template,
         message: WrittenMessage,
-        happening: Happening,
+        happening: RecordEvent,
         occasion: Occasion,
         asked: CompiledCondition | str | None,
     ) -> ToSend:
@@ -105,12 +105,12 @@ class _Writer:
             subject=made.subject,
             text=made.text,
             page=made.page,
-            state=SendingState.WAITING if can_go else SendingState.FAILED,
+            state=DispatchState.WAITING if can_go else DispatchState.FAILED,
             trouble="\n".join(troubles),
         )
 
 
-def _settled(happening: Happening) -> Settled:
+def _settled(happening: RecordEvent) -> Settled:
     return settled_now(
         happening.record,
         happening.desk.compiled,

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from thistlequartz.core.documents import EntryPoint
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.language import Declared, FormulaError, Problem
+from thistlequartz.core.language import Declaration, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
 from thistlequartz.core.values import TextType
 from thistlequartz.server.people.addresses import address_fault
@@ -78,7 +78,7 @@ class WrittenMessage(BaseModel):
     text: Annotated[str, Field(max_length=LONGEST_TEXT)] = ""
 
 
-def declared_at(path: str, form: CompiledForm) -> Declared | None:
+def declared_at(path: str, form: CompiledForm) -> Declaration | None:
     """The field at a path: of the form, or of one that it refers to; None: there is none."""
     key, *further = path.split(".", 1)
     declared = form.fields.get(key)

@@ -16,11 +16,11 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may, role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .happening import Happening, Occasion, tell
-from .in_force import Desk
+from .happening import Occasion, RecordEvent, tell
+from .in_force import DeskForm
 from .models import AT_REST, STATE_WORDS, Record, State
 from .services import (
-    Submission,
+    SaveRequest,
     as_entered,
     get_record,
     locked_desk,
@@ -97,7 +97,7 @@ def take_back(person: Person, form_key: str, number: int, version: int) -> Recor
 
 
 @dataclass(frozen=True, slots=True)
-class Decided:
+class ApprovalResult:
     """What came of one of several records."""
 
     number: int
@@ -105,22 +105,24 @@ class Decided:
     refusal: Refusal | None = None
 
 
-def each(records: Iterable[tuple[int, int]], decide: Callable[[int, int], Record]) -> list[Decided]:
+def each(
+    records: Iterable[tuple[int, int]], decide: Callable[[int, int], Record]
+) -> list[ApprovalResult]:
     """Decide on each record (number and version) by itself: one that is refused stops no other."""
     done = []
     for number, version in records:
         try:
-            done.append(Decided(number, record=decide(number, version)))
+            done.append(ApprovalResult(number, record=decide(number, version)))
         except Refusal as refusal:
-            done.append(Decided(number, refusal=refusal))
+            done.append(ApprovalResult(number, refusal=refusal))
         except Http404:
             gone = Refusal(404, "not-found", f"There is no record {number}.", "It may be gone.")
-            done.append(Decided(number, refusal=gone))
+            done.append(ApprovalResult(number, refusal=gone))
     return done
 
 
-def _refuse_blocked(desk: Desk, record: Record, person: Person) -> None:
-    trial = trial_of(record, Submission(as_entered(record)), role_of(person, desk.draft.key))
+def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
+    trial = trial_of(record, SaveRequest(as_entered(record)), role_of(person, desk.draft.key))
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[State.SUBMITTED])
     if all(verdict.may_pass for verdict in verdicts.values()):
         return
@@ -130,7 +132,7 @@ def _refuse_blocked(desk: Desk, record: Record, person: Person) -> None:
         )
         for verdict in verdicts.values()
         for result in verdict.results
-        if result.status == "broken" and result.severity == "block"
+        if result.status == "violated" and result.severity == "block"
         for message in result.messages
     }
     raise Refusal(
@@ -176,11 +178,11 @@ def _not_submitted(record: Record, wanted: str) -> Refusal:
 
 
 def _decided(
-    person: Person, desk: Desk, record: Record, act: str, occasion: Occasion, note: str = ""
+    person: Person, desk: DeskForm, record: Record, act: str, occasion: Occasion, note: str = ""
 ) -> Record:
     record.decided_by, record.decided_at = person, timezone.now()
     stored = _stored(person, record, act, note)
-    tell([Happening(desk, record, (occasion,), person, before=record.values)])
+    tell([RecordEvent(desk, record, (occasion,), person, before=record.values)])
     return stored
 
 

@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import (
     Fault,
     ReferenceType,
@@ -56,7 +56,7 @@ def titles_of(form_key: str, numbers: Sequence[str]) -> dict[str, str]:
     return titles
 
 
-def in_words(stored: object, declared: Declared, style: WritingStyle) -> str:
+def in_words(stored: object, declared: Declaration, style: WritingStyle) -> str:
     """What is stored in a field, as people read it, texts as they stand; blank where nothing is, or
     nothing that the field can hold.
     """

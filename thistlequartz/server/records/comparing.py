@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import (
     Fault,
     ReferenceType,
@@ -51,7 +51,7 @@ def differences(
 
 
 def _two(
-    declared: Declared, mine: object, theirs: object, style: WritingStyle
+    declared: Declaration, mine: object, theirs: object, style: WritingStyle
 ) -> Iterator[tuple[str, str]]:
     readings = [read_value(one, declared.type, declared.settings) for one in (mine, theirs)]
     if readings[0] == readings[1] and not isinstance(readings[0], Fault):
@@ -64,7 +64,7 @@ def _two(
         yield shown[0], shown[1]
 
 
-def _shown(declared: Declared, entered: object, reading: object, style: WritingStyle) -> str:
+def _shown(declared: Declaration, entered: object, reading: object, style: WritingStyle) -> str:
     if isinstance(reading, Fault):
         return str(entered)
     if reading is None:

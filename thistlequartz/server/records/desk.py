@@ -19,7 +19,7 @@ COUNTED_TO: Final = 1_000
 
 
 @dataclass(frozen=True, slots=True)
-class Waiting:
+class DeskTasks:
     """A form that is in use, and the records in it that wait for one person."""
 
     form: DraftForm
@@ -32,7 +32,7 @@ class Waiting:
     to_approve: int
 
 
-def waiting_for(person: Person) -> list[Waiting]:
+def waiting_for(person: Person) -> list[DeskTasks]:
     """Every form that is in use, by name."""
     in_use = DraftForm.objects.exclude(key__in=closed_forms(person)).filter(
         Exists(Release.objects.filter(in_force_at(timezone.now()), form=OuterRef("pk")))
@@ -40,10 +40,10 @@ def waiting_for(person: Person) -> list[Waiting]:
     return [_waiting(person, form) for form in in_use.order_by("name")]
 
 
-def _waiting(person: Person, form: DraftForm) -> Waiting:
+def _waiting(person: Person, form: DraftForm) -> DeskTasks:
     kept = Record.objects.filter(form=form, keeper=person)
     approves = may(person, Right.APPROVE, form.key)
-    return Waiting(
+    return DeskTasks(
         form,
         may(person, Right.WRITE_RECORDS, form.key),
         mine=_count(kept.filter(state=State.SAVED)),

@@ -9,9 +9,9 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.engines.rows import EVERY, Where, about
-from thistlequartz.core.judging import Circumstances, CompiledForm, Found
+from thistlequartz.core.judging import Circumstances, CompiledForm, ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
-from thistlequartz.core.judging.settled_others import Settling, key_held, settles_like
+from thistlequartz.core.judging.settled_others import RecordSettling, key_held, settles_like
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
@@ -49,16 +49,16 @@ class DraftLookup(DatabaseLookup):
         self._kept: frozenset[_Key] | None = None
 
     @cached_property
-    def _settling(self) -> Settling | None:
+    def _settling(self) -> RecordSettling | None:
         """How the draft settles records, where that differs from how they were settled."""
         draft, now = get_draft(self._form_key), timezone.now()
         release = release_in_force(draft)
         if release is not None and settles_like(compiled_release(release), self._form):
             return None
         at = Circumstances(self._form.today_at(now), now, "update", role="clerk")
-        return Settling(self._form, at)
+        return RecordSettling(self._form, at)
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number."""
         return None if form in self._hidden else super().record(form, number)
 

@@ -13,7 +13,7 @@ from django.db.models import QuerySet
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.tables import BESIDE, Cell, FileKindName, WrittenRow, written
-from thistlequartz.core.values import Choosing, DateType, NumberType, ValueType
+from thistlequartz.core.values import ChoosingType, DateType, NumberType, ValueType
 
 from .models import STATE_WORDS, Record, State
 
@@ -66,7 +66,7 @@ def _cell(stored: object, type_: ValueType, naming: Naming) -> Cell:
     match stored:
         case list():
             return [_cell(one, type_, naming) for one in stored]
-        case str() if isinstance(type_, Choosing):
+        case str() if isinstance(type_, ChoosingType):
             return type_.written(stored) if naming == "labels" else stored
         case str() if isinstance(type_, NumberType):
             return Decimal(stored)

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.db.models.functions import Lower, Substr
 
-from thistlequartz.core.engines.rows import Filled, Held, Holds
+from thistlequartz.core.engines.rows import Held, RowComparison, RowFilled
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.values import Fault, TextType, read_value
@@ -36,7 +36,7 @@ _ORDERS: dict[str, tuple[str, ...]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class RecordQuery:
     """Which records are looked for. What is blank or None does not count."""
 
     state: str | None = None
@@ -59,20 +59,20 @@ class Wanted:
     @property
     def everything(self) -> bool:
         """Whether every record of the form is looked for."""
-        return self == Wanted(order=self.order)
+        return self == RecordQuery(order=self.order)
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class RecordSearch:
     """The records of a list, in its order."""
 
-    wanted: Wanted
+    wanted: RecordQuery
     records: QuerySet[Record]
     in_index: QuerySet[IndexedValue] | None
     """As many rows of the index, where what a field holds is all that is asked."""
 
 
-def find(form: int, compiled: CompiledForm | None, wanted: Wanted) -> Found:
+def find(form: int, compiled: CompiledForm | None, wanted: RecordQuery) -> RecordSearch:
     """The records of a form, by its primary key; without a release there are no fields to ask of.
 
     Raises a Refusal (422) that names each condition on a field that cannot be asked.
@@ -107,9 +107,9 @@ def find(form: int, compiled: CompiledForm | None, wanted: Wanted) -> Found:
     rows = [_rows_held(form, conditions, key) for key in _held_keys(conditions)]
     for some in rows:
         records = records.filter(_those_with(some))
-    alone = replace(wanted, where=(), order=Wanted().order) == Wanted()
+    alone = replace(wanted, where=(), order=RecordQuery().order) == RecordQuery()
     in_index = rows[0] if alone and len(rows) == 1 and _all_held(conditions) else None
-    return Found(wanted, records.order_by(*_ORDERS[wanted.order]), in_index)
+    return RecordSearch(wanted, records.order_by(*_ORDERS[wanted.order]), in_index)
 
 
 def _those_with(rows: QuerySet[IndexedValue]) -> Q:
@@ -154,7 +154,7 @@ def _held_keys(conditions: Iterable[_Condition]) -> list[str]:
 def _rows_held(form: int, conditions: Iterable[_Condition], key: str) -> QuerySet[IndexedValue]:
     """The rows of a field that hold what all conditions on it ask."""
     asked = [
-        Holds(key, _HELD[one.relation], one.value)
+        RowComparison(key, _HELD[one.relation], one.value)
         for one in conditions
         if one.key == key and one.relation in _HELD
     ]
@@ -168,14 +168,14 @@ def _asked_beside(form: int, conditions: Iterable[_Condition]) -> Q:
         key, value = condition.key, condition.value
         match condition.relation:
             case "blank" | "filled":
-                found &= records_where(form, Filled(key, condition.relation == "filled"))
+                found &= records_where(form, RowFilled(key, condition.relation == "filled"))
             case "contains":
                 # Without the first letter, which says the type.
                 texts = rows_holding(form, key, ()).annotate(text=Lower(Substr("value", 2)))
                 some = texts.filter(text__contains=str(value).lower())
                 found &= _those_with(some)
             case "not":
-                found &= ~records_where(form, Holds(key, "=", value))
+                found &= ~records_where(form, RowComparison(key, "=", value))
     return found
 
 

@@ -9,7 +9,7 @@ from django.dispatch import Signal
 from thistlequartz.core.ruleset import EntryPoint
 from thistlequartz.server.people.models import Person
 
-from .in_force import Desk
+from .in_force import DeskForm
 from .models import Record, State
 
 Occasion = Literal["saved", "held", "submitted", "approved", "sent_back"]
@@ -24,10 +24,10 @@ OCCASION_WORDS: Final[Mapping[Occasion, str]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Happening:
+class RecordEvent:
     """What has just been stored of a record."""
 
-    desk: Desk
+    desk: DeskForm
     record: Record
     occasions: tuple[Occasion, ...]
     person: Person
@@ -42,7 +42,7 @@ happened = Signal()
 that what is to be said of them is written with them, or not at all."""
 
 
-def tell(happenings: Sequence[Happening]) -> None:
+def tell(happenings: Sequence[RecordEvent]) -> None:
     """Let everybody know who listens."""
     if happenings:
         happened.send(Record, happenings=happenings)

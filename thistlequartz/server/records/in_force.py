@@ -15,7 +15,7 @@ from .uniqueness import generation_of
 
 
 @dataclass(frozen=True, slots=True)
-class Desk:
+class DeskForm:
     """What clerks fill in now: the release of a form that is in force."""
 
     draft: DraftForm
@@ -25,7 +25,7 @@ class Desk:
     """What the unique keys of records are made for."""
 
 
-def desk_of(form_key: str) -> Desk:
+def desk_of(form_key: str) -> DeskForm:
     """The release of a form that is in force; raises a Refusal (409) before there is one."""
     draft = get_draft(form_key)
     release = release_in_force(draft)
@@ -36,7 +36,7 @@ def desk_of(form_key: str) -> Desk:
             f"No release of {draft.name} is in force yet.",
             "A steward releases it; then records can be filled in.",
         )
-    return Desk(draft, release, compiled_release(release), _generation(release.pk))
+    return DeskForm(draft, release, compiled_release(release), _generation(release.pk))
 
 
 @lru_cache(maxsize=COMPILED_RELEASES_KEPT)

@@ -4,13 +4,13 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
-from thistlequartz.core.engines.rows import Holds, Where, parts_of
-from thistlequartz.core.judging import CompiledForm, Found
+from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
+from thistlequartz.core.judging import CompiledForm, ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import order_key, read_value
 
-from .in_force import Desk
+from .in_force import DeskForm
 from .lookup import DatabaseLookup
 from .models import Record, UniqueKey
 from .uniqueness import digest_of, keys_of
@@ -18,7 +18,7 @@ from .uniqueness import digest_of, keys_of
 _Key = tuple[str, ...]
 
 
-class ByValue:
+class ValueIndex:
     """Canonical values of records, found again by what they hold in a field; it grows."""
 
     def __init__(self, records: Iterable[Mapping[str, object]] = ()) -> None:
@@ -34,7 +34,7 @@ class ByValue:
     def where(self, where: Where, fields: Vocabulary) -> list[Mapping[str, object]]:
         """Those of which `where` may be so: by the first field that must hold one value."""
         for part in parts_of(where):
-            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
+            if isinstance(part, RowComparison) and part.relation == "=" and part.key in fields:
                 return self._holding(part.key, fields)[order_key(part.value)]
         return self._all
 
@@ -54,25 +54,25 @@ class ByValue:
         return order_key(read)
 
 
-class InHand:
+class PendingRecords:
     """The other records of a form: those that are stored, and those that are in hand.
 
     A stored record that is changed in hand counts as it is changed.
     """
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: DeskForm) -> None:
         self._desk = desk
         self.form_key = desk.draft.key
         self._compiled: CompiledForm = desk.compiled
         self._stored = DatabaseLookup(self.form_key)
-        self._found: dict[tuple[str, str], Found | None] = {}
+        self._found: dict[tuple[str, str], ReferredRecord | None] = {}
         self._owners: dict[str, dict[int, int]] = {}
         """Stored records, their numbers by primary key, by what they hold alike, as far as that was
         asked for."""
         self._reads_others = bool(desk.compiled.read_of_others)
         self._held: dict[str, set[int]] = {}
         self._changed: dict[int, int] = {}
-        self._values = ByValue()
+        self._values = ValueIndex()
 
     def expect(self, digests: Iterable[str]) -> None:
         """Ask the database at once for what will be asked for one by one."""
@@ -106,11 +106,11 @@ class InHand:
         if self._reads_others:
             self._values.add({**record.values, NUMBER: record.number})
 
-    def seen_by(self, record: Record) -> "SeenInHand":
+    def seen_by(self, record: Record) -> "PendingLookup":
         """What a record sees of the others."""
-        return SeenInHand(self, record.pk, record.number)
+        return PendingLookup(self, record.pk, record.number)
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number, asked for once."""
         if (form, number) not in self._found:
             self._found[form, number] = self._stored.record(form, number)
@@ -131,15 +131,15 @@ class InHand:
         yield from (one for one in self._values.where(where, fields) if one[NUMBER] != number)
 
 
-class SeenInHand:
+class PendingLookup:
     """The other records as one of them sees them."""
 
-    def __init__(self, all_: InHand, own: int | None, number: int) -> None:
+    def __init__(self, all_: PendingRecords, own: int | None, number: int) -> None:
         self._all = all_
         self._own = own
         self._number = number
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number."""
         return self._all.record(form, number)
 

@@ -6,7 +6,14 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from django.db import transaction
 from django.db.models import Q, QuerySet
 
-from thistlequartz.core.engines.rows import AllOf, AnyOf, Filled, Holds, OneOf, Where
+from thistlequartz.core.engines.rows import (
+    AllOf,
+    AnyOf,
+    RowComparison,
+    RowFilled,
+    RowMembership,
+    Where,
+)
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, Value, is_cut, order_key, read_value
@@ -119,10 +126,10 @@ def records_where(form: int, where: Where) -> Q:
     """What `where` says of the records of a form (by its primary key), as a condition on them."""
     match where:
         case AllOf(parts):
-            held = defaultdict[str, list[Holds]](list)
+            held = defaultdict[str, list[RowComparison]](list)
             found = Q()
             for part in parts:
-                if isinstance(part, Holds):
+                if isinstance(part, RowComparison):
                     held[part.key].append(part)
                 else:
                     found &= records_where(form, part)
@@ -134,17 +141,17 @@ def records_where(form: int, where: Where) -> Q:
             for part in parts:
                 found |= records_where(form, part)
             return found
-        case Filled(key, filled):
+        case RowFilled(key, filled):
             there = Q(pk__in=rows_holding(form, key, ()).values("record"))
             return there if filled else ~there
-        case OneOf(key, values):
+        case RowMembership(key, values):
             some = rows_holding(form, key, ()).filter(value__in=sorted(map(_key, values)))
             return Q(pk__in=some.values("record"))
-        case Holds():
+        case RowComparison():
             return records_where(form, AllOf(frozenset((where,))))
 
 
-def rows_holding(form: int, key: str, asked: Iterable[Holds]) -> QuerySet[IndexedValue]:
+def rows_holding(form: int, key: str, asked: Iterable[RowComparison]) -> QuerySet[IndexedValue]:
     """The rows of a field, one for each record in which it is filled, that hold all that is asked:
     together that is one range of the index.
     """

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator, Mapping
 
 from thistlequartz.core.engines.rows import EVERY, Where, about, at_most, fields_of
-from thistlequartz.core.judging import Found
+from thistlequartz.core.judging import ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import UniqueRule
@@ -35,19 +35,21 @@ def keys_in_force(form_key: str) -> frozenset[tuple[str, ...]]:
     """Fields that no two records may hold alike by the release in force: their keys are kept."""
     release = release_in_force(get_draft(form_key))
     rules = compiled_release(release).form.rules if release else ()
-    return frozenset(rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.on)
+    return frozenset(
+        rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.enabled
+    )
 
 
-class UntoldLookup:
+class BlindLookup:
     """For people who may know nothing of other records: any number may be one, and no more is said.
     Without the rules that look at others nothing else is asked of it.
     """
 
     discreet = True
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """A record of which nothing is known, where that may be its number."""
-        return None if number_in(number) is None else Found({})
+        return None if number_in(number) is None else ReferredRecord({})
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """None is known to."""
@@ -72,13 +74,13 @@ class DatabaseLookup:
         self._own = own
         self.discreet = discreet
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number."""
         wanted = number_in(number)
         if wanted is None:
             return None
         found = Record.objects.filter(form__key=form, number=wanted).first()
-        return Found(found.values, found.on_hold) if found else None
+        return ReferredRecord(found.values, found.on_hold) if found else None
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """Whether another record holds the same values in these fields."""

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.merging import ANSWERS, Merging
+from thistlequartz.core.merging import ANSWERS, TextMerger
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 from thistlequartz.core.values import USUAL, show_value
 from thistlequartz.server.people.models import Person
@@ -23,7 +23,7 @@ def merging_of(
     texts: Iterable[str],
     occasion: Occasion,
     person: Person,
-) -> Merging:
+) -> TextMerger:
     """What fills `texts` about a record, as it stands, after what `person` did."""
     fields = compiled.fields
     parts = (part for text in texts for part in parts_of(text))
@@ -41,4 +41,4 @@ def merging_of(
         "today": show_value(compiled.today_at(timezone.now()), style=USUAL),
     }
     answers = [(fields[key].label, text) for key, text in shown.items() if key not in helpers]
-    return Merging({**shown, **beside}, answers)
+    return TextMerger({**shown, **beside}, answers)

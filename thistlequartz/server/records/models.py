@@ -37,7 +37,7 @@ AT_REST = (State.SUBMITTED, State.APPROVED)
 """What is not changed any more, unless it is taken back or sent back."""
 
 
-class Outcome(models.TextChoices):
+class RecordOutcome(models.TextChoices):
     """What the rules said when the record was last stored."""
 
     CLEAR = "clear"
@@ -56,7 +56,7 @@ class Record(models.Model):
     )
     """Searched and sorted without regard to upper and lower case."""
     state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
-    outcome = models.CharField(max_length=20, choices=Outcome.choices)
+    outcome = models.CharField(max_length=20, choices=RecordOutcome.choices)
     on_hold = models.BooleanField(default=False)
     held_since = models.DateTimeField(null=True)
     """Since when it is on hold; blank where it is not."""

@@ -40,7 +40,7 @@ def _told(weight: dict[str, Any], saved_since: int) -> list[Concern]:
         ),
         *(
             _counted(
-                one["newly"], "warn", f"would newly break “{one['name']}”, by what others hold"
+                one["newly"], "warn", f"would newly violate “{one['name']}”, by what others hold"
             )
             for one in weight["rules"].values()
             if one["other_records"]

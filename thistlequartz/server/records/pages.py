@@ -11,7 +11,7 @@ from django.db.models import Prefetch
 
 from thistlequartz.server.releases.models import Release
 
-from .finding import Found
+from .finding import RecordSearch
 from .models import Record, RecordBook
 
 PAGE: Final = 50
@@ -22,7 +22,7 @@ _WIDE = ("values", "reasons", "applied")
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class RecordSlice:
     """Some records of a list, and how many it has; or that it has more than so many."""
 
     records: list[Record]
@@ -30,17 +30,17 @@ class Part:
     more: bool = False
 
 
-def page_of(form: int, found: Found, offset: int, *, values: bool) -> Part:
+def page_of(form: int, found: RecordSearch, offset: int, *, values: bool) -> RecordSlice:
     """A part of a list, with all that is shown of each; their values only where asked for."""
     keys = list(found.records.values_list("pk", flat=True)[offset : offset + PAGE + 1])
     if len(keys) <= PAGE and (keys or offset == 0):
         total, more = offset + len(keys), False
     else:
         total, more = _how_many(form, found)
-    return Part(_fetched(keys[:PAGE], values=values), total, more)
+    return RecordSlice(_fetched(keys[:PAGE], values=values), total, more)
 
 
-def _how_many(form: int, found: Found) -> tuple[int, bool]:
+def _how_many(form: int, found: RecordSearch) -> tuple[int, bool]:
     if found.wanted.everything:
         book = RecordBook.objects.filter(form=form).first()
         if book is not None:

@@ -11,7 +11,7 @@ from thistlequartz.core.values import CSV_MARK, csv_line
 from thistlequartz.server.forms.models import DraftForm
 
 from .models import STATE_WORDS, Record, State
-from .weighing_lookup import Neighbourhood
+from .weighing_lookup import StoredNeighbours
 
 HEADS: Final = ("No.", "Record", "State", "Rule", "Fields", "Reason", "On saving", "On submitting")
 AT_A_TIME: Final = 200
@@ -25,7 +25,7 @@ def lines_with_reasons(
     blank rule for a record of which nothing is said.
     """
     yield CSV_MARK + csv_line(list(HEADS))
-    around = Neighbourhood(draft.key, [compiled])
+    around = StoredNeighbours(draft.key, [compiled])
     for begin in range(0, len(numbers), AT_A_TIME):
         some = numbers[begin : begin + AT_A_TIME]
         for record in Record.objects.filter(form=draft, number__in=some).order_by("number"):
@@ -34,7 +34,7 @@ def lines_with_reasons(
             yield from (csv_line([*begins, *cells]) for cells in told)
 
 
-def _told(record: Record, compiled: CompiledForm, around: Neighbourhood) -> Iterator[list[str]]:
+def _told(record: Record, compiled: CompiledForm, around: StoredNeighbours) -> Iterator[list[str]]:
     now = timezone.now()
     verdicts = compiled.judge_moments(
         compiled.as_entered(record.values),
@@ -54,11 +54,11 @@ def _told(record: Record, compiled: CompiledForm, around: Neighbourhood) -> Iter
     later = {one.rule: one for one in submit.results}
     for one in save.results:
         then = later[one.rule]
-        if "broken" in (one.status, then.status):
+        if "violated" in (one.status, then.status):
             for message in one.messages or then.messages:
                 labels = ", ".join(compiled.fields[key].label for key in message.fields)
                 yield [names[one.rule], labels, message.text, _hard(one), _hard(then)]
 
 
 def _hard(result: Any) -> str:
-    return result.severity if result.status == "broken" and result.severity != "off" else ""
+    return result.severity if result.status == "violated" and result.severity != "none" else ""

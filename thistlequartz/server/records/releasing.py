@@ -20,7 +20,7 @@ from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.problems import ProblemItem, Refusal
-from thistlequartz.server.releases.services import NotPrepared, compiled_release
+from thistlequartz.server.releases.services import PreparationOutdated, compiled_release
 
 from .indexing import drop_changed_fields, index_fields, unindexed
 from .models import Record, RecordBook, UniqueKey
@@ -70,7 +70,7 @@ def when_released(
     waiting = _unprepared(draft, generation)
     left = list(waiting[: LEFT_FOR_THE_RELEASE + 1])
     if len(left) > LEFT_FOR_THE_RELEASE:
-        raise NotPrepared
+        raise PreparationOutdated
     collisions = _prepare(left, compiled, generation, lenient=lenient)
     if collisions:
         raise _collide(collisions)
@@ -215,7 +215,7 @@ def _collide(collisions: Sequence[ProblemItem]) -> Refusal:
     return Refusal(
         409,
         "collisions",
-        f"{len(collisions)} stored records would break a rule of uniqueness at once.",
+        f"{len(collisions)} stored records would violate a rule of uniqueness at once.",
         "Mend them first, then release; the release in use stays as it is.",
         collisions,
     )

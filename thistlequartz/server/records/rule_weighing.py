@@ -11,7 +11,7 @@ from typing import Any, Final, cast
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.weighing import Moment, Scales, Weight
+from thistlequartz.core.analysis.weighing import Impact, ImpactAnalysis, Moment
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Form, Rule, RuleSet
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
@@ -24,8 +24,8 @@ from thistlequartz.server.jobs.services import done_or_begun
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import ruleset_hash
 
-from .weighing_lookup import Neighbourhood, stored_sample
-from .weighing_shares import Versions, all_weighed
+from .weighing_lookup import StoredNeighbours, stored_sample
+from .weighing_shares import ImpactVersions, all_weighed
 
 WEIGH_RULE: Final = "weigh_rule"
 SAMPLE: Final = 200
@@ -41,8 +41,8 @@ _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
 @dataclass(frozen=True, slots=True)
-class RuleImpact:
-    """How many of the records that were looked at a rule would newly be broken by, and at which
+class RuleImpactPreview:
+    """How many of the records that were looked at a rule would newly be violated by, and at which
     moment it would stop or warn of them: of one with an effect, how many come out otherwise.
     """
 
@@ -58,7 +58,7 @@ class RuleImpact:
     """Whether the exact answer is being worked out."""
 
 
-def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
+def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpactPreview:
     """What `rule`, in the place of the one with its key, means for the stored records, against what
     is in force of it: exactly, where few are stored or the work is done already; of a sample else,
     and then the exact answer is being worked out.
@@ -68,19 +68,19 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpact:
         return _impact(records, None, rule.key)
     versions, working = _versions(draft, rule), False
     if records > SAMPLE:
-        shape = (one.name for one in fields(RuleImpact))  # another version told otherwise
+        shape = (one.name for one in fields(RuleImpactPreview))  # another version told otherwise
         told = "|".join((*shape, rule.key, *map(ruleset_hash, versions)))
         stamp = hashlib.sha256(told.encode()).hexdigest()
         asked = {"rule": _RULE.dump_json(rule).decode()}
         job = done_or_begun(WEIGH_RULE, draft, person, stamp, asked, partial(_counts, draft))
         if job.state == JobState.DONE:
-            return RuleImpact(**cast(dict[str, Any], job.result))
+            return RuleImpactPreview(**cast(dict[str, Any], job.result))
         working = job.state in UNDER_WAY
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
             # Each of a sample would ask all of them.
             return _impact(records, None, rule.key, working=working)
-    scales = Scales(*versions, draft.key, timezone.now())
-    around = Neighbourhood(draft.key, scales.forms, sampled=True)
+    scales = ImpactAnalysis(*versions, draft.key, timezone.now())
+    around = StoredNeighbours(draft.key, scales.forms, sampled=True)
     begun = time.monotonic()
     for _ in scales.weigh(stored_sample(draft, around, SAMPLE)):
         if time.monotonic() - begun > SAMPLED_FOR and scales.weight.records >= FEWEST:
@@ -101,23 +101,25 @@ def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     """The exact answer, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
     rule = _RULE.validate_json(job.asked["rule"])
-    versions = Versions(draft.key, *_versions(draft, rule), timezone.now())
+    versions = ImpactVersions(draft.key, *_versions(draft, rule), timezone.now())
     weight = all_weighed(versions, progress)
     return asdict(_impact(weight.records, weight, rule.key))
 
 
-def _impact(records: int, weight: Weight | None, key: str, *, working: bool = False) -> RuleImpact:
-    found = weight or Weight()
+def _impact(
+    records: int, weight: Impact | None, key: str, *, working: bool = False
+) -> RuleImpactPreview:
+    found = weight or Impact()
     stops, warns, frees = (
         {moment: one.count for moment, one in counts.items()}
         for counts in (found.newly_refused, found.newly_warned, found.no_longer_refused)
     )
     own = found.rules.get(key)
     if own is None:
-        return RuleImpact(records, found.records, 0, stops, warns, frees, working)
+        return RuleImpactPreview(records, found.records, 0, stops, warns, frees, working)
     # As the page of stored records counts it: also where something else stops a record already.
     newly = own.newly.count
-    return RuleImpact(records, found.records, newly, own.stops, own.warns, frees, working)
+    return RuleImpactPreview(records, found.records, newly, own.stops, own.warns, frees, working)
 
 
 def _versions(draft: DraftForm, rule: Rule) -> tuple[RuleSet, RuleSet]:

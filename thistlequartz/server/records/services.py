@@ -12,23 +12,28 @@ from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import EntryPoint, Moment
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import locked_draft
-from thistlequartz.server.judging.services import Trial, judge_all, refuse_unknown, verdicts_of
-from thistlequartz.server.judging.shapes import Verdicts
+from thistlequartz.server.judging.services import (
+    JudgeRequest,
+    judge_all,
+    refuse_unknown,
+    verdicts_of,
+)
+from thistlequartz.server.judging.shapes import VerdictsView
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.coming import bring_locked
 from thistlequartz.server.releases.services import (
-    NotPrepared,
+    PreparationOutdated,
 )
 
-from .happening import Happening, occasions_of, tell
-from .in_force import Desk, desk_of
+from .happening import RecordEvent, occasions_of, tell
+from .in_force import DeskForm, desk_of
 from .lookup import DatabaseLookup
 from .models import AT_REST, STATE_WORDS, Record, State
 from .numbering import next_number
-from .storing import Put, put_into, write_one
+from .storing import PendingWrite, put_into, write_one
 from .uniqueness import MOMENTS_OF
 
 PEOPLE = ("changed_by", "keeper", "submitted_by", "decided_by")
@@ -58,7 +63,7 @@ def as_entered(record: Record) -> dict[str, Any]:
 
 
 @dataclass(frozen=True, slots=True)
-class Submission:
+class SaveRequest:
     """A record as somebody sends it: its values, and what was decided while filling it in."""
 
     values: Mapping[str, object]
@@ -71,10 +76,10 @@ class Submission:
 
 
 @dataclass(frozen=True, slots=True)
-class Attempt:
+class SaveAttempt:
     """Somebody tried to save or submit a record, and what was said to it."""
 
-    desk: Desk
+    desk: DeskForm
     person: Person
     moment: Literal["save", "submit"]
     verdicts: Mapping[Moment, Verdict]
@@ -93,7 +98,7 @@ the one that was given up."""
 class _Stopped(Exception):
     """A rule stopped it; whatever was begun in the transaction is given up."""
 
-    def __init__(self, attempt: Attempt, refusal: Refusal) -> None:
+    def __init__(self, attempt: SaveAttempt, refusal: Refusal) -> None:
         super().__init__(str(refusal))
         self.attempt = attempt
         self.refusal = refusal
@@ -103,11 +108,13 @@ def _moment(submit: bool) -> Literal["save", "submit"]:
     return "submit" if submit else "save"
 
 
-def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, ...] = ()) -> Trial:
+def trial_of(
+    record: Record, entry: SaveRequest, role: str, touched: tuple[str, ...] = ()
+) -> JudgeRequest:
     """`entry` as it is judged against what is stored. Reasons given before still count."""
     stored = record.values if record.pk else None
     before = {key: Waiver(one["text"], one["basis"]) for key, one in record.reasons.items()}
-    return Trial(
+    return JudgeRequest(
         values=entry.values,
         role=role,
         lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.door == "link"),
@@ -125,7 +132,7 @@ def trial_of(record: Record, entry: Submission, role: str, touched: tuple[str, .
 def store_record(
     person: Person,
     form_key: str,
-    entry: Submission,
+    entry: SaveRequest,
     *,
     submit: bool,
     approve: bool = False,
@@ -148,7 +155,7 @@ def store_record(
 def _store(
     person: Person,
     form_key: str,
-    entry: Submission,
+    entry: SaveRequest,
     submit: bool,
     approve: bool,
     number: int | None,
@@ -171,17 +178,17 @@ def _store(
         told = replace(trial, touched=tuple(desk.compiled.entries))
         judgement = judge_all(desk.compiled, told, person.style)
         refusal = _blocked(submit, desk.compiled, verdicts, judgement)
-        stopped = Attempt(desk, person, _moment(submit), verdicts, door=entry.door)
+        stopped = SaveAttempt(desk, person, _moment(submit), verdicts, door=entry.door)
         raise _Stopped(stopped, refusal)
     before = record.values if record.pk else None
     held_before = record.on_hold
     record.sent_as = entry.sent_as
     put = put_into(record, desk, verdicts, state, person, trial.reasons)
     _write(put, desk)
-    attempt = Attempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
+    attempt = SaveAttempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
     attempted.send(Record, attempts=(attempt,))
     occasions = occasions_of(record, held_before=held_before)
-    tell([Happening(desk, record, occasions, person, entry.door, before)])
+    tell([RecordEvent(desk, record, occasions, person, entry.door, before)])
     log(
         person,
         ACTS[state],
@@ -206,7 +213,7 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
             "There is nothing to lift; somebody may have done so already.",
         )
     trial = replace(
-        trial_of(record, Submission(as_entered(record)), role_of(person, form_key)), held=False
+        trial_of(record, SaveRequest(as_entered(record)), role_of(person, form_key)), held=False
     )
     verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
     if verdict.held_by:
@@ -240,7 +247,7 @@ def state_after(record: Record, *, submit: bool, approve: bool = False) -> State
     return State.SENT_BACK if record.state == State.SENT_BACK else State.SAVED
 
 
-def locked_desk(form_key: str) -> Desk:
+def locked_desk(form_key: str) -> DeskForm:
     """The form is locked first and its release read then, so that no release comes between."""
     locked_draft(form_key)
     desk = desk_of(form_key)
@@ -254,7 +261,7 @@ def _bring(form_key: str) -> None:
     """A release came into force a moment ago, and the worker has not been here yet."""
     try:
         bring_locked(form_key)
-    except NotPrepared:
+    except PreparationOutdated:
         raise Refusal(
             503,
             "coming-into-force",
@@ -263,14 +270,16 @@ def _bring(form_key: str) -> None:
         ) from None
 
 
-def _stored_already(person: Person, desk: Desk, entry: Submission) -> Record | None:
+def _stored_already(person: Person, desk: DeskForm, entry: SaveRequest) -> Record | None:
     """The record that this very sending has stored, where its answer did not arrive."""
     if not entry.sent_as:
         return None
     return desk.draft.records.filter(sent_as=entry.sent_as, changed_by=person).first()
 
 
-def _record_to_write(desk: Desk, person: Person, number: int | None, version: int | None) -> Record:
+def _record_to_write(
+    desk: DeskForm, person: Person, number: int | None, version: int | None
+) -> Record:
     if number is None:
         number = next_number(desk.draft)
         return Record(form=desk.draft, number=number, values={}, version=0, keeper=person)
@@ -319,7 +328,7 @@ def _blocked(
     submit: bool,
     compiled: CompiledForm,
     verdicts: Mapping[Moment, Verdict],
-    judgement: Verdicts,
+    judgement: VerdictsView,
 ) -> Refusal:
     act = "submitted" if submit else "saved"
     beside = [said for verdict in verdicts.values() for said in verdict.refusals]
@@ -328,7 +337,7 @@ def _blocked(
         compiled.fields[result.messages[0].fields[0]].label
         for verdict in verdicts.values()
         for result in verdict.results
-        if result.waiver in ("demanded", "lapsed")
+        if result.waiver in ("required", "lapsed")
     )
     if at_fields:
         mend = "Mend what is named at the fields, then try again."
@@ -346,11 +355,11 @@ def _blocked(
 
 
 def _stops_at_a_field(verdict: Verdict) -> bool:
-    hardest = verdict.violated[0].severity if verdict.violated else "off"
+    hardest = verdict.violated[0].severity if verdict.violated else "none"
     return hardest == "block" or any(state.fault for state in verdict.fields.values())
 
 
-def _write(put: Put, desk: Desk) -> None:
+def _write(put: PendingWrite, desk: DeskForm) -> None:
     try:
         write_one(put, desk)
     except IntegrityError:

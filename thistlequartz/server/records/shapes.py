@@ -15,7 +15,7 @@ from thistlequartz.server.judging.values import Entered, Values
 from thistlequartz.server.people.models import Person
 
 from . import services
-from .finding import MOST_CONDITIONS, Order, Wanted
+from .finding import MOST_CONDITIONS, Order, RecordQuery
 from .models import LONGEST_SENDING, Record
 
 StateName = Literal["saved", "submitted", "approved", "sent_back"]
@@ -24,7 +24,7 @@ MOST_AT_ONCE = 200
 """Records decided on in one call."""
 
 
-class DeskForm(BaseModel):
+class DeskFormView(BaseModel):
     """What clerks fill in: the fields of the newest release."""
 
     key: str
@@ -69,7 +69,7 @@ class KnownRecord(BaseModel):
     on_hold: bool
 
 
-class KnownAsked(BaseModel):
+class KnownRecordQuery(BaseModel):
     """Which records are offered: those that fit a search, or the one of a number."""
 
     model_config = ConfigDict(extra="forbid")
@@ -86,7 +86,7 @@ class RecordPage(BaseModel):
     records: list[RecordSummary]
 
 
-class KeptReason(ReasonGiven):
+class ReasonView(ReasonGiven):
     """Why a warning was passed, by whom and when."""
 
     by: str
@@ -97,7 +97,7 @@ class RecordView(RecordSummary):
     """A record, whole."""
 
     values: Values
-    reasons: dict[str, KeptReason]
+    reasons: dict[str, ReasonView]
     proposals_applied: list[str]
     submitted_by: str | None
     submitted_at: datetime | None
@@ -119,7 +119,7 @@ class VersionOf(BaseModel):
 Remark = Annotated[str, Field(max_length=2_000)]
 
 
-class Choosing(BaseModel):
+class ChosenRecord(BaseModel):
     """A record that was chosen, and its version as it was shown."""
 
     model_config = ConfigDict(extra="forbid")
@@ -127,18 +127,18 @@ class Choosing(BaseModel):
     version: int
 
 
-class Decision(BaseModel):
+class ApprovalBody(BaseModel):
     """What is to become of the records that were chosen."""
 
     model_config = ConfigDict(extra="forbid")
     act: Literal["approve", "send_back"]
-    records: Annotated[list[Choosing], Field(min_length=1, max_length=MOST_AT_ONCE)]
+    records: Annotated[list[ChosenRecord], Field(min_length=1, max_length=MOST_AT_ONCE)]
     remark: Remark = ""
     to: Annotated[str, Field(max_length=150)] | None = None
     """The account to which they are sent back; otherwise whoever submitted each."""
 
 
-class DecidedView(BaseModel):
+class ApprovalResultView(BaseModel):
     """What came of one of them."""
 
     number: int
@@ -155,7 +155,7 @@ class FormRemoval(BaseModel):
     name: Annotated[str, Field(max_length=200)] = ""
 
 
-class Submission(BaseModel):
+class SaveBody(BaseModel):
     """The values of a record, and the version they were made from (none for a new one)."""
 
     model_config = ConfigDict(extra="forbid")
@@ -169,9 +169,9 @@ class Submission(BaseModel):
     sent_as: Annotated[str, Field(max_length=LONGEST_SENDING)] = ""
     """A mark of this one sending: sent again with the same mark, it is stored once."""
 
-    def entry(self) -> services.Submission:
+    def entry(self) -> services.SaveRequest:
         """What is stored, as the services take it."""
-        return services.Submission(
+        return services.SaveRequest(
             self.values,
             waivers(self.reasons),
             tuple(self.proposals_applied),
@@ -199,16 +199,16 @@ class Listing(BaseModel):
     order: Order = "-number"
     offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
 
-    def wanted(self) -> Wanted:
+    def wanted(self) -> RecordQuery:
         """What is looked for, as the services take it."""
         asked = self.model_dump(exclude={"columns", "offset", "where", "numbers", "kind", "naming"})
-        return Wanted(**asked, where=tuple(self.where))
+        return RecordQuery(**asked, where=tuple(self.where))
 
 
 assert Listing.model_fields["where"].metadata[0].max_length == MOST_CONDITIONS
 
 
-class WaitingView(BaseModel):
+class DeskTasksView(BaseModel):
     """A form in use, and how many records in it wait for who asks; never more than a thousand."""
 
     key: str
@@ -221,7 +221,7 @@ class WaitingView(BaseModel):
     to_approve: int
 
 
-class ComparisonAsked(BaseModel):
+class ComparisonBody(BaseModel):
     """The values of a record as they stand on somebody's screen."""
 
     model_config = ConfigDict(extra="forbid")
@@ -277,7 +277,7 @@ def view_of(record: Record, person: Person) -> RecordView:
     return RecordView(
         **_summary(record),
         values=services.as_entered(record),
-        reasons={rule: KeptReason(**one) for rule, one in record.reasons.items()},
+        reasons={rule: ReasonView(**one) for rule, one in record.reasons.items()},
         proposals_applied=record.applied,
         submitted_by=name_of(record.submitted_by),
         submitted_at=record.submitted_at,

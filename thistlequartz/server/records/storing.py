@@ -12,14 +12,14 @@ from thistlequartz.core.values import Value, order_key, to_json
 from thistlequartz.server.inserting import by_size, create_many, insert
 from thistlequartz.server.people.models import Person
 
-from .in_force import Desk
+from .in_force import DeskForm
 from .indexing import index_record, indexed_types
 from .models import AT_REST, LONGEST_TITLE, Breach, IndexedValue, Record, State, UniqueKey
 from .uniqueness import MOMENTS_OF, claiming, keys_of
 
 
 @dataclass(frozen=True, slots=True)
-class Put:
+class PendingWrite:
     """A record with all that it holds by now, which is still to be written."""
 
     record: Record
@@ -31,12 +31,12 @@ class Put:
 
 def put_into(
     record: Record,
-    desk: Desk,
+    desk: DeskForm,
     verdicts: Mapping[Moment, Verdict],
     state: str,
     person: Person,
     reasons: Mapping[str, Waiver],
-) -> Put:
+) -> PendingWrite:
     """What was judged, put into the record: its values and how it stands, and what was decided."""
     verdict = verdicts[MOMENTS_OF[state][-1]]
     values = verdict.stores or {}
@@ -56,7 +56,9 @@ def put_into(
     record.version += 1
     record.values_version = record.version
     record.changed_by, record.changed_at = person, now
-    return Put(record, verdicts, values, _keep_decisions(record, verdicts, reasons, person))
+    return PendingWrite(
+        record, verdicts, values, _keep_decisions(record, verdicts, reasons, person)
+    )
 
 
 def _keep_decisions(
@@ -96,7 +98,7 @@ def _keep_decisions(
     return new
 
 
-def write_one(put: Put, desk: Desk) -> None:
+def write_one(put: PendingWrite, desk: DeskForm) -> None:
     """Write a record; raises IntegrityError where another one has claimed the same meanwhile."""
     record = put.record
     record.save()
@@ -108,7 +110,7 @@ def write_one(put: Put, desk: Desk) -> None:
         UniqueKey.objects.bulk_create(_keys_of(put, desk))
 
 
-def write_together(some: Sequence[Put], desk: Desk) -> None:
+def write_together(some: Sequence[PendingWrite], desk: DeskForm) -> None:
     """Write records, new ones and changed ones; raises IntegrityError as for one."""
     new = [one.record for one in some if one.record.pk is None]
     changed = [one.record for one in some if one.record.pk is not None]
@@ -148,11 +150,11 @@ def _written_columns() -> list[str]:
     return [one.name for one in fields if one.name not in ("id", "form", "number")]
 
 
-def _names_of(desk: Desk) -> dict[str, str]:
+def _names_of(desk: DeskForm) -> dict[str, str]:
     return {rule.key: rule.name for rule in desk.compiled.form.rules}
 
 
-def _breaches_of(put: Put, names: Mapping[str, str]) -> list[Breach]:
+def _breaches_of(put: PendingWrite, names: Mapping[str, str]) -> list[Breach]:
     last = list(put.verdicts.values())[-1]
     return [
         Breach(
@@ -165,6 +167,6 @@ def _breaches_of(put: Put, names: Mapping[str, str]) -> list[Breach]:
     ]
 
 
-def _keys_of(put: Put, desk: Desk) -> list[UniqueKey]:
+def _keys_of(put: PendingWrite, desk: DeskForm) -> list[UniqueKey]:
     claimed = claiming(put.verdicts.values())
     return keys_of(put.record, desk.compiled, put.values, claimed, desk.generation)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.models import Activity
-from thistlequartz.server.activity.telling import DetailView, Remembered
+from thistlequartz.server.activity.telling import HistoryDetailView, NameCache
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.services import compiled_release
@@ -22,8 +22,8 @@ def _fields(form_key: str) -> Vocabulary | None:
 
 
 def tell_of_records(
-    activity: Activity, style: WritingStyle, known: Remembered
-) -> Sequence[DetailView] | None:
+    activity: Activity, style: WritingStyle, known: NameCache
+) -> Sequence[HistoryDetailView] | None:
     """The fields whose values became others; None for other acts."""
     if activity.act not in ACTS.values():
         return None
@@ -39,7 +39,7 @@ def tell_of_records(
     order = {key: place for place, key in enumerate(fields)}
     keys = sorted({*before, *after}, key=lambda key: (order.get(key, len(order)), key))
     return [
-        DetailView(
+        HistoryDetailView(
             what=fields[key].label if key in fields else key,
             before=shown(key, before.get(key)),
             after=shown(key, after.get(key)),

@@ -31,7 +31,7 @@ def digest_of(form_key: str, keys: tuple[str, ...], folded: tuple[str, ...]) -> 
 
 def claiming(verdicts: Iterable[Verdict]) -> frozenset[str]:
     """The rules that apply to a record and would block it: what they make unique is claimed."""
-    applying = ("kept", "broken", "nothing_to_judge")
+    applying = ("satisfied", "violated", "not_evaluable")
     return frozenset(
         result.rule
         for verdict in verdicts
@@ -44,7 +44,9 @@ def generation_of(form: CompiledForm) -> str:
     """A name for what decides which unique keys a record holds and claims: the rules of uniqueness,
     and the rules and fields that decide what is in play. Blank where there are no such rules.
     """
-    unique = [one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.on]
+    unique = [
+        one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.enabled
+    ]
     if not unique:
         return ""
     effects = [one.rule for one in form.rules if one.check_kind is None]
@@ -73,7 +75,7 @@ def keys_of(
     rows = []
     for one in form.rules:
         rule = one.rule
-        if not isinstance(rule, UniqueRule) or not rule.on:
+        if not isinstance(rule, UniqueRule) or not rule.enabled:
             continue
         held = [values[key] for key in rule.targets if key in values]
         if len(held) < len(rule.targets):

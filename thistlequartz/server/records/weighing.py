@@ -17,7 +17,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.releases.comparing import fingerprint_to_release, form_to_release
 
-from .weighing_shares import Versions, all_weighed
+from .weighing_shares import ImpactVersions, all_weighed
 
 WEIGH, WEIGH_AGAIN = "weigh", "weigh_again"
 OF_A_RULE = ("newly", "no_longer", "harder")
@@ -40,7 +40,7 @@ def begin_weighing(person: Person, form_key: str, again: int | None = None) -> J
     return begin(kind, draft, person, _stamp(draft, again), {"again": str(again or "")})
 
 
-class Weighing(NamedTuple):
+class ImpactState(NamedTuple):
     """What is known of the newest weighing."""
 
     job: Job | None
@@ -56,13 +56,13 @@ class Weighing(NamedTuple):
         return self.job.result if self.job is not None and done else None
 
 
-def last_weighing(form_key: str, again: int | None = None) -> Weighing:
+def last_weighing(form_key: str, again: int | None = None) -> ImpactState:
     """The newest weighing by the draft, or by a release that may come again."""
     draft = get_draft(form_key)
     kind, stamp = _kind(again), _stamp(draft, again)
     job = newest(kind, draft, *UNDER_WAY, JobState.DONE, stamp=stamp) or newest(kind, draft)
     since = draft.records.filter(changed_at__gt=job.created_at).count() if job else 0
-    return Weighing(job, job is not None and job.stamp != stamp, since)
+    return ImpactState(job, job is not None and job.stamp != stamp, since)
 
 
 def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
@@ -92,7 +92,7 @@ def weigh_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     again = int(job.asked["again"]) if job.asked.get("again") else None
     release = release_in_force(draft)
     after = ruleset_around(form_to_release(draft, again))
-    versions = Versions(draft.key, release_document(release.pk), after, timezone.now())
+    versions = ImpactVersions(draft.key, release_document(release.pk), after, timezone.now())
     return {"release": release.number, **asdict(all_weighed(versions, progress))}
 
 

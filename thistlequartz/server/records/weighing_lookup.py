@@ -9,12 +9,12 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import Any, Final, NamedTuple
 
-from thistlequartz.core.analysis.weighing import Stored
-from thistlequartz.core.engines.rows import Holds, Where, parts_of
-from thistlequartz.core.judging import CompiledForm, Found, Lookup
+from thistlequartz.core.analysis.weighing import ImpactRecord
+from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
+from thistlequartz.core.judging import CompiledForm, Lookup, ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
-from thistlequartz.core.judging.settled_others import SettledOthers, Settling, key_held
-from thistlequartz.core.language import Declared, Vocabulary
+from thistlequartz.core.judging.settled_others import RecordSettling, SettledOthers, key_held
+from thistlequartz.core.language import Declaration, Vocabulary
 from thistlequartz.core.values import order_key, read_value
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.pieces import values_in_pieces
@@ -34,19 +34,19 @@ _SCATTER: Final = (5**0.5 - 1) / 2
 """Multiples of the golden section lie evenly between whole numbers, however many they are."""
 
 
-class Share(NamedTuple):
+class RecordRange(NamedTuple):
     """Records by their primary keys."""
 
     after: int = 0
     up_to: int | None = None
 
 
-EVERY_RECORD: Final = Share()
+EVERY_RECORD: Final = RecordRange()
 
 
 def stored_records(
-    draft: DraftForm, around: "Neighbourhood", share: Share = EVERY_RECORD
-) -> Iterator[Stored]:
+    draft: DraftForm, around: "StoredNeighbours", share: RecordRange = EVERY_RECORD
+) -> Iterator[ImpactRecord]:
     """Every stored record of a share, in order, with what it sees of the others."""
     last = share.after
     while True:
@@ -56,11 +56,13 @@ def stored_records(
         if not some:
             return
         for pk, number, values in some:
-            yield Stored(number, values, around.seen_by(pk, number))
+            yield ImpactRecord(number, values, around.seen_by(pk, number))
         last = some[-1][0]
 
 
-def stored_sample(draft: DraftForm, around: "Neighbourhood", size: int) -> Iterator[Stored]:
+def stored_sample(
+    draft: DraftForm, around: "StoredNeighbours", size: int
+) -> Iterator[ImpactRecord]:
     """About `size` of them, spread evenly over all that were ever stored, and so are the first of
     them.
     """
@@ -69,10 +71,10 @@ def stored_sample(draft: DraftForm, around: "Neighbourhood", size: int) -> Itera
     rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
     found = rows.values_list("pk", "number", "values")
     for pk, number, values in sorted(found, key=lambda row: row[1] * _SCATTER % 1):
-        yield Stored(number, values, around.seen_by(pk, number))
+        yield ImpactRecord(number, values, around.seen_by(pk, number))
 
 
-class Neighbourhood:
+class StoredNeighbours:
     """What the stored records of a form are to one another, as `forms` read them."""
 
     def __init__(
@@ -83,23 +85,23 @@ class Neighbourhood:
         self._sampled = sampled
         self.anyone = DatabaseLookup(form_key)
         self._forms = tuple(forms)
-        self._found: dict[tuple[str, str], Found | None] = {}
+        self._found: dict[tuple[str, str], ReferredRecord | None] = {}
         self._by_value: dict[Any, Mapping[str | None, Sequence[_Numbered]]] = {}
         self._holders: dict[Any, dict[_Key, tuple[int, ...]]] = {}
         self._settled: list[_Numbered] | None = None
 
-    def seen_by(self, pk: int, number: int) -> "SeenBy":
+    def seen_by(self, pk: int, number: int) -> "NeighbourLookup":
         """What one of the records sees of the others."""
-        return SeenBy(self, pk, number)
+        return NeighbourLookup(self, pk, number)
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record that some refer to, asked for once."""
         if (form, number) not in self._found:
             self._found[form, number] = self.anyone.record(form, number)
         return self._found[form, number]
 
     def holders(
-        self, keys: _Key, folded: _Key, settling: Settling | None = None
+        self, keys: _Key, folded: _Key, settling: RecordSettling | None = None
     ) -> tuple[int, ...]:
         """The numbers of the first two records that hold these values."""
         known = (keys, settling is None)
@@ -108,7 +110,7 @@ class Neighbourhood:
         return self._holders[known].get(folded, ())
 
     def alike(
-        self, where: Where, fields: Vocabulary, settling: Settling | None = None
+        self, where: Where, fields: Vocabulary, settling: RecordSettling | None = None
     ) -> "Iterable[_Numbered] | None":
         """The records that hold one value where `where` asks for that, by the first such field;
         None where it asks for none, or where there are too many records to have them all at hand.
@@ -116,7 +118,7 @@ class Neighbourhood:
         if self._sampled or self._many:
             return None
         for part in parts_of(where):
-            if isinstance(part, Holds) and part.relation == "=" and part.key in fields:
+            if isinstance(part, RowComparison) and part.relation == "=" and part.key in fields:
                 held = self._holding(part.key, fields[part.key], settling)
                 return held.get(order_key(part.value), ())
         return None
@@ -134,20 +136,20 @@ class Neighbourhood:
     def _at_hand(self) -> list[_Numbered]:
         return list(self._narrow_rows(None))
 
-    def _narrow_rows(self, settling: Settling | None) -> Iterator[_Numbered]:
+    def _narrow_rows(self, settling: RecordSettling | None) -> Iterator[_Numbered]:
         """Every record, with no more than is read of others."""
         read = [key for form in self._forms for key in form.read_of_others]
         for number, values in self._rows(settling):
             yield number, {key: values[key] for key in read if key in values}
 
-    def _rows(self, settling: Settling | None) -> Iterator[_Numbered]:
+    def _rows(self, settling: RecordSettling | None) -> Iterator[_Numbered]:
         rows = Record.objects.filter(form__key=self.form_key)
         known = self.seen_by(0, 0)
         for number, values in values_in_pieces(rows, "number", "values"):
             yield number, settling.of_stored(values, known) if settling else values
 
     def _holding(
-        self, key: str, declared: Declared, settling: Settling | None
+        self, key: str, declared: Declaration, settling: RecordSettling | None
     ) -> Mapping[str | None, Sequence[_Numbered]]:
         """The records by what they hold in a field."""
         known = (key, declared.type, settling is None)
@@ -162,7 +164,7 @@ class Neighbourhood:
             self._by_value[known] = found
         return self._by_value[known]
 
-    def _gathered(self, keys: _Key, settling: Settling | None) -> dict[_Key, tuple[int, ...]]:
+    def _gathered(self, keys: _Key, settling: RecordSettling | None) -> dict[_Key, tuple[int, ...]]:
         found: dict[_Key, tuple[int, ...]] = {}
         wanted = self._forms if settling is None else (settling.form,)
         forms = [form for form in wanted if all(key in form.fields for key in keys)]
@@ -175,11 +177,11 @@ class Neighbourhood:
         return found
 
 
-class SeenBy:
+class NeighbourLookup:
     """The other records as one of them sees them."""
 
     def __init__(
-        self, all_: Neighbourhood, pk: int, number: int, settling: Settling | None = None
+        self, all_: StoredNeighbours, pk: int, number: int, settling: RecordSettling | None = None
     ) -> None:
         self._all = all_
         self._pk = pk
@@ -188,11 +190,11 @@ class SeenBy:
         stored = DatabaseLookup(all_.form_key, pk)
         self._own: Lookup = stored if settling is None else SettledOthers(stored, settling)
 
-    def settled_by(self, settling: Settling) -> "SeenBy":
+    def settled_by(self, settling: RecordSettling) -> "NeighbourLookup":
         """The same others, settled."""
-        return SeenBy(self._all, self._pk, self._number, settling)
+        return NeighbourLookup(self._all, self._pk, self._number, settling)
 
-    def record(self, form: str, number: str) -> Found | None:
+    def record(self, form: str, number: str) -> ReferredRecord | None:
         """The record of that number."""
         return self._all.record(form, number)
 

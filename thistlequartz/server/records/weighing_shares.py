@@ -10,14 +10,14 @@ from typing import Final, NamedTuple, TextIO
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.weighing import Scales, Weight
+from thistlequartz.core.analysis.weighing import Impact, ImpactAnalysis
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.beside import process_beside
 from thistlequartz.server.jobs.progress import Progress
 
 from .models import Record
-from .weighing_lookup import Neighbourhood, Share, stored_records
+from .weighing_lookup import RecordRange, StoredNeighbours, stored_records
 
 FEW: Final = 10_000
 """Up to so many are weighed by one process: another one takes some seconds to begin."""
@@ -28,7 +28,7 @@ _TOLD_EVERY: Final = 250
 """Records between two notes of the other process."""
 
 
-class Versions(NamedTuple):
+class ImpactVersions(NamedTuple):
     """What the records of a form are weighed between, and what time it is for all of them."""
 
     form: str
@@ -39,33 +39,37 @@ class Versions(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class _Task:
-    versions: Versions
-    share: Share
+    versions: ImpactVersions
+    share: RecordRange
 
 
 _TASK: TypeAdapter[_Task] = TypeAdapter(_Task)
-_WEIGHT: TypeAdapter[Weight] = TypeAdapter(Weight)
+_WEIGHT: TypeAdapter[Impact] = TypeAdapter(Impact)
 
 
-def all_weighed(versions: Versions, progress: Progress) -> Weight:
+def all_weighed(versions: ImpactVersions, progress: Progress) -> Impact:
     """What the second version means for all stored records; raises Stopped."""
     keys = (
         Record.objects.filter(form__key=versions.form).order_by("pk").values_list("pk", flat=True)
     )
     total = keys.count()
     if total <= FEW:
-        return _weighed(versions, Share(), lambda done: progress.tell(done, total))
+        return _weighed(versions, RecordRange(), lambda done: progress.tell(done, total))
     middle = keys[total // 2]
-    with _second_process(_Task(versions, Share(after=middle))) as second:
+    with _second_process(_Task(versions, RecordRange(after=middle))) as second:
         weight = _weighed(
-            versions, Share(up_to=middle), lambda done: progress.tell(done + second.done, total)
+            versions,
+            RecordRange(up_to=middle),
+            lambda done: progress.tell(done + second.done, total),
         )
         while not second.ended(within=LOOKED_AT_EVERY):
             progress.tell(weight.records + second.done, total)
     first = weight.records
     weight.add_all(
         second.weight
-        or _weighed(versions, Share(after=middle), lambda done: progress.tell(first + done, total))
+        or _weighed(
+            versions, RecordRange(after=middle), lambda done: progress.tell(first + done, total)
+        )
     )
     return weight
 
@@ -82,10 +86,10 @@ def weigh_share(given: TextIO, told: TextIO) -> None:
     print(_WEIGHT.dump_json(weight).decode(), file=told, flush=True)
 
 
-def _weighed(versions: Versions, share: Share, tell: Callable[[int], None]) -> Weight:
+def _weighed(versions: ImpactVersions, share: RecordRange, tell: Callable[[int], None]) -> Impact:
     draft = DraftForm.objects.get(key=versions.form)
-    scales = Scales(versions.before, versions.after, versions.form, versions.now)
-    around = Neighbourhood(versions.form, scales.forms)
+    scales = ImpactAnalysis(versions.before, versions.after, versions.form, versions.now)
+    around = StoredNeighbours(versions.form, scales.forms)
     for done, _ in enumerate(scales.weigh(stored_records(draft, around, share))):
         tell(done)
     return scales.weight
@@ -96,7 +100,7 @@ class _Second:
 
     def __init__(self, process: "subprocess.Popen[str]", task: _Task) -> None:
         self.done = 0
-        self.weight: Weight | None = None
+        self.weight: Impact | None = None
         self._process = process
         self._task = task
         self._listening = threading.Thread(target=self._listen, daemon=True)

@@ -19,7 +19,7 @@ from .coming import moment_in, withdraw, zone_of
 from .comparing import changes_between, told
 from .knowing import Concern, mark_of, what_is_known
 from .models import Release
-from .services import Wish, release_or_begin, what_would_be, work_on_release
+from .services import ReleaseRequest, release_or_begin, what_would_be, work_on_release
 
 router = Router()
 Number = Annotated[int, Field(ge=1, le=999_999)]
@@ -47,14 +47,14 @@ class Withdrawal(BaseModel):
     why: Why
 
 
-class Thought(BaseModel):
+class ReleaseOutlookBody(BaseModel):
     """What is thought of releasing: the draft, or an earlier release again."""
 
     model_config = ConfigDict(extra="forbid")
     again: Number | None = None
 
 
-class Outlook(BaseModel):
+class ReleaseOutlookView(BaseModel):
     """What is known of a release before it is made."""
 
     known: list[Concern]
@@ -75,7 +75,7 @@ class ReleaseDetails(ReleaseView):
     """The SHA-256 of its document in canonical JSON."""
 
 
-class Two(BaseModel):
+class ReleasePairBody(BaseModel):
     """Two releases by their numbers; without one the draft is meant."""
 
     model_config = ConfigDict(extra="forbid")
@@ -83,7 +83,7 @@ class Two(BaseModel):
     after: Number | None = None
 
 
-class DetailView(BaseModel):
+class PropertyChangeView(BaseModel):
     """One property of a part of the form, as it was and as it is."""
 
     model_config = ConfigDict(from_attributes=True)
@@ -102,7 +102,7 @@ class PartChange(BaseModel):
     name: str
     says: str
     """Of a rule its sentence, as it is now or was."""
-    details: tuple[DetailView, ...]
+    details: tuple[PropertyChangeView, ...]
 
 
 @router.post(
@@ -118,21 +118,25 @@ def release(
     person = person_with(request, Right.RELEASE)
     draft = get_draft(form_key)
     since = moment_in(draft, body.since) if body.since is not None else None
-    made = release_or_begin(person, form_key, Wish(body.note, body.again, since), body.knowing)
+    made = release_or_begin(
+        person, form_key, ReleaseRequest(body.note, body.again, since), body.knowing
+    )
     if isinstance(made, Release):
         return Status(201, release_view(made, standing(draft)))
     return Status(202, job_view(made))
 
 
-@router.get("/forms/{form_key}/releasing", response={200: Outlook})
-def show_outlook(request: HttpRequest, form_key: str, thought: Query[Thought]) -> Outlook:
+@router.get("/forms/{form_key}/releasing", response={200: ReleaseOutlookView})
+def show_outlook(
+    request: HttpRequest, form_key: str, thought: Query[ReleaseOutlookBody]
+) -> ReleaseOutlookView:
     """What is known of releasing the draft, or an earlier release once more."""
     person_with(request, Right.RELEASE)
     draft = get_draft(form_key)
     known = what_is_known(draft, thought.again)
     would_be = what_would_be(draft, thought.again)
     refusal = would_be if isinstance(would_be, Refusal) else None
-    return Outlook(
+    return ReleaseOutlookView(
         known=known,
         mark="" if isinstance(would_be, Refusal) else mark_of(known, would_be),
         refused=f"{refusal.title} {refusal.detail}" if refusal else "",
@@ -169,7 +173,9 @@ def withdraw_release(
 
 
 @router.get("/forms/{form_key}/changes", response={200: list[PartChange]})
-def show_changes(request: HttpRequest, form_key: str, two: Query[Two]) -> list[PartChange]:
+def show_changes(
+    request: HttpRequest, form_key: str, two: Query[ReleasePairBody]
+) -> list[PartChange]:
     """What the second of two releases changed, or what the draft changes, in words."""
     person_with(request, Right.READ)
     changes = told(changes_between(get_draft(form_key), two.before, two.after))

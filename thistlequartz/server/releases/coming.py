@@ -19,7 +19,7 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from .models import Release
 from .services import (
     ATTEMPTS,
-    NotPrepared,
+    PreparationOutdated,
     about_to_release,
     compiled_release,
     released,
@@ -84,7 +84,7 @@ def bring_into_force(form_key: str) -> None:
         try:
             bring_locked(form_key)
             return
-        except NotPrepared:
+        except PreparationOutdated:
             continue
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from django.http import Http404
 
-from thistlequartz.core.analysis.revision import Change, revision
+from thistlequartz.core.analysis.revision import PartDifference, revision
 from thistlequartz.core.ruleset import Form, RuleSet, rules_fingerprint
 from thistlequartz.server.forms.drafts import form_document, rules_fingerprint_of, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
@@ -19,12 +19,14 @@ def release_of(draft: DraftForm, number: int) -> int:
     return pk
 
 
-def changes_between(draft: DraftForm, before: int | None, after: int | None) -> tuple[Change, ...]:
+def changes_between(
+    draft: DraftForm, before: int | None, after: int | None
+) -> tuple[PartDifference, ...]:
     """What the second of two releases changed; without a number the draft is meant."""
     return revision(_ruleset(draft, before), _ruleset(draft, after), draft.key)
 
 
-def told(changes: Iterable[Change]) -> list[Change]:
+def told(changes: Iterable[PartDifference]) -> list[PartDifference]:
     """Those worth telling: where something new came to stand is no change of its own."""
     return [one for one in changes if one.act != "in another order" or one.details]
 

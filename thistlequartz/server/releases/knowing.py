@@ -19,7 +19,7 @@ asked_what_is_known = Signal()
 or None. Who listens gives a list of Concern."""
 
 
-class Named(BaseModel):
+class ConcernItem(BaseModel):
     """One of what a concern is about."""
 
     key: str
@@ -33,7 +33,7 @@ class Concern(BaseModel):
     level: Literal["clear", "note", "warn", "block"]
     """How much it weighs: what it warns of or would block is gone past knowingly."""
     says: str
-    items: list[Named] = []
+    items: list[ConcernItem] = []
     settled: bool = True
     """Whether it will not change by itself in a moment."""
     lacking: bool = False
@@ -52,7 +52,7 @@ def concern(
     lacking: bool = False,
 ) -> Concern:
     """One thing to know, with the first of what it is about as (key, name)."""
-    named = [Named(key=key, name=name) for key, name in items[:ITEMS_KEPT]]
+    named = [ConcernItem(key=key, name=name) for key, name in items[:ITEMS_KEPT]]
     made = Concern(
         about=about, level=level, says=says, items=named, settled=settled, lacking=lacking
     )

@@ -50,7 +50,7 @@ AT_ONCE = 300
 """Stored records up to which a release is not worth a job."""
 
 
-class NotPrepared(Exception):
+class PreparationOutdated(Exception):
     """Too much was stored since the release was prepared: prepare again."""
 
 
@@ -61,7 +61,7 @@ def ruleset_hash(ruleset: RuleSet) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class ReleaseRequest:
     """What somebody wants released: the draft, or an earlier release once more."""
 
     note: str
@@ -75,7 +75,9 @@ class Wish:
     """When it is taken to have been made, in a history that is written afterwards; None: now."""
 
 
-def release_or_begin(person: Person, form_key: str, wish: Wish, mark: str) -> Release | Job:
+def release_or_begin(
+    person: Person, form_key: str, wish: ReleaseRequest, mark: str
+) -> Release | Job:
     """Release what is wished for: at once, or in the background where many records are stored.
 
     `mark` stands for what the person has seen of it; where something else is known, it is refused.
@@ -116,7 +118,7 @@ def release_in_background(job: Job, progress: Progress) -> int:
         )
     since = datetime.fromisoformat(asked["since"]) if asked["since"] else None
     known = tuple(_KNOWN.validate_json(asked["known"]))
-    wish = Wish(asked["note"], again, since, known)
+    wish = ReleaseRequest(asked["note"], again, since, known)
     return release_form(job.person, draft.key, wish, progress.over).number
 
 
@@ -131,7 +133,7 @@ def work_on_release(form_key: str) -> Job | None:
     return None if outdated else job
 
 
-def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) -> Release:
+def release_form(person: Person, form_key: str, wish: ReleaseRequest, told: Any = None) -> Release:
     """Release the draft as it stands, or an earlier release once more; then the draft stays as it
     is. Unfinished rules are refused by name.
     """
@@ -144,7 +146,7 @@ def release_form(person: Person, form_key: str, wish: Wish, told: Any = None) ->
         about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
         try:
             return _make(person, form_key, wish, ruleset, before)
-        except NotPrepared:
+        except PreparationOutdated:
             continue
     raise Refusal(
         503,
@@ -195,15 +197,15 @@ def _refuse_beside_waiting(draft: DraftForm) -> None:
 
 @in_one_go
 def _make(
-    person: Person, form_key: str, wish: Wish, ruleset: RuleSet, before: Release | None
+    person: Person, form_key: str, wish: ReleaseRequest, ruleset: RuleSet, before: Release | None
 ) -> Release:
     draft = DraftForm.objects.select_for_update().get(key=form_key)
     _refuse_beside_waiting(draft)
     # Somebody else may have released, or changed the draft, since it was looked at without a lock.
     if newest_release(draft) != before:
-        raise NotPrepared
+        raise PreparationOutdated
     if ruleset_around(form_to_release(draft, wish.again)) != ruleset:
-        raise NotPrepared
+        raise PreparationOutdated
     now = wish.made_at or timezone.now()
     since = wish.since if wish.since and wish.since > now else None
     numbers = draft.releases.aggregate(last=Max("number"))

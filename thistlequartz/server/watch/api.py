@@ -11,7 +11,7 @@ from ninja import Query, Router
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.server.activity.shapes import Doer
+from thistlequartz.server.activity.shapes import HistoryPerson
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
@@ -23,7 +23,7 @@ from thistlequartz.server.releases.services import compiled_release
 from . import reckoning
 from .models import Attempts
 from .noting import UNREADABLE
-from .reckoning import WORDS, RuleCounts, Share, Watched
+from .reckoning import WORDS, RuleCounts, RuleShare, WatchQuery
 
 router = Router()
 USUALLY = timedelta(days=182)
@@ -31,7 +31,7 @@ FURTHEST = timedelta(days=3_660)
 CANNOT_BE_READ = "Something cannot be read"
 
 
-class WatchAsked(BaseModel):
+class WatchFilter(BaseModel):
     """What is looked at; without days, the last half year."""
 
     model_config = ConfigDict(extra="forbid")
@@ -42,7 +42,7 @@ class WatchAsked(BaseModel):
     person: Annotated[str, Field(max_length=150)] | None = None
 
 
-class SpokenCounts(BaseModel):
+class RuleCountsView(BaseModel):
     """How often a rule noted, warned and blocked; and how often that was gone past, with a reason
     or without."""
 
@@ -68,8 +68,8 @@ class RuleWatch(BaseModel):
     """Blank: what cannot be read."""
     name: str
     in_force: bool
-    total: SpokenCounts
-    by_period: list[SpokenCounts]
+    total: RuleCountsView
+    by_period: list[RuleCountsView]
     last: date | None
     """When it last spoke in the time that is looked at."""
     silent: bool
@@ -122,14 +122,14 @@ class WatchView(BaseModel):
     effect_of: int | None
     holds: list[HoldAge]
     doors: list[str]
-    people: list[Doer]
+    people: list[HistoryPerson]
 
 
 class SpokenPart(BaseModel):
     """How often a rule spoke to somebody, or somewhere."""
 
     name: str
-    counts: SpokenCounts
+    counts: RuleCountsView
 
 
 class WaiverReason(BaseModel):
@@ -150,7 +150,7 @@ class RuleDetails(BaseModel):
 
 
 @router.get("/forms/{form_key}/watch", response={200: WatchView})
-def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchAsked]) -> WatchView:
+def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchFilter]) -> WatchView:
     """How often each rule spoke, warned, blocked and was gone past, over time."""
     person_with(request, Right.WATCH)
     draft = get_draft(form_key)
@@ -186,7 +186,7 @@ def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchAsked]) ->
         ],
         doors=sorted(every.values_list("door", flat=True).distinct()),
         people=[
-            Doer(username=one.username, name=one.shown_name)
+            HistoryPerson(username=one.username, name=one.shown_name)
             for one in Person.objects.filter(pk__in=every.values("person")).order_by("shown_name")
         ],
     )
@@ -194,7 +194,7 @@ def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchAsked]) ->
 
 @router.get("/forms/{form_key}/watch/{rule_key}", response={200: RuleDetails})
 def show_rule(
-    request: HttpRequest, form_key: str, rule_key: str, asked: Query[WatchAsked]
+    request: HttpRequest, form_key: str, rule_key: str, asked: Query[WatchFilter]
 ) -> RuleDetails:
     """One rule by person, entry point, moment and release, and the reasons given for going past."""
     person_with(request, Right.WATCH)
@@ -217,14 +217,14 @@ def show_rule(
     )
 
 
-def _watched(draft: DraftForm, asked: WatchAsked) -> Watched:
+def _watched(draft: DraftForm, asked: WatchFilter) -> WatchQuery:
     until = asked.until or timezone.now().date()
     since = asked.since or until - min(USUALLY, until - date.min)
     if since > until or until - since > FURTHEST:
         remedy = "Give a first day that is not after the last, at most ten years before it."
         at = ProblemItem(place="since", message="This time cannot be looked at.", remedy=remedy)
         raise Refusal(422, "days", "The days do not fit together.", remedy, [at])
-    return Watched(draft, since, until, asked.release, asked.door, asked.person)
+    return WatchQuery(draft, since, until, asked.release, asked.door, asked.person)
 
 
 def _names(compiled: CompiledForm | None) -> dict[str, str]:
@@ -242,7 +242,7 @@ def _rules(
     checks = [
         one.rule.key
         for one in (compiled.rules if compiled else ())
-        if one.check_kind is not None and one.rule.on
+        if one.check_kind is not None and one.rule.enabled
     ]
     for rule in (*dict.fromkeys((*checks, *found)),):
         one = found.get(rule, RuleCounts())
@@ -259,7 +259,7 @@ def _rules(
 
 
 def _effects(
-    watched: Watched,
+    watched: WatchQuery,
     number: int | None,
     releases: list[Mapping[str, Any]],
     names: Mapping[str, str],
@@ -267,9 +267,9 @@ def _effects(
     earlier = [one["number"] for one in releases if number and one["number"] < number]
     if number is None or not earlier:
         return
-    former, nothing = earlier[-1], Share(0, 0)
+    former, nothing = earlier[-1], RuleShare(0, 0)
     document = compiled_release(watched.form.releases.get(number=former)).form
-    there = {rule.key for rule in document.rules if rule.on}
+    there = {rule.key for rule in document.rules if rule.enabled}
     found = reckoning.shares_by_release(watched, (former, number))
     for rule, shares in found.items():
         before, after = shares.get(former, nothing), shares.get(number, nothing)
@@ -285,5 +285,5 @@ def _effects(
             )
 
 
-def _counts(counts: Counter[str]) -> SpokenCounts:
-    return SpokenCounts(**{word: counts[word] for word in WORDS})
+def _counts(counts: Counter[str]) -> RuleCountsView:
+    return RuleCountsView(**{word: counts[word] for word in WORDS})

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import RuleResult
 from thistlequartz.core.ruleset import SEVERITIES, Severity
-from thistlequartz.server.records.services import Attempt
+from thistlequartz.server.records.services import SaveAttempt
 
 from .models import Attempts, Spoken, Waived
 
@@ -20,7 +20,7 @@ UNREADABLE = ""
 """In the place of a rule's key: what could not be read."""
 
 
-def note(sender: Any, attempts: Sequence[Attempt], **_: Any) -> None:
+def note(sender: Any, attempts: Sequence[SaveAttempt], **_: Any) -> None:
     """Count attempts, and each rule that spoke; in the transaction that stores the records, or in
     one of its own where they were stopped.
     """
@@ -54,12 +54,12 @@ def note(sender: Any, attempts: Sequence[Attempt], **_: Any) -> None:
         )
 
 
-def counts_of(attempt: Attempt) -> dict[str, dict[str, int]]:
+def counts_of(attempt: SaveAttempt) -> dict[str, dict[str, int]]:
     """What is counted of each rule that spoke, by its hardest word at any of the moments."""
     hardest: dict[str, Severity] = {}
     waived: set[str] = set()
     for result in _broken(attempt):
-        known = hardest.get(result.rule, "off")
+        known = hardest.get(result.rule, "none")
         hardest[result.rule] = max(known, result.severity, key=SEVERITIES.index)
         if result.waiver == "given":
             waived.add(result.rule)
@@ -69,11 +69,11 @@ def counts_of(attempt: Attempt) -> dict[str, dict[str, int]]:
     return {
         rule: {COUNTED_AS[severity]: 1, "passed": passed, "waived": passed * (rule in waived)}
         for rule, severity in hardest.items()
-        if severity != "off"
+        if severity != "none"
     }
 
 
-def _broken(attempt: Attempt) -> Iterator[RuleResult]:
+def _broken(attempt: SaveAttempt) -> Iterator[RuleResult]:
     for verdict in attempt.verdicts.values():
         yield from verdict.violated
 

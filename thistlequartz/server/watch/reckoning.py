@@ -28,7 +28,7 @@ REASONS_TOLD: Final = 20
 
 
 @dataclass(frozen=True, slots=True)
-class Watched:
+class WatchQuery:
     """What is looked at; what is None does not narrow it."""
 
     form: DraftForm
@@ -84,7 +84,7 @@ class RuleCounts:
         )
 
 
-def attempts_by_period(watched: Watched) -> dict[date, tuple[int, int]]:
+def attempts_by_period(watched: WatchQuery) -> dict[date, tuple[int, int]]:
     """By period, how often it was tried, and how often stopped."""
     rows = Attempts.objects.filter(**watched.where()).values("day").order_by()
     found: defaultdict[date, Counter[str]] = defaultdict(Counter)
@@ -93,7 +93,7 @@ def attempts_by_period(watched: Watched) -> dict[date, tuple[int, int]]:
     return {period: (one["tried"], one["stopped"]) for period, one in found.items()}
 
 
-def rules_by_period(watched: Watched) -> dict[str, RuleCounts]:
+def rules_by_period(watched: WatchQuery) -> dict[str, RuleCounts]:
     """By rule, how often it spoke and what became of it."""
     rows = Spoken.objects.filter(**watched.where()).values("rule_key", "day").order_by()
     found: defaultdict[str, RuleCounts] = defaultdict(RuleCounts)
@@ -107,14 +107,16 @@ def rules_by_period(watched: Watched) -> dict[str, RuleCounts]:
 
 
 @dataclass(frozen=True, slots=True)
-class Share:
+class RuleShare:
     """In how many of the attempts a rule spoke."""
 
     spoke: int
     tried: int
 
 
-def shares_by_release(watched: Watched, numbers: Iterable[int]) -> dict[str, dict[int, Share]]:
+def shares_by_release(
+    watched: WatchQuery, numbers: Iterable[int]
+) -> dict[str, dict[int, RuleShare]]:
     """By rule and release, in how many of the attempts under it the rule spoke."""
     wanted = {**watched.where(), "release__number__in": list(numbers)}
     wanted.pop("release__number", None)
@@ -129,12 +131,12 @@ def shares_by_release(watched: Watched, numbers: Iterable[int]) -> dict[str, dic
     for row in _summed(rows):
         spoke[row["rule_key"]][row["release__number"]] += _times(_counter(row))
     return {
-        rule: {number: Share(counts[number], count) for number, count in tried.items()}
+        rule: {number: RuleShare(counts[number], count) for number, count in tried.items()}
         for rule, counts in spoke.items()
     }
 
 
-def told_apart(watched: Watched, rule: str, by: str) -> list[tuple[str, Counter[str]]]:
+def told_apart(watched: WatchQuery, rule: str, by: str) -> list[tuple[str, Counter[str]]]:
     """How often a rule spoke by the values of a column, the most first."""
     rows = Spoken.objects.filter(**watched.where(), rule_key=rule).order_by().values(by)
     found = [(str(row[by] or ""), _counter(row)) for row in _summed(rows)]
@@ -155,7 +157,7 @@ def _times(counts: Counter[str]) -> int:
     return counts["noted"] + counts["warned"] + counts["blocked"]
 
 
-def reasons_for(watched: Watched, rule: str) -> list[tuple[str, int]]:
+def reasons_for(watched: WatchQuery, rule: str) -> list[tuple[str, int]]:
     """The reasons with which its warnings were passed, the most frequent first."""
     where = watched.where()
     where.pop("door", None)

@@ -6,7 +6,7 @@ import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 type Problem = Schemas["ProblemDetails"] & {
-  judgement?: Schemas["Verdicts"];
+  judgement?: Schemas["VerdictsView"];
   version?: number;
   current?: Record<string, unknown>;
 };

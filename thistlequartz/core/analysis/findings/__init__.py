@@ -8,29 +8,29 @@ from datetime import date
 from typing import Any, Final
 
 from thistlequartz.core.analysis.solving.asking import Prover
-from thistlequartz.core.analysis.solving.remembering import Memory
+from thistlequartz.core.analysis.solving.remembering import AnswerCache
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 
 from .catalogue import SEARCHES, TITLES, Search
-from .finding import Finding, Gravity, Mend, Undecided
-from .grouping import Group, grouped
-from .looking import Look, Rights
+from .finding import Finding, Gravity, SuggestedFix, UndecidedSearch
+from .grouping import FindingGroup, grouped
+from .looking import Rights, SearchContext
 from .speaking import references_required_around
 from .trying_mends import changes_only, changes_words_only, mended
 
 __all__ = [
     "SEARCHES",
     "TITLES",
+    "AnswerCache",
     "Finding",
+    "FindingGroup",
     "Findings",
     "Gravity",
-    "Group",
-    "Memory",
-    "Mend",
     "Rights",
-    "Step",
-    "Undecided",
+    "SearchProgress",
+    "SuggestedFix",
+    "UndecidedSearch",
     "find",
     "find_by_steps",
     "grouped",
@@ -44,14 +44,14 @@ _LONGEST_FAILURE: Final = 300
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class SearchProgress:
     """What one of the searches came to."""
 
     place: int
     """Which of them, from 0."""
     found: tuple[Finding, ...] = ()
     absent: Mapping[str, int] = field(default_factory=dict)
-    undecided: tuple[Undecided, ...] = ()
+    undecided: tuple[UndecidedSearch, ...] = ()
     failure: str = ""
     """Why the search itself failed, which is a defect of the product; blank: it did not."""
 
@@ -64,7 +64,7 @@ class Findings:
     """The wrong before the doubtful."""
     absent: Mapping[str, int] = field(default_factory=dict)
     """By code: how often it is proved that there is nothing to find."""
-    undecided: tuple[Undecided, ...] = ()
+    undecided: tuple[UndecidedSearch, ...] = ()
     failures: Mapping[str, str] = field(default_factory=dict)
     """By code: why the search for it failed. Nothing is known of what it would have found."""
 
@@ -77,7 +77,7 @@ def find(
     rights: Rights | None = None,
     samples: Mapping[str, tuple[Any, ...]] | None = None,
     compiled: CompiledForm | None = None,
-    memory: Memory | None = None,
+    memory: AnswerCache | None = None,
 ) -> Findings:
     """What is to be found in the form with the key `form`. Raises KeyError where there is none."""
     compiled = compiled or compile_ruleset(ruleset, form=form)
@@ -93,19 +93,21 @@ def find_by_steps(
     rights: Rights | None = None,
     samples: Mapping[str, tuple[Any, ...]] | None = None,
     skipped: Collection[int] = (),
-    memory: Memory | None = None,
-) -> Iterator[Step]:
+    memory: AnswerCache | None = None,
+) -> Iterator[SearchProgress]:
     """The same, search by search; those `skipped` by their places are not begun. What `memory`
     knows of an earlier look at the form is not asked again.
     """
-    memory = memory or Memory()
+    memory = memory or AnswerCache()
     try:
         prover = Prover(form, today, memory=memory)
     except Exception as error:
         failure = _failure(error)
-        yield from (Step(n, failure=failure) for n in range(len(SEARCHES)) if n not in skipped)
+        yield from (
+            SearchProgress(n, failure=failure) for n in range(len(SEARCHES)) if n not in skipped
+        )
         return
-    look = Look(ruleset, form, today, prover, rights or Rights(), samples or {})
+    look = SearchContext(ruleset, form, today, prover, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
         if place not in skipped:
             prover.world.part = f"search {place}"
@@ -115,17 +117,17 @@ def find_by_steps(
         memory.forget_unused()
 
 
-def _step(place: int, search: Search, look: Look) -> Step:
+def _step(place: int, search: Search, look: SearchContext) -> SearchProgress:
     """What one search comes to. One that fails is named, and the others go on."""
     found: list[Finding] = []
     try:
         found.extend(_with_mend(search, one, look) for one in search.looks(look))
     except Exception as error:
-        return Step(place, tuple(found), {}, tuple(look.undecided), _failure(error))
-    return Step(place, tuple(found), look.absent, tuple(look.undecided))
+        return SearchProgress(place, tuple(found), {}, tuple(look.undecided), _failure(error))
+    return SearchProgress(place, tuple(found), look.absent, tuple(look.undecided))
 
 
-def _with_mend(search: Search, one: Finding, look: Look) -> Finding:
+def _with_mend(search: Search, one: Finding, look: SearchContext) -> Finding:
     """A finding with its mend, where that is valid, makes it go, and changes nothing else."""
     if one.mend is None:
         return one
@@ -141,11 +143,13 @@ def _with_mend(search: Search, one: Finding, look: Look) -> Finding:
     return one if stands else replace(one, mend=None)
 
 
-def _is_gone(search: Search, one: Finding, look: Look, form: Form, compiled: CompiledForm) -> bool:
+def _is_gone(
+    search: Search, one: Finding, look: SearchContext, form: Form, compiled: CompiledForm
+) -> bool:
     """Whether the same search, in a copy that was mended, finds nothing of the kind there."""
     forms = tuple(form if each.key == form.key else each for each in look.ruleset.forms)
     ruleset = look.ruleset.model_copy(update={"forms": forms})
-    again = Look(
+    again = SearchContext(
         ruleset, compiled, look.today, None, look.rights, look.samples, focus=frozenset(one.rules)
     )
     return all(
@@ -158,11 +162,11 @@ def _failure(error: Exception) -> str:
     return f"{type(error).__name__}: {error}"[:_LONGEST_FAILURE]
 
 
-def told_together(steps: Iterator[Step]) -> Findings:
+def told_together(steps: Iterator[SearchProgress]) -> Findings:
     """What all of them came to."""
     found: list[Finding] = []
     absent: Counter[str] = Counter()
-    undecided: list[Undecided] = []
+    undecided: list[UndecidedSearch] = []
     failures: dict[str, str] = {}
     for step in steps:
         found += step.found

@@ -5,16 +5,16 @@ through, and links of a chain that stay open.
 from collections.abc import Iterator
 from typing import Any
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.engines.solver.terms import TRUE, all_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.values import ChoicesType, Fault, read_written
 
 from .finding import Finding
-from .looking import Look, blocks, claims_key, is_about_missing, is_silent
+from .looking import SearchContext, blocks, claims_key, is_about_missing, is_silent
 
 
-def forgotten_blank(look: Look) -> Iterator[Finding]:
+def forgotten_blank(look: SearchContext) -> Iterator[Finding]:
     """F08: every named answer leads somewhere and blank does not; or blank opens what every named
     answer closes.
     """
@@ -30,7 +30,7 @@ def forgotten_blank(look: Look) -> Iterator[Finding]:
         yield from _blank_opens(look, key)
 
 
-def _governed(look: Look) -> dict[str, list[CompiledRule]]:
+def _governed(look: SearchContext) -> dict[str, list[CompiledRule]]:
     """By field with answers: the rules whose conditions read it."""
     found: dict[str, list[CompiledRule]] = {}
     for one in look.rules:
@@ -42,34 +42,36 @@ def _governed(look: Look) -> dict[str, list[CompiledRule]]:
     return found
 
 
-def _leading(look: Look, key: str, answer: Any, rules: list[CompiledRule]) -> set[str]:
+def _leading(look: SearchContext, key: str, answer: Any, rules: list[CompiledRule]) -> set[str]:
     """The rules that can apply with an answer."""
     led = set()
     for one in rules:
-        goal = all_of((look.terms(one).applies, look.holds(key, answer)))
-        if not isinstance(look.prover.ask(goal), Impossible):
+        goal = all_of((look.terms(one).applies, look.has_value(key, answer)))
+        if not isinstance(look.prover.ask(goal), Unsatisfiable):
             led.add(one.rule.key)
     return led
 
 
-def _blank_passes(look: Look, key: str, rules: tuple[str, ...]) -> Iterator[Finding]:
-    answer = look.ask("F08", rules, look.holds(key, None), Under("submit"), fields=(key,))
-    if isinstance(answer, Impossible):
+def _blank_passes(look: SearchContext, key: str, rules: tuple[str, ...]) -> Iterator[Finding]:
+    answer = look.ask(
+        "F08", rules, look.has_value(key, None), RuleAssumptions("submit"), fields=(key,)
+    )
+    if isinstance(answer, Unsatisfiable):
         look.nothing("F08")
-    if isinstance(answer, Found):
+    if isinstance(answer, Satisfiable):
         yield Finding(
             "F08",
             "doubtful",
             f"Every answer to {look.label(key)} leads somewhere, by {look.named(rules)}; left"
             " blank, as every new record begins, it leads nowhere, and can be submitted.",
-            f"Let {look.label(key)} be needed, or say what is so while it is blank.",
+            f"Let {look.label(key)} be required, or say what is so while it is blank.",
             rules,
             (key,),
             answer.witness,
         )
 
 
-def _blank_opens(look: Look, key: str) -> Iterator[Finding]:
+def _blank_opens(look: SearchContext, key: str) -> Iterator[Finding]:
     """What is out of play, or not demanded, with every named answer, and is with blank."""
     record = look.prover.record
     for target in record.closed:
@@ -80,16 +82,17 @@ def _blank_opens(look: Look, key: str) -> Iterator[Finding]:
         if not opening:
             continue
         named = (
-            all_of((look.holds(key, one), record.in_play(target))) for one in look.answers(key)
+            all_of((look.has_value(key, one), record.is_relevant(target)))
+            for one in look.answers(key)
         )
-        if not all(isinstance(look.prover.ask(goal), Impossible) for goal in named):
+        if not all(isinstance(look.prover.ask(goal), Unsatisfiable) for goal in named):
             continue
-        goal = all_of((look.holds(key, None), record.in_play(target)))
+        goal = all_of((look.has_value(key, None), record.is_relevant(target)))
         rules = tuple(one.rule.key for one in opening)
-        answer = look.ask("F08", rules, goal, Under("save"), fields=(key, target))
-        if isinstance(answer, Impossible):
+        answer = look.ask("F08", rules, goal, RuleAssumptions("save"), fields=(key, target))
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F08")
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             yield Finding(
                 "F08",
                 "wrong",
@@ -102,7 +105,7 @@ def _blank_opens(look: Look, key: str) -> Iterator[Finding]:
             )
 
 
-def blank_taken_for_an_answer(look: Look) -> Iterator[Finding]:
+def blank_taken_for_an_answer(look: SearchContext) -> Iterator[Finding]:
     """F08, too: a check that begins, or a field that is asked, before anything was answered, by
     “is not”. A field that is itself opened by another is a link of a chain, which is F18's.
     """
@@ -119,11 +122,13 @@ def blank_taken_for_an_answer(look: Look) -> Iterator[Finding]:
                 break
 
 
-def _taken_for(look: Look, one: CompiledRule, key: str) -> Finding | None:
+def _taken_for(look: SearchContext, one: CompiledRule, key: str) -> Finding | None:
     named, rule = look.answers(key), one.rule.key
     terms = look.terms(one)
     free = [
-        isinstance(look.prover.ask(all_of((terms.applies, look.holds(key, value)))), Impossible)
+        isinstance(
+            look.prover.ask(all_of((terms.applies, look.has_value(key, value)))), Unsatisfiable
+        )
         for value in named
     ]
     if not any(free) or all(free):
@@ -131,12 +136,12 @@ def _taken_for(look: Look, one: CompiledRule, key: str) -> Finding | None:
     acts = (
         all_of((terms.applies, look.there(one.rule.targets))) if one.is_effect else terms.violated
     )
-    goal = all_of((look.holds(key, None), acts))
-    own = Under("save", frozenset() if one.is_effect else frozenset({rule}))
+    goal = all_of((look.has_value(key, None), acts))
+    own = RuleAssumptions("save", frozenset() if one.is_effect else frozenset({rule}))
     answer = look.ask("F08", (rule,), goal, own, fields=(key,))
-    if isinstance(answer, Impossible):
+    if isinstance(answer, Unsatisfiable):
         look.nothing("F08")
-    if not isinstance(answer, Found):
+    if not isinstance(answer, Satisfiable):
         return None
     does = f"opens {look.labels(one.rule.targets)}" if one.is_effect else "applies"
     return Finding(
@@ -151,7 +156,7 @@ def _taken_for(look: Look, one: CompiledRule, key: str) -> Finding | None:
     )
 
 
-def forgotten_answer(look: Look) -> Iterator[Finding]:
+def forgotten_answer(look: SearchContext) -> Iterator[Finding]:
     """F09: several answers are each handled by a rule of one kind and target, another by none."""
     groups: dict[tuple[str, str, str], list[CompiledRule]] = {}
     for one in look.rules:
@@ -177,11 +182,15 @@ def forgotten_answer(look: Look) -> Iterator[Finding]:
         there = TRUE if state else look.there(tuple(targets))
         left = {
             value: look.ask(
-                "F09", keys, all_of((look.holds(key, value), there)), Under("save"), fields=(key,)
+                "F09",
+                keys,
+                all_of((look.has_value(key, value), there)),
+                RuleAssumptions("save"),
+                fields=(key,),
             )
             for value in missing
         }
-        missing = [value for value in missing if not isinstance(left[value], Impossible)]
+        missing = [value for value in missing if not isinstance(left[value], Unsatisfiable)]
         if not missing:
             look.nothing("F09")
             continue
@@ -195,11 +204,11 @@ def forgotten_answer(look: Look) -> Iterator[Finding]:
             f"Say something for {shown} as well, or set this aside if it is meant.",
             keys,
             (key, *targets),
-            answer.witness if isinstance(answer, Found) else None,
+            answer.witness if isinstance(answer, Satisfiable) else None,
         )
 
 
-def refused_answers(look: Look) -> Iterator[Finding]:
+def refused_answers(look: SearchContext) -> Iterator[Finding]:
     """F14: a choice, or an allowed value, that the field's other rules always refuse."""
     for key in look.form.fields:
         about = [
@@ -211,15 +220,19 @@ def refused_answers(look: Look) -> Iterator[Finding]:
             continue
         keys = frozenset(one.rule.key for one in about)
         for value in (*look.answers(key), *_allowed(look, key, about)):
-            goal = look.holds(key, value)
+            goal = look.has_value(key, value)
             answer = look.ask(
-                "F14", tuple(sorted(keys)), goal, Under("submit", only=keys), fields=(key,)
+                "F14",
+                tuple(sorted(keys)),
+                goal,
+                RuleAssumptions("submit", only=keys),
+                fields=(key,),
             )
-            if isinstance(answer, Found):
+            if isinstance(answer, Satisfiable):
                 look.nothing("F14")
-            if not isinstance(answer, Impossible) or not answer.rules:
+            if not isinstance(answer, Unsatisfiable) or not answer.rules:
                 continue
-            if isinstance(look.prover.ask(goal), Impossible):
+            if isinstance(look.prover.ask(goal), Unsatisfiable):
                 continue
             yield Finding(
                 "F14",
@@ -233,7 +246,7 @@ def refused_answers(look: Look) -> Iterator[Finding]:
             )
 
 
-def _allowed(look: Look, key: str, about: list[CompiledRule]) -> list[Any]:
+def _allowed(look: SearchContext, key: str, about: list[CompiledRule]) -> list[Any]:
     """The values that a rule of allowed values names for a field that has no choices."""
     if look.answers(key):
         return []
@@ -256,7 +269,7 @@ def _read(text: str, declared: Any) -> Any:
     return None if isinstance(read, Fault) else read
 
 
-def open_links(look: Look) -> Iterator[Finding]:
+def open_links(look: SearchContext) -> Iterator[Finding]:
     """F18: a link of a chain that stays open when the link before it is closed."""
     record = look.prover.record
     for one in look.part("opening"):
@@ -267,10 +280,10 @@ def open_links(look: Look) -> Iterator[Finding]:
             goal = all_of(
                 (look.terms(one).applies, record.closed[before], look.there(one.rule.targets))
             )
-            answer = look.ask("F18", (key,), goal, Under("save"), fields=(before,))
-            if isinstance(answer, Impossible):
+            answer = look.ask("F18", (key,), goal, RuleAssumptions("save"), fields=(before,))
+            if isinstance(answer, Unsatisfiable):
                 look.nothing("F18")
-            if isinstance(answer, Found):
+            if isinstance(answer, Satisfiable):
                 yield Finding(
                     "F18",
                     "wrong",

@@ -6,23 +6,28 @@ from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, NotDecided, Under
+from thistlequartz.core.analysis.solving.asking import (
+    RuleAssumptions,
+    Satisfiable,
+    Undecided,
+    Unsatisfiable,
+)
 from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.values import show_value
 
 from .drawing import example_by_drawing
-from .finding import Finding, Mend
-from .looking import Look, blocks
+from .finding import Finding, SuggestedFix
+from .looking import SearchContext, blocks
 from .mending import without_part
 
 SOON: Final = timedelta(days=30)
 
 
-def never_applies(look: Look) -> Iterator[Finding]:
+def never_applies(look: SearchContext) -> Iterator[Finding]:
     """F01: its condition cannot be true, or its targets are always out of play where it is."""
     for one in look.rules:
         key = one.rule.key
@@ -33,20 +38,20 @@ def never_applies(look: Look) -> Iterator[Finding]:
         # A rule that closes acts on a field just so that it is not asked.
         goal = applies if one.part == "closing" else asked
         answer = look.prover.ask(goal, own, applies_in := _applies(one))
-        if isinstance(answer, NotDecided):
+        if isinstance(answer, Undecided):
             drawn = example_by_drawing(look, [one], own, lambda _, judged: applies_in(judged))
             answer = drawn or answer
-        if isinstance(answer, NotDecided):
+        if isinstance(answer, Undecided):
             look.not_decided("F01", (key,), (), answer.why)
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             look.nothing("F01")
             continue
-        if not isinstance(answer, Impossible):
+        if not isinstance(answer, Unsatisfiable):
             continue
         look.explained.add(("F03", key))
         look.explained.add(("F02", key))
         look.explained.add(("F31", key))
-        if isinstance(look.prover.ask(applies, own), Impossible):
+        if isinstance(look.prover.ask(applies, own), Unsatisfiable):
             says = f"{look.name(key)} can never apply: {_never_true(look, one, own)}"
         else:
             says = (
@@ -62,11 +67,11 @@ def never_applies(look: Look) -> Iterator[Finding]:
             (key,),
             tuple(one.rule.targets),
             proof=answer.rules,
-            mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
+            mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
         )
 
 
-def _never_true(look: Look, one: CompiledRule, own: Under) -> str:
+def _never_true(look: SearchContext, one: CompiledRule, own: RuleAssumptions) -> str:
     """That its condition is never true; of several parts, which of them cannot be true at once."""
     when = one.lowered.when
     parts = list(when.parts) if isinstance(when, tree.And) else []
@@ -74,7 +79,9 @@ def _never_true(look: Look, one: CompiledRule, own: Under) -> str:
 
     def clash(some: list[tree.Node]) -> bool:
         truths = [record.truth(lower(node, look.form.vocabulary)).true for node in some]
-        return isinstance(look.prover.ask(all_of((record.counts(one), *truths)), own), Impossible)
+        return isinstance(
+            look.prover.ask(all_of((record.counts(one), *truths)), own), Unsatisfiable
+        )
 
     if len(parts) < 2 or not clash(parts):
         return "its condition is never true"
@@ -88,19 +95,21 @@ def _never_true(look: Look, one: CompiledRule, own: Under) -> str:
     return f"{', '.join(said[:-1])} and {said[-1]} are never true at once"
 
 
-def records_of(one: CompiledRule) -> Under:
+def records_of(one: CompiledRule) -> RuleAssumptions:
     """The records on which a rule acts: one with an effect on every record that can be entered, a
     check on those that the other blocks on saving let through.
     """
-    return Under() if one.is_effect else Under("save", frozenset({one.rule.key}))
+    return (
+        RuleAssumptions() if one.is_effect else RuleAssumptions("save", frozenset({one.rule.key}))
+    )
 
 
 def _applies(one: CompiledRule) -> Any:
-    def applies(judged: Judged) -> bool:
+    def applies(judged: Judgement) -> bool:
         finding = judged.findings[one.rule.key]
         if not one.is_effect:
             return finding.applies
-        if finding.status in ("off", "out_of_scope", "does_not_apply"):
+        if finding.status in ("disabled", "out_of_scope", "not_applicable"):
             return False
         asked = not judged.settled.closed.keys() >= set(one.rule.targets)
         return one.part == "closing" or asked
@@ -108,13 +117,13 @@ def _applies(one: CompiledRule) -> Any:
     return applies
 
 
-def _is_over(look: Look, one: CompiledRule) -> bool:
+def _is_over(look: SearchContext, one: CompiledRule) -> bool:
     """Whether it is over, which is another finding."""
     until = one.rule.in_force_to
     return until is not None and until < look.today
 
 
-def always_violated(look: Look) -> Iterator[Finding]:
+def always_violated(look: SearchContext) -> Iterator[Finding]:
     """F03 and F32: nobody can satisfy it, whatever is entered."""
     for one in look.checks:
         key = one.rule.key
@@ -122,14 +131,14 @@ def always_violated(look: Look) -> Iterator[Finding]:
         if ("F03", key) in look.explained or _is_over(look, one):
             continue
         terms = look.terms(one)
-        own = Under("save", frozenset({key}))
+        own = RuleAssumptions("save", frozenset({key}))
         answer = look.ask(code, (key,), terms.satisfied, own)
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             look.nothing(code)
-        if not isinstance(answer, Impossible):
+        if not isinstance(answer, Unsatisfiable):
             continue
         shown = look.prover.ask(terms.violated, own)
-        if isinstance(shown, Impossible):
+        if isinstance(shown, Unsatisfiable):
             continue  # it has nothing to judge
         look.explained.add(("F07", key))
         what = "stops every record" if blocks(one) else "speaks of every record"
@@ -141,12 +150,12 @@ def always_violated(look: Look) -> Iterator[Finding]:
             "Change what it asks, or when it applies.",
             (key,),
             tuple(one.rule.targets),
-            shown.witness if isinstance(shown, Found) else None,
+            shown.witness if isinstance(shown, Satisfiable) else None,
             answer.rules,
         )
 
 
-def always_true(look: Look) -> Iterator[Finding]:
+def always_true(look: SearchContext) -> Iterator[Finding]:
     """F31: a condition is always true where its rule can apply, or a part of it never matters."""
     for one in look.rules:
         when, key = one.lowered.when, one.rule.key
@@ -156,7 +165,9 @@ def always_true(look: Look) -> Iterator[Finding]:
         yield from _idle(look, one, when, counts)
 
 
-def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterator[Finding]:
+def _idle(
+    look: SearchContext, one: CompiledRule, when: tree.Node, counts: Any
+) -> Iterator[Finding]:
     key, record = one.rule.key, look.prover.record
     under = records_of(one)
 
@@ -164,7 +175,7 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
         return record.truth(lower(node, look.form.vocabulary)).true
 
     whole = look.ask("F31", (key,), all_of((counts, none_of(truth(when)))), under)
-    if isinstance(whole, Impossible):
+    if isinstance(whole, Unsatisfiable):
         yield Finding(
             "F31",
             "doubtful",
@@ -187,9 +198,9 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
             goal = all_of((counts, truth(part), *map(none_of, others)))
             never = "adds nothing: the rest of it is true wherever it is"
         answer = look.ask("F31", (key,), goal, under)
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             look.nothing("F31")
-        if isinstance(answer, Impossible):
+        if isinstance(answer, Unsatisfiable):
             said = plain(condition_words(part, look.form.vocabulary))
             yield Finding(
                 "F31",
@@ -199,28 +210,30 @@ def _idle(look: Look, one: CompiledRule, when: tree.Node, counts: Any) -> Iterat
                 "Leave the part out, or mend it.",
                 (key,),
                 proof=answer.rules,
-                mend=Mend(f"{look.name(key)} without that part of its condition.", rules=(shorter,))
+                mend=SuggestedFix(
+                    f"{look.name(key)} without that part of its condition.", rules=(shorter,)
+                )
                 if (shorter := without_part(one.rule, when, place))
                 else None,
             )
             return
 
 
-def _without_condition(look: Look, one: CompiledRule) -> Mend:
+def _without_condition(look: SearchContext, one: CompiledRule) -> SuggestedFix:
     """Without its condition; a rule that opens or closes is nothing without one, so it goes."""
     if one.part in ("opening", "closing"):
-        return Mend(f"Remove {look.name(one.rule.key)}.", removed=(one.rule.key,))
-    return Mend(
+        return SuggestedFix(f"Remove {look.name(one.rule.key)}.", removed=(one.rule.key,))
+    return SuggestedFix(
         f"{look.name(one.rule.key)} without its condition.",
         rules=(one.rule.model_copy(update={"when": None}),),
     )
 
 
-def never_in_force(look: Look) -> Iterator[Finding]:
+def never_in_force(look: SearchContext) -> Iterator[Finding]:
     """F24: it is over, ends soon, or counts nowhere."""
     for one in look.form.rules:
         rule, key = one.rule, one.rule.key
-        if not rule.on:
+        if not rule.enabled:
             continue
         until = rule.in_force_to
         if until is not None and until < look.today:
@@ -228,7 +241,7 @@ def never_in_force(look: Look) -> Iterator[Finding]:
                 "F24", "wrong",
                 f"{look.name(key)} is over: it counted until {show_value(until)}.",
                 "Give it a later day, or remove it.", (key,),
-                mend=Mend(f"Remove {look.name(key)}.", removed=(key,)),
+                mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
             )  # fmt: skip
             continue
         if until is not None and until <= look.today + SOON:
@@ -240,7 +253,7 @@ def never_in_force(look: Look) -> Iterator[Finding]:
         counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
         if z3.is_true(counts):
             look.nothing("F24")
-        elif isinstance(look.prover.ask(counts), Impossible):
+        elif isinstance(look.prover.ask(counts), Unsatisfiable):
             look.explained |= {(code, key) for code in ("F01", "F02", "F03", "F31")}
             yield Finding(
                 "F24", "wrong",
@@ -252,6 +265,6 @@ def never_in_force(look: Look) -> Iterator[Finding]:
             look.nothing("F24")
 
 
-def _on_creation(look: Look, one: CompiledRule) -> Any:
+def _on_creation(look: SearchContext, one: CompiledRule) -> Any:
     """A starting value is given on creation only, and on creation nothing has changed."""
     return look.prover.world.is_new if one.part == "starting" else TRUE

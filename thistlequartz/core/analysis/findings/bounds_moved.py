@@ -19,8 +19,8 @@ from thistlequartz.core.language import (
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import lower_rule
 
-from .finding import Mend
-from .looking import Look
+from .finding import SuggestedFix
+from .looking import SearchContext
 
 Faults = Callable[[Sequence[CompiledRule]], frozenset[Any]]
 """The gaps and overlaps that tiers leave."""
@@ -29,12 +29,12 @@ _ORDERS: Final = {"<": ("<", "<="), "<=": ("<=", "<"), ">": (">", ">="), ">=": (
 
 
 def meeting(
-    look: Look,
+    look: SearchContext,
     rules: Sequence[CompiledRule],
     about: Sequence[str],
     ends: Sequence[Any],
     faults: Faults,
-) -> Mend | None:
+) -> SuggestedFix | None:
     """The first change of one of the rules `about`, moving one of its bounds from one of `ends` to
     another, that leaves fewer faults and no other ones; None where there is none.
     """
@@ -51,7 +51,7 @@ def meeting(
             after = faults([compiled if rule is one else rule for rule in rules])
             if after < before and lowered.when is not None:
                 words = plain(condition_words(lowered.when, look.form.vocabulary))
-                return Mend(f"{look.name(key)} applies when {words}.", rules=(changed,))
+                return SuggestedFix(f"{look.name(key)} applies when {words}.", rules=(changed,))
     return None
 
 

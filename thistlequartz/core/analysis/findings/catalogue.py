@@ -19,7 +19,7 @@ from . import (
     words_said,
 )
 from .finding import Finding
-from .looking import Look
+from .looking import SearchContext
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +27,7 @@ class Search:
     """What looks for findings of some kinds."""
 
     codes: tuple[str, ...]
-    looks: Callable[[Look], Iterator[Finding]]
+    looks: Callable[[SearchContext], Iterator[Finding]]
 
 
 SEARCHES: Final = (
@@ -76,7 +76,7 @@ SEARCHES: Final = (
 
 TITLES: Final = {
     "F01": "a rule that can never apply",
-    "F02": "a rule that can never be broken",
+    "F02": "a rule that can never be violated",
     "F03": "a rule that stops every record",
     "F04": "rules that contradict one another",
     "F05": "an answer with which nothing goes through",
@@ -93,7 +93,7 @@ TITLES: Final = {
     "F16": "a text that speaks of another field",
     "F17": "a rule that stops nobody",
     "F18": "a link of a chain that stays open",
-    "F19": "a field that is needed where it is not shown",
+    "F19": "a field that is required where it is not shown",
     "F20": "a sum that turns blank",
     "F21": "a value that cannot be computed",
     "F22": "uniqueness that blank escapes",

@@ -5,7 +5,7 @@ from functools import partial
 from itertools import islice
 from typing import Any, Final
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.engines.solver import Term
@@ -15,7 +15,7 @@ from thistlequartz.core.judging.dependencies import circle_words
 from thistlequartz.core.values import to_json
 
 from .finding import Finding
-from .looking import Look
+from .looking import SearchContext
 
 LONGEST: Final = 5
 """Proposals in one circle."""
@@ -25,7 +25,7 @@ ROUNDS: Final = 3
 """How often a circle is walked before it is said that it has no end."""
 
 
-def fields_in_a_circle(look: Look) -> Iterator[Finding]:
+def fields_in_a_circle(look: SearchContext) -> Iterator[Finding]:
     """F39: fields decide about one another, so that none of the rules by which they do is used."""
     names = {rule.key: rule.name for rule in look.form.form.rules}
     for circle in look.form.circles:
@@ -36,7 +36,7 @@ def fields_in_a_circle(look: Look) -> Iterator[Finding]:
         look.nothing("F39")
 
 
-def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
+def proposals_in_a_circle(look: SearchContext) -> Iterator[Finding]:
     """F33: applying one proposal offers the next, and in the end the first one again."""
     told: list[set[str]] = []
     every = _circles(look)
@@ -48,10 +48,10 @@ def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
         if goal is None:
             look.not_decided("F33", rules, (), "what they propose cannot be compared")
             continue
-        answer = look.prover.ask(goal, Under(), shows=partial(_goes_round, look, rules))
-        if isinstance(answer, Impossible):
+        answer = look.prover.ask(goal, RuleAssumptions(), shows=partial(_goes_round, look, rules))
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F33")
-        elif not isinstance(answer, Found):
+        elif not isinstance(answer, Satisfiable):
             look.not_decided("F33", rules, (), answer.why)
         else:
             told.append(set(rules))
@@ -71,7 +71,7 @@ def proposals_in_a_circle(look: Look) -> Iterator[Finding]:
         look.not_decided("F33", rules, (), "there are more circles than are asked about")
 
 
-def _circles(look: Look) -> Iterator[list[CompiledRule]]:
+def _circles(look: SearchContext) -> Iterator[list[CompiledRule]]:
     """Each circle of proposals that set what the next one reads, once: from its first rule on; the
     shorter ones first.
     """
@@ -95,7 +95,7 @@ def _circles(look: Look) -> Iterator[list[CompiledRule]]:
             yield from walk([first], length)
 
 
-def _comes_round(look: Look, circle: list[CompiledRule]) -> Any | None:
+def _comes_round(look: SearchContext, circle: list[CompiledRule]) -> Any | None:
     """That each is offered once the one before it was applied, and the first one again."""
     applied: dict[str, Term] = {}
     record, there = look.prover.record, []
@@ -113,7 +113,7 @@ def _comes_round(look: Look, circle: list[CompiledRule]) -> Any | None:
     return all_of(there)
 
 
-def _goes_round(look: Look, rules: tuple[str, ...], witness: Witness) -> bool:
+def _goes_round(look: SearchContext, rules: tuple[str, ...], witness: Witness) -> bool:
     """Whether the evaluator offers each in turn, round after round."""
     now = witness
     for rule in rules * ROUNDS:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from itertools import product
 from typing import Any, Final
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import lower
@@ -13,7 +13,7 @@ from thistlequartz.core.ruleset import Moment
 
 from .finding import Finding
 from .looking import (
-    Look,
+    SearchContext,
     blocks,
     each_pair,
     is_about_missing,
@@ -27,14 +27,14 @@ MOST_SITUATIONS: Final = 24
 """Of answers that bounds hang on, for two rules."""
 
 
-def nobody_goes_through(look: Look) -> Iterator[Finding]:
+def nobody_goes_through(look: SearchContext) -> Iterator[Finding]:
     """F40: nothing that can be entered can be saved, or submitted."""
     moments: tuple[Moment, ...] = ("save", "submit")
     for moment in moments:
-        answer = look.ask("F40", (), TRUE, Under(moment))
-        if isinstance(answer, Found):
+        answer = look.ask("F40", (), TRUE, RuleAssumptions(moment))
+        if isinstance(answer, Satisfiable):
             look.nothing("F40")
-        if isinstance(answer, Impossible) and answer.rules:
+        if isinstance(answer, Unsatisfiable) and answer.rules:
             several = len(answer.rules) > 1
             yield Finding(
                 "F40",
@@ -49,7 +49,7 @@ def nobody_goes_through(look: Look) -> Iterator[Finding]:
             return
 
 
-def contradictions(look: Look) -> Iterator[Finding]:
+def contradictions(look: SearchContext) -> Iterator[Finding]:
     """F04: two blocking rules, a situation, and nothing to fill in that meets both."""
     asked = [
         one
@@ -66,11 +66,11 @@ def contradictions(look: Look) -> Iterator[Finding]:
 
 
 def _contradiction(
-    look: Look, one: CompiledRule, other: CompiledRule, shared: tuple[str, ...]
+    look: SearchContext, one: CompiledRule, other: CompiledRule, shared: tuple[str, ...]
 ) -> Finding | None:
     record = look.prover.record
     terms, more = look.terms(one), look.terms(other)
-    both = all_of((terms.applies, more.applies, *map(record.in_play, shared)))
+    both = all_of((terms.applies, more.applies, *map(record.is_relevant, shared)))
     filled = [none_of(record.values[key].blank) for key in shared]
     satisfied = all_of((*filled, none_of(terms.violated), none_of(more.violated)))
     about = (one.rule.key, other.rule.key)
@@ -81,15 +81,17 @@ def _contradiction(
         hanging, answers = [], []
     ways = list(product(*answers))
     for way in ways[:MOST_SITUATIONS]:
-        situation = all_of(look.holds(key, value) for key, value in zip(hanging, way, strict=True))
+        situation = all_of(
+            look.has_value(key, value) for key, value in zip(hanging, way, strict=True)
+        )
         here = all_of((both, situation))
-        answer = look.ask("F04", about, all_of((here, satisfied)), Under())
-        if isinstance(answer, Found):
+        answer = look.ask("F04", about, all_of((here, satisfied)), RuleAssumptions())
+        if isinstance(answer, Satisfiable):
             continue
-        if not isinstance(answer, Impossible):
+        if not isinstance(answer, Unsatisfiable):
             return None
-        shown = look.prover.ask(here, Under(), lambda judged: True)
-        if not isinstance(shown, Found):
+        shown = look.prover.ask(here, RuleAssumptions(), lambda judged: True)
+        if not isinstance(shown, Satisfiable):
             continue  # the two never apply together
         given = sorted(governors | {*hanging})
         when = _when(look, given, [shown.judged.settled.value_of(key) for key in given])
@@ -108,7 +110,7 @@ def _contradiction(
     return None
 
 
-def _when(look: Look, keys: list[str], values: list[Any]) -> str:
+def _when(look: SearchContext, keys: list[str], values: list[Any]) -> str:
     """“ when Kind is Fish and Mass is 3 g”: a situation, by its governing answers."""
     said = [
         f"{look.label(key)} is {look.shown(key, v)}" for key, v in zip(keys, values, strict=True)
@@ -116,7 +118,7 @@ def _when(look: Look, keys: list[str], values: list[Any]) -> str:
     return f" when {' and '.join(said)}" if said else ""
 
 
-def answers_that_stop(look: Look) -> Iterator[Finding]:
+def answers_that_stop(look: SearchContext) -> Iterator[Finding]:
     """F05: with some answer no record can be saved, or submitted, whatever else is entered."""
     governing = dict.fromkeys(
         key for one in look.rules for key in (*one.governors, *one.judged_by) if look.answers(key)
@@ -128,24 +130,24 @@ def answers_that_stop(look: Look) -> Iterator[Finding]:
                 yield found
 
 
-def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
-    holds = look.holds(key, answer)
+def _stopped(look: SearchContext, key: str, answer: Any) -> Finding | None:
+    holds = look.has_value(key, answer)
     # Others may forbid what is refused on purpose, too, and then it is not refused on purpose.
     meant = frozenset(
         one.rule.key for one in look.checks if blocks(one) and _is_meant(one, key, answer)
     )
-    through = look.ask("F05", (), holds, Under("submit", meant), fields=(key,))
-    if isinstance(through, Found):
+    through = look.ask("F05", (), holds, RuleAssumptions("submit", meant), fields=(key,))
+    if isinstance(through, Satisfiable):
         look.nothing("F05")
         return None
-    if not isinstance(through, Impossible) or not through.rules:
+    if not isinstance(through, Unsatisfiable) or not through.rules:
         return None
     moment: Moment = "submit"
-    saved = look.prover.ask(holds, Under("save", meant))
-    if isinstance(saved, Impossible):
+    saved = look.prover.ask(holds, RuleAssumptions("save", meant))
+    if isinstance(saved, Unsatisfiable):
         moment, through = "save", saved
-    anyhow = look.prover.ask(holds, Under())
-    if not isinstance(anyhow, Found):
+    anyhow = look.prover.ask(holds, RuleAssumptions())
+    if not isinstance(anyhow, Satisfiable):
         return None  # nobody can give that answer at all
     act = DONE[moment]
     return Finding(
@@ -156,7 +158,7 @@ def _stopped(look: Look, key: str, answer: Any) -> Finding | None:
         "Change one of these rules, or say that this answer stops the record by a rule of its own.",
         through.rules,
         (key,),
-        saved.witness if isinstance(saved, Found) else anyhow.witness,
+        saved.witness if isinstance(saved, Satisfiable) else anyhow.witness,
         through.rules,
     )
 
@@ -172,7 +174,7 @@ def _is_meant(one: CompiledRule, key: str, answer: Any) -> bool:
     return {*one.judged_by, *one.governors} == {key}
 
 
-def demanded_and_shut(look: Look) -> Iterator[Finding]:
+def demanded_and_shut(look: SearchContext) -> Iterator[Finding]:
     """F06: a field is demanded while nobody can fill it in; or a demand falls silent, as another
     rule closes the field in the situation it was written for.
     """
@@ -187,7 +189,7 @@ def demanded_and_shut(look: Look) -> Iterator[Finding]:
                 yield from _silent(look, one, key)
 
 
-def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+def _locked(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Finding]:
     record, rule = look.prover.record, one.rule.key
     if key not in record.locked:
         return
@@ -201,22 +203,24 @@ def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
         (
             look.terms(one).applies,
             look.terms(one).violated,
-            record.in_play(key),
+            record.is_relevant(key),
             record.locked[key],
             none_of(proposed),
             look.prover.world.is_new,
         )
     )
-    answer = look.ask("F06", (rule,), stuck, Under("save", frozenset({rule})), fields=(key,))
-    if isinstance(answer, Impossible):
+    answer = look.ask(
+        "F06", (rule,), stuck, RuleAssumptions("save", frozenset({rule})), fields=(key,)
+    )
+    if isinstance(answer, Unsatisfiable):
         look.nothing("F06")
-    if not isinstance(answer, Found):
+    if not isinstance(answer, Satisfiable):
         return
     locks = tuple(
         other.rule.key
         for other in look.part("locking")
         if key in other.rule.targets
-        and answer.judged.findings[other.rule.key].status not in ("off", "does_not_apply")
+        and answer.judged.findings[other.rule.key].status not in ("disabled", "not_applicable")
     )
     value = answer.judged.settled.value_of(key)
     held = "blank" if value is None else f"at {look.shown(key, value)}"
@@ -233,7 +237,7 @@ def _locked(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
     )
 
 
-def _waiting(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+def _waiting(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Finding]:
     record, rule = look.prover.record, one.rule.key
     if key not in record.waiting:
         return
@@ -248,17 +252,19 @@ def _waiting(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
                 look.terms(one).applies,
                 record.values[key].blank,
                 look.terms(wait).applies,
-                record.in_play(key),
+                record.is_relevant(key),
                 none_of(record.truth(lower(until, look.form.vocabulary)).true),
                 shut,
                 look.prover.world.is_new,
                 look.prover.world.is_entry_point("desk"),
             )
         )
-        answer = look.ask("F06", (rule,), stuck, Under("save", frozenset({rule})), fields=(key,))
-        if isinstance(answer, Impossible):
+        answer = look.ask(
+            "F06", (rule,), stuck, RuleAssumptions("save", frozenset({rule})), fields=(key,)
+        )
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F06")
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             waits = look.labels(tuple(sorted(read)))
             yield Finding(
                 "F06",
@@ -273,20 +279,22 @@ def _waiting(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
             )
 
 
-def _silent(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
+def _silent(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Finding]:
     record, rule = look.prover.record, one.rule.key
     closed = record.closed.get(key, FALSE)
     goal = all_of((look.terms(one).applies, closed))
-    answer = look.ask("F06", (rule,), goal, Under("save", frozenset({rule})), fields=(key,))
-    if isinstance(answer, Impossible):
+    answer = look.ask(
+        "F06", (rule,), goal, RuleAssumptions("save", frozenset({rule})), fields=(key,)
+    )
+    if isinstance(answer, Unsatisfiable):
         look.nothing("F06")
-    if not isinstance(answer, Found):
+    if not isinstance(answer, Satisfiable):
         return
     closing = tuple(
         other.rule.key
         for other in (*look.part("closing"), *look.part("opening"))
         if key in other.rule.targets
-        and (answer.judged.findings[other.rule.key].status == "does_not_apply")
+        and (answer.judged.findings[other.rule.key].status == "not_applicable")
         == (other.part == "opening")
     )
     if not closing:
@@ -296,8 +304,8 @@ def _silent(look: Look, one: CompiledRule, key: str) -> Iterator[Finding]:
         "F06",
         "doubtful",
         f"{look.name(rule)} needs {look.label(key)} where {look.named(closing)} lets it not be"
-        " asked: then nothing is needed.",
-        "Say both with one condition, or open the field wherever it is needed.",
+        " asked: then nothing is required.",
+        "Say both with one condition, or open the field wherever it is required.",
         (rule, *closing),
         (key,),
         answer.witness,

@@ -11,14 +11,14 @@ from thistlequartz.core.analysis.candidates import (
     with_second_entries,
 )
 from thistlequartz.core.analysis.observing import noon_of
-from thistlequartz.core.analysis.solving.asking import Found, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.analysis.sweep import RecordContext
 from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Event
 
-from .looking import Look
+from .looking import SearchContext
 
 RECORDS: Final = 1_000
 """Drawn to see whether anything changes but what is meant to."""
@@ -30,17 +30,17 @@ _SEED: Final = 1
 Values = Mapping[str, object]
 
 
-def under_which(form: CompiledForm, look: Look, event: Event) -> Circumstances:
+def under_which(form: CompiledForm, look: SearchContext, event: Event) -> Circumstances:
     """The circumstances in which drawn records are judged."""
     return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, "clerk")
 
 
 def example_by_drawing(
-    look: Look,
+    look: SearchContext,
     rules: Sequence[CompiledRule],
-    under: Under,
-    so: Callable[[Witness, Judged], object],
-) -> Found | None:
+    under: RuleAssumptions,
+    so: Callable[[Witness, Judgement], object],
+) -> Satisfiable | None:
     """A record of which something is so, around the entries that these rules tell apart."""
     kept = look.prover.kept(under)
     for values, stored in islice(drawn_records(look, rules), TRIED):
@@ -48,14 +48,16 @@ def example_by_drawing(
             continue
         witness = Witness(CaseCircumstances(as_of=look.today), dict(values))
         judged = witness.judged(look.form)
-        refused = judged.has_faults or any(judged.findings[one].status == "broken" for one in kept)
+        refused = judged.has_faults or any(
+            judged.findings[one].status == "violated" for one in kept
+        )
         if not refused and so(witness, judged):
-            return Found(witness, judged)
+            return Satisfiable(witness, judged)
     return None
 
 
 def drawn_records(
-    look: Look, rules: Sequence[CompiledRule]
+    look: SearchContext, rules: Sequence[CompiledRule]
 ) -> Iterator[tuple[dict[str, Any], Values | None]]:
     """Records around one that goes through, with entries that the rules tell apart in the fields
     that bear on some of them; a part of them with what was stored before.
@@ -82,7 +84,7 @@ def drawn_records(
         yield with_second_entries(look.form, values), stored
 
 
-def _candidates(look: Look) -> Candidates:
+def _candidates(look: SearchContext) -> Candidates:
     """What is tried in each field, found once for all mends of a look."""
     if look.candidates is None:
         usual = look.prover.usually.values

@@ -12,7 +12,7 @@ Gravity = Literal["wrong", "doubtful"]
 
 
 @dataclass(frozen=True, slots=True)
-class Mend:
+class SuggestedFix:
     """A change of the rules that would do away with a finding."""
 
     words: str
@@ -41,7 +41,7 @@ class Finding:
     """A record that shows it, judged."""
     proof: tuple[str, ...] = ()
     """The other rules that, together with the form, make it so."""
-    mend: Mend | None = None
+    mend: SuggestedFix | None = None
 
     @property
     def mark(self) -> str:
@@ -51,7 +51,7 @@ class Finding:
 
 
 @dataclass(frozen=True, slots=True)
-class Undecided:
+class UndecidedSearch:
     """A question without an answer."""
 
     code: str

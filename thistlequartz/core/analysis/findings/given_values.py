@@ -6,18 +6,23 @@ from functools import partial
 from typing import Any
 
 from thistlequartz.core.analysis.observing import noon_of
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, NotDecided, Under
+from thistlequartz.core.analysis.solving.asking import (
+    RuleAssumptions,
+    Satisfiable,
+    Undecided,
+    Unsatisfiable,
+)
 from thistlequartz.core.analysis.solving.settled_record import SettledRecord
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.judging import Circumstances, CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
 
 from .drawing import example_by_drawing
 from .finding import Finding
 from .looking import (
-    Look,
+    SearchContext,
     blocks,
     claims_key,
     each_pair,
@@ -27,7 +32,7 @@ from .looking import (
 )
 
 
-def starting_values(look: Look) -> Iterator[Finding]:
+def starting_values(look: SearchContext) -> Iterator[Finding]:
     """F13: a fixed starting value or a starter breaks a rule, or answers for the clerk."""
     fixed = {
         key: one
@@ -45,7 +50,7 @@ def starting_values(look: Look) -> Iterator[Finding]:
         yield from _broken_by(look, label, given, frozenset(given), ())
 
 
-def _answered_for(look: Look, key: str, start: CompiledRule) -> Iterator[Finding]:
+def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterator[Finding]:
     if not look.answers(key):
         return  # a number or a text that mostly fits is let stand, and answers no question
     for one in look.checks:
@@ -68,7 +73,7 @@ def _answered_for(look: Look, key: str, start: CompiledRule) -> Iterator[Finding
 
 
 def _broken_by(
-    look: Look,
+    look: SearchContext,
     giver: str | None,
     given: Mapping[str, Any],
     keys: frozenset[str],
@@ -89,7 +94,7 @@ def _broken_by(
     for one in look.checks:
         finding = judged.findings[one.rule.key]
         reads = set(finding.reads)
-        if finding.status != "broken" or is_about_missing(one) or not reads & keys:
+        if finding.status != "violated" or is_about_missing(one) or not reads & keys:
             continue
         about = tuple(sorted(reads & keys))
         starting = [start for start in starts if set(start.rule.targets) & reads]
@@ -105,7 +110,7 @@ def _broken_by(
         )
 
 
-def blank_in_unique(look: Look) -> Iterator[Finding]:
+def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
     """F22: a rule of uniqueness over a field that may be blank, or that starting values break."""
     fixed = {
         key
@@ -118,17 +123,17 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
             continue
         rule = one.rule.key
         for key in one.rule.targets:
-            goal = all_of((look.terms(one).applies, look.holds(key, None)))
-            answer = look.ask("F22", (rule,), goal, Under("submit"), fields=(key,))
-            if isinstance(answer, Impossible):
+            goal = all_of((look.terms(one).applies, look.has_value(key, None)))
+            answer = look.ask("F22", (rule,), goal, RuleAssumptions("submit"), fields=(key,))
+            if isinstance(answer, Unsatisfiable):
                 look.nothing("F22")
-            if isinstance(answer, Found):
+            if isinstance(answer, Satisfiable):
                 yield Finding(
                     "F22",
                     "doubtful",
                     f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
                     " blank, and such a record can be submitted.",
-                    f"Let {look.label(key)} be needed, or set this aside if it is meant.",
+                    f"Let {look.label(key)} be required, or set this aside if it is meant.",
                     (rule,),
                     (key,),
                     answer.witness,
@@ -153,7 +158,7 @@ def blank_in_unique(look: Look) -> Iterator[Finding]:
             )
 
 
-def proposals_that_break(look: Look) -> Iterator[Finding]:
+def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
     """F25: a proposal, applied, breaks a rule of the field it sets."""
     record, world = look.prover.record, look.prover.world
     for one in look.part("proposing"):
@@ -166,18 +171,18 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
             check for check in look.checks if blocks(check) and set(check.reads) & set(offered)
         ]
         there = any_of(is_offered for is_offered, _ in offered.values())
-        broken = any_of(
+        violated = any_of(
             all_of((none_of(look.terms(check).violated), after.rules[check.rule.key].violated))
             for check in checks
         )
         broken_by_it = partial(_newly_broken, look, rule, checks)
-        answer = look.prover.ask(all_of((there, broken)), Under(), _offers(rule))
-        if isinstance(answer, Impossible):
+        answer = look.prover.ask(all_of((there, violated)), RuleAssumptions(), _offers(rule))
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F25")
             continue
-        why = answer.why if isinstance(answer, NotDecided) else "its witness did not show it"
-        if not isinstance(answer, Found) or not broken_by_it(answer.witness, answer.judged):
-            drawn = example_by_drawing(look, [one, *checks], Under(), broken_by_it)
+        why = answer.why if isinstance(answer, Undecided) else "its witness did not show it"
+        if not isinstance(answer, Satisfiable) or not broken_by_it(answer.witness, answer.judged):
+            drawn = example_by_drawing(look, [one, *checks], RuleAssumptions(), broken_by_it)
             if drawn is None:
                 look.not_decided("F25", (rule,), tuple(offered), why)
                 continue
@@ -196,7 +201,11 @@ def proposals_that_break(look: Look) -> Iterator[Finding]:
 
 
 def _newly_broken(
-    look: Look, rule: str, checks: Sequence[CompiledRule], witness: Witness, judged: Judged
+    look: SearchContext,
+    rule: str,
+    checks: Sequence[CompiledRule],
+    witness: Witness,
+    judged: Judgement,
 ) -> list[str]:
     """The checks that a record breaks once it has taken what a rule offers it, and not before."""
     if not _offers(rule)(judged):
@@ -205,18 +214,18 @@ def _newly_broken(
     return [
         key
         for key in (check.rule.key for check in checks)
-        if after[key].status == "broken" and judged.findings[key].status != "broken"
+        if after[key].status == "violated" and judged.findings[key].status != "violated"
     ]
 
 
-def _offers(rule: str) -> Callable[[Judged], bool]:
+def _offers(rule: str) -> Callable[[Judgement], bool]:
     """Whether a record is offered what a rule proposes."""
     return lambda judged: any(
         one.rule == rule and one.state == "offered" for one in judged.proposals
     )
 
 
-def derived_twice(look: Look) -> Iterator[Finding]:
+def derived_twice(look: SearchContext) -> Iterator[Finding]:
     """F26: two rules derive one field, and both can apply with different values."""
     record = look.prover.record
     deriving = look.part("deriving")
@@ -235,10 +244,10 @@ def derived_twice(look: Look) -> Iterator[Finding]:
                 look.not_decided("F26", about, (key,), "their values cannot be compared")
                 continue
             both = all_of((look.terms(one).applies, look.terms(other).applies, none_of(same)))
-            answer = look.ask("F26", about, both, Under(), fields=(key,))
-            if isinstance(answer, Impossible):
+            answer = look.ask("F26", about, both, RuleAssumptions(), fields=(key,))
+            if isinstance(answer, Unsatisfiable):
                 look.nothing("F26")
-            if isinstance(answer, Found):
+            if isinstance(answer, Satisfiable):
                 yield Finding(
                     "F26",
                     "doubtful",

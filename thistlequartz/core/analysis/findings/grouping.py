@@ -16,14 +16,14 @@ UNDER: Final[Mapping[str, tuple[str, ...]]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Group:
+class FindingGroup:
     """A finding, with those that come of the same cause."""
 
     finding: Finding
     beneath: tuple[Finding, ...] = ()
 
 
-def grouped(found: Sequence[Finding]) -> list[Group]:
+def grouped(found: Sequence[Finding]) -> list[FindingGroup]:
     """The findings, each once, in their order."""
     beneath: dict[int, list[Finding]] = {}
     taken: set[int] = set()
@@ -38,7 +38,7 @@ def grouped(found: Sequence[Finding]) -> list[Group]:
                     beneath.setdefault(place, []).append(other)
                     taken.add(at)
     return [
-        Group(one, tuple(beneath.get(place, ())))
+        FindingGroup(one, tuple(beneath.get(place, ())))
         for place, one in enumerate(found)
         if place not in taken
     ]

@@ -10,19 +10,19 @@ from thistlequartz.core.analysis.candidates import Candidates
 from thistlequartz.core.analysis.solving.asking import (
     Answer,
     Confirms,
-    NotDecided,
     Prover,
-    Under,
+    RuleAssumptions,
+    Undecided,
 )
 from thistlequartz.core.analysis.solving.settled_record import RuleTerms
-from thistlequartz.core.engines.solver import Codes
+from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, equal, none_of
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
 
-from .finding import Finding, Undecided
+from .finding import Finding, UndecidedSearch
 
 Value = Any
 
@@ -36,7 +36,7 @@ class Rights:
 
 
 @dataclass
-class Look:
+class SearchContext:
     """One look at a form."""
 
     ruleset: RuleSet
@@ -48,8 +48,8 @@ class Look:
     """By field: values that stored records or samples hold."""
     absent: dict[str, int] = field(default_factory=dict)
     """By code: how often it was proved that there is nothing to find."""
-    undecided: list[Undecided] = field(default_factory=list)
-    situations: dict[str, Callable[[Judged], bool]] = field(default_factory=dict)
+    undecided: list[UndecidedSearch] = field(default_factory=list)
+    situations: dict[str, Callable[[Judgement], bool]] = field(default_factory=dict)
     """By the mark of a finding: whether a record is in a situation that its mend is meant to
     change. A mend without one changes nothing of any record.
     """
@@ -72,7 +72,7 @@ class Look:
         return [
             one
             for one in self.form.rules
-            if one.rule.on and (focus is None or one.rule.key in focus)
+            if one.rule.enabled and (focus is None or one.rule.key in focus)
         ]
 
     @property
@@ -93,13 +93,13 @@ class Look:
         code: str,
         about: tuple[str, ...],
         goal: Any,
-        under: Under,
+        under: RuleAssumptions,
         confirms: Confirms | None = None,
         fields: tuple[str, ...] = (),
     ) -> Answer:
         """Ask the solver; what is not decided is noted."""
         answer = self.prover.ask(goal, under, confirms)
-        if isinstance(answer, NotDecided):
+        if isinstance(answer, Undecided):
             self.not_decided(code, about, fields, answer.why)
         return answer
 
@@ -107,9 +107,9 @@ class Look:
         self, code: str, rules: tuple[str, ...], fields: tuple[str, ...], why: str
     ) -> None:
         """Note a question without an answer."""
-        self.undecided.append(Undecided(code, rules, fields, why))
+        self.undecided.append(UndecidedSearch(code, rules, fields, why))
 
-    def meant(self, finding: Finding, situation: Callable[[Judged], bool]) -> Finding:
+    def meant(self, finding: Finding, situation: Callable[[Judgement], bool]) -> Finding:
         """A finding whose mend is meant to change what happens in some situations."""
         self.situations[finding.mark] = situation
         return finding
@@ -120,25 +120,27 @@ class Look:
 
     def there(self, keys: tuple[str, ...]) -> Any:
         """That one of the fields is in play."""
-        return any_of(map(self.prover.record.in_play, keys))
+        return any_of(map(self.prover.record.is_relevant, keys))
 
-    def holds(self, key: str, value: Value) -> Any:
+    def has_value(self, key: str, value: Value) -> Any:
         """That a field in play holds a value; None is blank. Of several choices: that one."""
         record = self.prover.record
         term = record.values[key]
-        in_play = record.in_play(key)
+        relevant = record.is_relevant(key)
         if value is None:
-            return all_of((in_play, term.blank))
-        if isinstance(term, Codes):
-            return all_of((in_play, term.members.get(value, FALSE)))
+            return all_of((relevant, term.blank))
+        if isinstance(term, CodesTerm):
+            return all_of((relevant, term.members.get(value, FALSE)))
         same = equal(term, record.constant(value))
-        return all_of((in_play, FALSE if same is None else same))
+        return all_of((relevant, FALSE if same is None else same))
 
     def enterable(self, key: str) -> Any:
         """That a person can enter a field."""
         record = self.prover.record
         shut = any_of((record.locked.get(key, FALSE), record.derived.get(key, FALSE)))
-        return all_of((record.in_play(key), none_of(shut), none_of(record.waiting.get(key, FALSE))))
+        return all_of(
+            (record.is_relevant(key), none_of(shut), none_of(record.waiting.get(key, FALSE)))
+        )
 
     def behind(self, keys: set[str]) -> set[str]:
         """Fields, and those that they hang on by rules with an effect, however far."""
@@ -147,7 +149,7 @@ class Look:
             more = {
                 key
                 for one in self.form.rules
-                if one.rule.on
+                if one.rule.enabled
                 if one.is_effect and one.part != "proposing" and reached & set(one.rule.targets)
                 for key in one.reads
             }
@@ -208,17 +210,17 @@ class Look:
 
 
 def is_broken(key: str) -> Confirms:
-    """What looks whether a rule is broken by a witness."""
+    """What looks whether a rule is violated by a witness."""
 
-    def broken(judged: Judged) -> bool:
-        return judged.findings[key].status == "broken"
+    def violated(judged: Judgement) -> bool:
+        return judged.findings[key].status == "violated"
 
-    return broken
+    return violated
 
 
 def is_silent(one: CompiledRule) -> bool:
     """Whether a check says nothing on saving and on submitting."""
-    return one.severities["save"] == "off" and one.severities["submit"] == "off"
+    return one.severities["save"] == "none" and one.severities["submit"] == "none"
 
 
 def blocks(one: CompiledRule) -> bool:

@@ -5,18 +5,18 @@ from typing import Any
 
 import z3
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
-from thistlequartz.core.engines.solver import Value
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.engines.solver import ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import nodes
 
-from .finding import Finding, Mend
-from .looking import Look
+from .finding import Finding, SuggestedFix
+from .looking import SearchContext
 from .mending import with_sums
 
 
-def blank_items(look: Look) -> Iterator[Finding]:
+def blank_items(look: SearchContext) -> Iterator[Finding]:
     """F20: a sum, a total or a joined text turns blank because one item may be blank."""
     for one, node in _formulas(look):
         for part in nodes.walk(node):
@@ -31,14 +31,14 @@ def _joins(part: nodes.Arithmetic) -> bool:
     return part.left.kind == part.right.kind and part.kind in ("number", "text", "days", "months")
 
 
-def _formulas(look: Look) -> Iterator[tuple[CompiledRule, nodes.Node]]:
+def _formulas(look: SearchContext) -> Iterator[tuple[CompiledRule, nodes.Node]]:
     """What rules compute, and what must hold, in the kernel."""
     record = look.prover.record
     for one in look.rules:
         if one.part in ("deriving", "proposing", "starting"):
             yield from ((one, record.lowered(node)) for _, node in one.lowered.values)
     for one in look.checks:
-        yield from ((one, check.holds) for check in one.lowered.checks)
+        yield from ((one, check.satisfied) for check in one.lowered.checks)
 
 
 def _operands(part: nodes.Node) -> list[nodes.Node]:
@@ -47,7 +47,7 @@ def _operands(part: nodes.Node) -> list[nodes.Node]:
     return [part]
 
 
-def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding | None:
+def _vanishes(look: SearchContext, one: CompiledRule, part: nodes.Arithmetic) -> Finding | None:
     record, rule = look.prover.record, one.rule.key
     operands = [node for node in _operands(part) if _fields(node)]
     if len(operands) < 2:
@@ -55,10 +55,10 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
     blank = [record.term(node).blank for node in operands]
     some = all_of((any_of(blank), any_of(map(none_of, blank))))
     goal = all_of((look.terms(one).applies, look.there(one.rule.targets), some))
-    answer = look.ask("F20", (rule,), goal, Under("submit", frozenset({rule})))
-    if isinstance(answer, Impossible):
+    answer = look.ask("F20", (rule,), goal, RuleAssumptions("submit", frozenset({rule})))
+    if isinstance(answer, Unsatisfiable):
         look.nothing("F20")
-    if not isinstance(answer, Found):
+    if not isinstance(answer, Satisfiable):
         return None
     environment = answer.judged.settled.environment
     empty = tuple(
@@ -72,7 +72,7 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
         "doubtful",
         f"{look.name(rule)} {what} as soon as one part of its sum is blank, here"
         f" {look.labels(empty)}, though the others are filled.",
-        "Write sum([...]), which leaves blanks out, or let every part be needed.",
+        "Write sum([...]), which leaves blanks out, or let every part be required.",
         (rule,),
         empty,
         answer.witness,
@@ -84,11 +84,11 @@ def _vanishes(look: Look, one: CompiledRule, part: nodes.Arithmetic) -> Finding 
     )
 
 
-def _with_sums(look: Look, one: CompiledRule) -> Mend | None:
+def _with_sums(look: SearchContext, one: CompiledRule) -> SuggestedFix | None:
     changed = with_sums(one.rule, look.form)
     if changed is None:
         return None
-    return Mend(f"{look.name(one.rule.key)} with sum([...]) for “+”.", rules=(changed,))
+    return SuggestedFix(f"{look.name(one.rule.key)} with sum([...]) for “+”.", rules=(changed,))
 
 
 def _fields(node: nodes.Node) -> list[str]:
@@ -97,7 +97,7 @@ def _fields(node: nodes.Node) -> list[str]:
     ]
 
 
-def out_of_domain(look: Look) -> Iterator[Finding]:
+def out_of_domain(look: SearchContext) -> Iterator[Finding]:
     """F21: a derived value or a condition divides by what may be zero, or calls a function out of
     its domain, and so comes to null.
     """
@@ -115,8 +115,8 @@ def out_of_domain(look: Look) -> Iterator[Finding]:
             asked.append((node, all_of((terms.applies, record.term(node).blank))))
         for check in one.lowered.checks:
             filled = all_of(none_of(record.values[key].blank) for key in check.needed)
-            nothing = record.truth(check.holds).blank
-            asked.append((check.holds, all_of((terms.applies, filled, nothing))))
+            nothing = record.truth(check.satisfied).blank
+            asked.append((check.satisfied, all_of((terms.applies, filled, nothing))))
         for node, comes_to_null in asked:
             for part in nodes.walk(node):
                 outside = _outside(look, part)
@@ -124,10 +124,10 @@ def out_of_domain(look: Look) -> Iterator[Finding]:
                     continue
                 filled = all_of(none_of(record.values[key].blank) for key in _fields(part))
                 goal = all_of((comes_to_null, filled, outside))
-                answer = look.ask("F21", (rule,), goal, Under("save", frozenset({rule})))
-                if isinstance(answer, Impossible):
+                answer = look.ask("F21", (rule,), goal, RuleAssumptions("save", frozenset({rule})))
+                if isinstance(answer, Unsatisfiable):
                     look.nothing("F21")
-                if isinstance(answer, Found):
+                if isinstance(answer, Satisfiable):
                     yield Finding(
                         "F21",
                         "doubtful",
@@ -142,12 +142,12 @@ def out_of_domain(look: Look) -> Iterator[Finding]:
                     break
 
 
-def _because(look: Look, part: nodes.Node) -> str:
+def _because(look: SearchContext, part: nodes.Node) -> str:
     keys = tuple(dict.fromkeys(_fields(part)))
     return f", by {look.labels(keys)}" if keys else ""
 
 
-def _outside(look: Look, part: nodes.Node) -> Any | None:
+def _outside(look: SearchContext, part: nodes.Node) -> Any | None:
     """That an operation or a function cannot answer; None of what always can."""
     match part:
         case nodes.Arithmetic("/", _, divisor) if not isinstance(divisor, nodes.Constant):
@@ -162,9 +162,9 @@ def _outside(look: Look, part: nodes.Node) -> Any | None:
             return None
 
 
-def _at(look: Look, node: nodes.Node, outside: Any) -> Any | None:
+def _at(look: SearchContext, node: nodes.Node, outside: Any) -> Any | None:
     term = look.prover.record.term(node)
-    if not isinstance(term, Value) or term.kind == "text":
+    if not isinstance(term, ValueTerm) or term.kind == "text":
         return None
     there = outside(term.at)
     return all_of((none_of(term.blank), there)) if z3.is_expr(there) else None

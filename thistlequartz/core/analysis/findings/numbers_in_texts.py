@@ -70,7 +70,7 @@ _DAYS_OF_A_MONTH: Final = (Decimal(30), Decimal(31))
 
 
 @dataclass(frozen=True, slots=True)
-class SaidNumber:
+class StatedNumber:
     """A number or a day that a text says as a bound."""
 
     written: str
@@ -85,12 +85,12 @@ class SaidNumber:
         return f"{self.written} {self.unit}" if self.unit else self.written
 
 
-def said_in(text: str, labels: Collection[str], units: Collection[str]) -> Iterator[SaidNumber]:
+def said_in(text: str, labels: Collection[str], units: Collection[str]) -> Iterator[StatedNumber]:
     """The bounds that a text says; `labels` are those of the fields it is about, `units` theirs."""
     for found in _DAY.finditer(text):
         read = read_value(found.group(), DateType(), PLAIN)
         if isinstance(read, date):
-            yield SaidNumber(found.group(), read)
+            yield StatedNumber(found.group(), read)
     text = _DAY.sub(lambda found: " " * len(found.group()), text)
     for found in _NUMBER.finditer(text):
         before, after = text[: found.start()], text[found.end() :]
@@ -103,7 +103,7 @@ def said_in(text: str, labels: Collection[str], units: Collection[str]) -> Itera
         means = measured or frozenset({plain})
         if _STRICT.search(before):
             means |= {value + step for value in means for step in (-1, 1)}
-        yield SaidNumber(found.group(), means, _unit_of(after) if measured else "")
+        yield StatedNumber(found.group(), means, _unit_of(after) if measured else "")
 
 
 def _is_bound(before: str, after: str, labels: Collection[str]) -> bool:

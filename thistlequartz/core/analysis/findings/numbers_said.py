@@ -6,20 +6,20 @@ from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any, Final
 
-from thistlequartz.core.analysis.solving.asking import Found, Under
-from thistlequartz.core.engines.solver import Truth
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable
+from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.values import Months, NumberType, show_length, show_value
 
-from .finding import Finding, Mend
-from .looking import Look
-from .numbers_in_texts import SaidNumber, said_in
+from .finding import Finding, SuggestedFix
+from .looking import SearchContext
+from .numbers_in_texts import StatedNumber, said_in
 
 _SAMPLES_NEEDED: Final = 20
 _FAR: Final = Decimal(10)
@@ -30,13 +30,13 @@ _TEXTS: Final = {
 """The texts of a rule, as people call them."""
 
 
-def numbers_said(look: Look) -> Iterator[Finding]:
+def numbers_said(look: SearchContext) -> Iterator[Finding]:
     """F15: what is said speaks of a number or a day that the rule does not have."""
     for one in look.rules:
         has = _had_by(one)
         if not has or ("F15", one.rule.key) in look.explained:
             continue
-        odd: list[tuple[str, SaidNumber]] = []
+        odd: list[tuple[str, StatedNumber]] = []
         for name in _TEXTS:
             # A rule that nobody named is called by its own sentence.
             source = look.form.written[one.rule.key] if name == "name" else one.rule
@@ -61,7 +61,7 @@ def numbers_said(look: Look) -> Iterator[Finding]:
         )
 
 
-def _without_names(text: str, one: CompiledRule, look: Look) -> str:
+def _without_names(text: str, one: CompiledRule, look: SearchContext) -> str:
     """A text without the labels of fields and choices that hold numbers themselves."""
     labels = [declared.label for declared in look.form.fields.values()]
     for key in one.reads:
@@ -72,18 +72,18 @@ def _without_names(text: str, one: CompiledRule, look: Look) -> str:
     return text
 
 
-def _own_labels(one: CompiledRule, look: Look) -> list[str]:
+def _own_labels(one: CompiledRule, look: SearchContext) -> list[str]:
     return [look.label(key) for key in one.reads]
 
 
-def _units(one: CompiledRule, look: Look) -> list[str]:
+def _units(one: CompiledRule, look: SearchContext) -> list[str]:
     types = (look.form.fields[key].type for key in one.reads)
     return [unit for type_ in types if (unit := getattr(type_, "unit", None))]
 
 
 def _had_by(one: CompiledRule) -> dict[Any, Any]:
     """The numbers and days of a rule, with what each is of: itself, or a length of time."""
-    asked = [check.holds for check in one.lowered.checks]
+    asked = [check.satisfied for check in one.lowered.checks]
     if one.lowered.applies is not None:
         asked.append(one.lowered.applies)
     found: dict[Any, Any] = {}
@@ -117,7 +117,7 @@ def _as_numbers(value: Any) -> list[Any]:
             return []
 
 
-def _is_had(said: SaidNumber, has: Collection[Any]) -> bool:
+def _is_had(said: StatedNumber, has: Collection[Any]) -> bool:
     if isinstance(said.means, date):
         days = [one for one in has if isinstance(one, date)]
         # “From the 12th on” says the same as “after the 11th”.
@@ -141,8 +141,8 @@ def _written(value: Any, units: Sequence[str]) -> str:
 
 
 def _corrected(
-    look: Look, one: CompiledRule, name: str, written: str, has: Collection[Any]
-) -> Mend | None:
+    look: SearchContext, one: CompiledRule, name: str, written: str, has: Collection[Any]
+) -> SuggestedFix | None:
     """The text with the one number that the rule has in the place of the one said."""
     numbers = [value for value in has if isinstance(value, Decimal)]
     text = getattr(one.rule, name, None) or ""
@@ -152,10 +152,10 @@ def _corrected(
         return None  # a day, or a number in groups
     mended = text.replace(written, f"{numbers[0]:f}")
     changed = one.rule.model_copy(update={name: mended})
-    return Mend(f"{look.name(one.rule.key)} says: {mended}", rules=(changed,))
+    return SuggestedFix(f"{look.name(one.rule.key)} says: {mended}", rules=(changed,))
 
 
-def noughts(look: Look) -> Iterator[Finding]:
+def noughts(look: SearchContext) -> Iterator[Finding]:
     """F29: a bound with a nought too many or too few, beside what is said, the field's other
     bounds, or what is stored.
     """
@@ -179,12 +179,12 @@ def noughts(look: Look) -> Iterator[Finding]:
                 look.nothing("F29")
 
 
-def _bounds(look: Look) -> dict[tuple[str, str], list[tuple[CompiledRule, Decimal]]]:
+def _bounds(look: SearchContext) -> dict[tuple[str, str], list[tuple[CompiledRule, Decimal]]]:
     """By field and side: the numbers by which checks bound it, whatever their kind."""
     found: dict[tuple[str, str], list[tuple[CompiledRule, Decimal]]] = {}
     for one in look.checks:
         for check in one.lowered.checks:
-            for key, side, bound in _bounded(check.holds):
+            for key, side, bound in _bounded(check.satisfied):
                 if bound != 0 and isinstance(look.form.fields[key].type, NumberType):
                     found.setdefault((key, side), []).append((one, bound))
     return found
@@ -227,7 +227,9 @@ def _far_from_samples(bound: Decimal, side: str, samples: tuple[Any, ...]) -> bo
     return bound % 10 == 0 and bound >= _FAR * max(numbers) > 0
 
 
-def _nought(look: Look, one: CompiledRule, key: str, bound: Decimal, beside: str) -> Finding:
+def _nought(
+    look: SearchContext, one: CompiledRule, key: str, bound: Decimal, beside: str
+) -> Finding:
     return Finding(
         "F29",
         "doubtful",
@@ -246,7 +248,7 @@ _INCLUDES: Final = re.compile(
 )
 
 
-def bound_left_out(look: Look) -> Iterator[Finding]:
+def bound_left_out(look: SearchContext) -> Iterator[Finding]:
     """F12, too: the words include the bound, and the rule leaves it out."""
     for one in look.checks:
         must = getattr(one.rule, "must", None)
@@ -273,8 +275,8 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
         goal = look.prover.record.term(look.prover.record.lowered(
             tree.Comparison("=", strict[0].left, strict[0].right)
         ))  # fmt: skip
-        assert isinstance(goal, Truth)
-        answer = look.ask("F12", (one.rule.key,), goal.true, Under())
+        assert isinstance(goal, TruthTerm)
+        answer = look.ask("F12", (one.rule.key,), goal.true, RuleAssumptions())
         finding = Finding(
             "F12",
             "doubtful",
@@ -282,8 +284,8 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
             "Include the bound, or say it in other words.",
             (one.rule.key,),
             one.judged_by,
-            answer.witness if isinstance(answer, Found) else None,
-            mend=Mend(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
+            answer.witness if isinstance(answer, Satisfiable) else None,
+            mend=SuggestedFix(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
         )
         at_bound = traced(
             look.prover.record.lowered(tree.Comparison("=", strict[0].left, strict[0].right))
@@ -291,7 +293,7 @@ def bound_left_out(look: Look) -> Iterator[Finding]:
         yield look.meant(finding, _is_true(at_bound))
 
 
-def _is_true(condition: Callable[[Any], Any]) -> Callable[[Judged], bool]:
+def _is_true(condition: Callable[[Any], Any]) -> Callable[[Judgement], bool]:
     return lambda judged: condition(judged.settled.environment) is True
 
 

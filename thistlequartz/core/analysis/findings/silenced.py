@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from typing import Any
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
-from thistlequartz.core.engines.solver import Value
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.engines.solver import ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import lower
@@ -12,10 +12,10 @@ from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.values import TextType
 
 from .finding import Finding
-from .looking import Look, blocks, is_demand
+from .looking import SearchContext, blocks, is_demand
 
 
-def silenced_by_a_blank(look: Look) -> Iterator[Finding]:
+def silenced_by_a_blank(look: SearchContext) -> Iterator[Finding]:
     """F35: a part of an *and* is false, and the check says nothing, as another part is blank."""
     for one in look.checks:
         for check in one.lowered.checks:
@@ -23,7 +23,7 @@ def silenced_by_a_blank(look: Look) -> Iterator[Finding]:
                 yield from _silenced(look, one, check.must)
 
 
-def _silenced(look: Look, one: CompiledRule, must: tree.And) -> Iterator[Finding]:
+def _silenced(look: SearchContext, one: CompiledRule, must: tree.And) -> Iterator[Finding]:
     rule, record = one.rule.key, look.prover.record
     every = [key for key in sorted(tree.fields_read(must)) if key in look.form.fields]
     for part in must.parts:
@@ -33,13 +33,13 @@ def _silenced(look: Look, one: CompiledRule, must: tree.And) -> Iterator[Finding
             continue
         false = record.truth(lower(part, look.form.vocabulary)).false
         filled = all_of(none_of(record.values[key].blank) for key in sorted(own))
-        blank = any_of(look.holds(key, None) for key in others)
+        blank = any_of(look.has_value(key, None) for key in others)
         goal = all_of((look.terms(one).applies, false, filled, blank))
-        under = Under("save", frozenset({rule}))
+        under = RuleAssumptions("save", frozenset({rule}))
         answer = look.ask("F35", (rule,), goal, under, fields=tuple(sorted(own)))
-        if isinstance(answer, Impossible):
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F35")
-        if not isinstance(answer, Found):
+        if not isinstance(answer, Satisfiable):
             continue
         environment = answer.judged.settled.environment
         empty = tuple(key for key in others if environment.get(key) is None)
@@ -57,7 +57,7 @@ def _silenced(look: Look, one: CompiledRule, must: tree.And) -> Iterator[Finding
         return
 
 
-def results_nobody_requires(look: Look) -> Iterator[Finding]:
+def results_nobody_requires(look: SearchContext) -> Iterator[Finding]:
     """F36: a result is required or checked, and a field that it is computed from may be blank."""
     sources: dict[str, dict[str, str]] = {}
     for one in look.part("deriving"):
@@ -65,7 +65,7 @@ def results_nobody_requires(look: Look) -> Iterator[Finding]:
             for read in one.reads:
                 if read != key:
                     sources.setdefault(key, {}).setdefault(read, one.rule.key)
-    unfilled: dict[tuple[str, str], list[tuple[CompiledRule, Found]]] = {}
+    unfilled: dict[tuple[str, str], list[tuple[CompiledRule, Satisfiable]]] = {}
     for one in look.checks:
         if not blocks(one):
             continue
@@ -88,24 +88,26 @@ def results_nobody_requires(look: Look) -> Iterator[Finding]:
 
 
 def _unfilled(
-    look: Look, one: CompiledRule, key: str, sources: dict[str, str]
-) -> Iterator[tuple[str, Found]]:
+    look: SearchContext, one: CompiledRule, key: str, sources: dict[str, str]
+) -> Iterator[tuple[str, Satisfiable]]:
     """The first field that may be blank, with an example."""
     record, rule = look.prover.record, one.rule.key
     for read in sources:
         if read in record.derived or read not in look.form.fields:
             continue
-        goal = all_of((look.terms(one).applies, look.holds(key, None), look.holds(read, None)))
-        under = Under("submit", frozenset({rule}))
+        goal = all_of(
+            (look.terms(one).applies, look.has_value(key, None), look.has_value(read, None))
+        )
+        under = RuleAssumptions("submit", frozenset({rule}))
         answer = look.ask("F36", (rule,), goal, under, fields=(key, read))
-        if isinstance(answer, Impossible):
+        if isinstance(answer, Unsatisfiable):
             look.nothing("F36")
-        if isinstance(answer, Found):
+        if isinstance(answer, Satisfiable):
             yield read, answer
             return
 
 
-def nothing_satisfies(look: Look) -> Iterator[Finding]:
+def nothing_satisfies(look: SearchContext) -> Iterator[Finding]:
     """F37: nobody can satisfy a text's own rules together: no text fits them all."""
     for key, declared in look.form.fields.items():
         own = tuple(
@@ -114,13 +116,13 @@ def nothing_satisfies(look: Look) -> Iterator[Finding]:
             if blocks(one) and key in one.rule.targets and not is_demand(one)
         )
         term: Any = look.prover.record.values[key]
-        if not own or not isinstance(declared.type, TextType) or not isinstance(term, Value):
+        if not own or not isinstance(declared.type, TextType) or not isinstance(term, ValueTerm):
             continue
         goal = all_of((look.there((key,)), none_of(term.blank)))
-        answer = look.ask("F37", own, goal, Under(also=own), fields=(key,))
-        if isinstance(answer, Found):
+        answer = look.ask("F37", own, goal, RuleAssumptions(also=own), fields=(key,))
+        if isinstance(answer, Satisfiable):
             look.nothing("F37")
-        if not isinstance(answer, Impossible) or not answer.rules:
+        if not isinstance(answer, Unsatisfiable) or not answer.rules:
             continue
         if any(("F03", rule) in look.explained for rule in answer.rules):
             continue

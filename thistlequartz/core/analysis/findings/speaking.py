@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Any
 
-from thistlequartz.core.analysis.solving.asking import Found, Impossible, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.engines.solver.terms import all_of, any_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.language import FormulaError, tree
@@ -20,11 +20,11 @@ from thistlequartz.core.ruleset import (
 )
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 
-from .finding import Finding, Mend
-from .looking import Look, blocks, is_broken, is_demand
+from .finding import Finding, SuggestedFix
+from .looking import SearchContext, blocks, is_broken, is_demand
 
 
-def typing_only(look: Look) -> Iterator[Finding]:
+def typing_only(look: SearchContext) -> Iterator[Finding]:
     """F17: it speaks only while typing, so it stops nobody; or softer on submitting than before."""
     for one in look.rules:
         if one.is_effect:
@@ -33,7 +33,7 @@ def typing_only(look: Look) -> Iterator[Finding]:
         save, submit = (SEVERITIES.index(said) for said in (severity.save, severity.submit))
         if one.check_rule.hold:
             continue
-        if severity.entry != "off" and not save and not submit:
+        if severity.entry != "none" and not save and not submit:
             wrong = severity.entry == "warn"
             firmer = Severities(entry=severity.entry, save=severity.entry, submit=severity.entry)
             changed = one.rule.model_copy(update={"severity": firmer})
@@ -45,7 +45,7 @@ def typing_only(look: Look) -> Iterator[Finding]:
                 "Let it speak on saving and on submitting, too.",
                 (rule,),
                 tuple(one.rule.targets),
-                mend=Mend(
+                mend=SuggestedFix(
                     f"{look.name(rule)} {_speaks(severity.entry)} on saving and submitting, too.",
                     rules=(changed,),
                 ),
@@ -69,7 +69,7 @@ def _speaks(severity: str) -> str:
     return "warns" if severity == "warn" else "notes"
 
 
-def never_shown(look: Look) -> Iterator[Finding]:
+def never_shown(look: SearchContext) -> Iterator[Finding]:
     """F19: it demands or reads a field that one of its layouts never shows."""
     layouts = {one.key: one.label for one in look.form.form.layouts}
     world = look.prover.world
@@ -84,16 +84,16 @@ def never_shown(look: Look) -> Iterator[Finding]:
             hidden = tuple(key for key in about if _hidden(look, key, layout))
             if not hidden or (is_demand(one) and not blocks(one)):
                 continue
-            broken = look.terms(one).violated
-            blank = any_of(look.holds(key, None) for key in hidden)
-            goal = all_of((world.is_layout(layout), broken, blank))
+            violated = look.terms(one).violated
+            blank = any_of(look.has_value(key, None) for key in hidden)
+            goal = all_of((world.is_layout(layout), violated, blank))
             if not is_demand(one):
-                goal = all_of((world.is_layout(layout), broken))
-            own = Under("save", frozenset({rule.key}))
+                goal = all_of((world.is_layout(layout), violated))
+            own = RuleAssumptions("save", frozenset({rule.key}))
             answer = look.ask("F19", (rule.key,), goal, own, fields=hidden)
-            if isinstance(answer, Impossible):
+            if isinstance(answer, Unsatisfiable):
                 look.nothing("F19")
-            if isinstance(answer, Found):
+            if isinstance(answer, Satisfiable):
                 does = "needs" if is_demand(one) else "looks at"
                 yield Finding(
                     "F19",
@@ -107,7 +107,7 @@ def never_shown(look: Look) -> Iterator[Finding]:
                 )
 
 
-def never_asked(look: Look) -> Iterator[Finding]:
+def never_asked(look: SearchContext) -> Iterator[Finding]:
     """F19, too: it reads a field that is never asked of those with a role, or that come in some
     way, for whom it counts.
     """
@@ -118,17 +118,21 @@ def never_asked(look: Look) -> Iterator[Finding]:
             for where, here, named in _ways_that_close(look, one, key):
                 counts = all_of((here, look.terms(one).applies))
                 asked = look.ask(
-                    "F19", (rule,), all_of((counts, record.in_play(key))), Under(), fields=(key,)
+                    "F19",
+                    (rule,),
+                    all_of((counts, record.is_relevant(key))),
+                    RuleAssumptions(),
+                    fields=(key,),
                 )
-                if isinstance(asked, Found):
+                if isinstance(asked, Satisfiable):
                     look.nothing("F19")
-                if not isinstance(asked, Impossible):
+                if not isinstance(asked, Unsatisfiable):
                     continue
                 spoken = look.prover.ask(all_of((counts, look.terms(one).violated)))
-                shown = spoken if isinstance(spoken, Found) else look.prover.ask(counts)
-                if not isinstance(shown, Found):
+                shown = spoken if isinstance(spoken, Satisfiable) else look.prover.ask(counts)
+                if not isinstance(shown, Satisfiable):
                     continue
-                silent = "" if isinstance(spoken, Found) else ", so it says nothing"
+                silent = "" if isinstance(spoken, Satisfiable) else ", so it says nothing"
                 yield Finding(
                     "F19",
                     "wrong" if named else "doubtful",
@@ -142,7 +146,9 @@ def never_asked(look: Look) -> Iterator[Finding]:
                 break
 
 
-def _ways_that_close(look: Look, one: CompiledRule, key: str) -> Iterator[tuple[str, Any, bool]]:
+def _ways_that_close(
+    look: SearchContext, one: CompiledRule, key: str
+) -> Iterator[tuple[str, Any, bool]]:
     """The roles and ways in of which rules that open or close a field speak, for which a rule
     counts: in words, as a condition, and whether the rule names it itself.
     """
@@ -163,12 +169,12 @@ def _ways_that_close(look: Look, one: CompiledRule, key: str) -> Iterator[tuple[
             yield f"For what comes in {words}", here, bool(scope.entry_points)
 
 
-def _hidden(look: Look, key: str, layout: str) -> bool:
+def _hidden(look: SearchContext, key: str, layout: str) -> bool:
     field = look.fields.get(key)
     return field is not None and bool(field.layouts) and layout not in field.layouts
 
 
-def rights_missing(look: Look) -> Iterator[Finding]:
+def rights_missing(look: SearchContext) -> Iterator[Finding]:
     """F23: a hold that nobody may lift, a reason asked where it never warns, an approval that
     nobody may give.
     """
@@ -182,14 +188,14 @@ def rights_missing(look: Look) -> Iterator[Finding]:
                 f"{look.name(rule)} sets records on hold, and nobody may lift a hold.",
                 "Give somebody the right to lift them, or let the rule warn instead.", (rule,),
             )  # fmt: skip
-        if check.reason_demanded and not _warns(one):
+        if check.reason_required and not _warns(one):
             yield Finding(
                 "F23", "doubtful",
                 f"{look.name(rule)} asks for a reason to go past its warning, and never warns.",
                 "Let it warn, or ask for no reason.", (rule,),
-                mend=Mend(
+                mend=SuggestedFix(
                     f"{look.name(rule)} asks for no reason.",
-                    rules=(one.rule.model_copy(update={"reason_demanded": False}),),
+                    rules=(one.rule.model_copy(update={"reason_required": False}),),
                 ),
             )  # fmt: skip
     if look.rights.approve is False:
@@ -206,7 +212,7 @@ def _warns(one: CompiledRule) -> bool:
     return save == "warn" or (submit == "warn" and save != "block")
 
 
-def no_first_record(look: Look) -> Iterator[Finding]:
+def no_first_record(look: SearchContext) -> Iterator[Finding]:
     """F27: the first record can never be made: demanded references go round in a circle."""
     start = look.form.form.key
     path = _back_to(look, start, [start])
@@ -221,7 +227,7 @@ def no_first_record(look: Look) -> Iterator[Finding]:
         "wrong",
         f"The first record can never be saved: each form needs one of the next to be there"
         f" ({names}).",
-        "Let one of these references be needed on submitting only, or under a condition.",
+        "Let one of these references be required on submitting only, or under a condition.",
         rules,
         tuple(look.form.usable[rule].rule.targets[0] for rule in rules if rule in look.form.usable),
     )
@@ -235,7 +241,7 @@ def references_required_around(ruleset: RuleSet, key: str) -> str:
     return repr([(one, sorted(_demanded(whole_form(ruleset, one)[0]))) for one in others])
 
 
-def _back_to(look: Look, start: str, path: list[str]) -> list[str] | None:
+def _back_to(look: SearchContext, start: str, path: list[str]) -> list[str] | None:
     form = _form(look, path[-1])
     for target in _demanded(form) if form else ():
         if target == start:
@@ -247,12 +253,12 @@ def _back_to(look: Look, start: str, path: list[str]) -> list[str] | None:
     return None
 
 
-def _form(look: Look, key: str) -> Form | None:
+def _form(look: SearchContext, key: str) -> Form | None:
     known = any(one.key == key for one in look.ruleset.forms)
     return whole_form(look.ruleset, key)[0] if known else None
 
 
-def _form_name(look: Look, key: str) -> str:
+def _form_name(look: SearchContext, key: str) -> str:
     return next((one.name for one in look.ruleset.forms if one.key == key), key)
 
 
@@ -262,14 +268,14 @@ def _demanded(form: Form) -> dict[str, str]:
     return {
         to[key]: rule.key
         for rule in form.rules
-        if asks_to_be_filled(rule) and rule.on and rule.when is None
+        if asks_to_be_filled(rule) and rule.enabled and rule.when is None
         if severity_of(rule, "save") == "block" and rule.scope == type(rule.scope)()
         for key in rule.targets
         if key in to
     }  # fmt: skip
 
 
-def told_nowhere(look: Look) -> Iterator[Finding]:
+def told_nowhere(look: SearchContext) -> Iterator[Finding]:
     """F28: it is told only at fields that nobody can enter, so nobody is led to what is to mend."""
     for one in look.checks:
         if one.check_rule.placement != "field":
@@ -280,10 +286,10 @@ def told_nowhere(look: Look) -> Iterator[Finding]:
             continue
         led = any_of(look.enterable(key) for key in targets)
         goal = all_of((look.terms(one).violated, led))
-        answer = look.ask("F28", (rule,), goal, Under(), fields=tuple(targets))
-        if isinstance(answer, Found):
+        answer = look.ask("F28", (rule,), goal, RuleAssumptions(), fields=tuple(targets))
+        if isinstance(answer, Satisfiable):
             look.nothing("F28")
-        if isinstance(answer, Impossible):
+        if isinstance(answer, Unsatisfiable):
             yield Finding(
                 "F28",
                 "doubtful",
@@ -292,20 +298,20 @@ def told_nowhere(look: Look) -> Iterator[Finding]:
                 "Tell it at the top as well, or at a field that can be entered.",
                 (rule,),
                 tuple(targets),
-                mend=Mend(
+                mend=SuggestedFix(
                     f"{look.name(rule)} is told at the top as well.",
                     rules=(one.rule.model_copy(update={"placement": "both"}),),
                 ),
             )
 
 
-def _is_open(look: Look, key: str) -> bool:
+def _is_open(look: SearchContext, key: str) -> bool:
     record, field = look.prover.record, look.fields.get(key)
     shut = key in record.locked or key in record.derived or (field is not None and field.helper)
     return not shut
 
 
-def _led_beside(look: Look, one: CompiledRule) -> bool:
+def _led_beside(look: SearchContext, one: CompiledRule) -> bool:
     """Whether what the targets are computed from can be entered in the same section."""
     sections = {look.fields[key].section for key in one.rule.targets if key in look.fields}
     inputs = look.behind({*one.reads}) - set(one.rule.targets)
@@ -316,7 +322,7 @@ def _led_beside(look: Look, one: CompiledRule) -> bool:
     )
 
 
-def unused(look: Look) -> Iterator[Finding]:
+def unused(look: SearchContext) -> Iterator[Finding]:
     """F34: a helper field that no rule reads, a condition, starter or list that nobody uses."""
     read: set[str] = set()
     conditions: set[str] = set()
@@ -326,7 +332,9 @@ def unused(look: Look) -> Iterator[Finding]:
         read |= {part.name for part in parts_of(message) if isinstance(part, Placeholder)}
         for node in _written(one):
             read |= tree.fields_read(node)
-            conditions |= {part.key for part in tree.walk(node) if isinstance(part, tree.Named)}
+            conditions |= {
+                part.key for part in tree.walk(node) if isinstance(part, tree.NamedConditionUse)
+            }
     for one_field in look.form.form.fields:
         if one_field.helper and one_field.key not in read:
             yield Finding(
@@ -368,7 +376,7 @@ def _written(one: CompiledRule) -> Iterator[tree.Node]:
     yield from (node for _, node in one.lowered.values)
 
 
-def _in_another(look: Look, key: str) -> bool:
+def _in_another(look: SearchContext, key: str) -> bool:
     return any(
         other.key != key and key in _called(other.condition) for other in look.form.form.conditions
     )

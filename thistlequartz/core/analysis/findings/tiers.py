@@ -10,25 +10,35 @@ from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any, Final
 
-from thistlequartz.core.analysis.solving.asking import Found, Under
+from thistlequartz.core.analysis.solving.asking import RuleAssumptions, Satisfiable
 from thistlequartz.core.engines.solver.terms import all_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.values import DateType, NumberType
 
 from .bounds_moved import meeting
-from .finding import Finding, Mend
-from .looking import Look, each_pair, is_about_missing, is_about_others
+from .finding import Finding, SuggestedFix
+from .looking import SearchContext, each_pair, is_about_missing, is_about_others
 
 _NOT_DIRECT: Final = "a condition does more than compare the field with a value"
-_WORDS: Final = {"key", "name", "why", "when", "title", "explanation", "message", "severity", "on"}
+_WORDS: Final = {
+    "key",
+    "name",
+    "why",
+    "when",
+    "title",
+    "explanation",
+    "message",
+    "severity",
+    "enabled",
+}
 
 
 @dataclass(frozen=True, slots=True)
-class Stretch:
+class TierInterval:
     """A point, or all between two points, on which the same rules apply."""
 
     low: Any
@@ -44,7 +54,7 @@ class Stretch:
         return bool(self.low == self.high)
 
 
-def tiers(look: Look) -> Iterator[Finding]:
+def tiers(look: SearchContext) -> Iterator[Finding]:
     """F10: a gap. F11: an overlap with different outcomes. F12: a single point of either."""
     groups: dict[tuple[str, tuple[str, ...], str], list[CompiledRule]] = {}
     for one in look.rules:
@@ -116,7 +126,7 @@ def _is(node: nodes.Node, field: nodes.Read) -> bool:
     return isinstance(node, nodes.Read) and (node.source, node.key) == (field.source, field.key)
 
 
-def _step(look: Look, key: str) -> Any:
+def _step(look: SearchContext, key: str) -> Any:
     type_ = look.form.fields[key].type
     if isinstance(type_, NumberType):
         return Decimal(1).scaleb(-(type_.scale or 0))
@@ -124,8 +134,8 @@ def _step(look: Look, key: str) -> Any:
 
 
 def _stretches(
-    look: Look, rules: list[CompiledRule], key: str, points: list[Any]
-) -> Iterator[Stretch]:
+    look: SearchContext, rules: list[CompiledRule], key: str, points: list[Any]
+) -> Iterator[TierInterval]:
     asked = [(one, traced(one.lowered.applies)) for one in rules if one.lowered.applies is not None]
     step = _step(look, key)
 
@@ -133,23 +143,23 @@ def _stretches(
         return tuple(one for one, applies in asked if applies({key: value}) is True)
 
     if not _ends(points[0], step, below=True):
-        yield Stretch(None, points[0], at(points[0] - step), points[0] - step)
+        yield TierInterval(None, points[0], at(points[0] - step), points[0] - step)
     for place, point in enumerate(points):
         if place and points[place - 1] + step < point:
             inside = points[place - 1] + step
-            yield Stretch(points[place - 1], point, at(inside), inside)
-        yield Stretch(point, point, at(point), point)
+            yield TierInterval(points[place - 1], point, at(inside), inside)
+        yield TierInterval(point, point, at(point), point)
     if not _ends(points[-1], step, below=False):
-        yield Stretch(points[-1], None, at(points[-1] + step), points[-1] + step)
+        yield TierInterval(points[-1], None, at(points[-1] + step), points[-1] + step)
 
 
-def _merged(stretches: Iterator[Stretch]) -> list[Stretch]:
+def _merged(stretches: Iterator[TierInterval]) -> list[TierInterval]:
     """Neighbours on which the same rules apply as one."""
-    merged: list[Stretch] = []
+    merged: list[TierInterval] = []
     for one in stretches:
         before = merged[-1] if merged else None
         if before is not None and before.rules == one.rules:
-            merged[-1] = Stretch(before.low, one.high, one.rules, before.inside)
+            merged[-1] = TierInterval(before.low, one.high, one.rules, before.inside)
         else:
             merged.append(one)
     return merged
@@ -164,7 +174,7 @@ def _ends(point: Any, step: Any, *, below: bool) -> bool:
 class _Group:
     """Tiers of one field."""
 
-    look: Look
+    look: SearchContext
     rules: list[CompiledRule]
     targets: tuple[str, ...]
     key: str
@@ -182,17 +192,17 @@ class _Group:
             for one in (stretches[place] for place in _faulty(stretches, self.otherwise))
         )
 
-    def is_faulty(self, judged: Judged) -> bool:
+    def is_faulty(self, judged: Judgement) -> bool:
         """Whether none of them applies to a record, or several do."""
         applying = [one for one in self.rules if one.applies(judged.settled.environment) is True]
         return len(applying) != 1
 
-    def mend(self, about: tuple[str, ...], one: Stretch) -> Mend | None:
+    def mend(self, about: tuple[str, ...], one: TierInterval) -> SuggestedFix | None:
         """One bound of these rules moved to the other, where that makes them meet."""
         return meeting(self.look, self.rules, about, (one.high, one.low), self.faults)
 
 
-def _faulty(stretches: list[Stretch], otherwise: bool) -> Iterator[int]:
+def _faulty(stretches: list[TierInterval], otherwise: bool) -> Iterator[int]:
     """The places of gaps and of overlaps with different outcomes."""
     handled = [place for place, one in enumerate(stretches) if one.rules]
     for place in range(handled[0], handled[-1] + 1) if handled else ():
@@ -201,7 +211,7 @@ def _faulty(stretches: list[Stretch], otherwise: bool) -> Iterator[int]:
             yield place
 
 
-def _found(group: _Group, stretches: list[Stretch]) -> Iterator[Finding]:
+def _found(group: _Group, stretches: list[TierInterval]) -> Iterator[Finding]:
     for place in _faulty(stretches, group.otherwise):
         one = stretches[place]
         finding = _overlap(group, one) if one.rules else _gap(group, stretches, place)
@@ -239,7 +249,7 @@ def _bounds(one: CompiledRule) -> tuple[tree.Node, Any, Any] | None:
             return None
 
 
-def overlapping_answers(look: Look) -> Iterator[Finding]:
+def overlapping_answers(look: SearchContext) -> Iterator[Finding]:
     """F11 by answers: two rules of one kind and target that both apply with one answer."""
     for key in look.form.fields:
         rules = [one for one in look.rules if one.governors == (key,) and _is_tiered(one)]
@@ -252,9 +262,9 @@ def overlapping_answers(look: Look) -> Iterator[Finding]:
             about = (one.rule.key, other.rule.key)
             applies = all_of((look.terms(one).applies, look.terms(other).applies))
             for answer in look.answers(key):
-                goal = all_of((applies, look.there(shared), look.holds(key, answer)))
-                found = look.ask("F11", about, goal, Under(), fields=(key, *shared))
-                if isinstance(found, Found):
+                goal = all_of((applies, look.there(shared), look.has_value(key, answer)))
+                found = look.ask("F11", about, goal, RuleAssumptions(), fields=(key, *shared))
+                if isinstance(found, Satisfiable):
                     yield Finding(
                         "F11",
                         "doubtful",
@@ -271,7 +281,7 @@ def overlapping_answers(look: Look) -> Iterator[Finding]:
                 look.nothing("F11")
 
 
-def _gap(group: _Group, stretches: list[Stretch], place: int) -> Finding:
+def _gap(group: _Group, stretches: list[TierInterval], place: int) -> Finding:
     look, targets, key, one = group.look, group.targets, group.key, stretches[place]
     around = dict.fromkeys(
         rule.rule.key
@@ -293,7 +303,7 @@ def _gap(group: _Group, stretches: list[Stretch], place: int) -> Finding:
     )
 
 
-def _overlap(group: _Group, one: Stretch) -> Finding:
+def _overlap(group: _Group, one: TierInterval) -> Finding:
     look, targets, key = group.look, group.targets, group.key
     rules = tuple(rule.rule.key for rule in one.rules)
     return Finding(
@@ -309,13 +319,13 @@ def _overlap(group: _Group, one: Stretch) -> Finding:
     )
 
 
-def _about(look: Look, targets: tuple[str, ...], rules: tuple[str, ...]) -> str:
+def _about(look: SearchContext, targets: tuple[str, ...], rules: tuple[str, ...]) -> str:
     """What the tiers are about: the fields they set, or their targets."""
     given = (key for rule in rules for key, _ in look.form.usable[rule].lowered.values)
     return look.labels(tuple(dict.fromkeys(given)) or targets)
 
 
-def _where(look: Look, key: str, one: Stretch) -> str:
+def _where(look: SearchContext, key: str, one: TierInterval) -> str:
     if one.is_point:
         return look.shown(key, one.low)
     if one.low is None:
@@ -325,8 +335,8 @@ def _where(look: Look, key: str, one: Stretch) -> str:
     return f"between {look.shown(key, one.low)} and {look.shown(key, one.high)}"
 
 
-def _shown(look: Look, key: str, value: Any) -> Any:
-    answer = look.prover.ask(look.holds(key, value), Under("save"))
-    if not isinstance(answer, Found):
-        answer = look.prover.ask(look.holds(key, value))
-    return answer.witness if isinstance(answer, Found) else None
+def _shown(look: SearchContext, key: str, value: Any) -> Any:
+    answer = look.prover.ask(look.has_value(key, value), RuleAssumptions("save"))
+    if not isinstance(answer, Satisfiable):
+        answer = look.prover.ask(look.has_value(key, value))
+    return answer.witness if isinstance(answer, Satisfiable) else None

@@ -8,20 +8,20 @@ from pydantic import TypeAdapter, ValidationError
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.narrowing import demand_of
 from thistlequartz.core.judging import CompiledForm, ReadRecord
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 
 from .drawing import Values, drawn_records, under_which
-from .finding import Mend
-from .looking import Look
+from .finding import SuggestedFix
+from .looking import SearchContext
 
-Situation = Callable[[Judged], bool]
+Situation = Callable[[Judgement], bool]
 """Whether a record, as it is judged today, is in a situation that a finding is about."""
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
-def mended(look: Look, mend: Mend) -> tuple[Form, CompiledForm] | None:
+def mended(look: SearchContext, mend: SuggestedFix) -> tuple[Form, CompiledForm] | None:
     """The form with a mend made; None where a rule of it is not valid, or cannot be used."""
     changed = {}
     for rule in mend.rules:
@@ -40,7 +40,7 @@ def mended(look: Look, mend: Mend) -> tuple[Form, CompiledForm] | None:
     return form, compiled
 
 
-def changes_words_only(look: Look, mend: Mend) -> bool:
+def changes_words_only(look: SearchContext, mend: SuggestedFix) -> bool:
     """Whether nothing that a rule demands is changed."""
     before = look.form.usable
     return not mend.removed and all(
@@ -49,7 +49,7 @@ def changes_words_only(look: Look, mend: Mend) -> bool:
 
 
 def changes_only(
-    look: Look, mend: Mend, compiled: CompiledForm, situation: Situation | None
+    look: SearchContext, mend: SuggestedFix, compiled: CompiledForm, situation: Situation | None
 ) -> bool:
     """Whether records are judged, asked and computed alike with a mend made, but in the situations
     that its finding is about, as far as drawn records show.
@@ -77,7 +77,7 @@ def _see_alike(
 
 
 def _by_these_alone(
-    look: Look, mend: Mend, compiled: CompiledForm
+    look: SearchContext, mend: SuggestedFix, compiled: CompiledForm
 ) -> "tuple[_Watcher, _Watcher] | None":
     """Both writings with no checks but those that the mend touches; None where it touches a rule
     with an effect, on which the others hang.
@@ -108,7 +108,7 @@ def _by_these_alone(
 class _Watcher:
     """What anybody sees of records of one writing of the form."""
 
-    def __init__(self, form: CompiledForm, look: Look) -> None:
+    def __init__(self, form: CompiledForm, look: SearchContext) -> None:
         self.form = form
         events: tuple[Event, ...] = ("create", "update")
         self._under = {event: under_which(form, look, event) for event in events}
@@ -118,7 +118,7 @@ class _Watcher:
         record = self.form.read(values, stored=stored, lookup=CaseRecords(self.form, ()))
         return record, "create" if stored is None else "update"
 
-    def judged(self, values: Values, stored: Values | None) -> Judged:
+    def judged(self, values: Values, stored: Values | None) -> Judgement:
         """A record, judged."""
         record, event = self._read(values, stored)
         return self.form.judged(record, self._under[event])
@@ -131,10 +131,10 @@ class _Watcher:
         screened = self._screeners[event].screen(record, settled)
         violated = [(one, form.usable[one.rule].check_rule) for one in screened.violations]
         reasons = any(
-            rule.reason_demanded and "warn" in (one.save, one.submit) for one, rule in violated
+            rule.reason_required and "warn" in (one.save, one.submit) for one, rule in violated
         )
         return (
-            (screened.save, screened.submit, any(one.holds for one, _ in violated), reasons),
+            (screened.save, screened.submit, any(one.enters_hold for one, _ in violated), reasons),
             (frozenset(settled.closed), frozenset(settled.locked), frozenset(settled.waiting)),
             {key: settled.value_of(key) for key in form.fields},
             [(one.rule, one.state) for one in form.offered(settled, circumstances)],

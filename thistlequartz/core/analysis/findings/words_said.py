@@ -13,7 +13,7 @@ from thistlequartz.core.ruleset.placeholders import parts_of
 from thistlequartz.core.values import Choice, folded
 
 from .finding import Finding
-from .looking import Look
+from .looking import SearchContext
 
 _WORD: Final = re.compile(r"[A-Za-zÀ-ÿ]+(?:['’][a-z]+)?")
 _SHORTEST: Final = 5
@@ -42,7 +42,7 @@ _SCOLDING: Final = re.compile(
 )
 
 
-def another_field(look: Look) -> Iterator[Finding]:
+def another_field(look: SearchContext) -> Iterator[Finding]:
     """F16: a message, name or reason speaks of another field than the rule tests."""
     labels = {key: declared.label for key, declared in look.form.fields.items()}
     for one in look.rules:
@@ -68,7 +68,7 @@ def another_field(look: Look) -> Iterator[Finding]:
         )
 
 
-def _texts_of(look: Look, one: CompiledRule) -> Iterator[tuple[str, str]]:
+def _texts_of(look: SearchContext, one: CompiledRule) -> Iterator[tuple[str, str]]:
     """The texts of a rule that somebody wrote, by what people call them. A placeholder stands for
     the field that fills it.
     """
@@ -129,7 +129,7 @@ def _spoken_of(text: str, labels: dict[str, str]) -> list[str]:
     return found
 
 
-def choices_alike(look: Look) -> Iterator[Finding]:
+def choices_alike(look: SearchContext) -> Iterator[Finding]:
     """F38: choices of a field that are read alike: a label is the code of another, or two labels
     differ in capitals alone.
     """
@@ -160,7 +160,7 @@ def choices_alike(look: Look) -> Iterator[Finding]:
             look.nothing("F38")
 
 
-def misspelt(look: Look) -> Iterator[Finding]:
+def misspelt(look: SearchContext) -> Iterator[Finding]:
     """F30: misspelt or scolding labels, hints and messages."""
     texts = list(_texts(look))
     own = Counter(word.casefold() for _, _, text in texts for word in _WORD.findall(text))
@@ -186,7 +186,7 @@ def misspelt(look: Look) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _texts(look: Look) -> Iterator[tuple[tuple[str, ...], tuple[str, ...], str]]:
+def _texts(look: SearchContext) -> Iterator[tuple[tuple[str, ...], tuple[str, ...], str]]:
     for field in look.form.form.fields:
         for text in (field.label, field.hint, field.placeholder):
             if text:

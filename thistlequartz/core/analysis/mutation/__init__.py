@@ -2,14 +2,14 @@
 
 from thistlequartz.core.kinds.mutations import Variant, variants
 
-from .mutants import Mutant, mutants_of
-from .proving import SlipProved, prove_slips
-from .search import MutantFound, SlipState, try_mutants
+from .mutants import Mutation, mutants_of
+from .proving import MutationProof, prove_slips
+from .search import MutationResult, SlipState, try_mutants
 
 __all__ = [
-    "Mutant",
-    "MutantFound",
-    "SlipProved",
+    "Mutation",
+    "MutationProof",
+    "MutationResult",
     "SlipState",
     "Variant",
     "mutants_of",

@@ -4,20 +4,20 @@ from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.judging import CompiledForm
 
 from ..baseline import Baseline
-from ..drafted import Drafted
+from ..drafted import DraftedCase
 from ..searching import Changes
-from .mutants import Mutant
+from .mutants import Mutation
 
 
 def drafted_of(
-    slip: Mutant,
+    slip: Mutation,
     baseline: Baseline,
     mistaken: CompiledForm,
     changes: Changes,
     applied: tuple[str, ...],
-) -> Drafted:
+) -> DraftedCase:
     """The record of `baseline` with some changes, and why it is one to keep."""
-    return Drafted.of(
+    return DraftedCase.of(
         name=f"{slip.subject}: notices that {slip.words}"[:MAX_LABEL],
         why=f"Tells “{slip.subject}” from the same with a slip: {slip.words}.",
         technique="slip",

@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Any, cast
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, KINDS, FormulaSlot, Mutation
+from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, KINDS, FormulaSlot, RuleMutation
 from thistlequartz.core.kinds.mutations import Kind, Variant, variants
 from thistlequartz.core.language import (
     FormulaError,
@@ -36,7 +36,7 @@ _PROVABLE: tuple[Moment, ...] = ("save", "submit")
 
 
 @dataclass(frozen=True, slots=True)
-class Mutant:
+class Mutation:
     """One mistake made in a form."""
 
     key: str
@@ -55,24 +55,24 @@ class Mutant:
     """The whole form with the mistake in it."""
 
 
-def mutants_of(form: CompiledForm) -> Iterator[Mutant]:
+def mutants_of(form: CompiledForm) -> Iterator[Mutation]:
     """The slips of every rule that is switched on and can be used, and of shared conditions."""
     for rule in form.form.rules:
-        if rule.on and rule.key not in form.problems:
+        if rule.enabled and rule.key not in form.problems:
             yield from _of_rule(form, rule)
     used = {
         node.key
         for one in form.rules
         for formula in one.conditions
         for node in tree.walk(formula)
-        if isinstance(node, tree.Named)
+        if isinstance(node, tree.NamedConditionUse)
     }
     for named in form.form.conditions:
         if named.key in used:
             yield from _of_condition(form, named)
 
 
-def _of_rule(form: CompiledForm, rule: Rule) -> Iterator[Mutant]:
+def _of_rule(form: CompiledForm, rule: Rule) -> Iterator[Mutation]:
     written = rule.model_dump_json()
     seen = {written}
     count = 0
@@ -87,7 +87,7 @@ def _of_rule(form: CompiledForm, rule: Rule) -> Iterator[Mutant]:
             continue
         count += 1
         rules = tuple(changed if one.key == rule.key else one for one in form.form.rules)
-        yield Mutant(
+        yield Mutation(
             key=f"{rule.key}:{kind}:{count}",
             kind=kind,
             rule=rule.key,
@@ -99,11 +99,11 @@ def _of_rule(form: CompiledForm, rule: Rule) -> Iterator[Mutant]:
         )
 
 
-def _of_condition(form: CompiledForm, named: NamedCondition) -> Iterator[Mutant]:
+def _of_condition(form: CompiledForm, named: NamedCondition) -> Iterator[Mutation]:
     for count, variant in enumerate(_rewritten(named.condition), 1):
         changed = named.model_copy(update={"condition": write_formula(variant.node)})
         conditions = tuple(changed if one.key == named.key else one for one in form.form.conditions)
-        yield Mutant(
+        yield Mutation(
             key=f"{named.key}:{variant.kind}:{count}",
             kind=variant.kind,
             rule=None,
@@ -119,7 +119,7 @@ def _condition_sentence(node: tree.Node, named: NamedCondition, form: CompiledFo
     return f"“{named.name}” is met when {plain(condition_words(node, form.vocabulary))}."
 
 
-def _changed_rules(rule: Rule, form: CompiledForm) -> Iterator[Mutation]:
+def _changed_rules(rule: Rule, form: CompiledForm) -> Iterator[RuleMutation]:
     kind = KINDS[rule.kind]
     yield from kind.mutations(rule)
     for slot in kind.formulas(rule):
@@ -132,16 +132,16 @@ def _changed_rules(rule: Rule, form: CompiledForm) -> Iterator[Mutation]:
         yield from _moments(cast("CheckRule", rule))
 
 
-def _in_formula(slot: FormulaSlot[Any]) -> Iterator[Mutation]:
+def _in_formula(slot: FormulaSlot[Any]) -> Iterator[RuleMutation]:
     number = read_written(slot.text, NumberType()) if slot.typed else None
     if isinstance(number, Decimal):
         for variant in variants(tree.Number(number)):
             assert isinstance(variant.node, tree.Number)
-            yield Mutation(variant.kind, variant.words, slot.put(f"{variant.node.value:f}"))
+            yield RuleMutation(variant.kind, variant.words, slot.put(f"{variant.node.value:f}"))
         return
     for variant in _rewritten(slot.text):
         try:
-            yield Mutation(variant.kind, variant.words, slot.put(write_formula(variant.node)))
+            yield RuleMutation(variant.kind, variant.words, slot.put(write_formula(variant.node)))
         except FormulaError:
             continue
 
@@ -154,46 +154,50 @@ def _rewritten(text: str) -> Iterator[Variant]:
     yield from variants(node)
 
 
-def _conditions(rule: Rule) -> Iterator[Mutation]:
+def _conditions(rule: Rule) -> Iterator[RuleMutation]:
     if rule.when is None:
         return
     effect = EFFECT_KINDS.get(rule.kind)
     if effect is None or effect.can_be_unconditional:
         dropped = _with(rule, when=None)
-        yield Mutation("condition_dropped", "its condition is left out", dropped)
+        yield RuleMutation("condition_dropped", "its condition is left out", dropped)
     turned = _with(rule, when=f"not({rule.when})")
-    yield Mutation("turned_round", "its condition is turned round", turned)
+    yield RuleMutation("turned_round", "its condition is turned round", turned)
 
 
-def _severities(rule: CheckRule) -> Iterator[Mutation]:
+def _severities(rule: CheckRule) -> Iterator[RuleMutation]:
     for moment in _PROVABLE:
         severity = rule.severity.at(moment)
-        if severity == "off" or rule.hold:
+        if severity == "none" or rule.hold:
             continue
         milder = SEVERITIES[SEVERITIES.index(severity) - 1]
         words = f"it {_MILDER[severity]} on {_MOMENT_WORDS[moment]}"
-        yield Mutation(
+        yield RuleMutation(
             "severity", words, _with(rule, severity=_spoken(rule.severity, {moment: milder}))
         )
 
 
-def _moments(rule: CheckRule) -> Iterator[Mutation]:
+def _moments(rule: CheckRule) -> Iterator[RuleMutation]:
     said = rule.severity
     if rule.hold:
-        yield Mutation("moment", "it no longer sets the record on hold", _with(rule, hold=False))
+        yield RuleMutation(
+            "moment", "it no longer sets the record on hold", _with(rule, hold=False)
+        )
         return
-    if said.save == said.submit == "off":
+    if said.save == said.submit == "none":
         return
     if said.save != said.submit:
         swapped = _spoken(said, {"save": said.submit, "submit": said.save})
         told = "saving and submitting are confused"
-        yield Mutation("moment", told, _with(rule, severity=swapped))
+        yield RuleMutation("moment", told, _with(rule, severity=swapped))
     for moment in _PROVABLE:
-        if said.at(moment) != "off":
+        if said.at(moment) != "none":
             words = f"it says nothing on {_MOMENT_WORDS[moment]}"
-            yield Mutation("moment", words, _with(rule, severity=_spoken(said, {moment: "off"})))
+            yield RuleMutation(
+                "moment", words, _with(rule, severity=_spoken(said, {moment: "none"}))
+            )
     typing = Severities(entry="warn")
-    yield Mutation("moment", "it speaks while typing only", _with(rule, severity=typing))
+    yield RuleMutation("moment", "it speaks while typing only", _with(rule, severity=typing))
 
 
 def _spoken(severities: Severities, changes: dict[Any, Any]) -> Severities:

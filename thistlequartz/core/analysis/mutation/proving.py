@@ -8,18 +8,18 @@ from typing import Literal
 from thistlequartz.core.judging import CompiledForm
 
 from ..baseline import Baseline, baseline_of
-from ..drafted import Drafted
+from ..drafted import DraftedCase
 from ..observing import Observer
-from ..solving.asking import Found, Impossible, Prover
+from ..solving.asking import Prover, Satisfiable, Unsatisfiable
 from ..solving.two_writings import told_apart
 from ..solving.witness import Witness
 from .drafting import drafted_of
-from .mutants import Mutant
-from .writings import Applied, Writings
+from .mutants import Mutation
+from .writings import Applied, MutatedForm
 
 
 @dataclass(frozen=True, slots=True)
-class SlipProved:
+class MutationProof:
     """What could be said of one slip for every record."""
 
     key: str
@@ -27,10 +27,12 @@ class SlipProved:
     """`same`: no record tells it from the rule as it is, from today on."""
     why: str = ""
     """What stands in the way, where it is not decided."""
-    witness: Drafted | None = None
+    witness: DraftedCase | None = None
 
 
-def prove_slips(form: CompiledForm, today: date, slips: Sequence[Mutant]) -> Iterator[SlipProved]:
+def prove_slips(
+    form: CompiledForm, today: date, slips: Sequence[Mutation]
+) -> Iterator[MutationProof]:
     """Each slip in turn; those that cannot be used as rules are left out."""
     prover = Prover(form, today)
     observer = Observer(form)
@@ -38,10 +40,10 @@ def prove_slips(form: CompiledForm, today: date, slips: Sequence[Mutant]) -> Ite
     for slip in slips:
         mistaken = form.rewritten(slip.form)
         if not mistaken.problems.keys() - form.problems.keys():
-            yield _proved(prover, slip, Writings(observer, rules, mistaken, slip.rule))
+            yield _proved(prover, slip, MutatedForm(observer, rules, mistaken, slip.rule))
 
 
-def _proved(prover: Prover, slip: Mutant, writings: Writings) -> SlipProved:
+def _proved(prover: Prover, slip: Mutation, writings: MutatedForm) -> MutationProof:
     found: list[tuple[Baseline, Applied]] = []
 
     def shows(witness: Witness) -> bool:
@@ -54,11 +56,11 @@ def _proved(prover: Prover, slip: Mutant, writings: Writings) -> SlipProved:
 
     answer = told_apart(prover, writings.mistaken, writings.touched, shows)
     match answer:
-        case Impossible():
-            return SlipProved(slip.key, "same")
-        case Found():
+        case Unsatisfiable():
+            return MutationProof(slip.key, "same")
+        case Satisfiable():
             baseline, applied = found[-1]
             drafted = drafted_of(slip, baseline, writings.mistaken, {}, applied)
-            return SlipProved(slip.key, "unnoticed", witness=drafted)
+            return MutationProof(slip.key, "unnoticed", witness=drafted)
         case _:
-            return SlipProved(slip.key, "not_decided", answer.why)
+            return MutationProof(slip.key, "not_decided", answer.why)

@@ -11,15 +11,15 @@ from ..baseline import Baseline, baseline_of
 from ..candidates import deciding_fields
 from ..clearing import cleared
 from ..differences import agrees
-from ..drafted import Drafted
+from ..drafted import DraftedCase
 from ..exploring import Explorer
 from ..in_scope import in_scope
 from ..observing import Observed, Observer, circumstances_of, read_case
 from ..running import gone
 from ..searching import Changes
 from .drafting import drafted_of
-from .mutants import Mutant
-from .writings import Writings
+from .mutants import Mutation
+from .writings import MutatedForm
 
 SlipState = Literal["noticed", "unnoticed", "not_decided"]
 BUDGET = 600
@@ -30,14 +30,14 @@ MOST_CLEARED = 6
 
 
 @dataclass(frozen=True, slots=True)
-class MutantFound:
+class MutationResult:
     """What came of one slip."""
 
-    slip: Mutant
+    slip: Mutation
     state: SlipState
     case: str | None = None
     """The first case that notices it."""
-    witness: Drafted | None = None
+    witness: DraftedCase | None = None
     """A record that would, where no case does."""
 
 
@@ -51,14 +51,14 @@ class _Played:
 
 @dataclass(frozen=True, slots=True)
 class _Known:
-    drafted: Drafted
+    drafted: DraftedCase
     record: ReadRecord
     circumstances: Circumstances
 
 
 def try_mutants(
-    form: CompiledForm, cases: Sequence[Case], baseline: Baseline, slips: Sequence[Mutant]
-) -> Iterator[MutantFound]:
+    form: CompiledForm, cases: Sequence[Case], baseline: Baseline, slips: Sequence[Mutation]
+) -> Iterator[MutationResult]:
     """Each slip in turn: noticed by a case that agrees now, or not, then with a record that tells
     the two writings apart. Where none is found, it is not
     decided whether there is one, and the slip counts as not proved.
@@ -96,22 +96,22 @@ class _Hunter:
             if agrees(case.expected, observed):
                 yield _Played(case, record, circumstances, observed)
 
-    def look(self, slip: Mutant) -> MutantFound | None:
+    def look(self, slip: Mutation) -> MutationResult | None:
         """What comes of a slip; None where the rule cannot be used with it, as that is told."""
         mistaken = self.form.rewritten(slip.form)
         if mistaken.problems.keys() - self.form.problems.keys():
             return None
-        writings = Writings(self.observer, self.rules, mistaken, slip.rule)
-        for one in sorted(self.played, key=lambda one: slip.rule not in one.observed.broken):
+        writings = MutatedForm(self.observer, self.rules, mistaken, slip.rule)
+        for one in sorted(self.played, key=lambda one: slip.rule not in one.observed.violated):
             seen = writings.other.observe(
                 one.record, one.circumstances, one.case.proposals_applied, one.case.expected
             )
             if not agrees(one.case.expected, seen):
-                return MutantFound(slip, "noticed", one.case.key)
+                return MutationResult(slip, "noticed", one.case.key)
         witness = self._known_witness(writings) or self._witness(slip, writings)
-        return MutantFound(slip, "unnoticed" if witness else "not_decided", None, witness)
+        return MutationResult(slip, "unnoticed" if witness else "not_decided", None, witness)
 
-    def _known_witness(self, writings: Writings) -> Drafted | None:
+    def _known_witness(self, writings: MutatedForm) -> DraftedCase | None:
         """A record that was drafted for another slip already, and tells this one too."""
         for one in self.drafted:
             seen = writings.other.observe(one.record, one.circumstances, one.drafted.applied)
@@ -119,7 +119,7 @@ class _Hunter:
                 return one.drafted
         return None
 
-    def _witness(self, slip: Mutant, writings: Writings) -> Drafted | None:
+    def _witness(self, slip: Mutation, writings: MutatedForm) -> DraftedCase | None:
         touched = writings.touched
         before = [self.rules[one.rule.key] for one in touched]
         fields = deciding_fields(self.form, (*before, *touched))
@@ -133,19 +133,21 @@ class _Hunter:
                 return drafted
         return None
 
-    def _keep(self, drafted: Drafted) -> None:
+    def _keep(self, drafted: DraftedCase) -> None:
         case = drafted.case("drafted")
         circumstances = circumstances_of(self.form, case.circumstances)
         self.drafted.append(_Known(drafted, read_case(self.form, case), circumstances))
 
-    def _explorers_for(self, slip: Mutant, writings: Writings) -> Iterator[Explorer]:
+    def _explorers_for(self, slip: Mutation, writings: MutatedForm) -> Iterator[Explorer]:
         """Around the good record, in circumstances in which the rule counts, and around cases in
         which it spoke.
         """
         rule = writings.touched[0].rule if writings.touched else None
         baseline = in_scope(self.baseline, rule) if rule else self.baseline
         yield self._explorer(baseline, -1)
-        spoke = [place for place, one in enumerate(self.played) if slip.rule in one.observed.broken]
+        spoke = [
+            place for place, one in enumerate(self.played) if slip.rule in one.observed.violated
+        ]
         for place in spoke[: MOST_GROUNDS - 1]:
             yield self._explorer(baseline_of(self.form, self.played[place].case), place)
 
@@ -158,7 +160,7 @@ class _Hunter:
 
 
 def _telling(
-    explorer: Explorer, fields: Sequence[str], writings: Writings
+    explorer: Explorer, fields: Sequence[str], writings: MutatedForm
 ) -> tuple[Changes, tuple[str, ...]] | None:
     """The smallest changes after which a record tells the writings apart, and what to apply."""
     circumstances = explorer.around.circumstances
@@ -183,7 +185,7 @@ def _telling(
 
 
 def _telling_where_it_applies(
-    explorer: Explorer, fields: Sequence[str], writings: Writings
+    explorer: Explorer, fields: Sequence[str], writings: MutatedForm
 ) -> tuple[Changes, tuple[str, ...]] | None:
     """The same, from a record that was changed first so that the rule has something to say."""
     if not writings.touched:
@@ -194,7 +196,7 @@ def _telling_where_it_applies(
     return ({**there.changed, **found[0]}, found[1]) if there and found else None
 
 
-def _stand_out(explorer: Explorer, changes: Changes, writings: Writings) -> Changes | None:
+def _stand_out(explorer: Explorer, changes: Changes, writings: MutatedForm) -> Changes | None:
     """What a rule says there is drowned by others: the same with the others mended."""
     around = explorer.around
     there = explorer.baseline.changed(changes)

@@ -13,7 +13,7 @@ from ..violating import is_violated
 Applied = tuple[str, ...]
 
 
-class Writings:
+class MutatedForm:
     """A form as it is written, and the same with a slip in one rule or in a shared condition."""
 
     def __init__(
@@ -55,10 +55,10 @@ class Writings:
             return True
         theirs = self.touched[0]
         mine = self.before(theirs)
-        broken = is_violated(mine, settled)
-        if broken != is_violated(theirs, settled):
+        violated = is_violated(mine, settled)
+        if violated != is_violated(theirs, settled):
             return True
-        return broken and _speaks(mine) != _speaks(theirs)
+        return violated and _speaks(mine) != _speaks(theirs)
 
     def told_by(self, record: ReadRecord, circumstances: Circumstances) -> Applied | None:
         """The proposals to apply so that the record tells them apart; none, mostly. None where it

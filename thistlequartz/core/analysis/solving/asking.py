@@ -12,21 +12,21 @@ import z3
 
 from thistlequartz.core.analysis.observing import noon_of
 from thistlequartz.core.analysis.texts import texts_for
-from thistlequartz.core.engines.solver import Truth, Value
+from thistlequartz.core.engines.solver import TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of, number_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
 
-from .facts import FREE, Facts
-from .question import Asked, Question
-from .remembering import Memory, Said
-from .settled_record import LeftFree, SettledRecord
-from .witness import Model, Witness
-from .world import World
+from .facts import FREE, RecordFacts
+from .question import QueryParts, SolverQuery
+from .remembering import AnswerCache, CachedAnswer
+from .settled_record import FreeTerm, SettledRecord
+from .witness import SolverModel, Witness
+from .world import RecordVariables
 
 TIME_LIMIT: Final = 1_500
 """Milliseconds for one look."""
@@ -36,7 +36,7 @@ MOST_LEMMAS: Final = 60
 """Facts about texts that are learnt for one question before it is given up."""
 NUMBERS: Final = ("1", "2", "3")
 """By which witnesses refer to other records."""
-Confirms = Callable[[Judged], bool]
+Confirms = Callable[[Judgement], bool]
 Shows = Callable[[Witness], bool]
 _NOTHING: Final[Mapping[str, Sequence[Any]]] = {}
 _YEARS: Final = 10 * 365
@@ -49,32 +49,32 @@ _PLAIN: Final[Mapping[str, Callable[[date], tuple[int, int]]]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class Satisfiable:
     """There is such a record: this one, judged."""
 
     witness: Witness
-    judged: Judged
+    judged: Judgement
 
 
 @dataclass(frozen=True, slots=True)
-class Impossible:
+class Unsatisfiable:
     """There is none; these rules that stop a record make it so, together with the form itself."""
 
     rules: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
-class NotDecided:
+class Undecided:
     """What stands in the way."""
 
     why: str
 
 
-Answer = Found | Impossible | NotDecided
+Answer = Satisfiable | Unsatisfiable | Undecided
 
 
 @dataclass(frozen=True, slots=True)
-class Under:
+class RuleAssumptions:
     """Which rules a record keeps: those that stop it at a moment, but for some."""
 
     moment: Moment | None = None
@@ -85,7 +85,7 @@ class Under:
     """Rules that are kept although they stop nobody."""
 
 
-ANY: Final = Under()
+ANY: Final = RuleAssumptions()
 
 
 class Prover:
@@ -101,17 +101,17 @@ class Prover:
         today: date,
         *,
         time_limit: int = TIME_LIMIT,
-        memory: Memory | None = None,
+        memory: AnswerCache | None = None,
     ) -> None:
         self.form = form
-        self.memory = memory or Memory()
-        self.world = World(form, today, self.memory.texts)
+        self.memory = memory or AnswerCache()
+        self.world = RecordVariables(form, today, self.memory.texts)
         self._samples: dict[str, list[int]] = {}
         self._know_some_texts()
         self.record = SettledRecord(self.world)
         self.time_limit = time_limit
-        self._facts = Facts()
-        self._free_by_name: dict[str, LeftFree] = {}
+        self._facts = RecordFacts()
+        self._free_by_name: dict[str, FreeTerm] = {}
         self._told = self._others = self._free_known = 0
         given = (self.world.entered, self.world.stored, self.world.second)
         for term in (self.world.role, *(one for terms in given for one in terms.values())):
@@ -119,8 +119,8 @@ class Prover:
         self._numbers = [self.world.texts.number(one) for one in NUMBERS]
         self._noon = number_of(noon_of(today, form))
         self._usually = Witness(CaseCircumstances(as_of=today))
-        through = self.ask(z3.BoolVal(True), Under("submit"))
-        if isinstance(through, Found):
+        through = self.ask(z3.BoolVal(True), RuleAssumptions("submit"))
+        if isinstance(through, Satisfiable):
             # What a question is not about is as in a record that goes through.
             self._usually = through.witness
 
@@ -139,7 +139,7 @@ class Prover:
         for number in (*NUMBERS, "clerk"):
             self.world.texts.number(number)
 
-    def kept(self, under: Under) -> list[str]:
+    def kept(self, under: RuleAssumptions) -> list[str]:
         """The rules that a record keeps."""
         keys = [
             key
@@ -156,7 +156,7 @@ class Prover:
             moment: [
                 one.rule.key
                 for one in self.form.rules
-                if one.rule.on and self.record.stops(one, moment)
+                if one.rule.enabled and self.record.stops(one, moment)
             ]
             for moment in moments
         }
@@ -164,7 +164,7 @@ class Prover:
     def ask(
         self,
         goal: Any,
-        under: Under = ANY,
+        under: RuleAssumptions = ANY,
         confirms: Confirms | None = None,
         shows: Shows | None = None,
     ) -> Answer:
@@ -175,10 +175,10 @@ class Prover:
         goal is so with what the evaluator makes of the parts that were left free.
         """
         if z3.is_false(goal):
-            return Impossible()
+            return Unsatisfiable()
         kept = self.kept(under)
 
-        def passes(witness: Witness, judged: Judged) -> bool:
+        def passes(witness: Witness, judged: Judgement) -> bool:
             return (
                 not judged.has_faults
                 and (confirms is None or confirms(judged))
@@ -209,21 +209,21 @@ class Prover:
             if said is None:
                 break
             if said.witness is None:
-                return Impossible(said.rules)
+                return Unsatisfiable(said.rules)
             witness = said.witness
             judged = witness.judged(self.form)
-            broken = [key for key in kept if judged.findings[key].status == "broken"]
-            further = [key for key in broken if key not in looked_at]
+            violated = [key for key in kept if judged.findings[key].status == "violated"]
+            further = [key for key in violated if key not in looked_at]
             if further:
                 looked_at += further
                 anew = False
                 continue
-            if not broken and passes(witness, judged):
+            if not violated and passes(witness, judged):
                 if confirms or shows:
-                    return Found(witness, judged)
+                    return Satisfiable(witness, judged)
                 said.stands = said.stands or self._stands(asked, model, judged)
                 if said.stands:
-                    return Found(witness, judged)
+                    return Satisfiable(witness, judged)
             if model is None:
                 anew = True
                 continue
@@ -231,34 +231,34 @@ class Prover:
             unmade = model.unmade
             if not self._learn(model, judged):
                 break
-        return NotDecided(self.in_the_way(bool(unconfirmed), unmade))
+        return Undecided(self.in_the_way(bool(unconfirmed), unmade))
 
-    def _known(self, asked: Asked) -> Said | None:
+    def _known(self, asked: QueryParts) -> CachedAnswer | None:
         """What was said to this very question, where it would be said again."""
         said = self.memory.of(asked.premises)
         like_now = said is None or said.witness is None or said.usually == self._usually
         return said if like_now else None
 
     def _said(
-        self, asked: Asked, question: Question
-    ) -> tuple[Said | None, Model | None, list[Any]]:
+        self, asked: QueryParts, question: SolverQuery
+    ) -> tuple[CachedAnswer | None, SolverModel | None, list[Any]]:
         """What the solver says to a question that it decides, kept for later looks; or what it did
         not know of texts, and is to be asked with again.
         """
         terms = (asked.goal, *asked.facts, *asked.rules.values(), *asked.usual)
         if question.is_impossible:
-            said, model = Said(terms, rules=question.smallest()), None
+            said, model = CachedAnswer(terms, rules=question.smallest()), None
         else:
-            model = Model(self.world, self.record, question.model(), asked.names)
+            model = SolverModel(self.world, self.record, question.model(), asked.names)
             if lemmas := model.make_texts():
                 return None, None, lemmas
-            said = Said(terms, model.witness(self._usually), self._usually)
+            said = CachedAnswer(terms, model.witness(self._usually), self._usually)
         self.memory.keep(asked.premises, said)
         return said, model, []
 
     def question(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] | None = None
-    ) -> Question:
+    ) -> SolverQuery:
         """One question, with the rules `keys` kept and with all that bears on it; `known` is what
         is known beside of each rule.
         """
@@ -266,14 +266,14 @@ class Prover:
 
     def _asked(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] = _NOTHING
-    ) -> Asked:
+    ) -> QueryParts:
         self._tell_more()
         rules = {
             key: all_of((none_of(self.record.rules[key].violated), *known.get(key, ())))
             for key in keys
         }
         facts, names = self._facts.about(self._facts.names_in(goal, *rules.values()))
-        return Asked(goal, rules, facts, names, self._usual(names))
+        return QueryParts(goal, rules, facts, names, self._usual(names))
 
     def _tell_more(self) -> None:
         for terms in list(self.world.others.values())[self._others :]:
@@ -298,7 +298,7 @@ class Prover:
         plain, known = [], []
         for prefix, terms in (("", world.entered), ("stored.", world.stored)):
             for key, term in terms.items():
-                if f"{prefix}{key}" not in names or not isinstance(term, Value):
+                if f"{prefix}{key}" not in names or not isinstance(term, ValueTerm):
                     continue
                 type_ = self.form.fields[key].type
                 if isinstance(type_, TextType):
@@ -312,7 +312,7 @@ class Prover:
         usual = (all_of(one for name, one in here.items() if name in names), all_of(plain))
         return [one for one in (*usual, all_of(known)) if not z3.is_true(one)]
 
-    def _stands(self, asked: Asked, model: Model | None, judged: Judged) -> bool:
+    def _stands(self, asked: QueryParts, model: SolverModel | None, judged: Judgement) -> bool:
         """Whether the goal is so also with what the parts that were left free really come to, for
         this record; where they bear on it, that is seen in its model alone. The rules that are kept
         the evaluator has judged.
@@ -328,7 +328,7 @@ class Prover:
         looked.add(*(same for same in really if same is not None))
         return bool(looked.check() == z3.sat)
 
-    def _left_free(self, names: frozenset[str]) -> list[LeftFree]:
+    def _left_free(self, names: frozenset[str]) -> list[FreeTerm]:
         """The parts that bear some of these names."""
         for one in self.record.free[self._free_known :]:
             for name in self._facts.names_in(*self.world.parts_of(one.term)):
@@ -337,10 +337,10 @@ class Prover:
         found = (self._free_by_name.get(name) for name in names if name.startswith(FREE))
         return list({id(one): one for one in found if one is not None}.values())
 
-    def _really(self, one: LeftFree, judged: Judged) -> Any | None:
+    def _really(self, one: FreeTerm, judged: Judgement) -> Any | None:
         """That a part is what the evaluator makes of it; None where the two cannot be compared."""
         reads = (node for node in nodes.walk(one.node) if isinstance(node, nodes.Read))
-        if not isinstance(one.term, Truth | Value) or any(
+        if not isinstance(one.term, TruthTerm | ValueTerm) or any(
             node.source in ("other", "variable") for node in reads
         ):
             return None
@@ -350,12 +350,12 @@ class Prover:
             return None
         return equal(one.term, really)
 
-    def _learn(self, model: Model, judged: Judged) -> bool:
+    def _learn(self, model: SolverModel, judged: Judgement) -> bool:
         """What the parts that were left free really come to for this record; False: nothing new."""
         environment, learnt = judged.settled.environment, False
         for one in list(self.record.free):
             same = self._really(one, judged)
-            if same is None or model.holds(same):
+            if same is None or model.satisfies(same):
                 continue
             try:
                 given = [

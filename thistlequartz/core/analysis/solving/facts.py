@@ -12,7 +12,7 @@ FREE: Final = "free "
 """How the names of what stands for a part begin: what is known of it hangs on it alone."""
 
 
-class Facts:
+class RecordFacts:
     """Conditions that hold of every record, found again by the names in them."""
 
     def __init__(self) -> None:

@@ -10,7 +10,7 @@ from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.engines.solver import Texts
+from thistlequartz.core.engines.solver import TextTerms
 from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.formats.automata import (
@@ -30,7 +30,7 @@ _CASES: Final = {"upper": "[^a-z]*", "lower": "[^A-Z]*"}
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class TextConstraint:
     """One answer that a model wants of a text."""
 
     name: tuple[object, ...]
@@ -78,7 +78,7 @@ def _fitting(name: object, *given: object) -> Automaton | None:
 class TextMaker:
     """Makes the texts of one model, each for the places of the record where it stands."""
 
-    def __init__(self, texts: Texts, evaluate: Callable[[Any], Any], names: Collection[str]):
+    def __init__(self, texts: TextTerms, evaluate: Callable[[Any], Any], names: Collection[str]):
         """`evaluate` gives the value of a term in the model; `names` are those it is about."""
         self.texts = texts
         self._questions = [
@@ -113,13 +113,15 @@ class TextMaker:
             return text
         return self._of_known_ones(whole, [one for one, _ in automata], places)
 
-    def _wanted(self, number: int) -> Iterator[Wanted]:
+    def _wanted(self, number: int) -> Iterator[TextConstraint]:
         for name, function, fact in self._questions:
             if name[0] not in _TURNED and name[-1] != "blank":
                 answer = self._evaluate(function(z3.IntVal(number)))
-                yield Wanted(name, function, fact, answer)
+                yield TextConstraint(name, function, fact, answer)
 
-    def _candidates(self, wanted: Iterable[Wanted], whole: Automaton | None) -> Iterator[str]:
+    def _candidates(
+        self, wanted: Iterable[TextConstraint], whole: Automaton | None
+    ) -> Iterator[str]:
         for one in wanted:
             match one.name:
                 case ("in format", str(key), country) if z3.is_true(one.answer):
@@ -129,13 +131,13 @@ class TextMaker:
             yield from whole.texts(MOST_TRIED) if every is None else sorted(every, key=len)
 
     def _suits(
-        self, text: str, wanted: Iterable[Wanted], settings: Iterable[ReadingSettings]
+        self, text: str, wanted: Iterable[TextConstraint], settings: Iterable[ReadingSettings]
     ) -> bool:
         same = all(normalised(text, one) == text for one in settings)
         return same and all(one.is_given_by(text) for one in wanted)
 
     def _of_known_ones(
-        self, whole: Automaton | None, wanted: Sequence[Wanted], places: Sequence[Any]
+        self, whole: Automaton | None, wanted: Sequence[TextConstraint], places: Sequence[Any]
     ) -> Any | None:
         """Where the few texts that would do are all known: that it is one of them. All its places
         are the same then, as what each of them makes of a text is among what it has to be.
@@ -155,7 +157,7 @@ def _all_of(automata: Sequence[Automaton]) -> Automaton | None:
 
 
 def _lengths_missed(
-    needed: Sequence[Wanted], own: Sequence[Automaton], place: Any
+    needed: Sequence[TextConstraint], own: Sequence[Automaton], place: Any
 ) -> Iterator[Any]:
     """Where a length is among the answers: that it is one that no text has of those that give the
     others, so that not each length has to be learnt by itself.
@@ -174,7 +176,9 @@ def _lengths_missed(
                 yield one.at(place)
 
 
-def _needed(wanted: Sequence[tuple[Wanted, Automaton]], own: Sequence[Automaton]) -> list[Wanted]:
+def _needed(
+    wanted: Sequence[tuple[TextConstraint, Automaton]], own: Sequence[Automaton]
+) -> list[TextConstraint]:
     """As few of the answers as no text gives together."""
     needed = list(wanted)
     for one in wanted:

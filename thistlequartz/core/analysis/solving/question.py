@@ -11,7 +11,7 @@ from .witness import fields_in
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class QueryParts:
     """What is asked, with all that bears on it."""
 
     goal: Any
@@ -25,12 +25,12 @@ class Asked:
         """By what it is known again."""
         return premises_of(self.goal, self.facts, self.rules, self.usual)
 
-    def question(self, time_limit: int) -> "Question":
+    def question(self, time_limit: int) -> "SolverQuery":
         """It, put to the solver."""
-        return Question(self.goal, self.rules, self.facts, self.names, self.usual, time_limit)
+        return SolverQuery(self.goal, self.rules, self.facts, self.names, self.usual, time_limit)
 
 
-class Question:
+class SolverQuery:
     """One question, with all that bears on it."""
 
     def __init__(

@@ -20,7 +20,7 @@ witness should be like."""
 
 
 @dataclass(slots=True)
-class Said:
+class CachedAnswer:
     """An answer of the solver."""
 
     terms: Sequence[Any]
@@ -36,21 +36,21 @@ class Said:
 
 
 @dataclass
-class Memory:
+class AnswerCache:
     """What was said of one form."""
 
     texts: dict[str, int] = field(default_factory=dict)
     """The numbers of texts: the same from look to look."""
-    _said: dict[Premises, Said] = field(default_factory=dict)
+    _said: dict[Premises, CachedAnswer] = field(default_factory=dict)
 
-    def of(self, premises: Premises) -> Said | None:
+    def of(self, premises: Premises) -> CachedAnswer | None:
         """What was said to a question."""
         found = self._said.get(premises)
         if found is not None:
             found.used = True
         return found
 
-    def keep(self, premises: Premises, said: Said) -> None:
+    def keep(self, premises: Premises, said: CachedAnswer) -> None:
         """Remember an answer."""
         self._said[premises] = said
 

@@ -13,7 +13,7 @@ import z3
 from thistlequartz.core.analysis.candidates import enterable
 from thistlequartz.core.analysis.texts import texts_for
 from thistlequartz.core.engines.environment import again
-from thistlequartz.core.engines.solver import Codes, Term, Truth, Value
+from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import (
     FALSE,
     TRUE,
@@ -37,9 +37,9 @@ from thistlequartz.core.values import (
 )
 
 from .asking import Prover
-from .question import Question
-from .standing import Looked, Looks, Standing
-from .witness import Model
+from .question import SolverQuery
+from .standing import Looks, RepairCheck, RepairProblem
+from .witness import SolverModel
 
 MOST_WAYS: Final = 3
 MOST_CHANGES: Final = 12
@@ -93,13 +93,13 @@ class _GivenUp(Exception):
     """It cannot be decided."""
 
 
-def repairs(prover: Prover, standing: Standing, looks: Looks) -> Repairs:
+def repairs(prover: Prover, standing: RepairProblem, looks: Looks) -> Repairs:
     """The ways to let a record through, and what is proved of them; `looks` is asked of each."""
     return _Repairer(prover, standing, looks).repairs()
 
 
 class _Repairer:
-    def __init__(self, prover: Prover, standing: Standing, looks: Looks) -> None:
+    def __init__(self, prover: Prover, standing: RepairProblem, looks: Looks) -> None:
         self.prover = prover
         self.form: CompiledForm = prover.form
         self.standing = standing
@@ -127,14 +127,14 @@ class _Repairer:
         found: list[Repair] = []
         try:
             question = self._possible(None, ())
-            if isinstance(question, Question):
+            if isinstance(question, SolverQuery):
                 order = [one.rule.key for one in self.form.rules]
                 return Repairs(stopped_by=tuple(sorted(question.smallest(), key=order.index)))
             for count in range(1, MOST_CHANGES + 1):
                 while len(found) < MOST_WAYS:
                     excluded = [frozenset(one.changes) for one in found]
                     changes = self._possible(count, excluded)
-                    if isinstance(changes, Question):
+                    if isinstance(changes, SolverQuery):
                         break
                     found.append(Repair(changes))
                 if len(found) == MOST_WAYS or (found and count > len(found[0].changes)):
@@ -192,7 +192,7 @@ class _Repairer:
 
     def _possible(
         self, count: int | None, excluded: Sequence[frozenset[str]]
-    ) -> dict[str, Stored] | Question:
+    ) -> dict[str, Stored] | SolverQuery:
         """Changes of so many fields at most, no more of those that are excluded; or the question
         that has no answer.
         """
@@ -216,7 +216,9 @@ class _Repairer:
             ]
             if count is not None:
                 model = self._nearest(wanted, changed) or model
-            entered = self._entered(Model(self.world, self.record, model, question.names), changed)
+            entered = self._entered(
+                SolverModel(self.world, self.record, model, question.names), changed
+            )
             looked = self.looks(entered)
             if looked.goes_through:
                 return entered
@@ -227,7 +229,7 @@ class _Repairer:
 
     def _question(
         self, count: int | None, excluded: Sequence[frozenset[str]], more: Any = TRUE
-    ) -> tuple[Question, list[Any]]:
+    ) -> tuple[SolverQuery, list[Any]]:
         goal = [*self.given, more]
         if count is not None:
             goal.append(z3.PbLe([(none_of(one), 1) for one in self.same.values()], count))
@@ -251,18 +253,18 @@ class _Repairer:
         if key in self.standing.faulty or isinstance(stands, Fault):
             stands = None
         match term:
-            case Truth():
+            case TruthTerm():
                 return z3.If(term.blank, z3.IntVal(_FAR), z3.IntVal(0))
-            case Codes(members):
+            case CodesTerm(members):
                 held = stands if isinstance(stands, tuple) else ()
                 turned = [
                     z3.If(one, 0 if code in held else 1, 1 if code in held else 0)
                     for code, one in members.items()
                 ]
                 return z3.If(term.blank, z3.IntVal(_FAR), z3.Sum(turned))
-            case Value("text", blank, at):
+            case ValueTerm("text", blank, at):
                 return z3.If(blank, z3.IntVal(_FAR), self._oddness(key, at, type_))
-            case Value(_, blank, at):
+            case ValueTerm(_, blank, at):
                 home = number_of(stands) if stands is not None else self._home(term.kind)
                 away = at - literal(home if home is not None else 0)
                 return z3.If(blank, z3.IntVal(_FAR), z3.If(away < 0, -away, away))
@@ -298,7 +300,7 @@ class _Repairer:
             case _:
                 return 1
 
-    def _entered(self, model: Model, changed: Sequence[str]) -> dict[str, Stored]:
+    def _entered(self, model: SolverModel, changed: Sequence[str]) -> dict[str, Stored]:
         entered: dict[str, Stored] = {}
         for key in changed:
             declared = self.form.fields[key]
@@ -308,7 +310,7 @@ class _Repairer:
             )
         return entered
 
-    def _learn(self, entered: Mapping[str, Stored], looked: Looked) -> None:
+    def _learn(self, entered: Mapping[str, Stored], looked: RepairCheck) -> None:
         """The rules that stop it are looked at from now on; of those that were, what they say of
         these values is known. Raises _GivenUp where it hangs on a record that nobody knows.
         """
@@ -336,7 +338,7 @@ class _Repairer:
         else:
             self.given.append(other)
 
-    def _as_looked_at(self, one: CompiledRule, looked: Looked) -> Iterator[Any]:
+    def _as_looked_at(self, one: CompiledRule, looked: RepairCheck) -> Iterator[Any]:
         for key in sorted({*one.reads, *one.rule.targets}):
             yield self._is(key, self.record.values[key], looked.settled.get(key))
             closed = self.record.closed.get(key, FALSE)
@@ -362,13 +364,13 @@ def _is_value(term: Term, value: Any, number: Any) -> Any:
     if value is None or isinstance(value, Fault):
         return term.blank
     match term:
-        case Truth(true, false):
+        case TruthTerm(true, false):
             return true if value is True else false
-        case Codes(members):
+        case CodesTerm(members):
             return all_of(one if code in value else none_of(one) for code, one in members.items())
-        case Value("text", blank, at):
+        case ValueTerm("text", blank, at):
             return all_of((none_of(blank), at == number(value)))
-        case Value(_, blank, at):
+        case ValueTerm(_, blank, at):
             counted = number_of(value)
             return FALSE if counted is None else all_of((none_of(blank), at == literal(counted)))
         case _:

@@ -11,15 +11,15 @@ from typing import Any
 import z3
 
 from thistlequartz.core.engines.solver import (
-    Codes,
-    Items,
-    Null,
-    Opaque,
+    CodesTerm,
+    ListTerm,
+    NullTerm,
+    OpaqueTerm,
     Term,
-    Texts,
+    TextTerms,
     Translator,
-    Truth,
-    Value,
+    TruthTerm,
+    ValueTerm,
 )
 from thistlequartz.core.engines.solver.terms import (
     FALSE,
@@ -33,7 +33,7 @@ from thistlequartz.core.engines.solver.terms import (
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.circumstances import AT_A_SCREEN
 from thistlequartz.core.kernel import lower, nodes
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import (
     PLAIN,
@@ -50,11 +50,11 @@ from thistlequartz.core.values import (
     normalised,
 )
 
-from .world import World
+from .world import RecordVariables
 
 
 @dataclass(frozen=True, slots=True)
-class LeftFree:
+class FreeTerm:
     """A part of which little is known, as something of that name cannot be said."""
 
     node: nodes.Node
@@ -70,7 +70,7 @@ class RuleTerms:
     """That it is in scope and in force."""
     applies: Any
     """That it counts and its condition is true."""
-    checks: tuple[Truth, ...] = ()
+    checks: tuple[TruthTerm, ...] = ()
     """Whether each of its checks is satisfied, asked apart from whether it applies."""
 
     @property
@@ -94,7 +94,7 @@ class SettledRecord:
 
     def __init__(
         self,
-        world: World,
+        world: RecordVariables,
         applied: Mapping[str, Term] | None = None,
         form: CompiledForm | None = None,
         like: "SettledRecord | None" = None,
@@ -105,8 +105,8 @@ class SettledRecord:
         self._alike = set(self.form.fields) if like else set()
         """The fields that are settled as they are in `like`."""
         self._written = {one.rule.key: one for one in like.form.rules} if like else {}
-        self.texts: Texts = world.texts
-        self.free: list[LeftFree] = []
+        self.texts: TextTerms = world.texts
+        self.free: list[FreeTerm] = []
         self.values: dict[str, Term] = {**world.entered, **(applied or {})}
         self.closed: dict[str, Any] = {}
         self.locked: dict[str, Any] = {}
@@ -148,9 +148,9 @@ class SettledRecord:
     def refer(self, node: nodes.Refer, reference: Term) -> Term:
         """A field of the record that is referred to."""
         found = self.world.referred(node, reference)
-        return Opaque(self.fresh(z3.BoolSort())) if found is None else found
+        return OpaqueTerm(self.fresh(z3.BoolSort())) if found is None else found
 
-    def in_play(self, key: str) -> Any:
+    def is_relevant(self, key: str) -> Any:
         """That a field is in play."""
         return none_of(self.closed.get(key, FALSE))
 
@@ -174,7 +174,7 @@ class SettledRecord:
 
     def left_free(self, node: nodes.Node, term: Term, why: str) -> None:
         """That little is known of a node."""
-        self.free.append(LeftFree(node, term, why))
+        self.free.append(FreeTerm(node, term, why))
 
     # What rules are asked.
 
@@ -187,16 +187,16 @@ class SettledRecord:
             if like and self._as_in_like([one])
             else self.terms(one)
             for one in self.form.rules
-            if one.rule.on
+            if one.rule.enabled
         }
 
     def terms(self, one: CompiledRule) -> RuleTerms:
         """What a rule says, or would say of this record if the form had it."""
         self.world.part = f"rule {one.rule.key}"
-        checks = tuple(self.truth(check.holds) for check in one.lowered.checks)
+        checks = tuple(self.truth(check.satisfied) for check in one.lowered.checks)
         return RuleTerms(self.counts(one), self._applies(one), checks)
 
-    def truth(self, node: nodes.Node) -> Truth:
+    def truth(self, node: nodes.Node) -> TruthTerm:
         """What a condition comes to."""
         return self._translator.truth(node)
 
@@ -239,12 +239,12 @@ class SettledRecord:
 
     def offered(self, one: CompiledRule) -> dict[str, tuple[Any, Term]]:
         """The fields that a proposal sets: that it is offered for each, and the value."""
-        at_target = any_of(self.in_play(key) for key in one.rule.targets)
+        at_target = any_of(self.is_relevant(key) for key in one.rule.targets)
         applies = all_of((self._applies(one), at_target))
         offered: dict[str, tuple[Any, Term]] = {}
         for key, node in one.lowered.values:
             value = self._coerced(self.term(self.lowered(node)), self.form.fields[key])
-            there = all_of((applies, self.in_play(key), none_of(value.blank)))
+            there = all_of((applies, self.is_relevant(key), none_of(value.blank)))
             for earlier in self._proposing_before(one, key):
                 there = all_of((there, none_of(self.offered(earlier)[key][0])))
             offered[key] = there, value
@@ -255,7 +255,11 @@ class SettledRecord:
         for other in self.form.rules:
             if other is one:
                 break
-            if other.part == "proposing" and other.rule.on and key in dict(other.lowered.values):
+            if (
+                other.part == "proposing"
+                and other.rule.enabled
+                and key in dict(other.lowered.values)
+            ):
                 before.append(other)
         return before
 
@@ -264,7 +268,7 @@ class SettledRecord:
     def _planned(self) -> dict[str, dict[str, list[CompiledRule]]]:
         plans: dict[str, dict[str, list[CompiledRule]]] = {}
         for one in self.form.rules:
-            if one.part is not None and one.part != "proposing" and one.rule.on:
+            if one.part is not None and one.part != "proposing" and one.rule.enabled:
                 for key in one.rule.targets:
                     plans.setdefault(key, {}).setdefault(one.part, []).append(one)
         return plans
@@ -362,55 +366,55 @@ class SettledRecord:
 
     def _either(self, condition: Any, then: Term, otherwise: Term, like: Term) -> Term:
         found = merged(condition, then, otherwise)
-        return Opaque(self.fresh(z3.BoolSort())) if found is None else found
+        return OpaqueTerm(self.fresh(z3.BoolSort())) if found is None else found
 
     def lowered(self, node: Any) -> nodes.Node:
         """A written part in the kernel."""
         return lower(node, self.form.vocabulary)
 
-    def _coerced(self, term: Term, declared: Declared) -> Term:
+    def _coerced(self, term: Term, declared: Declaration) -> Term:
         """A computed value as the field can hold it; blank where it cannot."""
         type_ = declared.type
         match type_, term:
-            case (_, Null()) | (YesNoType(), Truth()) | (ChoicesType(), Codes()):
+            case (_, NullTerm()) | (YesNoType(), TruthTerm()) | (ChoicesType(), CodesTerm()):
                 return term
-            case NumberType(scale), Value("number"):
+            case NumberType(scale), ValueTerm("number"):
                 return self._rounded(term, scale)
-            case DateType(), Value("date"):
+            case DateType(), ValueTerm("date"):
                 return term
-            case TimeType(), Value("time"):
+            case TimeType(), ValueTerm("time"):
                 return term
-            case DateTimeType(), Value("date_time"):
+            case DateTimeType(), ValueTerm("date_time"):
                 return term
-            case ChoiceType(choices), Value("text"):
+            case ChoiceType(choices), ValueTerm("text"):
                 known = any_of(term.at == self.texts.number(one.code) for one in choices)
-                return Value("text", any_of((term.blank, none_of(known))), term.at)
-            case TextType(), Value("text") if declared.settings != PLAIN:
+                return ValueTerm("text", any_of((term.blank, none_of(known))), term.at)
+            case TextType(), ValueTerm("text") if declared.settings != PLAIN:
                 return self._normalised(term, declared)
-            case ((TextType() | ReferenceType()), Value("text")):
+            case ((TextType() | ReferenceType()), ValueTerm("text")):
                 return term
-            case ChoicesType(choices), Items(items):
+            case ChoicesType(choices), ListTerm(items):
                 return self._codes(items, [one.code for one in choices])
-            case (_, Opaque()) | (DateType(), Value("date_time")):
+            case (_, OpaqueTerm()) | (DateType(), ValueTerm("date_time")):
                 return self._anything(type_)
             case _:
                 return NULL
 
-    def _normalised(self, text: Value, declared: Declared) -> Term:
+    def _normalised(self, text: ValueTerm, declared: Declaration) -> Term:
         """A computed text as its field makes it: known where the text is."""
         known = self.texts.text(text.at.as_long()) if z3.is_int_value(text.at) else None
         if known is None:
             free = self._anything(declared.type)
-            assert isinstance(free, Value)
-            return Value("text", any_of((text.blank, free.blank)), free.at)
+            assert isinstance(free, ValueTerm)
+            return ValueTerm("text", any_of((text.blank, free.blank)), free.at)
         number = self.texts.number(normalised(known, declared.settings))
-        return Value("text", text.blank, z3.IntVal(number))
+        return ValueTerm("text", text.blank, z3.IntVal(number))
 
     def _codes(self, items: tuple[Term, ...], codes: list[str]) -> Term:
-        texts = [one for one in items if isinstance(one, Value) and one.kind == "text"]
+        texts = [one for one in items if isinstance(one, ValueTerm) and one.kind == "text"]
         if len(texts) != len(items):
             return self._anything(ChoicesType(()))
-        return Codes(
+        return CodesTerm(
             {
                 code: any_of(
                     all_of((none_of(one.blank), one.at == self.texts.number(code))) for one in texts
@@ -423,7 +427,7 @@ class SettledRecord:
         self.world.free_values += 1
         return self.world.variable(f"computed {self.world.free_values}", type_)
 
-    def _rounded(self, number: Value, scale: int | None) -> Value:
+    def _rounded(self, number: ValueTerm, scale: int | None) -> ValueTerm:
         """Half to even, at the scale of its field."""
         if scale is None or (number.scale is not None and number.scale <= scale):
             return number
@@ -442,4 +446,4 @@ class SettledRecord:
             )
         )
         at = units if scale == 0 else z3.ToReal(units) / 10**scale
-        return Value("number", number.blank, at, scale)
+        return ValueTerm("number", number.blank, at, scale)

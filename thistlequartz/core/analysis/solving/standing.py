@@ -27,7 +27,7 @@ MOST_REFERENCES: Final = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
+class RepairCheck:
     """What the evaluator says of the record after some changes."""
 
     rules: tuple[str, ...]
@@ -45,12 +45,12 @@ class Looked:
         return not self.rules and not self.faults
 
 
-Looks = Callable[[Mapping[str, Stored]], Looked]
+Looks = Callable[[Mapping[str, Stored]], RepairCheck]
 """Has the evaluator look at the record with some entries changed."""
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class RepairProblem:
     """The record as it stands; its values as they are stored."""
 
     moment: Moment
@@ -65,7 +65,7 @@ class Standing:
     """By field that refers: records that are known to be there."""
 
 
-def standing_of(around: RecordContext, moment: Moment, seen: Seen | None = None) -> Standing:
+def standing_of(around: RecordContext, moment: Moment, seen: Seen | None = None) -> RepairProblem:
     """The record as it stands, before anything is changed; `seen` names records to refer to."""
     form, record = around.form, around.unchanged
     numbers = {
@@ -78,7 +78,7 @@ def standing_of(around: RecordContext, moment: Moment, seen: Seen | None = None)
         declared = form.fields[key]
         second = around.values.get(again(key))
         entered[again(key)] = _stored(read_value(second, declared.type, declared.settings))
-    return Standing(
+    return RepairProblem(
         moment,
         around.circumstances,
         entered,
@@ -93,7 +93,7 @@ def looking(around: RecordContext, moment: Moment) -> Looks:
     """What the evaluator says of the record with some entries changed."""
     form = around.form
 
-    def look(changes: Mapping[str, Stored]) -> Looked:
+    def look(changes: Mapping[str, Stored]) -> RepairCheck:
         record = around.record(with_second_entries(form, changes))
         settled = form.settled(record, around.circumstances)
         screened = around.screener.screen(record, settled)
@@ -102,7 +102,7 @@ def looking(around: RecordContext, moment: Moment) -> Looks:
             for one in screened.violations
             if one.save == "block" or (moment == "submit" and one.submit == "block")
         )
-        return Looked(
+        return RepairCheck(
             tuple(dict.fromkeys(hard)),
             tuple(key for key, _ in screened.faults),
             {key: _stored(settled.value_of(key)) for key in form.fields},

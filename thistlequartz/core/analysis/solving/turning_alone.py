@@ -7,45 +7,45 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from thistlequartz.core.analysis.decisions import Decision, Vector
-from thistlequartz.core.engines.solver import Truth
+from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.language import tree
 
-from .asking import ANY, Answer, Found, Impossible, NotDecided, Prover, Under
+from .asking import ANY, Answer, Prover, RuleAssumptions, Satisfiable, Undecided, Unsatisfiable
 
 MOST_SETTINGS: Final = 24
 """Ways in which the other parts can stand that are looked at before it is given up."""
 TOO_MANY: Final = "the other parts can stand in too many ways"
 
-Looked = Callable[[Judged, str], bool]
+Looked = Callable[[Judgement, str], bool]
 """Whether a rule's condition was looked at in a record."""
 
 
 @dataclass(frozen=True, slots=True)
-class TurnsAlone:
+class IndependencePair:
     """Two records that show it: with the part true, and with it false."""
 
-    with_it: Found
-    without_it: Found
+    with_it: Satisfiable
+    without_it: Satisfiable
 
 
 @dataclass(frozen=True, slots=True)
-class NeverAsked:
+class NeverEvaluated:
     """The decision is asked in no record at all."""
 
 
 def turns_alone(
     prover: Prover, one: CompiledRule, decision: Decision, place: int, looked: Looked
-) -> TurnsAlone | Impossible | NeverAsked | NotDecided:
+) -> IndependencePair | Unsatisfiable | NeverEvaluated | Undecided:
     """Whether a part of a decision of a rule can turn alone, over every record there could be, and
     the decision with it; `looked` says of a judged record whether the decision was asked there.
     """
     turning = _Turning(prover, one, decision, place, looked)
     answer = turning.answer()
-    never = isinstance(answer, Impossible) and turning.is_never_asked()
-    return NeverAsked() if never else answer
+    never = isinstance(answer, Unsatisfiable) and turning.is_never_asked()
+    return NeverEvaluated() if never else answer
 
 
 class _Turning:
@@ -67,31 +67,31 @@ class _Turning:
         self.turns = with_it != without_it
         """That the decision turns with the part, as the others stand."""
 
-    def answer(self) -> TurnsAlone | Impossible | NotDecided:
+    def answer(self) -> IndependencePair | Unsatisfiable | Undecided:
         """All of it."""
         excluded: list[Any] = []
-        undecided: NotDecided | None = None
+        undecided: Undecided | None = None
         while len(excluded) < MOST_SETTINGS:
             first = self._find(True, all_of((self.turns, *excluded)))
-            if not isinstance(first, Found):
+            if not isinstance(first, Satisfiable):
                 return undecided or first
             others = all_of(self._others_as_in(first.judged))
             second = self._find(False, others, first.judged)
-            if isinstance(second, Found):
-                return TurnsAlone(first, second)
-            if isinstance(second, NotDecided):
+            if isinstance(second, Satisfiable):
+                return IndependencePair(first, second)
+            if isinstance(second, Undecided):
                 undecided = second
             excluded.append(none_of(others))
-        return undecided or NotDecided(TOO_MANY)
+        return undecided or Undecided(TOO_MANY)
 
-    def _find(self, truth: bool, goal: Any, beside: Judged | None = None) -> Answer:
+    def _find(self, truth: bool, goal: Any, beside: Judgement | None = None) -> Answer:
         """A record in which the part is true, or false, the others as `beside`; first one that
         nothing else stops.
         """
         part = self.parts[self.place]
         whole = all_of((*self._asked(), part.true if truth else part.false, goal))
 
-        def confirms(judged: Judged) -> bool:
+        def confirms(judged: Judgement) -> bool:
             if not self.looked(judged, self.rule.rule.key):
                 return False
             vector = self._vector(judged)
@@ -103,18 +103,18 @@ class _Turning:
             return vector == tuple(like) and next(ends) != next(ends)
 
         spared = frozenset((self.rule.rule.key,))
-        quiet = self.prover.ask(whole, Under("submit", without=spared), confirms)
-        return quiet if isinstance(quiet, Found) else self.prover.ask(whole, ANY, confirms)
+        quiet = self.prover.ask(whole, RuleAssumptions("submit", without=spared), confirms)
+        return quiet if isinstance(quiet, Satisfiable) else self.prover.ask(whole, ANY, confirms)
 
     def is_never_asked(self) -> bool:
         """Whether that is proved."""
-        return isinstance(self.prover.ask(all_of(self._asked()), ANY), Impossible)
+        return isinstance(self.prover.ask(all_of(self._asked()), ANY), Unsatisfiable)
 
     def _asked(self) -> Iterator[Any]:
         """That the decision is asked at all."""
         record, one = self.prover.record, self.rule
         if one.asks_for_play:
-            yield any_of(map(record.in_play, one.rule.targets))
+            yield any_of(map(record.is_relevant, one.rule.targets))
         if self.decision.part == "when":
             yield record.counts(one)
             return
@@ -122,14 +122,14 @@ class _Turning:
         judged = any_of(end for one in terms.checks for end in (one.true, one.false))
         yield all_of((terms.applies, judged))
 
-    def _turned(self, truth: Truth) -> Any:
+    def _turned(self, truth: TruthTerm) -> Any:
         """What the decision comes to, as Decision.turned says it."""
         return truth.true if self.decision.part == "when" else none_of(truth.false)
 
-    def _vector(self, judged: Judged) -> Vector:
+    def _vector(self, judged: Judgement) -> Vector:
         return self.decision.vector(judged.settled.environment)
 
-    def _others_as_in(self, judged: Judged) -> Iterator[Any]:
+    def _others_as_in(self, judged: Judgement) -> Iterator[Any]:
         for place, (term, stands) in enumerate(zip(self.parts, self._vector(judged), strict=True)):
             if place != self.place:
                 yield (
@@ -139,23 +139,23 @@ class _Turning:
                 )
 
 
-def _come_to(node: tree.Node, parts: Mapping[tree.Node, Truth]) -> Truth:
+def _come_to(node: tree.Node, parts: Mapping[tree.Node, TruthTerm]) -> TruthTerm:
     """What a condition comes to where its parts come to these, by FEEL's logic of three values."""
     match node:
         case tree.And(operands):
             some = [_come_to(one, parts) for one in operands]
-            return Truth(all_of(one.true for one in some), any_of(one.false for one in some))
+            return TruthTerm(all_of(one.true for one in some), any_of(one.false for one in some))
         case tree.Or(operands):
             some = [_come_to(one, parts) for one in operands]
-            return Truth(any_of(one.true for one in some), all_of(one.false for one in some))
+            return TruthTerm(any_of(one.true for one in some), all_of(one.false for one in some))
         case tree.Not(operand):
             inner = _come_to(operand, parts)
-            return Truth(inner.false, inner.true)
-        case tree.Named(_, condition):
+            return TruthTerm(inner.false, inner.true)
+        case tree.NamedConditionUse(_, condition):
             return _come_to(condition, parts)
         case _:
             return parts[node]
 
 
-_YES: Final = Truth(TRUE, FALSE)
-_NO: Final = Truth(FALSE, TRUE)
+_YES: Final = TruthTerm(TRUE, FALSE)
+_NO: Final = TruthTerm(FALSE, TRUE)

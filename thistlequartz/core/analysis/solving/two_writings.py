@@ -10,7 +10,16 @@ from thistlequartz.core.engines.solver.terms import FALSE, NULL, all_of, any_of,
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import SEVERITIES, Moment
 
-from .asking import ANY, Answer, Found, Impossible, NotDecided, Prover, Shows, Under
+from .asking import (
+    ANY,
+    Answer,
+    Prover,
+    RuleAssumptions,
+    Satisfiable,
+    Shows,
+    Undecided,
+    Unsatisfiable,
+)
 from .settled_record import RuleTerms, SettledRecord
 
 _SEEN_AT: tuple[Moment, ...] = ("save", "submit")
@@ -32,16 +41,16 @@ def told_apart(
     It speaks of entries that can be read; Impossible says that no such record tells them apart.
     """
     if any(one.part == "starting" for one in touched):
-        return NotDecided(STARTS)
+        return Undecided(STARTS)
     writings = _Writings(prover, other, touched)
     try:
         differences = list(writings.differences())
     except _NotSaid:
-        return NotDecided(NOT_SAID)
-    answer: Answer = Impossible()
+        return Undecided(NOT_SAID)
+    answer: Answer = Unsatisfiable()
     for goal in differences:
         answer = _shown(prover, goal, writings, shows)
-        if not isinstance(answer, Impossible):
+        if not isinstance(answer, Unsatisfiable):
             break
     return answer
 
@@ -49,8 +58,8 @@ def told_apart(
 def _shown(prover: Prover, goal: Any, writings: "_Writings", shows: Shows) -> Answer:
     """First of a record that nothing else stops, where the difference stands out."""
     spared = frozenset(one.rule.key for one in writings.touched)
-    alone = prover.ask(goal, Under("submit", without=spared), shows=shows)
-    return alone if isinstance(alone, Found) else prover.ask(goal, ANY, shows=shows)
+    alone = prover.ask(goal, RuleAssumptions("submit", without=spared), shows=shows)
+    return alone if isinstance(alone, Satisfiable) else prover.ask(goal, ANY, shows=shows)
 
 
 class _Writings:
@@ -79,7 +88,7 @@ class _Writings:
             return
         world = mine.world
         yield self._settled_otherwise(mine, SettledRecord(world, form=self.other, like=mine))
-        proposing = [one for one in mine.form.rules if one.part == "proposing" and one.rule.on]
+        proposing = [one for one in mine.form.rules if one.part == "proposing" and one.rule.enabled]
         set_by_them = {key for one in proposing for key, _ in one.lowered.values}
         if set_by_them:
             # Once proposals are applied, whatever they set.
@@ -111,7 +120,7 @@ class _Writings:
             before = self.rules.get(one.rule.key)
             if before is None:
                 raise _NotSaid  # it can be used in one of the writings only
-            if one.rule.on and before.rule.on:
+            if one.rule.enabled and before.rule.enabled:
                 parts += self._says_otherwise(before, mine, one, theirs)
         return any_of(parts)
 
@@ -181,7 +190,7 @@ class _Writings:
 
 
 def _speaks(one: CompiledRule) -> bool:
-    return any(one.severities[moment] != "off" for moment in _SEEN_AT)
+    return any(one.severities[moment] != "none" for moment in _SEEN_AT)
 
 
 def _are_two(one: Any, other: Any) -> Any:

@@ -12,10 +12,10 @@ import z3
 from thistlequartz.core.analysis.case_records import CaseRecords
 from thistlequartz.core.analysis.observing import circumstances_of
 from thistlequartz.core.engines.environment import again
-from thistlequartz.core.engines.solver import Codes, Term, Truth, Value
+from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import any_of, value_at
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judged import Judged
+from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, Expected, OtherRecord
 from thistlequartz.core.values import (
     ReadingSettings,
@@ -29,7 +29,7 @@ from thistlequartz.core.values import (
 from .facts import FREE
 from .made_texts import TextMaker
 from .settled_record import SettledRecord
-from .world import RANGES, World
+from .world import RANGES, RecordVariables
 
 _FILLER: Final = "Text"
 _LONGEST: Final = 5_000
@@ -57,7 +57,7 @@ class Witness:
             expected=Expected(),
         )
 
-    def judged(self, form: CompiledForm, applied: tuple[str, ...] = ()) -> Judged:
+    def judged(self, form: CompiledForm, applied: tuple[str, ...] = ()) -> Judgement:
         """What the evaluator says of it."""
         said = self.circumstances
         stored = said.stored if said.event == "update" else None
@@ -70,11 +70,11 @@ def fields_in(names: frozenset[str]) -> frozenset[str]:
     return frozenset(name.removesuffix("?").partition(" ")[0] for name in names)
 
 
-class Model:
+class SolverModel:
     """What the solver gave."""
 
     def __init__(
-        self, world: World, record: SettledRecord, model: Any, names: frozenset[str]
+        self, world: RecordVariables, record: SettledRecord, model: Any, names: frozenset[str]
     ) -> None:
         """`names` are those that the question was about; all else is blank, and as usual."""
         self.world = world
@@ -103,7 +103,7 @@ class Model:
             declared = form.fields[key]
             if name not in self._keys or not isinstance(declared.type, TextType):
                 continue
-            if not isinstance(term, Value) or self.holds(term.blank):
+            if not isinstance(term, ValueTerm) or self.satisfies(term.blank):
                 continue
             settings = declared.settings
             number = self.whole(term.at)
@@ -128,7 +128,7 @@ class Model:
     def _evaluated(self, term: Any) -> Any:
         return self._model.eval(term, model_completion=True)
 
-    def holds(self, condition: Any) -> bool:
+    def satisfies(self, condition: Any) -> bool:
         """Whether a condition is so in it."""
         return bool(z3.is_true(self._model.eval(condition, model_completion=True)))
 
@@ -149,13 +149,13 @@ class Model:
     def value(self, term: Term, *, reference: bool = False) -> Any:
         """The value of a term, as it is stored; None where it is blank."""
         match term:
-            case Truth(true, false):
-                return True if self.holds(true) else False if self.holds(false) else None
-            case Codes(members):
-                found = tuple(code for code, one in members.items() if self.holds(one))
+            case TruthTerm(true, false):
+                return True if self.satisfies(true) else False if self.satisfies(false) else None
+            case CodesTerm(members):
+                found = tuple(code for code, one in members.items() if self.satisfies(one))
                 return found or None
-            case Value(kind, blank, at):
-                if self.holds(blank):
+            case ValueTerm(kind, blank, at):
+                if self.satisfies(blank):
                     return None
                 number = self._model.eval(at, model_completion=True)
                 if kind == "text":
@@ -184,7 +184,7 @@ class Model:
     def witness(self, usually: Witness) -> Witness:
         """The record; what the question was not about is as it is `usually`."""
         world = self.world
-        new = "event" not in self._names or self.holds(world.is_new)
+        new = "event" not in self._names or self.satisfies(world.is_new)
         entered = {
             key: self._entry(key, one) for key, one in world.entered.items() if self._asked(key)
         }
@@ -248,18 +248,18 @@ class Model:
                 type_ = form.fields[key].type
                 if not self._asked(f"{prefix}{key}"):
                     continue
-                if isinstance(type_, ReferenceType) and isinstance(term, Value):
+                if isinstance(type_, ReferenceType) and isinstance(term, ValueTerm):
                     number = self.value(term, reference=True)
                     if number is not None and (type_.form, number) not in seen:
                         seen.add((type_.form, number))
                         yield self._referred(type_.form, number, self.whole(term.at), key)
         for which, terms in list(self.world.others.items()):
             there = self.world.there[which]
-            if str(there) in self._names and self.holds(there):
+            if str(there) in self._names and self.satisfies(there):
                 prefix = f"{self.world.other_name(which)}."
                 yield OtherRecord(number="1", values=self._stored(terms, prefix))
         for keys, taken in self._record.taken_keys.items():
-            if str(taken) in self._names and self.holds(taken):
+            if str(taken) in self._names and self.satisfies(taken):
                 held = {key: self._record.values[key] for key in keys}
                 yield OtherRecord(number="2", values=self._stored(held, ""))
 
@@ -276,7 +276,7 @@ class Model:
 
     def _is_held(self, term: Term) -> bool:
         """Whether the model gives a value that a field can hold."""
-        if not isinstance(term, Value) or term.kind == "text" or self.holds(term.blank):
+        if not isinstance(term, ValueTerm) or term.kind == "text" or self.satisfies(term.blank):
             return True
         if term.kind not in RANGES:
             return True

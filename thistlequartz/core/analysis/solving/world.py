@@ -9,7 +9,7 @@ from typing import Any, Final, get_args
 
 import z3
 
-from thistlequartz.core.engines.solver import Codes, Term, Texts, Truth, Value
+from thistlequartz.core.engines.solver import CodesTerm, Term, TextTerms, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import DAY, FALSE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kernel import nodes
@@ -42,14 +42,14 @@ _EVENTS: Final[tuple[str, ...]] = get_args(Event)
 _ENTRY_POINTS: Final[tuple[str, ...]] = get_args(EntryPoint)
 
 
-class World:
+class RecordVariables:
     """The variables, with what holds of them whatever the record."""
 
     def __init__(
         self, form: CompiledForm, today: date, texts: dict[str, int] | None = None
     ) -> None:
         self.form = form
-        self.texts = Texts(texts)
+        self.texts = TextTerms(texts)
         self.assumed: list[Any] = []
         self.part = ""
         """What is being said now: names are drawn for each part by itself, so that a change in one
@@ -81,7 +81,7 @@ class World:
         self.assume(all_of((self.today >= today.toordinal(), self.today <= _LAST_DAY)))
         self.event = self._one_text_of("event", _EVENTS)
         self.entry_point = self._one_text_of("entry_point", _ENTRY_POINTS)
-        self.role = Value("text", z3.Bool("role?"), z3.Int("role"))
+        self.role = ValueTerm("text", z3.Bool("role?"), z3.Int("role"))
         self.assume(all_of((self.role.at >= 0, self.role.at != self.texts.number(""))))
         self.layouts = (None, *form.layouts)
         self.layout = z3.Int("layout")
@@ -103,11 +103,11 @@ class World:
     def parts_of(self, term: Term) -> list[Any]:
         """The solver's terms under a value that is given."""
         match term:
-            case Truth(true, false):
+            case TruthTerm(true, false):
                 return [true, false]
-            case Codes(members):
+            case CodesTerm(members):
                 return list(members.values())
-            case Value(_, blank, at):
+            case ValueTerm(_, blank, at):
                 return [blank, at]
             case _:
                 return []
@@ -122,10 +122,10 @@ class World:
         self._made[self.part] += 1
         return z3.Const(f"free {self._made[self.part]} {self.part}", sort)
 
-    def _one_text_of(self, name: str, texts: tuple[str, ...]) -> Value:
+    def _one_text_of(self, name: str, texts: tuple[str, ...]) -> ValueTerm:
         at = z3.Int(name)
         self.assume(any_of(at == self.texts.number(one) for one in texts))
-        return Value("text", FALSE, at)
+        return ValueTerm("text", FALSE, at)
 
     def is_event(self, event: str) -> Any:
         """That the record is new, or changed."""
@@ -147,9 +147,9 @@ class World:
         """What a formula reads of the circumstances."""
         match name:
             case "today":
-                return Value("date", FALSE, self.today)
+                return ValueTerm("date", FALSE, self.today)
             case "now":
-                return Value("date_time", FALSE, self.now)
+                return ValueTerm("date_time", FALSE, self.now)
             case "event":
                 return self.event
             case "entry_point":
@@ -161,15 +161,15 @@ class World:
         """Anything that a field of a type can hold, or blank."""
         match type_:
             case YesNoType():
-                truth = Truth(z3.Bool(f"{name} yes"), z3.Bool(f"{name} no"))
+                truth = TruthTerm(z3.Bool(f"{name} yes"), z3.Bool(f"{name} no"))
                 self.assume(none_of(all_of((truth.true, truth.false))))
                 return truth
             case ChoicesType(choices):
-                return Codes({one.code: z3.Bool(f"{name} {one.code}") for one in choices})
+                return CodesTerm({one.code: z3.Bool(f"{name} {one.code}") for one in choices})
             case _:
                 return self._held(type_, z3.Int(name), z3.Bool(f"{name}?"))
 
-    def _held(self, type_: ValueType, at: Any, blank: Any) -> Value:
+    def _held(self, type_: ValueType, at: Any, blank: Any) -> ValueTerm:
         """What a field of a type holds where `at` is the whole number under it."""
         match type_:
             case NumberType(scale):
@@ -177,22 +177,22 @@ class World:
                 largest = LARGEST * 10**digits
                 self._between(at, -largest, largest)
                 number = at if digits == 0 else z3.ToReal(at) / 10**digits
-                return Value("number", blank, number, digits)
+                return ValueTerm("number", blank, number, digits)
             case DateType():
                 self._between(at, *RANGES["date"])
-                return Value("date", blank, at)
+                return ValueTerm("date", blank, at)
             case TimeType():
                 self._between(at, *RANGES["time"])
-                return Value("time", blank, at)
+                return ValueTerm("time", blank, at)
             case DateTimeType():
                 self._between(at, *RANGES["date_time"])
-                return Value("date_time", blank, at)
+                return ValueTerm("date_time", blank, at)
             case ChoiceType(choices):
                 self.assume(any_of(at == self.texts.number(one.code) for one in choices))
             case _:
                 # A text of nothing is blank.
                 self.assume(all_of((at >= 0, at != self.texts.number(""))))
-        return Value("text", blank, at)
+        return ValueTerm("text", blank, at)
 
     def _between(self, at: Any, low: int, high: int) -> None:
         self.assume(all_of((at >= low, at <= high)))
@@ -211,9 +211,9 @@ class World:
 
     def _holds(self, term: Term, code: str) -> Any:
         match term:
-            case Codes(members):
+            case CodesTerm(members):
                 return members[code]
-            case Value(_, blank, at):
+            case ValueTerm(_, blank, at):
                 return all_of((none_of(blank), at == self.texts.number(code)))
             case _:
                 return FALSE
@@ -222,7 +222,7 @@ class World:
         """A field of a record that is referred to: one and the same for one reference."""
         declared = self.form.fields.get(node.key)
         known = (declared.fields or {}).get(node.name) if declared else None
-        if known is None or not isinstance(reference, Value):
+        if known is None or not isinstance(reference, ValueTerm):
             return None
         self._refers.setdefault((node.form, node.name), node)
         name = f"{node.form}#{node.name}"
@@ -238,9 +238,9 @@ class World:
             case YesNoType():
                 yes, no = (held(one, z3.BoolSort()) for one in (" yes", " no"))
                 self.assume(none_of(all_of((yes, no))))
-                return Truth(all_of((there, yes)), all_of((there, no)))
+                return TruthTerm(all_of((there, yes)), all_of((there, no)))
             case ChoicesType(choices):
-                return Codes(
+                return CodesTerm(
                     {
                         one.code: all_of((there, held(f" {one.code}", z3.BoolSort())))
                         for one in choices
@@ -256,7 +256,7 @@ class World:
         """
         for (asked, name), node in list(self._refers.items()):
             known = (self.form.fields[node.key].fields or {}).get(name) if asked == form else None
-            term = self.referred(node, Value("text", FALSE, at)) if known else None
+            term = self.referred(node, ValueTerm("text", FALSE, at)) if known else None
             if known is not None and term is not None:
                 yield name, term, known.type
 

@@ -2,7 +2,7 @@
 
 from .bands import Band, Sweep, choices_of, entries_of, sweep
 from .consequences import Act, Consequences, Lane, lanes_of
-from .context import Answer, RecordContext
+from .context import RecordContext, RecordOutcomes
 from .domain import domain_of
 from .edges import Endpoint, shown
 from .regions import Border, Region, SweepMap, sweep_map
@@ -12,7 +12,6 @@ from .stops import Stop, band_of, stops_of
 
 __all__ = [
     "Act",
-    "Answer",
     "Band",
     "Border",
     "Consequences",
@@ -20,6 +19,7 @@ __all__ = [
     "Endpoint",
     "Lane",
     "RecordContext",
+    "RecordOutcomes",
     "Region",
     "Side",
     "Stop",

@@ -11,8 +11,8 @@ from typing import Any
 
 from thistlequartz.core.values import ChoicesType, ChoiceType, ValueType, YesNoType
 
-from .consequences import NOTHING, Consequences, Looking
-from .context import Answer, RecordContext
+from .consequences import NOTHING, Consequences, ConsequenceSearch
+from .context import RecordContext, RecordOutcomes
 from .domain import GridPoint, domain_of
 from .edges import Endpoint, Ends, band_words, shown
 from .line import Line
@@ -31,7 +31,7 @@ class Band:
     words: str
     sample: Any
     """One of its values."""
-    answer: Answer
+    answer: RecordOutcomes
     consequences: Consequences = NOTHING
     """Where it was looked for: what becomes of other fields."""
 
@@ -55,7 +55,7 @@ def sweep(surroundings: RecordContext, key: str, *, closely: bool = False) -> Sw
     """
     type_ = surroundings.form.fields[key].type
     domain = domain_of(type_, surroundings.circumstances.today)
-    looking = Looking(surroundings, key) if closely else None
+    looking = ConsequenceSearch(surroundings, key) if closely else None
     blank = _single(surroundings, key, None, "blank", looking)
     if domain is None:
         return _enumerated(surroundings, key, type_, blank, looking)
@@ -66,9 +66,9 @@ def sweep(surroundings: RecordContext, key: str, *, closely: bool = False) -> Sw
     return Sweep(key, of, bands, exact=not sampled and not line.cut_short, sampled=sampled)
 
 
-def _joined(line: Line, looking: Looking | None) -> Iterator[Band]:
+def _joined(line: Line, looking: ConsequenceSearch | None) -> Iterator[Band]:
     """The domain in bands, neighbours of which the same is to be said joined."""
-    joined: list[tuple[Ends, GridPoint, Answer, Consequences]] = []
+    joined: list[tuple[Ends, GridPoint, RecordOutcomes, Consequences]] = []
     for low, high, inside in line.cells(line.cuts()):
         ends, answer = line.edges(low, high, inside), line.answer(inside)
         comes = looking.at(line.entry(inside)) if looking else NOTHING
@@ -95,7 +95,7 @@ def entries_of(surroundings: RecordContext, key: str) -> Iterator[object]:
 
 
 def _single(
-    surroundings: RecordContext, key: str, entry: Any, words: str, looking: Looking | None
+    surroundings: RecordContext, key: str, entry: Any, words: str, looking: ConsequenceSearch | None
 ) -> Band:
     edge = Endpoint(entry, included=True)
     comes = looking.at(entry) if looking else NOTHING
@@ -124,7 +124,7 @@ def _enumerated(
     key: str,
     type_: ValueType,
     blank: Band,
-    looking: Looking | None,
+    looking: ConsequenceSearch | None,
 ) -> Sweep:
     bands = [
         _single(surroundings, key, entry, shown(entry, type_), looking)

@@ -104,7 +104,7 @@ def _derived_from(program: Program, swept: str) -> Mapping[str, tuple[tree.Node,
 
 def _asked_by(one: CompiledRule) -> Iterable[tree.Node]:
     yield from one.conditions
-    yield from (tree.Changed(key) for key in one.rule.changed_fields)
+    yield from (tree.ChangedField(key) for key in one.rule.changed_fields)
     if one.part == "proposing":
         # What is proposed changes with its value, and so does whether it stands there already.
         for key, node in one.lowered.values:
@@ -157,7 +157,7 @@ class _Follower:
                 return _joined(self.follow(tree.Field(key)) for key in keys)
             case tree.And(parts) | tree.Or(parts):
                 return _joined(self._part(part) for part in parts)
-            case tree.Not(operand) | tree.Named(_, operand):
+            case tree.Not(operand) | tree.NamedConditionUse(_, operand):
                 return self.follow(operand)
             case tree.Comparison(_, left, right):
                 return self._meeting(left, right)
@@ -169,8 +169,8 @@ class _Follower:
                 governing = _joined(self._meeting(governor, row.governing) for row in rows)
                 going = (test for row in rows for test in row.tests)
                 return governing | _joined(self._meeting(value, test) for test in going)
-            case tree.Changed(key):
-                return self._meeting(tree.Field(key), tree.Stored(key))
+            case tree.ChangedField(key):
+                return self._meeting(tree.Field(key), tree.StoredValue(key))
             case tree.If(condition, then, otherwise):
                 inside = self.follow(then, targets) | self.follow(otherwise, targets)
                 return self.follow(condition) | inside

@@ -42,7 +42,7 @@ class Lane:
     """
 
 
-class Looking:
+class ConsequenceSearch:
     """Looks for the consequences of one field's values."""
 
     def __init__(self, around: RecordContext, key: str) -> None:
@@ -55,7 +55,7 @@ class Looking:
             and any(
                 one.part in ("opening", "closing") and target in one.rule.targets
                 for one in around.form.rules
-                if one.rule.on
+                if one.rule.enabled
             )
         ]
 
@@ -70,11 +70,11 @@ class Looking:
                 offered.setdefault(key, []).append(show_value(value, form.fields[key].type))
         return Consequences(
             tuple((key, tuple(offered[key])) for key in form.fields if key in offered),
-            tuple(key for key in self._governed if fields[key].in_play),
+            tuple(key for key in self._governed if fields[key].relevant),
             tuple(
                 key
                 for key, state in fields.items()
-                if key != self._key and state.mark is not None and state.mark.kind == "demanded"
+                if key != self._key and state.mark is not None and state.mark.kind == "required"
             ),
         )
 

@@ -9,12 +9,12 @@ from thistlequartz.core.ruleset import Outcome
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class RecordOutcomes:
     """What happens to a record."""
 
     save: Outcome
     submit: Outcome
-    broken: tuple[str, ...]
+    violated: tuple[str, ...]
     """The rules that are broken and speak on saving or submitting, in the order of the form."""
     offered: tuple[str, ...]
     """The rules whose proposals are offered."""
@@ -44,11 +44,11 @@ class RecordContext:
         """The record as it stands."""
         return self.form.read(self.values, stored=self.stored, lookup=self.lookup)
 
-    def answer(self, changes: Mapping[str, object]) -> Answer:
+    def answer(self, changes: Mapping[str, object]) -> RecordOutcomes:
         """What happens to the record with some entries changed."""
         form, record = self.form, self.record(changes)
         settled = form.settled(record, self.circumstances)
         screened = self.screener.screen(record, settled)
         offered = tuple(one.rule for one in form.offered(settled, self.circumstances))
-        broken = dict.fromkeys(one.rule for one in screened.violations)
-        return Answer(screened.save, screened.submit, tuple(broken), offered)
+        violated = dict.fromkeys(one.rule for one in screened.violations)
+        return RecordOutcomes(screened.save, screened.submit, tuple(violated), offered)

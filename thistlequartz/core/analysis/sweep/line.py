@@ -6,7 +6,7 @@ from itertools import pairwise
 from thistlequartz.core.values import to_entry
 
 from .breakpoints import Conditions, GridPoints
-from .context import Answer, RecordContext
+from .context import RecordContext, RecordOutcomes
 from .domain import Domain, GridPoint, place_of
 from .edges import Endpoint, Ends
 
@@ -33,7 +33,7 @@ class Line:
         program = surroundings.form.program(surroundings.circumstances)
         self.conditions = Conditions(program, key, fields, length=self.is_length)
         self.cut_short = False
-        self._answers: dict[GridPoint, Answer] = {}
+        self._answers: dict[GridPoint, RecordOutcomes] = {}
         self._found: frozenset[GridPoint] = frozenset()
         """The places that the rules name, without their neighbours."""
 
@@ -46,7 +46,7 @@ class Line:
         text = "".join(given.split()) if isinstance(given, str) else ""
         return ((text or "x") * (int(place) // len(text or "x") + 1))[: int(place)]
 
-    def answer(self, place: GridPoint) -> Answer:
+    def answer(self, place: GridPoint) -> RecordOutcomes:
         """What happens where the field stands at `place`."""
         if place not in self._answers:
             self._answers[place] = self.surroundings.answer({self.key: self.entry(place)})

@@ -9,12 +9,12 @@ from typing import Final
 
 from thistlequartz.core.values import DateTimeType, DateType, NumberType, TimeType, show_length
 
-from .context import Answer, RecordContext
+from .context import RecordContext, RecordOutcomes
 from .domain import GridPoint, domain_of, place_of
 from .line import Line
 from .scale import number_words, round_between, scale_in, window_of
-from .side import Side, Slot
-from .strips import Cutting, Piece, Strip, row_of, single_value
+from .side import AxisSlot, Side
+from .strips import Strip, StripDecomposition, StripPiece, row_of, single_value
 
 SAMPLES: Final = 5
 """Values of the field across at which the field upward is cut to begin with."""
@@ -31,7 +31,7 @@ _Pair = tuple[tuple[object, str], tuple[object, str]]
 class Region:
     """Neighbouring pairs of values with one answer."""
 
-    answer: Answer
+    answer: RecordOutcomes
     shapes: tuple[tuple[Point, ...], ...]
     """It is made of these; one of a line has no area, as its values are a single one."""
     label: Point
@@ -69,7 +69,7 @@ class SweepMap:
 class _Cell:
     """A part of a region: its corners, and a pair of values in it."""
 
-    answer: Answer
+    answer: RecordOutcomes
     corners: tuple[Point, ...]
     inside: _Pair
 
@@ -95,7 +95,7 @@ class _Drawing:
         self.around = around
         self.sides = Side.of(around, across), Side.of(around, up)
         self.lines = _line(around, across), _line(around, up)
-        self.cutting: Cutting | None = None
+        self.cutting: StripDecomposition | None = None
         self.level: tuple[list[GridPoint], list[GridPoint]] = [], []
         """Where something changes for several values of the other field, across and upward."""
 
@@ -136,7 +136,7 @@ class _Drawing:
         if across.conditions.shared_with(up.conditions) and _alike(across, up):
             both = min(low for low, _ in windows), max(high for _, high in windows)
             windows = [both, both]
-        self.cutting = Cutting(across, up, windows[0], windows[1])
+        self.cutting = StripDecomposition(across, up, windows[0], windows[1])
         low, high = windows[1]
         return list(self.cutting.strips(sorted(one for one in heights if low < one < high)))
 
@@ -286,7 +286,7 @@ class _Drawing:
         ):
             yield from self._beside(slot, turned=turned)
 
-    def _beside(self, slot: Slot, *, turned: bool) -> Iterator[_Cell]:
+    def _beside(self, slot: AxisSlot, *, turned: bool) -> Iterator[_Cell]:
         """What happens along the ordered field while the other has a choice, or is blank."""
         line, side = (self.lines[0], self.sides[0]) if turned else (self.lines[1], self.sides[1])
         other = self.sides[1] if turned else self.sides[0]
@@ -371,7 +371,7 @@ def _differ(below: Strip, above: Strip, step: GridPoint) -> bool:
 
 def _ends(
     strip: Strip, borders: tuple[GridPoint, ...]
-) -> Iterator[tuple[Piece, tuple[GridPoint, GridPoint]]]:
+) -> Iterator[tuple[StripPiece, tuple[GridPoint, GridPoint]]]:
     return zip(strip.pieces, zip(borders[::2], borders[1::2], strict=True), strict=True)
 
 

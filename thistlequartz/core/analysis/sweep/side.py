@@ -28,7 +28,7 @@ _ANY_DAY: Final = date(2000, 1, 1)
 
 
 @dataclass(frozen=True, slots=True)
-class Slot:
+class AxisSlot:
     """Blank, or a choice, which has no place on a scale."""
 
     words: str
@@ -44,7 +44,7 @@ class Side:
     key: str
     label: str
     type: ValueType
-    slots: tuple[Slot, ...]
+    slots: tuple[AxisSlot, ...]
     scale: Scale | None = None
     """Of the values of an ordered field."""
     marks: tuple[Tick, ...] = ()
@@ -56,11 +56,13 @@ class Side:
         declared = around.form.fields[key]
         ordered = domain_of(declared.type, around.circumstances.today) is not None
         if ordered:
-            return cls(key, declared.label, declared.type, (Slot("blank", None, 0.0, BLANK_ENDS),))
+            return cls(
+                key, declared.label, declared.type, (AxisSlot("blank", None, 0.0, BLANK_ENDS),)
+            )
         entries = [None, *choices_of(declared.type)]
         share = 1 / len(entries)
         slots = (
-            Slot(
+            AxisSlot(
                 "blank" if entry is None else shown(entry, declared.type),
                 entry,
                 number * share,

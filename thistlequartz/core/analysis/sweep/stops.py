@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from thistlequartz.core.language import Declared
+from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import Stored, to_entry
 
 from .bands import Band, Sweep
@@ -34,7 +34,7 @@ class Stop:
 
 
 def stops_of(
-    found: Sweep, declared: Declared, today: date, drawing: Drawing | None = None
+    found: Sweep, declared: Declaration, today: date, drawing: Drawing | None = None
 ) -> tuple[Stop, ...]:
     """The first value of each band, one in it, and the last, as far as it has ends; between them
     some round ones. In the order in which they are drawn.
@@ -79,7 +79,7 @@ def _holds(low: Endpoint | None, high: Endpoint | None, value: Any) -> bool:
 
 
 def _stop(
-    band: int, value: Any, declared: Declared, drawing: Drawing, *, between: bool = False
+    band: int, value: Any, declared: Declaration, drawing: Drawing, *, between: bool = False
 ) -> Stop:
     first, last = drawing.spans[band]
     at = drawing.at(value)
@@ -89,7 +89,7 @@ def _stop(
 
 
 def _between(
-    found: Sweep, declared: Declared, drawing: Drawing, domain: Domain | None
+    found: Sweep, declared: Declaration, drawing: Drawing, domain: Domain | None
 ) -> Iterator[Stop]:
     if domain is None or drawing.scale is None:
         return

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise, takewhile
 from typing import Final
 
-from .context import Answer, RecordContext
+from .context import RecordContext, RecordOutcomes
 from .domain import GridPoint
 from .line import Line
 
@@ -28,7 +28,7 @@ Window = tuple[GridPoint, GridPoint]
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
+class StripPiece:
     """Neighbouring values with one answer; where it begins and ends on the line, which is the same
     place for a single value without a width of its own.
     """
@@ -37,17 +37,17 @@ class Piece:
     end: GridPoint
     inside: GridPoint
     """A place on the grid that stands for all."""
-    answer: Answer
+    answer: RecordOutcomes
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class StripRow:
     """What happens along a line, as far as it is drawn."""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[StripPiece, ...]
 
     @property
-    def answers(self) -> tuple[Answer, ...]:
+    def answers(self) -> tuple[RecordOutcomes, ...]:
         """What happens, one after the other."""
         return tuple(one.answer for one in self.pieces)
 
@@ -66,7 +66,7 @@ class Strip:
     high: GridPoint
     inside: GridPoint
     """The place of its row in the middle."""
-    pieces: tuple[Piece, ...]
+    pieces: tuple[StripPiece, ...]
     """Those of that row."""
     lower: tuple[GridPoint, ...]
     """Where its borders stand at its low and at its high end, a beginning and an end for each piece
@@ -75,11 +75,11 @@ class Strip:
     upper: tuple[GridPoint, ...]
 
 
-def row_of(line: Line, others: dict[str, object], window: Window) -> Row:
+def row_of(line: Line, others: dict[str, object], window: Window) -> StripRow:
     """What happens along `line` while `others` are entered."""
     around: RecordContext = line.surroundings
     low, high = window
-    pieces: list[Piece] = []
+    pieces: list[StripPiece] = []
     for first, last, inside in line.cells(line.cuts([others], neighbours=False)):
         answer = around.answer({**others, line.key: line.entry(inside)})
         begin, end = (max(low, min(high, one)) for one in _drawn(line, first, last, window))
@@ -87,13 +87,13 @@ def row_of(line: Line, others: dict[str, object], window: Window) -> Row:
         if begin == end and not (single and low < begin < high):
             continue
         if pieces and pieces[-1].answer == answer:
-            pieces[-1] = Piece(pieces[-1].begin, end, pieces[-1].inside, answer)
+            pieces[-1] = StripPiece(pieces[-1].begin, end, pieces[-1].inside, answer)
         else:
-            pieces.append(Piece(begin, end, inside, answer))
-    return Row(tuple(pieces))
+            pieces.append(StripPiece(begin, end, inside, answer))
+    return StripRow(tuple(pieces))
 
 
-def single_value(piece: Piece) -> bool:
+def single_value(piece: StripPiece) -> bool:
     """Whether it is a single value without a width of its own."""
     return piece.begin == piece.end
 
@@ -119,7 +119,7 @@ def _drawn(
 
 
 @dataclass
-class Cutting:
+class StripDecomposition:
     """Cuts the space of two ordered fields into strips, from the lowest to the highest."""
 
     across: Line
@@ -132,7 +132,7 @@ class Cutting:
     """Whether it was given up before all was looked at."""
     bent: bool = False
     """Whether a border is bent, and drawn through exact points."""
-    _rows: dict[GridPoint, Row] = field(default_factory=dict)
+    _rows: dict[GridPoint, StripRow] = field(default_factory=dict)
 
     def strips(self, cuts: Sequence[GridPoint]) -> Iterator[Strip]:
         """The strips, of which no border bends; `cuts` are places upward where something may
@@ -209,7 +209,7 @@ class Cutting:
             ]
         return [last]
 
-    def row(self, place: GridPoint) -> Row:
+    def row(self, place: GridPoint) -> StripRow:
         """What happens along the field across at a place upward."""
         if place not in self._rows:
             if len(self._rows) >= MOST_ROWS:

@@ -6,20 +6,20 @@ left free: whatever is impossible all the same is impossible, and what seems pos
 judged before it is believed.
 """
 
-from .surroundings import Surroundings
-from .terms import Codes, Items, Null, Opaque, Term, Truth, Value
-from .texts import Texts
+from .surroundings import TranslationContext
+from .terms import CodesTerm, ListTerm, NullTerm, OpaqueTerm, Term, TruthTerm, ValueTerm
+from .texts import TextTerms
 from .translating import Translator
 
 __all__ = [
-    "Codes",
-    "Items",
-    "Null",
-    "Opaque",
-    "Surroundings",
+    "CodesTerm",
+    "ListTerm",
+    "NullTerm",
+    "OpaqueTerm",
     "Term",
-    "Texts",
+    "TextTerms",
+    "TranslationContext",
     "Translator",
-    "Truth",
-    "Value",
+    "TruthTerm",
+    "ValueTerm",
 ]

@@ -8,13 +8,13 @@ import z3
 from thistlequartz.core.kernel import NotTranslated, nodes
 
 from .calendar import LAST_DAY, moved_by_months
-from .surroundings import NAME, Surroundings
+from .surroundings import NAME, TranslationContext
 from .terms import (
     DAY,
     NULL,
-    Opaque,
+    OpaqueTerm,
     Term,
-    Value,
+    ValueTerm,
     all_of,
     any_of,
     none_of,
@@ -24,14 +24,16 @@ MOST_POWER: Final = 4
 _ROUNDED: Final = z3.RealVal("1e-30")
 """By what share a quotient may be off, at most."""
 
-_Operation = Callable[[Surroundings, Value, Value], Term]
+_Operation = Callable[[TranslationContext, ValueTerm, ValueTerm], Term]
 
 
-def arithmetic(surroundings: Surroundings, node: nodes.Arithmetic, left: Term, right: Term) -> Term:
+def arithmetic(
+    surroundings: TranslationContext, node: nodes.Arithmetic, left: Term, right: Term
+) -> Term:
     """Two values joined by an operator; refused by name where that cannot be said."""
-    if isinstance(left, Opaque) or isinstance(right, Opaque):
+    if isinstance(left, OpaqueTerm) or isinstance(right, OpaqueTerm):
         raise NotTranslated(NAME, f"{node.operator} between values whose kinds are not known")
-    if not isinstance(left, Value) or not isinstance(right, Value):
+    if not isinstance(left, ValueTerm) or not isinstance(right, ValueTerm):
         return NULL
     if node.operator == "**":
         return _power(left, right)
@@ -41,7 +43,7 @@ def arithmetic(surroundings: Surroundings, node: nodes.Arithmetic, left: Term, r
     return operation(surroundings, left, right)
 
 
-def either_blank(left: Value, right: Value) -> Any:
+def either_blank(left: ValueTerm, right: ValueTerm) -> Any:
     """That one of two values is blank."""
     return any_of((left.blank, right.blank))
 
@@ -52,21 +54,21 @@ def whole(number: Any) -> Any:
 
 
 def _joined(gives: nodes.Kind, join: Callable[[Any, Any], Any]) -> _Operation:
-    def joined(_: Surroundings, left: Value, right: Value) -> Term:
+    def joined(_: TranslationContext, left: ValueTerm, right: ValueTerm) -> Term:
         scales = (left.scale, right.scale)
         scale = None if None in scales else max(one or 0 for one in scales)
-        return Value(gives, either_blank(left, right), join(left.at, right.at), scale)
+        return ValueTerm(gives, either_blank(left, right), join(left.at, right.at), scale)
 
     return joined
 
 
-def _product(_: Surroundings, left: Value, right: Value) -> Term:
+def _product(_: TranslationContext, left: ValueTerm, right: ValueTerm) -> Term:
     scales = (left.scale, right.scale)
     scale = None if None in scales else sum(one or 0 for one in scales)
-    return Value("number", either_blank(left, right), left.at * right.at, scale)
+    return ValueTerm("number", either_blank(left, right), left.at * right.at, scale)
 
 
-def _quotient(surroundings: Surroundings, left: Value, right: Value) -> Term:
+def _quotient(surroundings: TranslationContext, left: ValueTerm, right: ValueTerm) -> Term:
     blank = any_of((left.blank, right.blank, right.at == 0))
     divisor = z3.simplify(right.at)
     quotient = surroundings.fresh(z3.RealSort())
@@ -75,14 +77,14 @@ def _quotient(surroundings: Surroundings, left: Value, right: Value) -> Term:
         exact = dividend / whole(divisor)
         off = z3.If(exact >= 0, exact, -exact) * _ROUNDED
         surroundings.assume(all_of((quotient >= exact - off, quotient <= exact + off)))
-        return Value("number", blank, quotient)
+        return ValueTerm("number", blank, quotient)
     product, size = quotient * whole(right.at), z3.If(dividend >= 0, dividend, -dividend)
     near = all_of((product >= dividend - size * _ROUNDED, product <= dividend + size * _ROUNDED))
     surroundings.assume(z3.Implies(none_of(blank), near))
-    return Value("number", blank, quotient)
+    return ValueTerm("number", blank, quotient)
 
 
-def _power(left: Value, right: Value) -> Term:
+def _power(left: ValueTerm, right: ValueTerm) -> Term:
     exponent = z3.simplify(right.at)
     if left.kind != "number" or not z3.is_int_value(exponent):
         raise NotTranslated(NAME, "**")
@@ -92,10 +94,10 @@ def _power(left: Value, right: Value) -> Term:
     product = z3.IntVal(1)
     for _ in range(times):
         product = product * left.at
-    return Value("number", either_blank(left, right), product)
+    return ValueTerm("number", either_blank(left, right), product)
 
 
-def _moved_by_days(surroundings: Surroundings, day: Value, by: Value) -> Term:
+def _moved_by_days(surroundings: TranslationContext, day: ValueTerm, by: ValueTerm) -> Term:
     """So many whole days on, rounded down (as midnight moved by the duration says its day)."""
     step = z3.simplify(by.at)
     if z3.is_int_value(step):
@@ -105,11 +107,11 @@ def _moved_by_days(surroundings: Surroundings, day: Value, by: Value) -> Term:
         moment = day.at * DAY + by.at
         surroundings.assume(all_of((there * DAY <= moment, moment < (there + 1) * DAY)))
     beyond = any_of((there < 1, there > LAST_DAY))
-    return Value("date", any_of((either_blank(day, by), beyond)), there)
+    return ValueTerm("date", any_of((either_blank(day, by), beyond)), there)
 
 
-def _clock_moved(_: Surroundings, clock: Value, by: Value) -> Term:
-    return Value("time", either_blank(clock, by), (clock.at + by.at) % DAY)
+def _clock_moved(_: TranslationContext, clock: ValueTerm, by: ValueTerm) -> Term:
+    return ValueTerm("time", either_blank(clock, by), (clock.at + by.at) % DAY)
 
 
 def _turned(operation: _Operation) -> _Operation:
@@ -120,19 +122,19 @@ def _turned(operation: _Operation) -> _Operation:
 def _back(operation: _Operation) -> _Operation:
     """By as much less."""
 
-    def back(surroundings: Surroundings, left: Value, right: Value) -> Term:
+    def back(surroundings: TranslationContext, left: ValueTerm, right: ValueTerm) -> Term:
         return operation(surroundings, left, negated(right))
 
     return back
 
 
-def negated(value: Value) -> Value:
+def negated(value: ValueTerm) -> ValueTerm:
     """A number or duration with its sign turned."""
-    return Value(value.kind, value.blank, -value.at, value.scale)
+    return ValueTerm(value.kind, value.blank, -value.at, value.scale)
 
 
-def _days_between(_: Surroundings, left: Value, right: Value) -> Term:
-    return Value("days", either_blank(left, right), (left.at - right.at) * DAY)
+def _days_between(_: TranslationContext, left: ValueTerm, right: ValueTerm) -> Term:
+    return ValueTerm("days", either_blank(left, right), (left.at - right.at) * DAY)
 
 
 _PLUS = {kind: _joined(kind, lambda a, b: a + b) for kind in ("number", "days", "months")}

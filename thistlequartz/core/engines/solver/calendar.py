@@ -7,8 +7,8 @@ from typing import Any, Final
 
 import z3
 
-from .surroundings import Surroundings, Translating
-from .terms import Term, Value, all_of, any_of, none_of
+from .surroundings import Translating, TranslationContext
+from .terms import Term, ValueTerm, all_of, any_of, none_of
 
 LAST_YEAR: Final = date.max.year
 LAST_DAY: Final = date.max.toordinal()
@@ -51,7 +51,7 @@ class Parts:
         )  # fmt: skip
 
 
-def parts_of(surroundings: Surroundings, date_: Value) -> Parts:
+def parts_of(surroundings: TranslationContext, date_: ValueTerm) -> Parts:
     """The parts of a date: the only ones that make up its day."""
     parts = Parts(*(surroundings.fresh(z3.IntSort()) for _ in range(3)))
     low, high = _near(parts.year)
@@ -65,7 +65,7 @@ def parts_of(surroundings: Surroundings, date_: Value) -> Parts:
     return parts
 
 
-def moved_by_months(surroundings: Surroundings, date_: Value, by: Value) -> Term:
+def moved_by_months(surroundings: TranslationContext, date_: ValueTerm, by: ValueTerm) -> Term:
     """So many months on; the day is that of before, or the last of a shorter month."""
     parts = parts_of(surroundings, date_)
     months = parts.months + by.at
@@ -73,10 +73,10 @@ def moved_by_months(surroundings: Surroundings, date_: Value, by: Value) -> Term
     last = _length_of(year, month)
     moved = Parts(year, month, z3.If(parts.day <= last, parts.day, last))
     beyond = any_of((year < 1, year > LAST_YEAR))
-    return Value("date", any_of((date_.blank, by.blank, beyond)), moved.ordinal)
+    return ValueTerm("date", any_of((date_.blank, by.blank, beyond)), moved.ordinal)
 
 
-def months_between(surroundings: Surroundings, begin: Value, end: Value) -> Value:
+def months_between(surroundings: TranslationContext, begin: ValueTerm, end: ValueTerm) -> ValueTerm:
     """Whole months from one day to the other, towards zero."""
     first, last = parts_of(surroundings, begin), parts_of(surroundings, end)
 
@@ -84,33 +84,33 @@ def months_between(surroundings: Surroundings, begin: Value, end: Value) -> Valu
         return other.months - one.months - z3.If(other.day < one.day, z3.IntVal(1), z3.IntVal(0))
 
     count = z3.If(begin.at <= end.at, whole(first, last), -whole(last, first))
-    return Value("months", any_of((begin.blank, end.blank)), count)
+    return ValueTerm("months", any_of((begin.blank, end.blank)), count)
 
 
-def day_of_year(surroundings: Surroundings, date_: Value) -> Value:
+def day_of_year(surroundings: TranslationContext, date_: ValueTerm) -> ValueTerm:
     """Which day of the year, from 1."""
     year = parts_of(surroundings, date_).year
-    return Value("number", date_.blank, date_.at - _before_year(year), 0)
+    return ValueTerm("number", date_.blank, date_.at - _before_year(year), 0)
 
 
-def week_of_year(surroundings: Surroundings, date_: Value) -> Value:
+def week_of_year(surroundings: TranslationContext, date_: ValueTerm) -> ValueTerm:
     """Which week of the year by ISO 8601: that of its Thursday."""
     thursday = date_.at - (date_.at - 1) % _MONDAY_TO_SUNDAY + 3
     # At the two ends of the calendar it lies beyond; then nothing is known of the week.
     beyond = any_of((date_.blank, thursday < 1, thursday > LAST_DAY))
-    year = parts_of(surroundings, Value("date", beyond, thursday)).year
-    return Value(
+    year = parts_of(surroundings, ValueTerm("date", beyond, thursday)).year
+    return ValueTerm(
         "number", date_.blank, (thursday - _before_year(year) - 1) / _MONDAY_TO_SUNDAY + 1, 0
     )
 
 
-def named(translator: Translating, place: Any, names: tuple[str, ...], blank: Any) -> Value:
+def named(translator: Translating, place: Any, names: tuple[str, ...], blank: Any) -> ValueTerm:
     """The name at a place, from 0."""
     numbers = [z3.IntVal(translator.texts.number(one)) for one in names]
     at = numbers[-1]
     for number, one in reversed(list(enumerate(numbers[:-1]))):
         at = z3.If(place == number, one, at)
-    return Value("text", blank, at)
+    return ValueTerm("text", blank, at)
 
 
 def _is_leap(year: Any) -> Any:

@@ -16,13 +16,13 @@ from .surroundings import Translating
 from .terms import (
     FALSE,
     NULL,
-    Codes,
-    Items,
-    Null,
-    Opaque,
+    CodesTerm,
+    ListTerm,
+    NullTerm,
+    OpaqueTerm,
     Term,
-    Truth,
-    Value,
+    TruthTerm,
+    ValueTerm,
     all_of,
     any_of,
     known,
@@ -53,7 +53,7 @@ def asked_of_text(translator: Translating, node: nodes.Call, given: _Arguments) 
         [one.value for one in node.arguments[1:] if isinstance(one, nodes.Constant)],
     )
     function = FUNCTIONS.get(node.function) or INTERNAL.get(node.function)
-    if not isinstance(subject, Value) or subject.kind != "text" or function is None:
+    if not isinstance(subject, ValueTerm) or subject.kind != "text" or function is None:
         return None
     body, name = function.body, (node.function, *more)
 
@@ -80,34 +80,36 @@ def asked_of_text(translator: Translating, node: nodes.Call, given: _Arguments) 
         found = translator.texts.asked(name, sort, number)(subject.at)
         if node.function == "string length":
             translator.surroundings.assume(z3.Implies(none_of(subject.blank), found >= 1))
-        return Value("number", nothing, found, 0 if sort == z3.IntSort() else None)
+        return ValueTerm("number", nothing, found, 0 if sort == z3.IntSort() else None)
     if node.function in _SETTLING:
         turned = translator.texts.asked(
             name, z3.IntSort(), lambda text: translator.texts.number(answer(text))
         )
-        return Value("text", nothing, turned(subject.at))
+        return ValueTerm("text", nothing, turned(subject.at))
     return None
 
 
 def _items(given: _Arguments) -> Sequence[Term] | None:
     """What a function of many values is given: one list, or the values themselves."""
-    if len(given) == 1 and isinstance(given[0], Items):
+    if len(given) == 1 and isinstance(given[0], ListTerm):
         return given[0].items
-    return None if any(isinstance(one, Items | Codes | Opaque) for one in given) else given
+    return (
+        None if any(isinstance(one, ListTerm | CodesTerm | OpaqueTerm) for one in given) else given
+    )
 
 
-def _filled(given: _Arguments) -> list[Value] | None:
+def _filled(given: _Arguments) -> list[ValueTerm] | None:
     """The values among them, blank or not, of one kind; None where that cannot be said."""
     items = _items(given)
     if items is None:
         return None
-    values = [one for one in items if isinstance(one, Value)]
-    others = [one for one in items if not isinstance(one, Value | Null)]
+    values = [one for one in items if isinstance(one, ValueTerm)]
+    others = [one for one in items if not isinstance(one, ValueTerm | NullTerm)]
     kinds = {one.kind for one in values}
     return values if values and not others and len(kinds) == 1 and "text" not in kinds else None
 
 
-def _all_blank(values: Sequence[Value]) -> Any:
+def _all_blank(values: Sequence[ValueTerm]) -> Any:
     return all_of(one.blank for one in values)
 
 
@@ -116,10 +118,10 @@ def _sum(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     if values is None:
         return None
     parts = [z3.If(one.blank, z3.IntVal(0), one.at) for one in values]
-    return Value(values[0].kind, _all_blank(values), z3.Sum(parts), _scale(values))
+    return ValueTerm(values[0].kind, _all_blank(values), z3.Sum(parts), _scale(values))
 
 
-def _scale(values: Sequence[Value]) -> int | None:
+def _scale(values: Sequence[ValueTerm]) -> int | None:
     scales = [one.scale for one in values]
     return None if None in scales else max(one or 0 for one in scales)
 
@@ -137,9 +139,9 @@ def _extreme(better: Callable[[Any, Any], Any]) -> _Way:
         if values is None:
             return None
 
-        def best(one: Value, other: Value) -> Value:
+        def best(one: ValueTerm, other: ValueTerm) -> ValueTerm:
             takes = all_of((none_of(other.blank), any_of((one.blank, better(other.at, one.at)))))
-            return Value(
+            return ValueTerm(
                 one.kind,
                 all_of((one.blank, other.blank)),
                 z3.If(takes, other.at, one.at),
@@ -153,12 +155,12 @@ def _extreme(better: Callable[[Any, Any], Any]) -> _Way:
 
 def _count(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     match given:
-        case (Codes(members) as codes,):
+        case (CodesTerm(members) as codes,):
             ones = [z3.If(one, _ONE, _ZERO) for one in members.values()]
-            return Value("number", codes.blank, z3.Sum(ones) if ones else _ZERO, 0)
-        case (Items(items),):
+            return ValueTerm("number", codes.blank, z3.Sum(ones) if ones else _ZERO, 0)
+        case (ListTerm(items),):
             ones = [z3.If(one.blank, _ZERO, _ONE) for one in items]
-            return Value("number", FALSE, z3.Sum(ones) if ones else _ZERO, 0)
+            return ValueTerm("number", FALSE, z3.Sum(ones) if ones else _ZERO, 0)
         case _:
             return None
 
@@ -168,15 +170,15 @@ def _contains(translator: Translating, node: nodes.Call, given: _Arguments) -> T
         return None
     list_, element = given
     match list_:
-        case Codes(members):
-            if not isinstance(element, Value) or element.kind != "text":
+        case CodesTerm(members):
+            if not isinstance(element, ValueTerm) or element.kind != "text":
                 return None
             there = any_of(
                 all_of((one, translator.equality(translator.constant(code), element)))
                 for code, one in members.items()
             )
             return unless(list_.blank, there)
-        case Items(items):
+        case ListTerm(items):
             return known(any_of(translator.equality(one, element) for one in items))
         case _:
             return None
@@ -185,17 +187,17 @@ def _contains(translator: Translating, node: nodes.Call, given: _Arguments) -> T
 def _is_in(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     value, among = given
     match among:
-        case Items(items) if isinstance(value, Value | Truth):
-            if any(isinstance(one, Items | Codes | Opaque) for one in items):
+        case ListTerm(items) if isinstance(value, ValueTerm | TruthTerm):
+            if any(isinstance(one, ListTerm | CodesTerm | OpaqueTerm) for one in items):
                 return None
             return known(any_of(translator.equality(value, one) for one in items))
-        case Codes(members) if isinstance(value, Value) and value.kind == "text":
+        case CodesTerm(members) if isinstance(value, ValueTerm) and value.kind == "text":
             there = any_of(
                 all_of((one, translator.equality(translator.constant(code), value)))
                 for code, one in members.items()
             )
             return known(z3.If(among.blank, value.blank, there))
-        case Value() | Truth() if isinstance(value, Value | Truth):
+        case ValueTerm() | TruthTerm() if isinstance(value, ValueTerm | TruthTerm):
             return known(translator.equality(value, among))
         case _:
             return None
@@ -204,9 +206,9 @@ def _is_in(translator: Translating, node: nodes.Call, given: _Arguments) -> Term
 def _as_set(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     (subject,) = given
     match subject:
-        case Codes() | Null():
+        case CodesTerm() | NullTerm():
             return subject
-        case Items(items):
+        case ListTerm(items):
             codes = [
                 one.value
                 for one in (
@@ -216,33 +218,35 @@ def _as_set(translator: Translating, node: nodes.Call, given: _Arguments) -> Ter
             ]
             if len(codes) != len(items):
                 return None
-            return Codes({code: z3.BoolVal(True) for code in codes}, written=True)
+            return CodesTerm({code: z3.BoolVal(True) for code in codes}, written=True)
         case _:
             return None
 
 
 def _negate(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     (value,) = given
-    if isinstance(value, Value):
+    if isinstance(value, ValueTerm):
         return negated(value) if value.kind in ("number", "days", "months") else NULL
-    return None if isinstance(value, Opaque) else NULL
+    return None if isinstance(value, OpaqueTerm) else NULL
 
 
 def _abs(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     (value,) = given
-    if not isinstance(value, Value):
+    if not isinstance(value, ValueTerm):
         return None
-    return Value(value.kind, value.blank, z3.If(value.at >= 0, value.at, -value.at), value.scale)
+    return ValueTerm(
+        value.kind, value.blank, z3.If(value.at >= 0, value.at, -value.at), value.scale
+    )
 
 
 def _rounded(down: bool) -> _Way:
     def rounded(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
         value = given[0]
-        if len(given) > 1 or not isinstance(value, Value) or value.kind != "number":
+        if len(given) > 1 or not isinstance(value, ValueTerm) or value.kind != "number":
             return None
         number = whole(value.at)
         there = z3.ToInt(number) if down else -z3.ToInt(-number)
-        return Value("number", value.blank, there, 0)
+        return ValueTerm("number", value.blank, there, 0)
 
     return rounded
 
@@ -250,22 +254,22 @@ def _rounded(down: bool) -> _Way:
 def _modulo(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     """By a whole constant above 0; the remainder has the divisor's sign."""
     dividend, divisor = given
-    if not isinstance(dividend, Value) or not isinstance(divisor, Value):
+    if not isinstance(dividend, ValueTerm) or not isinstance(divisor, ValueTerm):
         return None
     by = z3.simplify(divisor.at)
     if dividend.kind != "number" or not z3.is_int_value(by) or by.as_long() <= 0:
         return None
     blank = either_blank(dividend, divisor)
     if z3.is_int(dividend.at):
-        return Value("number", blank, dividend.at % by, 0)
+        return ValueTerm("number", blank, dividend.at % by, 0)
     rest = dividend.at - by * z3.ToReal(z3.ToInt(dividend.at / z3.ToReal(by)))
-    return Value("number", blank, rest, dividend.scale)
+    return ValueTerm("number", blank, rest, dividend.scale)
 
 
 def _parity(rest: int) -> _Way:
     def parity(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
         (number,) = given
-        if not isinstance(number, Value) or not z3.is_int(number.at):
+        if not isinstance(number, ValueTerm) or not z3.is_int(number.at):
             return None
         return unless(number.blank, number.at % 2 == rest)
 
@@ -274,18 +278,18 @@ def _parity(rest: int) -> _Way:
 
 def _not(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     (operand,) = given
-    return Truth(operand.false, operand.true) if isinstance(operand, Truth) else None
+    return TruthTerm(operand.false, operand.true) if isinstance(operand, TruthTerm) else None
 
 
 def _kleene(all_of_them: bool) -> _Way:
     def kleene(_: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
         items = _items(given)
-        if items is None or not all(isinstance(one, Truth) for one in items):
+        if items is None or not all(isinstance(one, TruthTerm) for one in items):
             return None
-        parts = [one for one in items if isinstance(one, Truth)]
+        parts = [one for one in items if isinstance(one, TruthTerm)]
         every, some = all_of(one.true for one in parts), any_of(one.true for one in parts)
         none, fails = all_of(one.false for one in parts), any_of(one.false for one in parts)
-        return Truth(every, fails) if all_of_them else Truth(some, none)
+        return TruthTerm(every, fails) if all_of_them else TruthTerm(some, none)
 
     return kleene
 
@@ -293,20 +297,20 @@ def _kleene(all_of_them: bool) -> _Way:
 def _property(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     """The weekday of a date."""
     subject, name = given[0], node.arguments[1]
-    if not isinstance(subject, Value) or not isinstance(name, nodes.Constant):
+    if not isinstance(subject, ValueTerm) or not isinstance(name, nodes.Constant):
         return None
     if subject.kind == "date" and name.value == "weekday":
-        return Value("number", subject.blank, (subject.at - 1) % 7 + 1, 0)
+        return ValueTerm("number", subject.blank, (subject.at - 1) % 7 + 1, 0)
     if subject.kind == "date" and name.value in ("year", "month", "day"):
         parts = calendar.parts_of(translator.surroundings, subject)
-        return Value("number", subject.blank, getattr(parts, name.value), 0)
+        return ValueTerm("number", subject.blank, getattr(parts, name.value), 0)
     if subject.kind == "months" and name.value in ("years", "months"):
         size = z3.If(subject.at >= 0, subject.at, -subject.at)
         part = size / _MONTHS if name.value == "years" else size % _MONTHS
-        return Value("number", subject.blank, z3.If(subject.at >= 0, part, -part), 0)
+        return ValueTerm("number", subject.blank, z3.If(subject.at >= 0, part, -part), 0)
     if subject.kind == "days" and name.value == "days":
         size = z3.If(subject.at >= 0, subject.at, -subject.at) / _DAY
-        return Value("number", subject.blank, z3.If(subject.at >= 0, size, -size), 0)
+        return ValueTerm("number", subject.blank, z3.If(subject.at >= 0, size, -size), 0)
     return None
 
 
@@ -314,37 +318,37 @@ def _date(translator: Translating, node: nodes.Call, given: _Arguments) -> Term 
     """A date of three whole numbers; null where there is no such day."""
     if len(given) == 1:
         (same,) = given
-        return same if isinstance(same, Value) and same.kind == "date" else None
-    numbers = [one for one in given if isinstance(one, Value) and z3.is_int(one.at)]
+        return same if isinstance(same, ValueTerm) and same.kind == "date" else None
+    numbers = [one for one in given if isinstance(one, ValueTerm) and z3.is_int(one.at)]
     if len(numbers) != len(given):
         return None
     day = calendar.Parts(*(one.at for one in numbers))
     blank = any_of((*(one.blank for one in numbers), none_of(day.exists)))
-    return Value("date", blank, day.ordinal)
+    return ValueTerm("date", blank, day.ordinal)
 
 
-def _of_a_date(way: Callable[[Translating, Value], Term]) -> _Way:
+def _of_a_date(way: Callable[[Translating, ValueTerm], Term]) -> _Way:
     """A function of one date."""
 
     def of_a_date(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
         (day,) = given
-        return way(translator, day) if isinstance(day, Value) and day.kind == "date" else None
+        return way(translator, day) if isinstance(day, ValueTerm) and day.kind == "date" else None
 
     return of_a_date
 
 
-def _day_name(translator: Translating, day: Value) -> Term:
+def _day_name(translator: Translating, day: ValueTerm) -> Term:
     return calendar.named(translator, (day.at - 1) % _WEEK, DAY_NAMES, day.blank)
 
 
-def _month_name(translator: Translating, day: Value) -> Term:
+def _month_name(translator: Translating, day: ValueTerm) -> Term:
     month = calendar.parts_of(translator.surroundings, day).month
     return calendar.named(translator, month - 1, MONTH_NAMES, day.blank)
 
 
 def _months_between(translator: Translating, node: nodes.Call, given: _Arguments) -> Term | None:
     begin, end = given
-    if not isinstance(begin, Value) or not isinstance(end, Value):
+    if not isinstance(begin, ValueTerm) or not isinstance(end, ValueTerm):
         return None
     if (begin.kind, end.kind) != ("date", "date"):
         return None

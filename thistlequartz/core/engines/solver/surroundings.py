@@ -4,17 +4,17 @@ from typing import Any, Final, Protocol
 
 from thistlequartz.core.kernel import nodes
 
-from .terms import Term, Truth
-from .texts import Texts
+from .terms import Term, TruthTerm
+from .texts import TextTerms
 
 NAME: Final = "The solver"
 """How it is called where it refuses something."""
 
 
-class Surroundings(Protocol):
+class TranslationContext(Protocol):
     """The record, what it is judged under, and the other records."""
 
-    texts: Texts
+    texts: TextTerms
 
     def read(self, node: nodes.Read, other: object) -> Term:
         """A value that is given; `other` tells one other record from another."""
@@ -22,7 +22,7 @@ class Surroundings(Protocol):
     def refer(self, node: nodes.Refer, reference: Term) -> Term:
         """A field of the record that is referred to."""
 
-    def in_play(self, key: str) -> Any:
+    def is_relevant(self, key: str) -> Any:
         """That a field is in play."""
 
     def there(self, other: object) -> Any:
@@ -44,13 +44,13 @@ class Surroundings(Protocol):
 class Translating(Protocol):
     """From nodes to terms."""
 
-    surroundings: Surroundings
-    texts: Texts
+    surroundings: TranslationContext
+    texts: TextTerms
 
     def term(self, node: nodes.Node) -> Term:
         """What a node comes to."""
 
-    def truth(self, node: nodes.Node) -> Truth:
+    def truth(self, node: nodes.Node) -> TruthTerm:
         """What a condition comes to."""
 
     def constant(self, value: Any) -> Term:

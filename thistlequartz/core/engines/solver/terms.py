@@ -18,7 +18,7 @@ TRUE, FALSE = z3.BoolVal(True), z3.BoolVal(False)
 
 
 @dataclass(frozen=True, slots=True)
-class Truth:
+class TruthTerm:
     """A boolean: true, false, or neither, which is null."""
 
     true: Any
@@ -31,7 +31,7 @@ class Truth:
 
 
 @dataclass(frozen=True, slots=True)
-class Value:
+class ValueTerm:
     """A number, text, date, time, instant or duration. Where it is blank, `at` says nothing."""
 
     kind: Kind
@@ -42,7 +42,7 @@ class Value:
 
 
 @dataclass(frozen=True, slots=True)
-class Codes:
+class CodesTerm:
     """A set of codes, each in it or not; blank where none is, unless it was written as a list."""
 
     members: dict[str, Any]
@@ -55,7 +55,7 @@ class Codes:
 
 
 @dataclass(frozen=True, slots=True)
-class Items:
+class ListTerm:
     """A list of known length."""
 
     items: "tuple[Term, ...]"
@@ -63,21 +63,21 @@ class Items:
 
 
 @dataclass(frozen=True, slots=True)
-class Null:
+class NullTerm:
     """Always null."""
 
     blank: Any = TRUE
 
 
 @dataclass(frozen=True, slots=True)
-class Opaque:
+class OpaqueTerm:
     """Something of which nothing is known but whether it is blank."""
 
     blank: Any
 
 
-Term = Truth | Value | Codes | Items | Null | Opaque
-NULL: Final = Null()
+Term = TruthTerm | ValueTerm | CodesTerm | ListTerm | NullTerm | OpaqueTerm
+NULL: Final = NullTerm()
 
 
 def any_of(parts: Any) -> Any:
@@ -101,15 +101,15 @@ def none_of(one: Any) -> Any:
     return FALSE if z3.is_true(one) else TRUE if z3.is_false(one) else z3.Not(one)
 
 
-def known(condition: Any) -> Truth:
+def known(condition: Any) -> TruthTerm:
     """A condition that is never null."""
-    return Truth(condition, none_of(condition))
+    return TruthTerm(condition, none_of(condition))
 
 
-def unless(blank: Any, condition: Any) -> Truth:
+def unless(blank: Any, condition: Any) -> TruthTerm:
     """A condition that is null where something is blank."""
     there = none_of(blank)
-    return Truth(all_of((there, condition)), all_of((there, none_of(condition))))
+    return TruthTerm(all_of((there, condition)), all_of((there, none_of(condition))))
 
 
 def number_of(value: Any) -> int | Decimal | None:
@@ -166,28 +166,28 @@ def merged(condition: Any, then: Term, otherwise: Term) -> Term | None:
     if z3.is_false(condition):
         return otherwise
     match then, otherwise:
-        case Null(), Null():
+        case NullTerm(), NullTerm():
             return NULL
-        case Null(), _:
+        case NullTerm(), _:
             return _blank_where(condition, otherwise)
-        case _, Null():
+        case _, NullTerm():
             return _blank_where(none_of(condition), then)
-        case Truth(), Truth():
-            return Truth(
+        case TruthTerm(), TruthTerm():
+            return TruthTerm(
                 z3.If(condition, then.true, otherwise.true),
                 z3.If(condition, then.false, otherwise.false),
             )
-        case Value(), Value() if then.kind == otherwise.kind:
+        case ValueTerm(), ValueTerm() if then.kind == otherwise.kind:
             scales = (then.scale, otherwise.scale)
-            return Value(
+            return ValueTerm(
                 then.kind,
                 z3.If(condition, then.blank, otherwise.blank),
                 z3.If(condition, then.at, otherwise.at),
                 None if None in scales else max(s for s in scales if s is not None),
             )
-        case Codes(), Codes() if then.written == otherwise.written:
+        case CodesTerm(), CodesTerm() if then.written == otherwise.written:
             codes = dict.fromkeys((*then.members, *otherwise.members))
-            return Codes(
+            return CodesTerm(
                 {
                     code: z3.If(
                         condition,
@@ -205,15 +205,15 @@ def merged(condition: Any, then: Term, otherwise: Term) -> Term | None:
 def _blank_where(condition: Any, term: Term) -> Term | None:
     there = none_of(condition)
     match term:
-        case Truth():
-            return Truth(all_of((there, term.true)), all_of((there, term.false)))
-        case Value():
+        case TruthTerm():
+            return TruthTerm(all_of((there, term.true)), all_of((there, term.false)))
+        case ValueTerm():
             blank = any_of((condition, term.blank))
-            return Value(term.kind, blank, term.at, term.scale)
-        case Codes(members, written) if not written:
-            return Codes({code: all_of((there, one)) for code, one in members.items()})
-        case Opaque():
-            return Opaque(any_of((condition, term.blank)))
+            return ValueTerm(term.kind, blank, term.at, term.scale)
+        case CodesTerm(members, written) if not written:
+            return CodesTerm({code: all_of((there, one)) for code, one in members.items()})
+        case OpaqueTerm():
+            return OpaqueTerm(any_of((condition, term.blank)))
         case _:
             return None
 
@@ -221,17 +221,17 @@ def _blank_where(condition: Any, term: Term) -> Term | None:
 def equal(left: Term, right: Term) -> Any | None:
     """That two values are equal, which is never null; None where that cannot be said."""
     match left, right:
-        case (Null(), _) | (_, Null()):
+        case (NullTerm(), _) | (_, NullTerm()):
             return all_of((left.blank, right.blank))
-        case Truth(), Truth():
+        case TruthTerm(), TruthTerm():
             return all_of((left.true == right.true, left.false == right.false))
-        case Value(), Value():
+        case ValueTerm(), ValueTerm():
             both_blank = all_of((left.blank, right.blank))
             if left.kind != right.kind:
                 return both_blank
             both = all_of((none_of(left.blank), none_of(right.blank), left.at == right.at))
             return any_of((both_blank, both))
-        case Codes(), Codes():
+        case CodesTerm(), CodesTerm():
             codes = dict.fromkeys((*left.members, *right.members))
             same = all_of(
                 left.members.get(code, FALSE) == right.members.get(code, FALSE) for code in codes
@@ -239,7 +239,7 @@ def equal(left: Term, right: Term) -> Any | None:
             if left.written == right.written:
                 return same
             return all_of((same, none_of(left.blank), none_of(right.blank)))
-        case ((Truth() | Value()), (Truth() | Value())):
+        case ((TruthTerm() | ValueTerm()), (TruthTerm() | ValueTerm())):
             return all_of((left.blank, right.blank))
         case _:
             return None

@@ -12,7 +12,7 @@ import z3
 _Facts = Callable[[str], Any]
 
 
-class Texts:
+class TextTerms:
     """The texts that are known, and what is asked of texts.
 
     With `numbers`, the texts that were known before keep theirs; it takes in those that come to be

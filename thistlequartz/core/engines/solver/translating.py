@@ -10,17 +10,17 @@ from thistlequartz.core.kernel.kinds import kind_of_value
 
 from .arithmetic import arithmetic
 from .calls import CALLS, asked_of_text
-from .surroundings import NAME, Surroundings
+from .surroundings import NAME, TranslationContext
 from .terms import (
     FALSE,
     NULL,
-    Codes,
-    Items,
-    Null,
-    Opaque,
+    CodesTerm,
+    ListTerm,
+    NullTerm,
+    OpaqueTerm,
     Term,
-    Truth,
-    Value,
+    TruthTerm,
+    ValueTerm,
     all_of,
     any_of,
     equal,
@@ -41,7 +41,7 @@ class Translator:
 
     def __init__(
         self,
-        surroundings: Surroundings,
+        surroundings: TranslationContext,
         variables: Mapping[str, Term] | None = None,
         other: object = None,
     ) -> None:
@@ -59,17 +59,17 @@ class Translator:
             self._terms[node] = found
         return found
 
-    def truth(self, node: nodes.Node) -> Truth:
+    def truth(self, node: nodes.Node) -> TruthTerm:
         """What a condition comes to; what is no truth value counts as null."""
         match self.term(node):
-            case Truth() as truth:
+            case TruthTerm() as truth:
                 return truth
-            case Opaque():
+            case OpaqueTerm():
                 free = self.free(node, "boolean")
-                assert isinstance(free, Truth)
+                assert isinstance(free, TruthTerm)
                 return free
             case _:
-                return Truth(FALSE, FALSE)
+                return TruthTerm(FALSE, FALSE)
 
     def _term(self, node: nodes.Node) -> Term:
         try:
@@ -87,16 +87,18 @@ class Translator:
         fresh = self.surroundings.fresh
         match kind:
             case "boolean":
-                truth = Truth(fresh(z3.BoolSort()), fresh(z3.BoolSort()))
+                truth = TruthTerm(fresh(z3.BoolSort()), fresh(z3.BoolSort()))
                 self.surroundings.assume(none_of(all_of((truth.true, truth.false))))
                 if not node.blankable:
                     self.surroundings.assume(any_of((truth.true, truth.false)))
                 return truth
             case "list" | "range" | "context" | "unknown":
-                return Opaque(fresh(z3.BoolSort()))
+                return OpaqueTerm(fresh(z3.BoolSort()))
             case _:
                 sort = z3.RealSort() if kind == "number" else z3.IntSort()
-                return Value(kind, fresh(z3.BoolSort()) if node.blankable else FALSE, fresh(sort))
+                return ValueTerm(
+                    kind, fresh(z3.BoolSort()) if node.blankable else FALSE, fresh(sort)
+                )
 
     def constant(self, value: Any) -> Term:
         """A value that is known beforehand."""
@@ -106,15 +108,17 @@ class Translator:
             case bool():
                 return known(z3.BoolVal(value))
             case str():
-                return Value("text", FALSE, z3.IntVal(self.texts.number(value)))
+                return ValueTerm("text", FALSE, z3.IntVal(self.texts.number(value)))
             case list() | tuple():
-                return Items(tuple(map(self.constant, value)))
+                return ListTerm(tuple(map(self.constant, value)))
         number = number_of(value)
         if number is None:
             raise NotTranslated(NAME, f"a constant such as {value}")
         kind = kind_of_value(value)
         exponent = value.as_tuple().exponent if kind == "number" else 0
-        return Value(kind, FALSE, literal(number), max(0, -exponent) if kind == "number" else None)
+        return ValueTerm(
+            kind, FALSE, literal(number), max(0, -exponent) if kind == "number" else None
+        )
 
     def equality(self, left: Term, right: Term) -> Any:
         """That two values are equal."""
@@ -150,14 +154,14 @@ def _equal(translator: Translator, node: nodes.Equal) -> Term:
 
 def _order(translator: Translator, node: nodes.Order) -> Term:
     left, right = translator.term(node.left), translator.term(node.right)
-    if isinstance(left, Null | Truth | Codes | Items) or isinstance(
-        right, Null | Truth | Codes | Items
+    if isinstance(left, NullTerm | TruthTerm | CodesTerm | ListTerm) or isinstance(
+        right, NullTerm | TruthTerm | CodesTerm | ListTerm
     ):
-        return Truth(FALSE, FALSE)
-    if isinstance(left, Opaque) or isinstance(right, Opaque):
+        return TruthTerm(FALSE, FALSE)
+    if isinstance(left, OpaqueTerm) or isinstance(right, OpaqueTerm):
         raise NotTranslated(NAME, "the order of something whose kind is not known")
     if left.kind != right.kind:
-        return Truth(FALSE, FALSE)
+        return TruthTerm(FALSE, FALSE)
     if left.kind == "text":
         raise NotTranslated(NAME, "the order of texts")
     less = left.at < right.at if node.sign == "<" else left.at <= right.at
@@ -170,9 +174,9 @@ def _among(translator: Translator, node: nodes.Among) -> Term:
 
 
 def _one_of(translator: Translator, value: Term, constants: tuple[Any, ...]) -> Any:
-    if isinstance(value, Opaque):
+    if isinstance(value, OpaqueTerm):
         raise NotTranslated(NAME, "membership of something whose kind is not known")
-    if not isinstance(value, Value | Truth):
+    if not isinstance(value, ValueTerm | TruthTerm):
         return FALSE
     listed = map(translator.constant, constants)
     return any_of(translator.equality(value, one) for one in listed)
@@ -181,10 +185,10 @@ def _one_of(translator: Translator, value: Term, constants: tuple[Any, ...]) -> 
 def _each_among(translator: Translator, node: nodes.EachAmong) -> Term:
     value = translator.term(node.value)
     match value:
-        case Codes(members):
+        case CodesTerm(members):
             beyond = any_of(one for code, one in members.items() if code not in node.constants)
             return unless(value.blank, none_of(beyond))
-        case Items(items):
+        case ListTerm(items):
             return known(all_of(_one_of(translator, one, node.constants) for one in items))
         case _:
             return unless(value.blank, _one_of(translator, value, node.constants))
@@ -192,17 +196,17 @@ def _each_among(translator: Translator, node: nodes.EachAmong) -> Term:
 
 def _and(translator: Translator, node: nodes.And) -> Term:
     parts = [translator.truth(one) for one in node.parts]
-    return Truth(all_of(one.true for one in parts), any_of(one.false for one in parts))
+    return TruthTerm(all_of(one.true for one in parts), any_of(one.false for one in parts))
 
 
 def _or(translator: Translator, node: nodes.Or) -> Term:
     parts = [translator.truth(one) for one in node.parts]
-    return Truth(any_of(one.true for one in parts), all_of(one.false for one in parts))
+    return TruthTerm(any_of(one.true for one in parts), all_of(one.false for one in parts))
 
 
 def _not(translator: Translator, node: nodes.Not) -> Term:
     operand = translator.truth(node.operand)
-    return Truth(operand.false, operand.true)
+    return TruthTerm(operand.false, operand.true)
 
 
 def _if(translator: Translator, node: nodes.If) -> Term:
@@ -219,7 +223,7 @@ def _either(condition: Any, then: Term, otherwise: Term) -> Term:
 
 def _switch(translator: Translator, node: nodes.Switch) -> Term:
     subject = translator.term(node.subject)
-    if isinstance(subject, Opaque):
+    if isinstance(subject, OpaqueTerm):
         raise NotTranslated(NAME, "a choice by something whose kind is not known")
     found: Term = NULL
     for case in reversed(node.cases):
@@ -247,24 +251,24 @@ def _call(translator: Translator, node: nodes.Call) -> Term:
 def _count_filled(translator: Translator, node: nodes.CountFilled) -> Term:
     surroundings = translator.surroundings
     filled = [
-        all_of((surroundings.in_play(key), none_of(translator.term(read).blank)))
+        all_of((surroundings.is_relevant(key), none_of(translator.term(read).blank)))
         for key in node.keys
         for read in (nodes.Read("field", key),)
     ]
     return _counted(filled)
 
 
-def _count_in_play(translator: Translator, node: nodes.CountInPlay) -> Term:
-    return _counted([translator.surroundings.in_play(key) for key in node.keys])
+def _count_relevant(translator: Translator, node: nodes.CountRelevant) -> Term:
+    return _counted([translator.surroundings.is_relevant(key) for key in node.keys])
 
 
-def _counted(conditions: list[Any]) -> Value:
+def _counted(conditions: list[Any]) -> ValueTerm:
     ones = [z3.If(one, z3.IntVal(1), z3.IntVal(0)) for one in conditions]
-    return Value("number", FALSE, z3.Sum(ones), 0)
+    return ValueTerm("number", FALSE, z3.Sum(ones), 0)
 
 
-def _in_play(translator: Translator, node: nodes.InPlay) -> Term:
-    return known(any_of(translator.surroundings.in_play(key) for key in node.keys))
+def _relevant(translator: Translator, node: nodes.Relevant) -> Term:
+    return known(any_of(translator.surroundings.is_relevant(key) for key in node.keys))
 
 
 def _taken(translator: Translator, node: nodes.Taken) -> Term:
@@ -287,7 +291,7 @@ def _some(translator: Translator, node: nodes.Some) -> Term:
         for inner, there in _combinations(translator, node.iterations, blanks)
     ]
     known_lists = none_of(any_of(blanks))
-    return Truth(
+    return TruthTerm(
         all_of((known_lists, any_of(all_of((there, one.true)) for one, there in pairs))),
         all_of((known_lists, *(any_of((none_of(there), one.false)) for one, there in pairs))),
     )
@@ -316,18 +320,18 @@ def _combinations(
 
 def _items(translator: Translator, term: Term) -> Iterator[tuple[Term, Any]]:
     match term:
-        case Items(items):
+        case ListTerm(items):
             yield from ((one, z3.BoolVal(True)) for one in items)
-        case Codes(members):
+        case CodesTerm(members):
             yield from ((translator.constant(code), one) for code, one in members.items())
-        case Value() | Truth():
+        case ValueTerm() | TruthTerm():
             yield term, none_of(term.blank)
         case _:
             raise NotTranslated(NAME, "a list that is not known beforehand")
 
 
 def _list_of(translator: Translator, node: nodes.ListOf) -> Term:
-    return Items(tuple(map(translator.term, node.items)))
+    return ListTerm(tuple(map(translator.term, node.items)))
 
 
 WAYS: dict[type[nodes.Node], Callable[[Translator, Any], Term]] = {
@@ -348,8 +352,8 @@ WAYS: dict[type[nodes.Node], Callable[[Translator, Any], Term]] = {
     nodes.Arithmetic: _arithmetic,
     nodes.Call: _call,
     nodes.CountFilled: _count_filled,
-    nodes.CountInPlay: _count_in_play,
-    nodes.InPlay: _in_play,
+    nodes.CountRelevant: _count_relevant,
+    nodes.Relevant: _relevant,
     nodes.Taken: _taken,
     nodes.Exists: _exists,
     nodes.Some: _some,

@@ -36,9 +36,9 @@ _MONTHS_IN: dict[Unit, int] = {"months": 1, "years": 12}
 _ALONE: dict[Operator, Callable[[Clause], tree.Node]] = {
     "is_blank": lambda clause: tree.Comparison("=", _subject(clause), tree.Null()),
     "has_value": lambda clause: tree.Comparison("!=", _subject(clause), tree.Null()),
-    "has_changed": lambda clause: tree.Changed(clause.field),
-    "has_not_changed": lambda clause: tree.Not(tree.Changed(clause.field)),
-    "holds": lambda clause: tree.Field(clause.field),
+    "has_changed": lambda clause: tree.ChangedField(clause.field),
+    "has_not_changed": lambda clause: tree.Not(tree.ChangedField(clause.field)),
+    "is_true": lambda clause: tree.Field(clause.field),
     "holds_not": lambda clause: tree.Not(tree.Field(clause.field)),
 }
 """The clauses that compare with nothing."""

@@ -56,12 +56,12 @@ def _part(node: tree.Node, vocabulary: Vocabulary) -> Clause | ClauseGroup | Non
             join: Literal["and", "or"] = "and" if isinstance(node, tree.And) else "or"
             return ClauseGroup(join=join, parts=tuple(part for part in parts if part))
         case tree.Field(key) if _is_condition(key, vocabulary):
-            return Clause(field=key, operator="holds")
-        case tree.Changed(key):
+            return Clause(field=key, operator="is_true")
+        case tree.ChangedField(key):
             return Clause(field=key, operator="has_changed")
         case tree.Comparison(sign, left, right):
             return _comparison(left, OPERATOR_OF[sign], right)
-        case tree.Membership(tree.Text(code), (tree.Field() | tree.Stored() as several,)):
+        case tree.Membership(tree.Text(code), (tree.Field() | tree.StoredValue() as several,)):
             return _held(several, code, "includes", vocabulary)
         case tree.Membership(subject, (tree.Interval() as interval,), ignore_case=False):
             return _between(subject, interval)
@@ -79,9 +79,9 @@ def _denial(node: tree.Node, vocabulary: Vocabulary) -> Clause | None:
     match node:
         case tree.Field(key) if _is_condition(key, vocabulary):
             return Clause(field=key, operator="holds_not")
-        case tree.Changed(key):
+        case tree.ChangedField(key):
             return Clause(field=key, operator="has_not_changed")
-        case tree.Membership(tree.Text(code), (tree.Field() | tree.Stored() as several,)):
+        case tree.Membership(tree.Text(code), (tree.Field() | tree.StoredValue() as several,)):
             return _held(several, code, "includes_not", vocabulary)
         case tree.Membership(subject, tests, ignore_case=False):
             return _listed(subject, "is_none_of", tests)
@@ -109,12 +109,12 @@ def _with(subject: tree.Node, operator: Operator, other: tree.Node) -> Clause | 
 
 
 def _held(
-    several: tree.Field | tree.Stored, code: str, operator: Operator, vocabulary: Vocabulary
+    several: tree.Field | tree.StoredValue, code: str, operator: Operator, vocabulary: Vocabulary
 ) -> Clause | None:
     declared = vocabulary.get(several.key)
     if declared is None or not isinstance(declared.type, ChoicesType):
         return None
-    part = "before" if isinstance(several, tree.Stored) else "value"
+    part = "before" if isinstance(several, tree.StoredValue) else "value"
     return Clause(field=several.key, part=part, operator=operator, operand=ValueOperand(value=code))
 
 

@@ -11,7 +11,7 @@ ITEM = "item"
 PARTIAL = "partial"
 """What a `for` calls the values it has given so far."""
 
-HOLDERS = {"stored": tree.Stored, "changed": tree.Changed, "other": tree.OtherField}
+HOLDERS = {"stored": tree.StoredValue, "changed": tree.ChangedField, "other": tree.OtherField}
 """What `stored.key`, `changed.key` and `other.key` stand for."""
 
 

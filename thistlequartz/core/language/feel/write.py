@@ -54,15 +54,15 @@ def _text_and_binding(node: tree.Node) -> tuple[str, int]:
             return "now", _ATOM
         case tree.Circumstance(name):
             return name, _ATOM
-        case tree.Stored(key):
+        case tree.StoredValue(key):
             return f"stored.{key}", _POSTFIX
-        case tree.Changed(key):
+        case tree.ChangedField(key):
             return f"changed.{key}", _POSTFIX
         case tree.OtherField(key):
             return f"other.{key}", _POSTFIX
         case tree.Referred(subject, _, name):
             return f"{_write(subject, _POSTFIX)}.{name}", _POSTFIX
-        case tree.Named(key):
+        case tree.NamedConditionUse(key):
             return key, _ATOM
         case tree.Negate(operand):
             return f"-{_write(operand, _POSTFIX)}", _NEGATION

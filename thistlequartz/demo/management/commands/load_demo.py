@@ -17,7 +17,7 @@ from thistlequartz.demo.doors import open_doors
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
 from thistlequartz.demo.messages import tell_of_the_newest, write_down_messages
-from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, Happening, at_work, past_of
+from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, PastRecord, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
 from thistlequartz.server.bench.suite import run_rows
 from thistlequartz.server.forms.models import (
@@ -30,7 +30,7 @@ from thistlequartz.server.forms.models import (
     another_edition,
 )
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.releases.services import Wish, release_form
+from thistlequartz.server.releases.services import ReleaseRequest, release_form
 
 RECORDS = 300
 _WITH_ROWS = {"key", "name", "purpose", "fields", "rules"}
@@ -61,7 +61,7 @@ class Command(BaseCommand):
             for form in RELEASED.forms:
                 write_draft(steward, EARLIER.get(form.key, form))
                 note = RELEASE_NOTES[form.key]
-                release_form(steward, form.key, Wish(note, made_at=at_work(now - BEGAN)))
+                release_form(steward, form.key, ReleaseRequest(note, made_at=at_work(now - BEGAN)))
             for form in RELEASED.forms:
                 self._live(form, people, now, options)
             for form in DRAFT.forms:
@@ -79,7 +79,7 @@ class Command(BaseCommand):
         count = max(count, BORROWERS) if form.key == "borrower" and count else count
         again = at_work(now - RELEASED_AGAIN) if form.key in EARLIER else None
 
-        def past() -> Iterator[Happening]:
+        def past() -> Iterator[PastRecord]:
             return past_of(form.key, options["seed"], count, now, again, options["faults"])
 
         if again is None:
@@ -88,7 +88,7 @@ class Command(BaseCommand):
         # Thought up twice, as it is the same each time, rather than held: there may be a million.
         fill(form.key, takewhile(lambda one: one.at < again, past()), people)
         write_draft(people["steward"], form)
-        wish = Wish(SECOND_NOTES[form.key], made_at=again)
+        wish = ReleaseRequest(SECOND_NOTES[form.key], made_at=again)
         release_form(people["steward"], form.key, wish)
         fill(form.key, dropwhile(lambda one: one.at < again, past()), people)
 

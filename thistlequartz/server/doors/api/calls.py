@@ -8,7 +8,7 @@ from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.jobs.retrying import SendingState
+from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.records.happening import Occasion
 
@@ -71,7 +71,7 @@ class CallView(BaseModel):
     number: int
     """Of the record."""
     occasion: Occasion
-    state: SendingState
+    state: DispatchState
     attempts: int
     trouble: str
     next_at: datetime | None
@@ -94,7 +94,7 @@ class ReceivedView(BaseModel):
 
 
 def _target(target: CallTarget) -> CallTargetView:
-    left = target.calls.filter(state__in=(SendingState.WAITING, SendingState.FAILED))
+    left = target.calls.filter(state__in=(DispatchState.WAITING, DispatchState.FAILED))
     states = list(left.order_by().values_list("state", flat=True)[:COUNTED_TO])
     return CallTargetView(
         id=target.pk,
@@ -105,8 +105,8 @@ def _target(target: CallTarget) -> CallTargetView:
         on=target.on,
         fails=target.fails,
         created_at=target.created_at,
-        waiting=states.count(SendingState.WAITING),
-        failed=states.count(SendingState.FAILED),
+        waiting=states.count(DispatchState.WAITING),
+        failed=states.count(DispatchState.FAILED),
     )
 
 
@@ -116,9 +116,9 @@ def _call(call: OutgoingCall) -> CallView:
         receiver=call.target.name,
         number=call.number,
         occasion=cast(Occasion, call.occasion),
-        state=SendingState(call.state),
+        state=DispatchState(call.state),
         attempts=call.attempts,
-        trouble=call.trouble if call.state != SendingState.SENT else "",
+        trouble=call.trouble if call.state != DispatchState.SENT else "",
         next_at=call.again_at,
         written_at=call.written_at,
         sent_at=call.sent_at,
@@ -155,7 +155,7 @@ def change_target(
     return _target(get_target(form_key, target_id))
 
 
-class CallsAsked(BaseModel):
+class CallFilter(BaseModel):
     """Which calls are wanted."""
 
     before: int | None = None
@@ -163,7 +163,7 @@ class CallsAsked(BaseModel):
 
 
 @router.get("/forms/{form_key}/calls", response={200: list[CallView]})
-def list_calls(request: HttpRequest, form_key: str, asked: Query[CallsAsked]) -> list[CallView]:
+def list_calls(request: HttpRequest, form_key: str, asked: Query[CallFilter]) -> list[CallView]:
     """The calls about a form, the newest first, fifty at a time."""
     person_with(request, Right.RELEASE)
     found = OutgoingCall.objects.filter(target__form=get_draft(form_key)).select_related("target")

@@ -11,11 +11,11 @@ from thistlequartz.core.ruleset import Field as FormField
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.services import waivers
-from thistlequartz.server.judging.shapes import Applied, Reasons, TrialBody, Verdicts
+from thistlequartz.server.judging.shapes import Applied, JudgeBody, Reasons, VerdictsView
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemDetails
 from thistlequartz.server.records.models import LONGEST_SENDING
-from thistlequartz.server.records.services import Submission as Sent
+from thistlequartz.server.records.services import SaveRequest as Sent
 
 from .. import filling
 from ..limits import Use, count_use
@@ -49,7 +49,7 @@ class PuzzleView(BaseModel):
     signature: str
 
 
-class Sending(BaseModel):
+class LinkSubmissionBody(BaseModel):
     """What somebody with a link submits."""
 
     model_config = ConfigDict(extra="forbid")
@@ -61,7 +61,7 @@ class Sending(BaseModel):
     sent_as: Annotated[str, Field(max_length=LONGEST_SENDING)] = ""
 
 
-class Arrived(BaseModel):
+class LinkReceiptView(BaseModel):
     """What is said once it has arrived."""
 
     text: str
@@ -93,8 +93,8 @@ def show_form(request: HttpRequest, key: str) -> LinkForm:
     )
 
 
-@router.post("/links/{key}/judge", auth=None, response={200: Verdicts, **CLOSED})
-def judge_by_link(request: HttpRequest, key: str, body: TrialBody) -> Verdicts:
+@router.post("/links/{key}/judge", auth=None, response={200: VerdictsView, **CLOSED})
+def judge_by_link(request: HttpRequest, key: str, body: JudgeBody) -> VerdictsView:
     """What is said of what is being filled in. Stores nothing."""
     return filling.judge(_link(request, key, "judge"), body)
 
@@ -112,8 +112,10 @@ def show_puzzle(request: HttpRequest, key: str) -> PuzzleView:
     )
 
 
-@router.post("/links/{key}/records", auth=None, response={201: Arrived, **CLOSED})
-def submit_by_link(request: HttpRequest, key: str, body: Sending) -> Status[Arrived]:
+@router.post("/links/{key}/records", auth=None, response={201: LinkReceiptView, **CLOSED})
+def submit_by_link(
+    request: HttpRequest, key: str, body: LinkSubmissionBody
+) -> Status[LinkReceiptView]:
     """Submit a form that was filled in by a link."""
     link = _link(request, key, "submit")
     entry = Sent(
@@ -125,4 +127,4 @@ def submit_by_link(request: HttpRequest, key: str, body: Sending) -> Status[Arri
         layout=filling.layout_of(link, filling.desk_for(link).compiled),
     )
     said = filling.submit(link, entry, body.solution)
-    return Status(201, Arrived(text=said.text, next_page=said.next_page))
+    return Status(201, LinkReceiptView(text=said.text, next_page=said.next_page))

@@ -15,7 +15,7 @@ from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, item
 
 from ..filling import entry_of
-from ..link_writing import LinkEntry, written
+from ..link_writing import LinkDocument, written
 from ..links import end_link, links_of, store_link, why_closed
 from ..models import FormLink
 
@@ -29,7 +29,7 @@ class LinkView(BaseModel):
     version: int
     key: str
     """The end of its address."""
-    entry: LinkEntry
+    entry: LinkDocument
     """With its conditions as clauses, where clauses can say them."""
     conditions: list[list[Segment]]
     """Of its endings, in words."""
@@ -42,7 +42,7 @@ class LinkView(BaseModel):
     """What the form as it is by now does not have."""
 
 
-class ChangedLink(LinkEntry):
+class ChangedLink(LinkDocument):
     """A link that was changed, since a version of it."""
 
     version: int
@@ -95,7 +95,7 @@ def list_links(request: HttpRequest, form_key: str) -> LinkList:
 
 
 @router.post("/forms/{form_key}/links", response={201: LinkView})
-def make_link(request: HttpRequest, form_key: str, body: LinkEntry) -> Status[LinkView]:
+def make_link(request: HttpRequest, form_key: str, body: LinkDocument) -> Status[LinkView]:
     """Make a link."""
     return Status(201, _view(store_link(person_with(request, Right.RELEASE), form_key, body)))
 
@@ -104,7 +104,7 @@ def make_link(request: HttpRequest, form_key: str, body: LinkEntry) -> Status[Li
 def change_link(request: HttpRequest, form_key: str, link_id: int, body: ChangedLink) -> LinkView:
     """Change a link, unless somebody has changed it meanwhile; its address stays."""
     person = person_with(request, Right.RELEASE)
-    entry = LinkEntry.model_validate(body.model_dump(exclude={"version"}))
+    entry = LinkDocument.model_validate(body.model_dump(exclude={"version"}))
     return _view(store_link(person, form_key, entry, link_id, body.version))
 
 

@@ -15,10 +15,10 @@ from ..plan import ImportPlan
 from ..shapes import (
     FileNamed,
     FileView,
+    ImportRunBody,
     PreviewView,
-    RefusedAsked,
-    RefusedPage,
-    Run,
+    RejectedRowsFilter,
+    RejectedRowsPage,
     file_view,
     preview_view,
     refused_page,
@@ -91,7 +91,9 @@ def preview_file(
 
 
 @router.post("/forms/{form_key}/record-files/{file_id}/run", response={202: FileView})
-def run_file(request: HttpRequest, form_key: str, file_id: int, body: Run) -> Status[FileView]:
+def run_file(
+    request: HttpRequest, form_key: str, file_id: int, body: ImportRunBody
+) -> Status[FileView]:
     """Have a file worked through in the background; with `dry` nothing is stored."""
     person = person_with(request, Right.WRITE_RECORDS)
     record_file = files.get_file(form_key, file_id)
@@ -107,10 +109,10 @@ def stop_file(request: HttpRequest, form_key: str, file_id: int) -> FileView:
     return file_view(files.get_file(form_key, file_id))
 
 
-@router.get("/forms/{form_key}/record-files/{file_id}/refused", response={200: RefusedPage})
+@router.get("/forms/{form_key}/record-files/{file_id}/refused", response={200: RejectedRowsPage})
 def show_refused(
-    request: HttpRequest, form_key: str, file_id: int, asked: Query[RefusedAsked]
-) -> RefusedPage:
+    request: HttpRequest, form_key: str, file_id: int, asked: Query[RejectedRowsFilter]
+) -> RejectedRowsPage:
     """The rows that were refused, fifty at a time, with their reasons."""
     person_with(request, Right.WRITE_RECORDS)
     return refused_page(files.get_file(form_key, file_id), asked.offset)

@@ -15,7 +15,7 @@ from thistlequartz.server.forms.shapes import (
     FieldView,
     FormView,
     NewField,
-    Order,
+    OrderBody,
 )
 from thistlequartz.server.people.rights import Right, person_with
 
@@ -49,7 +49,7 @@ def add_field(request: HttpRequest, form_key: str, body: NewField) -> Status[Fie
 
 
 @router.put("/forms/{form_key}/field-order", response={200: FormView})
-def order_fields(request: HttpRequest, form_key: str, body: Order) -> FormView:
+def order_fields(request: HttpRequest, form_key: str, body: OrderBody) -> FormView:
     """Put the fields of the draft in another order."""
     person = person_with(request, Right.EDIT_DRAFT)
     return form_view(field_changes.order_fields(person, form_key, body.keys))

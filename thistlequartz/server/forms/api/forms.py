@@ -13,7 +13,12 @@ from thistlequartz.core.language import FormulaError, tree_from_clauses, write_f
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
 from thistlequartz.samples import SAMPLES
 from thistlequartz.server.activity.exporting import history_file
-from thistlequartz.server.activity.shapes import ActsAsked, ActsPage, ActsPageAsked, acts_page
+from thistlequartz.server.activity.shapes import (
+    HistoryFilter,
+    HistoryPage,
+    HistoryPageFilter,
+    acts_page,
+)
 from thistlequartz.server.forms import services
 from thistlequartz.server.forms.changing import next_turns, redo, undo
 from thistlequartz.server.forms.drafts import (
@@ -25,7 +30,7 @@ from thistlequartz.server.forms.drafts import (
 )
 from thistlequartz.server.forms.models import DraftChoiceList, DraftForm
 from thistlequartz.server.forms.presenting import catalogue, form_view
-from thistlequartz.server.forms.searching import Hit, search
+from thistlequartz.server.forms.searching import SearchHit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import (
@@ -57,14 +62,14 @@ class ChoiceListView(BaseModel):
     used_by: list[str]
 
 
-class TurnsView(BaseModel):
+class UndoView(BaseModel):
     """What undoing and redoing one's own changes to a draft would turn, in words."""
 
     undo: str | None
     redo: str | None
 
 
-class Turned(BaseModel):
+class UndoResult(BaseModel):
     """What was undone or redone."""
 
     what: str
@@ -77,8 +82,8 @@ def list_forms(request: HttpRequest) -> list[FormSummary]:
     return catalogue(without=closed_forms(person))
 
 
-@router.get("/search", response=list[Hit])
-def search_forms(request: HttpRequest, q: str) -> list[Hit]:
+@router.get("/search", response=list[SearchHit])
+def search_forms(request: HttpRequest, q: str) -> list[SearchHit]:
     """Forms, fields, rules and messages in which every word of `q` stands."""
     person = person_with(request, Right.READ)
     return search(q, without=closed_forms(person))
@@ -235,8 +240,10 @@ def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> 
     return Status(204, None)
 
 
-@router.get("/forms/{form_key}/history", response={200: ActsPage})
-def show_history(request: HttpRequest, form_key: str, asked: Query[ActsPageAsked]) -> ActsPage:
+@router.get("/forms/{form_key}/history", response={200: HistoryPage})
+def show_history(
+    request: HttpRequest, form_key: str, asked: Query[HistoryPageFilter]
+) -> HistoryPage:
     """Who changed what, when and why; fifty acts at a time."""
     person = person_with(request, Right.READ)
     get_draft(form_key)
@@ -245,7 +252,7 @@ def show_history(request: HttpRequest, form_key: str, asked: Query[ActsPageAsked
 
 @router.get("/forms/{form_key}/history-file", response={200: str})
 def export_history(
-    request: HttpRequest, form_key: str, asked: Query[ActsAsked]
+    request: HttpRequest, form_key: str, asked: Query[HistoryFilter]
 ) -> StreamingHttpResponse:
     """The acts that are wanted as a CSV file, with their hashes."""
     person = person_with(request, Right.READ)
@@ -253,22 +260,22 @@ def export_history(
     return history_file(form_key, asked, person.style)
 
 
-@router.get("/forms/{form_key}/turns", response={200: TurnsView})
-def show_turns(request: HttpRequest, form_key: str) -> TurnsView:
+@router.get("/forms/{form_key}/turns", response={200: UndoView})
+def show_turns(request: HttpRequest, form_key: str) -> UndoView:
     """What could be undone and redone by who asks."""
     person = person_with(request, Right.READ)
     get_draft(form_key)
     back, forth = next_turns(person, form_key)
-    return TurnsView(undo=back, redo=forth)
+    return UndoView(undo=back, redo=forth)
 
 
-@router.post("/forms/{form_key}/undo", response={200: Turned})
-def undo_change(request: HttpRequest, form_key: str) -> Turned:
+@router.post("/forms/{form_key}/undo", response={200: UndoResult})
+def undo_change(request: HttpRequest, form_key: str) -> UndoResult:
     """Take back one’s own newest change to the draft."""
-    return Turned(what=undo(person_with(request, Right.EDIT_DRAFT), form_key))
+    return UndoResult(what=undo(person_with(request, Right.EDIT_DRAFT), form_key))
 
 
-@router.post("/forms/{form_key}/redo", response={200: Turned})
-def redo_change(request: HttpRequest, form_key: str) -> Turned:
+@router.post("/forms/{form_key}/redo", response={200: UndoResult})
+def redo_change(request: HttpRequest, form_key: str) -> UndoResult:
     """Make the change again that was taken back last."""
-    return Turned(what=redo(person_with(request, Right.EDIT_DRAFT), form_key))
+    return UndoResult(what=redo(person_with(request, Right.EDIT_DRAFT), form_key))

@@ -13,7 +13,7 @@ from thistlequartz.core.authoring import (
     Profile,
     ProfileError,
     RecipeError,
-    Slot,
+    RecipeSlot,
     Tiers,
     profile,
     recipe_rules,
@@ -51,7 +51,7 @@ class RecipeView(BaseModel):
     key: str
     name: str
     says: str
-    slots: list[Slot]
+    slots: list[RecipeSlot]
 
 
 class RecipeAnswers(BaseModel):
@@ -204,7 +204,7 @@ def store_tiers(request: HttpRequest, form_key: str, body: StoredTiers) -> list[
     return [row.key for row in rows]
 
 
-class DayRead(BaseModel):
+class DateReading(BaseModel):
     """A day as somebody wrote it: as it is stored and as it is shown, or why it cannot be read."""
 
     day: date | None
@@ -212,15 +212,15 @@ class DayRead(BaseModel):
     fault: str
 
 
-@router.get("/days", response=DayRead)
-def read_day(request: HttpRequest, written: Annotated[str, Query(max_length=100)]) -> DayRead:
+@router.get("/days", response=DateReading)
+def read_day(request: HttpRequest, written: Annotated[str, Query(max_length=100)]) -> DateReading:
     """Read a day as people write it, such as “1 December 2026”."""
     person_with(request, Right.READ)
     read = read_value(written, DateType())
     if isinstance(read, Fault):
-        return DayRead(day=None, words="", fault=read.message)
+        return DateReading(day=None, words="", fault=read.message)
     day = cast("date | None", read)
-    return DayRead(day=day, words="" if day is None else show_value(day), fault="")
+    return DateReading(day=day, words="" if day is None else show_value(day), fault="")
 
 
 @router.post("/profiles", response={200: Profile})

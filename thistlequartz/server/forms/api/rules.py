@@ -14,10 +14,10 @@ from thistlequartz.server.forms.models import DraftRule
 from thistlequartz.server.forms.shapes import (
     ChangedRule,
     NewRule,
-    Order,
+    OrderBody,
     RuleAdjustments,
-    RuleBeingRead,
     RuleEntry,
+    RuleTextBody,
     RuleVersion,
     RuleVersions,
     RuleView,
@@ -31,10 +31,10 @@ def _view(row: DraftRule) -> RuleView:
     return rule_views([row], compiled_draft(get_draft(row.form.key)))[0]
 
 
-@router.post("/forms/{form_key}/rules/read", response={200: RuleBeingRead})
+@router.post("/forms/{form_key}/rules/read", response={200: RuleTextBody})
 def read_a_rule(
     request: HttpRequest, form_key: str, body: RuleEntry, replaces: str | None = None
-) -> RuleBeingRead:
+) -> RuleTextBody:
     """How a rule would read, and what is to be mended in it. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
     form = compiled_draft(get_draft(form_key))
@@ -96,20 +96,20 @@ def remove_rules(request: HttpRequest, form_key: str, body: RuleVersions) -> Sta
 
 
 @router.put("/forms/{form_key}/rule-order", response={204: None})
-def order_rules(request: HttpRequest, form_key: str, body: Order) -> Status[None]:
+def order_rules(request: HttpRequest, form_key: str, body: OrderBody) -> Status[None]:
     """Put the rules of the draft in another order."""
     person = person_with(request, Right.EDIT_DRAFT)
     rule_changes.order_rules(person, form_key, body.keys)
     return Status(204, None)
 
 
-class CopyAsked(RuleEntry):
+class CopyBody(RuleEntry):
     """A rule to be copied to another form, and what its fields are called there."""
 
     names: Annotated[dict[str, str], Setting(default_factory=dict)]
 
 
-class CopyReading(RuleBeingRead):
+class CopyReading(RuleTextBody):
     """The rule as it would be there."""
 
     missing: list[str]
@@ -117,7 +117,7 @@ class CopyReading(RuleBeingRead):
 
 
 @router.post("/forms/{form_key}/rule-copies/read", response={200: CopyReading})
-def read_copy(request: HttpRequest, form_key: str, body: CopyAsked) -> CopyReading:
+def read_copy(request: HttpRequest, form_key: str, body: CopyBody) -> CopyReading:
     """How a rule of another form would read among this form's fields. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
     form = compiled_draft(get_draft(form_key))

@@ -15,13 +15,13 @@ from ..composing import headers_of
 from ..finding import PAGE, box_of, letter_for, letter_of_message, messages_of
 from ..models import Delivery, ToSend
 from ..sending import send_again
-from .templates import LetterView, letter_view
+from .templates import RenderedMailView, letter_view
 
 router = Router()
 State = Literal["waiting", "sent", "failed"]
 
 
-class OutboxAsked(BaseModel):
+class OutboxFilter(BaseModel):
     """Which messages are wanted."""
 
     state: State | Literal[""] = ""
@@ -56,14 +56,14 @@ class OutboxPage(BaseModel):
     more: bool
 
 
-class MessageWhole(BaseModel):
+class MessageDetails(BaseModel):
     """A message with all it says, as its receivers get it."""
 
     line: MessageLine
-    letter: LetterView
+    letter: RenderedMailView
 
 
-class BoxLine(BaseModel):
+class InboxLine(BaseModel):
     """A mail in one's own box."""
 
     id: int
@@ -72,12 +72,12 @@ class BoxLine(BaseModel):
     sent_at: datetime
 
 
-class BoxPage(BaseModel):
+class InboxPage(BaseModel):
     """What has arrived for whoever looks."""
 
     address: str
     """Blank: the account has none, so nothing can arrive."""
-    mails: list[BoxLine]
+    mails: list[InboxLine]
     more: bool
 
 
@@ -99,7 +99,7 @@ def _line(message: ToSend) -> MessageLine:
 
 
 @router.get("/forms/{form_key}/outbox", response={200: OutboxPage})
-def list_messages(request: HttpRequest, form_key: str, asked: Query[OutboxAsked]) -> OutboxPage:
+def list_messages(request: HttpRequest, form_key: str, asked: Query[OutboxFilter]) -> OutboxPage:
     """What was to be said of records of a form, the newest first, fifty at a time."""
     person_with(request, Right.WATCH)
     get_draft(form_key)
@@ -108,8 +108,8 @@ def list_messages(request: HttpRequest, form_key: str, asked: Query[OutboxAsked]
     return OutboxPage(messages=[_line(one) for one in some[:PAGE]], more=len(some) > PAGE)
 
 
-@router.get("/forms/{form_key}/outbox/{message_id}", response={200: MessageWhole})
-def show_message(request: HttpRequest, form_key: str, message_id: int) -> MessageWhole:
+@router.get("/forms/{form_key}/outbox/{message_id}", response={200: MessageDetails})
+def show_message(request: HttpRequest, form_key: str, message_id: int) -> MessageDetails:
     """A message as its receivers see it, or would."""
     person_with(request, Right.WATCH)
     message = messages_of(form_key, "", "").filter(pk=message_id).first()
@@ -121,7 +121,7 @@ def show_message(request: HttpRequest, form_key: str, message_id: int) -> Messag
     else:
         headers = headers_of(message.to, message.copies, message.reply_to, message.subject)
         view = letter_view(headers, message.text, message.page)
-    return MessageWhole(line=_line(message), letter=view)
+    return MessageDetails(line=_line(message), letter=view)
 
 
 @router.post("/forms/{form_key}/outbox/{message_id}/again", response={200: MessageLine})
@@ -130,20 +130,20 @@ def try_again(request: HttpRequest, form_key: str, message_id: int) -> MessageLi
     return _line(send_again(person_with(request, Right.RELEASE), form_key, message_id))
 
 
-class BoxAsked(BaseModel):
+class InboxFilter(BaseModel):
     """Which part of one's box is wanted."""
 
     offset: Annotated[int, Field(ge=0, le=10_000_000)] = 0
 
 
-@router.get("/box", response={200: BoxPage})
-def list_box(request: HttpRequest, asked: Query[BoxAsked]) -> BoxPage:
+@router.get("/box", response={200: InboxPage})
+def list_box(request: HttpRequest, asked: Query[InboxFilter]) -> InboxPage:
     """What has arrived for whoever asks, the newest first, fifty at a time."""
     address = person_with(request, Right.READ).email
     found = box_of(address) if address else Delivery.objects.none()
     some = list(found[asked.offset : asked.offset + PAGE + 1])
     lines = [
-        BoxLine(
+        InboxLine(
             id=one.pk,
             sender=one.mail.sender,
             subject=one.mail.subject,
@@ -151,11 +151,11 @@ def list_box(request: HttpRequest, asked: Query[BoxAsked]) -> BoxPage:
         )
         for one in some[:PAGE]
     ]
-    return BoxPage(address=address, mails=lines, more=len(some) > PAGE)
+    return InboxPage(address=address, mails=lines, more=len(some) > PAGE)
 
 
-@router.get("/box/{delivery_id}", response={200: LetterView})
-def show_mail(request: HttpRequest, delivery_id: int) -> LetterView:
+@router.get("/box/{delivery_id}", response={200: RenderedMailView})
+def show_mail(request: HttpRequest, delivery_id: int) -> RenderedMailView:
     """A mail that has arrived for whoever asks."""
     letter = letter_for(person_with(request, Right.READ), delivery_id)
     return letter_view(letter.headers, letter.text, letter.page)

@@ -86,7 +86,7 @@ class Header(BaseModel):
     line: str
 
 
-class LetterView(BaseModel):
+class RenderedMailView(BaseModel):
     """A message as its receiver gets it."""
 
     headers: list[Header]
@@ -94,10 +94,10 @@ class LetterView(BaseModel):
     page: str
 
 
-def letter_view(headers: Iterable[tuple[str, str]], text: str, page: str) -> LetterView:
+def letter_view(headers: Iterable[tuple[str, str]], text: str, page: str) -> RenderedMailView:
     """A message as it is shown."""
     lines = [Header(name=name, line=line) for name, line in headers]
-    return LetterView(headers=lines, text=text, page=page)
+    return RenderedMailView(headers=lines, text=text, page=page)
 
 
 class MessagePreview(BaseModel):
@@ -106,7 +106,7 @@ class MessagePreview(BaseModel):
     met: bool
     """Whether the record meets its condition."""
     troubles: list[str]
-    letter: LetterView
+    letter: RenderedMailView
 
 
 def _reading(form_key: str, entry: TemplateEntry) -> TemplateReading:

@@ -11,11 +11,11 @@ from thistlequartz.server.problems import Refusal
 
 from ..desk import waiting_for
 from ..exporting import record_file
-from ..finding import Wanted, find
+from ..finding import RecordQuery, find
 from ..in_force import desk_of
 from ..lookup import number_in
 from ..models import Record, SavedList
-from ..shapes import Exported, FilterView, KnownAsked, KnownRecord, WaitingView
+from ..shapes import DeskTasksView, Exported, FilterView, KnownRecord, KnownRecordQuery
 
 router = Router()
 MOST_OFFERED = 20
@@ -24,11 +24,11 @@ MOST_LISTS = 30
 """Named lists of one person in one form."""
 
 
-@router.get("/desk", response={200: list[WaitingView]})
-def show_waiting(request: HttpRequest) -> list[WaitingView]:
+@router.get("/desk", response={200: list[DeskTasksView]})
+def show_waiting(request: HttpRequest) -> list[DeskTasksView]:
     """The forms in use, and how many records in each wait for who asks."""
     return [
-        WaitingView(
+        DeskTasksView(
             key=one.form.key,
             name=one.form.name,
             purpose=one.form.purpose,
@@ -59,7 +59,7 @@ def export_records(
 
 @router.get("/forms/{form_key}/known-records", response={200: list[KnownRecord]})
 def known_records(
-    request: HttpRequest, form_key: str, asked: Query[KnownAsked]
+    request: HttpRequest, form_key: str, asked: Query[KnownRecordQuery]
 ) -> list[KnownRecord]:
     """Records by what people know them by, for a field that refers to one: the newest that fit."""
     person_with(request, Right.READ)
@@ -68,7 +68,7 @@ def known_records(
         number = number_in(asked.number)
         found = Record.objects.filter(form=draft, number=number) if number is not None else []
     else:
-        found = find(draft.pk, None, Wanted(search=asked.search)).records[:MOST_OFFERED]
+        found = find(draft.pk, None, RecordQuery(search=asked.search)).records[:MOST_OFFERED]
     return [KnownRecord(number=r.number, title=r.title, on_hold=r.on_hold) for r in found]
 
 

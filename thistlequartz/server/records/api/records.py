@@ -7,8 +7,8 @@ from ninja import Query, Router, Status
 from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.in_force import release_in_force
-from thistlequartz.server.judging.services import Trial, judge_all, waivers
-from thistlequartz.server.judging.shapes import TrialBody, Verdicts
+from thistlequartz.server.judging.services import JudgeRequest, judge_all, waivers
+from thistlequartz.server.judging.shapes import JudgeBody, VerdictsView
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with, role_of
 from thistlequartz.server.releases.services import compiled_release
@@ -22,17 +22,17 @@ from ..lookup import DatabaseLookup
 from ..models import Record
 from ..pages import page_of
 from ..shapes import (
-    ComparisonAsked,
+    ApprovalBody,
+    ApprovalResultView,
+    ComparisonBody,
     ComparisonView,
-    DecidedView,
-    Decision,
-    DeskForm,
+    DeskFormView,
     DifferenceView,
     FormRemoval,
     Listing,
     RecordPage,
     RecordView,
-    Submission,
+    SaveBody,
     VersionOf,
     name_of,
     summary_of,
@@ -42,13 +42,13 @@ from ..shapes import (
 router = Router()
 
 
-@router.get("/forms/{form_key}/desk", response={200: DeskForm})
-def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
+@router.get("/forms/{form_key}/desk", response={200: DeskFormView})
+def show_desk(request: HttpRequest, form_key: str) -> DeskFormView:
     """The form as clerks fill it in now."""
     person = person_with(request, Right.READ)
     desk = desk_of(form_key)
     form = desk.compiled.form
-    return DeskForm(
+    return DeskFormView(
         key=form.key,
         name=form.name,
         release=desk.release.number,
@@ -59,16 +59,16 @@ def show_desk(request: HttpRequest, form_key: str) -> DeskForm:
     )
 
 
-@router.post("/forms/{form_key}/desk/judge", response={200: Verdicts})
-def judge_entry(request: HttpRequest, form_key: str, body: TrialBody) -> Verdicts:
+@router.post("/forms/{form_key}/desk/judge", response={200: VerdictsView})
+def judge_entry(request: HttpRequest, form_key: str, body: JudgeBody) -> VerdictsView:
     """What the release in force says of a record being filled in. Stores nothing."""
     person = person_with(request, Right.READ)
     compiled = desk_of(form_key).compiled
     if body.number is None:
-        trial = Trial.of(body, role_of(person, form_key), DatabaseLookup(form_key))
+        trial = JudgeRequest.of(body, role_of(person, form_key), DatabaseLookup(form_key))
         return judge_all(compiled, trial, person.style)
     record = services.get_record(form_key, body.number)
-    entry = services.Submission(body.values, waivers(body.reasons), tuple(body.proposals_applied))
+    entry = services.SaveRequest(body.values, waivers(body.reasons), tuple(body.proposals_applied))
     trial = services.trial_of(record, entry, role_of(person, form_key), tuple(body.touched))
     return judge_all(compiled, trial, person.style)
 
@@ -97,7 +97,7 @@ def show_record(request: HttpRequest, form_key: str, number: int) -> RecordView:
 
 
 @router.post("/forms/{form_key}/records", response={201: RecordView})
-def create_record(request: HttpRequest, form_key: str, body: Submission) -> Status[RecordView]:
+def create_record(request: HttpRequest, form_key: str, body: SaveBody) -> Status[RecordView]:
     """Save a new record, or save and submit it."""
     person = _writer(request, body)
     record = services.store_record(
@@ -107,7 +107,7 @@ def create_record(request: HttpRequest, form_key: str, body: Submission) -> Stat
 
 
 @router.put("/forms/{form_key}/records/{number}", response={200: RecordView})
-def change_record(request: HttpRequest, form_key: str, number: int, body: Submission) -> RecordView:
+def change_record(request: HttpRequest, form_key: str, number: int, body: SaveBody) -> RecordView:
     """Save a changed record, or save and submit it, unless it was changed meanwhile."""
     person = _writer(request, body)
     record = services.store_record(
@@ -127,7 +127,7 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: Submis
     response={200: ComparisonView},
 )
 def compare_record(
-    request: HttpRequest, form_key: str, number: int, body: ComparisonAsked
+    request: HttpRequest, form_key: str, number: int, body: ComparisonBody
 ) -> ComparisonView:
     """The record as it is stored by now, beside what somebody has on the screen."""
     style = person_with(request, Right.READ).style
@@ -156,8 +156,8 @@ def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf)
     return view_of(approving.take_back(person, form_key, number, body.version), person)
 
 
-@router.post("/forms/{form_key}/decisions", response={200: list[DecidedView]})
-def decide(request: HttpRequest, form_key: str, body: Decision) -> list[DecidedView]:
+@router.post("/forms/{form_key}/decisions", response={200: list[ApprovalResultView]})
+def decide(request: HttpRequest, form_key: str, body: ApprovalBody) -> list[ApprovalResultView]:
     """Approve records or send them back, each judged by itself; one refused stops no other."""
     person = person_with(request, Right.APPROVE)
 
@@ -170,17 +170,17 @@ def decide(request: HttpRequest, form_key: str, body: Decision) -> list[DecidedV
     return [_decided(done) for done in approving.each(chosen, one)]
 
 
-def _decided(done: approving.Decided) -> DecidedView:
+def _decided(done: approving.ApprovalResult) -> ApprovalResultView:
     if done.refusal is None:
         title = done.record.title if done.record else ""
-        return DecidedView(number=done.number, title=title, done=True)
+        return ApprovalResultView(number=done.number, title=title, done=True)
     told = " ".join([done.refusal.title, *(one.message for one in done.refusal.errors)])
-    return DecidedView(
+    return ApprovalResultView(
         number=done.number, title="", done=False, why_not=told, mend=done.refusal.detail
     )
 
 
-def _writer(request: HttpRequest, body: Submission) -> Person:
+def _writer(request: HttpRequest, body: SaveBody) -> Person:
     if body.approve:
         person_with(request, Right.APPROVE)
     return person_with(request, Right.WRITE_RECORDS)

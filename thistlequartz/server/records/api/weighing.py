@@ -16,40 +16,40 @@ from ..weighing import begin_weighing, last_weighing, numbers_behind
 
 router = Router()
 NUMBERS_SENT = 200
-Moments = dict[Literal["save", "submit"], "CountedView"]
+Moments = dict[Literal["save", "submit"], "RecordCountView"]
 
 
-class CountedView(BaseModel):
+class RecordCountView(BaseModel):
     """How many records, and the first of them by number."""
 
     count: int
     numbers: list[int]
 
 
-class RuleWeightView(BaseModel):
+class RuleImpactView(BaseModel):
     """What becomes of one rule over all records."""
 
     rule: str
     name: str
     other_records: bool
     """Whether it asks what other records hold."""
-    newly: CountedView
-    no_longer: CountedView
-    harder: CountedView
+    newly: RecordCountView
+    no_longer: RecordCountView
+    harder: RecordCountView
     """Broken before, too, and now told of harder."""
     stops: dict[Literal["save", "submit"], int]
     warns: dict[Literal["save", "submit"], int]
 
 
-class LostView(BaseModel):
+class DroppedFieldView(BaseModel):
     """Of how many records the values in a field would be dropped when they are next saved."""
 
     key: str
     label: str
-    records: CountedView
+    records: RecordCountView
 
 
-class WeightView(BaseModel):
+class ImpactView(BaseModel):
     """What the draft means for all stored records, against the release of that number."""
 
     release: int
@@ -57,30 +57,30 @@ class WeightView(BaseModel):
     newly_refused: Moments
     newly_warned: Moments
     no_longer_refused: Moments
-    rules: dict[str, RuleWeightView]
-    lost: dict[str, LostView]
+    rules: dict[str, RuleImpactView]
+    lost: dict[str, DroppedFieldView]
     narrowed: bool
     """Whether only the checks that differ had to be judged first."""
 
 
-class WeighingView(BaseModel):
+class ImpactStateView(BaseModel):
     """The newest weighing: how far it is, what it gave, and whether that still holds."""
 
     job: JobView | None
-    weight: WeightView | None
+    weight: ImpactView | None
     stale: bool
     saved_since: int
     """How many records were stored or changed since it began."""
 
 
-class Weighed(BaseModel):
+class ImpactBody(BaseModel):
     """What is weighed: the draft, or an earlier release that may come again."""
 
     model_config = ConfigDict(extra="forbid")
     again: Annotated[int, Field(ge=1, le=999_999)] | None = None
 
 
-class Behind(BaseModel):
+class RecordCountQuery(BaseModel):
     """Which count is meant, and the moment, the field or the rule that it is of."""
 
     model_config = ConfigDict(extra="forbid")
@@ -90,12 +90,12 @@ class Behind(BaseModel):
     of: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
 
 
-@router.get("/forms/{form_key}/weighing", response={200: WeighingView})
-def show_weighing(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> WeighingView:
+@router.get("/forms/{form_key}/weighing", response={200: ImpactStateView})
+def show_weighing(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> ImpactStateView:
     """What is known of the stored records and the draft."""
     person_with(request, Right.READ)
     weighing = last_weighing(form_key, asked.again)
-    return WeighingView(
+    return ImpactStateView(
         job=job_view(weighing.job) if weighing.job else None,
         weight=_read(weighing.result),
         stale=weighing.stale,
@@ -103,10 +103,10 @@ def show_weighing(request: HttpRequest, form_key: str, asked: Query[Weighed]) ->
     )
 
 
-def _read(result: object) -> WeightView | None:
+def _read(result: object) -> ImpactView | None:
     """A kept result; none where an older version of the product has kept it in another shape."""
     try:
-        weight = WeightView.model_validate(result)
+        weight = ImpactView.model_validate(result)
     except ValidationError:
         return None
     for found in _counts(weight):
@@ -114,7 +114,7 @@ def _read(result: object) -> WeightView | None:
     return weight
 
 
-def _counts(weight: WeightView) -> list[CountedView]:
+def _counts(weight: ImpactView) -> list[RecordCountView]:
     by_moment = (weight.newly_refused, weight.newly_warned, weight.no_longer_refused)
     return [
         *(one for moments in by_moment for one in moments.values()),
@@ -129,7 +129,7 @@ def _counts(weight: WeightView) -> list[CountedView]:
 
 @router.get("/forms/{form_key}/weighing-file", response={200: str})
 def export_weighed(
-    request: HttpRequest, form_key: str, asked: Query[Behind]
+    request: HttpRequest, form_key: str, asked: Query[RecordCountQuery]
 ) -> StreamingHttpResponse:
     """The records behind one count of the newest weighing, with what the draft says of each."""
     person_with(request, Right.READ)
@@ -141,7 +141,7 @@ def export_weighed(
 
 
 @router.post("/forms/{form_key}/weighing", response={202: JobView})
-def weigh(request: HttpRequest, form_key: str, asked: Query[Weighed]) -> Status[JobView]:
+def weigh(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> Status[JobView]:
     """Judge every stored record by the draft, in the background."""
     person = person_with(request, Right.EDIT_DRAFT)
     return Status(202, job_view(begin_weighing(person, form_key, asked.again)))

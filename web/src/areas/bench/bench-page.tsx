@@ -328,7 +328,7 @@ function begunWith(
   // Until the first answer is there, what a record of today begins with.
   if (!judgement) return circumstances.asOf || circumstances.release ? {} : form.sheet.starting;
   const filled = Object.entries(judgement.save.fields).filter(
-    ([key, state]) => !(key in trial.values) && !state.derived && !state.locked && state.value,
+    ([key, state]) => !(key in trial.values) && !state.derived && !state.read_only && state.value,
   );
   return Object.fromEntries(filled.map(([key, state]) => [key, state.value as Entered]));
 }

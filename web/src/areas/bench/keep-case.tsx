@@ -39,8 +39,8 @@ const OUTCOME_NAMES: Record<Outcome, string> = {
 
 /** A name that says what the try shows. */
 function nameFor(form: BenchForm, { save, submit }: Judgement) {
-  const broken = submit.results.find((result) => result.status === "broken");
-  const rule = form.rules.find((one) => one.key === broken?.rule);
+  const violated = submit.results.find((result) => result.status === "violated");
+  const rule = form.rules.find((one) => one.key === violated?.rule);
   if (rule) return `${OUTCOME_NAMES[submit.outcome]} by “${rule.name}”`;
   const clear = save.outcome === "clear" && submit.outcome === "clear";
   return clear ? "A record that goes through" : "";
@@ -59,16 +59,16 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
   const queries = useQueryClient();
   const notify = useNotify();
   const now = speaking(judgement);
-  const [broken, setBroken] = useState<string[] | null>(() => now.map((one) => one.rule));
+  const [violated, setBroken] = useState<string[] | null>(() => now.map((one) => one.rule));
   const differs = (outcome: Outcome | null, present: Outcome) =>
     outcome !== null && outcome !== present;
   const otherwise =
     differs(said.save, judgement.save.outcome) ||
     differs(said.submit, judgement.submit.outcome) ||
-    (broken !== null &&
-      (broken.length !== now.length || now.some((one) => !broken.includes(one.rule))));
-  const lessThanAll = said.save === null || said.submit === null || broken === null;
-  const nothing = said.save === null && said.submit === null && broken === null;
+    (violated !== null &&
+      (violated.length !== now.length || now.some((one) => !violated.includes(one.rule))));
+  const lessThanAll = said.save === null || said.submit === null || violated === null;
+  const nothing = said.save === null && said.submit === null && violated === null;
   const keep = useMutation({
     mutationFn: () =>
       answer(
@@ -79,7 +79,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
             suite,
             why,
             trial,
-            expected: otherwise || lessThanAll ? { ...said, broken } : null,
+            expected: otherwise || lessThanAll ? { ...said, violated } : null,
           },
         }),
       ),
@@ -119,7 +119,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
                 const chosen = (event.target.value || null) as Outcome | null;
                 const next = { ...said, [moment]: chosen };
                 setSaid(next);
-                if (next.save === "clear" && next.submit === "clear" && broken) setBroken([]);
+                if (next.save === "clear" && next.submit === "clear" && violated) setBroken([]);
               }}
             >
               {OUTCOMES.map((one) => (
@@ -133,12 +133,12 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
         ))}
       </div>
       <Tick
-        checked={broken !== null}
+        checked={violated !== null}
         onChange={(on) => setBroken(on ? now.map((one) => one.rule) : null)}
       >
-        Look at which rules are broken
+        Look at which rules are violated
       </Tick>
-      {broken && <Broken form={form} now={now} broken={broken} onChange={setBroken} />}
+      {violated && <Broken form={form} now={now} violated={violated} onChange={setBroken} />}
       {nothing && <p className="mt-2 text-ochre">Let the case look at one of these at least.</p>}
       {otherwise && (
         <p className="mt-2 text-ochre">
@@ -187,29 +187,31 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
 
 type BrokenProps = {
   form: BenchForm;
-  now: Schemas["RuleResult"][];
-  broken: string[];
-  onChange: (broken: string[]) => void;
+  now: Schemas["RuleResultView"][];
+  violated: string[];
+  onChange: (violated: string[]) => void;
 };
 
-/** The rules that should be broken: those that are, unless they are taken off, and any other. */
-function Broken({ form, now, broken, onChange }: BrokenProps) {
+/** The rules that should be violated: those that are, unless they are taken off, and any other. */
+function Broken({ form, now, violated, onChange }: BrokenProps) {
   const shown = form.rules.filter(
-    ({ key }) => broken.includes(key) || now.some((one) => one.rule === key),
+    ({ key }) => violated.includes(key) || now.some((one) => one.rule === key),
   );
   const others = form.rules.filter((rule) => !rule.effect && !shown.includes(rule));
   return (
     <fieldset className="mt-3">
       <legend className="text-muted">
-        {shown.length === 0 ? "No rule should be broken." : "These rules should be broken:"}
+        {shown.length === 0 ? "No rule should be violated." : "These rules should be violated:"}
       </legend>
       {shown.map(({ key, name }) => {
         const severity = now.find((one) => one.rule === key)?.severity;
         return (
           <Tick
             key={key}
-            checked={broken.includes(key)}
-            onChange={(on) => onChange(on ? [...broken, key] : broken.filter((one) => one !== key))}
+            checked={violated.includes(key)}
+            onChange={(on) =>
+              onChange(on ? [...violated, key] : violated.filter((one) => one !== key))
+            }
           >
             {severity && <Facet level={OUTCOME_LEVEL[OUTCOME_OF[severity]]} size={14} />} {name}
           </Tick>
@@ -217,10 +219,10 @@ function Broken({ form, now, broken, onChange }: BrokenProps) {
       })}
       {others.length > 0 && (
         <select
-          aria-label="Another rule that should be broken"
+          aria-label="Another rule that should be violated"
           className="line-input mt-1 max-w-full"
           value=""
-          onChange={(event) => onChange([...broken, event.target.value])}
+          onChange={(event) => onChange([...violated, event.target.value])}
         >
           <option value="">another rule…</option>
           {others.map(({ key, name }) => (
@@ -234,12 +236,12 @@ function Broken({ form, now, broken, onChange }: BrokenProps) {
   );
 }
 
-const OUTCOME_OF = { off: "clear", note: "noted", warn: "warned", block: "blocked" } as const;
+const OUTCOME_OF = { none: "clear", note: "noted", warn: "warned", block: "blocked" } as const;
 
-/** The rules that are broken and speak on saving or submitting, as hard as they do on submitting. */
+/** The rules that are violated and speak on saving or submitting, as hard as they do on submitting. */
 function speaking({ save, submit }: Judgement) {
-  const found = new Map<string, Schemas["RuleResult"]>();
+  const found = new Map<string, Schemas["RuleResultView"]>();
   for (const result of [...save.results, ...submit.results])
-    if (result.status === "broken") found.set(result.rule, result);
+    if (result.status === "violated") found.set(result.rule, result);
   return [...found.values()];
 }

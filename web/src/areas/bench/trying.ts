@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { type Attempt, attemptWith, type Entered, type Values } from "../form-sheet/judging";
 
 export type BenchForm = Schemas["BenchForm"];
-export type Trying = Schemas["BenchTrialBody"];
+export type Trying = Schemas["BenchBody"];
 
 export type Circumstances = {
   /** The release it is judged by; null: the draft. */

@@ -15,7 +15,7 @@ import { readiness } from "../form-sheet/readiness";
 import { Trace } from "./trace";
 import type { BenchForm, Trying } from "./trying";
 
-type Result = Schemas["RuleResult"];
+type Result = Schemas["RuleResultView"];
 type Status = Result["status"];
 type Rule = BenchForm["rules"][number];
 type Row = { saving: Result; submitting: Result; rule: Rule };
@@ -38,14 +38,14 @@ type Props = {
 
 /** The order of the filters. */
 const ORDER: Status[] = [
-  "broken",
-  "kept",
-  "nothing_to_judge",
-  "does_not_apply",
-  "target_not_in_play",
+  "violated",
+  "satisfied",
+  "not_evaluable",
+  "not_applicable",
+  "not_relevant",
   "out_of_scope",
   "silent",
-  "off",
+  "disabled",
   "unfinished",
 ];
 const ALL = "all";
@@ -193,7 +193,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
               <Button
                 look="quiet"
                 className="ml-auto"
-                busy={!rule.on && !isOff}
+                busy={!rule.enabled && !isOff}
                 onClick={() => props.onSwitch(rule.key)}
               >
                 {isOff ? "Try with this rule again" : "Try without this rule"}
@@ -262,12 +262,12 @@ function SeverityCell({ severity }: { severity: Result["severity"] }) {
 
 /** A rule with an effect is not met or broken: it is in effect, or it is not. */
 function Answer({ result, effect }: { result: Result; effect: boolean }) {
-  if (result.status === "broken") return <SeverityCell severity={result.severity} />;
+  if (result.status === "violated") return <SeverityCell severity={result.severity} />;
   return (
-    <td className={`w-38 ${result.status === "kept" ? "text-moss" : "text-muted"}`}>
+    <td className={`w-38 ${result.status === "satisfied" ? "text-moss" : "text-muted"}`}>
       <span className="flex items-center gap-1.5">
-        {result.status === "kept" && !effect && <Facet level="clear" />}{" "}
-        {effect && result.status === "kept" ? "in effect" : STATUS_WORDS[result.status]}
+        {result.status === "satisfied" && !effect && <Facet level="clear" />}{" "}
+        {effect && result.status === "satisfied" ? "in effect" : STATUS_WORDS[result.status]}
       </span>
     </td>
   );

@@ -71,7 +71,7 @@ function Found({ form, trial, moment, onUse }: Props) {
   );
 }
 
-type NothingProps = { formKey: string; rules: Schemas["StoppedBy"][] };
+type NothingProps = { formKey: string; rules: Schemas["BlockingRuleView"][] };
 
 function Nothing({ formKey, rules }: NothingProps) {
   if (rules.length === 0)

@@ -50,7 +50,7 @@ export function CaseTableView(props: Props) {
       <caption className={left > 0 ? "pb-1 text-right text-sm text-muted" : "sr-only"}>
         Cases by rules
         {left > 0 &&
-          `; ${counted(left, "rule")} that none of these cases shows broken ${left === 1 ? "is" : "are"} left out`}
+          `; ${counted(left, "rule")} that none of these cases shows violated ${left === 1 ? "is" : "are"} left out`}
       </caption>
       <thead className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--edge)] text-sm text-muted">
         <tr className="border-b border-edge align-bottom *:pb-1 *:font-normal">
@@ -195,7 +195,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
           key={rule.key}
           rule={rule}
           status={row.statuses[place.get(rule.key) ?? -1]}
-          expected={row.case.expected.broken?.includes(rule.key)}
+          expected={row.case.expected.violated?.includes(rule.key)}
           onColumn={props.onColumn}
         />
       ))}
@@ -218,7 +218,7 @@ function Found({ outcome }: { outcome: CaseView["save"] }) {
 type MarkProps = {
   rule: Schemas["CaseRule"];
   status: CaseView["statuses"][number] | undefined;
-  /** Whether it should be broken; undefined: the case does not look at that. */
+  /** Whether it should be violated; undefined: the case does not look at that. */
   expected: boolean | undefined;
   onColumn: (rule: string | null) => void;
 };
@@ -227,12 +227,15 @@ const QUIET: Record<string, string> = { kept: "·", nothing_to_judge: "", does_n
 
 /** Broken as hard as it speaks; a dot where it is met; nothing where it has no say. */
 function Mark({ rule, status, expected, onColumn }: MarkProps) {
-  const broken = status === "broken";
+  const violated = status === "violated";
   const hardest = (["block", "warn", "note"] as const).find((one) =>
     [rule.save, rule.submit].includes(one),
   );
   const differs =
-    status !== undefined && hardest !== undefined && expected !== undefined && broken !== expected;
+    status !== undefined &&
+    hardest !== undefined &&
+    expected !== undefined &&
+    violated !== expected;
   const words = `${rule.name}: ${status ? STATUS_WORDS[status] : "not run"}${differs ? ", not as expected" : ""}`;
   return (
     <td
@@ -241,14 +244,14 @@ function Mark({ rule, status, expected, onColumn }: MarkProps) {
       onMouseLeave={() => onColumn(null)}
       className={`text-center ${differs ? "outline-2 -outline-offset-1 outline-madder" : ""}`}
     >
-      {broken && hardest ? (
+      {violated && hardest ? (
         <Facet level={hardest} size={12} />
       ) : (
         <span aria-hidden="true" className="text-moss">
           {QUIET[status ?? ""] ?? ""}
         </span>
       )}
-      {(broken || differs) && <span className="sr-only">{words}</span>}
+      {(violated || differs) && <span className="sr-only">{words}</span>}
     </td>
   );
 }

@@ -5,8 +5,8 @@ import type { CaseTable, CaseView } from "./queries";
 
 const rule = (key: string, effect = false) =>
   ({ key, name: key, effect, save: "warn", submit: "block" }) as CaseTable["rules"][number];
-const row = (broken: string[], expected: string[] | null = []) =>
-  ({ broken, case: { expected: { broken: expected } } }) as unknown as CaseView;
+const row = (violated: string[], expected: string[] | null = []) =>
+  ({ violated, case: { expected: { violated: expected } } }) as unknown as CaseView;
 const nameOf = (key: string) => key.toUpperCase();
 
 describe("the columns of the table of cases", () => {
@@ -25,10 +25,10 @@ describe("the columns of the table of cases", () => {
 
 describe("what a case expects", () => {
   it("is said as far as it looks", () => {
-    expect(expectations({ save: "clear", submit: "blocked", broken: ["a", "b"] }, nameOf)).toBe(
-      "saving clear, submitting blocked, broken: A; B",
+    expect(expectations({ save: "clear", submit: "blocked", violated: ["a", "b"] }, nameOf)).toBe(
+      "saving clear, submitting blocked, violated: A; B",
     );
-    expect(expectations({ save: null, submit: "noted", broken: null }, nameOf)).toBe(
+    expect(expectations({ save: null, submit: "noted", violated: null }, nameOf)).toBe(
       "submitting noted",
     );
   });
@@ -36,22 +36,22 @@ describe("what a case expects", () => {
     const all = {
       save: "clear" as const,
       submit: null,
-      broken: [],
+      violated: [],
       on_hold: true,
       offered: { a: { rate: "2" } },
-      asked: { note: "closed" as const, mark: "locked" as const },
+      field_states: { note: "not_relevant" as const, mark: "read_only" as const },
       computed: { total: null },
     };
     const labelOf = (key: string) => ({ note: "Note", rate: "Rate" })[key] ?? key;
     expect(expectations(all, nameOf, labelOf)).toBe(
-      "saving clear, no rule broken, set on hold, “A” proposed (Rate 2), Note is not asked, " +
+      "saving clear, no rule violated, set on hold, “A” proposed (Rate 2), Note is not asked, " +
         "mark is locked, total computed as blank",
     );
   });
   it("names what cannot be read, how rules stand and what is stored", () => {
-    const closer = { faults: ["depth"], statuses: { a: "nothing_to_judge" as const } };
+    const closer = { faults: ["depth"], statuses: { a: "not_evaluable" as const } };
     expect(
-      expectations({ broken: null, ...closer, stored: { mark: "x", note: null } }, nameOf),
+      expectations({ violated: null, ...closer, stored: { mark: "x", note: null } }, nameOf),
     ).toBe("not readable: depth, “A” nothing to judge, mark stored as x, note stored as blank");
   });
 });

@@ -8,7 +8,7 @@ export function columnsFor(rules: CaseTable["rules"], rows: CaseView[]) {
   const checks = rules.filter((rule) => !rule.effect);
   if (checks.length <= MOST_COLUMNS) return { shown: checks, left: 0 };
   const spoken = new Set(
-    rows.flatMap((row) => [...row.broken, ...(row.case.expected.broken ?? [])]),
+    rows.flatMap((row) => [...row.violated, ...(row.case.expected.violated ?? [])]),
   );
   const shown = checks.filter((rule) => spoken.has(rule.key)).slice(0, MOST_COLUMNS);
   return { shown, left: checks.length - shown.length };

@@ -14,7 +14,7 @@ import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
 import { type Technique, useDrafted, useKeepSeveral } from "./queries";
 
 const TECHNIQUES: [Technique, string, string][] = [
-  ["both", "Both ways", "every rule seen broken, and seen met"],
+  ["both", "Both ways", "every rule seen violated, and seen met"],
   ["boundary", "Bounds", "the values on and beside each bound"],
   ["blank", "Blank", "what every new record starts with"],
   ["choice", "Each choice", "every answer at least once"],
@@ -152,7 +152,7 @@ function Found({ form, technique, values, onDone }: FoundProps) {
 
 type DraftProps = {
   form: FormView;
-  drafted: Schemas["DraftedView"];
+  drafted: Schemas["DraftedCaseView"];
   chosen: boolean;
   onChoose: () => void;
 };

@@ -3,12 +3,12 @@ import type { Schemas } from "../../api/client";
 import { OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { CaseView } from "./queries";
 
-type Asked = NonNullable<Schemas["Expected"]["asked"]>[string];
+type FieldStateName = NonNullable<Schemas["Expected"]["field_states"]>[string];
 
-const ASKED_WORDS: Record<Asked, string> = {
-  open: "is asked",
-  closed: "is not asked",
-  locked: "is locked",
+const FIELD_STATE_WORDS: Record<FieldStateName, string> = {
+  relevant: "is asked",
+  not_relevant: "is not asked",
+  read_only: "is locked",
   waiting: "waits",
 };
 
@@ -25,7 +25,7 @@ export function expectations(
   nameOf: (rule: string) => string,
   labelOf: (field: string) => string = (key) => key,
 ): string {
-  const { save, submit, broken, on_hold, offered, asked, computed, faults } = expected;
+  const { save, submit, violated, on_hold, offered, field_states, computed, faults } = expected;
   const each = <T>(
     of: Record<string, T> | null | undefined,
     say: (key: string, one: T) => string,
@@ -33,15 +33,15 @@ export function expectations(
   const said = [
     save && `saving ${OUTCOME_WORDS[save].toLowerCase()}`,
     submit && `submitting ${OUTCOME_WORDS[submit].toLowerCase()}`,
-    broken && broken.length === 0 && "no rule broken",
-    broken && broken.length > 0 && `broken: ${broken.map(nameOf).join("; ")}`,
+    violated && violated.length === 0 && "no rule violated",
+    violated && violated.length > 0 && `violated: ${violated.map(nameOf).join("; ")}`,
     on_hold != null && (on_hold ? "set on hold" : "not on hold"),
     offered && Object.keys(offered).length === 0 && "nothing proposed",
     ...each(offered, (rule, values) => {
       const what = each(values, (key, value) => `${labelOf(key)} ${written(value)}`);
       return `“${nameOf(rule)}” proposed (${what.join(", ")})`;
     }),
-    ...each(asked, (key, state) => `${labelOf(key)} ${ASKED_WORDS[state]}`),
+    ...each(field_states, (key, state) => `${labelOf(key)} ${FIELD_STATE_WORDS[state]}`),
     ...each(computed, (key, value) => `${labelOf(key)} computed as ${written(value)}`),
     faults && faults.length > 0 && `not readable: ${faults.map(labelOf).join(", ")}`,
     ...each(expected.statuses, (rule, status) => `“${nameOf(rule)}” ${STATUS_WORDS[status]}`),

@@ -19,7 +19,7 @@ import { useCases, useKeepSeveral, useLookForSlips, useProof, useSlips } from ".
 
 type Proof = Schemas["ProofView"];
 type RuleProof = Schemas["RuleProofView"];
-type Slip = Schemas["SlipView"];
+type Slip = Schemas["MutationView"];
 const USUAL = { show: "" };
 export function ProofPage() {
   const form = useForm().data;
@@ -45,8 +45,8 @@ function Proved({ form }: { form: FormView }) {
 const TALLIES: [keyof Pick<Proof, "both_ways" | "save" | "submit" | "bounds" | "parts">, string][] =
   [
     ["both_ways", "rules seen both ways"],
-    ["save", "that speak on saving seen broken"],
-    ["submit", "that speak on submitting seen broken"],
+    ["save", "that speak on saving seen violated"],
+    ["submit", "that speak on submitting seen violated"],
     ["bounds", "bounds tried on both sides"],
     ["parts", "parts of conditions shown to matter alone"],
   ];
@@ -291,7 +291,7 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
                 {names.get(rule.rule) ?? rule.rule}
               </Link>
               <span className="block text-sm text-muted">
-                {effects.has(rule.rule) ? "in effect" : "broken"} in {rule.fired.length},{" "}
+                {effects.has(rule.rule) ? "in effect" : "violated"} in {rule.fired.length},{" "}
                 {rule.always
                   ? "and always in effect"
                   : `${effects.has(rule.rule) ? "not in effect" : "met"} in ${rule.cleared.length}`}
@@ -308,7 +308,7 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
 /** What is still open of a rule, in words. */
 function wanting(rule: RuleProof) {
   return [
-    rule.fired.length === 0 && "never seen broken",
+    rule.fired.length === 0 && "never seen violated",
     !rule.always && rule.cleared.length === 0 && "never seen met",
     ...rule.bounds.flatMap((bound) => [
       !bound.inside && `no case just inside “${bound.words}”`,

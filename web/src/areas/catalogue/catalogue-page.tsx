@@ -21,7 +21,7 @@ const ONLY = {
   all: { label: "all forms", fits: () => true },
   with_rules: { label: "those with rules", fits: (form: Summary) => form.rules > 0 },
   demanding: {
-    label: "those with needed fields",
+    label: "those with required fields",
     fits: (form: Summary) => form.mandatory_fields > 0,
   },
   stopping: {
@@ -43,7 +43,7 @@ const COUNTS: {
   { head: "Fields", of: "field", place: "fields", count: (form) => form.fields },
   {
     head: "Needed",
-    of: "needed field",
+    of: "required field",
     place: "fields?show=needed",
     count: (form) => form.mandatory_fields,
   },

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 
-export type Hit = Schemas["Hit"];
+export type Hit = Schemas["SearchHit"];
 
 export function useHits(asked: string) {
   return useQuery({

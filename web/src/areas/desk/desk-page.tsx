@@ -9,7 +9,7 @@ import { Facet } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 
-type Waiting = Schemas["WaitingView"];
+type Waiting = Schemas["DeskTasksView"];
 const MOST = 1000;
 
 /** Each count leads to the list of what it counts. */

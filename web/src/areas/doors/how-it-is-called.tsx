@@ -78,7 +78,7 @@ function Call({ method, path, operation, document }: CallProps) {
               {Object.entries(body?.properties ?? {}).map(([name, schema]) => (
                 <li key={name}>
                   <code className="font-mono text-sm">{name}</code>: {kindOf(schema)}
-                  {body?.required?.includes(name) && ", needed"}
+                  {body?.required?.includes(name) && ", required"}
                   {schema.description && <span className="text-muted">. {schema.description}</span>}
                 </li>
               ))}

@@ -3,8 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 
 export type LinkView = Schemas["LinkView"];
-export type LinkEntry = Schemas["LinkEntry"];
-export type Ending = Schemas["Ending"];
+export type LinkEntry = Schemas["LinkDocument"];
+export type Ending = Schemas["LinkEnding"];
 
 export function useLinks(formKey: string) {
   return useQuery({

@@ -208,7 +208,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (
           <Tick checked={needed} onChange={(needed) => kept.change({ field, version, needed })}>
-            it is needed to submit, and warned of on saving
+            it is required to submit, and warned of on saving
           </Tick>
         )}
         {onSay && (

@@ -19,7 +19,7 @@ type Props = {
   onDrop: (key: string) => void;
 };
 
-const MARK_WORDS = { demanded: "needed", expected: "wanted" };
+const MARK_WORDS = { required: "required", recommended: "recommended" };
 const FIELD_DRAGGED = "application/x-thistlequartz-field";
 
 export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts }: Props) {
@@ -68,7 +68,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
           <span className="font-mono text-sm text-muted">{field.key}</span>
           {mark && (
             <span className="flex items-center gap-1 text-sm text-muted">
-              <Facet level={mark === "demanded" ? "block" : "note"} size={11} />
+              <Facet level={mark === "required" ? "block" : "note"} size={11} />
               {MARK_WORDS[mark]}
             </span>
           )}

@@ -50,13 +50,13 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
               </li>
             );
           return (
-            <li key={rule.key} className={rule.on ? "py-0.5" : "py-0.5 text-muted"}>
+            <li key={rule.key} className={rule.enabled ? "py-0.5" : "py-0.5 text-muted"}>
               {sentence.length > 0 ? (
                 <Sentence segments={sentence} />
               ) : (
                 `${one.called}: unfinished.`
               )}
-              {!rule.on && " (switched off)"}
+              {!rule.enabled && " (switched off)"}
               {mayEdit && (
                 <Button
                   look="quiet"

@@ -118,7 +118,7 @@ function Fields({ form }: { form: FormView }) {
             checked={onlyNeeded}
             onChange={(event) => ask({ show: event.target.checked ? "needed" : "" })}
           />
-          needed ones only
+          required ones only
         </label>
         {mayEdit && (
           <Button ref={begin} look="solid" onClick={beginNew}>

@@ -32,7 +32,7 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
   });
 }
 
-/** A new field may be needed from the beginning: then it gets its first rule with it. */
+/** A new field may be required from the beginning: then it gets its first rule with it. */
 type Storing = { field: Field; version: number | null; anyway: boolean; needed: boolean };
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */

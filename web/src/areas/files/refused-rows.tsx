@@ -1,7 +1,7 @@
 // Rows that are refused, with the reasons at their columns.
 import type { Schemas } from "../../api/client";
 
-type Row = Schemas["RefusedView"];
+type Row = Schemas["RejectedRowView"];
 
 export function RefusedRows({ rows, label }: { rows: readonly Row[]; label: string }) {
   return (

@@ -46,8 +46,8 @@ type Props = SheetChanges & {
 };
 
 const MARK_WORDS = {
-  demanded: { entry: "", save: "needed to save", submit: "needed to submit" },
-  expected: { entry: "wanted", save: "wanted", submit: "wanted" },
+  required: { entry: "", save: "required to save", submit: "required to submit" },
+  recommended: { entry: "wanted", save: "wanted", submit: "wanted" },
 };
 
 function hardestOf(told: Told[]) {
@@ -57,12 +57,12 @@ function hardestOf(told: Told[]) {
 
 export function FieldRow(props: Props) {
   const { id, field, state, trial, told, inside, pointed } = props;
-  const closed = state?.shown === "closed";
+  const closed = state?.display === "disabled";
   const value = closed ? null : (trial.values[field.key] ?? null);
   const layout = inside
     ? "py-1"
     : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
-  const unasked = closed || state?.derived || state?.locked || props.readOnly;
+  const unasked = closed || state?.derived || state?.read_only || props.readOnly;
   const isGroup = field.type === "yes_no" || field.type === "choices";
   return (
     <div
@@ -96,9 +96,9 @@ export function FieldRow(props: Props) {
           {told.map((one) => (
             <Message key={`${one.rule}-${one.text}`} told={one} />
           ))}
-          {told.length === 0 && state?.acknowledged && (
+          {told.length === 0 && state?.confirmation && (
             <li className="mt-0.5 flex items-center gap-1.5 text-moss">
-              <Facet level="clear" size={14} /> {state.acknowledged}
+              <Facet level="clear" size={14} /> {state.confirmation}
             </li>
           )}
         </ul>
@@ -127,7 +127,7 @@ export function FieldRow(props: Props) {
 function MarkWords({ id, mark }: { id: string; mark: Mark }) {
   return (
     <span id={id} className="flex items-center gap-1 text-sm text-muted">
-      <Facet level={mark.kind === "demanded" ? "block" : "note"} size={11} />
+      <Facet level={mark.kind === "required" ? "block" : "note"} size={11} />
       {MARK_WORDS[mark.kind][mark.moment]}
     </span>
   );
@@ -147,7 +147,7 @@ function Unentered({ id, field, state, words, judged, closed }: Props & { closed
       className={`flex min-h-8 items-center gap-1.5 ${field.emphasis ? "text-xl font-semibold" : ""}`}
     >
       <ShownValue field={field} words={words} judged={judged} />
-      {state?.locked && !state.derived && (
+      {state?.read_only && !state.derived && (
         <Lock size={13} className="text-muted" role="img" aria-label="locked" />
       )}
     </p>

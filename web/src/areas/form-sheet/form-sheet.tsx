@@ -71,7 +71,7 @@ export function FormSheet({
   );
   const row = (field: Field, inside = false) => {
     const state = judgement?.entry.fields[field.key];
-    if (field.helper || state?.shown === "hidden") return null;
+    if (field.helper || state?.display === "hidden") return null;
     return (
       <FieldRow
         key={field.key}

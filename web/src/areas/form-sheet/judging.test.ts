@@ -8,8 +8,8 @@ const RESULT = {
   reason: "",
   messages: [],
   placement: "field" as const,
-  holds: false,
-  acknowledged: "",
+  enters_hold: false,
+  confirmation: "",
 };
 
 const QUIET = {
@@ -35,18 +35,18 @@ function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block")
     warns: 1,
     notes: 0,
     results: [
-      { ...RESULT, rule: "r1", status: "broken", severity, messages, placement: "both" },
-      { ...RESULT, rule: "r2", status: "kept", severity },
+      { ...RESULT, rule: "r1", status: "violated", severity, messages, placement: "both" },
+      { ...RESULT, rule: "r2", status: "satisfied", severity },
     ],
     ...QUIET,
     fields: {
       depth: {
         value: null,
-        in_play: true,
-        shown: "open",
-        locked: false,
+        relevant: true,
+        display: "enterable",
+        read_only: false,
         derived: false,
-        acknowledged: "",
+        confirmation: "",
       },
     },
   };
@@ -75,7 +75,7 @@ describe("messages", () => {
 
 describe("reasons and holds", () => {
   const saving = JUDGEMENT.save.results.map((result) =>
-    result.rule === "r1" ? { ...result, waiver: "demanded" as const, basis: "b1" } : result,
+    result.rule === "r1" ? { ...result, waiver: "required" as const, basis: "b1" } : result,
   );
   const save = { ...JUDGEMENT.save, results: saving, on_hold: true, held_by: ["r1"] };
   const judgement = { ...JUDGEMENT, save };

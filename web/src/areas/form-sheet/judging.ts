@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from "../../api/client";
 
 export type Field = Schemas["FieldView"]["field"];
 export type Sheet = Schemas["SheetView"];
-export type Judgement = Schemas["Verdicts"];
+export type Judgement = Schemas["VerdictsView"];
 export type FieldState = Schemas["FieldState"];
 export type Proposal = Schemas["ProposalView"];
 export type Reason = Schemas["ReasonGiven"];
@@ -35,7 +35,7 @@ export function useJudgement(
   stored: { number: number; version: number } | null = null,
 ) {
   const number = stored?.number ?? null;
-  const body: Schemas["TrialBody"] = {
+  const body: Schemas["JudgeBody"] = {
     values: trial.values,
     reasons: trial.reasons,
     proposals_applied: trial.applied,
@@ -117,7 +117,7 @@ export function changesOf(
 }
 
 export type SheetChanges = ReturnType<typeof changesOf>;
-export type Told = { text: string; severity: Schemas["RuleResult"]["severity"]; rule: string };
+export type Told = { text: string; severity: Schemas["RuleResultView"]["severity"]; rule: string };
 
 /** What is told at each field and at the top: while typing, and since a control was pressed. */
 export function messagesOf(judgement: Judgement | undefined, pressed: Pressed) {
@@ -133,7 +133,7 @@ export function messagesOf(judgement: Judgement | undefined, pressed: Pressed) {
         atField.set(key, [{ text: state.fault, severity, rule: "" }]);
       }
     for (const { rule, severity, status, messages, placement } of verdict?.results ?? []) {
-      if (status !== "broken" || seen.has(rule)) continue;
+      if (status !== "violated" || seen.has(rule)) continue;
       seen.add(rule);
       for (const { text, fields } of messages) {
         if (placement !== "field") atTop.push({ text, severity, rule, field: fields[0] });
@@ -153,7 +153,7 @@ export function inTheWay(verdict: Judgement["save"], severities: readonly string
     for (const [key, state] of Object.entries(verdict.fields))
       if (state.fault) found.set(key, state.fault);
   for (const { status, severity, messages } of verdict.results)
-    if (status === "broken" && severities.includes(severity))
+    if (status === "violated" && severities.includes(severity))
       for (const { text, fields } of messages ?? [])
         for (const key of fields) if (!found.has(key)) found.set(key, text);
   return [...found].map(([field, text]) => ({ field, text }));

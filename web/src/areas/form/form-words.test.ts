@@ -6,7 +6,7 @@ import { LADDER, ladder, MOMENTS, step } from "./rule";
 
 describe("severities", () => {
   it("never block while typing", () => {
-    expect(ladder("entry")).toEqual(["off", "note", "warn"]);
+    expect(ladder("entry")).toEqual(["none", "note", "warn"]);
     expect(ladder("save")).toEqual(LADDER);
   });
   it("go round when they are stepped", () => {

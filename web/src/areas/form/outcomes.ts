@@ -16,19 +16,19 @@ export const OUTCOME_LEVEL: Record<Outcome, Level> = {
   warned: "warn",
   blocked: "block",
 };
-type Status = Schemas["RuleResult"]["status"];
+type Status = Schemas["RuleResultView"]["status"];
 
 /** How a rule stands, in the same words on every screen. */
 export const STATUS_WORDS: Record<Status, string> = {
   unfinished: "unfinished",
-  off: "switched off",
+  disabled: "switched off",
   out_of_scope: "does not count here",
-  target_not_in_play: "not asked",
+  not_relevant: "not asked",
   silent: "says nothing",
-  does_not_apply: "does not apply",
-  nothing_to_judge: "nothing to judge",
-  broken: "broken",
-  kept: "met",
+  not_applicable: "does not apply",
+  not_evaluable: "nothing to judge",
+  violated: "violated",
+  satisfied: "met",
 };
 
 export const OUTCOMES = Object.keys(OUTCOME_WORDS) as Outcome[];

@@ -27,7 +27,7 @@ export const MOMENT_WORDS: Record<Moment, string> = {
   submit: "Submitting",
 };
 
-export const LADDER: Severity[] = ["off", "note", "warn", "block"];
+export const LADDER: Severity[] = ["none", "note", "warn", "block"];
 
 export function isCheck(rule: Rule): rule is CheckRule {
   return "severity" in rule;
@@ -42,7 +42,7 @@ export function ladder(moment: Moment): Severity[] {
 export function step(severity: Severity, moment: Moment, by: 1 | -1): Severity {
   const rungs = ladder(moment);
   const next = (rungs.indexOf(severity) + by + rungs.length) % rungs.length;
-  return rungs[next] ?? "off";
+  return rungs[next] ?? "none";
 }
 
 /** What is sent to the server to be read. */

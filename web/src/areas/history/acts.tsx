@@ -2,7 +2,7 @@
 import type { Schemas } from "../../api/client";
 import { writtenMoment } from "../../ui/written";
 
-type Act = Schemas["ActView"];
+type Act = Schemas["HistoryEntryView"];
 
 export function Acts({ acts }: { acts: readonly Act[] }) {
   return (

@@ -13,7 +13,7 @@ import { Trouble } from "../../ui/trouble";
 import { dayFrom } from "../../ui/written";
 import { Acts } from "./acts";
 
-type Page = Schemas["ActsPage"];
+type Page = Schemas["HistoryPage"];
 export type Wanted = {
   text?: string;
   act?: string;

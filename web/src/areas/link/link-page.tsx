@@ -63,7 +63,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
   const state = useTouched();
   const puzzle = usePuzzle(form.key);
   const path = { key: form.key };
-  const body: Schemas["TrialBody"] = {
+  const body: Schemas["JudgeBody"] = {
     values: trial.values,
     reasons: trial.reasons,
     proposals_applied: trial.applied,
@@ -182,7 +182,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
 
 type ArrivedProps = {
   form: LinkForm;
-  said: Schemas["Arrived"];
+  said: Schemas["LinkReceiptView"];
   embedded: boolean;
   onAgain: () => void;
 };

@@ -8,7 +8,7 @@ export type Template = Schemas["TemplateView"];
 export type Entry = Schemas["TemplateEntry"];
 export type Message = Schemas["WrittenMessage"];
 export type Receiver = Message["to"][number];
-export type Letter = Schemas["LetterView"];
+export type Letter = Schemas["RenderedMailView"];
 export type Line = Schemas["MessageLine"];
 
 const of = (formKey: string) => ({ params: { path: { form_key: formKey } } });

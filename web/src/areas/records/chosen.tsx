@@ -124,7 +124,7 @@ export function FileLink({ to, label, children }: LinkProps) {
   );
 }
 
-type Decided = { came: Schemas["DecidedView"][]; act: Schemas["Decision"]["act"] };
+type Decided = { came: Schemas["ApprovalResultView"][]; act: Schemas["ApprovalBody"]["act"] };
 const DONE = { approve: "approved", send_back: "sent back" };
 
 /** What came of each that was decided on; who was refused, and why. */

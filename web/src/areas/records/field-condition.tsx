@@ -7,7 +7,7 @@ import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { type Condition, needsValue, RELATIONS } from "./asking";
 
-type Field = Schemas["DeskForm"]["fields"][number];
+type Field = Schemas["DeskFormView"]["fields"][number];
 type ConditionProps = {
   fields: readonly Field[];
   condition: Condition;

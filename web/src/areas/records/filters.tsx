@@ -23,7 +23,7 @@ import { FieldCondition } from "./field-condition";
 import { NamedLists } from "./named-lists";
 import { useColleagues } from "./queries";
 
-type Desk = Schemas["DeskForm"];
+type Desk = Schemas["DeskFormView"];
 type Props = {
   formKey: string;
   asked: Asked;
@@ -99,7 +99,7 @@ function Further({ formKey, asked, desk, onAsk }: Props) {
     <>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         <LabelledSelect
-          label="Broken rule"
+          label="Violated rule"
           none="any"
           value={asked.breaks}
           options={Object.entries(desk?.rules ?? {})}

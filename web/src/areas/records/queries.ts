@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 
 export type RecordView = Schemas["RecordView"];
-export type Desk = Schemas["DeskForm"];
+export type Desk = Schemas["DeskFormView"];
 
 export const deskQuery = (formKey: string) => ({
   queryKey: ["desk", formKey],
@@ -40,7 +40,7 @@ export function useRefreshLists() {
 export function useDecide(formKey: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["Decision"]) =>
+    mutationFn: (body: Schemas["ApprovalBody"]) =>
       answer(
         client.POST("/api/forms/{form_key}/decisions", {
           params: { path: { form_key: formKey } },

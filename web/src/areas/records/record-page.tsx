@@ -265,7 +265,7 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
   const notify = useNotify();
   const path = { form_key: desk.key };
   return useMutation({
-    mutationFn: (body: Schemas["Submission"]) =>
+    mutationFn: (body: Schemas["SaveBody"]) =>
       record
         ? answer(
             client.PUT("/api/forms/{form_key}/records/{number}", {

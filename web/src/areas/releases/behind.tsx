@@ -25,7 +25,7 @@ type Props = {
     | "no_longer"
     | "harder";
   of: string;
-  found: Schemas["CountedView"];
+  found: Schemas["RecordCountView"];
   /** Out of date: then there is no file of it. */
   stale: boolean;
 };

@@ -19,7 +19,7 @@ import { Changes } from "./changes";
 import { isGrave, Known } from "./known";
 import { useChanges, useRelease, useReleaseWork } from "./queries";
 
-type Outlook = Schemas["Outlook"];
+type Outlook = Schemas["ReleaseOutlookView"];
 
 export function ReleasingPage() {
   const form = useForm().data;

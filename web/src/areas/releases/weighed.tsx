@@ -5,9 +5,9 @@ import { Facet, type Level } from "../../ui/facet";
 import { writtenMoment, writtenNumber } from "../../ui/written";
 import { Behind } from "./behind";
 
-type Weight = Schemas["WeightView"];
-type Counted = Schemas["CountedView"];
-type RuleWeight = Schemas["RuleWeightView"];
+type Weight = Schemas["ImpactView"];
+type Counted = Schemas["RecordCountView"];
+type RuleWeight = Schemas["RuleImpactView"];
 type Shown = { formKey: string; stale: boolean };
 
 const hitBy = ({ newly, harder }: RuleWeight) => newly.count + harder.count;
@@ -58,7 +58,7 @@ export function Weighed({ weight, at, ...shown }: Shown & { weight: Weight; at: 
         <ByRule {...shown} rules={rules} records={weight.records} />
       ) : (
         <p className="mt-3 text-muted">
-          No rule is broken by other records than before, or told of harder.
+          No rule is violated by other records than before, or told of harder.
         </p>
       )}
     </>
@@ -97,13 +97,13 @@ function ByRule({ rules, records, ...shown }: ByRuleProps) {
         {rules.map((one) => {
           const of = `of ${writtenNumber(records)}`;
           const said = [
-            ["newly", "bg-madder/60", `newly broken by ${written(one.newly)} ${of}${stopsIn(one)}`],
+            ["newly", "bg-madder/60", `newly violated by ${written(one.newly)} ${of}${stopsIn(one)}`],
             [
               "harder",
               "bg-ochre/60",
-              `broken as before by ${written(one.harder)}, and told of harder${one.newly.count > 0 ? "" : stopsIn(one)}`,
+              `violated as before by ${written(one.harder)}, and told of harder${one.newly.count > 0 ? "" : stopsIn(one)}`,
             ],
-            ["no_longer", "bg-moss/60", `no longer broken by ${written(one.no_longer)}`],
+            ["no_longer", "bg-moss/60", `no longer violated by ${written(one.no_longer)}`],
           ] as const;
           return (
             <li key={one.rule} className="border-b border-hairline py-2">

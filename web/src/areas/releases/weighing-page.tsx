@@ -30,7 +30,7 @@ export function WeighingPage() {
     mutationFn: () => answer(client.POST("/api/forms/{form_key}/weighing", { params: { path } })),
     // Known at once to be under way: from then on it is asked for until it is done.
     onSuccess: (job) =>
-      takeOver<Schemas["WeighingView"]>(queryKey, (before) => ({
+      takeOver<Schemas["ImpactStateView"]>(queryKey, (before) => ({
         weight: before?.weight ?? null,
         stale: before?.stale ?? false,
         saved_since: 0,

@@ -12,27 +12,27 @@ const SCOPE: Rule["scope"] = {
 
 /** What rules of every kind have in common. */
 function shared({ key, name, why, targets, when, scope, ...rule }: Rule) {
-  const { in_force_from, in_force_to, changed_fields, on } = rule;
+  const { in_force_from, in_force_to, changed_fields, enabled } = rule;
   return {
     ...{ key, name, why, targets, when, scope },
-    ...{ in_force_from, in_force_to, changed_fields, on },
+    ...{ in_force_from, in_force_to, changed_fields, enabled },
   };
 }
 
 const SPEAKING = {
-  severity: { entry: "off", save: "warn", submit: "block" },
+  severity: { entry: "none", save: "warn", submit: "block" },
   hold: false,
-  reason_demanded: false,
+  reason_required: false,
   message: null,
   placement: "field",
-  acknowledged: "",
+  confirmation: "",
 } as const;
 
 /** What rules that check have in common; where the rule had none of it, as one begins. */
 function speaking(rule: Rule) {
   if (!isCheck(rule)) return { ...SPEAKING };
-  const { severity, hold, reason_demanded, message, placement, acknowledged } = rule;
-  return { severity, hold, reason_demanded, message, placement, acknowledged };
+  const { severity, hold, reason_required, message, placement, confirmation } = rule;
+  return { severity, hold, reason_required, message, placement, confirmation };
 }
 
 /** A rule to begin with; without a target it is about nothing yet. */
@@ -46,7 +46,7 @@ export function newRule(target: string | null = null): RuleDraft {
       targets: target ? [target] : [],
       when: null,
     },
-    ...{ scope: SCOPE, in_force_from: null, in_force_to: null, changed_fields: [], on: true },
+    ...{ scope: SCOPE, in_force_from: null, in_force_to: null, changed_fields: [], enabled: true },
     ...SPEAKING,
   };
   return { rule, clauses: {} };

@@ -48,10 +48,10 @@ export function ChosenRules({ views, onAdjust, onTakeOut, onNone }: Props) {
       <Button look="quiet" onClick={() => onAdjust({ keys, hold: !allHold })}>
         {allHold ? "do not hold" : "hold"}
       </Button>
-      <Button look="quiet" onClick={() => onAdjust({ keys, on: true })}>
+      <Button look="quiet" onClick={() => onAdjust({ keys, enabled: true })}>
         switch on
       </Button>
-      <Button look="quiet" onClick={() => onAdjust({ keys, on: false })}>
+      <Button look="quiet" onClick={() => onAdjust({ keys, enabled: false })}>
         switch off
       </Button>
       <Button look="quiet" onClick={onTakeOut}>

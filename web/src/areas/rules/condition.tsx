@@ -79,7 +79,7 @@ type ClauseProps = {
 };
 
 const HOLDING = [
-  { value: "holds", label: "is met" },
+  { value: "is_true", label: "is met" },
   { value: "holds_not", label: "is not met" },
 ];
 
@@ -92,7 +92,8 @@ function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
     const next = form.fields.find((one) => one.field.key === key);
     if (key === clause.field) return;
     if (next) onChange(blankClause(next, others ? "other" : "value"));
-    else onChange({ kind: "clause", field: key, part: "value", operator: "holds", operand: null });
+    else
+      onChange({ kind: "clause", field: key, part: "value", operator: "is_true", operand: null });
   }
   function chooseOperator(operator: string) {
     const offer = offers.find((one) => one.operator === operator);

@@ -49,9 +49,9 @@ const [a, b, c] = [clause("a"), clause("b"), clause("c")];
 
 describe("severities", () => {
   it("step round, and never block while typing", () => {
-    expect(step("block", "save", 1)).toBe("off");
-    expect(step("off", "save", -1)).toBe("block");
-    expect(step("warn", "entry", 1)).toBe("off");
+    expect(step("block", "save", 1)).toBe("none");
+    expect(step("none", "save", -1)).toBe("block");
+    expect(step("warn", "entry", 1)).toBe("none");
     expect(ladder("entry")).not.toContain("block");
   });
 });

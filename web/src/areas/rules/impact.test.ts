@@ -23,7 +23,7 @@ test("what a rule means for the stored records is one sentence", () => {
   );
   expect(inWords(impact)).toBe("Changes nothing for the 12,041 stored records.");
   expect(inWords({ ...impact, newly: 4 })).toBe(
-    "Would newly be broken by 4 of 12,041 stored records.",
+    "Would newly be violated by 4 of 12,041 stored records.",
   );
 });
 

@@ -7,7 +7,7 @@ import { writtenNumber } from "../../ui/written";
 import type { FormView } from "../form/form";
 import { entryOf, type RuleDraft } from "../form/rule";
 
-type Impact = Schemas["ImpactView"];
+type Impact = Schemas["RuleImpactPreviewView"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
 const ASKED_AFTER = 700; // milliseconds without another change
@@ -66,7 +66,7 @@ export function inWords({ records, looked_at, exact, working, ...found }: Impact
   const [first, ...others] = acts;
   if (!first) {
     if (found.newly > 0)
-      return `Would newly be broken by ${writtenNumber(found.newly)} of ${of}.${waiting}`;
+      return `Would newly be violated by ${writtenNumber(found.newly)} of ${of}.${waiting}`;
     const none = exact ? `the ${of}` : `the ${of} of ${all}`;
     return `Changes nothing for ${none}.${waiting}`;
   }

@@ -114,7 +114,7 @@ export type Adjustment = {
   keys: string[];
   severity?: Partial<Record<Moment, Severity>>;
   hold?: boolean;
-  on?: boolean;
+  enabled?: boolean;
 };
 
 /** Step severities, holds or switches at once on screen; the server's answer follows. */
@@ -135,12 +135,12 @@ export function useAdjustRules(formKey: string) {
   return useMutation({
     mutationKey: [steps],
     scope: oneByOne(formKey),
-    mutationFn: ({ keys, severity, hold, on }: Adjustment) => {
+    mutationFn: ({ keys, severity, hold, enabled }: Adjustment) => {
       const form = queries.getQueryData<FormView>(queryKey);
       const wanted = new Set(keys);
       const views = form?.rules.filter((view) => wanted.has(view.rule.key)) ?? [];
       // Entry never carries a block: the ladder of that moment ends at a warning.
-      const change = { severity: severity as Schemas["SeverityChange"] | undefined, hold, on };
+      const change = { severity: severity as Schemas["SeverityChange"] | undefined, hold, enabled };
       return answer(
         client.PATCH("/api/forms/{form_key}/rules", {
           params: { path: { form_key: formKey } },
@@ -148,13 +148,13 @@ export function useAdjustRules(formKey: string) {
         }),
       );
     },
-    onMutate: async ({ keys, severity, hold, on }) => {
+    onMutate: async ({ keys, severity, hold, enabled }) => {
       await queries.cancelQueries({ queryKey });
       put(keys, (view) => ({
         ...view,
         rule: {
           ...view.rule,
-          on: on ?? view.rule.on,
+          enabled: enabled ?? view.rule.enabled,
           ...(isCheck(view.rule) && {
             severity: { ...view.rule.severity, ...severity },
             hold: hold ?? view.rule.hold,

@@ -12,7 +12,7 @@ function view(name: string, target: string, part: Partial<RuleView> = {}): RuleV
     rule: { ...rule, key: name, name },
     ...{ called: name, sentence: [], drafted_message: "", clauses: {}, problems: [] },
     ...{ version: 1, position: 0, tried: "never", overspent: false, changed_by: null },
-    speaks: { entry: "off", save: "warn", submit: "block" },
+    speaks: { entry: "none", save: "warn", submit: "block" },
     changed_at: "2026-11-01T12:00:00Z",
     ...part,
   } as RuleView;
@@ -55,7 +55,7 @@ describe("the register", () => {
     ]);
     expect(words("section")[0]).toBe("# A");
     expect(words("section").at(-3)).toBe("# Without a section");
-    expect(words("kind")[0]).toBe("# What is needed");
+    expect(words("kind")[0]).toBe("# What is required");
     expect(words("order")).toEqual(names(RULES));
   });
 });

@@ -39,11 +39,11 @@ function fits(view: RuleView, filter: Filter, now: number) {
     case "all":
       return true;
     case "stops_save":
-      return rule.on && view.speaks.save === "block";
+      return rule.enabled && view.speaks.save === "block";
     case "stops_submit":
-      return rule.on && view.speaks.submit === "block";
+      return rule.enabled && view.speaks.submit === "block";
     case "warns":
-      return rule.on && MOMENTS.some((moment) => view.speaks[moment] === "warn");
+      return rule.enabled && MOMENTS.some((moment) => view.speaks[moment] === "warn");
     case "never_tried":
       return view.tried === "never";
     case "changed_this_week":
@@ -51,7 +51,7 @@ function fits(view: RuleView, filter: Filter, now: number) {
     case "unfinished":
       return view.problems.length > 0;
     case "off":
-      return !rule.on;
+      return !rule.enabled;
   }
 }
 

@@ -166,8 +166,8 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
             {isCheck(rule) && (
               <Line
                 label="Said of a good value while typing"
-                value={rule.acknowledged}
-                onChange={(acknowledged) => set({ acknowledged })}
+                value={rule.confirmation}
+                onChange={(confirmation) => set({ confirmation })}
               />
             )}
           </div>
@@ -320,7 +320,7 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
   return (
     <>
       <fieldset className="flex gap-8">
-        <legend className="text-muted">What happens when it is broken</legend>
+        <legend className="text-muted">What happens when it is violated</legend>
         {MOMENTS.map((moment) => (
           <div key={moment} className="flex items-center gap-1">
             <span>{MOMENT_WORDS[moment]}</span>
@@ -339,10 +339,10 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
           </div>
         ))}
       </fieldset>
-      {rule.severity.entry !== "off" &&
+      {rule.severity.entry !== "none" &&
         !rule.hold &&
-        rule.severity.save === "off" &&
-        rule.severity.submit === "off" && (
+        rule.severity.save === "none" &&
+        rule.severity.submit === "none" && (
           <p className="mt-1 text-ochre">
             It speaks only while typing, so it stops nobody from saving a wrong value.
           </p>
@@ -352,8 +352,8 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
           saving goes through, and puts the record on hold
         </Tick>
         <Tick
-          checked={rule.reason_demanded}
-          onChange={(reason_demanded) => onChange({ reason_demanded })}
+          checked={rule.reason_required}
+          onChange={(reason_required) => onChange({ reason_required })}
         >
           a warning passes only with a reason
         </Tick>

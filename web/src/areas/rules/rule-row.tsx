@@ -115,9 +115,9 @@ export const RuleRow = memo(function RuleRow(props: Props) {
       ))}
       <td>
         <Switch.Root
-          checked={rule.on}
+          checked={rule.enabled}
           disabled={!mayEdit}
-          onCheckedChange={(on) => onAdjust({ keys, on })}
+          onCheckedChange={(on) => onAdjust({ keys, enabled: on })}
           aria-label={`In use (${called})`}
           {...(mayEdit && cell(SWITCH))}
           className="mt-1 h-6 w-11 rounded-xs border border-edge bg-leaf data-[state=checked]:bg-tint"

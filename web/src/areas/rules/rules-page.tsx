@@ -312,7 +312,7 @@ function Register(props: RegisterProps) {
             <tr
               key={item.key}
               {...at}
-              className={`border-b border-hairline align-top *:px-1 *:py-2 ${view.rule.on ? "" : "opacity-70"}`}
+              className={`border-b border-hairline align-top *:px-1 *:py-2 ${view.rule.enabled ? "" : "opacity-70"}`}
               onDragOver={(event) => props.onDrop && event.preventDefault()}
               onDrop={(event) => {
                 const dragged = event.dataTransfer.getData(RULE_DRAGGED);
@@ -401,7 +401,7 @@ type HeadProps = {
 };
 
 function MomentHead({ form, moment, filter, onFilter }: HeadProps) {
-  const blocks = form.rules.filter((v) => v.rule.on && v.speaks[moment] === "block").length;
+  const blocks = form.rules.filter((v) => v.rule.enabled && v.speaks[moment] === "block").length;
   const own: Filter = moment === "save" ? "stops_save" : "stops_submit";
   const only = filter === own;
   return (

@@ -19,7 +19,7 @@ type Props = {
 };
 
 export const SEVERITY_WORDS: Record<Severity, string> = {
-  off: "nothing",
+  none: "nothing",
   note: "note",
   warn: "warn",
   block: "block",
@@ -77,7 +77,7 @@ function Mark({ rule, moment, severity, onStep, disabled, cell, holds }: Omit<Pr
       aria-label={`${MOMENT_WORDS[moment]}: ${SEVERITY_WORDS[severity]} (${rule})`}
       className="inline-flex min-h-8 w-24 items-center gap-2 rounded-xs px-2 text-left enabled:hover:bg-tint disabled:cursor-default"
     >
-      {severity === "off" ? (
+      {severity === "none" ? (
         <span className="text-edge" aria-hidden="true">
           —
         </span>

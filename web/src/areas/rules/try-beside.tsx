@@ -10,8 +10,8 @@ import { entryOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { type Attempt, attemptWith, changesOf } from "../form-sheet/judging";
 
-type Answer = Schemas["RuleAnswer"];
-type Result = Schemas["RuleResult"];
+type Answer = Schemas["RuleBenchResult"];
+type Result = Schemas["RuleResultView"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
 /** What the draft would say with the rule as it stands; the answer to the last keystroke wins. */
@@ -102,7 +102,7 @@ function Says({ answer: { rule, judgement } }: { answer: Answer }) {
     moment,
     result: judgement[moment].results.find((one) => one.rule === rule),
   }));
-  const told = results.find(({ result }) => result?.status === "broken") ?? results.at(-1);
+  const told = results.find(({ result }) => result?.status === "violated") ?? results.at(-1);
   return (
     <div role="status" aria-live="off" aria-label="What the rule says" className="mt-2">
       <dl className="flex gap-6">
@@ -123,11 +123,15 @@ function Says({ answer: { rule, judgement } }: { answer: Answer }) {
 function StatusMark({ result }: { result: Result }) {
   const { status, severity } = result;
   const level: Level | null =
-    status === "broken" && severity !== "off" ? severity : status === "kept" ? "clear" : null;
+    status === "violated" && severity !== "none"
+      ? severity
+      : status === "satisfied"
+        ? "clear"
+        : null;
   return (
     <>
       {level && <Facet level={level} size={14} />}
-      {status === "broken" && severity !== "off" ? severity : STATUS_WORDS[status]}
+      {status === "violated" && severity !== "none" ? severity : STATUS_WORDS[status]}
     </>
   );
 }

@@ -5,7 +5,7 @@ import { dayFrom } from "../../ui/written";
 
 export type Watch = Schemas["WatchView"];
 export type RuleWatch = Schemas["RuleWatch"];
-export type Counts = Schemas["SpokenCounts"];
+export type Counts = Schemas["RuleCountsView"];
 
 /** As it stands in the address. */
 export const USUAL = { since: "", until: "", release: "", door: "", person: "" };

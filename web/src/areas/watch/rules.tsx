@@ -145,7 +145,7 @@ export function Leads({ formKey, rule }: { formKey: string; rule: string }) {
   return (
     <span className="flex gap-4 text-sm">
       <Link to={`/forms/${formKey}/records?breaks=${rule}`} className="underline">
-        Records that break it
+        Records that violate it
       </Link>
       <Link to={`/forms/${formKey}/rules?rule=${rule}`} className="underline">
         The rule

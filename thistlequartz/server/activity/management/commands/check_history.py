@@ -11,7 +11,7 @@ from thistlequartz.server.activity.models import Activity, Chain
 class Command(BaseCommand):
     """Follow every chain of acts from its beginning to its end."""
 
-    help = "Check the history: every act, and that none is missing. Ends with 1 where it is broken."
+    help = "Check the history: every act, and that none is missing. Ends with 1 where an act fails."
 
     def handle(self, **_: Any) -> None:
         """Say of each chain how long it is and the mark of its end, or where it is broken."""

@@ -9,7 +9,7 @@ from django.core.management.base import BaseCommand
 
 from thistlequartz.server.doors.models import RecordFile
 from thistlequartz.server.doors.sharing import STORE, pieces_given
-from thistlequartz.server.doors.taking import Taking
+from thistlequartz.server.doors.taking import ImportBatch
 from thistlequartz.server.outages import MET
 
 
@@ -26,7 +26,9 @@ class Command(BaseCommand):
 
     def handle(self, *, file: int, **_: Any) -> None:
         """What came of its pieces, a line each, as JSON."""
-        taking = Taking(RecordFile.objects.select_related("form", "person").get(pk=file), dry=False)
+        taking = ImportBatch(
+            RecordFile.objects.select_related("form", "person").get(pk=file), dry=False
+        )
         try:
             taking.mark = sys.stdin.readline().strip()
             for rows in pieces_given(sys.stdin):

@@ -43,7 +43,7 @@ export type KindOf<K extends Kind> = {
   chosen: (rule: RuleOf<K>) => string;
   /** What is shown for it in the sentence, where that is not the label of the option. */
   shows: string | null;
-  /** In which order the sentence is said: “A is needed”, “no two may share A”, “…, told at A”. */
+  /** In which order the sentence is said: “A is required”, “no two may share A”, “…, told at A”. */
   order: "targets, verb" | "verb, targets" | "verb, told at targets";
   /** Whether it checks, and so has severities. */
   checks: boolean;

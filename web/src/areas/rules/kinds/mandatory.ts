@@ -1,11 +1,11 @@
-// A field that is needed.
+// A field that is required.
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
 
 export const mandatory: KindOf<"mandatory"> = {
   kind: "mandatory",
   heading: "what must be true",
-  together: "What is needed",
-  ...said("mandatory", "is needed"),
+  together: "What is required",
+  ...said("mandatory", "is required"),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -15,5 +15,5 @@ export const mandatory: KindOf<"mandatory"> = {
   Before: null,
   Parts: null,
   Words: null,
-  quick: { words: "it is needed", fits: null, next: false },
+  quick: { words: "it is required", fits: null, next: false },
 };

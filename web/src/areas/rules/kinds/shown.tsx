@@ -1,10 +1,10 @@
 // How a field is shown while it is not asked.
 import { ChoicePart } from "../../../ui/choice-part";
 
-type Showing = "hidden" | "closed";
+type Showing = "hidden" | "disabled";
 const SHOWN = [
   { value: "hidden", label: "hidden" },
-  { value: "closed", label: "shown, and cannot be entered" },
+  { value: "disabled", label: "shown, and cannot be entered" },
 ];
 
 type Props = { value: Showing; words: string; onChoose: (value: Showing) => void };
