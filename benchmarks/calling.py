@@ -19,7 +19,7 @@ from tests.server.copies import process
 from thistlequartz.demo.names import PASSWORD
 
 ROOT = Path(__file__).resolve().parents[1]
-LOANS = "/api/forms/loan_out"
+LOANS = "/api/v1/forms/loan_out"
 LOOKS = 5
 WORKER = "Background work"
 Measure = Callable[[str, Path], None]
@@ -32,9 +32,9 @@ class Caller:
     def __init__(self, address: str) -> None:
         self.connection = http.client.HTTPConnection(urlsplit(address).netloc)
         self.cookies: dict[str, str] = {}
-        self.token = self.call("GET", "/api/session")["token"]
+        self.token = self.call("GET", "/api/v1/session")["token"]
         body = {"name": "steward", "password": PASSWORD}
-        self.token = self.call("POST", "/api/session", body)["token"]
+        self.token = self.call("POST", "/api/v1/session", body)["token"]
 
     def call(self, method: str, path: str, body: object = None) -> Any:
         """The answer's JSON; bytes are sent as they are."""
@@ -61,7 +61,7 @@ class Caller:
     def release(self, form: str, note: str, wait: Callable[[], object] = lambda: None) -> None:
         """Release a draft; `wait` is done over and over until it is in force."""
         for _ in range(LOOKS):
-            mark = self.call("GET", f"{form}/releasing")["mark"]
+            mark = self.call("GET", f"{form}/releasing")["fingerprint"]
             body = {"note": note, "knowing": mark}
             status, told = self.asked("POST", f"{form}/releases", body)
             if status != HTTPStatus.CONFLICT:  # else more is known of it than what was looked at

@@ -43,7 +43,7 @@ def measure(address: str, folder: Path) -> None:
                 taken = milliseconds(partial(caller.call, "GET", address_of))
                 if number >= WARM_UP:
                     times[name].append(taken)
-            taken = milliseconds(partial(caller.call, "GET", "/api/desk"))
+            taken = milliseconds(partial(caller.call, "GET", "/api/v1/desk"))
             if number >= WARM_UP:
                 times["the desk"].append(taken)
         few = few or times

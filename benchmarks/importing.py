@@ -23,7 +23,7 @@ from .sizes import sized
 
 FEW, MANY = sized(1_000, 30), sized(50_000, 60)
 FILES = (f"{FEW}.csv", f"{MANY}.csv", f"{MANY}.csv", f"{MANY}.xlsx")
-FORM = "/api/forms/plant_accession"
+FORM = "/api/v1/forms/plant_accession"
 SLIPS = 0.1
 BEGIN, SAVED = 500_000, 900_000
 """Numbers that plants from files begin with, and those that are saved one by one."""

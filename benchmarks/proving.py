@@ -35,7 +35,7 @@ from .writing import signed_in
 
 KEYS, PICTURES, KEYSTROKES = sized(200, 3), sized(30, 2), sized(40, 3)
 CASES, MANY_CASES = sized(200, 5), sized(1_000, 10)
-PLANT = "/api/forms/plant_accession"
+PLANT = "/api/v1/forms/plant_accession"
 TYPED = """
 (text) => new Promise((resolve) => {
   const box = document.querySelector('[data-field="elevation_low"] input');
@@ -66,7 +66,7 @@ def at_the_server(caller: Caller) -> dict[str, list[float]]:
     two = {"across": "elevation_low", "up": "elevation_high"}
     caller.call("POST", f"{PLANT}/bench", attempt(0))
     for number in range(KEYS):
-        times["empty"].append(milliseconds(lambda: caller.call("GET", "/api/session")))
+        times["empty"].append(milliseconds(lambda: caller.call("GET", "/api/v1/session")))
         body = attempt(number)
         times["keystroke"].append(
             milliseconds(lambda body=body: caller.call("POST", f"{PLANT}/bench", body))

@@ -70,9 +70,9 @@ def answers(caller: Caller, address: str) -> None:
     for number in range(ROUNDS + WARM_UP):
         values = {"latitude": str(number), "type_status": "holotype", "gathered_on": "2026-06-11"}
         body = {"values": values, "touched": ["latitude"]}
-        a = milliseconds(lambda: caller.call("GET", "/api/session"))
+        a = milliseconds(lambda: caller.call("GET", "/api/v1/session"))
         b = milliseconds(
-            lambda body=body: caller.call("POST", "/api/forms/plant_accession/bench", body)
+            lambda body=body: caller.call("POST", "/api/v1/forms/plant_accession/bench", body)
         )
         if number >= WARM_UP:
             empty.append(a)

@@ -60,7 +60,9 @@ def store_loans(folder: Path, up_to: int) -> None:
         )
     books = apps.get_model("records", "RecordBook").objects
     # Their keys and their index are made as after a start.
-    books.filter(form=desk.draft).update(last_number=last + up_to, stored=up_to, generation="")
+    books.filter(form=desk.draft).update(
+        last_number=last + up_to, stored=up_to, keys_fingerprint=""
+    )
     import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
     connections.close_all()
 

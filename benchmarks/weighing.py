@@ -81,7 +81,7 @@ def _change(caller: Caller, kind: str, change: dict[str, Any]) -> None:
     """Have the first rule of a kind differ."""
     view = _view(caller, kind)
     rule = {**view["rule"], **change}
-    body = {"rule": rule, "version": view["version"]}
+    body = {"rule": rule, "revision": view["revision"]}
     caller.call("PUT", f"{LOANS}/rules/{rule['key']}", body)
 
 

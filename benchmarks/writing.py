@@ -61,26 +61,26 @@ def rules() -> Iterator[dict[str, object]]:
 
 def at_the_server(caller: Caller, form: str) -> dict[str, list[float]]:
     """The times of each kind of call, each in turn with the others."""
-    address = f"/api/forms/{form}"
+    address = f"/api/v1/forms/{form}"
     rule = next(rules())
-    version = 1
+    revision = 1
     times: dict[str, list[float]] = {"empty": [], "formula": [], "step": [], "fetch": []}
     caller.call("GET", address)
     for number in range(ROUNDS):
         written = {"rule": rule | {"when": f"f3 > {number} and f4 <"}, "clauses": {}}
         change = {
             "key": "r9",
-            "version": version,
+            "revision": revision,
             "severity": {"save": ("note", "warn")[number % 2]},
         }
         for name, call in {
-            "empty": ("GET", "/api/session", None),
+            "empty": ("GET", "/api/v1/session", None),
             "formula": ("POST", f"{address}/rules/read", written),
             "step": ("PATCH", f"{address}/rules", {"rules": [change]}),
             "fetch": ("GET", address, None),
         }.items():
             times[name].append(milliseconds(lambda call=call: caller.call(*call)))
-        version = caller.call("GET", address)["rules"][9]["version"]
+        revision = caller.call("GET", address)["rules"][9]["revision"]
     return times
 
 
@@ -128,7 +128,7 @@ def measure(address: str, _: Path) -> None:
     ]
     caller = Caller(address)
     body = {"name": "A thousand rules", "fields": fields, "rules": list(rules())}
-    form = caller.call("POST", "/api/forms", body)["key"]
+    form = caller.call("POST", "/api/v1/forms", body)["key"]
     server, screen = at_the_server(caller, form), on_screen(address)
     print(f"{'':28} {'median':>10} {'p95':>12} {'ratio':>9}")
     for name, words in {

@@ -117,7 +117,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
 
 
 def call(page: Page, method: str, address: str, body: Any = None) -> Any:
-    token = page.request.get("/api/session").json()["token"]
+    token = page.request.get("/api/v1/session").json()["token"]
     answer = page.request.fetch(
         f"/api{address}", method=method, data=body, headers={"X-CSRFToken": token}
     )
@@ -141,7 +141,7 @@ def begin_with(page: Page, name: str, fields: list[Any], rules: list[dict[str, A
 
 def mend(page: Page, key: str, rules: list[dict[str, Any]]) -> None:
     form = call(page, "GET", f"/forms/{key}")
-    there = [{"key": one["rule"]["key"], "version": one["version"]} for one in form["rules"]]
+    there = [{"key": one["rule"]["key"], "revision": one["revision"]} for one in form["rules"]]
     call(page, "POST", f"/forms/{key}/rule-removal", {"rules": there})
     for rule in named(rules):
         call(page, "POST", f"/forms/{key}/rules", {"rule": rule})

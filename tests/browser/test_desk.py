@@ -100,8 +100,8 @@ def test_first_things_come_first_and_a_strong_source_locks_its_case(sign_in: Sig
 
 def test_a_day_is_chosen_and_its_time_said_next(address: str, sign_in: SignIn) -> None:
     steward = Caller(address)
-    made = steward.call("POST", "/api/forms", {"name": "Sightings", "purpose": "When."}).body
-    at = f"/api/forms/{made['key']}"
+    made = steward.call("POST", "/api/v1/forms", {"name": "Sightings", "purpose": "When."}).body
+    at = f"/api/v1/forms/{made['key']}"
     field = {"type": "date_time", "key": "seen", "label": "Seen at"}
     steward.call("POST", f"{at}/fields", {"field": field})
     steward.release(at, "The beginning.")

@@ -147,9 +147,9 @@ def test_fields_added_fast_one_after_the_other_are_all_there(sign_in: SignIn) ->
     page.goto("/forms")
     name = "Written in a hurry"
     key = page.request.post(
-        "/api/forms",
+        "/api/v1/forms",
         data={"name": name, "purpose": "For a test."},
-        headers={"X-CSRFToken": page.request.get("/api/session").json()["token"]},
+        headers={"X-CSRFToken": page.request.get("/api/v1/session").json()["token"]},
     ).json()["key"]
     page.goto(f"/forms/{key}/fields")
     page.get_by_role("heading", name="Fields").first.wait_for()

@@ -21,8 +21,10 @@ BLOCKED = {"entry": "none", "save": "block", "submit": "block"}
 
 def a_form(address: str) -> str:
     steward = Caller(address)
-    made = steward.call("POST", "/api/forms", {"name": "Way stone", "purpose": "Marks ways."}).body
-    at = f"/api/forms/{made['key']}"
+    made = steward.call(
+        "POST", "/api/v1/forms", {"name": "Way stone", "purpose": "Marks ways."}
+    ).body
+    at = f"/api/v1/forms/{made['key']}"
     for field in (
         {"type": "text", "key": "mark", "label": "Mark"},
         {"type": "decimal", "key": "weight", "label": "Weight"},
@@ -109,7 +111,7 @@ def test_records_are_changed_by_a_file_that_names_them(address: str, sign_in: Si
     key = a_form(address)
     steward = Caller(address)
     values = {"mark": "north", "weight": "3", "seen": "2026-01-02"}
-    saved = steward.call("POST", f"/api/forms/{key}/records", {"values": values})
+    saved = steward.call("POST", f"/api/v1/forms/{key}/records", {"values": values})
     assert saved.status == 201
     page = sign_in("steward")
     page.goto(f"/forms/{key}/files")
@@ -133,7 +135,7 @@ def test_records_are_changed_by_a_file_that_names_them(address: str, sign_in: Si
     page.get_by_role("button", name="Bring them in").click()
     came = page.get_by_role("status", name="What came of the rows")
     expect(came).to_have_text("Of 2 rows 1 added, 1 changed.")
-    now = steward.call("GET", f"/api/forms/{key}/records/{saved.body['number']}").body
+    now = steward.call("GET", f"/api/v1/forms/{key}/records/{saved.body['number']}").body
     assert now["values"] == {**values, "mark": "NORTH", "weight": "4.25"}
     page.get_by_role("button", name="Forget it").click()
     page.get_by_text("No file has come in yet.").wait_for()

@@ -132,7 +132,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
 def build(address: str, name: str, rules: list[dict[str, Any]]) -> tuple[Caller, str]:
     """A form with all the fields, and these rules."""
     steward = Caller(address)
-    made = steward.call("POST", "/api/forms", {"name": name, "purpose": "Tried."}).body
+    made = steward.call("POST", "/api/v1/forms", {"name": name, "purpose": "Tried."}).body
     add(steward, made["key"], FIELDS, rules)
     return steward, made["key"]
 
@@ -140,7 +140,7 @@ def build(address: str, name: str, rules: list[dict[str, Any]]) -> tuple[Caller,
 def add(
     steward: Caller, form: str, fields: list[dict[str, Any]], rules: list[dict[str, Any]]
 ) -> None:
-    at = f"/api/forms/{form}"
+    at = f"/api/v1/forms/{form}"
     for field in fields:
         assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
     for place, one in enumerate(rules):
@@ -167,10 +167,10 @@ def coloured(what: Any, colour: str) -> Any:
 def replace_last(
     steward: Caller, form: str, rules: list[dict[str, Any]], mended: dict[str, Any]
 ) -> None:
-    at, key = f"/api/forms/{form}", rules[-1].get("key", f"r{len(rules) - 1}")
+    at, key = f"/api/v1/forms/{form}", rules[-1].get("key", f"r{len(rules) - 1}")
     views = steward.call("GET", at).body["rules"]
-    version = next(one["version"] for one in views if one["rule"]["key"] == key)
-    body = {"rule": {**mended, "key": key}, "version": version}
+    revision = next(one["revision"] for one in views if one["rule"]["key"] == key)
+    body = {"rule": {**mended, "key": key}, "revision": revision}
     assert steward.call("PUT", f"{at}/rules/{key}", body).status == 200
 
 

@@ -208,13 +208,13 @@ def test_single_keys_can_be_switched_off_and_actions_are_found_by_name(sign_in: 
 def test_no_form_moves_under_the_hand_when_its_findings_are_counted(sign_in: SignIn) -> None:
     page = sign_in("steward")
     held: list[Route] = []
-    page.route("**/api/finding-counts", lambda one: held.append(one))  # noqa: PLW0108 - no builtin
+    page.route("**/api/v1/finding-counts", lambda one: held.append(one))  # noqa: PLW0108 - no builtin
     page.reload()
     last = page.get_by_role("rowheader").last.get_by_role("link").first
     last.wait_for()
     there = last.bounding_box()
     (asked,) = held
-    keys = [form["key"] for form in page.request.get("/api/forms").json()]
+    keys = [form["key"] for form in page.request.get("/api/v1/forms").json()]
     asked.fulfill(
         json=[
             {"form": key, "wrong": 2, "doubtful": 1, "current": place % 2 == 0}

@@ -22,8 +22,8 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     address: str, sign_in: SignIn
 ) -> None:
     steward = Caller(address)
-    made = steward.call("POST", "/api/forms", {"name": "Shelf mark", "purpose": "Marks."}).body
-    at = f"/api/forms/{made['key']}"
+    made = steward.call("POST", "/api/v1/forms", {"name": "Shelf mark", "purpose": "Marks."}).body
+    at = f"/api/v1/forms/{made['key']}"
     field = {"type": "whole_number", "key": "shelf", "label": "Shelf"}
     steward.call("POST", f"{at}/fields", {"field": field})
     rule = {
@@ -51,7 +51,7 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     stopped.get_by_text("which").click()
     expect(stopped.get_by_role("link", name=re.compile(r"^\d+$"))).to_have_count(REFUSED)
     view = steward.call("GET", at).body["rules"][0]
-    removed = {"rules": [{"key": "shelves", "version": view["version"]}]}
+    removed = {"rules": [{"key": "shelves", "revision": view["revision"]}]}
     assert steward.call("POST", f"{at}/rule-removal", removed).status == 204
     page.reload()
     page.get_by_text("The draft or the release has changed since").wait_for()
@@ -114,8 +114,8 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
 
 def begin(steward: Caller, name: str) -> str:
     """The key of a form with one text, released."""
-    made = steward.call("POST", "/api/forms", {"name": name, "purpose": "Marks."}).body
-    at = f"/api/forms/{made['key']}"
+    made = steward.call("POST", "/api/v1/forms", {"name": name, "purpose": "Marks."}).body
+    at = f"/api/v1/forms/{made['key']}"
     field = {"type": "text", "key": "mark", "label": "Mark"}
     assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
     steward.release(at, "The beginning.")
@@ -127,7 +127,7 @@ def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_
 ) -> None:
     steward = Caller(address)
     key = begin(steward, "Weighed soon")
-    at = f"/api/forms/{key}"
+    at = f"/api/v1/forms/{key}"
     assert steward.call("POST", f"{at}/records", {"values": {"mark": "a"}}).status == 201
     rule = {"kind": "mandatory", "key": "marked", "targets": ["mark"],
             "severity": {"entry": "none", "save": "warn", "submit": "block"}}  # fmt: skip
@@ -154,7 +154,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
 ) -> None:
     steward = Caller(address)
     key = begin(steward, "Drawer label")
-    at = f"/api/forms/{key}"
+    at = f"/api/v1/forms/{key}"
 
     def save(mark: str) -> int:
         answer = steward.call("POST", f"{at}/records", {"values": {"mark": mark}})
@@ -181,7 +181,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     told = page.get_by_role("alert")
     expect(told).to_contain_text("would violate a rule of uniqueness at once")
     expect(told).to_contain_text(f"and {twin} hold the same values.")
-    mended = {"values": {"mark": "other"}, "version": 1}
+    mended = {"values": {"mark": "other"}, "revision": 1}
     assert steward.call("PUT", f"{at}/records/{twin}", mended).status == 200
 
     def hold(route: Route) -> None:

@@ -20,8 +20,8 @@ RULE = {
 
 
 def begin(steward: Caller, name: str) -> str:
-    made = steward.call("POST", "/api/forms", {"name": name, "purpose": "Marks."}).body
-    at = f"/api/forms/{made['key']}"
+    made = steward.call("POST", "/api/v1/forms", {"name": name, "purpose": "Marks."}).body
+    at = f"/api/v1/forms/{made['key']}"
     for key in ("mark", "note"):
         field = {"type": "text", "key": key, "label": key.capitalize()}
         assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
@@ -40,7 +40,7 @@ def agrees(page: Page) -> None:
 def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: SignIn) -> None:
     other = Caller(address)
     key, elsewhere = begin(other, "Shared marks"), begin(other, "Marks elsewhere")
-    at = f"/api/forms/{key}"
+    at = f"/api/v1/forms/{key}"
     page = sign_in("deputy")
     page.goto(f"/forms/{key}/cases")
     agrees(page)
@@ -49,7 +49,7 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
 
     # Another form: nothing of this one goes stale.
     longer = {**RULE, "key": "note_given", "name": "Note is given", "targets": ["note"]}
-    other.call("POST", f"/api/forms/{elsewhere}/rules", {"rule": longer})
+    other.call("POST", f"/api/v1/forms/{elsewhere}/rules", {"rule": longer})
     agrees(page)
 
     # The same form: the page follows by itself, in its header and its table.

@@ -238,7 +238,7 @@ def test_lists_are_searched_and_filtered_and_keep_their_place(sign_in: SignIn) -
     page.get_by_label("Search the records").fill("QH-P-0042")
     rows = page.get_by_role("row").filter(has_text="release 1")
     expect(rows.filter(has_not_text="warned")).to_have_count(0)
-    expect(rows.first).to_contain_text("broken: “")
+    expect(rows.first).to_contain_text("violated: “")
     rows.first.get_by_role("link").click()
     page.get_by_role("heading", name=re.compile(r"Record \d+")).wait_for()
     page.go_back()
@@ -286,7 +286,7 @@ def test_the_theme_is_the_systems_until_one_is_chosen(sign_in: SignIn) -> None:
     page = sign_in("reader", "dark")
     shown = page.locator("html")
     expect(shown).to_have_attribute("data-theme", "dark")
-    with page.expect_response("**/api/session/settings"):
+    with page.expect_response("**/api/v1/session/settings"):
         page.get_by_role("button", name="Switch light and dark").click()
         expect(shown).to_have_attribute("data-theme", "light")
     page.reload()

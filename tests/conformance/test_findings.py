@@ -119,7 +119,7 @@ def mend_stands(ruleset: RuleSet, tried: Tried, finding: Finding) -> None:
         RuleSet(forms=(form.model_copy(update={"rules": rules}),)).model_dump()
     )
     after = find(mended, "form", TODAY)
-    assert finding.mark not in {one.mark for one in after.found}
+    assert finding.fingerprint not in {one.fingerprint for one in after.found}
     compiled = compile_ruleset(mended, form="form")
     assert observed(tried.form, compiled) == observed(compiled, tried.form)
 

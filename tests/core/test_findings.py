@@ -81,7 +81,7 @@ def test_a_mend_does_away_with_what_it_is_for(code: str) -> None:
             better = form.model_copy(update={"rules": rules})
             forms = tuple(better if other.key == "form" else other for other in ruleset.forms)
             rest = find(ruleset.model_copy(update={"forms": forms}), "form", TODAY, **known)
-            assert one.mark not in {other.mark for other in rest.found}
+            assert one.fingerprint not in {other.fingerprint for other in rest.found}
             mended += 1
     assert mended, "there is one that is mended by a press"
 

@@ -16,6 +16,7 @@ from pydantic import ValidationError
 
 from tests.core.drawn_records import digest, drawn_records
 from thistlequartz.core import CompiledForm, RuleSet, compile_ruleset
+from thistlequartz.core.analysis import cases_from_csv
 from thistlequartz.core.ruleset import CaseFile
 from thistlequartz.core.values import to_json
 
@@ -90,6 +91,14 @@ def test_cases_of_format_1_are_upgraded() -> None:
     }  # fmt: skip
     assert expected.statuses == {"deep": "violated", "given": "satisfied", "idle": "not_applicable"}
     assert CaseFile.model_validate_json(read.model_dump_json()) == read
+
+
+def test_cases_in_csv_keep_their_earlier_head() -> None:
+    ruleset = RuleSet.model_validate(WRITTEN[0]["ruleset"])
+    form = compile_ruleset(ruleset, form=WRITTEN[0]["form"])
+    text = "name,as_of,expected_broken\nEmpty,2026-06-12,accession_number_given\n"
+    (case,) = cases_from_csv(text, form)
+    assert case.expected.violated == ("accession_number_given",)
 
 
 @pytest.mark.parametrize(

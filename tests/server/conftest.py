@@ -23,7 +23,7 @@ from thistlequartz.launch.database import PrivateMariaDB
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 
-FORM = "/api/forms/plant_accession"
+FORM = "/api/v1/forms/plant_accession"
 BLOCK = {"entry": "none", "save": "block", "submit": "block"}
 
 
@@ -134,7 +134,7 @@ class Caller:
         if name:
             person = Person.objects.get(username=name)
             self.client.force_login(person, "django.contrib.auth.backends.ModelBackend")
-        self.token = self.get("/api/session").json()["token"]
+        self.token = self.get("/api/v1/session").json()["token"]
 
     def get(self, address: str) -> Any:
         """The answer; a file is read at once, so that it takes no room any more."""
@@ -161,7 +161,9 @@ class Caller:
         """Look at what is known of the draft, or of a release `again`, and release it."""
         again = f"?again={more['again']}" if "again" in more else ""
         known = self.get(f"{at}/releasing{again}").json()
-        return self.post(f"{at}/releases", {"note": note, "knowing": known.get("mark", ""), **more})
+        return self.post(
+            f"{at}/releases", {"note": note, "knowing": known.get("fingerprint", ""), **more}
+        )
 
 
 @pytest.fixture(params=NAMES)
@@ -191,7 +193,7 @@ def demand(**parts: Any) -> dict[str, Any]:
     } | parts
 
 
-SMALL_THING = "/api/forms/small_thing"
+SMALL_THING = "/api/v1/forms/small_thing"
 
 
 @pytest.fixture
@@ -213,7 +215,7 @@ def released_with(*rules: dict[str, Any], fields: Sequence[dict[str, Any]] = ())
 def _begin_small_thing() -> None:
     steward, clerk = Caller("steward"), Caller("clerk")
     body = {"name": "Small thing", "purpose": "For a test."}
-    assert steward.post("/api/forms", body).status_code == 201
+    assert steward.post("/api/v1/forms", body).status_code == 201
     for field in (
         {"type": "text", "key": "mark", "label": "Mark"},
         {"type": "text", "key": "note", "label": "Note"},
@@ -229,7 +231,7 @@ def _begin_small_thing() -> None:
     for mark in "abcdefgh":
         save(clerk, SMALL_THING, mark=mark)
     for caller in (steward, clerk):
-        assert caller.send("DELETE", "/api/session", {}).status_code < 300, "nobody is left"
+        assert caller.send("DELETE", "/api/v1/session", {}).status_code < 300, "nobody is left"
 
 
 def save(caller, at, **values):

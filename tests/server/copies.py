@@ -93,7 +93,7 @@ def process(folder: Path, called: str) -> ProcessIdentity:
     return mark
 
 
-def status(address: str, path: str = "/api/session", **headers: str) -> int | None:
+def status(address: str, path: str = "/api/v1/session", **headers: str) -> int | None:
     """The status of an answer; None where nobody answers."""
     connection = http.client.HTTPConnection(urlsplit(address).netloc, timeout=10)
     try:
@@ -111,8 +111,8 @@ class Caller:
     def __init__(self, address: str, name: str = "steward") -> None:
         self._at = urlsplit(address).netloc
         self._cookies: dict[str, str] = {}
-        self._token = self.call("GET", "/api/session").body["token"]
-        signed_in = self.call("POST", "/api/session", {"name": name, "password": PASSWORD})
+        self._token = self.call("GET", "/api/v1/session").body["token"]
+        signed_in = self.call("POST", "/api/v1/session", {"name": name, "password": PASSWORD})
         self._token = signed_in.body["token"]
 
     def call(self, method: str, path: str, body: object = None) -> "Answer":
@@ -138,7 +138,7 @@ class Caller:
         What the rules were found to be may come between looking and releasing: once.
         """
         for _ in range(2):
-            mark = self.call("GET", f"{at}/releasing").body["mark"]
+            mark = self.call("GET", f"{at}/releasing").body["fingerprint"]
             answer = self.call("POST", f"{at}/releases", {"note": note, "knowing": mark})
             if not answer.body.get("type", "").endswith("known-otherwise"):
                 break

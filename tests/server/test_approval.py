@@ -27,12 +27,12 @@ def submitted(caller, **values):
 
 
 def decide(caller, act, *records, **more):
-    chosen = [{"number": one["number"], "version": one["version"]} for one in records]
+    chosen = [{"number": one["number"], "revision": one["revision"]} for one in records]
     return caller.post(f"{FORM}/decisions", {"act": act, "records": chosen, **more})
 
 
 def waiting(caller):
-    return next(one for one in caller.get("/api/desk").json() if one["key"] == "plant_accession")
+    return next(one for one in caller.get("/api/v1/desk").json() if one["key"] == "plant_accession")
 
 
 def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
@@ -50,15 +50,15 @@ def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
         "Tamsin Oke",
     )
     assert waiting(clerk)["sent_back"] == before[0]["sent_back"] + 1
-    mended = {"values": {**PLANT, "collector": "M. Quist"}, "version": back["version"]}
+    mended = {"values": {**PLANT, "collector": "M. Quist"}, "revision": back["revision"]}
     saved = clerk.send("PUT", address, mended).json()
     assert saved["state"] == "sent_back", "saving alone answers no remark"
-    body = {**mended, "version": saved["version"], "submit": True}
+    body = {**mended, "revision": saved["revision"], "submit": True}
     again = clerk.send("PUT", address, body).json()
     assert decide(approver, "approve", again).json()[0]["done"]
     approved = clerk.get(address).json()
     assert (approved["state"], approved["decided_by"]) == ("approved", "Ruben Halloway")
-    refused = clerk.send("PUT", address, {**mended, "version": approved["version"]})
+    refused = clerk.send("PUT", address, {**mended, "revision": approved["revision"]})
     assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "approved-already")
     acts = Activity.objects.filter(subject=f"Record {record['number']}").values_list("act", "note")
     assert list(acts)[:4] == [
@@ -84,7 +84,7 @@ def test_of_two_who_decide_at_once_one_is_told_of_the_other():
         return decide(second, "send_back", record, remark="Once more.").json()[0]["done"]
 
     def take_back(record):
-        body = {"version": record["version"]}
+        body = {"revision": record["revision"]}
         status = clerk.post(f"{FORM}/records/{record['number']}/take-back", body).status_code
         assert status in (200, 409)
         return status == 200
@@ -97,7 +97,7 @@ def test_of_two_who_decide_at_once_one_is_told_of_the_other():
         assert sorted(came) == [False, True], other.__name__
         after = clerk.get(f"{FORM}/records/{record['number']}").json()
         assert after["state"] == ("approved" if came[0] else leaves)
-        assert after["version"] == record["version"] + 1
+        assert after["revision"] == record["revision"] + 1
 
 
 def at_once(*acts):
@@ -120,7 +120,7 @@ def at_once(*acts):
 def test_who_submitted_takes_it_back_and_nobody_else_does(clerk, steward):
     record = submitted(clerk)
     address = f"{FORM}/records/{record['number']}/take-back"
-    body = {"version": record["version"]}
+    body = {"revision": record["revision"]}
     assert record["may_take_back"]
     assert not steward.get(f"{FORM}/records/{record['number']}").json()["may_take_back"]
     refused = steward.post(address, body)
@@ -128,9 +128,9 @@ def test_who_submitted_takes_it_back_and_nobody_else_does(clerk, steward):
         403,
         f"Record {record['number']} was submitted by Tamsin Oke, who alone can take it back.",
     )
-    assert clerk.post(address, {"version": record["version"] + 1}).status_code == 409
+    assert clerk.post(address, {"revision": record["revision"] + 1}).status_code == 409
     assert clerk.post(address, body).json()["state"] == "saved"
-    assert clerk.post(address, {"version": record["version"] + 1}).status_code == 409
+    assert clerk.post(address, {"revision": record["revision"] + 1}).status_code == 409
 
 
 def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk, approver):
@@ -141,8 +141,8 @@ def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk
     ).json()
     steward.post(f"{FORM}/rules", {"rule": demand()})
     assert steward.release(FORM, "Holotypes.").status_code == 201
-    gone = {"number": 999_999, "version": 1}
-    older = {**good, "version": 0}
+    gone = {"number": 999_999, "revision": 1}
+    older = {**good, "revision": 0}
     done = decide(approver, "approve", older, good, bad, open_one, gone).json()
     assert [one["done"] for one in done] == [False, True, False, False, False]
     assert "was not approved: release 2 refuses it. " in done[2]["why_not"]
@@ -150,7 +150,7 @@ def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk
     assert done[3]["why_not"].endswith("cannot be approved: it is being written.")
     assert done[4]["why_not"] == "There is no record 999999."
     kept = clerk.get(f"{FORM}/records/{bad['number']}").json()
-    assert (kept["state"], kept["version"]) == ("submitted", bad["version"])
+    assert (kept["state"], kept["revision"]) == ("submitted", bad["revision"])
     to = decide(approver, "send_back", bad, remark="Who?", to="reader").json()[0]
     assert to["why_not"].startswith("A record cannot be sent back to reader.")
     assert decide(approver, "send_back", bad, remark="Who?", to="steward").json()[0]["done"]
@@ -161,12 +161,12 @@ def test_who_may_approves_at_once_and_nobody_else(clerk, steward, approver):
     body = {"values": PLANT, "submit": True, "approve": True}
     for caller in (clerk, steward):
         assert caller.post(f"{FORM}/records", body).status_code == 403
-        assert decide(caller, "approve", {"number": 1, "version": 1}).status_code == 403
+        assert decide(caller, "approve", {"number": 1, "revision": 1}).status_code == 403
     record = approver.post(f"{FORM}/records", body).json()
     assert (record["state"], record["decided_by"]) == ("approved", "Ruben Halloway")
     steward.post(f"{FORM}/rules", {"rule": demand()})
     assert steward.release(FORM, "Holotypes.").status_code == 201
-    change = {"values": PLANT, "version": record["version"]}
+    change = {"values": PLANT, "revision": record["revision"]}
     refused = clerk.send("PUT", f"{FORM}/records/{record['number']}", change)
     assert refused.status_code == 409, "a new release opens no approved record"
     assert decide(approver, "send_back", record, remark="The wrong sheet.").json()[0]["done"]
@@ -176,12 +176,12 @@ def test_two_versions_of_a_record_are_compared_by_what_they_mean(clerk, steward)
     first = clerk.post(f"{FORM}/records", {"values": {**PLANT, "country": "NO"}}).json()
     address = f"{FORM}/records/{first['number']}"
     theirs = {**first["values"], "country": "SE", "gathered_on": "2010-06-01"}
-    steward.send("PUT", address, {"values": theirs, "version": first["version"]})
+    steward.send("PUT", address, {"values": theirs, "revision": first["revision"]})
     mine = {**first["values"], "gathered_on": "1 June 2010", "collector": "M. Quist"}
-    refused = clerk.send("PUT", address, {"values": mine, "version": first["version"]})
+    refused = clerk.send("PUT", address, {"values": mine, "revision": first["revision"]})
     assert refused.status_code == 409
     shown = clerk.post(f"{address}/differences", {"values": mine}).json()
-    assert shown["version"] == first["version"] + 1
+    assert shown["revision"] == first["revision"] + 1
     found = {
         one["field"]: (one["mine"], one["theirs"], one["value"]) for one in shown["differences"]
     }

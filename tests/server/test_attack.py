@@ -185,22 +185,22 @@ def test_who_does_not_read_an_answer_keeps_no_thread(served, monkeypatch):
 
 
 def test_large_bodies_are_refused_before_they_are_read(served, db, monkeypatch):
-    files = "/api/forms/plant_accession/record-files"
-    assert " 413 " in answer(served, "/api/session", "Content-Length: 250000000")
+    files = "/api/v1/forms/plant_accession/record-files"
+    assert " 413 " in answer(served, "/api/v1/session", "Content-Length: 250000000")
     told = answer(served, files, "Content-Length: 30000000")
     assert " 401 " in told
     assert json.loads(told.split("\r\n\r\n")[-1])["title"].startswith("Files are taken from")
     assert " 413 " in answer(served, files, "Content-Length: 250000000")
     monkeypatch.setattr(bodies, "LARGEST_BODY", 100_000)
     chunk = b"ffff\r\n" + b"x" * 0xFFFF + b"\r\n"
-    chunked = answer(served, "/api/forms", "Transfer-Encoding: chunked", chunk, chunk, chunk)
+    chunked = answer(served, "/api/v1/forms", "Transfer-Encoding: chunked", chunk, chunk, chunk)
     assert " 413 " in chunked
     monkeypatch.setattr(bodies, "ALL_TOGETHER", 60_000)
-    assert " 503 " in answer(served, "/api/forms", "Content-Length: 90000")
-    assert "\r\n\r\n5" in answer(served, "/api/forms", "Content-Length: 5", b"12345")
+    assert " 503 " in answer(served, "/api/v1/forms", "Content-Length: 90000")
+    assert "\r\n\r\n5" in answer(served, "/api/v1/forms", "Content-Length: 5", b"12345")
 
 
 def test_a_body_that_drips_is_given_up(served, monkeypatch):
     monkeypatch.setattr(bodies, "PATIENCE", 0.2)
-    dripping = answer(served, "/api/forms", "Content-Length: 100", *[b"x"] * 8, pause=0.1)
+    dripping = answer(served, "/api/v1/forms", "Content-Length: 100", *[b"x"] * 8, pause=0.1)
     assert " 408 " in dripping

@@ -7,7 +7,7 @@ import pytest
 from .conftest import FORM, Caller, demand
 
 TODAY = "2026-06-12"
-LOAN = "/api/forms/loan_out"
+LOAN = "/api/v1/forms/loan_out"
 GOOD = {"accession_number": "QH-P-041672", "scientific_name": "Thymus serpyllum"}
 
 
@@ -162,7 +162,7 @@ def test_unknown_fields_and_broken_circumstances_are_told(steward: Caller) -> No
 
 
 def test_a_kept_case_knows_the_record_it_refers_to(steward: Caller) -> None:
-    borrower = steward.get("/api/forms/borrower/records").json()["records"][0]["number"]
+    borrower = steward.get("/api/v1/forms/borrower/records").json()["records"][0]["number"]
     body = {
         "name": "Lent to a borrower who is there",
         "trial": {"values": {"borrower": str(borrower)}, "as_of": TODAY},

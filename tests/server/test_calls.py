@@ -60,7 +60,7 @@ def receiver(settings):
 
 @pytest.fixture
 def at(draft):
-    return f"/api/forms/{draft.key}"
+    return f"/api/v1/forms/{draft.key}"
 
 
 def target(steward, at, address="", occasions=("saved",)):
@@ -201,7 +201,7 @@ def test_the_stand_in_takes_what_is_signed_and_refuses_the_rest(steward, clerk, 
     assert sent("\udcff\x00".encode("utf-8", "replace")).status_code in (204, 401)
     assert anybody.post("/stand-in/999999999").status_code == 404
     assert anybody.get(f"/stand-in/{one.pk}").status_code == 405
-    change = {"on": True, "fails": 1}
+    change = {"enabled": True, "fails": 1}
     assert steward.send("PUT", f"{at}/call-targets/{one.pk}", change).json()["fails"] == 1
     assert [sent("{}").status_code for _ in range(2)] == [503, 204]
     received = steward.get(f"{at}/call-targets/{one.pk}/received").json()

@@ -58,10 +58,10 @@ def test_a_kept_try_agrees_until_a_change_of_the_draft_makes_it_disagree(steward
     assert row["state"] == "disagrees"
     assert "“Holotypes name their determiner” is violated, which was not expected." in row["told"]
     assert steward.get(f"{FORM}/case-counts").json()["disagreeing"] == 1
-    catalogue = {one["key"]: one for one in steward.get("/api/forms").json()}
+    catalogue = {one["key"]: one for one in steward.get("/api/v1/forms").json()}
     assert catalogue["plant_accession"]["disagreeing"] == 1
 
-    why = {"version": kept["version"], "why": "Holotypes need a name since June."}
+    why = {"revision": kept["revision"], "why": "Holotypes need a name since June."}
     with TestCase.captureOnCommitCallbacks(execute=True):
         accepted = steward.post(f"{FORM}/cases/{kept['key']}/accept", why).json()
     assert accepted["case"]["why"].endswith("since June.")
@@ -73,7 +73,7 @@ def test_a_case_on_a_field_that_is_gone_says_so_and_is_kept(steward: Caller) -> 
     field = next(
         one for one in steward.get(FORM).json()["fields"] if one["field"]["key"] == "geodetic_datum"
     )
-    address = f"{FORM}/fields/geodetic_datum?version={field['version']}&anyway=true"
+    address = f"{FORM}/fields/geodetic_datum?revision={field['revision']}&anyway=true"
     with TestCase.captureOnCommitCallbacks(execute=True):
         assert steward.send("DELETE", address, {}).status_code == 204
     row = table(steward)[kept["key"]]
@@ -121,7 +121,7 @@ def test_each_part_of_a_condition_is_shown_alone_or_said_never_to_turn_alone(
 
 
 def test_slips_that_no_case_notices_come_with_a_case_that_would(steward: Caller) -> None:
-    at = "/api/forms/borrower"
+    at = "/api/v1/forms/borrower"
     before = steward.post(f"{at}/slips", {}).json()
     assert before["up_to_date"]
     assert before["job"] is None
@@ -198,9 +198,9 @@ def test_all_cases_are_run_at_once_and_a_run_can_be_stopped(steward: Caller) -> 
     counts = steward.post(f"{FORM}/case-runs", {}).json()
     assert counts["job"]["state"] == "done"
     assert counts["job"]["done"] == counts["job"]["total"] == 1
-    stopped = steward.post(f"/api/jobs/{counts['job']['id']}/stop", {}).json()
+    stopped = steward.post(f"/api/v1/jobs/{counts['job']['id']}/stop", {}).json()
     assert stopped["state"] == "done"  # what is done already stays done
-    assert steward.get("/api/jobs/999999").status_code == 404
+    assert steward.get("/api/v1/jobs/999999").status_code == 404
 
 
 def test_what_is_proved_is_proved_by_the_cases_as_they_are(steward: Caller) -> None:
@@ -209,7 +209,7 @@ def test_what_is_proved_is_proved_by_the_cases_as_they_are(steward: Caller) -> N
 
     kept = keep(steward, "Without a number", accession_number="")
     assert fired() > 0
-    taken_out = {"cases": [{"key": kept["key"], "version": kept["version"]}]}
+    taken_out = {"cases": [{"key": kept["key"], "revision": kept["revision"]}]}
     assert steward.post(f"{FORM}/case-removal", taken_out).status_code == 204
     keep(steward, "With all of it")
     assert fired() == 0
@@ -222,7 +222,7 @@ def test_what_came_of_a_case_is_not_said_of_what_it_was_changed_to_meanwhile(
     kept = keep(steward, "Changed while it runs")
     draft = DraftForm.objects.get(key="plant_accession")
     rows = list(draft.case_rows.all())
-    changed = {"case": {**kept["case"], "name": "Changed"}, "version": kept["version"]}
+    changed = {"case": {**kept["case"], "name": "Changed"}, "revision": kept["revision"]}
     assert steward.send("PUT", f"{FORM}/cases/{kept['key']}", changed).status_code == 200
     run_rows(draft, rows)
     assert table(steward)[kept["key"]]["state"] == "not_run"
@@ -235,7 +235,7 @@ def test_a_run_that_was_stopped_or_failed_is_not_begun_again_by_itself(
     keep(steward, "Waiting for a worker")
     job = steward.get(f"{FORM}/case-counts").json()["job"]
     assert job["state"] == "waiting"
-    assert steward.post(f"/api/jobs/{job['id']}/stop", {}).json()["state"] == "stopped"
+    assert steward.post(f"/api/v1/jobs/{job['id']}/stop", {}).json()["state"] == "stopped"
     assert steward.get(f"{FORM}/case-counts").json()["job"] is None
     (row,) = table(steward).values()
     assert row["state"] == "not_run"

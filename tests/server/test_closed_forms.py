@@ -27,13 +27,13 @@ def kind_of(answer):
 def test_nobody_refers_to_or_copies_a_form_closed_to_them(deputy, steward, draft):
     assert kind_of(deputy.post(f"{SMALL_THING}/fields", {"field": REFERS})) == (422, "no-such-form")
     assert kind_of(
-        deputy.post("/api/forms", {"name": "C", "purpose": "", "copy_of": "borrower"})
+        deputy.post("/api/v1/forms", {"name": "C", "purpose": "", "copy_of": "borrower"})
     ) == (
         422,
         "no-such-form",
     )
     assert kind_of(
-        deputy.post("/api/forms", {"name": "C", "purpose": "", "copy_of": "loan_out"})
+        deputy.post("/api/v1/forms", {"name": "C", "purpose": "", "copy_of": "loan_out"})
     ) == (
         422,
         "no-such-form",
@@ -61,16 +61,16 @@ def test_the_bench_tells_nothing_of_records_of_a_closed_form(deputy, steward, dr
 
 
 def test_a_job_is_for_who_may_look_at_its_form(deputy, steward):
-    steward.post("/api/forms/borrower/findings", {})
+    steward.post("/api/v1/forms/borrower/findings", {})
     job = Job.objects.filter(form__key="borrower").first()
     assert job is not None
-    assert steward.get(f"/api/jobs/{job.pk}").status_code == 200
-    assert deputy.get(f"/api/jobs/{job.pk}").status_code == 404
-    assert deputy.post(f"/api/jobs/{job.pk}/stop", {}).status_code == 404
+    assert steward.get(f"/api/v1/jobs/{job.pk}").status_code == 200
+    assert deputy.get(f"/api/v1/jobs/{job.pk}").status_code == 404
+    assert deputy.post(f"/api/v1/jobs/{job.pk}/stop", {}).status_code == 404
 
 
 def test_a_new_form_may_refer_to_a_form_that_is_there(steward):
     body = {"name": "Returns", "purpose": "", "fields": [REFERS], "rules": []}
-    assert steward.post("/api/forms", body).status_code == 201
+    assert steward.post("/api/v1/forms", body).status_code == 201
     missing = {**body, "fields": [{**REFERS, "form": "nothing_there"}]}
-    assert steward.post("/api/forms", missing).status_code == 422
+    assert steward.post("/api/v1/forms", missing).status_code == 422

@@ -25,9 +25,9 @@ from thistlequartz.server.doors.models import FormLink
 
 PROBLEM = "application/problem+json"
 NOT_CALLED = [
-    ("DELETE", "/api/session"),
-    ("POST", "/api/session"),
-    ("DELETE", "/api/session/list/{number}"),
+    ("DELETE", "/api/v1/session"),
+    ("POST", "/api/v1/session"),
+    ("DELETE", "/api/v1/session/list/{number}"),
 ]
 """Signing out, or in as somebody else, would end the tries of the others."""
 EXAMPLES = few(2)
@@ -44,7 +44,7 @@ ROLES = ("steward", "clerk", "reader")
 def test_nothing_that_is_sent_makes_the_service_fail() -> None:
     """What is sent is thought up once for every role, as that takes longest."""
     callers = {role: Caller(role) for role in ROLES}
-    document = callers["steward"].get("/api/openapi.json").json()
+    document = callers["steward"].get("/api/v1/openapi.json").json()
     THERE["key"] = FormLink.objects.values_list("key", flat=True).get()
     senders = {
         role: (caller.client, {"X-CSRFToken": caller.token}) for role, caller in callers.items()
@@ -60,7 +60,7 @@ def test_nothing_that_another_system_sends_makes_the_service_door_fail() -> None
     senders = {}
     for name, acts in (("everything", ["read", "judge", "save", "submit"]), ("little", ["judge"])):
         body = {"name": name, "acts": acts}
-        made = Caller("steward").post("/api/forms/plant_accession/tokens", body).json()
+        made = Caller("steward").post("/api/v1/forms/plant_accession/tokens", body).json()
         senders[name] = Client(), {"Authorization": f"Bearer {made['text']}"}
     document = senders["little"][0].get("/service/v1/openapi.json").json()
     codes = codes_of(document, senders)
@@ -69,7 +69,7 @@ def test_nothing_that_another_system_sends_makes_the_service_door_fail() -> None
 
 
 @pytest.mark.django_db
-@pytest.mark.parametrize("address", ["/api/openapi.json", "/service/v1/openapi.json"])
+@pytest.mark.parametrize("address", ["/api/v1/openapi.json", "/service/v1/openapi.json"])
 def test_the_document_names_every_refusal_and_nothing_that_is_not_in_it(address: str) -> None:
     """A reference is a JSON pointer into the document (RFC 6901), as OpenAPI 3.1 has it."""
     document = Caller("steward").get(address).json()

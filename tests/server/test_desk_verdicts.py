@@ -86,7 +86,7 @@ def test_the_desk_judges_stores_and_refuses_as_the_core_does(clerk: Caller, key:
     def agrees(values, submit):
         core = core_says(form, stored(key), values)
         body = {"values": values, "touched": sorted(form.entries)}
-        answer = clerk.post(f"/api/forms/{key}/desk/judge", body)
+        answer = clerk.post(f"/api/v1/forms/{key}/desk/judge", body)
         assert answer.status_code == 200, answer.content
         for moment, verdict in core.items():
             desk = answer.json()[moment]
@@ -97,7 +97,9 @@ def test_the_desk_judges_stores_and_refuses_as_the_core_does(clerk: Caller, key:
             }
         moments = ("save", "submit") if submit else ("save",)
         passes = all(core[moment].may_pass for moment in moments)
-        stored_now = clerk.post(f"/api/forms/{key}/records", {"values": values, "submit": submit})
+        stored_now = clerk.post(
+            f"/api/v1/forms/{key}/records", {"values": values, "submit": submit}
+        )
         assert stored_now.status_code == (201 if passes else 422), stored_now.content
         came.add(f"{submit} {passes}")
         if passes:

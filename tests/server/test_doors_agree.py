@@ -57,7 +57,7 @@ VALUES = st.fixed_dictionaries(
 @pytest.fixture
 def doors(steward, clerk, draft):
     """By door, what says whether values may be saved and submitted, and which rules are broken."""
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     field = {"type": "decimal", "key": "mass", "label": "Mass", "scale": 2}
     assert steward.post(f"{at}/fields", {"field": field}).status_code == 201
     for rule in RULES:
@@ -74,7 +74,7 @@ def doors(steward, clerk, draft):
 
     def by_link(values):
         body = json.dumps({"values": values})
-        answer = visitor.post(f"/api/links/{key}/judge", body, "application/json")
+        answer = visitor.post(f"/api/v1/links/{key}/judge", body, "application/json")
         assert answer.status_code == 200, answer.content
         return of_screen(answer.json())
 
@@ -188,7 +188,7 @@ def test_what_cannot_be_read_in_a_field_that_is_not_asked_stops_nobody_at_any_do
 
 def test_a_key_that_one_line_leaves_out_is_not_supplied(clerk, doors, draft):
     """JSON Lines: it begins as a new record begins, though another line names it."""
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     lines = [{"mark": "one", "note": "mine"}, {"mark": "two"}, {"mark": "three", "note": None}]
     body = "".join(f"{json.dumps(line)}\n" for line in lines).encode()
     file = clerk.send("POST", f"{at}/record-files?name=some.jsonl", body).json()

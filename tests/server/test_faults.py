@@ -19,7 +19,7 @@ from thistlequartz.launch.database import DatabaseTrouble
 from thistlequartz.launch.household import SERVING
 from thistlequartz.server.outages import is_met
 
-FORM = "/api/forms/plant_accession"
+FORM = "/api/v1/forms/plant_accession"
 KILLS = 2
 SAVING_AT_ONCE = 4
 GOES_ON_WITHIN = 30
@@ -99,7 +99,7 @@ def test_saves_go_on_by_themselves_after_the_database_was_killed(lived_in, start
     until(lambda: not steward.call("GET", f"{FORM}/outbox?state=waiting").body["messages"])
     told = [one["number"] for one in pages(steward, f"{FORM}/outbox?search=Fault", "messages")]
     assert (len(told), set(told)) == (len(there), there)
-    mails = [one["subject"] for one in pages(steward, "/api/box?", "mails")]
+    mails = [one["subject"] for one in pages(steward, "/api/v1/box?", "mails")]
     assert sum(one.startswith("Fault") for one in mails) == len(there)
     until(lambda: steward.call("GET", f"{FORM}/call-targets").body[0]["waiting"] == 0)
     server.terminate()
@@ -125,7 +125,7 @@ def test_ten_who_ask_at_once_get_one_job_and_it_survives_its_worker(lived_in, st
         thread.join()
     assert len(jobs) == len(callers)
     (job,) = set(jobs)
-    caller, at = callers[0], f"/api/jobs/{job}"
+    caller, at = callers[0], f"/api/v1/jobs/{job}"
     until(lambda: caller.call("GET", at).body["done"] > 0)
     killed = process(lived_in, "Background work")
     os.kill(killed.pid, signal.SIGKILL)
@@ -169,7 +169,7 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
     assert "no_echo" not in weight["rules"]
     # Two stewards release at once: one of them does, the other is told.
     callers = [caller, Caller(running(lived_in)["address"], "deputy")]
-    mark = caller.call("GET", f"{FORM}/releasing").body["mark"]
+    mark = caller.call("GET", f"{FORM}/releasing").body["fingerprint"]
     together, answers = threading.Barrier(2), []
 
     def release(one: Caller) -> None:
@@ -191,8 +191,8 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
 def test_an_import_goes_on_and_stores_each_row_once_whatever_is_killed(lived_in, start):
     start(lived_in, "--no-demo")
     caller = Caller(running(lived_in)["address"])
-    made = caller.call("POST", "/api/forms", {"name": "Way stone", "purpose": "Marks."}).body
-    at = f"/api/forms/{made['key']}"
+    made = caller.call("POST", "/api/v1/forms", {"name": "Way stone", "purpose": "Marks."}).body
+    at = f"/api/v1/forms/{made['key']}"
     field = {"type": "text", "key": "mark", "label": "Mark"}
     assert caller.call("POST", f"{at}/fields", {"field": field}).status == 201
     unique = {
@@ -246,15 +246,16 @@ def test_a_database_that_can_only_be_read_is_said_and_nothing_is_half_stored(liv
          "-u", getpass.getuser(), "-e", text], check=True,
     )  # fmt: skip
     statements("SET GLOBAL read_only = 1")
-    made = caller.call("POST", "/api/forms", {"name": "Way mark", "purpose": "Marks."})
+    made = caller.call("POST", "/api/v1/forms", {"name": "Way mark", "purpose": "Marks."})
     assert (made.status, made.body["title"]) == (
         503,
         "The database stores nothing just now: its disk is full, or it can only be read.",
     )
-    assert caller.call("GET", "/api/forms").status == 200
+    assert caller.call("GET", "/api/v1/forms").status == 200
     statements("SET GLOBAL read_only = 0")
     assert (
-        caller.call("POST", "/api/forms", {"name": "Way mark", "purpose": "Marks."}).status == 201
+        caller.call("POST", "/api/v1/forms", {"name": "Way mark", "purpose": "Marks."}).status
+        == 201
     )
 
 

@@ -117,7 +117,7 @@ def test_what_cannot_be_asked_is_told_by_its_place(steward):
 
 
 def test_columns_show_values_as_people_read_them(clerk):
-    loan = "/api/forms/loan_out/records?columns=borrower&columns=from_day&columns=nonsense"
+    loan = "/api/v1/forms/loan_out/records?columns=borrower&columns=from_day&columns=nonsense"
     records = clerk.get(loan).json()["records"]
     titles = set(Record.objects.filter(form__key="borrower").values_list("title", flat=True))
     shown = [one["columns"]["borrower"] for one in records if "borrower" in one["columns"]]

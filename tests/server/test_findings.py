@@ -12,7 +12,7 @@ from thistlequartz.server.solving import apart
 from .conftest import BLOCK, SMALL_THING
 
 pytestmark = pytest.mark.django_db
-AT = "/api/forms/loan_out"
+AT = "/api/v1/forms/loan_out"
 
 
 @pytest.fixture(autouse=True, scope="module")
@@ -44,7 +44,7 @@ def test_the_honest_mistakes_of_the_drafts_are_found_with_records_that_show_them
     }
     assert clerk.get(f"{AT}/findings").status_code == 403
     for key, codes in wanted.items():
-        view = looked(steward, f"/api/forms/{key}")
+        view = looked(steward, f"/api/v1/forms/{key}")
         assert {one["code"] for one in view["found"]} == codes
         assert (view["stale"], view["undecided"]) == (False, [])
         assert all(one["says"].endswith(".") for one in view["found"])
@@ -61,26 +61,26 @@ def test_what_is_mended_is_gone_and_can_be_undone(steward):
     assert says["mend"] == (
         "“Long loans are explained” says: This loan lasts longer than 90 days: say why it should."
     )
-    assert steward.post(f"{AT}/findings/{says['mark']}/mend", {}).status_code == 204
-    stale = steward.post(f"{AT}/findings/{says['mark']}/mend", {})
+    assert steward.post(f"{AT}/findings/{says['fingerprint']}/mend", {}).status_code == 204
+    stale = steward.post(f"{AT}/findings/{says['fingerprint']}/mend", {})
     assert stale.status_code == 409, "it was found of the draft as it was"
     assert found(looked(steward), "F15") == []
     assert steward.post(f"{AT}/undo", {}).status_code == 200
     again = looked(steward)
     assert len(found(again, "F15")) == 1
     (by_hand,) = found(again, "F06")
-    refused = steward.post(f"{AT}/findings/{by_hand['mark']}/mend", {})
+    refused = steward.post(f"{AT}/findings/{by_hand['fingerprint']}/mend", {})
     assert refused.status_code == 409
     assert "by hand" in refused.json()["detail"]
 
 
 def test_what_is_set_aside_returns_when_what_it_rests_on_changes(steward, clerk):
     (gap,) = found(looked(steward), "F10")
-    at = f"{AT}/findings/{gap['mark']}/aside"
+    at = f"{AT}/findings/{gap['fingerprint']}/aside"
     assert clerk.send("PUT", at, {"reason": "It is meant."}).status_code == 403
     assert steward.send("PUT", at, {"reason": " "}).status_code == 422
     view = steward.send("PUT", at, {"reason": "Nothing is lent at such a value."}).json()
-    (aside,) = [one["aside"] for one in view["found"] if one["mark"] == gap["mark"]]
+    (aside,) = [one["aside"] for one in view["found"] if one["fingerprint"] == gap["fingerprint"]]
     assert (aside["reason"], aside["by"]) == ("Nothing is lent at such a value.", "Odile Farrowby")
     other = {"kind": "mandatory", "key": "piece_named", "targets": ["piece"], "severity": BLOCK}
     assert steward.post(f"{AT}/rules", {"rule": other}).status_code == 201
@@ -88,7 +88,10 @@ def test_what_is_set_aside_returns_when_what_it_rests_on_changes(steward, clerk)
     rule = next(
         one for one in steward.get(AT).json()["rules"] if one["rule"]["key"] == "premium_large"
     )
-    body = {"rule": {**rule["rule"], "when": "insured_value >= 60000"}, "version": rule["version"]}
+    body = {
+        "rule": {**rule["rule"], "when": "insured_value >= 60000"},
+        "revision": rule["revision"],
+    }
     assert steward.send("PUT", f"{AT}/rules/premium_large", body).status_code == 200
     (returned,) = found(looked(steward), "F10")
     assert "€ 60,000" in returned["says"]

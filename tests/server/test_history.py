@@ -36,7 +36,7 @@ RULE = {
 
 @pytest.fixture
 def at(draft):
-    return f"/api/forms/{draft.key}"
+    return f"/api/v1/forms/{draft.key}"
 
 
 def acts(caller, at, **asked):
@@ -64,7 +64,7 @@ def test_what_an_act_changed_stands_in_words(steward, clerk, at):
     noted = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
              "severity": {"save": "warn"}}  # fmt: skip
     steward.post(f"{at}/rules", {"rule": noted})
-    harder = {"rule": {**noted, "severity": {"save": "block"}, "targets": ["mark"]}, "version": 1}
+    harder = {"rule": {**noted, "severity": {"save": "block"}, "targets": ["mark"]}, "revision": 1}
     assert steward.send("PUT", f"{at}/rules/noted", harder).status_code == 200
     change, added = acts(steward, at)[:2]
     assert {"what": "on saving", "before": "warns", "after": "blocks"} in change["details"]
@@ -72,7 +72,7 @@ def test_what_an_act_changed_stands_in_words(steward, clerk, at):
     assert said in change["details"]
     assert {"what": "what it says", "before": "", "after": "Note is required."} in added["details"]
     number = save(clerk, at, mark="old")
-    body = {"values": {"mark": "new", "grade": "a"}, "version": 1}
+    body = {"values": {"mark": "new", "grade": "a"}, "revision": 1}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
     (changed, *_) = acts(steward, at, act="save record")
     assert changed["details"] == [
@@ -88,7 +88,7 @@ def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
     rules = [one["rule"]["key"] for one in view["rules"]][::-1]
     line = {"text": "Every plant has a name.", "rules": [], "cases": []}
     cases = steward.get(f"{FORM}/cases").json()["cases"]
-    case = {"case": {**cases[0]["case"], "why": "Otherwise."}, "version": cases[0]["version"]}
+    case = {"case": {**cases[0]["case"], "why": "Otherwise."}, "revision": cases[0]["revision"]}
     sent = (
         ("PUT", "field-order", {"keys": fields}),
         ("PUT", "rule-order", {"keys": rules}),
@@ -173,17 +173,17 @@ def test_the_file_lets_anybody_follow_the_chain(steward, at):
         text = json.dumps(told, sort_keys=True, separators=(",", ":"))
         former = hashlib.sha256(text.encode()).hexdigest()
         assert former == row["Hash"]
-    assert steward.get(f"{at}/history").json()["mark"] == former
+    assert steward.get(f"{at}/history").json()["head_hash"] == former
 
 
 def test_accounts_have_a_history_of_their_own(steward, clerk):
     body = {"shown_name": "Tamsin Oke", "role": "approver", "open": True}
-    assert steward.send("PUT", "/api/people/clerk", body).status_code == 200
-    (newest, *_) = steward.get("/api/people-log").json()["acts"]
+    assert steward.send("PUT", "/api/v1/people/clerk", body).status_code == 200
+    (newest, *_) = steward.get("/api/v1/people-log").json()["acts"]
     assert {"what": "role", "before": "clerk", "after": "approver"} in newest["details"]
-    assert clerk.get("/api/people-log-file").status_code == 403
+    assert clerk.get("/api/v1/people-log-file").status_code == 403
     assert clerk.get(f"{FORM}/history-file").status_code == 200
-    assert Caller("steward").get("/api/people-log-file").status_code == 200
+    assert Caller("steward").get("/api/v1/people-log-file").status_code == 200
 
 
 def test_a_long_history_asks_the_database_next_to_nothing_for_each_act(steward, at):

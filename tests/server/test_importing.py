@@ -124,16 +124,16 @@ def test_records_are_found_by_a_unique_field_and_changed(clerk, at, draft):
     after = {one.values["mark"].casefold(): one for one in Record.objects.filter(form=draft)}
     assert len(after) == len(before) + 1
     assert after["a"].number == before["a"].number
-    assert after["a"].version == before["a"].version + 1
+    assert after["a"].revision == before["a"].revision + 1
     assert "note" not in after["a"].values, "it is closed for great things"
     assert after["b"].values["note"] == "last"
     assert after["c"].values == before["c"].values
-    acts = clerk.get(f"/api/forms/{draft.key}/records/{after['b'].number}").json()
-    assert acts["version"] == before["b"].version + 2
+    acts = clerk.get(f"/api/v1/forms/{draft.key}/records/{after['b'].number}").json()
+    assert acts["revision"] == before["b"].revision + 2
     submitted = clerk.send(
         "PUT",
         f"{at}/records/{after['b'].number}",
-        {"values": {**acts["values"], "mass": "1"}, "version": acts["version"], "submit": True},
+        {"values": {**acts["values"], "mass": "1"}, "revision": acts["revision"], "submit": True},
     )
     assert submitted.status_code == 200
     late = brought(clerk, at, "mark,note\nb,too late\n", update_by="mark")
@@ -150,7 +150,7 @@ def test_submitting_is_judged_at_both_moments_and_counted_at_its_door(clerk, at,
     tried = Attempts.objects.get(form=draft, door="import", moment="submit")
     assert (tried.tried, tried.stopped) == (2, 1)
     assert Spoken.objects.get(form=draft, door="import", rule_key="graded").blocked == 1
-    told = clerk.get(f"/api/forms/{draft.key}/history?act=submit%20record")
+    told = clerk.get(f"/api/v1/forms/{draft.key}/history?act=submit%20record")
     assert told.status_code in (200, 403)
 
 
@@ -313,7 +313,7 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
     """Invented records of the demo, slips and all: refused by both, for the same reasons, or by
     none. What other rows of the file hold is kept apart by numbers of their own.
     """
-    address = f"/api/forms/{form}"
+    address = f"/api/v1/forms/{form}"
     records = [dict(one.values) for one in values_of(form, 11, 25, 0.7)]
     for number, values in enumerate(records):
         if "accession_number" in values:
@@ -352,7 +352,7 @@ def test_a_row_meets_the_verdict_of_the_desk(clerk, form, submit):
 
 def test_a_row_that_fits_several_records_changes_none(steward, clerk, at, draft):
     mild = {"entry": "none", "save": "warn", "submit": "warn"}
-    body = {"rules": [{"key": "one", "severity": mild, "version": 1}]}
+    body = {"rules": [{"key": "one", "severity": mild, "revision": 1}]}
     assert steward.send("PATCH", f"{at}/rules", body).status_code == 200
     assert steward.release(at, "Marks should be unique.").status_code == 201
     twin = save(clerk, at, mark="A")

@@ -38,7 +38,7 @@ def test_a_job_is_stopped_between_two_items_and_keeps_what_was_done(
     job = services.begin("cases", draft, None, "now")
     Job.objects.filter(pk=job.pk).update(state=JobState.RUNNING)
     rows = list(draft.case_rows.all())
-    DraftCase.objects.update(state="", ran_for="")
+    DraftCase.objects.update(state="", rules_fingerprint="")
 
     def until_the_third() -> Iterator[DraftCase]:
         for count, row in enumerate(progress.Progress(job).over(rows, len(rows))):
@@ -73,7 +73,7 @@ def test_after_a_start_nothing_is_under_way_and_old_jobs_are_forgotten(draft: Dr
     left = services.begin("cases", draft, None, "left")
     services.stop_what_was_left()
     left.refresh_from_db()
-    assert (left.state, left.stamp) == (JobState.STOPPED, "")
+    assert (left.state, left.fingerprint) == (JobState.STOPPED, "")
     assert services.begin("cases", draft, None, "left").pk != left.pk
     for number in range(progress.FINISHED_KEPT + 5):
         job = services.begin("slips", draft, None, str(number))
@@ -81,25 +81,25 @@ def test_after_a_start_nothing_is_under_way_and_old_jobs_are_forgotten(draft: Dr
     assert Job.objects.filter(kind="slips").count() == progress.FINISHED_KEPT
     newest = services.newest("slips", draft, JobState.DONE)
     assert newest is not None
-    assert newest.stamp == str(progress.FINISHED_KEPT + 4)
+    assert newest.fingerprint == str(progress.FINISHED_KEPT + 4)
 
 
 def test_what_nobody_works_on_is_taken_up_again_and_what_ended_is_left(draft: DraftForm) -> None:
     long_ago = timezone.now() - 2 * services.LEASE
     outcomes = {
         "taken up": ({"attempts": 1}, JobState.WAITING),
-        "heard of": ({"beat_at": timezone.now()}, JobState.RUNNING),
+        "heard of": ({"heartbeat_at": timezone.now()}, JobState.RUNNING),
         "to be stopped": ({"stop_wanted": True}, JobState.STOPPED),
         "tried too often": ({"attempts": services.MOST_ATTEMPTS}, JobState.FAILED),
         "done": ({"state": JobState.DONE}, JobState.DONE),
     }
-    for stamp, (given, _) in outcomes.items():
-        begun = {"state": JobState.RUNNING, "beat_at": long_ago, "runner": "gone"}
-        Job.objects.create(form=draft, kind="slips", stamp=stamp, **{**begun, **given})
+    for fingerprint, (given, _) in outcomes.items():
+        begun = {"state": JobState.RUNNING, "heartbeat_at": long_ago, "runner": "gone"}
+        Job.objects.create(form=draft, kind="slips", fingerprint=fingerprint, **{**begun, **given})
     services.take_up_abandoned()
-    states = dict(Job.objects.filter(kind="slips").values_list("stamp", "state"))
-    assert states == {stamp: state for stamp, (_, state) in outcomes.items()}
-    late = Job.objects.get(stamp="taken up")
+    states = dict(Job.objects.filter(kind="slips").values_list("fingerprint", "state"))
+    assert states == {fingerprint: state for fingerprint, (_, state) in outcomes.items()}
+    late = Job.objects.get(fingerprint="taken up")
     late.runner = "gone"
     progress.finish(late, JobState.DONE)
     late.refresh_from_db()

@@ -17,7 +17,7 @@ from thistlequartz.server.records import rule_weighing, weighing_shares
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.coming import bring_due_into_force
-from thistlequartz.server.releases.knowing import concern, mark_of, refuse_unknowing
+from thistlequartz.server.releases.knowing import concern, known_fingerprint, refuse_unknowing
 from thistlequartz.server.releases.models import Release
 
 from .conftest import BLOCK, FORM, Caller, save
@@ -36,7 +36,7 @@ NOTED = {
 def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     steward, clerk, draft, monkeypatch
 ):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     assert clerk.get(f"{at}/weighing").json() == {
         "job": None,
         "weight": None,
@@ -60,8 +60,8 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     assert weight["newly_warned"]["save"]["numbers"] == numbers
     assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
     softer = {**rule, "severity": {"entry": "none", "save": "warn", "submit": "warn"}}
-    version = steward.get(f"{at}").json()["rules"][0]["version"]
-    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "version": version})
+    revision = steward.get(f"{at}").json()["rules"][0]["revision"]
+    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "revision": revision})
     assert changed.status_code == 200, changed.content
     assert steward.get(f"{at}/weighing").json()["stale"]
     Job.objects.filter(kind="weigh").update(result={"records": 3})
@@ -72,14 +72,14 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
 def test_what_is_acknowledged_is_what_was_named():
     says = "1 of 2 cases does not agree."
     (one, other) = ([concern("cases", "block", says, [(key, key)])] for key in ("one", "other"))
-    refuse_unknowing(one, "document", mark_of(one, "document"))
+    refuse_unknowing(one, "document", known_fingerprint(one, "document"))
     with pytest.raises(Refusal) as refused:
-        refuse_unknowing(other, "document", mark_of(one, "document"))
+        refuse_unknowing(other, "document", known_fingerprint(one, "document"))
     assert [item.message for item in refused.value.errors] == [says]
 
 
 def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     assert steward.post(f"{at}/rules", {"rule": NOTED}).status_code == 201
     assert clerk.get(f"{at}/releasing").status_code == 403
     before = steward.get(f"{at}/releasing").json()
@@ -91,7 +91,7 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
         "The check lacks a passing or a failing example.": "note",
     }
     tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
-    body = {"note": "Notes are required.", "knowing": before["mark"]}
+    body = {"note": "Notes are required.", "knowing": before["fingerprint"]}
     refused = steward.post(f"{at}/releases", body)
     assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "known-otherwise")
     assert steward.release(at, "Notes are required.").status_code == 201
@@ -103,18 +103,18 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
 
 
 def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(steward, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     noted = {**NOTED, "severity": {"entry": "note", "save": "none", "submit": "none"}}
     assert steward.post(f"{at}/rules", {"rule": noted}).status_code == 201
     seen = steward.get(f"{at}/releasing").json()
     assert [one["level"] for one in seen["known"] if one["about"] == "records"] == ["warn"]
-    version = steward.get(at).json()["rules"][0]["version"]
-    reworded = {"rule": {**noted, "why": "Asked for by the office."}, "version": version}
+    revision = steward.get(at).json()["rules"][0]["revision"]
+    reworded = {"rule": {**noted, "why": "Asked for by the office."}, "revision": revision}
     assert steward.send("PUT", f"{at}/rules/{noted['key']}", reworded).status_code == 200
-    body = {"note": "A hint.", "knowing": seen["mark"]}
+    body = {"note": "A hint.", "knowing": seen["fingerprint"]}
     refused = steward.post(f"{at}/releases", body).json()
     assert refused["type"].endswith("known-otherwise"), "what changes reads the same; it is not"
-    body["knowing"] = steward.get(f"{at}/releasing").json()["mark"]
+    body["knowing"] = steward.get(f"{at}/releasing").json()["fingerprint"]
     tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
     now = steward.get(f"{at}/releasing").json()
     assert [one["level"] for one in now["known"] if one["about"] == "records"] == ["clear"]
@@ -124,7 +124,7 @@ def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(stewa
 def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_force(
     steward, clerk, draft
 ):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
     soon = (timezone.now() + timedelta(days=1)).isoformat()
     made = steward.release(at, "From tomorrow.", since=soon)
@@ -142,7 +142,7 @@ def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_for
     assert Release.objects.get(form=draft, number=2).brought_at is not None
     assert save(clerk, at, mark="new")
     twice = Record.objects.filter(form=draft, values__mark="a").first()
-    body = {"values": {"mark": "a", "note": "Still."}, "version": twice.version}
+    body = {"values": {"mark": "a", "note": "Still."}, "revision": twice.revision}
     again = clerk.send("PUT", f"{at}/records/{twice.number}", body)
     assert again.status_code == 422, "two that were stored before stay, and are told of each other"
     acts = [one["act"] for one in steward.get(f"{at}/history").json()["acts"]]
@@ -150,13 +150,13 @@ def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_for
 
 
 def test_the_worker_brings_what_is_due_into_force(steward, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
     steward.release(at, "In a while.", since=(timezone.now() + timedelta(minutes=5)).isoformat())
     bring_due_into_force(sender=None)
     two = Release.objects.get(form=draft, number=2)
     assert two.brought_at is None
-    assert not Record.objects.filter(form=draft, prepared_for="").exists(), "prepared ahead"
+    assert not Record.objects.filter(form=draft, keys_fingerprint="").exists(), "prepared ahead"
     Release.objects.filter(pk=two.pk).update(in_force_from=timezone.now())
     bring_due_into_force(sender=None)
     two.refresh_from_db()
@@ -164,7 +164,7 @@ def test_the_worker_brings_what_is_due_into_force(steward, draft):
 
 
 def test_a_waiting_release_is_withdrawn_with_a_reason(steward, clerk, draft):
-    at, why = f"/api/forms/{draft.key}", {"why": "It was too early."}
+    at, why = f"/api/v1/forms/{draft.key}", {"why": "It was too early."}
     steward.post(f"{at}/rules", {"rule": NOTED})
     steward.release(at, "Next year.", since=(timezone.now() + timedelta(days=90)).isoformat())
     assert clerk.post(f"{at}/releases/2/withdraw", why).status_code == 403
@@ -198,7 +198,7 @@ def test_a_moment_that_cannot_be_is_told(steward, since, says):
 
 
 def test_the_clock_of_the_forms_zone_counts(steward, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     zone = {"zone": "America/New_York"}
     DraftForm.objects.filter(pk=draft.pk).update(rest={**draft.rest, **zone})
     steward.post(f"{at}/rules", {"rule": NOTED})
@@ -209,7 +209,7 @@ def test_the_clock_of_the_forms_zone_counts(steward, draft):
 
 def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(steward):
     """Record by record, with rules that look at other records, on the demo's loans."""
-    at, form = "/api/forms/loan_out", DraftForm.objects.get(key="loan_out")
+    at, form = "/api/v1/forms/loan_out", DraftForm.objects.get(key="loan_out")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
     tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
     weight = steward.get(f"{at}/weighing").json()["weight"]
@@ -231,7 +231,7 @@ def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(stew
 @pytest.mark.django_db(transaction=True)
 def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(monkeypatch):
     call_command("load_demo", records=12)
-    steward, at = Caller("steward"), "/api/forms/loan_out"
+    steward, at = Caller("steward"), "/api/v1/forms/loan_out"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
     weights = []
     for few, second in ((10_000, ""), (1, weighing_shares.COMMAND), (1, "no_such_command")):
@@ -263,7 +263,7 @@ def judged(form, record, moment):
 def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     steward, clerk, draft, monkeypatch
 ):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     save(clerk, at, mark="n", note="There is one.")
 
     def asked(**parts):
@@ -298,7 +298,7 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
 
 def test_a_draft_that_derives_a_unique_key_says_whom_it_refuses(steward, clerk, draft):
     """Other records count as the draft settles them, before it is in force and afterwards."""
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     first, second = (save(clerk, at, mark=mark, note=mark) for mark in ("kk-1", "kk-2"))
     rules = (
         {"kind": "derive", "key": "short", "name": "Short", "targets": ["note"],

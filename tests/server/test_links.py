@@ -51,7 +51,7 @@ class Visitor:
 
     def __init__(self, key):
         self.key = key
-        self.at = f"/api/links/{key}"
+        self.at = f"/api/v1/links/{key}"
         self.client = Client(enforce_csrf_checks=True, raise_request_exception=False)
 
     def call(self, path="", body=None):
@@ -98,13 +98,13 @@ def test_a_form_is_filled_in_by_the_rules_of_its_door(steward, at, draft):
 
 def test_nobody_is_the_one_who_comes_by_a_link(steward, at):
     Visitor(made(steward, at)["key"]).submit(GOOD)
-    assert GUEST not in [one["name"] for one in steward.get("/api/people").json()]
-    assert GUEST not in [one["name"] for one in steward.get("/api/colleagues").json()]
+    assert GUEST not in [one["name"] for one in steward.get("/api/v1/people").json()]
+    assert GUEST not in [one["name"] for one in steward.get("/api/v1/colleagues").json()]
     assert (
-        steward.post(f"/api/people/{GUEST}/password", {"password": "long enough 77"}).status_code
+        steward.post(f"/api/v1/people/{GUEST}/password", {"password": "long enough 77"}).status_code
         == 404
     )
-    assert Caller().post("/api/session", {"name": GUEST, "password": ""}).status_code == 422
+    assert Caller().post("/api/v1/session", {"name": GUEST, "password": ""}).status_code == 422
 
 
 def test_what_comes_by_a_link_is_sent_back_to_somebody_who_is_here(steward, at, draft):
@@ -112,7 +112,7 @@ def test_what_comes_by_a_link_is_sent_back_to_somebody_who_is_here(steward, at, 
     record = Record.objects.get(form=draft, values__mark="New")
     approver = Caller("approver")
     body = {"act": "send_back", "remark": "Which?",
-            "records": [{"number": record.number, "version": record.version}]}  # fmt: skip
+            "records": [{"number": record.number, "revision": record.revision}]}  # fmt: skip
     (done,) = approver.post(f"{at}/decisions", body).json()
     assert not done["done"]
     assert "Somebody with a link" in done["why_not"]
@@ -162,8 +162,10 @@ def test_a_solution_too_old_does_not_count(steward, at, monkeypatch):
 def test_a_link_closes_by_its_day_its_number_and_by_hand(steward, at):
     few = made(steward, at, most=1)
     visitor = Visitor(few["key"])
-    assert visitor.submit(GOOD, sent_as="once")[0] == 201
-    assert visitor.submit(GOOD, sent_as="once")[0] == 201  # it has arrived, and is not stored twice
+    assert visitor.submit(GOOD, idempotency_key="once")[0] == 201
+    assert (
+        visitor.submit(GOOD, idempotency_key="once")[0] == 201
+    )  # it has arrived, and is not stored twice
     assert Record.objects.filter(values__mark="New").count() == 1
     code, problem = visitor.submit(GOOD)
     assert (code, problem["title"]) == (410, "As many answers as were wanted have come in.")
@@ -177,7 +179,7 @@ def test_a_link_closes_by_its_day_its_number_and_by_hand(steward, at):
 
 def test_what_is_sent_again_after_a_lost_connection_is_stored_once(steward, at, draft):
     visitor = Visitor(made(steward, at)["key"])
-    said = [visitor.submit(GOOD, sent_as="mark-1") for _ in range(2)]
+    said = [visitor.submit(GOOD, idempotency_key="mark-1") for _ in range(2)]
     assert said[0] == said[1]
     assert Record.objects.filter(form=draft, values__mark="New").count() == 1
     assert FormLink.objects.get(key=visitor.key).taken == 1
@@ -244,7 +246,7 @@ def test_a_layout_decides_what_a_link_shows(steward, at, draft):
         "layouts": [{"key": "short", "label": "Short"}, {"key": "long", "label": "Long"}],
     }
     sent = {
-        "name": view["name"], "purpose": view["purpose"], "version": setup["version"],
+        "name": view["name"], "purpose": view["purpose"], "revision": setup["revision"],
         **{key: setup[key] for key in ("zone", "derived_from", "sections", "layouts", "compounds", "starters")},
         "conditions": [],
     }  # fmt: skip
@@ -253,7 +255,7 @@ def test_a_layout_decides_what_a_link_shows(steward, at, draft):
     assert answer.status_code == 200, answer.content
     mark = next(one for one in answer.json()["fields"] if one["field"]["key"] == "mark")
     field = {**mark["field"], "layouts": ["long"]}
-    body = {"field": field, "version": mark["version"]}
+    body = {"field": field, "revision": mark["revision"]}
     assert steward.send("PUT", f"{at}/fields/mark", body).status_code == 200
     assert steward.release(at, "Layouts.").status_code == 201
     visitor = Visitor(made(steward, at, layout="short")["key"])
@@ -287,10 +289,10 @@ def test_a_link_is_changed_and_keeps_its_address_and_what_came_by_it(steward, at
     assert visitor.submit(GOOD)[0] == 201
     entry = {"name": "Open week", "intro": "Come in.", "puzzle": False, "origins": [], "endings": [],
              "most": 5, "last_day": "9999-12-31"}  # fmt: skip
-    where, entry = f"{at}/links/{link['id']}", {**entry, "version": link["version"]}
+    where, entry = f"{at}/links/{link['id']}", {**entry, "revision": link["revision"]}
     changed = steward.send("PUT", where, entry).json()
     late = steward.send("PUT", where, entry)
-    assert (late.status_code, late.json()["version"]) == (409, changed["version"])
+    assert (late.status_code, late.json()["revision"]) == (409, changed["revision"])
     assert (changed["key"], changed["taken"]) == (link["key"], 1)
     assert visitor.call()[1]["intro"] == "Come in."
     (listed,) = steward.get(f"{at}/links").json()["links"]
@@ -308,8 +310,8 @@ def test_a_condition_that_the_release_cannot_read_is_not_met_and_stops_nobody(st
 
 
 def test_before_a_release_a_link_opens_nothing(steward):
-    made_form = steward.post("/api/forms", {"name": "Unreleased", "purpose": ""}).json()
-    link = made(steward, f"/api/forms/{made_form['key']}")
+    made_form = steward.post("/api/v1/forms", {"name": "Unreleased", "purpose": ""}).json()
+    link = made(steward, f"/api/v1/forms/{made_form['key']}")
     code, problem = Visitor(link["key"]).call()
     assert (code, problem["type"]) == (409, "urn:thistlequartz:problem:not-released")
 

@@ -24,9 +24,9 @@ def test_the_catalogue_counts_what_can_warn_and_stop(steward):
         "fields": 28, "mandatory_fields": 6, "rules": 32, "can_block_save": 5,
         "can_block_submit": 21, "can_warn": 19, "records": 12, "draft_changed": True,
     }  # fmt: skip
-    off = {"rules": [{"key": "latitude_on_earth", "version": 1, "enabled": False}]}
+    off = {"rules": [{"key": "latitude_on_earth", "revision": 1, "enabled": False}]}
     assert steward.send("PATCH", f"{FORM}/rules", off).json() == [
-        {"key": "latitude_on_earth", "version": 2}
+        {"key": "latitude_on_earth", "revision": 2}
     ]
     form = plant_accession(steward)
     assert (form["rules"], form["can_block_save"], form["draft_changed"]) == (31, 4, True)
@@ -34,7 +34,7 @@ def test_the_catalogue_counts_what_can_warn_and_stop(steward):
 
 def plant_accession(caller):
     """The form in the catalogue, among the five that are there."""
-    forms = caller.get("/api/forms").json()
+    forms = caller.get("/api/v1/forms").json()
     assert len(forms) == 5
     return next(form for form in forms if form["key"] == "plant_accession")
 
@@ -59,7 +59,7 @@ def test_each_stored_record_breaks_just_what_the_release_says_of_it(clerk):
     """What the list shows agrees with judging the stored values again."""
     for record in Record.objects.select_related("form"):
         body = {"values": record.values, "number": record.number}
-        verdict = clerk.post(f"/api/forms/{record.form.key}/desk/judge", body).json()[
+        verdict = clerk.post(f"/api/v1/forms/{record.form.key}/desk/judge", body).json()[
             "save" if record.state == "saved" else "submit"
         ]
         broken = [one["rule"] for one in verdict["results"] if one["status"] == "violated"]
@@ -102,8 +102,8 @@ def test_a_condition_only_a_formula_can_say_stays_a_formula(steward):
 
 
 def test_signing_out_ends_the_session(steward):
-    assert steward.send("DELETE", "/api/session", b"").json()["name"] is None
-    assert steward.get("/api/forms").status_code == 401
+    assert steward.send("DELETE", "/api/v1/session", b"").json()["name"] is None
+    assert steward.get("/api/v1/forms").status_code == 401
 
 
 def test_pages_carry_a_policy_that_lets_nothing_in_from_outside(db):
@@ -113,11 +113,11 @@ def test_pages_carry_a_policy_that_lets_nothing_in_from_outside(db):
     assert "script-src 'self'" in policy
     assert "unsafe-eval" not in policy
     assert page["x-frame-options"] == "DENY"
-    assert Caller().get("/api/openapi.json").json()["info"]["title"] == "Thistlequartz"
+    assert Caller().get("/api/v1/openapi.json").json()["info"]["title"] == "Thistlequartz"
 
 
 def test_no_browser_keeps_what_is_answered_from_the_database(steward):
-    for there in (FORM, f"{FORM}/record-file", "/api/nowhere", "/service/v1/openapi.json"):
+    for there in (FORM, f"{FORM}/record-file", "/api/v1/nowhere", "/service/v1/openapi.json"):
         assert steward.get(there)["cache-control"] == "no-store", there
 
 
@@ -132,7 +132,7 @@ def test_a_form_removed_while_the_register_is_read_is_left_out(steward, draft, m
         return read(form)
 
     monkeypatch.setattr(presenting, "standing", removed_meanwhile)
-    answer = steward.get("/api/forms")
+    answer = steward.get("/api/v1/forms")
     assert answer.status_code == 200
     assert draft.key not in {one["key"] for one in answer.json()}
     assert len(answer.json()) > 1

@@ -43,7 +43,7 @@ def mail_as_in_earnest(db, settings):
 
 @pytest.fixture
 def at(draft):
-    return f"/api/forms/{draft.key}"
+    return f"/api/v1/forms/{draft.key}"
 
 
 def submit(caller, at, **values):
@@ -84,11 +84,11 @@ def test_each_receiver_reads_a_message_as_it_went_out(steward, clerk, at):
     assert "Fern by Tamsin Oke." in text
     assert "Grade: Small a" in text
     for caller in (Caller("approver"), clerk):
-        (line,) = caller.get("/api/box").json()["mails"]
-        letter = caller.get(f"/api/box/{line['id']}").json()
+        (line,) = caller.get("/api/v1/box").json()["mails"]
+        letter = caller.get(f"/api/v1/box/{line['id']}").json()
         assert {"name": "Subject", "line": subject} in letter["headers"]
-    assert Caller("reader").get("/api/box").json()["mails"] == []
-    assert Caller("reader").get(f"/api/box/{line['id']}").status_code == 404
+    assert Caller("reader").get("/api/v1/box").json()["mails"] == []
+    assert Caller("reader").get(f"/api/v1/box/{line['id']}").status_code == 404
     whole = steward.get(f"{at}/outbox").json()["messages"][0]
     assert (whole["state"], whole["to"]) == ("sent", ["Ruben Halloway"])
     send_due_now()
@@ -129,7 +129,7 @@ def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(stewar
     add(steward, at, message("Changed", occasions=["saved"], condition="changed.note"))
     number = save(clerk, at, mark="one", grade="a")
     save(clerk, at, mark="two", grade="A")
-    body = {"values": {"mark": "one", "grade": "a", "note": "x"}, "version": 1, "submit": False}
+    body = {"values": {"mark": "one", "grade": "a", "note": "x"}, "revision": 1, "submit": False}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
     names = [(one.template.name, one.number) for one in ToSend.objects.order_by("id")]
     assert sorted(names[1:]) == [("All", number), ("Changed", number)]
@@ -138,7 +138,7 @@ def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(stewar
     approver = Caller("approver")
     for act, more in (("approve", {}), ("send_back", {"remark": "Look again."})):
         record = Record.objects.get(form__key=at.split("/")[-1], number=submitted)
-        body = {"act": act, "records": [{"number": submitted, "version": record.version}], **more}
+        body = {"act": act, "records": [{"number": submitted, "revision": record.revision}], **more}
         assert approver.post(f"{at}/decisions", body).json()[0]["done"]
     occasions = [one.occasion for one in ToSend.objects.filter(number=submitted).order_by("id")]
     assert occasions == ["submitted", "approved", "sent_back"]
@@ -151,7 +151,7 @@ def test_a_hold_is_told_once(steward, clerk, at):
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     assert steward.release(at, "Holds.").status_code == 201
     number = save(clerk, at, mark="x")
-    body = {"values": {"mark": "y"}, "version": 1, "submit": False}
+    body = {"values": {"mark": "y"}, "revision": 1, "submit": False}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
     assert told(at) == [("held", number, "waiting")]
 
@@ -253,7 +253,7 @@ def test_a_message_that_cannot_go_out_is_refused_with_its_place(steward, at, par
     answer = steward.post(f"{at}/messages", message(**parts))
     assert answer.status_code == 422
     assert place in [one["place"] for one in answer.json()["errors"]]
-    switched_off = {**message(**parts), "on": False}
+    switched_off = {**message(**parts), "enabled": False}
     assert steward.post(f"{at}/messages", switched_off).status_code == 201
     assert steward.get(f"{at}/messages").status_code == 200
 
@@ -276,12 +276,12 @@ def test_messages_are_changed_by_stewards_only_and_never_silently_over_another(s
     made = add(steward, at, message())
     assert clerk.post(f"{at}/messages", message("Mine")).status_code == 403
     assert clerk.get(f"{at}/outbox").status_code == 403
-    changed = {**message(text="Other."), "version": 1}
-    assert steward.send("PUT", f"{at}/messages/{made['id']}", changed).json()["version"] == 2
+    changed = {**message(text="Other."), "revision": 1}
+    assert steward.send("PUT", f"{at}/messages/{made['id']}", changed).json()["revision"] == 2
     answer = steward.send("PUT", f"{at}/messages/{made['id']}", changed)
-    assert (answer.status_code, answer.json()["version"]) == (409, 2)
+    assert (answer.status_code, answer.json()["revision"]) == (409, 2)
     assert steward.post(f"{at}/messages", message()).json()["status"] == 409
-    gone = steward.send("DELETE", f"{at}/messages/{made['id']}?version=2", {})
+    gone = steward.send("DELETE", f"{at}/messages/{made['id']}?revision=2", {})
     assert gone.status_code == 204
 
 
@@ -289,7 +289,7 @@ def test_what_a_new_release_cannot_read_is_said_and_stops_nobody(steward, clerk,
     add(steward, at, message(condition='note = "x"'))
     field = steward.get(f"{at}").json()["fields"]
     note = next(one for one in field if one["field"]["key"] == "note")
-    gone = steward.send("DELETE", f"{at}/fields/note?version={note['version']}", {})
+    gone = steward.send("DELETE", f"{at}/fields/note?revision={note['revision']}", {})
     assert gone.status_code in (200, 204), gone.content
     assert steward.release(at, "No notes.").status_code == 201
     submit(clerk, at, mark="m")
@@ -329,7 +329,7 @@ def test_each_address_gets_a_message_once_and_nobody_who_does_not_see_the_form(s
     roles = [{"who": "role", "role": "steward"}, {"who": "person", "name": "deputy"}]
     add(steward, at, message(to=roles, copies=[{"who": "person", "name": "steward"}]))
     closed = {**account(steward, "deputy"), "form_roles": {at.split("/")[-1]: "none"}}
-    assert steward.send("PUT", "/api/people/deputy", closed).status_code == 200
+    assert steward.send("PUT", "/api/v1/people/deputy", closed).status_code == 200
     submit(clerk, at, mark="m")
     row = ToSend.objects.get()
     assert [name for name, _ in row.to] == ["Odile Farrowby"]
@@ -338,7 +338,7 @@ def test_each_address_gets_a_message_once_and_nobody_who_does_not_see_the_form(s
 
 
 def account(steward, name):
-    (found,) = [one for one in steward.get("/api/people").json() if one["name"] == name]
+    (found,) = [one for one in steward.get("/api/v1/people").json() if one["name"] == name]
     kept = ("shown_name", "email", "role", "manages_people", "open", "form_roles")
     return {key: found[key] for key in kept}
 
@@ -346,18 +346,18 @@ def account(steward, name):
 def test_an_account_takes_an_address_and_nothing_else(steward):
     kept = account(steward, "reader")
     for address in ("nobody", "a b@example.org", "a@example.org\nBcc: b@example.org"):
-        answer = steward.send("PUT", "/api/people/reader", {**kept, "email": address})
+        answer = steward.send("PUT", "/api/v1/people/reader", {**kept, "email": address})
         assert answer.status_code == 422
         assert answer.json()["errors"][0]["place"] == "email"
     for address in ("", "ines@example.org"):
-        answer = steward.send("PUT", "/api/people/reader", {**kept, "email": address})
+        answer = steward.send("PUT", "/api/v1/people/reader", {**kept, "email": address})
         assert answer.json()["email"] == address
 
 
 def test_the_address_of_whom_a_record_refers_to_is_looked_up(steward, clerk):
     """In the demo the borrower of a loan is written to, by the address in the borrower’s record."""
     (template,) = [
-        one for one in steward.get("/api/forms/loan_out/messages").json()
+        one for one in steward.get("/api/v1/forms/loan_out/messages").json()
         if one["name"] == "The borrower hears that it is agreed"
     ]  # fmt: skip
     for loan in Record.objects.filter(form__key="loan_out"):
@@ -367,11 +367,11 @@ def test_the_address_of_whom_a_record_refers_to_is_looked_up(steward, clerk):
         if address and address_fault(address) is None:
             break
     asked = {"message": template["reading"]["message"], "number": loan.number}
-    shown = steward.post("/api/forms/loan_out/messages/preview", asked).json()
+    shown = steward.post("/api/v1/forms/loan_out/messages/preview", asked).json()
     headers = {one["name"]: one["line"] for one in shown["letter"]["headers"]}
     assert headers["To"] == address
     wrong = {**asked["message"], "to": [{"who": "field", "field": "borrower.kind"}]}
-    answer = steward.post("/api/forms/loan_out/messages/read", {"message": wrong}).json()
+    answer = steward.post("/api/v1/forms/loan_out/messages/read", {"message": wrong}).json()
     assert [one["place"] for one in answer["problems"]] == ["to.0"]
 
 
@@ -383,7 +383,7 @@ def test_what_has_become_another_field_stops_nobody(steward, clerk, at):
     add(steward, at, message(to=[{"who": "field", "field": "whom.email"}, {"who": "submitter"}]))
     view = next(one for one in steward.get(at).json()["fields"] if one["field"]["key"] == "whom")
     plain = {"type": "text", "key": "whom", "label": "Whom"}
-    body = {"field": plain, "version": view["version"]}
+    body = {"field": plain, "revision": view["revision"]}
     assert steward.send("PUT", f"{at}/fields/whom", body).status_code == 200
     assert steward.release(at, "As a text.").status_code == 201
     Person.objects.filter(username="clerk").update(shown_name="Tamsin\r\nBcc: all@example.org")
@@ -398,7 +398,7 @@ def test_what_is_on_the_bench_is_shown_as_it_would_be_stored(steward):
     """With what is derived: the length of a loan, from its first and its last day."""
     values = {"piece": "QH-P-1", "lent_from": "2026-06-01", "lent_to": "2026-06-11"}
     asked = {**message(subject="{loan_days}", text="{loan_days}"), "values": values}
-    shown = steward.post("/api/forms/loan_out/messages/preview", asked).json()
+    shown = steward.post("/api/v1/forms/loan_out/messages/preview", asked).json()
     assert shown["letter"]["text"] == "10 days"
 
 

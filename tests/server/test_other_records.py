@@ -113,7 +113,7 @@ def test_what_is_stored_later_is_found_by_its_new_values_only():
     clerk = Caller("clerk")
     number = clerk.post(LOANS, {"values": loan(approved_by="I. Voss")}).json()["number"]
     values = loan(piece="QH-P-000777", approved_by="")
-    changed = clerk.send("PUT", f"{LOANS}/{number}", {"values": values, "version": 1})
+    changed = clerk.send("PUT", f"{LOANS}/{number}", {"values": values, "revision": 1})
     assert changed.status_code == 200
     rows = IndexedValue.objects.filter(record__form__key="loan_out", record__number=number)
     held = dict(rows.values_list("field", "value"))

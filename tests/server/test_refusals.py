@@ -19,14 +19,14 @@ pytestmark = pytest.mark.django_db
 def state():
     return (
         list(DraftForm.objects.values_list("revision", flat=True)),
-        list(DraftRule.objects.values_list("version", flat=True)),
+        list(DraftRule.objects.values_list("revision", flat=True)),
         Record.objects.count(),
-        list(DraftCase.objects.values_list("key", "version")),
+        list(DraftCase.objects.values_list("key", "revision")),
     )
 
 
 MAY = {
-    ("GET", "/api/forms"): {"steward", "clerk", "approver", "reader"},
+    ("GET", "/api/v1/forms"): {"steward", "clerk", "approver", "reader"},
     ("GET", f"{FORM}/records"): {"steward", "clerk", "approver", "reader"},
     ("POST", f"{FORM}/bench"): {"steward", "approver"},
     ("POST", f"{FORM}/records"): {"steward", "clerk", "approver"},
@@ -38,7 +38,7 @@ MAY = {
     ("POST", f"{FORM}/undo"): {"steward"},
     ("POST", f"{FORM}/bench/rule"): {"steward"},
     ("POST", f"{FORM}/plan"): {"steward"},
-    ("POST", "/api/profiles"): {"steward"},
+    ("POST", "/api/v1/profiles"): {"steward"},
     ("GET", f"{FORM}/bench"): {"steward", "approver"},
     ("POST", f"{FORM}/bench/ways"): {"steward", "approver"},
     ("GET", f"{FORM}/cases"): {"steward", "approver"},
@@ -53,12 +53,12 @@ BODIES = {
     "bench": {"values": {}},
     "ways": {"moment": "save", "trial": {"values": {}}},
     "cases": {"name": "Tried", "trial": {"values": {}}},
-    "case-removal": {"cases": [{"key": "good_sheet", "version": 1}]},
+    "case-removal": {"cases": [{"key": "good_sheet", "revision": 1}]},
     "case-file": {"name": "cases.json", "text": "{}"},
-    "accept": {"version": 1, "why": "It is right."},
+    "accept": {"revision": 1, "why": "It is right."},
     "records": {"values": {}},
     "rules": {"rule": demand()},
-    "rule-removal": {"rules": [{"key": "name_given", "version": 1}]},
+    "rule-removal": {"rules": [{"key": "name_given", "revision": 1}]},
     "rule": {"rule": demand(), "values": {}},
     "plan": {"text": "Every plant has a name."},
     "profiles": {"text": "a,b"},
@@ -69,11 +69,11 @@ BODIES = {
 
 @pytest.mark.parametrize(("method", "address"), MAY)
 def test_each_role_may_do_what_it_is_for_and_no_more(anyone, method, address):
-    role = anyone.get("/api/session").json()["role"]
+    role = anyone.get("/api/v1/session").json()["role"]
     before = state()
     body = BODIES.get(address.rsplit("/", 1)[-1], {})
     if method == "PATCH":
-        body = {"rules": [{"key": "name_given", "version": 1, "enabled": False}]}
+        body = {"rules": [{"key": "name_given", "revision": 1, "enabled": False}]}
     answer = anyone.get(address) if method == "GET" else anyone.send(method, address, body)
     if role in MAY[method, address]:
         assert answer.status_code != 403
@@ -86,8 +86,8 @@ def test_each_role_may_do_what_it_is_for_and_no_more(anyone, method, address):
 
 def test_nobody_gets_in_without_signing_in_or_with_a_wrong_password(db):
     stranger = Caller()
-    assert stranger.get("/api/forms").status_code == 401
-    wrong = stranger.post("/api/session", {"name": "steward", "password": "guess"})
+    assert stranger.get("/api/v1/forms").status_code == 401
+    wrong = stranger.post("/api/v1/session", {"name": "steward", "password": "guess"})
     assert (wrong.status_code, wrong.json()["title"]) == (
         422,
         "The name and the password do not go together.",
@@ -97,9 +97,9 @@ def test_nobody_gets_in_without_signing_in_or_with_a_wrong_password(db):
 def test_a_name_tried_too_often_must_wait(db):
     stranger = Caller()
     for _ in range(8):
-        last = stranger.post("/api/session", {"name": "reader", "password": "guess"})
+        last = stranger.post("/api/v1/session", {"name": "reader", "password": "guess"})
     assert last.status_code == 429
-    right = stranger.post("/api/session", {"name": "reader", "password": PASSWORD})
+    right = stranger.post("/api/v1/session", {"name": "reader", "password": PASSWORD})
     assert right.status_code == 429
 
 
@@ -111,7 +111,7 @@ def test_a_call_without_the_page_s_token_is_refused(steward):
     stranger = Caller()
     stranger.token = ""
     body = {"name": "steward", "password": PASSWORD}
-    assert stranger.post("/api/session", body).status_code == 403
+    assert stranger.post("/api/v1/session", body).status_code == 403
 
 
 RULES, BENCH, RECORDS = f"{FORM}/rules", f"{FORM}/bench", f"{FORM}/records"
@@ -167,15 +167,15 @@ BAD = [
     ),
     (f"{FORM}/releases", {"note": "x", "knowing": ""}, 422, "note", "3"),
     (
-        "/api/forms",
+        "/api/v1/forms",
         {"name": "X", "fields": [DEPTH], "rules": [demand(targets=["gone"])]},
         422,
         "rules.holotypes.targets.0",
         "Choose a field",
     ),
-    ("/api/forms", {"name": "X", "fields": [DEPTH, DEPTH]}, 422, "", "Mend"),
+    ("/api/v1/forms", {"name": "X", "fields": [DEPTH, DEPTH]}, 422, "", "Mend"),
     (
-        "/api/forms",
+        "/api/v1/forms",
         {
             "name": "X",
             "fields": [DEPTH],
@@ -185,8 +185,8 @@ BAD = [
         "rules.holotypes.when",
         "without quotation marks",
     ),
-    ("/api/forms/gone/bench", {"values": {}}, 404, "", "list"),
-    ("/api/nowhere", {}, 404, "", "openapi"),
+    ("/api/v1/forms/gone/bench", {"values": {}}, 404, "", "list"),
+    ("/api/v1/nowhere", {}, 404, "", "openapi"),
 ]
 
 
@@ -211,7 +211,7 @@ ANYTHING = st.recursive(
 ADDRESSES = st.sampled_from(
     [
         *(BENCH, RECORDS, RULES, f"{RULES}/read", f"{FORM}/rule-copies/read", f"{FORM}/fields"),
-        *(f"{FORM}/plan", f"{BENCH}/rule", f"{FORM}/recipes/other_text/read", "/api/profiles"),
+        *(f"{FORM}/plan", f"{BENCH}/rule", f"{FORM}/recipes/other_text/read", "/api/v1/profiles"),
         *(f"{FORM}/{one}" for one in ("cases", "case-file", "drafted-cases", "case-removal")),
         *(f"{BENCH}/{one}" for one in ("band", "map", "ways", "trace", "changes")),
     ]

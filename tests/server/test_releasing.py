@@ -28,7 +28,7 @@ def one_of_a_kind(*targets, **parts):
 
 
 def address(draft):
-    return f"/api/forms/{draft.key}"
+    return f"/api/v1/forms/{draft.key}"
 
 
 def claims(draft):
@@ -92,7 +92,7 @@ def test_a_release_that_collides_is_refused_with_the_records_and_can_be_mended(
     assert refused.status_code == 409
     assert refused.json()["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
     assert draft.releases.count() == 1
-    mended = {"values": {"mark": "z"}, "version": 1}
+    mended = {"values": {"mark": "z"}, "revision": 1}
     assert clerk.send("PUT", f"{at}/records/{twin}", mended).status_code == 200
     assert steward.release(at, "Marks are unique.").status_code == 201
     assert claims(draft) == 9
@@ -124,7 +124,7 @@ def test_a_release_over_many_records_is_made_in_the_background(
     refused = steward.get(f"{at}/release-work").json()
     assert refused["state"] == "failed"
     assert refused["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
-    mended = {"values": {"mark": "z"}, "version": 1}
+    mended = {"values": {"mark": "z"}, "revision": 1}
     clerk.send("PUT", f"{at}/records/{twin}", mended)
     again = steward.release(at, "Marks are unique.").json()
     tasks.work.func(again["id"])
@@ -135,7 +135,7 @@ def test_a_release_over_many_records_is_made_in_the_background(
         "Marks are unique.",
         "steward",
     )
-    assert Record.objects.filter(form=draft, prepared_for="").count() == 0
+    assert Record.objects.filter(form=draft, keys_fingerprint="").count() == 0
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("note", key="notes", name="Notes")})
     third = steward.release(at, "Notes, too.").json()
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("grade", key="grades", name="Grades")})
@@ -146,13 +146,13 @@ def test_a_release_over_many_records_is_made_in_the_background(
     after = Job.objects.filter(kind="after_release").first()
     tasks.work.func(after.pk)
     generations = set(
-        UniqueKey.objects.filter(record__form=draft).values_list("generation", flat=True)
+        UniqueKey.objects.filter(record__form=draft).values_list("keys_fingerprint", flat=True)
     )
     assert len(generations) == 1, "keys of what is no longer in force are forgotten"
 
 
 def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, clerk, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
             "severity": BLOCK}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
@@ -187,26 +187,26 @@ def test_a_form_is_removed_with_its_name_typed_and_stays_in_the_history(steward,
     assert steward.post(f"{at}/removal", {"name": "Small thing"}).status_code == 204
     assert steward.get(at).status_code == 404
     assert not Record.objects.filter(form_id=draft.pk).exists()
-    made = steward.post("/api/forms", {"name": "Small thing", "purpose": "Anew."}).json()
-    acts = steward.get(f"/api/forms/{made['key']}/history").json()["acts"]
+    made = steward.post("/api/v1/forms", {"name": "Small thing", "purpose": "Anew."}).json()
+    acts = steward.get(f"/api/v1/forms/{made['key']}/history").json()["acts"]
     assert ("remove form", "Small thing") in [(act["act"], act["subject"]) for act in acts]
-    assert steward.post(f"/api/forms/{made['key']}/removal", {}).status_code == 204
+    assert steward.post(f"/api/v1/forms/{made['key']}/removal", {}).status_code == 204
 
 
 def test_a_form_that_others_lean_on_stays(steward):
-    refused = steward.post("/api/forms/borrower/removal", {"name": "Borrower"})
+    refused = steward.post("/api/v1/forms/borrower/removal", {"name": "Borrower"})
     assert refused.status_code == 409
     assert any(one["place"].startswith("loan_out.") for one in refused.json()["errors"])
 
 
 def test_lifting_a_hold_that_is_not_there_is_told(draft):
-    lifted = Caller("approver").post(f"{address(draft)}/records/1/lift-hold", {"version": 1})
+    lifted = Caller("approver").post(f"{address(draft)}/records/1/lift-hold", {"revision": 1})
     assert lifted.status_code == 409
     assert "is not on hold" in lifted.json()["title"]
 
 
 def test_a_proposal_that_was_not_offered_is_not_recorded(steward, clerk):
-    at = "/api/forms/loan_out"
+    at = "/api/v1/forms/loan_out"
     rules = [one["rule"] for one in steward.get(at).json()["rules"]]
     every = [rule["key"] for rule in rules if rule["kind"] == "propose"]
     clerk.post(BORROWERS, {"values": BORROWER})

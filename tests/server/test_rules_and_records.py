@@ -40,14 +40,14 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     assert record["outcome"] == "warned"
     assert record["breaches"] == ["Holotypes name their determiner"]
     address = f"{FORM}/records/{record['number']}"
-    refused = clerk.send("PUT", address, {"values": holotype, "version": 1, "submit": True})
+    refused = clerk.send("PUT", address, {"values": holotype, "revision": 1, "submit": True})
     assert refused.status_code == 422
     assert refused.json()["judgement"]["submit"]["may_pass"] is False
     assert clerk.get(address).json() == record, "a refusal changes nothing"
-    mended = {"values": holotype | {"determined_by": "A. Vennick"}, "version": 1, "submit": True}
+    mended = {"values": holotype | {"determined_by": "A. Vennick"}, "revision": 1, "submit": True}
     submitted = clerk.send("PUT", address, mended).json()
     assert (submitted["state"], submitted["outcome"]) == ("submitted", "clear")
-    again = clerk.send("PUT", address, mended | {"version": 2})
+    again = clerk.send("PUT", address, mended | {"revision": 2})
     assert (again.status_code, again.json()["type"].split(":")[-1]) == (409, "submitted-already")
 
 
@@ -70,7 +70,7 @@ def test_a_rule_for_new_records_by_clerks_leaves_the_others_alone(steward, clerk
     assert clerk.post(f"{FORM}/records", holotype).status_code == 422
     stored = steward.post(f"{FORM}/records", holotype).json()
     address = f"{FORM}/records/{stored['number']}"
-    assert clerk.send("PUT", address, {**holotype, "version": 1}).status_code == 200
+    assert clerk.send("PUT", address, {**holotype, "revision": 1}).status_code == 200
     new = clerk.post(f"{FORM}/desk/judge", holotype).json()
     changed = clerk.post(f"{FORM}/desk/judge", {**holotype, "number": stored["number"]}).json()
     assert (new["save"]["outcome"], changed["save"]["outcome"]) == ("blocked", "clear")
@@ -98,25 +98,25 @@ def test_two_who_change_the_same_record_are_told_and_nothing_is_lost(steward, cl
     number = clerk.post(f"{FORM}/records", {"values": plant()}).json()["number"]
     address = f"{FORM}/records/{number}"
     theirs = plant(determined_by="M. Quist")
-    assert steward.send("PUT", address, {"values": theirs, "version": 1}).status_code == 200
-    late = clerk.send("PUT", address, {"values": plant(latitude="5"), "version": 1})
+    assert steward.send("PUT", address, {"values": theirs, "revision": 1}).status_code == 200
+    late = clerk.send("PUT", address, {"values": plant(latitude="5"), "revision": 1})
     assert late.status_code == 409
     assert late.json()["title"] == "Odile Farrowby has changed this record since you opened it."
-    assert (late.json()["version"], late.json()["current"]) == (2, theirs)
+    assert (late.json()["revision"], late.json()["current"]) == (2, theirs)
     assert clerk.get(address).json()["values"] == theirs
 
 
 def test_what_is_sent_again_after_a_lost_answer_is_stored_once(steward, clerk):
-    body = {"values": plant(accession_number="QH-P-004711"), "sent_as": "a1b2"}
+    body = {"values": plant(accession_number="QH-P-004711"), "idempotency_key": "a1b2"}
     first, again = (clerk.post(f"{FORM}/records", body) for _ in range(2))
     assert (again.status_code, again.json()) == (201, first.json())
     address = f"{FORM}/records/{first.json()['number']}"
-    change = {"values": plant(determined_by="M. Quist"), "version": 1, "sent_as": "c3d4"}
+    change = {"values": plant(determined_by="M. Quist"), "revision": 1, "idempotency_key": "c3d4"}
     saved, again = (clerk.send("PUT", address, change) for _ in range(2))
     assert again.json() == saved.json()
-    assert saved.json()["version"] == 2
+    assert saved.json()["revision"] == 2
     assert steward.send("PUT", address, change).status_code == 409, "another person's is another"
-    assert clerk.send("PUT", address, {**change, "sent_as": "e5f6"}).status_code == 409
+    assert clerk.send("PUT", address, {**change, "idempotency_key": "e5f6"}).status_code == 409
 
 
 @pytest.mark.django_db(transaction=True)
@@ -128,7 +128,7 @@ def test_of_two_racing_saves_exactly_one_wins():
 
     def save(caller: Caller, who: str) -> None:
         start.wait()
-        body = {"values": plant(determined_by=who), "version": 1}
+        body = {"values": plant(determined_by=who), "revision": 1}
         statuses.append(caller.send("PUT", f"{FORM}/records/{number}", body).status_code)
         connections.close_all()
 
@@ -143,17 +143,17 @@ def test_of_two_racing_saves_exactly_one_wins():
 def test_a_rule_changed_meanwhile_is_not_overwritten(steward):
     rule = next(v for v in steward.get(FORM).json()["rules"] if v["rule"]["key"] == "name_given")
     address = f"{FORM}/rules/name_given"
-    step = {"key": "name_given", "version": rule["version"], "severity": {"save": "block"}}
+    step = {"key": "name_given", "revision": rule["revision"], "severity": {"save": "block"}}
     stepped = steward.send("PATCH", f"{FORM}/rules", {"rules": [step]})
-    assert stepped.json() == [{"key": "name_given", "version": 2}]
-    stale = steward.send("PUT", address, {"rule": demand(), "version": rule["version"]})
+    assert stepped.json() == [{"key": "name_given", "revision": 2}]
+    stale = steward.send("PUT", address, {"rule": demand(), "revision": rule["revision"]})
     assert (stale.status_code, stale.json()["current"]["severity"]["save"]) == (409, "block")
 
 
 def test_a_rule_taken_out_can_be_put_back_in_its_place(steward):
     views = steward.get(FORM).json()["rules"]
     third = views[2]
-    gone = {"rules": [{"key": third["rule"]["key"], "version": 1}]}
+    gone = {"rules": [{"key": third["rule"]["key"], "revision": 1}]}
     assert steward.post(f"{FORM}/rule-removal", gone).status_code == 204
     assert len(steward.get(FORM).json()["rules"]) == len(views) - 1
     back = {"rule": third["rule"], "position": third["position"]}
@@ -163,11 +163,11 @@ def test_a_rule_taken_out_can_be_put_back_in_its_place(steward):
 
 def test_a_rule_that_was_put_back_otherwise_is_not_overwritten_by_who_opened_it_before(steward):
     added = steward.post(f"{FORM}/rules", {"rule": demand()}).json()
-    opened = {"rule": demand(name="From before"), "version": added["version"]}
+    opened = {"rule": demand(name="From before"), "revision": added["revision"]}
     address = f"{FORM}/rules/{added['rule']['key']}"
-    theirs = {"rule": demand(name="Theirs"), "version": added["version"]}
+    theirs = {"rule": demand(name="Theirs"), "revision": added["revision"]}
     changed = steward.send("PUT", address, theirs).json()
-    gone = {"rules": [{"key": changed["rule"]["key"], "version": changed["version"]}]}
+    gone = {"rules": [{"key": changed["rule"]["key"], "revision": changed["revision"]}]}
     assert steward.post(f"{FORM}/rule-removal", gone).status_code == 204
     assert steward.post(f"{FORM}/undo", {}).status_code == 200
     late = steward.send("PUT", address, opened)
@@ -175,7 +175,7 @@ def test_a_rule_that_was_put_back_otherwise_is_not_overwritten_by_who_opened_it_
 
 
 def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
-    refused = steward.send("DELETE", f"{FORM}/fields/latitude?version=1", b"")
+    refused = steward.send("DELETE", f"{FORM}/fields/latitude?revision=1", b"")
     assert refused.status_code == 409
     assert {error["place"].split(".")[1] for error in refused.json()["errors"][:-1]} == {
         "latitude_on_earth",
@@ -184,12 +184,12 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
     }
     assert "stored records its value would have no field" in refused.json()["errors"][-1]["message"]
     text = {"type": "text", "key": "latitude", "label": "Latitude"}
-    changed = steward.send("PUT", f"{FORM}/fields/latitude", {"field": text, "version": 1})
+    changed = steward.send("PUT", f"{FORM}/fields/latitude", {"field": text, "revision": 1})
     told = [error["message"] for error in changed.json()["errors"]]
     assert any("has no order" in one for one in told)
     new = {"field": {"type": "text", "key": "remarks", "label": "Remarks"}}
     assert steward.post(f"{FORM}/fields", new).status_code == 201
-    assert steward.send("DELETE", f"{FORM}/fields/remarks?version=1", b"").status_code == 204
+    assert steward.send("DELETE", f"{FORM}/fields/remarks?revision=1", b"").status_code == 204
     assert steward.get(FORM).json()["revision"] == 3
 
 
@@ -207,17 +207,17 @@ def test_fields_are_ordered_all_at_once_or_not_at_all(steward):
 
 
 def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk):
-    begun = steward.post("/api/forms", {"name": "Field trip", "purpose": "Plans."}).json()
+    begun = steward.post("/api/v1/forms", {"name": "Field trip", "purpose": "Plans."}).json()
     assert (begun["key"], begun["fields"], begun["release"]) == ("field_trip", [], None)
-    again = steward.post("/api/forms", {"name": "Field, trip!"}).json()
+    again = steward.post("/api/v1/forms", {"name": "Field, trip!"}).json()
     assert again["key"] == "field_trip_2"
-    assert steward.post("/api/forms", {"name": "123"}).json()["key"] == "form_123"
-    early = clerk.post("/api/forms/field_trip/records", {"values": {}})
+    assert steward.post("/api/v1/forms", {"name": "123"}).json()["key"] == "form_123"
+    early = clerk.post("/api/v1/forms/field_trip/records", {"values": {}})
     assert early.json()["title"] == "No release of Field trip is in force yet."
     field = {"type": "text", "key": "borrower", "label": "Borrower"}
-    steward.post("/api/forms/field_trip/fields", {"field": field})
-    steward.release("/api/forms/field_trip", "First.")
-    stored = clerk.post("/api/forms/field_trip/records", {"values": {"borrower": "B"}}).json()
+    steward.post("/api/v1/forms/field_trip/fields", {"field": field})
+    steward.release("/api/v1/forms/field_trip", "First.")
+    stored = clerk.post("/api/v1/forms/field_trip/records", {"values": {"borrower": "B"}}).json()
     assert (stored["number"], stored["outcome"], stored["title"]) == (1, "clear", "B")
 
 

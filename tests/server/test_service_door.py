@@ -39,7 +39,7 @@ class System:
 
 def token(steward, draft, acts=EVERYTHING, **more):
     body = {"name": "Field tablets", "acts": list(acts), **more}
-    answer = steward.post(f"/api/forms/{draft.key}/tokens", body)
+    answer = steward.post(f"/api/v1/forms/{draft.key}/tokens", body)
     assert answer.status_code == 201, answer.content
     return answer.json()
 
@@ -72,7 +72,7 @@ def at(for_the_file):
         {"kind": "open", "key": "o", "targets": ["hidden"], "when": 'mark = "open"'},
     )
     released_with(*rules, *shut, fields=fields)
-    return SMALL_THING.removeprefix("/api")
+    return SMALL_THING.removeprefix("/api/v1")
 
 
 @pytest.fixture
@@ -103,12 +103,12 @@ def test_records_are_judged_saved_changed_and_got_as_at_the_desk(system, at, dra
     assert (code, problem["errors"][0]["rule"]) == (422, "short")
     assert problem["errors"][0]["remedy"] == "Give a reason at reasons.short."
     reasons = {"short": {"text": "It says so on the label."}}
-    body = {"values": {"note": "much too long"}, "reasons": reasons, "version": 1}
+    body = {"values": {"note": "much too long"}, "reasons": reasons, "revision": 1}
     code, problem = system.call("PATCH", one, body)
     assert (code, problem["type"]) == (409, "urn:thistlequartz:problem:changed-meanwhile")
-    code, changed = system.call("PATCH", one, {**body, "version": 2})
-    assert (code, changed["version"]) == (200, 3)
-    whole = {"values": {**changed["values"]}, "reasons": reasons, "version": 3, "submit": True}
+    code, changed = system.call("PATCH", one, {**body, "revision": 2})
+    assert (code, changed["revision"]) == (200, 3)
+    whole = {"values": {**changed["values"]}, "reasons": reasons, "revision": 3, "submit": True}
     code, submitted = system.call("PUT", one, whole)
     assert (code, submitted["state"], submitted["values"]) == (200, "submitted", changed["values"])
     assert system.call("PATCH", one, {"values": {}})[0] == 409
@@ -199,12 +199,12 @@ def test_a_token_reaches_its_forms_and_acts_until_it_ends(steward, clerk, draft,
     assert (code, problem["type"]) == (403, "urn:thistlequartz:problem:not-with-this-token")
     assert system.call("POST", f"{at}/judge", {"values": {}})[0] == 403
     assert system.call("GET", "/forms/loan_out/records")[0] == 404
-    listed = steward.get(f"/api/forms/{draft.key}/tokens").json()
+    listed = steward.get(f"/api/v1/forms/{draft.key}/tokens").json()
     assert [one["begins"] for one in listed] == [made["text"][:8]]
     assert listed[0]["last_used_at"] is not None
     kept = ServiceToken.objects.get()
     assert made["text"] not in json.dumps([kept.hash, kept.begins, kept.name])
-    assert clerk.get(f"/api/forms/{draft.key}/tokens").status_code == 403
+    assert clerk.get(f"/api/v1/forms/{draft.key}/tokens").status_code == 403
     ServiceToken.objects.update(ends_at=timezone.now() - timedelta(seconds=1))
     assert system.call("GET", f"{at}/records")[0] == 401
     ServiceToken.objects.update(ends_at=None)
@@ -217,9 +217,11 @@ def test_a_token_reaches_its_forms_and_acts_until_it_ends(steward, clerk, draft,
     assert (code, problem["type"]) == (403, "urn:thistlequartz:problem:no-right")
     Person.objects.filter(username="steward").update(role="steward")
     again = Caller("steward")
-    assert again.send("DELETE", f"/api/forms/{draft.key}/tokens/{kept.pk}", {}).status_code == 204
+    assert (
+        again.send("DELETE", f"/api/v1/forms/{draft.key}/tokens/{kept.pk}", {}).status_code == 204
+    )
     assert system.call("GET", f"{at}/records")[0] == 401
-    acts = again.get(f"/api/forms/{draft.key}/history").json()
+    acts = again.get(f"/api/v1/forms/{draft.key}/history").json()
     assert {"make token", "end token"} <= {one["act"] for one in acts["acts"]}
 
 
@@ -235,7 +237,7 @@ def _made_by(draft, acts):
 
 
 def test_tokens_that_cannot_be_made_say_why(steward, draft, at):
-    where = f"/api/forms/{draft.key}/tokens"
+    where = f"/api/v1/forms/{draft.key}/tokens"
     for body, place in (
         ({"name": " ", "acts": ["read"]}, "name"),
         ({"name": "x", "acts": []}, "acts"),
@@ -251,14 +253,14 @@ def test_tokens_that_cannot_be_made_say_why(steward, draft, at):
 
 def test_a_comma_for_people_is_a_point_for_systems(steward, draft, at):
     field = {"type": "decimal", "key": "mass", "label": "Mass", "decimal_mark": "comma", "scale": 3}
-    address = f"/api/forms/{draft.key}"
+    address = f"/api/v1/forms/{draft.key}"
     assert steward.post(f"{address}/fields", {"field": field}).status_code == 201
     assert steward.release(address, "Masses.").status_code == 201
     system = System(token(steward, draft)["text"])
     sent = {"mark": "n", "note": "x", "mass": "1.125"}
     code, made = system.call("POST", f"{at}/records", {"values": sent})
     assert (code, made["values"]) == (201, sent)
-    body = {"values": made["values"], "version": 1}
+    body = {"values": made["values"], "revision": 1}
     code, again = system.call("PUT", f"{at}/records/{made['number']}", body)
     assert (code, again["values"]) == (200, sent)
     for wrong in ("1.1255", "1,125", "heavy"):
@@ -271,7 +273,7 @@ def test_a_comma_for_people_is_a_point_for_systems(steward, draft, at):
 
 def test_a_token_to_save_does_not_read(steward, clerk, draft):
     """What is stored comes back as far as it was sent, and no more."""
-    number = save(clerk, f"/api/forms/{draft.key}", mark="zz", note="note")
+    number = save(clerk, f"/api/v1/forms/{draft.key}", mark="zz", note="note")
     person = Person.objects.get(username="steward")
     for acts, notes in ((["save"], None), (["save", "read"], "note")):
         token = make_token(person, "x", [draft.key], acts, None)[1]

@@ -109,7 +109,7 @@ def test_slow_senders_keep_nobody_waiting_and_scripts_are_compressed_and_kept(li
     start(lived_in, "--no-demo")
     address = running(lived_in)["address"]
     there = urlsplit(address)
-    headers = f"POST /api/session HTTP/1.1\r\nHost: {there.netloc}\r\n"
+    headers = f"POST /api/v1/session HTTP/1.1\r\nHost: {there.netloc}\r\n"
     body = f"{headers}Content-Type: application/json\r\nContent-Length: 100\r\n\r\n{{"
     slow = [socket.create_connection((there.hostname, there.port)) for _ in range(300)]
     for number, one in enumerate(slow):

@@ -29,7 +29,7 @@ class Walk:
         """One act; its answer."""
         self.made += 1
         draft = get_draft("small_thing")
-        rules = {one.key: one.version for one in draft.rule_rows.all()}
+        rules = {one.key: one.revision for one in draft.rule_rows.all()}
         fields = {one.key: one for one in draft.field_rows.all()}
         name = f"x{self.made}"
         rule = {"kind": "mandatory", "key": name, "name": name, "targets": ["note"]}
@@ -46,7 +46,7 @@ class Walk:
         ]  # fmt: skip
         if rules:
             some = self.rng.sample(sorted(rules), self.rng.randint(1, min(3, len(rules))))
-            removed = {"rules": [{"key": key, "version": rules[key]} for key in some]}
+            removed = {"rules": [{"key": key, "revision": rules[key]} for key in some]}
             order = self.rng.sample(sorted(rules), len(rules))
             first = some[0]
             changed = {"kind": "mandatory", "key": first, "name": name, "targets": ["mark"]}
@@ -56,14 +56,14 @@ class Walk:
                 lambda: self.steward.send(
                     "PUT",
                     f"{SMALL_THING}/rules/{first}",
-                    {"rule": changed, "version": rules[first]},
+                    {"rule": changed, "revision": rules[first]},
                 ),
             ]
         mark = fields["mark"]
         renamed = {**mark.document, "label": name}
         ways.append(
             lambda: self.steward.send(
-                "PUT", f"{SMALL_THING}/fields/mark", {"field": renamed, "version": mark.version}
+                "PUT", f"{SMALL_THING}/fields/mark", {"field": renamed, "revision": mark.revision}
             )
         )
         return self.rng.choice(ways)()

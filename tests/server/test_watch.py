@@ -27,7 +27,7 @@ ASKED = {"entry": "none", "save": "warn", "submit": "warn"}
 @pytest.fixture
 def at(steward, draft):
     """The small form, released with a demand on its note and a bound on its mark."""
-    address = f"/api/forms/{draft.key}"
+    address = f"/api/v1/forms/{draft.key}"
     noted = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
              "severity": SOFT}  # fmt: skip
     short = {"kind": "cross_field", "key": "short", "name": "Marks are short", "targets": ["mark"],
@@ -104,10 +104,10 @@ def test_what_a_release_changed_is_told_in_shares(steward, clerk, at):
         clerk.post(f"{at}/records", {"values": {"mark": mark}})
     rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
             "severity": BLOCK, "when": "mark = \"z\""}  # fmt: skip
-    version = next(
-        one["version"] for one in steward.get(at).json()["rules"] if one["rule"]["key"] == "noted"
+    revision = next(
+        one["revision"] for one in steward.get(at).json()["rules"] if one["rule"]["key"] == "noted"
     )
-    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": rule, "version": version})
+    changed = steward.send("PUT", f"{at}/rules/noted", {"rule": rule, "revision": revision})
     assert changed.status_code == 200, changed.content
     assert steward.release(at, "Asked of z only.").status_code == 201
     for mark in "efgh":
@@ -163,5 +163,5 @@ def test_the_demos_history_is_whole_and_its_counts_are_those_of_its_records(stew
     for form in DraftForm.objects.all():
         passed = sum(one.tried - one.stopped for one in Attempts.objects.filter(form=form))
         assert passed == form.records.count()
-    view = watch(steward, "/api/forms/mineral_accession")
+    view = watch(steward, "/api/v1/forms/mineral_accession")
     assert [one["number"] for one in view["releases"]] == [1, 2]

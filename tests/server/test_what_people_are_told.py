@@ -11,7 +11,7 @@ from tests.examples import few
 from .conftest import FORM, Caller
 
 pytestmark = pytest.mark.django_db
-LOAN, BORROWER = "/api/forms/loan_out", "/api/forms/borrower"
+LOAN, BORROWER = "/api/v1/forms/loan_out", "/api/v1/forms/borrower"
 UNNAMED = {"key": "short", "kind": "range", "targets": ["collector_number"], "of": "length"}
 
 
@@ -25,12 +25,12 @@ UNNAMED = {"key": "short", "kind": "range", "targets": ["collector_number"], "of
     ],
 )
 def test_a_day_is_read_as_people_write_it(steward, written, day, words):
-    read = steward.get(f"/api/days?{urlencode({'written': written})}").json()
+    read = steward.get(f"/api/v1/days?{urlencode({'written': written})}").json()
     assert read == {"day": day, "words": words, "fault": ""}
 
 
 def test_a_day_that_cannot_be_read_says_how_to_write_it(steward):
-    read = steward.get("/api/days?written=1/12/2026").json()
+    read = steward.get("/api/v1/days?written=1/12/2026").json()
     assert read["day"] is None
     assert "write the month as a word" in read["fault"]
 
@@ -38,7 +38,7 @@ def test_a_day_that_cannot_be_read_says_how_to_write_it(steward):
 @settings(max_examples=few(40), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.text(max_size=40))
 def test_whatever_is_typed_for_a_day_is_a_day_or_says_how_to_write_one(steward, written):
-    read = steward.get(f"/api/days?{urlencode({'written': written})}").json()
+    read = steward.get(f"/api/v1/days?{urlencode({'written': written})}").json()
     assert bool(read["day"]) == bool(read["words"])
     assert not (read["day"] and read["fault"])
     assert read["day"] or read["fault"] or not written.strip()
@@ -50,15 +50,15 @@ def test_an_unnamed_rule_is_called_by_its_sentence_everywhere(steward):
     key = view["rule"]["key"]
     assert view["called"] == "Collector’s number must have at most 12 characters"
     assert view["rule"]["name"] == ""
-    changed = {"rule": {**view["rule"], "upper": {"value": "3,000"}}, "version": 1}
+    changed = {"rule": {**view["rule"], "upper": {"value": "3,000"}}, "revision": 1}
     view = steward.send("PUT", f"{FORM}/rules/{key}", changed).json()
     called = "Collector’s number must have at most 3,000 characters"
     assert view["called"] == called
     assert called in steward.get(f"{FORM}/turns").json()["undo"]
     bench = steward.get(f"{FORM}/bench").json()
     assert called in [rule["name"] for rule in bench["rules"]]
-    assert called in [hit["text"] for hit in steward.get("/api/search?q=3,000").json()]
-    taken = {"rules": [{"key": key, "version": view["version"]}]}
+    assert called in [hit["text"] for hit in steward.get("/api/v1/search?q=3,000").json()]
+    taken = {"rules": [{"key": key, "revision": view["revision"]}]}
     assert steward.post(f"{FORM}/rule-removal", taken).status_code == 204
     assert steward.get(f"{FORM}/turns").json()["undo"] == f"remove rule: {called}"
 
@@ -117,12 +117,12 @@ def test_a_mended_record_on_hold_says_what_stops_it_and_who_can_help(clerk):
     held = clerk.post(f"{BORROWER}/records", {"values": values}).json()
     address = f"{BORROWER}/records/{held['number']}"
     mended = {**values, "facilities_seen": "2 March 2026"}
-    refused = clerk.send("PUT", address, {"values": mended, "version": 1, "submit": True}).json()
+    refused = clerk.send("PUT", address, {"values": mended, "revision": 1, "submit": True}).json()
     assert "have a steward lift the hold" in refused["detail"]
     assert "Mend what is named" not in refused["detail"]
     lifted = Caller("approver")
-    clerk.send("PUT", address, {"values": mended, "version": 1})
-    lifted.post(f"{address}/lift-hold", {"version": 2})
+    clerk.send("PUT", address, {"values": mended, "revision": 1})
+    lifted.post(f"{address}/lift-hold", {"revision": 2})
     judged = clerk.post(f"{BORROWER}/desk/judge", {"values": mended, "number": held["number"]})
     assert judged.json()["save"]["on_hold"] is False
 

@@ -11,7 +11,7 @@ from thistlequartz.server.records.models import Record
 from .conftest import FORM, Caller
 
 pytestmark = pytest.mark.django_db
-BORROWERS, LOANS = "/api/forms/borrower/records", "/api/forms/loan_out/records"
+BORROWERS, LOANS = "/api/v1/forms/borrower/records", "/api/v1/forms/loan_out/records"
 BORROWER = {
     "name": "Museum of Tarnwick",
     "country": "PT",
@@ -43,21 +43,21 @@ def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(cler
     held = clerk.post(BORROWERS, {"values": {**BORROWER, "facilities_seen": ""}}).json()
     assert (held["on_hold"], held["outcome"]) == (True, "warned")
     address = f"{BORROWERS}/{held['number']}"
-    early = approver.post(f"{address}/lift-hold", {"version": 1})
+    early = approver.post(f"{address}/lift-hold", {"revision": 1})
     assert early.status_code == 409
     assert early.json()["errors"][0]["place"] == "values.facilities_seen"
-    refused = clerk.send("PUT", address, {"values": BORROWER, "version": 1, "submit": True})
+    refused = clerk.send("PUT", address, {"values": BORROWER, "revision": 1, "submit": True})
     assert refused.status_code == 422
     assert "on hold" in refused.json()["judgement"]["submit"]["refusals"][0]
-    mended = clerk.send("PUT", address, {"values": BORROWER, "version": 1}).json()
+    mended = clerk.send("PUT", address, {"values": BORROWER, "revision": 1}).json()
     assert (mended["on_hold"], mended["outcome"]) == (True, "clear")
-    assert clerk.post(f"{address}/lift-hold", {"version": 2}).status_code == 403
-    assert approver.post(f"{address}/lift-hold", {"version": 1}).status_code == 409, (
+    assert clerk.post(f"{address}/lift-hold", {"revision": 2}).status_code == 403
+    assert approver.post(f"{address}/lift-hold", {"revision": 1}).status_code == 409, (
         "a stale version"
     )
-    assert approver.post(f"{address}/lift-hold", {"version": 2}).json()["on_hold"] is False
+    assert approver.post(f"{address}/lift-hold", {"revision": 2}).json()["on_hold"] is False
     # Who had it open meanwhile goes on: nothing of what was entered was touched.
-    submitted = clerk.send("PUT", address, {"values": BORROWER, "version": 2, "submit": True})
+    submitted = clerk.send("PUT", address, {"values": BORROWER, "revision": 2, "submit": True})
     assert submitted.json()["state"] == "submitted"
 
 
@@ -79,7 +79,7 @@ def test_fields_of_the_borrower_are_read_by_the_loan_s_rules(clerk):
     abroad = clerk.post(BORROWERS, {"values": {**BORROWER, "country": "NO"}}).json()["number"]
     for borrower, breaks in ((abroad, True), (clerk.post(BORROWERS, {"values": BORROWER | {"registration_number": "R-2"}}).json()["number"], False)):  # fmt: skip
         body = {"values": loan(borrower=str(borrower), purpose="teaching")}
-        results = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]["results"]
+        results = clerk.post("/api/v1/forms/loan_out/desk/judge", body).json()["save"]["results"]
         status = next(r["status"] for r in results if r["rule"] == "lent_within_treaty")
         assert (status == "violated") is breaks
 
@@ -93,7 +93,7 @@ def test_a_number_is_taken_once_whatever_its_case_and_the_record_itself_does_not
         f"No two records may share Accession number. See record {first['number']}."
     ]
     address = f"{FORM}/records/{first['number']}"
-    assert clerk.send("PUT", address, {"values": values, "version": 1}).status_code == 200
+    assert clerk.send("PUT", address, {"values": values, "revision": 1}).status_code == 200
 
 
 @pytest.mark.django_db(transaction=True)
@@ -135,9 +135,9 @@ def test_a_demanded_reason_is_kept_with_who_and_lapses_when_the_value_changes(cl
     kept = stored["reasons"]["loan_not_long"]
     assert (kept["text"], kept["by"]) == ("The exhibition was prolonged.", "Tamsin Oke")
     address = f"{LOANS}/{stored['number']}"
-    again = {"values": long, "version": 1}
+    again = {"values": long, "revision": 1}
     assert clerk.send("PUT", address, again).status_code == 200, "it serves the next moment too"
-    later = {"values": loan(lent_to="2026-09-10"), "version": 2}
+    later = {"values": loan(lent_to="2026-09-10"), "revision": 2}
     refused = clerk.send("PUT", address, later)
     assert refused.status_code == 422
     results = refused.json()["judgement"]["save"]["results"]
@@ -156,7 +156,7 @@ def test_a_rate_comes_from_an_applied_proposal_and_never_from_the_caller(clerk):
     assert stored["proposals_applied"] == ["premium_large"], "the small one was never offered"
     body = {"values": stored["values"] | {"insured_value": "2000"}, "number": stored["number"],
             "proposals_applied": ["premium_large"]}  # fmt: skip
-    judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
+    judged = clerk.post("/api/v1/forms/loan_out/desk/judge", body).json()["save"]
     states = {one["rule"]: one["state"] for one in judged["proposals"]}
     assert states == {"premium_large": "overtaken", "premium_small": "offered"}
 
@@ -175,10 +175,10 @@ def test_what_is_not_asked_is_dropped_and_named_before(clerk):
     assert stored["values"]["humidity"] == "45"
     changed = {**stored["values"], "crate_needed": False}
     body = {"values": changed, "number": stored["number"]}
-    judged = clerk.post("/api/forms/loan_out/desk/judge", body).json()["save"]
+    judged = clerk.post("/api/v1/forms/loan_out/desk/judge", body).json()["save"]
     assert judged["drops"] == ["crate_kind", "humidity"]
     assert judged["fields"]["humidity"]["display"] == "hidden"
-    put = {"values": changed, "version": 1}
+    put = {"values": changed, "revision": 1}
     kept = clerk.send("PUT", f"{LOANS}/{stored['number']}", put).json()["values"]
     assert "humidity" not in kept
     assert "crate_kind" not in kept

@@ -6,8 +6,8 @@ from django.db import transaction
 from .conftest import FORM, Caller, demand
 
 pytestmark = pytest.mark.django_db
-LOAN = "/api/forms/loan_out"
-MINERAL = "/api/forms/mineral_accession"
+LOAN = "/api/v1/forms/loan_out"
+MINERAL = "/api/v1/forms/mineral_accession"
 PREMIUMS = {"800": "5", "1000": "5", "1001": "10", "5000": "10", "25000": "20", "12000": None}
 """Check values of common practice (from memory): what is proposed for which value."""
 
@@ -32,18 +32,18 @@ def test_each_kind_of_change_is_undone_and_redone_in_turn(steward):
         return [*parts, plan, view["sheet"]["sections"], view["name"]]
 
     first = rules(steward)[0]["key"]
-    setup = {"version": 1, "name": "Plants", "sections": [{"key": "all", "label": "All"}]}
-    step = {"rules": [{"key": first, "version": 1, "severity": {"save": "note"}}]}
+    setup = {"revision": 1, "name": "Plants", "sections": [{"key": "all", "label": "All"}]}
+    step = {"rules": [{"key": first, "revision": 1, "severity": {"save": "note"}}]}
     order = {"keys": [view["field"]["key"] for view in form(steward)["fields"]][::-1]}
     states = [whole()]
     for method, address, body in (
         ("POST", "rules", {"rule": demand()}),
         ("PATCH", "rules", step),
         ("PUT", "field-order", order),
-        ("POST", "rule-removal", {"rules": [{"key": first, "version": 2}]}),
+        ("POST", "rule-removal", {"rules": [{"key": first, "revision": 2}]}),
         ("POST", "plan", {"text": "Names are given.", "rules": ["name_given"]}),
         ("PUT", "setup", setup),
-        ("DELETE", "fields/latitude?version=1&anyway=true", b""),
+        ("DELETE", "fields/latitude?revision=1&anyway=true", b""),
     ):
         assert steward.send(method, f"{FORM}/{address}", body).status_code < 300, address
         states.append(whole())
@@ -57,10 +57,10 @@ def test_each_kind_of_change_is_undone_and_redone_in_turn(steward):
 
 
 def test_undoing_never_takes_back_what_somebody_else_wrote_since(steward, db):
-    step = {"rules": [{"key": "name_given", "version": 1, "severity": {"save": "note"}}]}
+    step = {"rules": [{"key": "name_given", "revision": 1, "severity": {"save": "note"}}]}
     steward.send("PATCH", f"{FORM}/rules", step)
     other = Caller("deputy")
-    step["rules"][0].update(version=2, severity={"save": "block"})
+    step["rules"][0].update(revision=2, severity={"save": "block"})
     assert other.send("PATCH", f"{FORM}/rules", step).status_code == 200
     refused = steward.post(f"{FORM}/undo", {})
     assert (refused.status_code, "changed since" in refused.json()["title"]) == (409, True)
@@ -69,7 +69,7 @@ def test_undoing_never_takes_back_what_somebody_else_wrote_since(steward, db):
 
 
 def test_a_change_that_did_not_come_about_is_not_taken_for_the_next_one(steward, draft):
-    at = f"/api/forms/{draft.key}"
+    at = f"/api/v1/forms/{draft.key}"
     with transaction.atomic():
         steward.post(f"{at}/fields", {"field": {"type": "text", "key": "more", "label": "More"}})
         assert form(steward, at)["fields"][-1]["field"]["key"] == "more"
@@ -82,7 +82,7 @@ def test_a_change_that_did_not_come_about_is_not_taken_for_the_next_one(steward,
 def test_many_severities_step_in_one_go_and_back_in_one(steward):
     keys = [view["rule"]["key"] for view in form(steward)["rules"] if "severity" in view["rule"]]
     before = rules(steward)
-    body = {"rules": [{"key": key, "version": 1, "severity": {"submit": "warn"}} for key in keys]}
+    body = {"rules": [{"key": key, "revision": 1, "severity": {"submit": "warn"}} for key in keys]}
     assert len(steward.send("PATCH", f"{FORM}/rules", body).json()) == len(keys)
     after = {rule["key"]: rule for rule in rules(steward)}
     assert {after[key]["severity"]["submit"] for key in keys} == {"warn"}
@@ -137,7 +137,7 @@ def test_the_bench_keeps_which_rules_were_tried_both_ways(steward):
     assert tried() == "violated"
     steward.post(f"{FORM}/bench", {"values": {"latitude": "9"}})
     assert tried() == "both"
-    step = {"rules": [{"key": "latitude_on_earth", "version": 1, "enabled": False}]}
+    step = {"rules": [{"key": "latitude_on_earth", "revision": 1, "enabled": False}]}
     steward.send("PATCH", f"{FORM}/rules", step)
     assert tried() == "never"
 
@@ -158,7 +158,7 @@ def test_tiers_are_a_table_whose_bounds_meet(steward):
         "Nothing is proposed between 20,000 and 50,000.",
     ]
     replaced = [
-        {"key": view["rule"]["key"], "version": view["version"]}
+        {"key": view["rule"]["key"], "revision": view["revision"]}
         for view in form(steward, LOAN)["rules"]
         if view["rule"]["key"] in table["rules"]
     ]
@@ -220,7 +220,7 @@ def test_a_rule_is_copied_to_another_form_by_key_and_the_rest_is_asked(steward):
 
 def test_a_form_is_begun_from_a_file_a_copy_and_a_sample(steward):
     rows = "\n".join(f"S-{n:03},{n % 28 + 1}/12/2025,{n}.5,{'ab'[n % 2]}" for n in range(30))
-    profile = steward.post("/api/profiles", {"text": f"Sample,Taken,Depth,Kind\n{rows}"}).json()
+    profile = steward.post("/api/v1/profiles", {"text": f"Sample,Taken,Depth,Kind\n{rows}"}).json()
     columns = profile["columns"]
     assert [one["field"]["type"] for one in columns] == ["text", "date", "decimal", "choice"]
     kinds = [rule["rule"]["kind"] for rule in columns[0]["rules"]]
@@ -230,16 +230,16 @@ def test_a_form_is_begun_from_a_file_a_copy_and_a_sample(steward):
         "fields": [one["field"] for one in columns],
         "rules": [rule["rule"] for one in columns for rule in one["rules"]],
     }
-    made = steward.post("/api/forms", body).json()
+    made = steward.post("/api/v1/forms", body).json()
     assert all(not view["problems"] for view in made["rules"])
-    copy = steward.post("/api/forms", {"name": "Samples again", "copy_of": made["key"]}).json()
+    copy = steward.post("/api/v1/forms", {"name": "Samples again", "copy_of": made["key"]}).json()
     assert [view["rule"] for view in copy["rules"]] == [view["rule"] for view in made["rules"]]
-    for sample in steward.get("/api/samples").json():
-        begun = steward.post("/api/forms", {"name": "New", "sample": sample["key"]}).json()
+    for sample in steward.get("/api/v1/samples").json():
+        begun = steward.post("/api/v1/forms", {"name": "New", "sample": sample["key"]}).json()
         assert not begun["problems"]
         assert all(not view["problems"] for view in begun["rules"])
     for text, told in (("", "empty"), ("a,b", "headings only"), ("a,b\n1", "Row 2 has 1 cells")):
-        assert told in steward.post("/api/profiles", {"text": text}).json()["detail"]
+        assert told in steward.post("/api/v1/profiles", {"text": text}).json()["detail"]
 
 
 def test_the_set_up_is_written_as_a_whole_and_told_what_is_wrong(steward):
@@ -247,7 +247,7 @@ def test_the_set_up_is_written_as_a_whole_and_told_what_is_wrong(steward):
     clauses = {"kind": "group", "join": "and", "parts": [
         {"kind": "clause", "field": "latitude", "operator": "has_value"}]}  # fmt: skip
     setup = {
-        "version": view["setup"]["version"], "name": view["name"], "zone": "Europe/Paris",
+        "revision": view["setup"]["revision"], "name": view["name"], "zone": "Europe/Paris",
         "conditions": [{"key": "placed", "name": "Placed", "condition": "x"}],
         "clauses": {"placed": clauses},
     }  # fmt: skip
@@ -257,22 +257,22 @@ def test_the_set_up_is_written_as_a_whole_and_told_what_is_wrong(steward):
         "latitude != null", "Latitude has a value", "Europe/Paris",
     )  # fmt: skip
     stale = steward.send("PUT", f"{FORM}/setup", setup)
-    assert (stale.status_code, stale.json()["version"]) == (409, stored["version"])
-    twice = setup | {"version": stored["version"], "zone": "Atlantis", "clauses": {}}
+    assert (stale.status_code, stale.json()["revision"]) == (409, stored["revision"])
+    twice = setup | {"revision": stored["revision"], "zone": "Atlantis", "clauses": {}}
     refused = steward.send("PUT", f"{FORM}/setup", twice)
     assert "IANA time zone" in refused.json()["detail"]
 
 
 def test_a_shared_list_reaches_every_form_that_uses_it(steward):
-    entry = next(one for one in steward.get("/api/choice-lists").json() if one["used_by"])
+    entry = next(one for one in steward.get("/api/v1/choice-lists").json() if one["used_by"])
     choices = entry["choices"]
     choices["choices"].append({"code": "elsewhere", "label": "Elsewhere", "retired": False})
-    body = {"choices": choices, "version": entry["version"]}
+    body = {"choices": choices, "revision": entry["revision"]}
     assert steward.send("PUT", f"{FORM}/choice-lists", body).status_code == 204
     fields = [
         view["field"]
         for key in ("plant_accession", "mineral_accession", "loan_out", "borrower")
-        for view in form(steward, f"/api/forms/{key}")["fields"]
+        for view in form(steward, f"/api/v1/forms/{key}")["fields"]
         if view["field"].get("choice_list") == choices["key"]
     ]
     assert fields
@@ -280,7 +280,7 @@ def test_a_shared_list_reaches_every_form_that_uses_it(steward):
 
 
 def test_a_search_finds_forms_fields_rules_and_messages(steward):
-    hits = steward.get("/api/search?q=premium").json()
+    hits = steward.get("/api/v1/search?q=premium").json()
     assert {"field", "rule"} <= {hit["kind"] for hit in hits}
     assert all("premium" in str(hit).lower() for hit in hits)
-    assert steward.get("/api/search?q=").json() == []
+    assert steward.get("/api/v1/search?q=").json() == []

@@ -65,7 +65,7 @@ class _Filler:
         self._write_counts()
         self.book.last_number = next(self.numbers) - 1
         self.book.stored += stored
-        self.book.generation = self.desk.generation
+        self.book.keys_fingerprint = self.desk.keys_fingerprint
         self.book.save()
         return stored
 
@@ -134,7 +134,7 @@ class _Filler:
     ) -> "_Stored":
         desk, person = self.desk, self.people[one.who]
         record = Record(
-            form=desk.draft, number=next(self.numbers), values={}, version=0, keeper=person
+            form=desk.draft, number=next(self.numbers), values={}, revision=0, keeper=person
         )
         put = put_into(record, desk, verdicts, state, person, reasons)
         record.changed_at = one.at
@@ -146,7 +146,7 @@ class _Filler:
         approved = state == State.SUBMITTED and one.approved and not record.on_hold
         if approved:
             approver = self.people["approver"]
-            record.state, record.version = State.APPROVED, 2
+            record.state, record.revision = State.APPROVED, 2
             record.decided_by, record.decided_at = approver, one.at
             record.changed_by = approver
         return _Stored(put, person, approved=approved)

@@ -64,7 +64,7 @@ def write_down_messages(steward: Person) -> None:
     for form_key, messages in _WRITTEN.items():
         for name, said in messages.items():
             message = WrittenMessage.model_validate(said)
-            store_template(steward, form_key, name, message, None, on=True)
+            store_template(steward, form_key, name, message, None, enabled=True)
 
 
 def tell_of_the_newest(form_key: str = "loan_out") -> None:

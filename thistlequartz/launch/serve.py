@@ -161,7 +161,7 @@ def _wait_until_ready(house: Supervisor, port: int) -> None:
     while time.monotonic() < deadline and house.serves():
         with contextlib.suppress(OSError):
             connection = http.client.HTTPConnection(HOST, port, timeout=5)
-            connection.request("GET", "/api/session")
+            connection.request("GET", "/api/v1/session")
             if connection.getresponse().status == 200:
                 return
         time.sleep(0.05)

@@ -28,7 +28,7 @@ SLOWEST: Final = 4 * 1024
 """Bytes in a second, once a call has taken `PATIENCE`."""
 PATIENCE: Final = 15.0
 """Seconds."""
-_FILES: Final = re.compile(r"/api/forms/[a-z0-9_]{1,80}/record-files/?")
+_FILES: Final = re.compile(r"/api/v1/forms/[a-z0-9_]{1,80}/record-files/?")
 _lock = threading.Lock()
 _coming = 0
 

@@ -227,7 +227,7 @@ def replace_record(
             body.reasons,
             submit=body.submit,
             number=number,
-            version=body.version,
+            revision=body.revision,
         )
         return _told(request, record, body.values)
 
@@ -254,7 +254,7 @@ def change_record(
             body.values,
             body.reasons,
             submit=body.submit,
-            version=body.version,
+            revision=body.revision,
         )
         return _told(request, record, body.values)
 
@@ -284,7 +284,7 @@ def store_several(request: HttpRequest, form_key: str, body: BulkBody) -> BulkRe
             values,
             reasons,
             submit=sent.submit,
-            version=sent.version,
+            revision=sent.revision,
         )
         return _told(request, record, values)
 

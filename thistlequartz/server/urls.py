@@ -1,4 +1,4 @@
-"""The API at /api/; every other address is a screen, which the web's own router resolves."""
+"""The API at /api/v1/; every other address is a screen, which the web's own router resolves."""
 
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
@@ -34,7 +34,7 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
     """An address for calls that nothing answers."""
     return respond(
         Refusal(
-            404, "no-such-address", "There is nothing at this address.", "See /api/openapi.json."
+            404, "no-such-address", "There is nothing at this address.", "See /api/v1/openapi.json."
         )
     )
 
@@ -54,7 +54,7 @@ def embedded(request: HttpRequest, key: str) -> HttpResponse | FileResponse:
 
 handler500 = failed
 urlpatterns = [
-    path("api/", api.urls),
+    path("api/v1/", api.urls),
     path("service/v1/", service_api.urls),
     path("stand-in/<int:target_id>", receive),
     re_path(r"^(?:api|service|stand-in)/", unknown_address),

@@ -26,6 +26,8 @@ from thistlequartz.core.values import BrokenCsv, BrokenJson, guarded, read_csv, 
 _ABOUT = ("key", "name", "suite", "why")
 _CIRCUMSTANCES = ("as_of", "event", "entry_point", "layout", "role")
 _EXPECTED = ("expected_save", "expected_submit", "expected_violated")
+_EARLIER_HEADS = {"expected_broken": "expected_violated"}
+"""Heads of files that were written in format 1."""
 _OTHERS = "other_records"
 _HEADS = (*_ABOUT, *_CIRCUMSTANCES, *_EXPECTED, _OTHERS)
 _RECORDS = TypeAdapter(tuple[OtherRecord, ...])
@@ -141,8 +143,9 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
     problems: list[tuple[str, str, str]] = []
     try:
         heads, rows = read_csv(text)
-        _refuse_heads(heads, form)
-        for line, row in rows:
+        _refuse_heads([_EARLIER_HEADS.get(one, one) for one in heads], form)
+        for line, given in rows:
+            row = {_EARLIER_HEADS.get(head, head): cell for head, cell in given.items()}
             try:
                 cases.append(_case_of(row, several, {one.key for one in cases}))
             except ValidationError as error:

@@ -66,7 +66,7 @@ class HistoryPage(BaseModel):
     people: list[HistoryPerson]
     length: int
     """How many acts there are in all."""
-    mark: str
+    head_hash: str
     """The hash at the end of the chain: another one as soon as anything is added or changed."""
 
 
@@ -87,7 +87,7 @@ def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> H
             HistoryPerson(username=name, name=shown) for name, shown in sorted(people.distinct())
         ],
         length=end.length,
-        mark=end.hash,
+        head_hash=end.hash,
     )
 
 

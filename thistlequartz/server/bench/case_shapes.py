@@ -24,7 +24,7 @@ class CaseView(BaseModel):
     """A case, and what came of it by the rules as they are."""
 
     key: str
-    version: int
+    revision: int
     case: Case
     entries: dict[str, str]
     """What it fills in, as it reads."""
@@ -86,13 +86,13 @@ class ChangedCase(_Given):
     """A case to be replaced, and the version it was made from."""
 
     case: Case
-    version: int
+    revision: int
 
 
 class Acceptance(_Given):
     """Why what happens now is right."""
 
-    version: int
+    revision: int
     why: Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=1_000)]
 
 
@@ -100,7 +100,7 @@ class CaseVersion(_Given):
     """A case, by its key, and the version that is meant."""
 
     key: str
-    version: int
+    revision: int
 
 
 class CaseVersions(_Given):

@@ -19,7 +19,8 @@ from thistlequartz.core.analysis import (
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
-from thistlequartz.server.forms.drafts import compiled_draft, get_draft, rules_fingerprint_of
+from thistlequartz.server.forms.drafts import compiled_draft, get_draft
+from thistlequartz.server.forms.freshness import proof_fingerprint, rules_fingerprint
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.jobs.models import JobState
 from thistlequartz.server.jobs.services import newest
@@ -50,14 +51,14 @@ router = Router()
 MOST_DRAFTED = 400
 
 
-def _view(row: DraftCase, stamp: str, form: CompiledForm) -> CaseView:
+def _view(row: DraftCase, fingerprint: str, form: CompiledForm) -> CaseView:
     case = Case.model_validate(row.document)
     layout = case.circumstances.layout
-    known = row.state if row.ran_for == stamp and row.state else "not_run"
+    known = row.state if row.rules_fingerprint == fingerprint and row.state else "not_run"
     found = row.found if known != "not_run" and row.found else {}
     return CaseView(
         key=row.key,
-        version=row.version,
+        revision=row.revision,
         case=case,
         entries=entries_in_words(form, case.values, CaseRecords(form, case.others)),
         layout=form.layouts.get(layout, layout) if layout else "",
@@ -72,7 +73,7 @@ def _view(row: DraftCase, stamp: str, form: CompiledForm) -> CaseView:
 
 
 def _view_now(row: DraftCase, draft: DraftForm) -> CaseView:
-    return _view(row, rules_fingerprint_of(draft), compiled_draft(draft))
+    return _view(row, rules_fingerprint(draft), compiled_draft(draft))
 
 
 def _counts(draft: DraftForm) -> CaseCounts:
@@ -89,7 +90,7 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
     form = compiled_draft(draft)
     effects = {one.rule.key for one in form.rules if one.is_effect}
     severities = {one.rule.key: one.severities for one in form.rules}
-    stamp = rules_fingerprint_of(draft)
+    fingerprint = rules_fingerprint(draft)
     table = CaseTable(
         rules=[
             CaseRule(
@@ -101,7 +102,9 @@ def list_cases(request: HttpRequest, form_key: str) -> HttpResponse:
             )
             for rule in form.form.rules
         ],
-        cases=[_view(row, stamp, form) for row in draft.case_rows.select_related("changed_by")],
+        cases=[
+            _view(row, fingerprint, form) for row in draft.case_rows.select_related("changed_by")
+        ],
         job=job_view(job) if job else None,
     )
     return HttpResponse(table.model_dump_json(), content_type="application/json")
@@ -161,7 +164,7 @@ def change_case(request: HttpRequest, form_key: str, case_key: str, body: Change
     """Replace a case: its name, suite, reason, values or what it expects."""
     person = person_with(request, Right.EDIT_DRAFT)
     case = body.case.model_copy(update={"key": case_key})
-    row = keeping.change_case(person, form_key, case, body.version)
+    row = keeping.change_case(person, form_key, case, body.revision)
     return _view_now(row, get_draft(form_key))
 
 
@@ -182,7 +185,7 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
             "Mend the case first, or take it out.",
         )
     row = keeping.accept(
-        person, form_key, case_key, body.version, run.observed.as_expected(), body.why
+        person, form_key, case_key, body.revision, run.observed.as_expected(), body.why
     )
     return _view_now(row, draft)
 
@@ -191,8 +194,8 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
 def remove_cases(request: HttpRequest, form_key: str, body: CaseVersions) -> Status[None]:
     """Take cases out, all at once."""
     person = person_with(request, Right.EDIT_DRAFT)
-    versions = {one.key: one.version for one in body.cases}
-    keeping.remove_cases(person, form_key, versions)
+    revisions = {one.key: one.revision for one in body.cases}
+    keeping.remove_cases(person, form_key, revisions)
     return Status(204, None)
 
 
@@ -291,6 +294,6 @@ def _slips(draft: DraftForm) -> MutationsView:
     return MutationsView(
         slips=done.result["slips"] if done and done.result else [],
         looked=done is not None,
-        up_to_date=done is not None and done.stamp == proving.proof_stamp(draft),
+        up_to_date=done is not None and done.fingerprint == proof_fingerprint(draft),
         job=job_view(job) if job else None,
     )

@@ -176,30 +176,30 @@ def keep_cases(person: Person, form_key: str, cases: Sequence[Case]) -> list[Dra
         return rows
 
 
-def change_case(person: Person, form_key: str, case: Case, version: int) -> DraftCase:
+def change_case(person: Person, form_key: str, case: Case, revision: int) -> DraftCase:
     """Put a case in the place of the one with its key."""
     with changing(person, form_key) as change:
-        change.row("case", case.key, version)
+        change.row("case", case.key, revision)
         return _put(change, "change case", case)
 
 
 def accept(
-    person: Person, form_key: str, key: str, version: int, expected: Expected, why: str
+    person: Person, form_key: str, key: str, revision: int, expected: Expected, why: str
 ) -> DraftCase:
     """Expect from now on what happens, with the reason."""
     with changing(person, form_key) as change:
-        row = change.row("case", key, version)
+        row = change.row("case", key, revision)
         before = Case.model_validate(row.document)
         told = f"{before.why}\n{why}".strip()[-MAX_PROSE:]
         case = before.model_copy(update={"expected": expected, "why": told})
         return _put(change, "accept case", case, f"{case.name}: {why}")
 
 
-def remove_cases(person: Person, form_key: str, versions: Mapping[str, int]) -> None:
+def remove_cases(person: Person, form_key: str, revisions: Mapping[str, int]) -> None:
     """Take cases out, all at once."""
     with changing(person, form_key) as change:
-        for key, version in versions.items():
-            row = change.row("case", key, version)
+        for key, revision in revisions.items():
+            row = change.row("case", key, revision)
             change.put("remove case", DraftPart("case", key), None, row.document["name"])
 
 

@@ -3,7 +3,8 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from thistlequartz.server.forms.drafts import compiled_draft, rules_fingerprint_of
+from thistlequartz.server.forms.drafts import compiled_draft
+from thistlequartz.server.forms.freshness import rules_fingerprint
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.knowing import Concern, concern
 
@@ -15,7 +16,7 @@ def what_cases_say(sender: Any, draft: DraftForm, again: int | None, **_: Any) -
     if again is not None:
         return []  # the cases are those of the draft
     rows: list[Any] = list(
-        draft.case_rows.values("key", "document__name", "state", "found", "ran_for")
+        draft.case_rows.values("key", "document__name", "state", "found", "rules_fingerprint")
     )
     return [*_disagreeing(draft, rows), *_unseen(draft, rows)]
 
@@ -24,7 +25,7 @@ def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Co
     if not rows:
         return [concern("cases", "note", "No cases are kept: nothing proves what the rules do.")]
     working = bring_up_to_date(draft) or under_way(draft)
-    waiting = stale(draft, rules_fingerprint_of(draft)).count()
+    waiting = stale(draft, rules_fingerprint(draft)).count()
     if waiting:
         says = f"{waiting} of {_cases(rows)} not been run by the rules as they are."
         return [concern("cases", "warn", says, settled=working is None, lacking=True)]
@@ -52,8 +53,8 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
     checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.enabled]
     if not checks:
         return []
-    stamp = rules_fingerprint_of(draft)
-    found = [row["found"]["statuses"] for row in rows if row["ran_for"] == stamp]
+    fingerprint = rules_fingerprint(draft)
+    found = [row["found"]["statuses"] for row in rows if row["rules_fingerprint"] == fingerprint]
     # What each rule, in the order of the form, came to in every case.
     seen = {
         rule.key: {statuses[place] for statuses in found}

@@ -37,6 +37,7 @@ from thistlequartz.server.forms.drafts import (
     compiled_draft,
     snapshot,
 )
+from thistlequartz.server.forms.freshness import proof_fingerprint
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
@@ -45,7 +46,7 @@ from thistlequartz.server.people.models import Person, Role
 from thistlequartz.server.solving import apart
 
 from .seen import entries_of_records
-from .suite import cases_of, cases_stamp
+from .suite import cases_of
 
 SLIPS = "slips"
 PROOFS_KEPT = 64
@@ -62,22 +63,15 @@ def baseline_for(draft: DraftForm) -> Baseline:
     return good_baseline(form, cases_of(draft), circumstances, entries_of_records(draft))
 
 
-def proof_stamp(draft: DraftForm) -> str:
-    """What changes whenever cases may prove something else: the rules, the cases, the day."""
-    now = snapshot(draft)
-    today = now.today
-    return f"{now.fingerprint}/{cases_stamp(draft)}/{today}"
-
-
 def proof_of(draft: DraftForm) -> Any:
     """What the cases prove of the rules as they are, as JSON; kept until something changes."""
-    proof = _proof(draft.pk, proof_stamp(draft))
+    proof = _proof(draft.pk, proof_fingerprint(draft))
     whole = with_parts(proof, _parts_alone(draft, open_parts(proof)))
     return _PROOF.dump_python(whole, mode="json")
 
 
 @lru_cache(maxsize=PROOFS_KEPT)
-def _proof(pk: int, stamp: str) -> Proof:
+def _proof(pk: int, fingerprint: str) -> Proof:
     draft = DraftForm.objects.get(pk=pk)
     return prove(compiled_draft(draft), cases_of(draft), baseline_for(draft))
 
@@ -122,7 +116,7 @@ def _parts_known(pk: int, fingerprint: str, today: date) -> dict[str, PartAlone]
 
 def look_for_slips(draft: DraftForm, person: Person) -> Job:
     """Have slips made and looked for."""
-    return begin(SLIPS, draft, person, proof_stamp(draft))
+    return begin(SLIPS, draft, person, proof_fingerprint(draft))
 
 
 def hunt_slips(job: Job, progress: Progress) -> dict[str, Any]:

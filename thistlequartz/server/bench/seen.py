@@ -30,9 +30,9 @@ def note_seen(draft: DraftForm, judgement: VerdictsView) -> None:
     results = [one for verdict in (judgement.save, judgement.submit) for one in verdict.results]
     for flag, shows in _FLAGS.items():
         seen = frozenset(one.rule for one in results if shows(one))
-        if seen and _first_time(draft.pk, draft.edition, flag, seen):
+        if seen and _first_time(draft.pk, draft.fingerprint, flag, seen):
             unseen = draft.rule_rows.filter(
-                key__in=seen, form__edition=draft.edition, **{flag: False}
+                key__in=seen, form__fingerprint=draft.fingerprint, **{flag: False}
             )
             unseen.update(**{flag: True})
 
@@ -45,12 +45,12 @@ _FLAGS: dict[str, Callable[[RuleResultView], bool]] = {
 
 
 @lru_cache(maxsize=SEEN_KEPT)
-def _token(pk: int, edition: str, flag: str, seen: frozenset[str]) -> list[None]:
+def _token(pk: int, fingerprint: str, flag: str, seen: frozenset[str]) -> list[None]:
     return []
 
 
-def _first_time(pk: int, edition: str, flag: str, seen: frozenset[str]) -> bool:
+def _first_time(pk: int, fingerprint: str, flag: str, seen: frozenset[str]) -> bool:
     """Whether the same has not been noted already: the bench asks at every key that is pressed."""
-    token = _token(pk, edition, flag, seen)
+    token = _token(pk, fingerprint, flag, seen)
     token.append(None)
     return len(token) == 1

@@ -1,6 +1,5 @@
 """The cases of a draft: run all, by themselves after each change, and what is known of them now."""
 
-import hashlib
 from collections.abc import Iterable, Sequence
 from typing import Any
 
@@ -9,7 +8,8 @@ from django.db.models import Q, QuerySet
 
 from thistlequartz.core.analysis import CaseRun, Runner
 from thistlequartz.core.ruleset import Case
-from thistlequartz.server.forms.drafts import compiled_draft, rules_fingerprint_of, snapshot
+from thistlequartz.server.forms.drafts import compiled_draft, snapshot
+from thistlequartz.server.forms.freshness import cases_run_fingerprint, rules_fingerprint
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.jobs.models import UNDER_WAY, Job
 from thistlequartz.server.jobs.progress import Progress
@@ -26,7 +26,7 @@ def run_cases(job: Job, progress: Progress) -> dict[str, int]:
     """
     draft = DraftForm.objects.get(pk=job.form_id)
     every = draft.case_rows.all()
-    rows = list(every if job.person_id else stale(draft, rules_fingerprint_of(draft)))
+    rows = list(every if job.person_id else stale(draft, rules_fingerprint(draft)))
     run_rows(draft, progress.over(rows, len(rows)))
     return counts(draft)
 
@@ -50,14 +50,14 @@ def _store(rows: list[DraftCase]) -> None:
     """What came of cases, but of those that somebody has changed or taken out meanwhile."""
     with transaction.atomic():
         there = DraftCase.objects.select_for_update().filter(pk__in=[row.pk for row in rows])
-        versions = dict(there.values_list("pk", "version"))
-        as_run = [row for row in rows if versions.get(row.pk) == row.version]
-        DraftCase.objects.bulk_update(as_run, ["state", "found", "ran_for"])
+        revisions = dict(there.values_list("pk", "revision"))
+        as_run = [row for row in rows if revisions.get(row.pk) == row.revision]
+        DraftCase.objects.bulk_update(as_run, ["state", "found", "rules_fingerprint"])
     rows.clear()
 
 
-def _note(row: DraftCase, run: CaseRun, stamp: str) -> None:
-    row.state, row.ran_for = run.state, stamp
+def _note(row: DraftCase, run: CaseRun, fingerprint: str) -> None:
+    row.state, row.rules_fingerprint = run.state, fingerprint
     row.found = {
         "save": run.observed.save,
         "submit": run.observed.submit,
@@ -67,17 +67,17 @@ def _note(row: DraftCase, run: CaseRun, stamp: str) -> None:
     }
 
 
-def stale(draft: DraftForm, stamp: str) -> QuerySet[DraftCase]:
+def stale(draft: DraftForm, fingerprint: str) -> QuerySet[DraftCase]:
     """The cases that have not been run by the rules as they are."""
-    return draft.case_rows.exclude(ran_for=stamp)
+    return draft.case_rows.exclude(rules_fingerprint=fingerprint)
 
 
 def counts(draft: DraftForm) -> dict[str, int]:
     """How many cases there are, how many of them disagree or cannot be run by the rules as they
     are, and how many have not been run by them.
     """
-    now = rules_fingerprint_of(draft)
-    rows = list(draft.case_rows.values_list("state", "ran_for"))
+    now = rules_fingerprint(draft)
+    rows = list(draft.case_rows.values_list("state", "rules_fingerprint"))
     states = [state for state, fingerprint in rows if fingerprint == now]
     return {
         "cases": len(rows),
@@ -94,30 +94,24 @@ def run_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 
 def bring_up_to_date(draft: DraftForm) -> Job | None:
     """Have the cases run that are not known by the rules as they are; None where none is run."""
-    rules = rules_fingerprint_of(draft)
+    rules = rules_fingerprint(draft)
     if not stale(draft, rules).exists():
         return None
-    stamp = f"{rules}/{cases_stamp(draft)}"
+    fingerprint = cases_run_fingerprint(draft)
     last = newest(CASES, draft)
-    if last is not None and last.stamp == stamp and last.state not in UNDER_WAY:
+    if last is not None and last.fingerprint == fingerprint and last.state not in UNDER_WAY:
         return None  # it was stopped or failed: it is not begun again until something changes
-    return begin(CASES, draft, None, stamp)
+    return begin(CASES, draft, None, fingerprint)
 
 
 def run_all(draft: DraftForm, person: Person) -> Job:
     """Have all cases run."""
-    return begin(CASES, draft, person, f"{rules_fingerprint_of(draft)}/{cases_stamp(draft)}/all")
+    return begin(CASES, draft, person, f"{cases_run_fingerprint(draft)}/all")
 
 
 def under_way(draft: DraftForm) -> Job | None:
     """The run of cases that is waiting or running."""
     return newest(CASES, draft, *UNDER_WAY)
-
-
-def cases_stamp(draft: DraftForm) -> str:
-    """What changes whenever a case is kept, changed, moved or taken out."""
-    rows = list(draft.case_rows.values_list("pk", "version"))
-    return hashlib.sha256(repr(rows).encode()).hexdigest()[:16]
 
 
 def cases_of(draft: DraftForm, keys: Iterable[str] | None = None) -> list[Case]:

@@ -89,7 +89,7 @@ _POOL = _pool()
 def write_calls(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> None:
     """Write what other systems are to be told of records that were just stored."""
     form = happenings[0].desk.draft
-    targets = list(CallTarget.objects.filter(form=form, on=True))
+    targets = list(CallTarget.objects.filter(form=form, enabled=True))
     now = timezone.now()
     calls = (
         OutgoingCall(
@@ -115,7 +115,7 @@ def _told(one: RecordEvent, occasion: Occasion, at: datetime) -> dict[str, Any]:
             "form": one.desk.draft.key,
             "release": one.desk.release.number,
             "number": record.number,
-            "version": record.version,
+            "revision": record.revision,
             "state": record.state,
             "on_hold": record.on_hold,
             "outcome": record.outcome,
@@ -147,7 +147,7 @@ def _taken(failing: set[int]) -> OutgoingCall | None:
     """The next call, marked as under way."""
     now = timezone.now()
     due = OutgoingCall.objects.filter(
-        state=DispatchState.WAITING, next_at__lte=now, target__on=True
+        state=DispatchState.WAITING, next_at__lte=now, target__enabled=True
     ).exclude(target__in=failing)
     call = due.select_for_update(skip_locked=True).order_by("next_at", "id").first()
     if call is not None:

@@ -27,7 +27,7 @@ from thistlequartz.server.pieces import in_pieces
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.records.in_force import DeskForm, desk_of
 
-from .intake import RowIntake, RowOutcome, mark_of, opened, rows_taken, unreadable
+from .intake import RowIntake, RowOutcome, opened, rows_fingerprint, rows_taken, unreadable
 from .models import LONGEST_NAME, RecordFile
 from .plan import REASON, ImportPlan
 from .planning import found_marks, matched, refuse_unfit
@@ -162,7 +162,7 @@ def preview(person: Person, record_file: RecordFile, plan: ImportPlan) -> Import
         except BrokenTable as broken:
             raise unreadable(broken) from None
     marks = found_marks(rows, desk.compiled, columns)
-    known = rows_taken(record_file, mark_of(record_file, table, plan.part), rows).numbers
+    known = rows_taken(record_file, rows_fingerprint(record_file, table, plan.part), rows).numbers
     judged = rows if columns else []
     some = intake.read(row for row in judged if row.number not in known)
     outcomes = [intake.judge(row, entry) for row, entry in some]
@@ -191,8 +191,8 @@ def run(person: Person, record_file: RecordFile, *, dry: bool) -> None:
     record_file.person, record_file.came = person, None
     record_file.save(update_fields=["person", "came"])
     asked = {"file": str(record_file.pk), "dry": "yes" if dry else "no"}
-    stamp = f"{record_file.pk}|{asked['dry']}"
-    job = begin("import", record_file.form, person, stamp, asked, each_their_own=True)
+    fingerprint = f"{record_file.pk}|{asked['dry']}"
+    job = begin("import", record_file.form, person, fingerprint, asked, each_their_own=True)
     record_file.job = job
     record_file.save(update_fields=["job"])
     if not dry:

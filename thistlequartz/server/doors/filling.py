@@ -94,7 +94,7 @@ def submit(link: FormLink, entry: SaveRequest, solution: str) -> LinkReceipt:
     refused: Refusal | None = None
     with transaction.atomic():
         locked = FormLink.objects.select_for_update().get(pk=link.pk)
-        known = _known(locked, entry.sent_as)
+        known = _known(locked, entry.idempotency_key)
         if known is None:
             refuse_closed(locked)
         try:
@@ -113,11 +113,11 @@ def submit(link: FormLink, entry: SaveRequest, solution: str) -> LinkReceipt:
     return answer_to(link, record)
 
 
-def _known(link: FormLink, sent_as: str) -> Record | None:
+def _known(link: FormLink, idempotency_key: str) -> Record | None:
     """The record that this very sending has stored, where its answer did not arrive."""
-    if not sent_as:
+    if not idempotency_key:
         return None
-    return link.form.records.filter(sent_as=sent_as, changed_by=guest()).first()
+    return link.form.records.filter(idempotency_key=idempotency_key, changed_by=guest()).first()
 
 
 def answer_to(link: FormLink, record: Record) -> LinkReceipt:

@@ -12,7 +12,7 @@ from thistlequartz.core.tables import BrokenTable, Table, TableRow
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.jobs.progress import Progress
 
-from .intake import mark_of, opened, unreadable
+from .intake import opened, rows_fingerprint, unreadable
 from .models import RecordFile
 from .plan import ImportCounts
 from .sharing import SecondProcess, second_process
@@ -55,7 +55,7 @@ class ImportRun:
         with kept(self._file) as file:
             part = self._taking.plan.part
             table = opened(file, part)
-            self._taking.mark = mark_of(self._file, table, part)
+            self._taking.fingerprint = rows_fingerprint(self._file, table, part)
 
             def tell() -> None:
                 rows = self._came().rows
@@ -91,7 +91,7 @@ class ImportRun:
         left = pieces(table)
         with second_process(self._file) as second:
             self._second = second
-            second.begin(self._taking.mark)
+            second.begin(self._taking.fingerprint)
             try:
                 for rows in left:
                     ahead = self._taking.ahead(rows)

@@ -139,8 +139,8 @@ class RowIntake:
         """Whether what was judged would be judged the same now, with the form locked."""
         if desk.release.pk != self.desk.release.pk or not self.may_be_ahead:
             return False
-        versions = Record.objects.filter(pk__in=self._versions).values_list("pk", "version")
-        return dict(versions) == self._versions and self._hand.stands()
+        revisions = Record.objects.filter(pk__in=self._versions).values_list("pk", "revision")
+        return dict(revisions) == self._versions and self._hand.stands()
 
     def judge(self, row: TableRow, entry: RowEntry) -> RowOutcome:
         """One row, as a new record, or as the one that it changes.
@@ -156,7 +156,7 @@ class RowIntake:
         if record is None:
             self._new += 1
             record = Record(
-                form=self.desk.draft, number=-self._new, values={}, version=0, keeper=self._person
+                form=self.desk.draft, number=-self._new, values={}, revision=0, keeper=self._person
             )
             values = {**self._starting, **entry.values}
             stored = None
@@ -218,7 +218,7 @@ class RowIntake:
             outcome.said.append(RowFault(self._reader.heads[by], said))
             return None
         record = Record.objects.select_related("form").get(pk=min(owners))
-        self._versions[record.pk] = record.version
+        self._versions[record.pk] = record.revision
         if record.state in AT_REST:
             outcome.said.append(RowFault(self._reader.heads[by], at_rest_words(record)))
         return record
@@ -236,7 +236,7 @@ def _does_not_count(verdict: Verdict, entry: str) -> bool:
     return entry in verdict.ignored or (state is not None and not state.relevant)
 
 
-def mark_of(record_file: RecordFile, table: Table, sheet: str | None) -> str:
+def rows_fingerprint(record_file: RecordFile, table: Table, sheet: str | None) -> str:
     """By what the rows of a file are known again: what it holds, and which of its sheets is meant
     where that is not the first.
     """
@@ -253,10 +253,10 @@ class StoredRows:
     came: ImportCounts
 
 
-def rows_taken(record_file: RecordFile, mark: str, rows: Iterable[TableRow]) -> StoredRows:
+def rows_taken(record_file: RecordFile, fingerprint: str, rows: Iterable[TableRow]) -> StoredRows:
     """Those of some rows that are stored already: before a restart of this run, or by another."""
     numbers = [row.number for row in rows]
-    marks = TakenRow.objects.filter(form=record_file.form, hash=mark, row__in=numbers)
+    marks = TakenRow.objects.filter(form=record_file.form, hash=fingerprint, row__in=numbers)
     came, stored = ImportCounts(), set()
     columns = ("row", "run", "added", "left_out", "record__on_hold", "record__outcome")
     for row, run, added, left_out, held, outcome in marks.values_list(*columns):

@@ -28,7 +28,7 @@ def store_link(
     form_key: str,
     entry: LinkDocument,
     pk: int | None = None,
-    version: int | None = None,
+    revision: int | None = None,
 ) -> FormLink:
     """Make a link, or change one, unless somebody has changed it since `version`. Raises a Refusal
     that names what is to be mended, or Http404.
@@ -47,13 +47,13 @@ def store_link(
     with transaction.atomic():
         if pk is None:
             key = secrets.token_urlsafe(KEY_BYTES)
-            link = FormLink(form=draft, key=key, person=person, version=0)
+            link = FormLink(form=draft, key=key, person=person, revision=0)
         else:
             link = get_link(form_key, pk)
-            _refuse_older(link, version)
+            _refuse_older(link, revision)
         before = link.document or None
         link.name = entry.name.strip()
-        link.version += 1
+        link.revision += 1
         link.ends_at = end_of(entry.last_day, form.form.zone)
         link.most = entry.most
         link.document = entry.model_dump(mode="json")
@@ -63,14 +63,14 @@ def store_link(
     return link
 
 
-def _refuse_older(link: FormLink, version: int | None) -> None:
-    if link.version != version:
+def _refuse_older(link: FormLink, revision: int | None) -> None:
+    if link.revision != revision:
         raise Refusal(
             409,
             "changed-meanwhile",
             "Somebody has changed this link since you opened it.",
             "What you wrote is still on your screen. Look at the newer one, then store yours.",
-            version=link.version,
+            revision=link.revision,
         )
 
 

@@ -143,7 +143,7 @@ class CallTarget(models.Model):
     secret = models.CharField(max_length=100)
     """What calls are signed with; shown once, and kept as it is needed for each call."""
     occasions = models.JSONField()
-    on = models.BooleanField(default=True)
+    enabled = models.BooleanField(default=True)
     fails = models.PositiveSmallIntegerField(default=0)
     """How many calls the stand-in will refuse, so that trying again can be seen."""
     created_at = models.DateTimeField(auto_now_add=True)
@@ -210,7 +210,7 @@ class FormLink(models.Model):
     most = models.PositiveIntegerField(null=True)
     taken = models.PositiveIntegerField(default=0)
     """Records that came in by it."""
-    version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)
 

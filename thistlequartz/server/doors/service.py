@@ -176,14 +176,16 @@ def store(
     *,
     submit: bool,
     number: int | None = None,
-    version: int | None = None,
+    revision: int | None = None,
 ) -> Record:
     """Save a record, or submit it; refusals name fields and rules."""
     trials = _Trials(person, form_key, number, waivers(reasons))
     sent = entered(desk_of(form_key).compiled, values, trials.asked)
     entry = SaveRequest(sent, trials.reasons, door="service")
     try:
-        return store_record(person, form_key, entry, submit=submit, number=number, version=version)
+        return store_record(
+            person, form_key, entry, submit=submit, number=number, revision=revision
+        )
     except Refusal as refusal:
         raise told_plainly(refusal, BOTH if submit else BOTH[:1]) from None
 
@@ -196,7 +198,7 @@ def change(
     reasons: Reasons,
     *,
     submit: bool,
-    version: int | None,
+    revision: int | None,
 ) -> Record:
     """Put changes onto a record: of the version that is meant, or onto its newest."""
     for tries_left in reversed(range(TRIES)):
@@ -209,10 +211,10 @@ def change(
                 reasons,
                 submit=submit,
                 number=number,
-                version=record.version if version is None else version,
+                revision=record.revision if revision is None else revision,
             )
         except Refusal as refusal:
-            if version is not None or refusal.name != "changed-meanwhile" or not tries_left:
+            if revision is not None or refusal.name != "changed-meanwhile" or not tries_left:
                 raise
     raise AssertionError
 

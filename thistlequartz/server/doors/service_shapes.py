@@ -39,14 +39,14 @@ class RecordBody(BaseModel):
 class RecordReplacement(RecordBody):
     """The same for a record that is stored."""
 
-    version: Number
+    revision: Number
     """Of the record as it was got; another one by now is told, and nothing is stored."""
 
 
 class RecordPatch(RecordBody):
     """Changes to a record: fields that are not named stay as they are; null makes one blank."""
 
-    version: Number | None = None
+    revision: Number | None = None
     """Of the record that is meant; without one they go onto the newest."""
 
 
@@ -54,7 +54,7 @@ class BulkItem(RecordBody):
     """One of several: a new record, or with a number changes to that one."""
 
     number: Number | None = None
-    version: Number | None = None
+    revision: Number | None = None
 
 
 class BulkBody(BaseModel):
@@ -116,7 +116,7 @@ class StoredRecord(BaseModel):
     state: State
     outcome: Literal["clear", "noted", "warned"]
     on_hold: bool
-    version: int
+    revision: int
     release: int
     changed_at: datetime
     values: Values
@@ -212,7 +212,7 @@ def record_told(
         state=record.state,
         outcome=record.outcome,
         on_hold=record.on_hold,
-        version=record.version,
+        revision=record.revision,
         release=record.release.number,
         changed_at=record.changed_at,
         values=record.values

@@ -40,9 +40,9 @@ class SecondProcess:
             self._told.put(ImportCounts.model_validate_json(line))
         self._told.put(None)
 
-    def begin(self, mark: str) -> None:
+    def begin(self, fingerprint: str) -> None:
         """Tell it what the rows of the file are known again by."""
-        self._tell(mark)
+        self._tell(fingerprint)
 
     def give(self, rows: Sequence[TableRow]) -> None:
         """Have it judge a piece; it stores nothing yet."""

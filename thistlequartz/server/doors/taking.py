@@ -46,7 +46,7 @@ class ImportBatch:
         self.file = record_file
         self.plan = ImportPlan.model_validate(record_file.plan)
         self.came = ImportCounts(dry=dry)
-        self.mark = record_file.hash
+        self.fingerprint = record_file.hash
         """By what its rows are known again (see `mark_of`)."""
         self._form_key = record_file.form.key
         self._person = self._who()
@@ -82,7 +82,7 @@ class ImportBatch:
     def try_out(self, rows: list[TableRow]) -> None:
         """Judge some rows only, each beside all that were tried before."""
         self._trying = intake = self._trying or self._intake(desk_of(self._form_key))
-        taken = rows_taken(self.file, self.mark, rows)
+        taken = rows_taken(self.file, self.fingerprint, rows)
         some = intake.read(row for row in rows if row.number not in taken.numbers)
         outcomes = [intake.judge(row, entry) for row, entry in some]
         self._refuse(outcomes)
@@ -99,7 +99,7 @@ class ImportBatch:
 
     def _judged(self, rows: list[TableRow], desk: DeskForm) -> JudgedRows:
         intake = self._intake(desk)
-        taken = rows_taken(self.file, self.mark, rows)
+        taken = rows_taken(self.file, self.fingerprint, rows)
         new = [row for row in rows if row.number not in taken.numbers]
         outcomes: list[RowOutcome] = []
         seen: set[tuple[str, ...]] = set()
@@ -122,7 +122,7 @@ class ImportBatch:
         judged = before.pop() if before else None
         if (
             judged is None
-            or judged.taken.numbers != rows_taken(self.file, self.mark, rows).numbers
+            or judged.taken.numbers != rows_taken(self.file, self.fingerprint, rows).numbers
             or not judged.intake.stands(desk)
         ):
             judged = self._judged(rows, desk)
@@ -140,12 +140,12 @@ class ImportBatch:
     def _write(self, desk: DeskForm, outcomes: list[RowOutcome]) -> None:
         write_together([one.put for one in outcomes if one.put is not None], desk)
         taken = [(one, one.put.record) for one in outcomes if one.put is not None]
-        form, mark, run = desk.draft.pk, self.mark, self.file.job_id or 0
+        form, fingerprint, run = desk.draft.pk, self.fingerprint, self.file.job_id or 0
         insert(
             TakenRow,
             ("form", "hash", "row", "record", "run", "added", "left_out"),
             (
-                (form, mark, one.row.number, record.pk, run, one.new, bool(one.left_out))
+                (form, fingerprint, one.row.number, record.pk, run, one.new, bool(one.left_out))
                 for one, record in taken
             ),
         )

@@ -76,13 +76,13 @@ def get_target(form_key: str, pk: int) -> CallTarget:
 
 
 @transaction.atomic
-def switch_target(person: Person, form_key: str, pk: int, *, on: bool) -> CallTarget:
+def switch_target(person: Person, form_key: str, pk: int, *, enabled: bool) -> CallTarget:
     """Have a receiver called, or not any more: then what waits for it waits on."""
     target = get_target(form_key, pk)
-    if target.on != on:
-        target.on = on
-        target.save(update_fields=["on"])
-        log(person, "begin calls" if on else "end calls", form_key, target.name)
+    if target.enabled != enabled:
+        target.enabled = enabled
+        target.save(update_fields=["enabled"])
+        log(person, "begin calls" if enabled else "end calls", form_key, target.name)
     return target
 
 

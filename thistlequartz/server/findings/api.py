@@ -91,29 +91,29 @@ def find_of_rule(request: HttpRequest, form_key: str, body: RuleDraftBody) -> Ru
     return RuleFindings(found=told, working=working)
 
 
-@router.put("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView})
+@router.put("/forms/{form_key}/findings/{fingerprint}/aside", response={200: FindingsView})
 def set_finding_aside(
-    request: HttpRequest, form_key: str, mark: str, body: DismissalBody
+    request: HttpRequest, form_key: str, fingerprint: str, body: DismissalBody
 ) -> FindingsView:
     """Say that a finding is as it should be."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.set_aside(person, form_key, mark, body.reason)
+    services.set_aside(person, form_key, fingerprint, body.reason)
     return _view(get_draft(form_key))
 
 
-@router.delete("/forms/{form_key}/findings/{mark}/aside", response={200: FindingsView})
-def take_finding_up(request: HttpRequest, form_key: str, mark: str) -> FindingsView:
+@router.delete("/forms/{form_key}/findings/{fingerprint}/aside", response={200: FindingsView})
+def take_finding_up(request: HttpRequest, form_key: str, fingerprint: str) -> FindingsView:
     """Look at a finding again that was set aside."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.take_up(person, form_key, mark)
+    services.take_up(person, form_key, fingerprint)
     return _view(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/findings/{mark}/mend", response={204: None})
-def mend_finding(request: HttpRequest, form_key: str, mark: str) -> Status[None]:
+@router.post("/forms/{form_key}/findings/{fingerprint}/mend", response={204: None})
+def mend_finding(request: HttpRequest, form_key: str, fingerprint: str) -> Status[None]:
     """Make the change that a finding proposes; it can be undone."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.mend(person, form_key, mark)
+    services.mend(person, form_key, fingerprint)
     return Status(204, None)
 
 
@@ -137,9 +137,9 @@ def _view(draft: DraftForm) -> FindingsView:
 
     def one(group: FindingGroup) -> FindingView:
         found = group.finding
-        aside = asides.get(found.mark)
+        aside = asides.get(found.fingerprint)
         return FindingView(
-            mark=found.mark,
+            fingerprint=found.fingerprint,
             code=found.code,
             title=TITLES[found.code],
             gravity=found.gravity,

@@ -15,7 +15,7 @@ from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import done_or_begun
 from thistlequartz.server.people.models import Person
 
-from .services import found_in, known_of, stamp_of
+from .services import fingerprint_now, found_in, known_of
 
 OF_A_RULE: Final = "findings_of_rule"
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
@@ -29,9 +29,9 @@ def found_of(person: Person, draft: DraftForm, rule: Rule) -> tuple[list[Finding
     if not rule.targets:
         return [], False  # it says nothing yet
     document = _RULE.dump_json(rule).decode()
-    told = f"{stamp_of(draft)}|{document}"
-    stamp = hashlib.sha256(told.encode()).hexdigest()
-    job = done_or_begun(OF_A_RULE, draft, person, stamp, {"rule": document})
+    told = f"{fingerprint_now(draft)}|{document}"
+    fingerprint = hashlib.sha256(told.encode()).hexdigest()
+    job = done_or_begun(OF_A_RULE, draft, person, fingerprint, {"rule": document})
     if job.state == JobState.DONE:
         return list(_FOUND.validate_python(job.result)), False
     return [], job.state in UNDER_WAY
@@ -50,10 +50,10 @@ def _new(findings: Findings, before: Findings, key: str) -> Iterator[Finding]:
     """What is about the rule, or came with it, by its most telling one; a circle that it closes is
     told as what is to be mended in it.
     """
-    known = {one.mark for one in before.found}
+    known = {one.fingerprint for one in before.found}
     for group in grouped(findings.found):
         one = group.finding
-        about = key in (*one.rules, *one.proof) or one.mark not in known
+        about = key in (*one.rules, *one.proof) or one.fingerprint not in known
         if about and one.code != "F39":
             yield one
 

@@ -10,9 +10,9 @@ class SetAside(models.Model):
     """A finding that is as it should be, and why. It returns when what it rests on changes."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="set_aside")
-    mark = models.CharField(max_length=16)
+    fingerprint = models.CharField(max_length=16)
     """Of the finding."""
-    rests_on = models.CharField(max_length=64)
+    basis_fingerprint = models.CharField(max_length=64)
     """What changes whenever what the finding rests on does."""
     reason = models.TextField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
@@ -20,4 +20,6 @@ class SetAside(models.Model):
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = (models.UniqueConstraint(fields=["form", "mark"], name="one_reason_each"),)
+        constraints = (
+            models.UniqueConstraint(fields=["form", "fingerprint"], name="one_reason_each"),
+        )

@@ -30,7 +30,7 @@ def what_is_found(sender: Any, draft: DraftForm, again: int | None, **_: Any) ->
     ):
         if some:
             count = "One thing is" if len(some) == 1 else f"{len(some)} things are"
-            named = [(one.mark, one.says) for one in some]
+            named = [(one.fingerprint, one.says) for one in some]
             told.append(concern("findings", level, says.format(count), named))  # type: ignore[arg-type]
     if failed := known.findings.failures:
         says = f"{len(failed)} of the searches for what may be wrong with the rules failed."

@@ -1,7 +1,5 @@
 """Findings of a draft: looked for after each change, set aside with a reason, mended."""
 
-import hashlib
-import json
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
@@ -22,12 +20,11 @@ from thistlequartz.core.analysis.findings import (
     Findings,
     Rights,
     grouped,
-    references_required_around,
     told_together,
 )
 from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.ruleset import Case, Form, RuleSet
+from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.values import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import changing
@@ -38,6 +35,7 @@ from thistlequartz.server.forms.drafts import (
     of_each,
     snapshot,
 )
+from thistlequartz.server.forms.freshness import basis_fingerprint, findings_fingerprint
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.parts import DraftPart
 from thistlequartz.server.forms.rule_changes import names_of
@@ -52,8 +50,8 @@ from thistlequartz.server.solving import apart
 from .models import SetAside
 
 FINDINGS: Final = "findings"
-RESTS: Final = "rests_on"
-"""Under which name a result tells what each of its findings rests on, by mark."""
+BASES: Final = "basis_fingerprints"
+"""Under which name a result tells the basis of each of its findings, by fingerprint."""
 SAMPLES: Final = 200
 """Stored records whose numbers are looked at beside the bounds of rules."""
 _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
@@ -78,17 +76,23 @@ def look_after_change(sender: Any, draft: DraftForm, **_: Any) -> None:
 
 def bring_up_to_date(draft: DraftForm, person: Person | None) -> Job | None:
     """Have findings looked for unless they are known of the draft as it is, or were stopped."""
-    stamp = stamp_of(draft)
-    last = newest(FINDINGS, draft, JobState.DONE, stamp=stamp) or newest(FINDINGS, draft)
-    if last is not None and last.stamp == stamp and (person is None or last.state == JobState.DONE):
+    fingerprint = fingerprint_now(draft)
+    last = newest(FINDINGS, draft, JobState.DONE, fingerprint=fingerprint) or newest(
+        FINDINGS, draft
+    )
+    if (
+        last is not None
+        and last.fingerprint == fingerprint
+        and (person is None or last.state == JobState.DONE)
+    ):
         return last
-    return begin(FINDINGS, draft, person, stamp)
+    return begin(FINDINGS, draft, person, fingerprint)
 
 
 def known_of(draft: DraftForm) -> FindingsState:
     """What is known of a draft now."""
-    stamp = stamp_of(draft)
-    done = newest(FINDINGS, draft, JobState.DONE, stamp=stamp)
+    fingerprint = fingerprint_now(draft)
+    done = newest(FINDINGS, draft, JobState.DONE, fingerprint=fingerprint)
     if done is not None:
         return FindingsState(_found_by(done), False, done)
     done = newest(FINDINGS, draft, JobState.DONE)
@@ -107,8 +111,8 @@ def find_in_background(job: Job, progress: Progress) -> Any:
     draft = DraftForm.objects.get(pk=job.form_id)
     now = snapshot(draft)
     found = found_in(draft, now.ruleset, progress)
-    rests = {one.mark: rests_on(now.form, one) for one in found.found}
-    return {**_FINDINGS.dump_python(found, mode="json"), RESTS: rests}
+    rests = {one.fingerprint: basis_fingerprint(now.form, one) for one in found.found}
+    return {**_FINDINGS.dump_python(found, mode="json"), BASES: rests}
 
 
 def found_in(draft: DraftForm, ruleset: RuleSet, progress: Progress) -> Findings:
@@ -143,40 +147,22 @@ def _samples(draft: DraftForm, form: CompiledForm) -> dict[str, tuple[Decimal, .
     return {key: tuple(one) for key, one in found.items()}
 
 
-def stamp_of(draft: DraftForm) -> str:
-    """What changes whenever something else may be found: the rules, the references that the forms
-    around require, the day, who may do what.
-    """
-    now = snapshot(draft)
-    today = now.today
-    rights = _rights()
-    around = references_required_around(now.ruleset, draft.key)
-    searches = [one.looks.__name__ for one in SEARCHES]  # another version looks for other things
-    told = f"{now.fingerprint}|{around}|{today}|{rights.lift_holds}{rights.approve}|{searches}"
-    return hashlib.sha256(told.encode()).hexdigest()
+def fingerprint_now(draft: DraftForm) -> str:
+    """The fingerprint of the findings of a draft as it is now."""
+    searches = [one.looks.__name__ for one in SEARCHES]
+    return findings_fingerprint(draft, _rights(), searches)
 
 
-def rests_on(form: Form, finding: Finding) -> str:
-    """What changes whenever what a finding rests on does: its rules, its fields, its words."""
-    rules = {*finding.rules, *finding.proof}
-    documents = [
-        *(one.model_dump(mode="json") for one in form.rules if one.key in rules),
-        *(one.model_dump(mode="json") for one in form.fields if one.key in finding.fields),
-        finding.says,
-    ]
-    return hashlib.sha256(json.dumps(documents, sort_keys=True).encode()).hexdigest()
-
-
-def set_aside(person: Person, form_key: str, mark: str, reason: str) -> SetAside:
+def set_aside(person: Person, form_key: str, fingerprint: str, reason: str) -> SetAside:
     """Say that a finding is as it should be; refused where what it rests on has changed since."""
     draft = get_draft(form_key)
-    finding = _finding_as_it_rests(draft, mark)
+    finding = _finding_as_it_rests(draft, fingerprint)
     with transaction.atomic():
         aside, _ = SetAside.objects.update_or_create(
             form=draft,
-            mark=mark,
+            fingerprint=fingerprint,
             defaults={
-                "rests_on": rests_on(form_document(draft), finding),
+                "basis_fingerprint": basis_fingerprint(form_document(draft), finding),
                 "reason": reason,
                 "person": person,
                 "who": person.shown_name,
@@ -186,26 +172,27 @@ def set_aside(person: Person, form_key: str, mark: str, reason: str) -> SetAside
     return aside
 
 
-def take_up(person: Person, form_key: str, mark: str) -> None:
+def take_up(person: Person, form_key: str, fingerprint: str) -> None:
     """Look at a finding again that was set aside."""
     draft = get_draft(form_key)
     with transaction.atomic():
-        gone, _ = SetAside.objects.filter(form=draft, mark=mark).delete()
+        gone, _ = SetAside.objects.filter(form=draft, fingerprint=fingerprint).delete()
         if not gone:
-            raise Http404(mark)
+            raise Http404(fingerprint)
         found = known_of(draft).findings or Findings()
-        titles = [TITLES[one.code] for one in found.found if one.mark == mark]
-        log(person, "take finding up again", form_key, (titles or [mark])[0])
+        titles = [TITLES[one.code] for one in found.found if one.fingerprint == fingerprint]
+        log(person, "take finding up again", form_key, (titles or [fingerprint])[0])
 
 
 def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
     """By mark: what is set aside, and rests on the same still."""
-    asides = {one.mark: one for one in SetAside.objects.filter(form=draft)}
+    asides = {one.fingerprint: one for one in SetAside.objects.filter(form=draft)}
     form = form_document(draft)
     return {
-        one.mark: asides[one.mark]
+        one.fingerprint: asides[one.fingerprint]
         for one in findings.found
-        if one.mark in asides and asides[one.mark].rests_on == rests_on(form, one)
+        if one.fingerprint in asides
+        and asides[one.fingerprint].basis_fingerprint == basis_fingerprint(form, one)
     }
 
 
@@ -217,7 +204,7 @@ def open_findings(draft: DraftForm) -> tuple[list[Finding], FindingsState]:
 
 def _open(draft: DraftForm, findings: Findings) -> list[Finding]:
     asides = asides_of(draft, findings)
-    return [one.finding for one in grouped(findings.found) if one.finding.mark not in asides]
+    return [one.finding for one in grouped(findings.found) if one.finding.fingerprint not in asides]
 
 
 def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
@@ -239,9 +226,9 @@ def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
     yield from (one for one in of_each(drafts, counted) if one is not None)
 
 
-def mend(person: Person, form_key: str, mark: str) -> None:
+def mend(person: Person, form_key: str, fingerprint: str) -> None:
     """Make the change that a finding proposes, all at once; it can be undone."""
-    finding = _finding(get_draft(form_key), mark)
+    finding = _finding(get_draft(form_key), fingerprint)
     if finding.mend is None:
         raise Refusal(
             409,
@@ -258,7 +245,7 @@ def mend(person: Person, form_key: str, mark: str) -> None:
             change.put("remove rule", DraftPart("rule", key), None, names[key])
 
 
-def _finding(draft: DraftForm, mark: str) -> Finding:
+def _finding(draft: DraftForm, fingerprint: str) -> Finding:
     """The finding with a mark, of the draft as it is."""
     known = known_of(draft)
     if known.findings is None or known.stale:
@@ -269,20 +256,26 @@ def _finding(draft: DraftForm, mark: str) -> Finding:
             "Wait until it has been looked at again, then see whether it still stands.",
         )
     for one in known.findings.found:
-        if one.mark == mark:
+        if one.fingerprint == fingerprint:
             return one
-    raise Http404(mark)
+    raise Http404(fingerprint)
 
 
-def _finding_as_it_rests(draft: DraftForm, mark: str) -> Finding:
+def _finding_as_it_rests(draft: DraftForm, fingerprint: str) -> Finding:
     """The finding with a mark, as long as the rules and fields it rests on are as they were."""
     done = newest(FINDINGS, draft, JobState.DONE)
     found = _found_by(done)
     for one in found.found if found is not None else ():
-        rested = done.result.get(RESTS, {}).get(mark) if done is not None and done.result else None
-        if one.mark == mark and rested == rests_on(form_document(draft), one):
+        rested = (
+            done.result.get(BASES, {}).get(fingerprint)
+            if done is not None and done.result
+            else None
+        )
+        if one.fingerprint == fingerprint and rested == basis_fingerprint(
+            form_document(draft), one
+        ):
             return one
-    return _finding(draft, mark)
+    return _finding(draft, fingerprint)
 
 
 def case_of(form: CompiledForm, witness: Witness, name: str, why: str) -> Case:

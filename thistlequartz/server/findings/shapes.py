@@ -43,7 +43,7 @@ class FindingWitness(BaseModel):
 class FindingView(BaseModel):
     """Something that is wrong or doubtful about the rules."""
 
-    mark: str
+    fingerprint: str
     code: str
     title: str
     gravity: Literal["wrong", "doubtful"]

@@ -16,7 +16,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import refuse_closed_forms
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import DraftForm, another_edition
+from .models import DraftForm
 from .parts import (
     BESIDE_THE_RULES,
     DraftPart,
@@ -53,8 +53,6 @@ class DraftEdit:
         row = write_part(self.draft, self.person, part, document, position)
         if part.kind not in BESIDE_THE_RULES:
             self.revises = True
-            # Also for what is made of the draft before the change is whole.
-            self.draft.edition = another_edition()
         log(
             self.person,
             act,
@@ -69,14 +67,14 @@ class DraftEdit:
         )
         return row
 
-    def row(self, what: str, key: str, version: int) -> Any:
+    def row(self, what: str, key: str, revision: int) -> Any:
         """The row of a part, unless somebody has changed it since `version`."""
         # A shared list belongs to no draft, so the lock on this one does not hold it.
         row = rows_of(self.draft, what).select_for_update().filter(key=key).first()
         if row is None:
             raise Http404(key)
-        if row.version != version:
-            raise changed_meanwhile(what, row.changed_by, row.version, row.document)
+        if row.revision != revision:
+            raise changed_meanwhile(what, row.changed_by, row.revision, row.document)
         return row
 
 
@@ -101,14 +99,14 @@ def locked_draft(form_key: str) -> DraftForm:
     return draft
 
 
-def changed_meanwhile(what: str, by: Person | None, version: int, current: Any) -> Refusal:
+def changed_meanwhile(what: str, by: Person | None, revision: int, current: Any) -> Refusal:
     """The answer to a change made from a version that is no longer the newest."""
     return Refusal(
         409,
         "changed-meanwhile",
         f"{by.shown_name if by else 'Somebody'} has changed this {what} since you opened it.",
         "Look at the newer version, then make your change again; yours was not saved.",
-        version=version,
+        revision=revision,
         current=current,
     )
 
@@ -216,6 +214,5 @@ def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool)
 def _changed(draft: DraftForm, *, revises: bool) -> None:
     if revises:
         draft.revision += 1
-        draft.edition = another_edition()
-        draft.save(update_fields=["revision", "edition"])
+        draft.save(update_fields=["revision", "fingerprint"])
     transaction.on_commit(lambda: draft_changed.send_robust(DraftForm, draft=draft))

@@ -76,7 +76,7 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
     return [
         FieldView(
             field=fields[row.key],
-            version=row.version,
+            revision=row.revision,
             position=row.position,
             subjects=list(subjects(form.fields[row.key])),
             mark=marks.get(row.key),
@@ -218,7 +218,7 @@ def rule_views(rows: Iterable[DraftRule], form: CompiledForm) -> list[RuleView]:
         views.append(
             RuleView.model_construct(
                 **dict(reading),
-                version=row.version,
+                revision=row.revision,
                 position=row.position,
                 tried=_tried(row),
                 overspent=row.overspent_seen,
@@ -263,7 +263,7 @@ def setup_view(draft: DraftForm, form: CompiledForm) -> SetUpView:
     """What the form itself, and none that it is derived from, is beside its fields and rules."""
     own = Form.model_validate({**draft.rest, "key": draft.key, "name": draft.name})
     return SetUpView(
-        version=draft.settings_version,
+        revision=draft.settings_revision,
         zone=own.zone,
         derived_from=own.derived_from,
         sections=list(own.sections),
@@ -305,7 +305,7 @@ def plan_view(rows: Iterable[PlanLine]) -> list[PlanLineView]:
     return [
         PlanLineView(
             key=row.key,
-            version=row.version,
+            revision=row.revision,
             text=row.document["text"],
             rules=row.document["rules"],
             cases=row.document.get("cases", []),

@@ -152,33 +152,28 @@ def compiled_with(draft: DraftForm, rule: Rule) -> CompiledForm:
     return _compiled_with(draft.pk, _revisions(draft), rule.model_dump_json())
 
 
-def rules_fingerprint_of(draft: DraftForm) -> str:
-    """Hash of all that judging by the draft depends on: itself, and what it names elsewhere."""
-    return snapshot(draft).fingerprint
-
-
 def _revisions(draft: DraftForm) -> _Revisions:
     """Which edits, releases and lists a snapshot is made of: the draft's own, and of what it names.
 
     What the named forms name in turn is theirs, so it counts as well.
     """
-    stored = DraftForm.objects.filter(pk=draft.pk).values_list("edition", flat=True).first()
+    stored = DraftForm.objects.filter(pk=draft.pk).values_list("fingerprint", flat=True).first()
     # An instance may be older than what is stored, or ahead of it within a change.
     around: dict[str, tuple[str, int, str]] = {draft.key: (draft.key, 0, stored or "")}
-    forms, lists = _names_of_draft(draft.pk, draft.edition)
+    forms, lists = _names_of_draft(draft.pk, draft.fingerprint)
     waiting, wanted = set(forms), set(lists)
     while waiting:
         key = waiting.pop()
         if key in around:
             continue
-        other = DraftForm.objects.filter(key=key).only("pk", "key", "edition").first()
+        other = DraftForm.objects.filter(key=key).only("pk", "key", "fingerprint").first()
         if other is None:
             around[key] = (key, 0, "")
             continue
         release = release_in_force(other)
         if release is None:
-            around[key] = (key, 0, other.edition)
-            forms, lists = _names_of_draft(other.pk, other.edition)
+            around[key] = (key, 0, other.fingerprint)
+            forms, lists = _names_of_draft(other.pk, other.fingerprint)
         else:
             around[key] = (key, release.pk, "")
             forms, lists = _names_of_release(release.pk, key)
@@ -186,11 +181,11 @@ def _revisions(draft: DraftForm) -> _Revisions:
         wanted |= lists
     rows = DraftChoiceList.objects.filter(key__in=wanted).order_by("key") if wanted else ()
     documents = tuple((row.key, repr(row.document)) for row in rows)
-    return draft.edition, tuple(sorted(around.values())), documents
+    return draft.fingerprint, tuple(sorted(around.values())), documents
 
 
 @lru_cache(maxsize=NAMES_KEPT)
-def _names_of_draft(pk: int, edition: str) -> tuple[frozenset[str], frozenset[str]]:
+def _names_of_draft(pk: int, fingerprint: str) -> tuple[frozenset[str], frozenset[str]]:
     return _names_in(form_document(DraftForm.objects.get(pk=pk)))
 
 

@@ -77,13 +77,13 @@ def change_field(
     form_key: str,
     field_key: str,
     field: Field,
-    version: int,
+    revision: int,
     *,
     anyway: bool = False,
 ) -> DraftField:
     """Replace a field. Where rules or records would break, only where that is wanted `anyway`."""
     with changing(person, form_key) as change:
-        row: DraftField = change.row("field", field_key, version)
+        row: DraftField = change.row("field", field_key, revision)
         field = field.model_copy(update={"key": field_key})
         if not anyway:
             _refuse_breaking(change.draft, field_key, field)
@@ -94,11 +94,11 @@ def change_field(
 
 
 def remove_field(
-    person: Person, form_key: str, field_key: str, version: int, *, anyway: bool = False
+    person: Person, form_key: str, field_key: str, revision: int, *, anyway: bool = False
 ) -> None:
     """Take a field out of the draft, with the same care."""
     with changing(person, form_key) as change:
-        row = change.row("field", field_key, version)
+        row = change.row("field", field_key, revision)
         if not anyway:
             _refuse_breaking(change.draft, field_key, None)
         change.put("remove field", DraftPart("field", field_key), None, row.document["label"])

@@ -1,14 +1,20 @@
 """The drafts of forms, as rows. Each field and rule is a document of the core."""
 
+import hashlib
 import secrets
 
 from django.conf import settings
 from django.db import models
 
 
-def another_edition() -> str:
-    """A name that nothing had before."""
+def first_fingerprint() -> str:
+    """That of a draft nobody has edited yet, unlike that of any other."""
     return secrets.token_hex(8)
+
+
+def next_fingerprint(former: str, *edit: object) -> str:
+    """The fingerprint of a draft after one more edit."""
+    return hashlib.sha256(repr((former, *edit)).encode()).hexdigest()[:16]
 
 
 class DraftForm(models.Model):
@@ -20,11 +26,11 @@ class DraftForm(models.Model):
     rest = models.JSONField(default=dict, blank=True)
     """The parts of the document that have no rows: zone, sections, conditions, starters, ..."""
     revision = models.PositiveIntegerField(default=1)
-    edition = models.CharField(max_length=16, default=another_edition)
-    """Named anew at every change: what was made of one edition is never taken for another's, as a
-    number could be that is counted again after a change was rolled back.
+    fingerprint = models.CharField(max_length=16, default=first_fingerprint)
+    """Of all edits in their order. `revision` cannot stand for it: after a rollback the same number
+    is counted again, for another edit.
     """
-    settings_version = models.PositiveIntegerField(default=1)
+    settings_revision = models.PositiveIntegerField(default=1)
     """Counts the changes to its name, its purpose and `rest`."""
     settings_changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
@@ -38,7 +44,7 @@ class _Part(models.Model):
     key = models.CharField(max_length=60)
     position = models.PositiveIntegerField()
     document = models.JSONField()
-    version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -90,7 +96,7 @@ class DraftCase(_Part):
     """`agrees`, `disagrees` or `cannot_run`; blank: not run since it was written."""
     found = models.JSONField(null=True)
     """What happened: outcomes, broken rules, differences in words, the status of each rule."""
-    ran_for = models.CharField(max_length=60, default="", blank=True)
+    rules_fingerprint = models.CharField(max_length=60, default="", blank=True)
     """The state of the rules when it was run."""
 
     class Meta(_Part.Meta):

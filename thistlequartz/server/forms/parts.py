@@ -8,7 +8,15 @@ from thistlequartz.core.ruleset.upgrading import upgraded_case, upgraded_rule
 from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.people.models import Person
 
-from .models import DraftCase, DraftChoiceList, DraftField, DraftForm, DraftRule, PlanLine
+from .models import (
+    DraftCase,
+    DraftChoiceList,
+    DraftField,
+    DraftForm,
+    DraftRule,
+    PlanLine,
+    next_fingerprint,
+)
 
 PartKind = Literal["rule", "field", "line", "case", "list", "settings", "rule order", "field order"]
 Row = DraftRule | DraftField | PlanLine | DraftCase | DraftChoiceList
@@ -25,7 +33,7 @@ _ORDERS: dict[str, type[Row]] = {"rule order": DraftRule, "field order": DraftFi
 
 
 _UPGRADES = {"rule": upgraded_rule, "case": upgraded_case}
-_VERSIONS_OF_A_LIFE = 1_000_000
+_REVISIONS_OF_A_LIFE = 1_000_000
 _LIVES = 4_000
 """As many as there are numbers for, in a column of 32 bits."""
 
@@ -78,9 +86,12 @@ def write_part(
     """Put `document` in the place of a part; None takes it out. A new one stands last, or at
     `position`, counted from 0, and those behind it move on by one.
     """
+    if part.kind not in BESIDE_THE_RULES:
+        # At once, also for what is made of the draft before the whole change is stored.
+        draft.fingerprint = next_fingerprint(draft.fingerprint, part, document, position)
     if part.kind == "settings":
         draft.name, draft.purpose, draft.rest = (document[k] for k in ("name", "purpose", "rest"))
-        draft.settings_version += 1
+        draft.settings_revision += 1
         draft.settings_changed_by = person
         draft.save()
         return None
@@ -96,26 +107,26 @@ def write_part(
     if row is None:
         model = _MODELS[part.kind]
         row = model(key=part.key, position=_room_at(rows, position))
-        row.version = _first_version(draft, part)
+        row.revision = _first_revision(draft, part)
         if not isinstance(row, DraftChoiceList):
             row.form = draft
     else:
-        row.version += 1
+        row.revision += 1
     row.document, row.changed_by = document, person
     if isinstance(row, DraftRule):
         row.violated_seen = row.satisfied_seen = row.overspent_seen = False
     if isinstance(row, DraftCase):
-        row.state, row.found, row.ran_for = "", None, ""
+        row.state, row.found, row.rules_fingerprint = "", None, ""
     row.save()
     return cast(Row, row)
 
 
-def _first_version(draft: DraftForm, part: DraftPart) -> int:
+def _first_revision(draft: DraftForm, part: DraftPart) -> int:
     """A number that no part of that key had before: who opened one that was taken out since, and
     put back otherwise, is told so instead of writing over it.
     """
     acts = Activity.objects.filter(form_key=draft.key, part=part.kind, part_key=part.key)
-    return acts.count() % _LIVES * _VERSIONS_OF_A_LIFE + 1
+    return acts.count() % _LIVES * _REVISIONS_OF_A_LIFE + 1
 
 
 def _place_of(rows: QuerySet[Any], row: Row) -> int:

@@ -13,7 +13,8 @@ from thistlequartz.server.people.models import Role
 from thistlequartz.server.problems import item
 
 from .describing import field_views, plan_view, rule_views, setup_view, sheet_view
-from .drafts import compiled_draft, form_document, of_each, rules_fingerprint_of
+from .drafts import compiled_draft, form_document, of_each
+from .freshness import rules_fingerprint
 from .in_force import ReleaseStatus, standing
 from .models import DraftCase, DraftForm
 from .released import Released, differs_from
@@ -51,7 +52,9 @@ def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
     """Every form with its counts, by name, but those of the keys `without`."""
     drafts = DraftForm.objects.exclude(key__in=without).annotate(record_count=Count("records"))
     ran: dict[int, list[tuple[str, str]]] = defaultdict(list)
-    for form, state, fingerprint in DraftCase.objects.values_list("form_id", "state", "ran_for"):
+    for form, state, fingerprint in DraftCase.objects.values_list(
+        "form_id", "state", "rules_fingerprint"
+    ):
         ran[form].append((state, fingerprint))
     records = {draft.pk: draft.record_count for draft in drafts}
     return list(of_each(drafts, lambda one: _summary(one, records[one.pk], ran[one.pk])))
@@ -59,13 +62,13 @@ def catalogue(without: Collection[str] = ()) -> list[FormSummary]:
 
 def _summary(draft: DraftForm, records: int, ran: list[tuple[str, str]]) -> FormSummary:
     releases = standing(draft)
-    now = rules_fingerprint_of(draft) if ran else ""
+    now = rules_fingerprint(draft) if ran else ""
     states = [state for state, fingerprint in ran if fingerprint == now]
     return FormSummary(
         key=draft.key,
         name=draft.name,
         purpose=draft.purpose,
-        **_counts(draft.pk, draft.edition),
+        **_counts(draft.pk, draft.fingerprint),
         records=records,
         release=release_view(releases.in_force, releases) if releases.in_force else None,
         draft_changed=differs_from(draft, releases.newest),
@@ -76,7 +79,7 @@ def _summary(draft: DraftForm, records: int, ran: list[tuple[str, str]]) -> Form
 
 
 @lru_cache(maxsize=COUNTS_KEPT)
-def _counts(pk: int, edition: str) -> dict[str, int]:
+def _counts(pk: int, fingerprint: str) -> dict[str, int]:
     """What the catalogue counts in a draft; kept until the draft changes."""
     form = form_document(DraftForm.objects.get(pk=pk))
     on = [rule for rule in form.rules if rule.enabled]

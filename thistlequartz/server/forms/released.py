@@ -32,11 +32,11 @@ class Released(Protocol):
 
 def differs_from(draft: DraftForm, release: Released | None) -> bool:
     """Whether the draft says something else than its newest release."""
-    return release is None or _differs(draft.pk, draft.edition, release.pk)
+    return release is None or _differs(draft.pk, draft.fingerprint, release.pk)
 
 
 @lru_cache(maxsize=COMPARISONS_KEPT)
-def _differs(draft: int, edition: str, release: int) -> bool:
+def _differs(draft: int, fingerprint: str, release: int) -> bool:
     form = form_document(DraftForm.objects.get(pk=draft))
     return form != release_document(release).form(form.key)
 

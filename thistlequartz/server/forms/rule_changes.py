@@ -83,14 +83,14 @@ def change_rule(
     form_key: str,
     rule_key: str,
     rule: Rule,
-    version: int,
+    revision: int,
     *,
     clauses: Clauses | None = None,
     unfinished: bool = False,
 ) -> DraftRule:
     """Replace a rule, unless somebody else has changed it since `version`."""
     with changing(person, form_key) as change:
-        row: DraftRule = change.row("rule", rule_key, version)
+        row: DraftRule = change.row("rule", rule_key, revision)
         compiled = compiled_draft(change.draft)
         rule = rule.model_copy(update={"key": rule_key})
         rule = _written(rule, clauses or {}, compiled, rule_key, unfinished=unfinished)
@@ -104,8 +104,8 @@ def adjust_rules(
     with changing(person, form_key) as change:
         names = names_of(compiled_draft(change.draft))
         changed = []
-        for key, version, changes in adjustments:
-            row: DraftRule = change.row("rule", key, version)
+        for key, revision, changes in adjustments:
+            row: DraftRule = change.row("rule", key, revision)
             document = dict(row.document)
             for name, value in changes.items():
                 if name not in document:
@@ -117,12 +117,12 @@ def adjust_rules(
         return changed  # type: ignore[return-value]
 
 
-def remove_rules(person: Person, form_key: str, versions: Mapping[str, int]) -> None:
+def remove_rules(person: Person, form_key: str, revisions: Mapping[str, int]) -> None:
     """Take rules out of the draft; the log keeps them."""
     with changing(person, form_key) as change:
         names = names_of(compiled_draft(change.draft))
-        for key, version in versions.items():
-            change.row("rule", key, version)
+        for key, revision in revisions.items():
+            change.row("rule", key, revision)
             change.put("remove rule", DraftPart("rule", key), None, names[key])
 
 
@@ -161,8 +161,8 @@ def store_tiers(
 ) -> list[DraftRule]:
     """Put the rules of a table in the place of those it `replaced`, all at once."""
     with changing(person, form_key) as change:
-        for key, version in replaced.items():
-            change.row("rule", key, version)
+        for key, revision in replaced.items():
+            change.row("rule", key, revision)
         form = form_document(change.draft)
         compiled = compiled_draft(change.draft)
         try:

@@ -49,7 +49,7 @@ def create_form(person: Person, name: str, purpose: str, like: Form | None = Non
 def change_settings(
     person: Person,
     form_key: str,
-    version: int,
+    revision: int,
     name: str,
     purpose: str,
     rest: Mapping[str, Any],
@@ -57,10 +57,10 @@ def change_settings(
     """Replace what a form is beside its fields and rules, unless it was changed since."""
     with changing(person, form_key) as change:
         draft = change.draft
-        if draft.settings_version != version:
+        if draft.settings_revision != revision:
             current = {"name": draft.name, "purpose": draft.purpose, "rest": draft.rest}
             raise changed_meanwhile(
-                "form’s set-up", draft.settings_changed_by, draft.settings_version, current
+                "form’s set-up", draft.settings_changed_by, draft.settings_revision, current
             )
         document = {"name": name, "purpose": purpose, "rest": dict(rest)}
         change.put("change set-up", DraftPart("settings"), document, name)
@@ -68,17 +68,17 @@ def change_settings(
 
 
 def change_choice_list(
-    person: Person, form_key: str, choices: ChoiceList, version: int | None
+    person: Person, form_key: str, choices: ChoiceList, revision: int | None
 ) -> None:
     """Replace a shared list of choices; with no version, add it."""
     with changing(person, form_key) as change:
         part = DraftPart("list", choices.key)
-        if version is not None:
-            change.row("list", choices.key, version)
+        if revision is not None:
+            change.row("list", choices.key, revision)
         document = choices.model_dump(mode="json")
-        act = "change list" if version is not None else "add list"
+        act = "change list" if revision is not None else "add list"
         try:
-            if version is None and _list_exists(choices.key):
+            if revision is None and _list_exists(choices.key):
                 raise key_taken("list", choices.key)
             change.put(act, part, document, choices.label)
         except IntegrityError:
@@ -110,22 +110,22 @@ def change_plan_line(
     person: Person,
     form_key: str,
     key: str,
-    version: int,
+    revision: int,
     text: str,
     rules: Iterable[str],
     cases: Iterable[str],
 ) -> None:
     """Reword a line of the plan, or tie it to other rules and cases."""
     with changing(person, form_key) as change:
-        change.row("line", key, version)
+        change.row("line", key, revision)
         document = {"text": text, "rules": list(rules), "cases": list(cases)}
         change.put("change plan line", DraftPart("line", key), document, text[:200])
 
 
-def remove_plan_line(person: Person, form_key: str, key: str, version: int) -> None:
+def remove_plan_line(person: Person, form_key: str, key: str, revision: int) -> None:
     """Take a line out of the plan."""
     with changing(person, form_key) as change:
-        row = change.row("line", key, version)
+        row = change.row("line", key, revision)
         change.put("remove plan line", DraftPart("line", key), None, row.document["text"][:200])
 
 

@@ -62,7 +62,7 @@ class NewRule(StoredRule):
 class ChangedRule(StoredRule):
     """A rule to be replaced, and the version it was made from."""
 
-    version: int
+    revision: int
 
 
 class SeverityChange(_Given):
@@ -77,7 +77,7 @@ class RuleAdjustment(_Given):
     """A change to the severities, the hold or the switch of a rule only."""
 
     key: str
-    version: int
+    revision: int
     severity: SeverityChange | None = None
     hold: bool | None = None
     enabled: bool | None = None
@@ -101,7 +101,7 @@ class RuleVersion(_Given):
     """A rule, by its key, and the version that is meant."""
 
     key: str
-    version: int
+    revision: int
 
 
 class RuleVersions(_Given):
@@ -127,7 +127,7 @@ class NewForm(_Given):
 class SetUp(_Given):
     """What a form is beside its fields and rules, and the version it was made from."""
 
-    version: int
+    revision: int
     name: Label
     purpose: Prose = ""
     zone: str = "UTC"
@@ -145,7 +145,7 @@ class StoredList(_Given):
     """A shared list of choices; no version: a new one."""
 
     choices: ChoiceList
-    version: int | None = None
+    revision: int | None = None
 
 
 class PlanLineEntry(_Given):
@@ -154,7 +154,7 @@ class PlanLineEntry(_Given):
     text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1_000)]
     rules: Annotated[list[str], Setting(max_length=1_000)] = []
     cases: Annotated[list[str], Setting(max_length=1_000)] = []
-    version: int | None = None
+    revision: int | None = None
     position: Annotated[int, Setting(ge=0, le=1_000_000)] | None = None
 
 
@@ -186,7 +186,7 @@ class ChangedField(_Given):
     """A field to be replaced, and the version it was made from."""
 
     field: Field
-    version: int
+    revision: int
     anyway: bool = False
     """Whether it is done although rules or records would break."""
 
@@ -214,7 +214,7 @@ class FieldView(BaseModel):
     """A field, with the comparisons that fit it in a condition."""
 
     field: Field
-    version: int
+    revision: int
     position: int
     subjects: list[SubjectOffer]
     """What of it a clause can speak of, with the comparisons that fit."""
@@ -258,7 +258,7 @@ class RuleTextBody(RuleReading):
 class RuleView(RuleReading):
     """A rule of the draft."""
 
-    version: int
+    revision: int
     position: int
     tried: Literal["both", "violated", "satisfied", "never"]
     """What it has been seen to do on the bench since it was last written."""
@@ -340,7 +340,7 @@ class ConditionView(BaseModel):
 class SetUpView(BaseModel):
     """What a form is beside its fields and rules."""
 
-    version: int
+    revision: int
     zone: str
     derived_from: str | None
     sections: list[Section]
@@ -354,7 +354,7 @@ class PlanLineView(BaseModel):
     """A line of the plan, the rules that hold it, and the cases that prove it."""
 
     key: str
-    version: int
+    revision: int
     text: str
     rules: list[str]
     cases: list[str]

@@ -32,11 +32,11 @@ class Job(models.Model):
     stop_wanted = models.BooleanField(default=False)
     done = models.PositiveIntegerField(default=0)
     total = models.PositiveIntegerField(default=0)
-    stamp = models.CharField(max_length=100, default="", blank=True)
+    fingerprint = models.CharField(max_length=100, default="", blank=True)
     """The state of what it works on."""
     runner = models.CharField(max_length=32, default="", blank=True)
     """Who works on it: drawn anew each time it is taken up."""
-    beat_at = models.DateTimeField(null=True)
+    heartbeat_at = models.DateTimeField(null=True)
     """When whoever works on it last showed that they do."""
     attempts = models.PositiveSmallIntegerField(default=0)
     """How often it has been taken up."""

@@ -41,7 +41,7 @@ def begin(
     kind: str,
     draft: DraftForm,
     person: Person | None,
-    stamp: str,
+    fingerprint: str,
     asked: Mapping[str, str] | None = None,
     *,
     each_their_own: bool = False,
@@ -54,12 +54,12 @@ def begin(
         # One after the other, so that several who ask at once get the same job.
         DraftForm.objects.select_for_update().get(pk=draft.pk)
         for job in Job.objects.filter(form=draft, kind=kind, state__in=UNDER_WAY):
-            if job.stamp == stamp and not job.stop_wanted:
+            if job.fingerprint == fingerprint and not job.stop_wanted:
                 return job
             if not each_their_own or job.person_id == (person.pk if person else None):
                 stop(job)
         job = Job.objects.create(
-            kind=kind, form=draft, person=person, stamp=stamp, asked=asked or {}
+            kind=kind, form=draft, person=person, fingerprint=fingerprint, asked=asked or {}
         )
         work.enqueue(job.pk)
     job.refresh_from_db()
@@ -70,38 +70,38 @@ def done_or_begun(
     kind: str,
     draft: DraftForm,
     person: Person,
-    stamp: str,
+    fingerprint: str,
     asked: Mapping[str, str],
     counts_still: Callable[[Job], bool] = lambda _: True,
 ) -> Job:
     """The newest job for `stamp`; one of their own is begun where there is none, or it gave way to
     something newer, or what it gave does not count any more.
     """
-    job = newest(kind, draft, stamp=stamp)
+    job = newest(kind, draft, fingerprint=fingerprint)
     if (
         job is None
         or job.state == JobState.STOPPED
         or (job.state in UNDER_WAY and job.stop_wanted)
         or (job.state == JobState.DONE and not counts_still(job))
     ):
-        return begin(kind, draft, person, stamp, asked, each_their_own=True)
+        return begin(kind, draft, person, fingerprint, asked, each_their_own=True)
     return job
 
 
 def take_up_abandoned() -> None:
     """Have jobs whose worker is gone done again; after too many attempts they have failed."""
     now = timezone.now()
-    for job in Job.objects.filter(state=JobState.RUNNING, beat_at__lt=now - LEASE):
+    for job in Job.objects.filter(state=JobState.RUNNING, heartbeat_at__lt=now - LEASE):
         with transaction.atomic():
             # Only one of several who see it takes it up, and nobody if it was heard of meanwhile.
             still = Job.objects.filter(
-                pk=job.pk, state=JobState.RUNNING, runner=job.runner, beat_at=job.beat_at
+                pk=job.pk, state=JobState.RUNNING, runner=job.runner, heartbeat_at=job.heartbeat_at
             )
             if job.stop_wanted:
                 still.update(state=JobState.STOPPED, ended_at=now)
             elif job.attempts >= MOST_ATTEMPTS:
                 still.update(state=JobState.FAILED, ended_at=now, trouble=ABANDONED)
-            elif still.update(state=JobState.WAITING, runner="", beat_at=None):
+            elif still.update(state=JobState.WAITING, runner="", heartbeat_at=None):
                 work.enqueue(job.pk)
 
 
@@ -120,13 +120,13 @@ def stop_what_was_left() -> None:
         state=JobState.STOPPED,
         ended_at=timezone.now(),
         trouble="The server was stopped.",
-        stamp="",  # so that it can begin again
+        fingerprint="",  # so that it can begin again
     )
 
 
-def newest(kind: str, draft: DraftForm, *states: str, stamp: str | None = None) -> Job | None:
+def newest(kind: str, draft: DraftForm, *states: str, fingerprint: str | None = None) -> Job | None:
     """The newest job of a kind, of those in some states, or for a stamp."""
     jobs = Job.objects.filter(form=draft, kind=kind)
-    if stamp is not None:
-        jobs = jobs.filter(stamp=stamp)
+    if fingerprint is not None:
+        jobs = jobs.filter(fingerprint=fingerprint)
     return (jobs.filter(state__in=states) if states else jobs).first()

@@ -44,7 +44,7 @@ def work(pk: int) -> None:
     """Do the work of a job, unless it was stopped before it began."""
     mine = {
         "runner": secrets.token_hex(8),
-        "beat_at": timezone.now(),
+        "heartbeat_at": timezone.now(),
         "attempts": F("attempts") + 1,
     }
     waiting = Job.objects.filter(pk=pk, state=JobState.WAITING)
@@ -85,7 +85,7 @@ def _beating(job: Job) -> Iterator[None]:
 def _beat(job: Job, ended: threading.Event) -> None:
     while not ended.wait(BEAT_EVERY):
         try:
-            Job.objects.filter(pk=job.pk, runner=job.runner).update(beat_at=timezone.now())
+            Job.objects.filter(pk=job.pk, runner=job.runner).update(heartbeat_at=timezone.now())
         except (DatabaseError, *MET):
             connections.close_all()
     connections.close_all()

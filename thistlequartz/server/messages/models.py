@@ -21,10 +21,10 @@ class Template(models.Model):
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="templates")
     name = models.CharField(max_length=100)
-    on = models.BooleanField(default=True)
+    enabled = models.BooleanField(default=True)
     document = models.JSONField()
     """What else it says (`writing.WrittenMessage`)."""
-    version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -45,7 +45,7 @@ class ToSend(Dispatch):
     record = models.ForeignKey(Record, null=True, on_delete=models.SET_NULL, related_name="+")
     number = models.PositiveIntegerField()
     """Of the record."""
-    version = models.PositiveIntegerField()
+    revision = models.PositiveIntegerField()
     """Of the record, when it was written: of one version and occasion it is written once."""
     occasion = models.CharField(max_length=12)
     to = models.JSONField(default=list)
@@ -66,7 +66,7 @@ class ToSend(Dispatch):
         ordering = ("-id",)
         constraints = (
             models.UniqueConstraint(
-                fields=["template", "record", "version", "occasion"],
+                fields=["template", "record", "revision", "occasion"],
                 name="one_message_of_an_occasion",
             ),
         )

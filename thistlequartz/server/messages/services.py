@@ -66,9 +66,9 @@ def store_template(
     message: WrittenMessage,
     clauses: ClauseGroup | None,
     *,
-    on: bool,
+    enabled: bool,
     pk: int | None = None,
-    version: int | None = None,
+    revision: int | None = None,
 ) -> Template:
     """Store a message, a new one or a changed one; one that is switched on must be whole.
 
@@ -78,7 +78,7 @@ def store_template(
     form = compiled_draft(draft)
     try:
         message = written_with(message, clauses, form)
-        problems = problems_in(message, form) if on else []
+        problems = problems_in(message, form) if enabled else []
     except FormulaError as error:
         problems = list(error.problems)
     if not name.strip():
@@ -93,11 +93,11 @@ def store_template(
         )
     try:
         with transaction.atomic():
-            template = _locked(draft, pk, version) if pk else Template(form=draft, version=0)
+            template = _locked(draft, pk, revision) if pk else Template(form=draft, revision=0)
             before = _told(template) if pk else None
-            template.name, template.on = name.strip(), on
+            template.name, template.enabled = name.strip(), enabled
             template.document = message.model_dump(mode="json")
-            template.version += 1
+            template.revision += 1
             template.changed_by = person
             template.save()
             act = "change message" if pk else "add message"
@@ -113,31 +113,31 @@ def store_template(
 
 
 @transaction.atomic
-def remove_template(person: Person, form_key: str, pk: int, version: int) -> None:
+def remove_template(person: Person, form_key: str, pk: int, revision: int) -> None:
     """Take out a message; what it has written stays in the outbox."""
-    template = _locked(get_draft(form_key), pk, version)
+    template = _locked(get_draft(form_key), pk, revision)
     log(person, "take out message", form_key, template.name, before=_told(template))
     template.delete()
 
 
-def _locked(draft: DraftForm, pk: int, version: int | None) -> Template:
+def _locked(draft: DraftForm, pk: int, revision: int | None) -> Template:
     template = Template.objects.select_for_update().filter(form=draft, pk=pk).first()
     if template is None:
         raise Http404(pk)
-    if template.version != version:
+    if template.revision != revision:
         who = template.changed_by.shown_name if template.changed_by else "Somebody"
         raise Refusal(
             409,
             "changed-meanwhile",
             f"{who} has changed this message since you opened it.",
             "What you wrote is still on your screen. Look at the newer one, then store yours.",
-            version=template.version,
+            revision=template.revision,
         )
     return template
 
 
 def _told(template: Template) -> dict[str, object]:
-    return {"name": template.name, "on": template.on, **template.document}
+    return {"name": template.name, "enabled": template.enabled, **template.document}
 
 
 @dataclass(frozen=True, slots=True)

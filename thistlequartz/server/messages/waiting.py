@@ -20,7 +20,7 @@ from .writing import WrittenMessage
 def write_messages(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> None:
     """Write what is to be sent about records that were just stored."""
     desk = happenings[0].desk
-    templates = list(Template.objects.filter(form=desk.draft, on=True))
+    templates = list(Template.objects.filter(form=desk.draft, enabled=True))
     if not templates:
         return
     writer = _Writer(happenings[0], templates)
@@ -97,7 +97,7 @@ class _Writer:
             template=template,
             record=record,
             number=record.number,
-            version=record.version,
+            revision=record.revision,
             occasion=occasion,
             to=made.addressed.to,
             copies=made.addressed.copies,

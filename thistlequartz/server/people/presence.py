@@ -30,7 +30,7 @@ class Presence:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Answer, and note who asked."""
         response = self._answer(request)
-        if request.path.startswith("/api/") and response.status_code < 500:
+        if request.path.startswith("/api/v1/") and response.status_code < 500:
             # Whatever was asked has been answered: that stands, also if this cannot be noted.
             with contextlib.suppress(Error):
                 _note(request)

@@ -31,7 +31,7 @@ from .uniqueness import MOMENTS_OF
 
 
 @in_one_go
-def approve(person: Person, form_key: str, number: int, version: int) -> Record:
+def approve(person: Person, form_key: str, number: int, revision: int) -> Record:
     """Approve a submitted record, as far as the release in force still lets it through.
 
     Its values stay as they were submitted.
@@ -40,7 +40,7 @@ def approve(person: Person, form_key: str, number: int, version: int) -> Record:
     record = get_record(form_key, number)
     if record.state != State.SUBMITTED:
         raise _not_submitted(record, "approved")
-    refuse_older(record, version)
+    refuse_older(record, revision)
     _refuse_blocked(desk, record, person)
     record.state = State.APPROVED
     return _decided(person, desk, record, "approve record", "approved")
@@ -48,7 +48,7 @@ def approve(person: Person, form_key: str, number: int, version: int) -> Record:
 
 @in_one_go
 def send_back(
-    person: Person, form_key: str, number: int, version: int, remark: str, to: str | None = None
+    person: Person, form_key: str, number: int, revision: int, remark: str, to: str | None = None
 ) -> Record:
     """Send a submitted or approved record back with a remark: to who submitted it, or to `to`."""
     if not remark.strip():
@@ -63,7 +63,7 @@ def send_back(
     record = get_record(form_key, number)
     if record.state not in AT_REST:
         raise _not_submitted(record, "sent back")
-    refuse_older(record, version)
+    refuse_older(record, revision)
     receiver = _receiver(to, form_key) if to else record.submitted_by or record.keeper
     if receiver is None or not receiver.is_active:
         raise _nobody_left(record)
@@ -76,13 +76,13 @@ def send_back(
 
 
 @in_one_go
-def take_back(person: Person, form_key: str, number: int, version: int) -> Record:
+def take_back(person: Person, form_key: str, number: int, revision: int) -> Record:
     """Take back what one has submitted oneself, to go on writing it."""
     locked_desk(form_key)
     record = get_record(form_key, number)
     if record.state != State.SUBMITTED:
         raise _not_submitted(record, "taken back")
-    refuse_older(record, version)
+    refuse_older(record, revision)
     if record.submitted_by_id != person.pk:
         who = record.submitted_by.shown_name if record.submitted_by else "somebody else"
         raise Refusal(
@@ -110,9 +110,9 @@ def each(
 ) -> list[ApprovalResult]:
     """Decide on each record (number and version) by itself: one that is refused stops no other."""
     done = []
-    for number, version in records:
+    for number, revision in records:
         try:
-            done.append(ApprovalResult(number, record=decide(number, version)))
+            done.append(ApprovalResult(number, record=decide(number, revision)))
         except Refusal as refusal:
             done.append(ApprovalResult(number, refusal=refusal))
         except Http404:
@@ -187,7 +187,7 @@ def _decided(
 
 
 def _stored(person: Person, record: Record, act: str, note: str = "") -> Record:
-    record.version += 1
+    record.revision += 1
     record.changed_by = person
     record.save()
     log(person, act, record.form.key, f"Record {record.number}", note=note)

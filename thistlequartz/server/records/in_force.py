@@ -11,7 +11,7 @@ from thistlequartz.server.problems import Refusal
 from thistlequartz.server.releases.models import Release
 from thistlequartz.server.releases.services import COMPILED_RELEASES_KEPT, compiled_release
 
-from .uniqueness import generation_of
+from .uniqueness import unique_rules_fingerprint
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +21,7 @@ class DeskForm:
     draft: DraftForm
     release: Release
     compiled: CompiledForm
-    generation: str
+    keys_fingerprint: str
     """What the unique keys of records are made for."""
 
 
@@ -41,4 +41,4 @@ def desk_of(form_key: str) -> DeskForm:
 
 @lru_cache(maxsize=COMPILED_RELEASES_KEPT)
 def _generation(release: int) -> str:
-    return generation_of(compiled_release(Release.objects.get(pk=release)))
+    return unique_rules_fingerprint(compiled_release(Release.objects.get(pk=release)))

@@ -13,8 +13,8 @@ from thistlequartz.server.releases.models import Release
 
 LONGEST_TITLE = 200
 """Characters of a title that are kept."""
-LONGEST_MARK = 32
-LONGEST_SENDING = 40
+LONGEST_FINGERPRINT = 32
+LONGEST_IDEMPOTENCY_KEY = 40
 
 
 class State(models.TextChoices):
@@ -80,8 +80,8 @@ class Record(models.Model):
     decided_at = models.DateTimeField(null=True)
     remark = models.TextField(default="", blank=True)
     """Why it was sent back."""
-    version = models.PositiveIntegerField(default=1)
-    values_version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=1)
+    values_revision = models.PositiveIntegerField(default=1)
     """The version since which its values have been as they are: who began from that one, or from a
     later one, has seen all of them.
     """
@@ -89,9 +89,9 @@ class Record(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     changed_at = models.DateTimeField(default=timezone.now)
-    sent_as = models.CharField(max_length=LONGEST_SENDING, default="", blank=True)
+    idempotency_key = models.CharField(max_length=LONGEST_IDEMPOTENCY_KEY, default="", blank=True)
     """The mark of the sending that was stored last: sent again, it is known."""
-    prepared_for = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
+    keys_fingerprint = models.CharField(max_length=LONGEST_FINGERPRINT, default="", blank=True)
     """What its unique keys were made for (see `uniqueness.generation_of`)."""
 
     class Meta:
@@ -103,8 +103,8 @@ class Record(models.Model):
             models.Index(fields=["form", "state", "-number"]),
             models.Index(fields=["form", "outcome", "-number"]),
             models.Index(fields=["form", "on_hold", "-number"]),
-            models.Index(fields=["form", "prepared_for"]),
-            models.Index(fields=["form", "sent_as"]),
+            models.Index(fields=["form", "keys_fingerprint"]),
+            models.Index(fields=["form", "idempotency_key"]),
             # Holds all that a search asks of a record itself, so that it reads nothing else.
             models.Index(
                 fields=["form", "-number", "title", "state", "outcome", "on_hold"],
@@ -148,7 +148,7 @@ class RecordBook(models.Model):
     last_number = models.PositiveIntegerField(default=0)
     stored = models.PositiveIntegerField(default=0)
     """Kept, as counting a hundred thousand takes as long as everything else in a list."""
-    generation = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
+    keys_fingerprint = models.CharField(max_length=LONGEST_FINGERPRINT, default="", blank=True)
     """What the unique keys in force are made for. A record that is marked for another one has been
     prepared for a release to come, and has those in force as well."""
 
@@ -163,7 +163,7 @@ class UniqueKey(models.Model):
 
     record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="unique_keys")
     rule_key = models.CharField(max_length=60)
-    generation = models.CharField(max_length=LONGEST_MARK, default="", blank=True)
+    keys_fingerprint = models.CharField(max_length=LONGEST_FINGERPRINT, default="", blank=True)
     digest = models.CharField(max_length=64, db_index=True)
     claim = models.CharField(max_length=64, unique=True, null=True)
 

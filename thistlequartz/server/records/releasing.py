@@ -25,7 +25,7 @@ from thistlequartz.server.releases.services import PreparationOutdated, compiled
 from .indexing import drop_changed_fields, index_fields, unindexed
 from .models import Record, RecordBook, UniqueKey
 from .numbering import book_of
-from .uniqueness import MOMENTS_OF, claiming, generation_of, keys_of
+from .uniqueness import MOMENTS_OF, claiming, keys_of, unique_rules_fingerprint
 
 RECORDS_AT_ONCE = 200
 LEFT_FOR_THE_RELEASE = 200
@@ -52,10 +52,10 @@ def before_release(
     Refused, with the collisions, where stored records hold the same values and a rule would block;
     unless it is `lenient`: then of such records the first claims what they hold.
     """
-    generation = generation_of(compiled)
-    waiting = _unprepared(draft, generation)
+    keys_fingerprint = unique_rules_fingerprint(compiled)
+    waiting = _unprepared(draft, keys_fingerprint)
     collisions: list[ProblemItem] = []
-    counts = _prepare_all(waiting, compiled, generation, None if lenient else collisions)
+    counts = _prepare_all(waiting, compiled, keys_fingerprint, None if lenient else collisions)
     for _done in told(counts, waiting.count()) if told else counts:
         pass
     if collisions:
@@ -66,19 +66,19 @@ def when_released(
     sender: Any, draft: DraftForm, compiled: CompiledForm, *, lenient: bool = False, **_: Any
 ) -> None:
     """The form is locked, and the release in force with this transaction: do what is left."""
-    generation = generation_of(compiled)
-    waiting = _unprepared(draft, generation)
+    keys_fingerprint = unique_rules_fingerprint(compiled)
+    waiting = _unprepared(draft, keys_fingerprint)
     left = list(waiting[: LEFT_FOR_THE_RELEASE + 1])
     if len(left) > LEFT_FOR_THE_RELEASE:
         raise PreparationOutdated
-    collisions = _prepare(left, compiled, generation, lenient=lenient)
+    collisions = _prepare(left, compiled, keys_fingerprint, lenient=lenient)
     if collisions:
         raise _collide(collisions)
-    _now_in_force(draft, generation)
+    _now_in_force(draft, keys_fingerprint)
     drop_changed_fields(draft, compiled)
     if draft.records.count() <= INDEXED_AT_ONCE:
         _follow(draft, compiled)
-    elif unindexed(draft, compiled) or _former_keys(draft, generation).exists():
+    elif unindexed(draft, compiled) or _former_keys(draft, keys_fingerprint).exists():
         release = release_in_force(draft)
         begin(AFTER_RELEASE, draft, None, f"release {release.number}")
 
@@ -92,13 +92,13 @@ def follow_in_background(job: Job, progress: Progress) -> None:
 
 def _follow(draft: DraftForm, compiled: CompiledForm, told: Told | None = None) -> None:
     index_fields(draft, compiled, told)
-    former = _former_keys(draft, generation_of(compiled))
+    former = _former_keys(draft, unique_rules_fingerprint(compiled))
     while some := list(former.values_list("pk", flat=True)[:RECORDS_AT_ONCE]):
         UniqueKey.objects.filter(pk__in=some).delete()
 
 
-def _former_keys(draft: DraftForm, generation: str) -> QuerySet[UniqueKey]:
-    return UniqueKey.objects.filter(record__form=draft).exclude(generation=generation)
+def _former_keys(draft: DraftForm, keys_fingerprint: str) -> QuerySet[UniqueKey]:
+    return UniqueKey.objects.filter(record__form=draft).exclude(keys_fingerprint=keys_fingerprint)
 
 
 def prepare_released_forms() -> None:
@@ -107,29 +107,33 @@ def prepare_released_forms() -> None:
         release = release_in_force(draft)
         if release is not None:
             compiled = compiled_release(release)
-            generation = generation_of(compiled)
-            if not RecordBook.objects.filter(form=draft, generation=generation).exists():
-                for _ in _prepare_all(_unprepared(draft, generation), compiled, generation, None):
+            keys_fingerprint = unique_rules_fingerprint(compiled)
+            if not RecordBook.objects.filter(
+                form=draft, keys_fingerprint=keys_fingerprint
+            ).exists():
+                for _ in _prepare_all(
+                    _unprepared(draft, keys_fingerprint), compiled, keys_fingerprint, None
+                ):
                     pass
-                _now_in_force(draft, generation)
+                _now_in_force(draft, keys_fingerprint)
             drop_changed_fields(draft, compiled)
             _follow(draft, compiled)
 
 
-def _now_in_force(draft: DraftForm, generation: str) -> None:
+def _now_in_force(draft: DraftForm, keys_fingerprint: str) -> None:
     book = book_of(draft)
-    book.generation = generation
-    book.save(update_fields=["generation"])
+    book.keys_fingerprint = keys_fingerprint
+    book.save(update_fields=["keys_fingerprint"])
 
 
-def _unprepared(draft: DraftForm, generation: str) -> QuerySet[Record]:
-    return draft.records.exclude(prepared_for=generation).order_by("pk")
+def _unprepared(draft: DraftForm, keys_fingerprint: str) -> QuerySet[Record]:
+    return draft.records.exclude(keys_fingerprint=keys_fingerprint).order_by("pk")
 
 
 def _prepare_all(
     waiting: QuerySet[Record],
     compiled: CompiledForm,
-    generation: str,
+    keys_fingerprint: str,
     collisions: list[ProblemItem] | None,
 ) -> Iterator[int]:
     """Prepare piece by piece; gives the numbers of the records, and adds to `collisions`; None:
@@ -138,30 +142,30 @@ def _prepare_all(
     last = 0
     while some := list(waiting.filter(pk__gt=last)[:RECORDS_AT_ONCE]):
         last = some[-1].pk
-        found = _prepare(some, compiled, generation, lenient=collisions is None)
+        found = _prepare(some, compiled, keys_fingerprint, lenient=collisions is None)
         if collisions is not None:
             collisions += found
         yield from (record.number for record in some)
 
 
 def _prepare(
-    records: Sequence[Record], compiled: CompiledForm, generation: str, *, lenient: bool
+    records: Sequence[Record], compiled: CompiledForm, keys_fingerprint: str, *, lenient: bool
 ) -> list[ProblemItem]:
     """Store the keys of some records and mark them; those that collide are told and left as they
     are, or where it is `lenient` claim nothing. Records that somebody changes meanwhile are left,
     too.
     """
     rows = {
-        record.pk: _keys_by_release(record, compiled, generation) if generation else []
+        record.pk: _keys_by_release(record, compiled, keys_fingerprint) if keys_fingerprint else []
         for record in records
     }
-    versions = {record.pk: record.version for record in records}
+    revisions = {record.pk: record.revision for record in records}
     with transaction.atomic():
-        locked = Record.objects.select_for_update().filter(pk__in=versions).order_by("pk")
+        locked = Record.objects.select_for_update().filter(pk__in=revisions).order_by("pk")
         same = [
-            pk for pk, version in locked.values_list("pk", "version") if versions[pk] == version
+            pk for pk, revision in locked.values_list("pk", "revision") if revisions[pk] == revision
         ]
-        UniqueKey.objects.filter(record__in=same, generation=generation).delete()
+        UniqueKey.objects.filter(record__in=same, keys_fingerprint=keys_fingerprint).delete()
         claims = [row.claim for pk in same for row in rows[pk] if row.claim]
         holders = dict(
             UniqueKey.objects.filter(claim__in=claims).values_list("claim", "record__number")
@@ -179,11 +183,13 @@ def _prepare(
                 marked.append(pk)
                 holders |= {row.claim: row.record.number for row in rows[pk] if row.claim}
         UniqueKey.objects.bulk_create(stored)
-        Record.objects.filter(pk__in=marked).update(prepared_for=generation)
+        Record.objects.filter(pk__in=marked).update(keys_fingerprint=keys_fingerprint)
     return collisions
 
 
-def _keys_by_release(record: Record, compiled: CompiledForm, generation: str) -> list[UniqueKey]:
+def _keys_by_release(
+    record: Record, compiled: CompiledForm, keys_fingerprint: str
+) -> list[UniqueKey]:
     now = timezone.now()
     entered = compiled.as_entered(record.values)
     readings = compiled.read(entered).readings
@@ -200,7 +206,7 @@ def _keys_by_release(record: Record, compiled: CompiledForm, generation: str) ->
         event="update",
         stored=record.values,
     )
-    return keys_of(record, compiled, values, claiming(verdicts.values()), generation)
+    return keys_of(record, compiled, values, claiming(verdicts.values()), keys_fingerprint)
 
 
 def _collision(row: UniqueKey, holder: int) -> ProblemItem:

@@ -70,9 +70,9 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpactPreview
     if records > SAMPLE:
         shape = (one.name for one in fields(RuleImpactPreview))  # another version told otherwise
         told = "|".join((*shape, rule.key, *map(ruleset_hash, versions)))
-        stamp = hashlib.sha256(told.encode()).hexdigest()
+        fingerprint = hashlib.sha256(told.encode()).hexdigest()
         asked = {"rule": _RULE.dump_json(rule).decode()}
-        job = done_or_begun(WEIGH_RULE, draft, person, stamp, asked, partial(_counts, draft))
+        job = done_or_begun(WEIGH_RULE, draft, person, fingerprint, asked, partial(_counts, draft))
         if job.state == JobState.DONE:
             return RuleImpactPreview(**cast(dict[str, Any], job.result))
         working = job.state in UNDER_WAY

@@ -69,7 +69,7 @@ class SaveRequest:
     values: Mapping[str, object]
     reasons: Mapping[str, Waiver] = field(default_factory=dict)
     applied: tuple[str, ...] = ()
-    sent_as: str = ""
+    idempotency_key: str = ""
     """A mark of this one sending; what is sent again after a lost connection is stored once."""
     door: EntryPoint = "desk"
     layout: str | None = None
@@ -137,14 +137,14 @@ def store_record(
     submit: bool,
     approve: bool = False,
     number: int | None = None,
-    version: int | None = None,
+    revision: int | None = None,
 ) -> Record:
     """Save a record, or save and submit it, in one transaction; who may approves it at once.
 
     Both moments are judged when submitting; a block at either refuses, and stores nothing.
     """
     try:
-        return _store(person, form_key, entry, submit, approve, number, version)
+        return _store(person, form_key, entry, submit, approve, number, revision)
     except _Stopped as stopped:
         # Nothing of it is stored; that it was tried and what stopped it is counted.
         attempted.send(Record, attempts=(stopped.attempt,))
@@ -159,7 +159,7 @@ def _store(
     submit: bool,
     approve: bool,
     number: int | None,
-    version: int | None,
+    revision: int | None,
 ) -> Record:
     desk = locked_desk(form_key)
     known = _stored_already(person, desk, entry)
@@ -170,7 +170,7 @@ def _store(
         entry.values,
         rules={"reasons": entry.reasons, "proposals_applied": entry.applied},
     )
-    record = _record_to_write(desk, person, number, version)
+    record = _record_to_write(desk, person, number, revision)
     state = state_after(record, submit=submit, approve=approve)
     trial = trial_of(record, entry, role_of(person, form_key))
     verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
@@ -182,7 +182,7 @@ def _store(
         raise _Stopped(stopped, refusal)
     before = record.values if record.pk else None
     held_before = record.on_hold
-    record.sent_as = entry.sent_as
+    record.idempotency_key = entry.idempotency_key
     put = put_into(record, desk, verdicts, state, person, trial.reasons)
     _write(put, desk)
     attempt = SaveAttempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
@@ -201,10 +201,10 @@ def _store(
 
 
 @in_one_go
-def lift_hold(person: Person, form_key: str, number: int, version: int) -> Record:
+def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Record:
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     desk = locked_desk(form_key)
-    record = _record_to_write(desk, person, number, version)
+    record = _record_to_write(desk, person, number, revision)
     if not record.on_hold:
         raise Refusal(
             409,
@@ -230,7 +230,7 @@ def lift_hold(person: Person, form_key: str, number: int, version: int) -> Recor
             ],
         )
     record.on_hold, record.held_since = False, None
-    record.version += 1
+    record.revision += 1
     record.changed_by = person
     record.save()
     log(person, "lift hold", form_key, f"Record {number}")
@@ -272,17 +272,19 @@ def _bring(form_key: str) -> None:
 
 def _stored_already(person: Person, desk: DeskForm, entry: SaveRequest) -> Record | None:
     """The record that this very sending has stored, where its answer did not arrive."""
-    if not entry.sent_as:
+    if not entry.idempotency_key:
         return None
-    return desk.draft.records.filter(sent_as=entry.sent_as, changed_by=person).first()
+    return desk.draft.records.filter(
+        idempotency_key=entry.idempotency_key, changed_by=person
+    ).first()
 
 
 def _record_to_write(
-    desk: DeskForm, person: Person, number: int | None, version: int | None
+    desk: DeskForm, person: Person, number: int | None, revision: int | None
 ) -> Record:
     if number is None:
         number = next_number(desk.draft)
-        return Record(form=desk.draft, number=number, values={}, version=0, keeper=person)
+        return Record(form=desk.draft, number=number, values={}, revision=0, keeper=person)
     record = get_record(desk.draft.key, number)
     if record.state in AT_REST:
         raise Refusal(
@@ -292,8 +294,8 @@ def _record_to_write(
             f"{_WAY_BACK[State(record.state)]} Nothing has been stored.",
         )
     # A hold that was lifted meanwhile has touched nothing that was entered.
-    if version is None or not record.values_version <= version <= record.version:
-        refuse_older(record, version)
+    if revision is None or not record.values_revision <= revision <= record.revision:
+        refuse_older(record, revision)
     return record
 
 
@@ -309,9 +311,9 @@ _WAY_BACK = {
 }
 
 
-def refuse_older(record: Record, version: int | None) -> None:
+def refuse_older(record: Record, revision: int | None) -> None:
     """Raise a Refusal (409), with the record as it is, where it is another version by now."""
-    if record.version != version:
+    if record.revision != revision:
         who = record.changed_by.shown_name if record.changed_by else "Somebody"
         raise Refusal(
             409,
@@ -319,7 +321,7 @@ def refuse_older(record: Record, version: int | None) -> None:
             f"{who} has changed this record since you opened it.",
             "Your entries are still on your screen. Compare them with the newer version, then"
             " save again.",
-            version=record.version,
+            revision=record.revision,
             current=as_entered(record),
         )
 

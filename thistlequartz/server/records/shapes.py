@@ -16,7 +16,7 @@ from thistlequartz.server.people.models import Person
 
 from . import services
 from .finding import MOST_CONDITIONS, Order, RecordQuery
-from .models import LONGEST_SENDING, Record
+from .models import LONGEST_IDEMPOTENCY_KEY, Record
 
 StateName = Literal["saved", "submitted", "approved", "sent_back"]
 OutcomeName = Literal["clear", "noted", "warned"]
@@ -53,8 +53,8 @@ class RecordSummary(BaseModel):
     """Who is to go on with it."""
     changed_by: str | None
     changed_at: datetime
-    version: int
-    values_version: int
+    revision: int
+    values_revision: int
     """The version since which its values are as they are: entries that were begun from that one, or
     from a later one, can be stored."""
     columns: dict[str, str] = {}
@@ -113,7 +113,7 @@ class VersionOf(BaseModel):
     """The version of the record that somebody looks at."""
 
     model_config = ConfigDict(extra="forbid")
-    version: int
+    revision: int
 
 
 Remark = Annotated[str, Field(max_length=2_000)]
@@ -124,7 +124,7 @@ class ChosenRecord(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     number: int
-    version: int
+    revision: int
 
 
 class ApprovalBody(BaseModel):
@@ -160,13 +160,13 @@ class SaveBody(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     values: Values
-    version: int | None = None
+    revision: int | None = None
     submit: bool = False
     approve: bool = False
     """Approve it at once on submitting; for those with the right."""
     reasons: Reasons = {}
     proposals_applied: Applied = []
-    sent_as: Annotated[str, Field(max_length=LONGEST_SENDING)] = ""
+    idempotency_key: Annotated[str, Field(max_length=LONGEST_IDEMPOTENCY_KEY)] = ""
     """A mark of this one sending: sent again with the same mark, it is stored once."""
 
     def entry(self) -> services.SaveRequest:
@@ -175,7 +175,7 @@ class SaveBody(BaseModel):
             self.values,
             waivers(self.reasons),
             tuple(self.proposals_applied),
-            sent_as=self.sent_as,
+            idempotency_key=self.idempotency_key,
         )
 
 
@@ -243,7 +243,7 @@ class DifferenceView(BaseModel):
 class ComparisonView(BaseModel):
     """The stored record beside what is on the screen."""
 
-    version: int
+    revision: int
     changed_by: str | None
     changed_at: datetime
     differences: list[DifferenceView]
@@ -300,8 +300,8 @@ def _summary(record: Record) -> dict[str, object]:
         "keeper": name_of(record.keeper),
         "changed_by": name_of(record.changed_by),
         "changed_at": record.changed_at,
-        "version": record.version,
-        "values_version": record.values_version,
+        "revision": record.revision,
+        "values_revision": record.values_revision,
     }
 
 

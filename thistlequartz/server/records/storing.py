@@ -52,9 +52,9 @@ def put_into(
     record.on_hold = verdict.on_hold
     record.held_since = (record.held_since or now) if verdict.on_hold else None
     record.release = desk.release
-    record.prepared_for = desk.generation
-    record.version += 1
-    record.values_version = record.version
+    record.keys_fingerprint = desk.keys_fingerprint
+    record.revision += 1
+    record.values_revision = record.revision
     record.changed_by, record.changed_at = person, now
     return PendingWrite(
         record, verdicts, values, _keep_decisions(record, verdicts, reasons, person)
@@ -124,9 +124,9 @@ def write_together(some: Sequence[PendingWrite], desk: DeskForm) -> None:
     create_many(Breach, (row for one in some for row in _breaches_of(one, names)))
     insert(
         UniqueKey,
-        ("record", "rule_key", "generation", "digest", "claim"),
+        ("record", "rule_key", "keys_fingerprint", "digest", "claim"),
         (
-            (one.record.pk, row.rule_key, row.generation, row.digest, row.claim)
+            (one.record.pk, row.rule_key, row.keys_fingerprint, row.digest, row.claim)
             for one in some
             for row in _keys_of(one, desk)
         ),
@@ -169,4 +169,4 @@ def _breaches_of(put: PendingWrite, names: Mapping[str, str]) -> list[Breach]:
 
 def _keys_of(put: PendingWrite, desk: DeskForm) -> list[UniqueKey]:
     claimed = claiming(put.verdicts.values())
-    return keys_of(put.record, desk.compiled, put.values, claimed, desk.generation)
+    return keys_of(put.record, desk.compiled, put.values, claimed, desk.keys_fingerprint)

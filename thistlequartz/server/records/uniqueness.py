@@ -8,7 +8,7 @@ from thistlequartz.core.judging import CompiledForm, Verdict, folded_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.values import Value
 
-from .models import LONGEST_MARK, Record, State, UniqueKey
+from .models import LONGEST_FINGERPRINT, Record, State, UniqueKey
 
 FOLDING = 3
 """Which way of comparing values the keys were made by; goes up when that changes."""
@@ -40,9 +40,9 @@ def claiming(verdicts: Iterable[Verdict]) -> frozenset[str]:
     )
 
 
-def generation_of(form: CompiledForm) -> str:
-    """A name for what decides which unique keys a record holds and claims: the rules of uniqueness,
-    and the rules and fields that decide what is in play. Blank where there are no such rules.
+def unique_rules_fingerprint(form: CompiledForm) -> str:
+    """The fingerprint of what decides which unique keys a record holds and claims: the rules of
+    uniqueness, and the rules and fields that decide what is asked. Blank without such rules.
     """
     unique = [
         one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.enabled
@@ -58,7 +58,7 @@ def generation_of(form: CompiledForm) -> str:
         {key: part for key, part in document.items() if key not in _BESIDE},
     ]
     text = json.dumps(told, sort_keys=True)
-    return hashlib.sha256(text.encode()).hexdigest()[:LONGEST_MARK]
+    return hashlib.sha256(text.encode()).hexdigest()[:LONGEST_FINGERPRINT]
 
 
 def keys_of(
@@ -66,7 +66,7 @@ def keys_of(
     form: CompiledForm,
     values: Mapping[str, Value],
     claimed: frozenset[str],
-    generation: str,
+    keys_fingerprint: str,
 ) -> list[UniqueKey]:
     """The keys that `record` holds by the unique rules of `form`; a blank leaves none.
 
@@ -83,12 +83,12 @@ def keys_of(
         digest = digest_of(form.form.key, rule.targets, folded_key(form.fields, rule.targets, held))
         claim = None
         if rule.key in claimed:
-            claim = hashlib.sha256(f"{generation} {rule.key} {digest}".encode()).hexdigest()
+            claim = hashlib.sha256(f"{keys_fingerprint} {rule.key} {digest}".encode()).hexdigest()
         rows.append(
             UniqueKey(
                 record=record,
                 rule_key=rule.key,
-                generation=generation,
+                keys_fingerprint=keys_fingerprint,
                 digest=digest,
                 claim=claim,
             )

@@ -7,6 +7,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.server.forms.drafts import get_draft, ruleset_around
+from thistlequartz.server.forms.freshness import impact_fingerprint
 from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
@@ -37,7 +38,7 @@ def begin_weighing(person: Person, form_key: str, again: int | None = None) -> J
             "There is nothing to weigh the draft against; release it first.",
         )
     kind = _kind(again)
-    return begin(kind, draft, person, _stamp(draft, again), {"again": str(again or "")})
+    return begin(kind, draft, person, _fingerprint(draft, again), {"again": str(again or "")})
 
 
 class ImpactState(NamedTuple):
@@ -59,10 +60,12 @@ class ImpactState(NamedTuple):
 def last_weighing(form_key: str, again: int | None = None) -> ImpactState:
     """The newest weighing by the draft, or by a release that may come again."""
     draft = get_draft(form_key)
-    kind, stamp = _kind(again), _stamp(draft, again)
-    job = newest(kind, draft, *UNDER_WAY, JobState.DONE, stamp=stamp) or newest(kind, draft)
+    kind, fingerprint = _kind(again), _fingerprint(draft, again)
+    job = newest(kind, draft, *UNDER_WAY, JobState.DONE, fingerprint=fingerprint) or newest(
+        kind, draft
+    )
     since = draft.records.filter(changed_at__gt=job.created_at).count() if job else 0
-    return ImpactState(job, job is not None and job.stamp != stamp, since)
+    return ImpactState(job, job is not None and job.fingerprint != fingerprint, since)
 
 
 def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
@@ -100,8 +103,7 @@ def _kind(again: int | None) -> str:
     return WEIGH if again is None else WEIGH_AGAIN
 
 
-def _stamp(draft: DraftForm, again: int | None) -> str:
-    """What is weighed: the release in force by its number, and what may come by its hash."""
+def _fingerprint(draft: DraftForm, again: int | None) -> str:
     release = release_in_force(draft)
-    hashed = fingerprint_to_release(draft, again)
-    return f"{release.number if release else ''}|{again or ''}|{hashed}"
+    following = fingerprint_to_release(draft, again)
+    return impact_fingerprint(release.number if release else None, again, following)

@@ -17,7 +17,7 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .coming import moment_in, withdraw, zone_of
 from .comparing import changes_between, told
-from .knowing import Concern, mark_of, what_is_known
+from .knowing import Concern, known_fingerprint, what_is_known
 from .models import Release
 from .services import ReleaseRequest, release_or_begin, what_would_be, work_on_release
 
@@ -58,7 +58,7 @@ class ReleaseOutlookView(BaseModel):
     """What is known of a release before it is made."""
 
     known: list[Concern]
-    mark: str
+    fingerprint: str
     """What is sent back with the release: what was looked at. Blank where it cannot be."""
     refused: str
     """Why it cannot be released as it is; blank: it can."""
@@ -138,7 +138,7 @@ def show_outlook(
     refusal = would_be if isinstance(would_be, Refusal) else None
     return ReleaseOutlookView(
         known=known,
-        mark="" if isinstance(would_be, Refusal) else mark_of(known, would_be),
+        fingerprint="" if isinstance(would_be, Refusal) else known_fingerprint(known, would_be),
         refused=f"{refusal.title} {refusal.detail}" if refusal else "",
         errors=refusal.errors if refusal else [],
         zone=zone_of(draft),

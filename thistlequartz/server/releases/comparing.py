@@ -6,7 +6,8 @@ from django.http import Http404
 
 from thistlequartz.core.analysis.revision import PartDifference, revision
 from thistlequartz.core.ruleset import Form, RuleSet, rules_fingerprint
-from thistlequartz.server.forms.drafts import form_document, rules_fingerprint_of, ruleset_around
+from thistlequartz.server.forms import freshness
+from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released import release_document
 
@@ -40,7 +41,7 @@ def _ruleset(draft: DraftForm, number: int | None) -> RuleSet:
 def fingerprint_to_release(draft: DraftForm, again: int | None) -> str:
     """Hash of all that judging would depend on once it is released; see `rules_fingerprint`."""
     if again is None:
-        return rules_fingerprint_of(draft)
+        return freshness.rules_fingerprint(draft)
     form = form_to_release(draft, again)
     return rules_fingerprint(ruleset_around(form), form.key)
 

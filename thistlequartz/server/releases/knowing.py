@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-SIGNS_OF_A_MARK: Final = 32
+FINGERPRINT_CHARACTERS: Final = 32
 ITEMS_KEPT: Final = 50
 """What a concern names one by one; it says how many there are in all."""
 asked_what_is_known = Signal()
@@ -38,7 +38,7 @@ class Concern(BaseModel):
     """Whether it will not change by itself in a moment."""
     lacking: bool = False
     """Whether it says that something has not been worked out of what is to be released."""
-    mark: str = ""
+    fingerprint: str = ""
     """What stands for having acknowledged it; blank where there is nothing to acknowledge."""
 
 
@@ -56,7 +56,11 @@ def concern(
     made = Concern(
         about=about, level=level, says=says, items=named, settled=settled, lacking=lacking
     )
-    return made.model_copy(update={"mark": _mark(made)}) if _is_grave(made) else made
+    return (
+        made.model_copy(update={"fingerprint": _concern_fingerprint(made)})
+        if _is_grave(made)
+        else made
+    )
 
 
 def what_is_known(draft: DraftForm, again: int | None) -> list[Concern]:
@@ -65,22 +69,24 @@ def what_is_known(draft: DraftForm, again: int | None) -> list[Concern]:
     return [one for _, found in answers for one in cast(list[Concern], found)]
 
 
-def mark_of(known: Sequence[Concern], document: str) -> str:
+def known_fingerprint(known: Sequence[Concern], document: str) -> str:
     """What stands for having looked at it: what is released (the hash of its `document`), what
     changes by it, and each concern that is gone past knowingly.
     """
     changes = [one.says for one in known if one.about == "changes"]
-    grave = sorted(_mark(one) for one in known if _is_grave(one))
+    grave = sorted(_concern_fingerprint(one) for one in known if _is_grave(one))
     return ".".join([_hash([document, *changes]), *grave])
 
 
-def refuse_unknowing(known: Sequence[Concern], document: str, mark: str) -> None:
+def refuse_unknowing(known: Sequence[Concern], document: str, fingerprint: str) -> None:
     """Raise a Refusal (409) where something else is released than what `mark` stands for, or is
     known to be graver. What has turned out well since it was looked at stops nobody.
     """
-    what, *_ = mark_of(known, document).split(".")
-    seen, *acknowledged = mark.split(".")
-    fresh = [one for one in known if _is_grave(one) and _mark(one) not in acknowledged]
+    what, *_ = known_fingerprint(known, document).split(".")
+    seen, *acknowledged = fingerprint.split(".")
+    fresh = [
+        one for one in known if _is_grave(one) and _concern_fingerprint(one) not in acknowledged
+    ]
     if what == seen and not fresh:
         return
     remedy = "Acknowledge it, or mend it first."
@@ -98,7 +104,7 @@ def refuse_unknowing(known: Sequence[Concern], document: str, mark: str) -> None
     )
 
 
-def _mark(one: Concern) -> str:
+def _concern_fingerprint(one: Concern) -> str:
     """What is acknowledged is what is named: two other cases that fail are another concern."""
     return _hash([one.about, one.level, one.says, *(item.key for item in one.items)])
 
@@ -108,4 +114,4 @@ def _is_grave(one: Concern) -> bool:
 
 
 def _hash(told: Sequence[str]) -> str:
-    return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:SIGNS_OF_A_MARK]
+    return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:FINGERPRINT_CHARACTERS]

@@ -29,7 +29,7 @@ def _plan(draft: DraftForm) -> list[Concern]:
     lines = list(draft.plan_rows.values_list("key", "document"))
     if not lines:
         return []
-    rules = set(draft.rule_rows.filter(document__on=True).values_list("key", flat=True))
+    rules = set(draft.rule_rows.filter(document__enabled=True).values_list("key", flat=True))
     bare = [(key, line["text"]) for key, line in lines if not rules.intersection(line["rules"])]
     if not bare:
         return [concern("plan", "clear", "Every line of the plan is covered by a rule.")]

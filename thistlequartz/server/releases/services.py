@@ -76,7 +76,7 @@ class ReleaseRequest:
 
 
 def release_or_begin(
-    person: Person, form_key: str, wish: ReleaseRequest, mark: str
+    person: Person, form_key: str, wish: ReleaseRequest, fingerprint: str
 ) -> Release | Job:
     """Release what is wished for: at once, or in the background where many records are stored.
 
@@ -87,7 +87,7 @@ def release_or_begin(
     refuse_closed_forms(person, names_of_form(ruleset.form(form_key)))
     known = what_is_known(draft, wish.again)
     document = rules_fingerprint(ruleset, form_key)
-    refuse_unknowing(known, document, mark)
+    refuse_unknowing(known, document, fingerprint)
     wish = replace(wish, known=tuple(known))
     if draft.releases.exists() and draft.records.count() > AT_ONCE:
         asked = {
@@ -97,8 +97,8 @@ def release_or_begin(
             "since": wish.since.isoformat() if wish.since else "",
             "known": _KNOWN.dump_json(known).decode(),
         }
-        stamp = f"{draft.edition} {wish.again or ''} {asked['since']}".strip()
-        return begin(RELEASE, draft, person, stamp, asked)
+        fingerprint = f"{draft.fingerprint} {wish.again or ''} {asked['since']}".strip()
+        return begin(RELEASE, draft, person, fingerprint, asked)
     return release_form(person, form_key, wish)
 
 

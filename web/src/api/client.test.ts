@@ -22,7 +22,7 @@ afterEach(() => {
 
 // Node wants whole addresses where a browser completes them.
 const at = { baseUrl: "http://127.0.0.1" };
-const forms = () => answer(client.GET("/api/forms", at));
+const forms = () => answer(client.GET("/api/v1/forms", at));
 
 describe("an answer", () => {
   it("is its data", async () => {
@@ -45,7 +45,7 @@ describe("an answer", () => {
   it("that changes something carries the page's token", async () => {
     answering(204, null);
     keepToken("token-1");
-    await answer(client.DELETE("/api/session", at));
+    await answer(client.DELETE("/api/v1/session", at));
     await forms().catch(() => undefined);
     expect(calls.map((call) => call.headers.get("X-CSRFToken"))).toEqual(["token-1", null]);
   });
@@ -77,7 +77,7 @@ describe("a call after the session has ended", () => {
     });
   }
   const store = () =>
-    answer(client.POST("/api/session/password", { ...at, body: { old: "1", password: "2" } }));
+    answer(client.POST("/api/v1/session/password", { ...at, body: { old: "1", password: "2" } }));
   afterEach(() => setOwner(""));
 
   it("waits until the same person is back, and is made again as it was", async () => {

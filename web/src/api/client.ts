@@ -7,7 +7,7 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 type Problem = Schemas["ProblemDetails"] & {
   judgement?: Schemas["VerdictsView"];
-  version?: number;
+  revision?: number;
   current?: Record<string, unknown>;
 };
 
@@ -30,7 +30,7 @@ const carryToken: Middleware = {
 };
 
 const NOT_SIGNED_IN = 401;
-const isAboutSigningIn = (request: Request) => new URL(request.url).pathname === "/api/session";
+const isAboutSigningIn = (request: Request) => new URL(request.url).pathname === "/api/v1/session";
 
 /** The answer; after a session has ended that of the same call, once one has signed in again. */
 async function answered(request: Request): Promise<Response> {

@@ -47,7 +47,7 @@ export type Here = Visitor & { ended: boolean };
 export const visitorQuery = {
   queryKey: ["session"],
   queryFn: async (): Promise<Here> => {
-    const visitor = await answer(client.GET("/api/session"));
+    const visitor = await answer(client.GET("/api/v1/session"));
     const before = queries.getQueryData<Here>(["session"]);
     if (!visitor.name && before?.name && before.name === ownerName()) {
       keepToken(visitor.token);
@@ -103,7 +103,7 @@ export function useSettings() {
   const choose = useMutation({
     mutationFn: (body: Visitor["settings"]) =>
       // It is stored also by whoever leaves the page at once.
-      answer(client.PUT("/api/session/settings", { body, keepalive: true })),
+      answer(client.PUT("/api/v1/session/settings", { body, keepalive: true })),
     onSuccess: (visitor) => {
       takeOver(["session"], { ...visitor, ended: false });
       receive(visitor);
@@ -138,12 +138,13 @@ export function useGiveUp() {
   };
 }
 
-export const useSignIn = () => useArrival((body) => answer(client.POST("/api/session", { body })));
+export const useSignIn = () =>
+  useArrival((body) => answer(client.POST("/api/v1/session", { body })));
 
 export const useSignOut = (then: () => void) => {
   const leaving = useArrival(async () => {
     const leaver = ownerName();
-    const visitor = await answer(client.DELETE("/api/session"));
+    const visitor = await answer(client.DELETE("/api/v1/session"));
     // Whoever leaves leaves nothing behind; a session that merely ended keeps what was typed.
     forgetAllOf(leaver);
     return visitor;

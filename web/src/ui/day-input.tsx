@@ -39,7 +39,7 @@ export function DayInput({
   const asked = useSettled(typed ?? "", left ? 0 : READ_AFTER);
   const reading = useQuery({
     queryKey: ["day", asked],
-    queryFn: () => answer(client.GET("/api/days", { params: { query: { written: asked } } })),
+    queryFn: () => answer(client.GET("/api/v1/days", { params: { query: { written: asked } } })),
     enabled: asked.trim() !== "" && asked === typed && !words?.test(asked),
     staleTime: Number.POSITIVE_INFINITY,
   }).data;

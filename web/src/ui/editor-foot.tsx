@@ -20,7 +20,7 @@ type Props = {
   onTakeOut: () => void;
   /** It is refused because something else would break: do it all the same. */
   onAnyway?: () => void;
-  /** The newer version, where somebody has stored one meanwhile. */
+  /** The newer revision, where somebody has stored one meanwhile. */
   newer?: ReactNode;
   /** Another way to store the part. */
   asideStore?: ReactNode;
@@ -42,7 +42,7 @@ export function EditorFoot({
   newer: theirs,
   ...acts
 }: Props) {
-  const newer = storing instanceof Refused ? storing.problem.version : undefined;
+  const newer = storing instanceof Refused ? storing.problem.revision : undefined;
   return (
     <>
       <div className="mt-3">

@@ -136,7 +136,7 @@ def _with_mend(search: Search, one: Finding, look: SearchContext) -> Finding:
         made is not None
         and (
             changes_words_only(look, one.mend)
-            or changes_only(look, one.mend, made[1], look.situations.get(one.mark))
+            or changes_only(look, one.mend, made[1], look.situations.get(one.fingerprint))
         )
         and (set(one.rules[:1]) <= set(one.mend.removed) or _is_gone(search, one, look, *made))
     )

@@ -44,7 +44,7 @@ class Finding:
     mend: SuggestedFix | None = None
 
     @property
-    def mark(self) -> str:
+    def fingerprint(self) -> str:
         """What tells it from others, whatever it says at the moment."""
         about = "|".join((self.code, *self.rules, "", *self.fields))
         return hashlib.sha256(about.encode()).hexdigest()[:16]

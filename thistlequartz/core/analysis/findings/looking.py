@@ -111,7 +111,7 @@ class SearchContext:
 
     def meant(self, finding: Finding, situation: Callable[[Judgement], bool]) -> Finding:
         """A finding whose mend is meant to change what happens in some situations."""
-        self.situations[finding.mark] = situation
+        self.situations[finding.fingerprint] = situation
         return finding
 
     def nothing(self, code: str) -> None:

@@ -56,7 +56,7 @@ def sarif_log(
                         "ruleIndex": places[one.code],
                         "level": _LEVELS[one.gravity],
                         "message": {"text": f"{one.says} {one.how}"},
-                        "partialFingerprints": {"finding/v1": f"{form}/{one.mark}"},
+                        "partialFingerprints": {"finding/v1": f"{form}/{one.fingerprint}"},
                         "locations": [_location(form, one, file, line_of)],
                     }
                     for form, some in found.items()

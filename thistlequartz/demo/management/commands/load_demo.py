@@ -27,7 +27,7 @@ from thistlequartz.server.forms.models import (
     DraftForm,
     DraftRule,
     PlanLine,
-    another_edition,
+    first_fingerprint,
 )
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import ReleaseRequest, release_form
@@ -115,8 +115,8 @@ def write_draft(person: Person, form: Form) -> None:
             )
             for position, part in enumerate(parts)
         )
-    draft.edition = another_edition()
-    draft.save(update_fields=["edition"])
+    draft.fingerprint = first_fingerprint()
+    draft.save(update_fields=["fingerprint"])
 
 
 def keep_cases(person: Person, form_key: str) -> None:

@@ -31,7 +31,7 @@ class CallTargetView(BaseModel):
     stand_in: bool
     """Whether it is the one that ships with the product."""
     occasions: list[Occasion]
-    on: bool
+    enabled: bool
     fails: int
     """How many calls the stand-in will refuse."""
     created_at: datetime
@@ -59,7 +59,7 @@ class CallTargetChange(BaseModel):
     """Whether a receiver is called, and how often the stand-in refuses."""
 
     model_config = ConfigDict(extra="forbid")
-    on: bool
+    enabled: bool
     fails: Annotated[int, Field(ge=0, le=100)] = 0
 
 
@@ -102,7 +102,7 @@ def _target(target: CallTarget) -> CallTargetView:
         address=address_of(target),
         stand_in=not target.address,
         occasions=target.occasions,
-        on=target.on,
+        enabled=target.enabled,
         fails=target.fails,
         created_at=target.created_at,
         waiting=states.count(DispatchState.WAITING),
@@ -150,7 +150,7 @@ def change_target(
 ) -> CallTargetView:
     """Have a receiver called or not, and the stand-in refuse some calls."""
     person = person_with(request, Right.RELEASE)
-    target = switch_target(person, form_key, target_id, on=body.on)
+    target = switch_target(person, form_key, target_id, enabled=body.enabled)
     CallTarget.objects.filter(pk=target.pk).update(fails=body.fails)
     return _target(get_target(form_key, target_id))
 

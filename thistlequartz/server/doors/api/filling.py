@@ -14,7 +14,7 @@ from thistlequartz.server.judging.services import waivers
 from thistlequartz.server.judging.shapes import Applied, JudgeBody, Reasons, VerdictsView
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemDetails
-from thistlequartz.server.records.models import LONGEST_SENDING
+from thistlequartz.server.records.models import LONGEST_IDEMPOTENCY_KEY
 from thistlequartz.server.records.services import SaveRequest as Sent
 
 from .. import filling
@@ -58,7 +58,7 @@ class LinkSubmissionBody(BaseModel):
     proposals_applied: Applied = []
     solution: Annotated[str, Field(max_length=2_000)] = ""
     """Of the puzzle, where the link asks for one."""
-    sent_as: Annotated[str, Field(max_length=LONGEST_SENDING)] = ""
+    idempotency_key: Annotated[str, Field(max_length=LONGEST_IDEMPOTENCY_KEY)] = ""
 
 
 class LinkReceiptView(BaseModel):
@@ -122,7 +122,7 @@ def submit_by_link(
         body.values,
         waivers(body.reasons),
         tuple(body.proposals_applied),
-        sent_as=body.sent_as,
+        idempotency_key=body.idempotency_key,
         door="link",
         layout=filling.layout_of(link, filling.desk_for(link).compiled),
     )

@@ -26,7 +26,7 @@ class LinkView(BaseModel):
     """A link, as it is made."""
 
     id: int
-    version: int
+    revision: int
     key: str
     """The end of its address."""
     entry: LinkDocument
@@ -45,7 +45,7 @@ class LinkView(BaseModel):
 class ChangedLink(LinkDocument):
     """A link that was changed, since a version of it."""
 
-    version: int
+    revision: int
 
 
 class LinkList(BaseModel):
@@ -71,7 +71,7 @@ def _view(link: FormLink) -> LinkView:
 
     return LinkView(
         id=link.pk,
-        version=link.version,
+        revision=link.revision,
         key=link.key,
         entry=entry.model_copy(update={"endings": endings}),
         conditions=[words(one.condition) for one in endings],
@@ -104,8 +104,8 @@ def make_link(request: HttpRequest, form_key: str, body: LinkDocument) -> Status
 def change_link(request: HttpRequest, form_key: str, link_id: int, body: ChangedLink) -> LinkView:
     """Change a link, unless somebody has changed it meanwhile; its address stays."""
     person = person_with(request, Right.RELEASE)
-    entry = LinkDocument.model_validate(body.model_dump(exclude={"version"}))
-    return _view(store_link(person, form_key, entry, link_id, body.version))
+    entry = LinkDocument.model_validate(body.model_dump(exclude={"revision"}))
+    return _view(store_link(person, form_key, entry, link_id, body.revision))
 
 
 @router.delete("/forms/{form_key}/links/{link_id}", response={204: None})

@@ -62,16 +62,16 @@ def replace_field(
     """Replace a field of the draft; what would break is told first."""
     person = person_with(request, Right.EDIT_DRAFT)
     row = field_changes.change_field(
-        person, form_key, field_key, body.field, body.version, anyway=body.anyway
+        person, form_key, field_key, body.field, body.revision, anyway=body.anyway
     )
     return _view(row)
 
 
 @router.delete("/forms/{form_key}/fields/{field_key}", response={204: None})
 def remove_field(
-    request: HttpRequest, form_key: str, field_key: str, version: int, anyway: bool = False
+    request: HttpRequest, form_key: str, field_key: str, revision: int, anyway: bool = False
 ) -> Status[None]:
     """Take a field out of the draft; what would break is told first."""
     person = person_with(request, Right.EDIT_DRAFT)
-    field_changes.remove_field(person, form_key, field_key, version, anyway=anyway)
+    field_changes.remove_field(person, form_key, field_key, revision, anyway=anyway)
     return Status(204, None)

@@ -58,7 +58,7 @@ class ChoiceListView(BaseModel):
     """A shared list of choices, and the forms that use it."""
 
     choices: ChoiceList
-    version: int
+    revision: int
     used_by: list[str]
 
 
@@ -171,7 +171,7 @@ def replace_setup(request: HttpRequest, form_key: str, body: SetUp) -> FormView:
     written = body.model_copy(update={"conditions": conditions})
     rest = written.model_dump(mode="json", include=set(services.SETTINGS))
     _refuse_misshapen(draft, body.name, body.purpose, rest)
-    draft = services.change_settings(person, form_key, body.version, body.name, body.purpose, rest)
+    draft = services.change_settings(person, form_key, body.revision, body.name, body.purpose, rest)
     return form_view(draft)
 
 
@@ -225,7 +225,7 @@ def list_choice_lists(request: HttpRequest) -> list[ChoiceListView]:
     return [
         ChoiceListView(
             choices=ChoiceList.model_validate(row.document),
-            version=row.version,
+            revision=row.revision,
             used_by=users.get(row.key, []),
         )
         for row in DraftChoiceList.objects.all()
@@ -236,7 +236,7 @@ def list_choice_lists(request: HttpRequest) -> list[ChoiceListView]:
 def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> Status[None]:
     """Add a shared list of choices, or replace one."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.change_choice_list(person, form_key, body.choices, body.version)
+    services.change_choice_list(person, form_key, body.choices, body.revision)
     return Status(204, None)
 
 

@@ -199,7 +199,7 @@ def list_tiers(request: HttpRequest, form_key: str) -> list[TiersView]:
 def store_tiers(request: HttpRequest, form_key: str, body: StoredTiers) -> list[str]:
     """Store a table as rules; their keys."""
     person = person_with(request, Right.EDIT_DRAFT)
-    replaced = {one.key: one.version for one in body.replaced}
+    replaced = {one.key: one.revision for one in body.replaced}
     rows = rule_changes.store_tiers(person, form_key, body.tiers, replaced)
     return [row.key for row in rows]
 

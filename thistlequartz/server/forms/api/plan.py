@@ -24,16 +24,16 @@ def change_line(
 ) -> Status[None]:
     """Reword a line, or tie it to other rules and cases."""
     person = person_with(request, Right.EDIT_DRAFT)
-    version = body.version or 0
+    revision = body.revision or 0
     services.change_plan_line(
-        person, form_key, line_key, version, body.text, body.rules, body.cases
+        person, form_key, line_key, revision, body.text, body.rules, body.cases
     )
     return Status(204, None)
 
 
 @router.delete("/forms/{form_key}/plan/{line_key}", response={204: None})
-def remove_line(request: HttpRequest, form_key: str, line_key: str, version: int) -> Status[None]:
+def remove_line(request: HttpRequest, form_key: str, line_key: str, revision: int) -> Status[None]:
     """Take a line out of the plan."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.remove_plan_line(person, form_key, line_key, version)
+    services.remove_plan_line(person, form_key, line_key, revision)
     return Status(204, None)

@@ -70,7 +70,7 @@ def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: Chang
         form_key,
         rule_key,
         body.rule,
-        body.version,
+        body.revision,
         clauses=body.by_place(),
         unfinished=body.unfinished,
     )
@@ -81,17 +81,17 @@ def replace_rule(request: HttpRequest, form_key: str, rule_key: str, body: Chang
 def adjust_rules(request: HttpRequest, form_key: str, body: RuleAdjustments) -> list[RuleVersion]:
     """Step severities, holds or switches of rules, all at once; their new versions."""
     person = person_with(request, Right.EDIT_DRAFT)
-    wanted = [(one.key, one.version, one.changes()) for one in body.rules]
+    wanted = [(one.key, one.revision, one.changes()) for one in body.rules]
     rows = rule_changes.adjust_rules(person, form_key, wanted)
-    return [RuleVersion(key=row.key, version=row.version) for row in rows]
+    return [RuleVersion(key=row.key, revision=row.revision) for row in rows]
 
 
 @router.post("/forms/{form_key}/rule-removal", response={204: None})
 def remove_rules(request: HttpRequest, form_key: str, body: RuleVersions) -> Status[None]:
     """Take rules out of the draft, all at once."""
     person = person_with(request, Right.EDIT_DRAFT)
-    versions = {one.key: one.version for one in body.rules}
-    rule_changes.remove_rules(person, form_key, versions)
+    revisions = {one.key: one.revision for one in body.rules}
+    rule_changes.remove_rules(person, form_key, revisions)
     return Status(204, None)
 
 

@@ -1,6 +1,10 @@
+import secrets
+
 from django.db import migrations, models
 
-import thistlequartz.server.forms.models
+
+def drawn() -> str:
+    return secrets.token_hex(8)
 
 
 class Migration(migrations.Migration):
@@ -13,8 +17,6 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='draftform',
             name='edition',
-            field=models.CharField(
-                default=thistlequartz.server.forms.models.another_edition, max_length=16
-            ),
+            field=models.CharField(default=drawn, max_length=16),
         ),
     ]

@@ -31,7 +31,7 @@ class TemplateEntry(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     name: Annotated[str, Field(max_length=100)] = ""
-    on: bool = True
+    enabled: bool = True
     message: WrittenMessage
     clauses: ClauseGroup | None = None
 
@@ -59,8 +59,8 @@ class TemplateView(BaseModel):
 
     id: int
     name: str
-    on: bool
-    version: int
+    enabled: bool
+    revision: int
     changed_by: str | None
     changed_at: datetime
     reading: TemplateReading
@@ -69,7 +69,7 @@ class TemplateView(BaseModel):
 class ChangedTemplate(TemplateEntry):
     """A message that was changed, since a version of it."""
 
-    version: int
+    revision: int
 
 
 class PreviewAsked(TemplateEntry):
@@ -141,12 +141,12 @@ def _sentence(condition: str, form: CompiledForm) -> list[Segment]:
 
 def _view(form_key: str, template: Template) -> TemplateView:
     message = WrittenMessage.model_validate(template.document)
-    entry = TemplateEntry(name=template.name, on=template.on, message=message)
+    entry = TemplateEntry(name=template.name, enabled=template.enabled, message=message)
     return TemplateView(
         id=template.pk,
         name=template.name,
-        on=template.on,
-        version=template.version,
+        enabled=template.enabled,
+        revision=template.revision,
         changed_by=template.changed_by.shown_name if template.changed_by else None,
         changed_at=template.changed_at,
         reading=_reading(form_key, entry),
@@ -187,7 +187,7 @@ def add_template(request: HttpRequest, form_key: str, body: TemplateEntry) -> St
     """Add a message. It counts from now on."""
     person = person_with(request, Right.RELEASE)
     template = services.store_template(
-        person, form_key, body.name, body.message, body.clauses, on=body.on
+        person, form_key, body.name, body.message, body.clauses, enabled=body.enabled
     )
     return Status(201, _view(form_key, template))
 
@@ -204,18 +204,18 @@ def change_template(
         body.name,
         body.message,
         body.clauses,
-        on=body.on,
+        enabled=body.enabled,
         pk=template_id,
-        version=body.version,
+        revision=body.revision,
     )
     return _view(form_key, template)
 
 
 @router.delete("/forms/{form_key}/messages/{template_id}", response={204: None})
 def remove_template(
-    request: HttpRequest, form_key: str, template_id: int, version: Query[int]
+    request: HttpRequest, form_key: str, template_id: int, revision: Query[int]
 ) -> Status[None]:
     """Take out a message."""
     person = person_with(request, Right.RELEASE)
-    services.remove_template(person, form_key, template_id, version)
+    services.remove_template(person, form_key, template_id, revision)
     return Status(204, None)

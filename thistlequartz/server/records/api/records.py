@@ -117,7 +117,7 @@ def change_record(request: HttpRequest, form_key: str, number: int, body: SaveBo
         submit=body.submit,
         approve=body.approve,
         number=number,
-        version=body.version,
+        revision=body.revision,
     )
     return view_of(record, person)
 
@@ -135,7 +135,7 @@ def compare_record(
     record = services.get_record(form_key, number)
     found = differences(record, compiled, body.values, style)
     return ComparisonView(
-        version=record.version,
+        revision=record.revision,
         changed_by=name_of(record.changed_by),
         changed_at=record.changed_at,
         differences=[DifferenceView.model_validate(one) for one in found],
@@ -146,14 +146,14 @@ def compare_record(
 def lift_hold(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     person = person_with(request, Right.LIFT_HOLD)
-    return view_of(services.lift_hold(person, form_key, number, body.version), person)
+    return view_of(services.lift_hold(person, form_key, number, body.revision), person)
 
 
 @router.post("/forms/{form_key}/records/{number}/take-back", response={200: RecordView})
 def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
     """Take back a record that one has submitted oneself, to go on writing it."""
     person = person_with(request, Right.WRITE_RECORDS)
-    return view_of(approving.take_back(person, form_key, number, body.version), person)
+    return view_of(approving.take_back(person, form_key, number, body.revision), person)
 
 
 @router.post("/forms/{form_key}/decisions", response={200: list[ApprovalResultView]})
@@ -161,12 +161,12 @@ def decide(request: HttpRequest, form_key: str, body: ApprovalBody) -> list[Appr
     """Approve records or send them back, each judged by itself; one refused stops no other."""
     person = person_with(request, Right.APPROVE)
 
-    def one(number: int, version: int) -> Record:
+    def one(number: int, revision: int) -> Record:
         if body.act == "approve":
-            return approving.approve(person, form_key, number, version)
-        return approving.send_back(person, form_key, number, version, body.remark, body.to)
+            return approving.approve(person, form_key, number, revision)
+        return approving.send_back(person, form_key, number, revision, body.remark, body.to)
 
-    chosen = [(record.number, record.version) for record in body.records]
+    chosen = [(record.number, record.revision) for record in body.records]
     return [_decided(done) for done in approving.each(chosen, one)]
 
 

@@ -121,7 +121,7 @@ function OwnPassword() {
   const arrived = useArrived();
   const notify = useNotify();
   const change = useMutation({
-    mutationFn: () => answer(client.POST("/api/session/password", { body: { old, password } })),
+    mutationFn: () => answer(client.POST("/api/v1/session/password", { body: { old, password } })),
     onSuccess: (visitor) => {
       for (const empty of [setOld, setPassword, setAgain]) empty("");
       arrived(visitor);
@@ -161,10 +161,13 @@ function OwnPassword() {
 function Sessions() {
   const queries = useQueryClient();
   const queryKey = ["my-sessions"];
-  const sessions = useQuery({ queryKey, queryFn: () => answer(client.GET("/api/session/list")) });
+  const sessions = useQuery({
+    queryKey,
+    queryFn: () => answer(client.GET("/api/v1/session/list")),
+  });
   const end = useMutation({
     mutationFn: (number: number) =>
-      answer(client.DELETE("/api/session/list/{number}", { params: { path: { number } } })),
+      answer(client.DELETE("/api/v1/session/list/{number}", { params: { path: { number } } })),
     onSettled: () => queries.invalidateQueries({ queryKey }),
   });
   return (

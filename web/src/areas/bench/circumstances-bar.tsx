@@ -113,7 +113,7 @@ function RecordPart({ form, value, onChange }: Props) {
     queryKey: ["records", form.key, "for the bench"],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/records", {
+        client.GET("/api/v1/forms/{form_key}/records", {
           params: { path: { form_key: form.key } },
         }),
       ),

@@ -72,7 +72,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
   const keep = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/cases", {
+        client.POST("/api/v1/forms/{form_key}/cases", {
           params: { path: { form_key: form.key } },
           body: {
             name,

@@ -80,8 +80,8 @@ type DrawnProps = {
 function Drawn({ map, moment, form, onChoose }: DrawnProps) {
   const names = new Map(form.rules.map((rule) => [rule.key, rule.name]));
   function words(region: MapView["regions"][number]) {
-    const broken = region.violated.map((key) => names.get(key) ?? key);
-    const because = broken.length > 0 ? ` (${broken.join("; ")})` : "";
+    const violated = region.violated.map((key) => names.get(key) ?? key);
+    const because = violated.length > 0 ? ` (${violated.join("; ")})` : "";
     return `${OUTCOME_WORDS[region[moment]]}, such as ${region.words}${because}`;
   }
   return (

@@ -80,7 +80,7 @@ export function useStoredRecord(formKey: string, number: number | null) {
     queryKey: ["record", formKey, number, "for the bench"],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/records/{number}", {
+        client.GET("/api/v1/forms/{form_key}/records/{number}", {
           params: { path: { form_key: formKey, number: number ?? 0 } },
         }),
       ),
@@ -120,7 +120,7 @@ export function useBenchForm(formKey: string, revision: number, release: number 
     queryKey: ["bench", formKey, release ?? revision, release],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/bench", {
+        client.GET("/api/v1/forms/{form_key}/bench", {
           params: { path: { form_key: formKey }, query: { release } },
         }),
       ),
@@ -157,7 +157,7 @@ export function useVerdicts(form: Where, body: Trying | null) {
     body,
     (signal) =>
       answer(
-        client.POST("/api/forms/{form_key}/bench", {
+        client.POST("/api/v1/forms/{form_key}/bench", {
           params: pathOf(form),
           body: body as Trying,
           signal,
@@ -174,7 +174,7 @@ export function useChanges(form: Where, before: Trying | null, after: Trying | n
     [before, after],
     (signal) =>
       answer(
-        client.POST("/api/forms/{form_key}/bench/changes", {
+        client.POST("/api/v1/forms/{form_key}/bench/changes", {
           params: pathOf(form),
           body: { before: before as Trying, after: after as Trying },
           signal,
@@ -187,7 +187,7 @@ export function useChanges(form: Where, before: Trying | null, after: Trying | n
 export function useTrace(form: Where, trial: Trying, rule: string) {
   return useAsked("trace", form, [rule, trial], (signal) =>
     answer(
-      client.POST("/api/forms/{form_key}/bench/trace", {
+      client.POST("/api/v1/forms/{form_key}/bench/trace", {
         params: pathOf(form),
         body: { rule, trial },
         signal,
@@ -199,7 +199,7 @@ export function useTrace(form: Where, trial: Trying, rule: string) {
 export function useBand(form: Where, trial: Trying, field: string) {
   return useAsked("band", form, [field, trial], (signal) =>
     answer(
-      client.POST("/api/forms/{form_key}/bench/band", {
+      client.POST("/api/v1/forms/{form_key}/bench/band", {
         params: pathOf(form),
         body: { field, trial },
         signal,
@@ -215,7 +215,7 @@ export function useMap(form: Where, trial: Trying, across: string, up: string) {
     [across, up, trial],
     (signal) =>
       answer(
-        client.POST("/api/forms/{form_key}/bench/map", {
+        client.POST("/api/v1/forms/{form_key}/bench/map", {
           params: pathOf(form),
           body: { across, up, trial },
           signal,
@@ -228,7 +228,7 @@ export function useMap(form: Where, trial: Trying, across: string, up: string) {
 export function useWays(form: Where, trial: Trying, moment: "save" | "submit") {
   return useAsked("ways", form, [moment, trial], (signal) =>
     answer(
-      client.POST("/api/forms/{form_key}/bench/ways", {
+      client.POST("/api/v1/forms/{form_key}/bench/ways", {
         params: pathOf(form),
         body: { moment, trial },
         signal,

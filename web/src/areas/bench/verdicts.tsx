@@ -260,7 +260,7 @@ function SeverityCell({ severity }: { severity: Result["severity"] }) {
   );
 }
 
-/** A rule with an effect is not met or broken: it is in effect, or it is not. */
+/** A rule with an effect is not met or violated: it is in effect, or it is not. */
 function Answer({ result, effect }: { result: Result; effect: boolean }) {
   if (result.status === "violated") return <SeverityCell severity={result.severity} />;
   return (

@@ -183,14 +183,14 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
     <>
       <a
         className="inline-flex min-h-8 items-center gap-1.5 px-2 text-thistle hover:underline"
-        href={`/api/forms/${form.key}/case-file?format=json`}
+        href={`/api/v1/forms/${form.key}/case-file?format=json`}
         download
       >
         <Download size={15} aria-hidden="true" /> JSON
       </a>
       <a
         className="inline-flex min-h-8 items-center gap-1.5 px-2 text-thistle hover:underline"
-        href={`/api/forms/${form.key}/case-file?format=csv`}
+        href={`/api/v1/forms/${form.key}/case-file?format=csv`}
         download
       >
         <Download size={15} aria-hidden="true" /> CSV

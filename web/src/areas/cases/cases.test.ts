@@ -15,7 +15,7 @@ describe("the columns of the table of cases", () => {
     expect(found.shown.map(({ key }) => key)).toEqual(["a", "b"]);
     expect(found.left).toBe(0);
   });
-  it("are those that are broken or should be, where there are many", () => {
+  it("are those that are violated or should be, where there are many", () => {
     const many = Array.from({ length: MOST_COLUMNS + 8 }, (_, n) => rule(`r${n}`));
     const found = columnsFor(many, [row(["r3"]), row([], ["r39"]), row(["r5"], null)]);
     expect(found.shown.map(({ key }) => key)).toEqual(["r3", "r5", "r39"]);

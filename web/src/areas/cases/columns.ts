@@ -3,7 +3,7 @@ import type { CaseTable, CaseView } from "./queries";
 
 export const MOST_COLUMNS = 32;
 
-/** The rules that have a column: all that check, or, where they are many, those that are broken. */
+/** The rules that have a column: all that check, or, where they are many, those that are violated. */
 export function columnsFor(rules: CaseTable["rules"], rows: CaseView[]) {
   const checks = rules.filter((rule) => !rule.effect);
   if (checks.length <= MOST_COLUMNS) return { shown: checks, left: 0 };

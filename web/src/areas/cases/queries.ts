@@ -17,7 +17,7 @@ export function useCases(formKey: string) {
   return useQuery({
     enabled: mayTry,
     queryKey: ["cases", formKey],
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/cases", { params: path(formKey) })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/cases", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
   });
 }
@@ -28,7 +28,7 @@ export function useCaseCounts(formKey: string, revision: number) {
     enabled: mayTry,
     queryKey: ["case-counts", formKey, revision],
     queryFn: () =>
-      answer(client.GET("/api/forms/{form_key}/case-counts", { params: path(formKey) })),
+      answer(client.GET("/api/v1/forms/{form_key}/case-counts", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     placeholderData: (before) => before,
   });
@@ -37,14 +37,14 @@ export function useCaseCounts(formKey: string, revision: number) {
 export function useProof(formKey: string) {
   return useQuery({
     queryKey: ["proof", formKey],
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/proof", { params: path(formKey) })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/proof", { params: path(formKey) })),
   });
 }
 
 export function useSlips(formKey: string) {
   return useQuery({
     queryKey: ["slips", formKey],
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/slips", { params: path(formKey) })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/slips", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
   });
 }
@@ -54,7 +54,7 @@ export function useDrafted(formKey: string, technique: Technique, values: 2 | 3)
     queryKey: ["drafted", formKey, technique, values],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/drafted-cases", {
+        client.GET("/api/v1/forms/{form_key}/drafted-cases", {
           params: { ...path(formKey), query: { technique, values } },
         }),
       ),
@@ -78,7 +78,7 @@ export function useKeepSeveral(formKey: string) {
   return useMutation({
     mutationFn: (cases: Schemas["Case"][]) =>
       answer(
-        client.POST("/api/forms/{form_key}/drafted-cases", {
+        client.POST("/api/v1/forms/{form_key}/drafted-cases", {
           params: path(formKey),
           body: { cases },
         }),
@@ -91,14 +91,15 @@ export function useRunAll(formKey: string) {
   const refresh = useCasesRefresh(formKey);
   return useMutation({
     mutationFn: () =>
-      answer(client.POST("/api/forms/{form_key}/case-runs", { params: path(formKey) })),
+      answer(client.POST("/api/v1/forms/{form_key}/case-runs", { params: path(formKey) })),
     onSuccess: refresh,
   });
 }
 
 export function useLookForSlips(formKey: string) {
   return useMutation({
-    mutationFn: () => answer(client.POST("/api/forms/{form_key}/slips", { params: path(formKey) })),
+    mutationFn: () =>
+      answer(client.POST("/api/v1/forms/{form_key}/slips", { params: path(formKey) })),
     onSuccess: (slips) => takeOver(["slips", formKey], slips),
   });
 }
@@ -107,7 +108,7 @@ export function useStop(formKey: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (job: number) =>
-      answer(client.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: job } } })),
+      answer(client.POST("/api/v1/jobs/{job_id}/stop", { params: { path: { job_id: job } } })),
     onSettled: () => {
       for (const part of ["cases", "case-counts", "slips", "release-work"])
         queries.invalidateQueries({ queryKey: [part, formKey] });
@@ -121,9 +122,9 @@ export function useRemoveCases(formKey: string, onRemoved: (cases: CaseView[]) =
   return useMutation({
     mutationFn: (cases: CaseView[]) =>
       answer(
-        client.POST("/api/forms/{form_key}/case-removal", {
+        client.POST("/api/v1/forms/{form_key}/case-removal", {
           params: path(formKey),
-          body: { cases: cases.map(({ key, version }) => ({ key, version })) },
+          body: { cases: cases.map(({ key, revision }) => ({ key, revision })) },
         }),
       ),
     onSuccess: (_, cases) => {
@@ -138,9 +139,9 @@ export function useAccept(formKey: string) {
   return useMutation({
     mutationFn: ({ row, why }: { row: CaseView; why: string }) =>
       answer(
-        client.POST("/api/forms/{form_key}/cases/{case_key}/accept", {
+        client.POST("/api/v1/forms/{form_key}/cases/{case_key}/accept", {
           params: { path: { form_key: formKey, case_key: row.key } },
-          body: { version: row.version, why },
+          body: { revision: row.revision, why },
         }),
       ),
     onSuccess: refresh,
@@ -152,9 +153,9 @@ export function useChangeCase(formKey: string) {
   return useMutation({
     mutationFn: ({ row, changed }: { row: CaseView; changed: Schemas["Case"] }) =>
       answer(
-        client.PUT("/api/forms/{form_key}/cases/{case_key}", {
+        client.PUT("/api/v1/forms/{form_key}/cases/{case_key}", {
           params: { path: { form_key: formKey, case_key: row.key } },
-          body: { case: changed, version: row.version },
+          body: { case: changed, revision: row.revision },
         }),
       ),
     onSuccess: refresh,
@@ -165,7 +166,9 @@ export function useImport(formKey: string) {
   const refresh = useCasesRefresh(formKey);
   return useMutation({
     mutationFn: (file: { name: string; text: string }) =>
-      answer(client.POST("/api/forms/{form_key}/case-file", { params: path(formKey), body: file })),
+      answer(
+        client.POST("/api/v1/forms/{form_key}/case-file", { params: path(formKey), body: file }),
+      ),
     onSuccess: refresh,
   });
 }

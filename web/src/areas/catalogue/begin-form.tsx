@@ -54,7 +54,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
         copy_of: way === "copy" ? copy : null,
         ...(way === "file" ? accepted : NOTHING),
       };
-      return answer(client.POST("/api/forms", { body }));
+      return answer(client.POST("/api/v1/forms", { body }));
     },
     onSuccess: (form) => {
       queries.invalidateQueries({ queryKey: ["forms"] });
@@ -130,7 +130,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
 function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: string) => void }) {
   const samples = useQuery({
     queryKey: ["samples"],
-    queryFn: () => answer(client.GET("/api/samples")),
+    queryFn: () => answer(client.GET("/api/v1/samples")),
   });
   return (
     <fieldset className="mt-2">
@@ -160,7 +160,7 @@ function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: stri
 function CopyPart({ copy, onChoose }: { copy: string; onChoose: (key: string) => void }) {
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));
   return (

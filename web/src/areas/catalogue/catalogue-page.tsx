@@ -78,7 +78,7 @@ const USUAL = { search: "", show: "all" };
 export function CataloguePage() {
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
     refetchInterval: ({ state }) =>
       askedAgain(state.data?.every(({ cases_to_run }) => cases_to_run === 0)),
   });

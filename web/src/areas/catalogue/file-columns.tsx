@@ -27,7 +27,7 @@ export function FileColumns({ onAccept }: Props) {
   const profile = useMutation({
     mutationFn: async (file: File) => {
       const { text, whole } = await beginningOf(file);
-      const found = await answer(client.POST("/api/profiles", { body: { text } }));
+      const found = await answer(client.POST("/api/v1/profiles", { body: { text } }));
       return { found, whole };
     },
     onSuccess: ({ found }) => {

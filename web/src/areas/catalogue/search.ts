@@ -8,7 +8,7 @@ export function useHits(asked: string) {
   return useQuery({
     queryKey: ["search", asked],
     queryFn: ({ signal }) =>
-      answer(client.GET("/api/search", { params: { query: { q: asked } }, signal })),
+      answer(client.GET("/api/v1/search", { params: { query: { q: asked } }, signal })),
     placeholderData: (before) => before,
     enabled: asked.trim().length > 1,
   });

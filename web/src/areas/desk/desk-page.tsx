@@ -44,7 +44,7 @@ export function DeskPage() {
   const approves = useMay("approve");
   const desk = useQuery({
     queryKey: ["records", "waiting", me],
-    queryFn: () => answer(client.GET("/api/desk")),
+    queryFn: () => answer(client.GET("/api/v1/desk")),
   });
   const mayApprove = approves || (desk.data?.some(({ to_approve }) => to_approve > 0) ?? false);
   return (

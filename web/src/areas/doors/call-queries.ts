@@ -16,7 +16,7 @@ export function useTargets(formKey: string) {
   return useQuery({
     queryKey: ["calls", formKey, "targets"],
     queryFn: () =>
-      answer(client.GET("/api/forms/{form_key}/call-targets", { params: of(formKey) })),
+      answer(client.GET("/api/v1/forms/{form_key}/call-targets", { params: of(formKey) })),
   });
 }
 
@@ -24,7 +24,7 @@ export function useTargets(formKey: string) {
 export function useCalls(formKey: string) {
   return useQuery({
     queryKey: ["calls", formKey, "list"],
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/calls", { params: of(formKey) })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/calls", { params: of(formKey) })),
     refetchInterval: ({ state }) =>
       state.data?.some((call) => isUnderWay(call, Date.now())) ? 2_000 : false,
   });
@@ -37,7 +37,7 @@ export function useReceived(formKey: string, id: number, made: string) {
     placeholderData: keepPreviousData,
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/call-targets/{target_id}/received", {
+        client.GET("/api/v1/forms/{form_key}/call-targets/{target_id}/received", {
           params: ofTarget(formKey, id),
         }),
       ),
@@ -54,13 +54,13 @@ function useChange<T, R>(formKey: string, call: (asked: T) => Promise<R>) {
 
 export const useMakeTarget = (formKey: string) =>
   useChange(formKey, (body: NewTarget) =>
-    answer(client.POST("/api/forms/{form_key}/call-targets", { params: of(formKey), body })),
+    answer(client.POST("/api/v1/forms/{form_key}/call-targets", { params: of(formKey), body })),
   );
 
 export const useChangeTarget = (formKey: string) =>
-  useChange(formKey, ({ id, ...body }: { id: number; on: boolean; fails: number }) =>
+  useChange(formKey, ({ id, ...body }: { id: number; enabled: boolean; fails: number }) =>
     answer(
-      client.PUT("/api/forms/{form_key}/call-targets/{target_id}", {
+      client.PUT("/api/v1/forms/{form_key}/call-targets/{target_id}", {
         params: ofTarget(formKey, id),
         body,
       }),
@@ -70,7 +70,7 @@ export const useChangeTarget = (formKey: string) =>
 export const useCallAgain = (formKey: string) =>
   useChange(formKey, (id: number) =>
     answer(
-      client.POST("/api/forms/{form_key}/calls/{call_id}/again", {
+      client.POST("/api/v1/forms/{form_key}/calls/{call_id}/again", {
         params: { path: { form_key: formKey, call_id: id } },
       }),
     ),

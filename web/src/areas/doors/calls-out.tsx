@@ -126,27 +126,27 @@ type TargetProps = { formKey: string; target: Target; made: string };
 
 function TargetRow({ formKey, target, made }: TargetProps) {
   const change = useChangeTarget(formKey);
-  const { id, name, on, fails } = target;
+  const { id, name, enabled, fails } = target;
   return (
     <>
       <div className="flex items-start gap-4">
-        <div className={`min-w-0 grow ${on ? "" : "text-muted"}`}>
+        <div className={`min-w-0 grow ${enabled ? "" : "text-muted"}`}>
           <h3 className="text-lg">
             {name} {target.stand_in && <span className="text-base text-muted">the stand-in</span>}
           </h3>
           <p>
             when a record has been {target.occasions.map(occasionWords).join(" or ")}
-            {!on && ", but not any more"}
+            {!enabled && ", but not any more"}
           </p>
           <p className="font-mono text-sm break-all text-muted">{target.address}</p>
         </div>
         <Button
           look="quiet"
           busy={change.isPending}
-          aria-label={on ? `Call ${name} no more` : `Call ${name} again`}
-          onClick={() => change.mutate({ id, on: !on, fails })}
+          aria-label={enabled ? `Call ${name} no more` : `Call ${name} again`}
+          onClick={() => change.mutate({ id, enabled: !enabled, fails })}
         >
-          {on ? "Call it no more" : "Call it again"}
+          {enabled ? "Call it no more" : "Call it again"}
         </Button>
       </div>
       <Trouble error={change.error} />
@@ -159,7 +159,7 @@ function TargetRow({ formKey, target, made }: TargetProps) {
             <Button
               look="quiet"
               busy={change.isPending}
-              onClick={() => change.mutate({ id, on, fails: fails > 0 ? 0 : 2 })}
+              onClick={() => change.mutate({ id, enabled, fails: fails > 0 ? 0 : 2 })}
             >
               {fails > 0 ? "let it take them" : "let it refuse the next two"}
             </Button>

@@ -44,9 +44,9 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
   const [endings, setEndings] = useState(() => entry.endings.map((ending, id) => ({ id, ending })));
   const [origins, setOrigins] = useState(entry.origins.join(", "));
   const [most, setMost] = useState(entry.most ? String(entry.most) : "");
-  const [version, setVersion] = useState(link?.version ?? 0);
-  const store = useStoreLink(form.key, link?.id ?? null, version, onClose);
-  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
+  const [revision, setRevision] = useState(link?.revision ?? 0);
+  const store = useStoreLink(form.key, link?.id ?? null, revision, onClose);
+  const newer = store.error instanceof Refused ? store.error.problem.revision : undefined;
   const set = (part: Partial<LinkEntry>) => setEntry({ ...entry, ...part });
   const layouts = form.setup.layouts;
   const badNumber = isNoNumber(most);
@@ -153,7 +153,7 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
       <div className="md:col-span-2">
         <Trouble error={store.error} />
         {newer && (
-          <Button className="mt-2" onClick={() => setVersion(newer)}>
+          <Button className="mt-2" onClick={() => setRevision(newer)}>
             Keep mine and put it on top
           </Button>
         )}

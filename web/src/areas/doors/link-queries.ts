@@ -11,7 +11,7 @@ export function useLinks(formKey: string) {
     queryKey: ["links", formKey],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/links", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/v1/forms/{form_key}/links", { params: { path: { form_key: formKey } } }),
       ),
   });
 }
@@ -20,7 +20,7 @@ export function useLinks(formKey: string) {
 export function useStoreLink(
   formKey: string,
   id: number | null,
-  version: number,
+  revision: number,
   onStored: () => void,
 ) {
   const queries = useQueryClient();
@@ -28,15 +28,15 @@ export function useStoreLink(
     mutationFn: (body: LinkEntry) =>
       id === null
         ? answer(
-            client.POST("/api/forms/{form_key}/links", {
+            client.POST("/api/v1/forms/{form_key}/links", {
               params: { path: { form_key: formKey } },
               body,
             }),
           )
         : answer(
-            client.PUT("/api/forms/{form_key}/links/{link_id}", {
+            client.PUT("/api/v1/forms/{form_key}/links/{link_id}", {
               params: { path: { form_key: formKey, link_id: id } },
-              body: { ...body, version },
+              body: { ...body, revision },
             }),
           ),
     onSuccess: async () => {
@@ -51,7 +51,7 @@ export function useEndLink(formKey: string) {
   return useMutation({
     mutationFn: (id: number) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/links/{link_id}", {
+        client.DELETE("/api/v1/forms/{form_key}/links/{link_id}", {
           params: { path: { form_key: formKey, link_id: id } },
         }),
       ),

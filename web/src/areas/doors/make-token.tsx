@@ -27,7 +27,7 @@ export function MakeToken({ formKey, onClose }: Props) {
   const make = useMakeToken(formKey);
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   function submit(event: FormEvent) {
     event.preventDefault();

@@ -10,7 +10,7 @@ export function useTokens(formKey: string) {
     queryKey: ["tokens", formKey],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/tokens", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/v1/forms/{form_key}/tokens", { params: { path: { form_key: formKey } } }),
       ),
   });
 }
@@ -20,7 +20,7 @@ export function useMakeToken(formKey: string) {
   return useMutation({
     mutationFn: (body: NewToken) =>
       answer(
-        client.POST("/api/forms/{form_key}/tokens", {
+        client.POST("/api/v1/forms/{form_key}/tokens", {
           params: { path: { form_key: formKey } },
           body,
         }),
@@ -34,7 +34,7 @@ export function useEndToken(formKey: string) {
   return useMutation({
     mutationFn: (id: number) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/tokens/{token_id}", {
+        client.DELETE("/api/v1/forms/{form_key}/tokens/{token_id}", {
           params: { path: { form_key: formKey, token_id: id } },
         }),
       ),

@@ -11,7 +11,7 @@ import { useStoreField } from "./queries";
 export type Added = { field: Field; needed: boolean };
 type Refusal = Added & { says: string };
 /** What is kept of a field while it is written. */
-export type FieldDraft = Added & { version: number | null };
+export type FieldDraft = Added & { revision: number | null };
 
 /** Where a new field is kept while it is written. */
 export const draftOf = (formKey: string) => `field:${formKey}:new`;
@@ -38,7 +38,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
     const owner = ownerName();
     setTrouble(null);
     try {
-      const stored = await store.mutateAsync({ field, version: null, anyway: false, needed });
+      const stored = await store.mutateAsync({ field, revision: null, anyway: false, needed });
       notify({ text: `${stored.field.label} was added.` });
     } catch (error) {
       if (ownerName() !== owner) return; // who typed it has left, and nothing is kept of it
@@ -50,7 +50,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
         notify({ text: `“${field.label}” is not added yet. ${problem.message}` });
       } else if (openNow.current !== "new") {
         // Nothing else was begun meanwhile: it opens again as it was, with what is to be mended.
-        keep<FieldDraft>(draftOf(form.key), { field, needed, version: null });
+        keep<FieldDraft>(draftOf(form.key), { field, needed, revision: null });
         setTrouble(problem);
         reopen();
       } else refused.change((before) => [...before, refusal]);
@@ -59,7 +59,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
   function mend(place: number) {
     const one = refused.value[place];
     if (!one) return;
-    keep<FieldDraft>(draftOf(form.key), { field: one.field, needed: one.needed, version: null });
+    keep<FieldDraft>(draftOf(form.key), { field: one.field, needed: one.needed, revision: null });
     const rest = refused.value.filter((_, at) => at !== place);
     if (rest.length > 0) refused.change(rest);
     else refused.forget([]);

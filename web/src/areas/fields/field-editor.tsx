@@ -54,14 +54,14 @@ function ToMend({ error }: { error: Error }) {
 export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Props) {
   const last = form.fields.at(-1)?.field.section ?? null;
   const start: FieldDraft = view
-    ? { field: view.field, version: view.version, needed: false }
-    : { field: newField(last), version: null, needed: false };
+    ? { field: view.field, revision: view.revision, needed: false }
+    : { field: newField(last), revision: null, needed: false };
   const kept = useKept<FieldDraft>(
     view ? `field:${form.key}:${view.field.key}` : draftOf(form.key),
     start,
   );
   // While nothing was changed here, it follows what is stored.
-  const { field, version, needed } = kept.dirty || !view ? kept.value : start;
+  const { field, revision, needed } = kept.dirty || !view ? kept.value : start;
   const store = useStoreField(form.key, () => kept.forget(start));
   const remove = useRemoveField(form.key, close);
   const reading = useFieldReading(form.key, field, view?.field.key ?? null);
@@ -75,7 +75,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
   }, []);
 
   function set(part: Partial<Field>) {
-    kept.change({ field: { ...field, ...part } as Field, version, needed });
+    kept.change({ field: { ...field, ...part } as Field, revision, needed });
   }
   function close() {
     kept.close(start);
@@ -84,7 +84,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
   const [first, setFirst] = useState(NO_RULE);
   /** Whether what is wrong may be told: once it was to be stored, or its settings were left. */
   const [told, setTold] = useState(false);
-  function save(anyway = false, onTopOf = version, next = false) {
+  function save(anyway = false, onTopOf = revision, next = false) {
     setTold(true);
     // What was read last may be of what stood there before, so the server is asked all the same.
     if (!view && onAdd && first === NO_RULE && field.label.trim() !== "") {
@@ -95,7 +95,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       return onAdd({ field, needed }, next);
     }
     store.mutate(
-      { field, version: onTopOf, anyway, needed },
+      { field, revision: onTopOf, anyway, needed },
       {
         onSuccess: (stored) => {
           if (first !== NO_RULE && onSay) return onSay(stored.field.key, first);
@@ -108,7 +108,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
     if (view) remove.mutate({ view, anyway });
   }
   function onKeyDown(event: KeyboardEvent) {
-    if (isStoreKey(event) && !store.isPending) save(false, version, event.shiftKey);
+    if (isStoreKey(event) && !store.isPending) save(false, revision, event.shiftKey);
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
   const sections = [
@@ -158,7 +158,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
             },
           ]}
           onChoose={(type) =>
-            kept.change({ field: withType(field, type as FieldType), version, needed })
+            kept.change({ field: withType(field, type as FieldType), revision, needed })
           }
         />
         {form.sheet.sections.length > 0 && (
@@ -207,7 +207,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       </div>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (
-          <Tick checked={needed} onChange={(needed) => kept.change({ field, version, needed })}>
+          <Tick checked={needed} onChange={(needed) => kept.change({ field, revision, needed })}>
             it is required to submit, and warned of on saving
           </Tick>
         )}
@@ -259,7 +259,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         onStore={() => save()}
         onClose={close}
         onKeepMine={(newer) => {
-          kept.change({ field, version: newer, needed });
+          kept.change({ field, revision: newer, needed });
           save(false, newer);
         }}
         asideStore={
@@ -267,7 +267,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
             <Button
               busy={store.isPending}
               title="Ctrl + Shift + Enter"
-              onClick={() => save(false, version, true)}
+              onClick={() => save(false, revision, true)}
             >
               Add it, then the next
             </Button>

@@ -19,7 +19,7 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
     queryKey: ["reading-field", formKey, replaces, field],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/fields/read", {
+        client.POST("/api/v1/forms/{form_key}/fields/read", {
           params: { path: { form_key: formKey } },
           body: { field: { ...field, label: field.label || "Unnamed" } as Field, replaces },
           signal,
@@ -33,7 +33,7 @@ export function useFieldReading(formKey: string, field: Field, replaces: string 
 }
 
 /** A new field may be required from the beginning: then it gets its first rule with it. */
-type Storing = { field: Field; version: number | null; anyway: boolean; needed: boolean };
+type Storing = { field: Field; revision: number | null; anyway: boolean; needed: boolean };
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
 export function useStoreField(formKey: string, onStored: () => void) {
@@ -41,18 +41,18 @@ export function useStoreField(formKey: string, onStored: () => void) {
   const path = { form_key: formKey };
   return useMutation({
     scope: oneByOne(formKey),
-    mutationFn: ({ field, version, anyway, needed }: Storing) =>
-      version === null
+    mutationFn: ({ field, revision, anyway, needed }: Storing) =>
+      revision === null
         ? answer(
-            client.POST("/api/forms/{form_key}/fields", {
+            client.POST("/api/v1/forms/{form_key}/fields", {
               params: { path },
               body: { field, draw_key: field.key === DRAWN, needed },
             }),
           )
         : answer(
-            client.PUT("/api/forms/{form_key}/fields/{field_key}", {
+            client.PUT("/api/v1/forms/{form_key}/fields/{field_key}", {
               params: { path: { ...path, field_key: field.key } },
-              body: { field, version, anyway },
+              body: { field, revision, anyway },
             }),
           ),
     onSuccess: async () => {
@@ -74,10 +74,10 @@ export function useRemoveField(formKey: string, onRemoved: () => void) {
     scope: oneByOne(formKey),
     mutationFn: ({ view, anyway }: { view: FieldView; anyway: boolean }) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/fields/{field_key}", {
+        client.DELETE("/api/v1/forms/{form_key}/fields/{field_key}", {
           params: {
             path: { form_key: formKey, field_key: view.field.key },
-            query: { version: view.version, anyway },
+            query: { revision: view.revision, anyway },
           },
         }),
       ),
@@ -104,7 +104,7 @@ export function useOrderFields(formKey: string) {
     scope: oneByOne(formKey),
     mutationFn: (keys: string[]) =>
       answer(
-        client.PUT("/api/forms/{form_key}/field-order", {
+        client.PUT("/api/v1/forms/{form_key}/field-order", {
           params: { path: { form_key: formKey } },
           body: { keys },
         }),
@@ -132,6 +132,6 @@ export function useOrderFields(formKey: string) {
 export function useChoiceLists() {
   return useQuery({
     queryKey: ["choice-lists"],
-    queryFn: () => answer(client.GET("/api/choice-lists")),
+    queryFn: () => answer(client.GET("/api/v1/choice-lists")),
   });
 }

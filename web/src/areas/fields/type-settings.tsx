@@ -163,7 +163,7 @@ type Reference = Extract<Field, { type: "reference" }>;
 function ReferenceSettings({ field, onChange }: { field: Reference; onChange: Props["onChange"] }) {
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));
   return (

@@ -188,7 +188,7 @@ function CameOfIt({ formKey, file }: { formKey: string; file: RecordFile }) {
       {rows.length > 0 && (
         <>
           <p className="mt-1">
-            <FileLink to={`/api/forms/${formKey}/record-files/${file.id}/refused-file`}>
+            <FileLink to={`/api/v1/forms/${formKey}/record-files/${file.id}/refused-file`}>
               {`Have the refused rows with their reasons, as ${file.kind_label}`}
             </FileLink>
           </p>

@@ -19,7 +19,7 @@ export function useFiles(formKey: string) {
     queryKey: ["record-files", formKey],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/record-files", {
+        client.GET("/api/v1/forms/{form_key}/record-files", {
           params: { path: { form_key: formKey } },
         }),
       ),
@@ -33,7 +33,7 @@ export function useFile(formKey: string, id: number) {
     queryKey: keyOf(formKey, id),
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/record-files/{file_id}", {
+        client.GET("/api/v1/forms/{form_key}/record-files/{file_id}", {
           params: { path: pathOf(formKey, id) },
         }),
       ),
@@ -50,7 +50,7 @@ export function useBringFile(formKey: string, onBrought: (file: RecordFile) => v
     mutationFn: ({ file, encoding }: Brought) => {
       if (file.size > MOST_MEGABYTES * MEGABYTE) throw tooLarge(file);
       return answer(
-        client.POST("/api/forms/{form_key}/record-files", {
+        client.POST("/api/v1/forms/{form_key}/record-files", {
           params: {
             path: { form_key: formKey },
             query: { name: file.name.slice(0, 200), encoding },
@@ -85,7 +85,7 @@ export function usePreview(formKey: string, { id, job }: RecordFile, plan: Plan)
     queryKey: ["record-file-preview", formKey, id, job?.id, job?.state, plan],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/record-files/{file_id}/preview", {
+        client.POST("/api/v1/forms/{form_key}/record-files/{file_id}/preview", {
           params: { path: pathOf(formKey, id) },
           body: plan,
           signal,
@@ -102,7 +102,7 @@ export function useRunFile(formKey: string, id: number) {
   return useMutation({
     mutationFn: async ({ plan, dry }: { plan: Plan; dry: boolean }) => {
       const params = { path: pathOf(formKey, id) };
-      const at = "/api/forms/{form_key}/record-files/{file_id}" as const;
+      const at = "/api/v1/forms/{form_key}/record-files/{file_id}" as const;
       await answer(client.PUT(`${at}/plan`, { params, body: plan }));
       return answer(client.POST(`${at}/run`, { params, body: { dry } }));
     },
@@ -115,7 +115,7 @@ export function useStopFile(formKey: string, id: number) {
   return useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/record-files/{file_id}/stop", {
+        client.POST("/api/v1/forms/{form_key}/record-files/{file_id}/stop", {
           params: { path: pathOf(formKey, id) },
         }),
       ),
@@ -129,7 +129,7 @@ export function useForgetFile(formKey: string, onForgotten: () => void) {
   return useMutation({
     mutationFn: (id: number) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/record-files/{file_id}", {
+        client.DELETE("/api/v1/forms/{form_key}/record-files/{file_id}", {
           params: { path: pathOf(formKey, id) },
         }),
       ),
@@ -146,7 +146,7 @@ export function useRefused(formKey: string, file: RecordFile, offset: number) {
     queryKey: ["record-file-refused", formKey, file.id, file.job?.id, file.came?.rows, offset],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/record-files/{file_id}/refused", {
+        client.GET("/api/v1/forms/{form_key}/record-files/{file_id}/refused", {
           params: { path: pathOf(formKey, file.id), query: { offset } },
         }),
       ),

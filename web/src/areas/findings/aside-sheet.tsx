@@ -22,7 +22,10 @@ export function AsideSheet({ form, finding, open, onOpenChange }: Props) {
   function submit(event: FormEvent) {
     event.preventDefault();
     if (!complete || aside.isPending) return;
-    aside.mutate({ mark: finding.mark, reason }, { onSuccess: () => onOpenChange(false) });
+    aside.mutate(
+      { fingerprint: finding.fingerprint, reason },
+      { onSuccess: () => onOpenChange(false) },
+    );
   }
   return (
     <Sheet title="Set it aside" open={open} onOpenChange={onOpenChange}>

@@ -68,7 +68,7 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
 }
 
 function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
-  const { mark, witness, mend, aside } = finding;
+  const { fingerprint, witness, mend, aside } = finding;
   const navigate = useNavigate();
   const keep = useKeepSeveral(form.key);
   const takeUp = useAside(form.key, form.revision);
@@ -103,7 +103,7 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
         <Button
           look="quiet"
           busy={takeUp.isPending}
-          onClick={() => takeUp.mutate({ mark, reason: null })}
+          onClick={() => takeUp.mutate({ fingerprint, reason: null })}
         >
           Take it up again
         </Button>

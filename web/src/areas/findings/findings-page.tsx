@@ -108,7 +108,7 @@ function Found({ form }: { form: FormView }) {
               <ul>
                 {found.map((one) => (
                   <FindingRow
-                    key={one.mark}
+                    key={one.fingerprint}
                     form={form}
                     finding={one}
                     mayEdit={mayEdit}

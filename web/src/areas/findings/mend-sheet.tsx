@@ -26,7 +26,7 @@ export function MendSheet({ form, finding, open, onOpenChange }: Props) {
       <p className="mt-1 border-l-2 border-thistle pl-3">{finding.mend}</p>
       <Trouble error={mend.error} />
       <div className="mt-4 flex gap-3">
-        <Button look="solid" busy={mend.isPending} onClick={() => mend.mutate(finding.mark)}>
+        <Button look="solid" busy={mend.isPending} onClick={() => mend.mutate(finding.fingerprint)}>
           Make this change
         </Button>
         <Button look="quiet" onClick={() => onOpenChange(false)}>

@@ -18,7 +18,8 @@ export function useFindings(formKey: string, revision: number) {
   return useQuery({
     enabled: mayLook,
     queryKey: keyOf(formKey, revision),
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/findings", { params: path(formKey) })),
+    queryFn: () =>
+      answer(client.GET("/api/v1/forms/{form_key}/findings", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     placeholderData: (before) => before,
   });
@@ -27,7 +28,7 @@ export function useFindings(formKey: string, revision: number) {
 export function useLook(formKey: string, revision: number) {
   return useMutation({
     mutationFn: () =>
-      answer(client.POST("/api/forms/{form_key}/findings", { params: path(formKey) })),
+      answer(client.POST("/api/v1/forms/{form_key}/findings", { params: path(formKey) })),
     onSuccess: (findings) => takeOver(keyOf(formKey, revision), findings),
   });
 }
@@ -35,9 +36,9 @@ export function useLook(formKey: string, revision: number) {
 export function useAside(formKey: string, revision: number) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ mark, reason }: { mark: string; reason: string | null }) => {
-      const params = { path: { form_key: formKey, mark } };
-      const at = "/api/forms/{form_key}/findings/{mark}/aside" as const;
+    mutationFn: ({ fingerprint, reason }: { fingerprint: string; reason: string | null }) => {
+      const params = { path: { form_key: formKey, fingerprint } };
+      const at = "/api/v1/forms/{form_key}/findings/{fingerprint}/aside" as const;
       return answer(
         reason === null
           ? client.DELETE(at, { params })
@@ -56,10 +57,10 @@ export function useMend(formKey: string, onMended: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
     scope: oneByOne(formKey),
-    mutationFn: (mark: string) =>
+    mutationFn: (fingerprint: string) =>
       answer(
-        client.POST("/api/forms/{form_key}/findings/{mark}/mend", {
-          params: { path: { form_key: formKey, mark } },
+        client.POST("/api/v1/forms/{form_key}/findings/{fingerprint}/mend", {
+          params: { path: { form_key: formKey, fingerprint } },
         }),
       ),
     onSuccess: onMended,
@@ -94,7 +95,7 @@ export function useFindingCounts() {
   return useQuery({
     enabled: mayLook,
     queryKey: ["finding-counts"],
-    queryFn: () => answer(client.GET("/api/finding-counts")),
+    queryFn: () => answer(client.GET("/api/v1/finding-counts")),
     refetchInterval: ({ state }) => askedAgain(state.data?.every(({ current }) => current)),
   });
 }

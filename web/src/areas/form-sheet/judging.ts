@@ -32,7 +32,7 @@ export function useJudgement(
   revision: number,
   trial: Attempt,
   touched: string[],
-  stored: { number: number; version: number } | null = null,
+  stored: { number: number; revision: number } | null = null,
 ) {
   const number = stored?.number ?? null;
   const body: Schemas["JudgeBody"] = {
@@ -44,9 +44,9 @@ export function useJudgement(
     event: number === null ? "create" : "update",
   };
   // What is stored counts too: a hold that was lifted, say, makes the record another version.
-  return useJudged(["judgement", formKey, revision, stored?.version ?? 0, body], (signal) =>
+  return useJudged(["judgement", formKey, revision, stored?.revision ?? 0, body], (signal) =>
     answer(
-      client.POST("/api/forms/{form_key}/desk/judge", {
+      client.POST("/api/v1/forms/{form_key}/desk/judge", {
         params: { path: { form_key: formKey } },
         body,
         signal,

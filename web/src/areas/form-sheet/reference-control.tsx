@@ -14,7 +14,7 @@ function useKnown(form: string, asked: { search?: string; number?: string }, ena
     queryKey: ["records", form, "known", asked],
     queryFn: ({ signal }) =>
       answer(
-        client.GET("/api/forms/{form_key}/known-records", {
+        client.GET("/api/v1/forms/{form_key}/known-records", {
           params: { path: { form_key: form }, query: asked },
           signal,
         }),

@@ -10,7 +10,7 @@ export type FormView = Schemas["FormView"];
 export const formQuery = (formKey: string) => ({
   queryKey: ["form", formKey],
   queryFn: () =>
-    answer(client.GET("/api/forms/{form_key}", { params: { path: { form_key: formKey } } })),
+    answer(client.GET("/api/v1/forms/{form_key}", { params: { path: { form_key: formKey } } })),
 });
 
 export function useForm() {
@@ -47,7 +47,7 @@ export function useLiveForm(formKey: string) {
     queryKey: ["state", formKey],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/state", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/v1/forms/{form_key}/state", { params: { path: { form_key: formKey } } }),
       ),
     refetchInterval: LOOKED_AT_EVERY,
   });
@@ -67,7 +67,7 @@ export function useTurns(formKey: string) {
     queryKey: ["history", formKey, "turns"],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/turns", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/v1/forms/{form_key}/turns", { params: { path: { form_key: formKey } } }),
       ),
   });
 }
@@ -82,8 +82,8 @@ export function useTurn(formKey: string, way: "undo" | "redo") {
     mutationFn: () =>
       answer(
         way === "undo"
-          ? client.POST("/api/forms/{form_key}/undo", { params: { path } })
-          : client.POST("/api/forms/{form_key}/redo", { params: { path } }),
+          ? client.POST("/api/v1/forms/{form_key}/undo", { params: { path } })
+          : client.POST("/api/v1/forms/{form_key}/redo", { params: { path } }),
       ),
     onSuccess: ({ what }) =>
       notify({ text: `${way === "undo" ? "Taken back" : "Made again"}: ${what}.` }),

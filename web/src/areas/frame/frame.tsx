@@ -109,7 +109,7 @@ function LostConnection() {
   const reachable = useReachable();
   useQuery({
     queryKey: ["still-there"],
-    queryFn: () => answer(client.GET("/api/session")),
+    queryFn: () => answer(client.GET("/api/v1/session")),
     enabled: !reachable,
     refetchInterval: 2000,
     retry: false,

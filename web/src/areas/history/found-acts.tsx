@@ -114,7 +114,7 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
       {first && first.length > 0 && (
         <p className="mt-3 text-sm text-muted">
           {counted(first.length, "act")} in all, each bound to the one before it; none is ever
-          changed. The mark of the newest: <code className="break-all">{first.mark}</code>
+          changed. The mark of the newest: <code className="break-all">{first.head_hash}</code>
         </p>
       )}
     </>

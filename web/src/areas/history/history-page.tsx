@@ -14,12 +14,12 @@ export function HistoryPage() {
         queryKey={["history", formKey]}
         fetch={(query) =>
           answer(
-            client.GET("/api/forms/{form_key}/history", {
+            client.GET("/api/v1/forms/{form_key}/history", {
               params: { path: { form_key: formKey }, query },
             }),
           )
         }
-        file={`/api/forms/${formKey}/history-file`}
+        file={`/api/v1/forms/${formKey}/history-file`}
       />
     </Page>
   );

@@ -7,7 +7,7 @@ import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useKeptHere } from "../../ui/kept-here";
 import { isStoreKey } from "../../ui/keys";
-import { newMark } from "../../ui/marks";
+import { newIdempotencyKey } from "../../ui/marks";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { SeesRecords } from "../form-sheet/field-control";
@@ -28,7 +28,8 @@ function LinkPage({ embedded }: { embedded: boolean }) {
   const { linkKey = "" } = useParams();
   const form = useQuery({
     queryKey: ["link", linkKey],
-    queryFn: () => answer(client.GET("/api/links/{key}", { params: { path: { key: linkKey } } })),
+    queryFn: () =>
+      answer(client.GET("/api/v1/links/{key}", { params: { path: { key: linkKey } } })),
     retry: mayRetry,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -71,19 +72,19 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
     event: "create",
   };
   const judgement = useJudged(["link", form.key, "judgement", form.release, body], (signal) =>
-    answer(client.POST("/api/links/{key}/judge", { params: { path }, body, signal })),
+    answer(client.POST("/api/v1/links/{key}/judge", { params: { path }, body, signal })),
   );
   const send = useMutation({
-    mutationFn: async (sent_as: string) =>
+    mutationFn: async (idempotency_key: string) =>
       answer(
-        client.POST("/api/links/{key}/records", {
+        client.POST("/api/v1/links/{key}/records", {
           params: { path },
           body: {
             values: trial.values,
             reasons: trial.reasons,
             proposals_applied: trial.applied,
             solution: form.puzzle ? await puzzle.solution() : "",
-            sent_as,
+            idempotency_key,
           },
         }),
       ),
@@ -109,7 +110,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
   function press() {
     if (send.isPending) return;
     state.press("submit");
-    send.mutate(newMark());
+    send.mutate(newIdempotencyKey());
   }
   function onKeyDown(event: KeyboardEvent) {
     if (isStoreKey(event)) press();

@@ -6,7 +6,9 @@ import { answer, client } from "../../api/client";
 import { Solution } from "./solution";
 
 async function solved(key: string): Promise<string> {
-  const puzzle = await answer(client.GET("/api/links/{key}/puzzle", { params: { path: { key } } }));
+  const puzzle = await answer(
+    client.GET("/api/v1/links/{key}/puzzle", { params: { path: { key } } }),
+  );
   const { algorithm, challenge, salt, maxNumber } = puzzle;
   const found = await solveChallengeWorkers(
     () => new Solver(),

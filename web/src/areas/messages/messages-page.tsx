@@ -74,12 +74,12 @@ type OpenedProps = { form: FormView; template: Template; onClose: () => void };
 function Opened({ form, template, onClose }: OpenedProps) {
   const notify = useNotify();
   const again = useStoreTemplate(form.key, () => {});
-  const remove = useRemoveTemplate(form.key, ({ name, on, reading }) => {
+  const remove = useRemoveTemplate(form.key, ({ name, enabled, reading }) => {
     onClose();
-    const entry = { name, on, message: reading.message, clauses: null };
+    const entry = { name, enabled, message: reading.message, clauses: null };
     notify({
       text: `“${name}” is taken out.`,
-      undo: () => again.mutate({ entry, id: null, version: 0 }),
+      undo: () => again.mutate({ entry, id: null, revision: 0 }),
     });
   });
   return (
@@ -98,7 +98,7 @@ function Opened({ form, template, onClose }: OpenedProps) {
 type RowProps = { template: Template; receivers: Option[]; onOpen: () => void };
 
 function Row({ template, receivers, onOpen }: RowProps) {
-  const { name, on, reading, changed_at, changed_by } = template;
+  const { name, enabled, reading, changed_at, changed_by } = template;
   const { occasions, subject, to } = reading.message;
   return (
     <div className="flex items-start gap-4 py-3">
@@ -107,7 +107,7 @@ function Row({ template, receivers, onOpen }: RowProps) {
           <button type="button" className="text-left hover:text-thistle" onClick={onOpen}>
             {name}
           </button>
-          {!on && <span className="ml-2 text-base text-muted">not sent</span>}
+          {!enabled && <span className="ml-2 text-base text-muted">not sent</span>}
         </h3>
         <p>
           When a record has been {anyOccasion(occasions)}
@@ -119,7 +119,7 @@ function Row({ template, receivers, onOpen }: RowProps) {
           )}
           , to {receiverWords(to, receivers) || "nobody"}: “{subject}”
         </p>
-        {[...reading.problems, ...reading.not_yet].length > 0 && on && (
+        {[...reading.problems, ...reading.not_yet].length > 0 && enabled && (
           <p className="text-madder">
             {[...reading.problems, ...reading.not_yet].map(({ message }) => message).join(" ")}
           </p>

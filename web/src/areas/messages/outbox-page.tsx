@@ -24,7 +24,7 @@ export function OutboxPage() {
   const rightsIn = useRightsIn();
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const watched = (forms.data ?? []).filter(({ key }) => rightsIn(key).includes("watch"));
   return (

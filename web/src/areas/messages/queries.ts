@@ -16,7 +16,7 @@ const of = (formKey: string) => ({ params: { path: { form_key: formKey } } });
 export function useTemplates(formKey: string) {
   return useQuery({
     queryKey: ["messages", formKey],
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/messages", of(formKey))),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/messages", of(formKey))),
   });
 }
 
@@ -26,7 +26,7 @@ export function useTemplateReading(formKey: string, entry: Entry) {
     queryKey: ["messages", formKey, "reading", entry],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/messages/read", {
+        client.POST("/api/v1/forms/{form_key}/messages/read", {
           ...of(formKey),
           body: entry,
           signal,
@@ -44,7 +44,7 @@ export function usePreview(formKey: string, entry: Entry, shown: Shown | null) {
     queryKey: ["messages", formKey, "preview", entry, shown],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/messages/preview", {
+        client.POST("/api/v1/forms/{form_key}/messages/preview", {
           ...of(formKey),
           body: { ...entry, ...(shown as Shown) },
           signal,
@@ -57,18 +57,18 @@ export function usePreview(formKey: string, entry: Entry, shown: Shown | null) {
   });
 }
 
-type Storing = { entry: Entry; id: number | null; version: number };
+type Storing = { entry: Entry; id: number | null; revision: number };
 
 export function useStoreTemplate(formKey: string, onStored: () => void) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ entry, id, version }: Storing) =>
+    mutationFn: ({ entry, id, revision }: Storing) =>
       id === null
-        ? answer(client.POST("/api/forms/{form_key}/messages", { ...of(formKey), body: entry }))
+        ? answer(client.POST("/api/v1/forms/{form_key}/messages", { ...of(formKey), body: entry }))
         : answer(
-            client.PUT("/api/forms/{form_key}/messages/{template_id}", {
+            client.PUT("/api/v1/forms/{form_key}/messages/{template_id}", {
               params: { path: { form_key: formKey, template_id: id } },
-              body: { ...entry, version },
+              body: { ...entry, revision },
             }),
           ),
     onSuccess: async () => {
@@ -83,10 +83,10 @@ export function useRemoveTemplate(formKey: string, onRemoved: (template: Templat
   return useMutation({
     mutationFn: async (template: Template) => {
       await answer(
-        client.DELETE("/api/forms/{form_key}/messages/{template_id}", {
+        client.DELETE("/api/v1/forms/{form_key}/messages/{template_id}", {
           params: {
             path: { form_key: formKey, template_id: template.id },
-            query: { version: template.version },
+            query: { revision: template.revision },
           },
         }),
       );
@@ -107,7 +107,7 @@ export function useOutbox(formKey: string, asked: OutboxAsked) {
     queryKey: ["outbox", formKey, asked],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/outbox", {
+        client.GET("/api/v1/forms/{form_key}/outbox", {
           params: { path: { form_key: formKey }, query: asked },
         }),
       ),
@@ -123,7 +123,7 @@ export function useWhole(formKey: string, id: number) {
     queryKey: ["outbox", formKey, "whole", id],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/outbox/{message_id}", {
+        client.GET("/api/v1/forms/{form_key}/outbox/{message_id}", {
           params: { path: { form_key: formKey, message_id: id } },
         }),
       ),
@@ -135,7 +135,7 @@ export function useSendAgain(formKey: string) {
   return useMutation({
     mutationFn: (id: number) =>
       answer(
-        client.POST("/api/forms/{form_key}/outbox/{message_id}/again", {
+        client.POST("/api/v1/forms/{form_key}/outbox/{message_id}/again", {
           params: { path: { form_key: formKey, message_id: id } },
         }),
       ),
@@ -146,7 +146,7 @@ export function useSendAgain(formKey: string) {
 export function useBox(me: string, offset: number) {
   return useQuery({
     queryKey: ["box", me, offset],
-    queryFn: () => answer(client.GET("/api/box", { params: { query: { offset } } })),
+    queryFn: () => answer(client.GET("/api/v1/box", { params: { query: { offset } } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -155,6 +155,6 @@ export function useMail(me: string, id: number) {
   return useQuery({
     queryKey: ["box", me, "mail", id],
     queryFn: () =>
-      answer(client.GET("/api/box/{delivery_id}", { params: { path: { delivery_id: id } } })),
+      answer(client.GET("/api/v1/box/{delivery_id}", { params: { path: { delivery_id: id } } })),
   });
 }

@@ -11,7 +11,7 @@ import type { Receiver } from "./queries";
 export function useReceivers(form: FormView): Option[] {
   const people = useQuery({
     queryKey: ["colleagues"],
-    queryFn: () => answer(client.GET("/api/colleagues")),
+    queryFn: () => answer(client.GET("/api/v1/colleagues")),
   });
   return [
     { value: "submitter", label: "who submitted it" },

@@ -34,7 +34,7 @@ type Props = {
 
 const NEW: Entry = {
   name: "",
-  on: true,
+  enabled: true,
   clauses: null,
   message: {
     occasions: ["submitted"],
@@ -48,15 +48,15 @@ const NEW: Entry = {
   },
 };
 
-function entryOf({ name, on, reading }: Template): Entry {
-  return { name, on, message: reading.message, clauses: reading.clauses };
+function entryOf({ name, enabled, reading }: Template): Entry {
+  return { name, enabled, message: reading.message, clauses: reading.clauses };
 }
 
 export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
   const stored = template ? entryOf(template) : NEW;
   const kept = useKept<Entry>(`message:${form.key}:${template?.id ?? "new"}`, stored);
   const entry = kept.value;
-  const [version, setVersion] = useState(template?.version ?? 0);
+  const [revision, setRevision] = useState(template?.revision ?? 0);
   const receivers = useReceivers(form);
   const reading = useTemplateReading(form.key, entry).data;
   const store = useStoreTemplate(form.key, () => {
@@ -66,8 +66,8 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
   const message = entry.message as Message;
   const set = (part: Partial<Entry>) => kept.change({ ...entry, ...part });
   const put = (part: Partial<Message>) => set({ message: { ...message, ...part } });
-  const save = () => store.mutate({ entry, id: template?.id ?? null, version });
-  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
+  const save = () => store.mutate({ entry, id: template?.id ?? null, revision });
+  const newer = store.error instanceof Refused ? store.error.problem.revision : undefined;
   const [asking, setAsking] = useState(false);
   const asked = asking || message.condition !== "" || entry.clauses !== null;
   const first = form.fields[0];
@@ -189,7 +189,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
             />
           </label>
           <PlaceMenu label="Put a value into the text" offers={offers} onChoose={text.putIn} />
-          <Tick checked={entry.on ?? true} onChange={(on) => set({ on })}>
+          <Tick checked={entry.enabled ?? true} onChange={(enabled) => set({ enabled })}>
             it is sent (otherwise it is kept, and not sent)
           </Tick>
         </div>
@@ -214,7 +214,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
       <div className="mt-3">
         <Trouble error={store.error} />
         {newer && (
-          <Button className="mt-2" onClick={() => setVersion(newer)}>
+          <Button className="mt-2" onClick={() => setRevision(newer)}>
             Keep mine and put it on top
           </Button>
         )}

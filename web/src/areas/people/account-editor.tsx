@@ -25,7 +25,7 @@ export function AccountEditor({ account, onClose }: Props) {
     mutationFn: () => {
       const { shown_name, email, role, manages_people, open, form_roles } = draft;
       const body = { shown_name, email, role, manages_people, open, form_roles };
-      return answer(client.PUT("/api/people/{name}", { params: { path }, body }));
+      return answer(client.PUT("/api/v1/people/{name}", { params: { path }, body }));
     },
     onSuccess: async () => {
       await refresh();
@@ -95,7 +95,7 @@ type RolesProps = {
 function FormRoles({ roles, onChange }: RolesProps) {
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   }).data;
   const left = forms?.filter(({ key }) => !(key in roles)) ?? [];
   return (
@@ -159,7 +159,7 @@ function Reset({ account }: { account: Account }) {
   const reset = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/people/{name}/password", {
+        client.POST("/api/v1/people/{name}/password", {
           params: { path: { name: account.name } },
           body: { password },
         }),
@@ -199,10 +199,10 @@ function TheirSessions({ account }: { account: Account }) {
   const path = { name: account.name };
   const sessions = useQuery({
     queryKey,
-    queryFn: () => answer(client.GET("/api/people/{name}/sessions", { params: { path } })),
+    queryFn: () => answer(client.GET("/api/v1/people/{name}/sessions", { params: { path } })),
   });
   const end = useMutation({
-    mutationFn: () => answer(client.DELETE("/api/people/{name}/sessions", { params: { path } })),
+    mutationFn: () => answer(client.DELETE("/api/v1/people/{name}/sessions", { params: { path } })),
     onSettled: () => queries.invalidateQueries({ queryKey }),
   });
   const count = sessions.data?.length ?? 0;

@@ -22,7 +22,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
   const make = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/people", {
+        client.POST("/api/v1/people", {
           body: { name, shown_name, email, role, manages_people, password },
         }),
       ),

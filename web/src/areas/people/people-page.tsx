@@ -21,7 +21,7 @@ export function PeoplePage() {
   const mayManage = useMay("manage_people");
   const accounts = useQuery({
     queryKey: ["accounts"],
-    queryFn: () => answer(client.GET("/api/people")),
+    queryFn: () => answer(client.GET("/api/v1/people")),
     enabled: mayManage,
   });
   const [{ search }, ask] = useAddress(USUAL);
@@ -147,8 +147,8 @@ function Log() {
       {open && (
         <FoundActs
           queryKey={["accounts", "log"]}
-          fetch={(query) => answer(client.GET("/api/people-log", { params: { query } }))}
-          file="/api/people-log-file"
+          fetch={(query) => answer(client.GET("/api/v1/people-log", { params: { query } }))}
+          file="/api/v1/people-log-file"
         />
       )}
     </section>

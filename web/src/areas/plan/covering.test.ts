@@ -3,7 +3,7 @@ import type { FormView } from "../form/form";
 import { coveringOf } from "./covering";
 
 const line = (key: string, rules: string[], cases: string[]) => ({
-  ...{ key, text: key, rules, cases, version: 1 },
+  ...{ key, text: key, rules, cases, revision: 1 },
 });
 const rule = (key: string) => ({ rule: { key } }) as FormView["rules"][number];
 

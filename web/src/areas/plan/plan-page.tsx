@@ -102,7 +102,7 @@ function NewLine({ form }: { form: FormView }) {
     scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/plan", {
+        client.POST("/api/v1/forms/{form_key}/plan", {
           params: { path: { form_key: form.key } },
           body: { text, rules: [], cases: [] },
         }),
@@ -148,14 +148,14 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
     scope: oneByOne(form.key),
     mutationFn: (part: { text?: string; rules?: string[]; cases?: string[] }) =>
       answer(
-        client.PUT("/api/forms/{form_key}/plan/{line_key}", {
+        client.PUT("/api/v1/forms/{form_key}/plan/{line_key}", {
           params: { path },
           body: {
             text: line.text,
             rules: line.rules,
             cases: line.cases,
             ...part,
-            version: line.version,
+            revision: line.revision,
           },
         }),
       ),
@@ -166,8 +166,8 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
     scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
-        client.DELETE("/api/forms/{form_key}/plan/{line_key}", {
-          params: { path, query: { version: line.version } },
+        client.DELETE("/api/v1/forms/{form_key}/plan/{line_key}", {
+          params: { path, query: { revision: line.revision } },
         }),
       ),
     onSettled: refresh,

@@ -12,13 +12,13 @@ export function useTieToPlan(form: FormView) {
     scope: oneByOne(form.key),
     mutationFn: ({ line, rule }: { line: PlanLine; rule: string }) =>
       answer(
-        client.PUT("/api/forms/{form_key}/plan/{line_key}", {
+        client.PUT("/api/v1/forms/{form_key}/plan/{line_key}", {
           params: { path: { form_key: form.key, line_key: line.key } },
           body: {
             text: line.text,
             rules: [...line.rules, rule],
             cases: line.cases,
-            version: line.version,
+            revision: line.revision,
           },
         }),
       ),

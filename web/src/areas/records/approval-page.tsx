@@ -30,7 +30,7 @@ export function ApprovalPage() {
     queryKey: ["records", formKey, "to-approve", offset],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/records", {
+        client.GET("/api/v1/forms/{form_key}/records", {
           params: {
             path: { form_key: formKey },
             query: { state: "submitted", order: "number", offset },
@@ -73,7 +73,7 @@ export function ApprovalPage() {
     to?: string | null,
   ) {
     decide.mutate(
-      { act, records: some.map(({ number, version }) => ({ number, version })), remark, to },
+      { act, records: some.map(({ number, revision }) => ({ number, revision })), remark, to },
       {
         onSuccess: () => {
           setChosen([]);

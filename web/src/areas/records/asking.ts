@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 
 type Summary = Schemas["RecordSummary"];
 export type Listing = NonNullable<
-  import("../../api/schema").paths["/api/forms/{form_key}/records"]["get"]["parameters"]["query"]
+  import("../../api/schema").paths["/api/v1/forms/{form_key}/records"]["get"]["parameters"]["query"]
 >;
 export const STATES: Summary["state"][] = ["saved", "submitted", "approved", "sent_back"];
 export const STATE_WORDS: Record<Summary["state"], string> = {
@@ -109,7 +109,7 @@ export function fileAddress(
       .filter((one) => one !== undefined && one !== null && one !== "")
       .map((one) => [name, String(one)]),
   );
-  return `/api/forms/${formKey}/record-file?${new URLSearchParams(parts)}`;
+  return `/api/v1/forms/${formKey}/record-file?${new URLSearchParams(parts)}`;
 }
 
 /** The parts of what is asked that stand under “further filters”. */

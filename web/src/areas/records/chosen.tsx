@@ -28,7 +28,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
   const decide = useDecide(formKey);
   const [sending, setSending] = useState(false);
   function act(what: "approve" | "send_back", remark = "", to: string | null = null) {
-    const records = chosen.map(({ number, version }) => ({ number, version }));
+    const records = chosen.map(({ number, revision }) => ({ number, revision }));
     decide.mutate(
       { act: what, records, remark, to },
       {

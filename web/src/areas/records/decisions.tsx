@@ -29,9 +29,9 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
   const takeBack = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/records/{number}/take-back", {
+        client.POST("/api/v1/forms/{form_key}/records/{number}/take-back", {
           params: { path: { form_key: formKey, number: record.number } },
-          body: { version: record.version },
+          body: { revision: record.revision },
         }),
       ),
     onSuccess: (stored) => {
@@ -42,9 +42,9 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
   });
   const refused = decide.data?.find(({ done }) => !done);
   function act(what: "approve" | "send_back", remark = "", to: string | null = null) {
-    const { number, version } = record;
+    const { number, revision } = record;
     decide.mutate(
-      { act: what, records: [{ number, version }], remark, to },
+      { act: what, records: [{ number, revision }], remark, to },
       {
         onSuccess: ([came]) => {
           if (!came?.done) return;

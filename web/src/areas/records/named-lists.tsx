@@ -16,14 +16,14 @@ export function NamedLists({ formKey, asked, onAsk }: Props) {
   const path = { form_key: formKey };
   const lists = useQuery({
     queryKey,
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/lists", { params: { path } })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/lists", { params: { path } })),
   });
   const [name, setName] = useState("");
   const refresh = () => queries.invalidateQueries({ queryKey });
   const keep = useMutation({
     mutationFn: () =>
       answer(
-        client.PUT("/api/forms/{form_key}/lists", {
+        client.PUT("/api/v1/forms/{form_key}/lists", {
           params: { path },
           body: { name: name.trim(), asked: new URLSearchParams(asked).toString() },
         }),
@@ -36,7 +36,7 @@ export function NamedLists({ formKey, asked, onAsk }: Props) {
   const forget = useMutation({
     mutationFn: (gone: string) =>
       answer(
-        client.DELETE("/api/forms/{form_key}/lists/{name}", {
+        client.DELETE("/api/v1/forms/{form_key}/lists/{name}", {
           params: { path: { ...path, name: gone } },
         }),
       ),

@@ -8,14 +8,16 @@ export type Desk = Schemas["DeskFormView"];
 export const deskQuery = (formKey: string) => ({
   queryKey: ["desk", formKey],
   queryFn: () =>
-    answer(client.GET("/api/forms/{form_key}/desk", { params: { path: { form_key: formKey } } })),
+    answer(
+      client.GET("/api/v1/forms/{form_key}/desk", { params: { path: { form_key: formKey } } }),
+    ),
 });
 
 export const recordQuery = (formKey: string, number: string) => ({
   queryKey: ["record", formKey, number],
   queryFn: () =>
     answer(
-      client.GET("/api/forms/{form_key}/records/{number}", {
+      client.GET("/api/v1/forms/{form_key}/records/{number}", {
         params: { path: { form_key: formKey, number: Number(number) } },
       }),
     ),
@@ -25,7 +27,7 @@ export const recordQuery = (formKey: string, number: string) => ({
 export function useColleagues() {
   return useQuery({
     queryKey: ["colleagues"],
-    queryFn: () => answer(client.GET("/api/colleagues")),
+    queryFn: () => answer(client.GET("/api/v1/colleagues")),
     staleTime: 60_000,
   });
 }
@@ -42,7 +44,7 @@ export function useDecide(formKey: string) {
   return useMutation({
     mutationFn: (body: Schemas["ApprovalBody"]) =>
       answer(
-        client.POST("/api/forms/{form_key}/decisions", {
+        client.POST("/api/v1/forms/{form_key}/decisions", {
           params: { path: { form_key: formKey } },
           body,
         }),

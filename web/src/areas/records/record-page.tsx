@@ -11,7 +11,7 @@ import { counted } from "../../ui/counts";
 import { focusSoon, useFocusedFirst } from "../../ui/focus";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
-import { newMark } from "../../ui/marks";
+import { newIdempotencyKey } from "../../ui/marks";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
@@ -53,18 +53,18 @@ export function RecordPage() {
 }
 
 type Kept = Attempt & {
-  version: number | null;
+  revision: number | null;
   /** What the record held when it was opened here. */
   opened?: Values;
 };
 
 function keptOf(record: Record_ | null, desk: Desk): Kept {
-  if (!record) return { ...attemptWith(desk.sheet.starting), version: null };
+  if (!record) return { ...attemptWith(desk.sheet.starting), revision: null };
   const reasons = Object.fromEntries(
     Object.entries(record.reasons).map(([rule, { text, basis }]) => [rule, { text, basis }]),
   );
-  const { values, version, proposals_applied: applied } = record;
-  return { values, reasons, applied, version, opened: values };
+  const { values, revision, proposals_applied: applied } = record;
+  return { values, reasons, applied, revision, opened: values };
 }
 
 function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
@@ -72,12 +72,12 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const kept = useKept<Kept>(`entry:${desk.key}:${record?.number ?? NEW}`, start);
   const mayWrite = useMay("write_records");
   const readOnly = !mayWrite || record?.state === "submitted" || record?.state === "approved";
-  const { version, opened, ...typed } = kept.value;
+  const { revision, opened, ...typed } = kept.value;
   // A record at rest shows what is stored, whatever was being typed when it came to rest.
   const stranded = readOnly && kept.dirty;
-  const { version: _version, opened: _opened, ...asStored } = start;
+  const { revision: _revision, opened: _opened, ...asStored } = start;
   const trial = stranded ? asStored : typed;
-  const newer = record !== null && !kept.dirty && record.version > (version ?? 0);
+  const newer = record !== null && !kept.dirty && record.revision > (revision ?? 0);
   useEffect(() => {
     // While nothing was changed here, it follows what is stored.
     if (newer) kept.forget(start);
@@ -96,17 +96,22 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   function press(moment: "save" | "submit", approve = false) {
     state.press(moment);
     const { values, reasons, applied: proposals_applied } = trial;
-    const body = { values, reasons, proposals_applied, version };
-    store.mutate({ ...body, submit: moment === "submit", approve, sent_as: newMark() });
+    const body = { values, reasons, proposals_applied, revision };
+    store.mutate({
+      ...body,
+      submit: moment === "submit",
+      approve,
+      idempotency_key: newIdempotencyKey(),
+    });
   }
-  async function settle({ values, version, allTheirs }: Settled) {
+  async function settle({ values, revision, allTheirs }: Settled) {
     store.reset();
     const newest = await queries.fetchQuery({
       ...recordQuery(desk.key, String(record?.number)),
       staleTime: 0,
     });
     if (allTheirs) kept.forget(keptOf(newest, desk));
-    else kept.change((before) => ({ ...before, values, version, opened: newest.values }));
+    else kept.change((before) => ({ ...before, values, revision, opened: newest.values }));
     focusSoon(() => document.getElementById("main"), true);
   }
   function onKeyDown(event: KeyboardEvent) {
@@ -123,7 +128,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     record !== null &&
     !readOnly &&
     kept.dirty &&
-    (problem?.type.endsWith("changed-meanwhile") || record.values_version > (version ?? 0));
+    (problem?.type.endsWith("changed-meanwhile") || record.values_revision > (revision ?? 0));
   const mended =
     refused &&
     state.pressed !== null &&
@@ -179,7 +184,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       {!record && !readOnly && (
         <Starters
           starters={desk.sheet.starters}
-          onBegin={(values) => kept.change({ ...attemptWith(values), version: null })}
+          onBegin={(values) => kept.change({ ...attemptWith(values), revision: null })}
         />
       )}
       {!readOnly && bar}
@@ -268,12 +273,12 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
     mutationFn: (body: Schemas["SaveBody"]) =>
       record
         ? answer(
-            client.PUT("/api/forms/{form_key}/records/{number}", {
+            client.PUT("/api/v1/forms/{form_key}/records/{number}", {
               params: { path: { ...path, number: record.number } },
               body,
             }),
           )
-        : answer(client.POST("/api/forms/{form_key}/records", { params: { path }, body })),
+        : answer(client.POST("/api/v1/forms/{form_key}/records", { params: { path }, body })),
     // Sent again with its mark, what had arrived already is not stored twice.
     retry: mayRetry,
     retryDelay: 1500,
@@ -281,9 +286,11 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
       forget(keptOf(stored, desk));
       await takeOver(["record", desk.key, String(stored.number)], stored);
       refresh();
-      const broken = stored.breaches.length;
+      const violated = stored.breaches.length;
       const breaks =
-        broken > 0 ? ` ${counted(broken, "rule")} ${broken === 1 ? "is" : "are"} broken.` : "";
+        violated > 0
+          ? ` ${counted(violated, "rule")} ${violated === 1 ? "is" : "are"} violated.`
+          : "";
       const words = stored.state === "saved" ? "saved" : STATE_WORDS[stored.state];
       const state = stored.on_hold ? `${words}, and on hold` : words;
       notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
@@ -297,11 +304,11 @@ function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => voi
   const refresh = useRefreshLists();
   const notify = useNotify();
   return useMutation({
-    mutationFn: ({ number, version }: Record_) =>
+    mutationFn: ({ number, revision }: Record_) =>
       answer(
-        client.POST("/api/forms/{form_key}/records/{number}/lift-hold", {
+        client.POST("/api/v1/forms/{form_key}/records/{number}/lift-hold", {
           params: { path: { form_key: desk.key, number } },
-          body: { version },
+          body: { revision },
         }),
       ),
     onSuccess: async (stored) => {

@@ -38,7 +38,7 @@ export function RecordsPage() {
     queryKey: ["records", formKey, query],
     queryFn: ({ signal }) =>
       answer(
-        client.GET("/api/forms/{form_key}/records", {
+        client.GET("/api/v1/forms/{form_key}/records", {
           params: { path: { form_key: formKey }, query },
           signal,
         }),
@@ -198,7 +198,7 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
               </span>
               {record.breaches.length > 0 && (
                 <span className="text-sm text-muted">
-                  broken: {record.breaches.map((name) => `“${name}”`).join(", ")}
+                  violated: {record.breaches.map((name) => `“${name}”`).join(", ")}
                 </span>
               )}
             </td>

@@ -11,7 +11,7 @@ import { changedBy, type Difference } from "./versions";
 type Side = "mine" | "theirs";
 export type Settled = {
   values: Values;
-  version: number;
+  revision: number;
   /** Whether all of it is what is stored. */
   allTheirs: boolean;
 };
@@ -30,7 +30,7 @@ function useDifferences(formKey: string, number: number, values: Values) {
     queryKey: ["record", formKey, String(number), "differences", values],
     queryFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/records/{number}/differences", {
+        client.POST("/api/v1/forms/{form_key}/records/{number}/differences", {
           params: { path: { form_key: formKey, number } },
           body: { values },
         }),
@@ -79,7 +79,7 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
     if (there) box.current?.focus();
   }, [there]);
   if (!stored.data) return <Trouble error={stored.error} />;
-  const { differences, version, changed_at } = stored.data;
+  const { differences, revision, changed_at } = stored.data;
   const who = stored.data.changed_by ?? "Somebody";
   const sideOf = (one: Difference): Side =>
     chosen[one.field] ?? (changedBy(one, values, opened) === "theirs" ? "theirs" : "mine");
@@ -92,7 +92,7 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
         ...values,
         ...Object.fromEntries(taken.map(({ field, value }) => [field, value as Entered])),
       },
-      version,
+      revision,
       allTheirs: taken.length === differences.length,
     });
   }

@@ -37,7 +37,7 @@ export function Behind({ formKey, what, of, found, stale }: Props) {
   const keep = useKeepRecords(formKey);
   if (found.count === 0) return null;
   const first = found.numbers.slice(0, KEPT_AT_ONCE);
-  const file = `/api/forms/${formKey}/weighing-file?what=${what}&of=${of}`;
+  const file = `/api/v1/forms/${formKey}/weighing-file?what=${what}&of=${of}`;
   return (
     <details
       open={open}
@@ -96,7 +96,7 @@ function useKeepRecords(formKey: string) {
   return useMutation({
     mutationFn: (numbers: number[]) =>
       answer(
-        client.POST("/api/forms/{form_key}/record-cases", {
+        client.POST("/api/v1/forms/{form_key}/record-cases", {
           params: { path: { form_key: formKey } },
           body: { numbers, suite: "Stored records" },
         }),

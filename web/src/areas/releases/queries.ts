@@ -14,7 +14,9 @@ export function useReleases(formKey: string, newest: number) {
     queryKey: ["releases", formKey, newest],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/releases", { params: { path: { form_key: formKey } } }),
+        client.GET("/api/v1/forms/{form_key}/releases", {
+          params: { path: { form_key: formKey } },
+        }),
       ),
     placeholderData: (before) => before,
   });
@@ -32,7 +34,7 @@ export function useChanges(
     queryKey: ["release-changes", formKey, before ?? `draft ${revision}`, after ?? revision, after],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/changes", {
+        client.GET("/api/v1/forms/{form_key}/changes", {
           params: { path: { form_key: formKey }, query: { before, after } },
         }),
       ),
@@ -47,7 +49,7 @@ export function useRelease(formKey: string, then: () => void) {
   return useMutation({
     mutationFn: (body: Schemas["NewRelease"]) =>
       answer(
-        client.POST("/api/forms/{form_key}/releases", {
+        client.POST("/api/v1/forms/{form_key}/releases", {
           params: { path: { form_key: formKey } },
           body,
         }),
@@ -76,7 +78,7 @@ export function useWithdraw(formKey: string, then: () => void) {
   return useMutation({
     mutationFn: ({ number, why }: { number: number; why: string }) =>
       answer(
-        client.POST("/api/forms/{form_key}/releases/{number}/withdraw", {
+        client.POST("/api/v1/forms/{form_key}/releases/{number}/withdraw", {
           params: { path: { form_key: formKey, number } },
           body: { why },
         }),
@@ -99,7 +101,7 @@ export function useReleaseWork(formKey: string, mayRelease: boolean) {
     queryKey: ["release-work", formKey],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/release-work", {
+        client.GET("/api/v1/forms/{form_key}/release-work", {
           params: { path: { form_key: formKey } },
         }),
       ),

@@ -104,13 +104,13 @@ function useWeighing(form: FormView, again: number | null) {
   const weighing = useQuery({
     queryKey,
     queryFn: () =>
-      answer(client.GET("/api/forms/{form_key}/weighing", { params: { path, query } })),
+      answer(client.GET("/api/v1/forms/{form_key}/weighing", { params: { path, query } })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     enabled: form.release !== null,
   });
   const weigh = useMutation({
     mutationFn: () =>
-      answer(client.POST("/api/forms/{form_key}/weighing", { params: { path, query } })),
+      answer(client.POST("/api/v1/forms/{form_key}/weighing", { params: { path, query } })),
     onSettled: () => queries.invalidateQueries({ queryKey }),
   });
   const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };
@@ -147,7 +147,7 @@ function useOutlook(form: FormView, again: number | null, weighing: string | und
     queryKey: ["releasing", form.key, form.revision, form.release?.number, again],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/releasing", {
+        client.GET("/api/v1/forms/{form_key}/releasing", {
           params: { path: { form_key: form.key }, query: again === null ? {} : { again } },
         }),
       ),
@@ -186,7 +186,7 @@ function Wish({ form, again, outlook }: WishProps) {
     navigate(`/forms/${form.key}/releases`);
   });
   const grave = outlook.known.filter(isGrave);
-  const knows = grave.every(({ mark }) => acknowledged.includes(mark ?? ""));
+  const knows = grave.every(({ fingerprint }) => acknowledged.includes(fingerprint ?? ""));
   const unsettled = outlook.known.some(({ settled }) => settled === false);
   const lacking = [
     note.trim().length < SHORTEST_NOTE && "what changed, and why",
@@ -200,7 +200,7 @@ function Wish({ form, again, outlook }: WishProps) {
     if (!complete || release.isPending) return;
     const from = since.later ? `${since.day} ${since.clock}` : null;
     release.mutate(
-      { note, again, since: from, knowing: outlook.mark },
+      { note, again, since: from, knowing: outlook.fingerprint },
       {
         onError: (error) => {
           if (error instanceof Refused) queries.invalidateQueries({ queryKey: ["releasing"] });
@@ -327,12 +327,16 @@ function Acknowledge({ concerns, acknowledged, onChange }: AcknowledgeProps) {
   return (
     <fieldset className="mt-3 border-l-4 border-ochre pl-3">
       <legend className="sr-only">Concerns to acknowledge</legend>
-      {concerns.map(({ mark = "", says }) => (
+      {concerns.map(({ fingerprint = "", says }) => (
         <Tick
-          key={mark}
-          checked={acknowledged.includes(mark)}
+          key={fingerprint}
+          checked={acknowledged.includes(fingerprint)}
           onChange={(next) =>
-            onChange(next ? [...acknowledged, mark] : acknowledged.filter((one) => one !== mark))
+            onChange(
+              next
+                ? [...acknowledged, fingerprint]
+                : acknowledged.filter((one) => one !== fingerprint),
+            )
           }
         >
           I acknowledge: {says}

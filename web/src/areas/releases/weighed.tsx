@@ -97,7 +97,11 @@ function ByRule({ rules, records, ...shown }: ByRuleProps) {
         {rules.map((one) => {
           const of = `of ${writtenNumber(records)}`;
           const said = [
-            ["newly", "bg-madder/60", `newly violated by ${written(one.newly)} ${of}${stopsIn(one)}`],
+            [
+              "newly",
+              "bg-madder/60",
+              `newly violated by ${written(one.newly)} ${of}${stopsIn(one)}`,
+            ],
             [
               "harder",
               "bg-ochre/60",

@@ -22,12 +22,13 @@ export function WeighingPage() {
   const path = { form_key: formKey };
   const weighing = useQuery({
     queryKey,
-    queryFn: () => answer(client.GET("/api/forms/{form_key}/weighing", { params: { path } })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/weighing", { params: { path } })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     placeholderData: (before) => before,
   });
   const weigh = useMutation({
-    mutationFn: () => answer(client.POST("/api/forms/{form_key}/weighing", { params: { path } })),
+    mutationFn: () =>
+      answer(client.POST("/api/v1/forms/{form_key}/weighing", { params: { path } })),
     // Known at once to be under way: from then on it is asked for until it is done.
     onSuccess: (job) =>
       takeOver<Schemas["ImpactStateView"]>(queryKey, (before) => ({

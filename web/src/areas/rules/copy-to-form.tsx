@@ -22,7 +22,7 @@ type Props = {
 export function CopyToForm({ form, rule, called, open, onOpenChange }: Props) {
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
     enabled: open,
   });
   const [aim, setAim] = useState("");
@@ -72,7 +72,7 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
     queryKey: ["copy", aim, rule, names],
     queryFn: async () => {
       const read = await answer(
-        client.POST("/api/forms/{form_key}/rule-copies/read", {
+        client.POST("/api/v1/forms/{form_key}/rule-copies/read", {
           params: { path },
           body: { rule, clauses: {}, names },
         }),
@@ -86,7 +86,7 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
   const copy = useMutation({
     mutationFn: (copied: Rule) =>
       answer(
-        client.POST("/api/forms/{form_key}/rules", {
+        client.POST("/api/v1/forms/{form_key}/rules", {
           params: { path },
           body: { rule: copied, clauses: {}, unfinished: false, draw_key: true },
         }),

@@ -20,7 +20,7 @@ const FIELD: FieldView = {
     unit_first: false,
     grouped: true,
   },
-  version: 1,
+  revision: 1,
   position: 0,
   touched_by: [],
   mark: null,

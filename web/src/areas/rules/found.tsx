@@ -18,7 +18,7 @@ export function FoundOfRule({ form, draft, replaces }: Props) {
     queryKey: ["found-of-rule", form.key, form.revision, settled],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/rule-findings", {
+        client.POST("/api/v1/forms/{form_key}/rule-findings", {
           params: { path: { form_key: form.key } },
           body: JSON.parse(settled) as typeof body,
           signal,

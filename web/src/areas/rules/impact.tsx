@@ -20,7 +20,7 @@ export function StoredRecords({ form, draft, replaces }: Props) {
     queryKey: ["impact", form.key, form.revision, settled],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/bench/impact", {
+        client.POST("/api/v1/forms/{form_key}/bench/impact", {
           params: { path: { form_key: form.key } },
           body: JSON.parse(settled) as typeof body,
           signal,

@@ -20,7 +20,7 @@ function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
     queryKey: ["reading", formKey, replaces, body],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/rules/read", {
+        client.POST("/api/v1/forms/{form_key}/rules/read", {
           params: { path: { form_key: formKey }, query: { replaces } },
           body,
           signal,
@@ -48,25 +48,25 @@ export function useRead(formKey: string) {
   return (draft: RuleDraft) => queries.fetchQuery(readingOf(formKey, draft, null));
 }
 
-type Storing = { draft: RuleDraft; version: number | null; unfinished: boolean };
+type Storing = { draft: RuleDraft; revision: number | null; unfinished: boolean };
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
 export function useStoreRule(formKey: string, onStored: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
     scope: oneByOne(formKey),
-    mutationFn: ({ draft, version, unfinished }: Storing) =>
-      version === null
+    mutationFn: ({ draft, revision, unfinished }: Storing) =>
+      revision === null
         ? answer(
-            client.POST("/api/forms/{form_key}/rules", {
+            client.POST("/api/v1/forms/{form_key}/rules", {
               params: { path: { form_key: formKey } },
               body: { ...entryOf(draft), unfinished, draw_key: true },
             }),
           )
         : answer(
-            client.PUT("/api/forms/{form_key}/rules/{rule_key}", {
+            client.PUT("/api/v1/forms/{form_key}/rules/{rule_key}", {
               params: { path: { form_key: formKey, rule_key: draft.rule.key } },
-              body: { ...entryOf(draft), unfinished, version },
+              body: { ...entryOf(draft), unfinished, revision },
             }),
           ),
     onSuccess: async () => {
@@ -77,7 +77,7 @@ export function useStoreRule(formKey: string, onStored: () => void) {
 }
 
 function versionsOf(views: readonly RuleView[]) {
-  return views.map(({ rule, version }) => ({ key: rule.key, version }));
+  return views.map(({ rule, revision }) => ({ key: rule.key, revision }));
 }
 
 /**
@@ -92,7 +92,7 @@ export function useRemoveRules(formKey: string, onRemoved: () => void) {
     scope: oneByOne(formKey),
     mutationFn: (views: readonly RuleView[]) =>
       answer(
-        client.POST("/api/forms/{form_key}/rule-removal", {
+        client.POST("/api/v1/forms/{form_key}/rule-removal", {
           params: { path: { form_key: formKey } },
           body: { rules: versionsOf(views) },
         }),
@@ -142,7 +142,7 @@ export function useAdjustRules(formKey: string) {
       // Entry never carries a block: the ladder of that moment ends at a warning.
       const change = { severity: severity as Schemas["SeverityChange"] | undefined, hold, enabled };
       return answer(
-        client.PATCH("/api/forms/{form_key}/rules", {
+        client.PATCH("/api/v1/forms/{form_key}/rules", {
           params: { path: { form_key: formKey } },
           body: { rules: versionsOf(views).map((one) => ({ ...one, ...change })) },
         }),
@@ -163,10 +163,10 @@ export function useAdjustRules(formKey: string) {
       }));
     },
     onSuccess: (stored) => {
-      const versions = new Map(stored.map(({ key, version }) => [key, version]));
+      const versions = new Map(stored.map(({ key, revision }) => [key, revision]));
       put([...versions.keys()], (view) => ({
         ...view,
-        version: versions.get(view.rule.key) ?? view.version,
+        revision: versions.get(view.rule.key) ?? view.revision,
       }));
     },
     onError: () => notify({ text: "Somebody else changed this rule; the newer one is shown now." }),
@@ -189,7 +189,7 @@ export function useOrderRules(formKey: string) {
     scope: oneByOne(formKey),
     mutationFn: (keys: string[]) =>
       answer(
-        client.PUT("/api/forms/{form_key}/rule-order", {
+        client.PUT("/api/v1/forms/{form_key}/rule-order", {
           params: { path: { form_key: formKey } },
           body: { keys },
         }),
@@ -213,7 +213,7 @@ export function useOrderRules(formKey: string) {
 export function useFunctions() {
   return useQuery({
     queryKey: ["functions"],
-    queryFn: () => answer(client.GET("/api/functions")),
+    queryFn: () => answer(client.GET("/api/v1/functions")),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -21,7 +21,7 @@ type Props = { form: FormView; onClose: () => void };
 export function RecipeSheet({ form, onClose }: Props) {
   const recipes = useQuery({
     queryKey: ["recipes"],
-    queryFn: () => answer(client.GET("/api/recipes")),
+    queryFn: () => answer(client.GET("/api/v1/recipes")),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const [chosen, setChosen] = useState<string | null>(null);
@@ -63,7 +63,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
     queryKey: ["recipe", form.key, form.revision, recipe.key, answers],
     queryFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/recipes/{recipe_key}/read", {
+        client.POST("/api/v1/forms/{form_key}/recipes/{recipe_key}/read", {
           params: { path },
           body: { answers },
         }),
@@ -74,7 +74,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
     scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/recipes/{recipe_key}", {
+        client.POST("/api/v1/forms/{form_key}/recipes/{recipe_key}", {
           params: { path },
           body: { answers },
         }),

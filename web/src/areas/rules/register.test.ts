@@ -11,7 +11,7 @@ function view(name: string, target: string, part: Partial<RuleView> = {}): RuleV
   return {
     rule: { ...rule, key: name, name },
     ...{ called: name, sentence: [], drafted_message: "", clauses: {}, problems: [] },
-    ...{ version: 1, position: 0, tried: "never", overspent: false, changed_by: null },
+    ...{ revision: 1, position: 0, tried: "never", overspent: false, changed_by: null },
     speaks: { entry: "none", save: "warn", submit: "block" },
     changed_at: "2026-11-01T12:00:00Z",
     ...part,

@@ -51,13 +51,13 @@ type Props = {
   begun?: Begun;
 };
 export type Begun = { target?: string; kind?: Kind; name?: string };
-type Kept = { draft: RuleDraft; version: number | null };
+type Kept = { draft: RuleDraft; revision: number | null };
 
 function begin(form: FormView, view: RuleView | null, begun: Begun = {}): Kept {
-  if (view) return { draft: { rule: view.rule, clauses: view.clauses }, version: view.version };
+  if (view) return { draft: { rule: view.rule, clauses: view.clauses }, revision: view.revision };
   const { target, kind = FIRST_KIND, name = "" } = begun;
   const draft = withKind(newRule(target), kind, form.fields);
-  return { draft: { ...draft, rule: { ...draft.rule, name } }, version: null };
+  return { draft: { ...draft, rule: { ...draft.rule, name } }, revision: null };
 }
 
 /** The same rule, to be changed from there; under another name, where it has one. */
@@ -71,7 +71,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   const place = view?.rule.key ?? ["new", ...Object.values(begun ?? {})].join(":");
   const kept = useKept<Kept>(`rule:${form.key}:${place}`, start);
   // While nothing was changed here, it follows what is stored.
-  const { draft, version } = kept.dirty || !view ? kept.value : start;
+  const { draft, revision } = kept.dirty || !view ? kept.value : start;
   const { rule } = draft;
   const replaces = view?.rule.key ?? null;
   const reading = useReading(form.key, draft, replaces);
@@ -96,7 +96,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     opened.current = rule.kind;
   }, [rule.kind]);
   function change(next: RuleDraft) {
-    kept.change({ draft: next, version });
+    kept.change({ draft: next, revision });
   }
   function set(part: Partial<Rule>) {
     change({ ...draft, rule: { ...rule, ...part } as Rule });
@@ -105,14 +105,14 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
     kept.close(start);
     onClose();
   }
-  function save(unfinished = false, onTopOf = version) {
+  function save(unfinished = false, onTopOf = revision) {
     setTried(true);
     store.mutate(
-      { draft, version: onTopOf, unfinished },
+      { draft, revision: onTopOf, unfinished },
       {
         onSuccess: (stored) => {
           close();
-          if (version === null) onAdded?.(stored.rule.key, false);
+          if (revision === null) onAdded?.(stored.rule.key, false);
         },
       },
     );
@@ -189,7 +189,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
         onStore={() => save()}
         onClose={close}
         onKeepMine={(newer) => {
-          kept.change({ draft, version: newer });
+          kept.change({ draft, revision: newer });
           save(false, newer);
         }}
         onTakeOut={() => view && remove.mutate([view])}
@@ -207,7 +207,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           busy={kept.dirty || store.isPending}
           onClick={() =>
             store.mutate(
-              { draft: copyOf(draft), version: null, unfinished: true },
+              { draft: copyOf(draft), revision: null, unfinished: true },
               { onSuccess: (copied) => onAdded?.(copied.rule.key, true) },
             )
           }

@@ -34,7 +34,7 @@ export function TierSheet({ form, onClose }: Props) {
     queryKey: ["tiers", form.key],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/tiers", { params: { path: { form_key: form.key } } }),
+        client.GET("/api/v1/forms/{form_key}/tiers", { params: { path: { form_key: form.key } } }),
       ),
   });
   const [chosen, setChosen] = useState<{ tiers: Tiers; found: Found | null } | null>(null);
@@ -94,9 +94,9 @@ function Table({ form, start, found, onDone }: TableProps) {
     scope: oneByOne(form.key),
     mutationFn: () => {
       const versions = form.rules.filter((view) => found?.rules.includes(view.rule.key));
-      const replaced = versions.map(({ rule, version }) => ({ key: rule.key, version }));
+      const replaced = versions.map(({ rule, revision }) => ({ key: rule.key, revision }));
       return answer(
-        client.PUT("/api/forms/{form_key}/tiers", {
+        client.PUT("/api/v1/forms/{form_key}/tiers", {
           params: { path: { form_key: form.key } },
           body: { tiers, replaced },
         }),

@@ -32,7 +32,7 @@ function useAnswer({ form, draft, replaces }: Props, trial: Attempt) {
     queryKey: ["try", form.key, form.revision, body],
     queryFn: ({ signal }) =>
       answer(
-        client.POST("/api/forms/{form_key}/bench/rule", {
+        client.POST("/api/v1/forms/{form_key}/bench/rule", {
           params: { path: { form_key: form.key } },
           body,
           signal,

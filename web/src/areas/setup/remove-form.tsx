@@ -19,7 +19,7 @@ export function RemoveForm({ form }: { form: FormView }) {
   const remove = useMutation({
     mutationFn: () =>
       answer(
-        client.POST("/api/forms/{form_key}/removal", {
+        client.POST("/api/v1/forms/{form_key}/removal", {
           params: { path: { form_key: form.key } },
           body: { name },
         }),

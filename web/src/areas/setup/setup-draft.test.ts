@@ -7,7 +7,7 @@ const FORM = {
   name: "Loan out",
   purpose: "Lends pieces.",
   setup: {
-    version: 4,
+    revision: 4,
     zone: "Europe/Lisbon",
     sections: [{ key: "a", label: "A" }],
     layouts: [],
@@ -23,7 +23,7 @@ const FORM = {
 describe("a set-up while it is changed", () => {
   it("sends what it was made from, clauses apart from their formulas", () => {
     const sent = sentOf(setupOf(FORM));
-    expect(sent).toMatchObject({ version: 4, name: "Loan out", zone: "Europe/Lisbon" });
+    expect(sent).toMatchObject({ revision: 4, name: "Loan out", zone: "Europe/Lisbon" });
     expect(sent.derived_from).toBeNull();
     expect(sent.clauses).toEqual({ cold: CLAUSES });
     expect(sent.conditions).toEqual([

@@ -6,13 +6,13 @@ export type Named = Schemas["NamedCondition"] & { clauses: Schemas["ClauseGroup"
 export type Setup = Omit<Schemas["SetUp"], "clauses" | "conditions"> & { conditions: Named[] };
 
 export function setupOf(form: FormView): Setup {
-  const { version, zone, derived_from, sections, layouts, compounds, starters } = form.setup;
+  const { revision, zone, derived_from, sections, layouts, compounds, starters } = form.setup;
   const conditions = form.setup.conditions.map(({ key, name, condition, clauses }) => ({
     ...{ key, name, condition },
     clauses: clauses ?? null,
   }));
   return {
-    ...{ version, name: form.name, purpose: form.purpose, zone },
+    ...{ revision, name: form.name, purpose: form.purpose, zone },
     ...{ derived_from: derived_from ?? null },
     ...{ sections, layouts, compounds, conditions, starters },
   };

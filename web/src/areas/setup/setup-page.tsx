@@ -40,13 +40,13 @@ function SetupOf({ form }: { form: FormView }) {
   const put = (part: Partial<Setup>) => kept.change({ ...setup, ...part });
   const forms = useQuery({
     queryKey: ["forms"],
-    queryFn: () => answer(client.GET("/api/forms")),
+    queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const store = useMutation({
     scope: oneByOne(form.key),
     mutationFn: () =>
       answer(
-        client.PUT("/api/forms/{form_key}/setup", {
+        client.PUT("/api/v1/forms/{form_key}/setup", {
           params: { path: { form_key: form.key } },
           body: sentOf(setup),
         }),
@@ -60,7 +60,7 @@ function SetupOf({ form }: { form: FormView }) {
   function onKeyDown(event: KeyboardEvent) {
     if (isStoreKey(event) && kept.dirty && !store.isPending) store.mutate();
   }
-  const newer = store.error instanceof Refused ? store.error.problem.version : undefined;
+  const newer = store.error instanceof Refused ? store.error.problem.revision : undefined;
   const bases = (forms.data ?? []).filter((one) => one.key !== form.key);
   const fields = form.fields.map(({ field }) => ({ value: field.key, label: field.label }));
   return (
@@ -186,7 +186,7 @@ function SetupOf({ form }: { form: FormView }) {
       <div className="sticky bottom-0 mt-4 border-t border-edge bg-ground py-2">
         <Trouble error={store.error} />
         {newer && (
-          <Button className="mt-1 mb-2" onClick={() => put({ version: newer })}>
+          <Button className="mt-1 mb-2" onClick={() => put({ revision: newer })}>
             Keep mine and put it on top
           </Button>
         )}

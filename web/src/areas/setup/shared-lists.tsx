@@ -79,11 +79,11 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
     mutationFn: () => {
       const key = entry?.choices.key ?? keyFrom(label, known, "list");
       return answer(
-        client.PUT("/api/forms/{form_key}/choice-lists", {
+        client.PUT("/api/v1/forms/{form_key}/choice-lists", {
           params: { path: { form_key: form.key } },
           body: {
             choices: { key, label, choices: choicesFrom(lines) },
-            version: entry?.version ?? null,
+            revision: entry?.revision ?? null,
           },
         }),
       );

@@ -27,7 +27,7 @@ export function useWatch(formKey: string, asked: Asked) {
     queryKey: ["watch", formKey, query],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/watch", {
+        client.GET("/api/v1/forms/{form_key}/watch", {
           params: { path: { form_key: formKey }, query },
         }),
       ),
@@ -42,7 +42,7 @@ export function useRuleDetails(formKey: string, rule: string, asked: Asked, enab
     queryKey: ["watch", formKey, query, rule],
     queryFn: () =>
       answer(
-        client.GET("/api/forms/{form_key}/watch/{rule_key}", {
+        client.GET("/api/v1/forms/{form_key}/watch/{rule_key}", {
           params: { path: { form_key: formKey, rule_key: rule || "-" }, query },
         }),
       ),

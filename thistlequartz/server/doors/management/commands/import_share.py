@@ -30,7 +30,7 @@ class Command(BaseCommand):
             RecordFile.objects.select_related("form", "person").get(pk=file), dry=False
         )
         try:
-            taking.mark = sys.stdin.readline().strip()
+            taking.fingerprint = sys.stdin.readline().strip()
             for rows in pieces_given(sys.stdin):
                 ahead = taking.ahead(rows)
                 if sys.stdin.readline().strip() != STORE:

@@ -13,7 +13,7 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
   const put = (part: Partial<FormatRule>) => onChange({ ...draft, rule: { ...rule, ...part } });
   const formats = useQuery({
     queryKey: ["formats"],
-    queryFn: () => answer(client.GET("/api/formats")),
+    queryFn: () => answer(client.GET("/api/v1/formats")),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const known = formats.data ?? [];
