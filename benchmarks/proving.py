@@ -16,15 +16,13 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
-from thistlequartz.core.analysis import (
-    DraftedCase,
-    Runner,
-    drafted_cases,
-    good_baseline,
-    mutants_of,
-    try_mutants,
-)
+from thistlequartz.core.candidates.baseline import good_baseline
+from thistlequartz.core.cases.running import Runner
+from thistlequartz.core.drafting.drafted_case import DraftedCase
+from thistlequartz.core.drafting.techniques import drafted_cases
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.search import try_mutants
 from thistlequartz.core.ruleset import Case
 from thistlequartz.demo.cases import kept_cases
 

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from datetime import date
 
 from thistlequartz.apart.findings import FindingsProcess, FindingsTask
-from thistlequartz.core.analysis.findings import Findings, told_together
+from thistlequartz.core.findings import Findings, told_together
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 from thistlequartz.demo.forms import DRAFT

@@ -20,16 +20,6 @@ from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
 from thistlequartz.apart.findings import FindingsProcess, FindingsTask
-from thistlequartz.core.analysis import (
-    CaseFileError,
-    Runner,
-    cases_from_csv,
-    cases_from_json,
-    junit_report,
-    noon_of,
-)
-from thistlequartz.core.analysis.findings import TITLES, Finding, Findings, grouped, told_together
-from thistlequartz.core.analysis.findings.sarif import LineOf, sarif_log
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
     Circumstances,
@@ -42,6 +32,13 @@ from thistlequartz.core.judging import (
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
 from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
+
+from .core.cases.files import CaseFileError, cases_from_csv, cases_from_json
+from .core.cases.junit_report import junit_report
+from .core.cases.observing import noon_of
+from .core.cases.running import Runner
+from .core.findings import TITLES, Finding, Findings, grouped, told_together
+from .core.findings.sarif import LineOf, sarif_log
 
 _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2

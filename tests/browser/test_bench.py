@@ -119,7 +119,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
 def call(page: Page, method: str, address: str, body: Any = None) -> Any:
     token = page.request.get("/api/v1/session").json()["token"]
     answer = page.request.fetch(
-        f"/api{address}", method=method, data=body, headers={"X-CSRFToken": token}
+        f"/api/v1{address}", method=method, data=body, headers={"X-CSRFToken": token}
     )
     assert answer.ok, answer.text()
     return answer.json() if answer.body() else None

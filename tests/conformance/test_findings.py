@@ -8,10 +8,10 @@ from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
-from thistlequartz.core.analysis import Observer
-from thistlequartz.core.analysis.findings import AnswerCache, Finding, Findings, find
-from thistlequartz.core.analysis.findings.dead_ends import nobody_goes_through
-from thistlequartz.core.analysis.findings.looking import SearchContext
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.findings import AnswerCache, Finding, Findings, find
+from thistlequartz.core.findings.context import SearchContext
+from thistlequartz.core.findings.dead_ends import nobody_goes_through
 from thistlequartz.core.judging import CompiledForm, CompiledRule, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 

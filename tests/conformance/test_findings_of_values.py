@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE
-from thistlequartz.core.analysis.findings import Finding
+from thistlequartz.core.findings import Finding
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet

@@ -7,7 +7,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
-from thistlequartz.core.analysis.findings import find
+from thistlequartz.core.findings import find
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import TODAY

@@ -9,30 +9,25 @@ from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE
-from thistlequartz.core.analysis import (
-    DraftedCase,
-    Observer,
-    Runner,
-    drafted_cases,
-    good_baseline,
-    mutants_of,
-    open_parts,
-    parts_alone,
-    prove,
-    prove_slips,
-    ways_through,
-    with_parts,
-)
-from thistlequartz.core.analysis.coverage import NEVER_ASKED, looked_at, part_key
-from thistlequartz.core.analysis.decisions import Decision, decisions_of, shown_alone
-from thistlequartz.core.analysis.differences import agrees
-from thistlequartz.core.analysis.solving.asking import Prover
-from thistlequartz.core.analysis.solving.repairing import repairs
-from thistlequartz.core.analysis.solving.standing import looking, standing_of
-from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.candidates.baseline import good_baseline
+from thistlequartz.core.candidates.corrections import ways_through
+from thistlequartz.core.cases.differences import agrees
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.cases.running import Runner
+from thistlequartz.core.coverage.independence import open_parts, parts_alone, with_parts
+from thistlequartz.core.coverage.proof import NEVER_ASKED, looked_at, part_key, prove
+from thistlequartz.core.drafting.decisions import Decision, decisions_of, shown_alone
+from thistlequartz.core.drafting.drafted_case import DraftedCase
+from thistlequartz.core.drafting.techniques import drafted_cases
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.kinds import EFFECT_KINDS
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.proof import prove_slips
 from thistlequartz.core.ruleset import Case, RuleSet
+from thistlequartz.core.solving.prover import Prover
+from thistlequartz.core.solving.repair_problem import looking, standing_of
+from thistlequartz.core.solving.repairs import repairs
+from thistlequartz.core.sweep import RecordContext
 
 from .small_forms import (
     DOMAIN,

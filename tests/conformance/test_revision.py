@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis.revision import apply, revision
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.versions.part_differences import apply, revision
 
 from .generators import document_of, rules
 

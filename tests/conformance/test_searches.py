@@ -12,9 +12,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
-from thistlequartz.core.analysis.findings import find
 from thistlequartz.core.engines.solver import calendar
 from thistlequartz.core.engines.solver.terms import FALSE, ValueTerm
+from thistlequartz.core.findings import find
 from thistlequartz.core.formats import compile_pattern
 from thistlequartz.core.formats.automata import automaton_of, of_length
 from thistlequartz.core.functions import FUNCTIONS

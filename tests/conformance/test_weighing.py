@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis.weighing import ImpactAnalysis, ImpactRecord
+from thistlequartz.core.impact.analysis import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.judging.settled_others import settles_like
 from thistlequartz.core.kinds import CHECK_KINDS

@@ -7,7 +7,7 @@ from functools import cached_property
 from itertools import combinations
 from typing import Any
 
-from thistlequartz.core.analysis.findings import SEARCHES, Finding, find_by_steps
+from thistlequartz.core.findings import SEARCHES, Finding, find_by_steps
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import RuleSet

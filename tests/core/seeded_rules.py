@@ -8,7 +8,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.analysis.findings import Rights
+from thistlequartz.core.findings import Rights
 
 TODAY = date(2026, 6, 12)
 BLOCK = {"save": "block", "submit": "block"}

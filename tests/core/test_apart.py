@@ -11,11 +11,11 @@ from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.apart.process import TaskCancelled, WorkerProcess
 from thistlequartz.apart.slips import SlipsTask, proved_slips
 from thistlequartz.apart.ways import WaysTask, proved_ways
-from thistlequartz.core.analysis import mutants_of
-from thistlequartz.core.analysis.findings import SEARCHES
-from thistlequartz.core.analysis.solving.standing import looking, standing_of
-from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.findings import SEARCHES
 from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.solving.repair_problem import looking, standing_of
+from thistlequartz.core.sweep import RecordContext
 from thistlequartz.demo.forms import DRAFT
 
 from .conftest import TODAY

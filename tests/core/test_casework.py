@@ -11,28 +11,27 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from tests.examples import ALIKE
-from thistlequartz.core.analysis import (
+from thistlequartz.core.candidates.baseline import good_baseline
+from thistlequartz.core.candidates.corrections import ways_through
+from thistlequartz.core.cases.case_records import CaseRecords
+from thistlequartz.core.cases.files import (
     CaseFileError,
-    CaseRecords,
-    JudgedRequest,
-    Observer,
-    Runner,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
-    changes_between,
-    drafted_cases,
-    good_baseline,
-    junit_report,
-    mutants_of,
-    prove,
-    try_mutants,
-    ways_through,
 )
-from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.cases.junit_report import junit_report
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.cases.running import Runner
+from thistlequartz.core.cases.verdict_changes import JudgedRequest, changes_between
+from thistlequartz.core.coverage.proof import prove
+from thistlequartz.core.drafting.techniques import drafted_cases
 from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.search import try_mutants
 from thistlequartz.core.ruleset import Case
+from thistlequartz.core.sweep import RecordContext
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED
 from thistlequartz.demo.records import values_of

@@ -10,8 +10,8 @@ import sarif_om
 
 from thistlequartz import cli
 from thistlequartz.cli import main
-from thistlequartz.core.analysis import cases_to_csv, cases_to_json
-from thistlequartz.core.analysis.findings import SEARCHES, SearchProgress
+from thistlequartz.core.cases.files import cases_to_csv, cases_to_json
+from thistlequartz.core.findings import SEARCHES, SearchProgress
 from thistlequartz.core.ruleset import CaseFile, RuleSet
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import DRAFT, RELEASED

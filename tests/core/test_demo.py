@@ -5,9 +5,9 @@ import json
 import pytest
 
 from thistlequartz.cli import main as judge
-from thistlequartz.core.analysis.sweep import RecordContext, sweep
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.sweep import RecordContext, sweep_field
 from thistlequartz.demo.__main__ import main as demo
 from thistlequartz.demo.forms import DRAFT, RELEASED
 
@@ -47,7 +47,7 @@ def test_invented_records_are_the_same_for_the_same_seed_and_some_are_refused(
 
 def offered(ruleset: RuleSet) -> list[tuple[str, tuple[str, ...]]]:
     form = compile_ruleset(ruleset, form="loan_out")
-    found = sweep(RecordContext(form, {}, Circumstances(TODAY)), "insured_value")
+    found = sweep_field(RecordContext(form, {}, Circumstances(TODAY)), "insured_value")
     assert found.exact
     said: list[tuple[str, tuple[str, ...]]] = []
     for band in found.bands:

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from thistlequartz.core.analysis.findings import (
+from thistlequartz.core.findings import (
     SEARCHES,
     TITLES,
     Finding,

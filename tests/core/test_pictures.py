@@ -8,18 +8,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis import Observer
-from thistlequartz.core.analysis.sweep import (
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.sweep import (
     RecordContext,
     domain_of,
     drawing_of,
     lanes_of,
     stops_of,
-    sweep,
+    sweep_field,
     sweep_map,
 )
-from thistlequartz.core.analysis.sweep.domain import place_of
-from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.sweep.domain import place_of
 from thistlequartz.core.values import DateType, NumberType
 from thistlequartz.demo.forms import DRAFT
 from thistlequartz.demo.records import values_of
@@ -42,7 +42,7 @@ def judged(around, changes):
 @settings(max_examples=few(20))
 def test_every_stop_along_a_band_does_what_the_band_says(key, values):
     around = RecordContext(PLANT, values, HERE)
-    found = sweep(around, key)
+    found = sweep_field(around, key)
     stops = stops_of(found, PLANT.fields[key], TODAY)
     assert {stop.band for stop in stops} == set(range(len(found.bands)))
     for stop in stops:
@@ -179,7 +179,7 @@ TIERS = [
 def test_gaps_and_overlaps_of_tiers_are_seen_along_a_band():
     fields = [*NUMBERS, {"key": "why", "type": "text"}]
     around = RecordContext(compiled_form(fields, TIERS), {}, HERE)
-    found = sweep(around, "x", closely=True)
+    found = sweep_field(around, "x", closely=True)
     lanes = {
         (one.act, one.field): one.parts for one in lanes_of([b.consequences for b in found.bands])
     }
@@ -205,7 +205,7 @@ def test_gaps_and_overlaps_of_tiers_are_seen_along_a_band():
 def test_a_band_is_drawn_to_scale_with_round_numbers_or_by_rank(bounds, by, ticks):
     rules = [{"kind": "range", "targets": ["x"], "lower": {"value": one}} for one in bounds]
     form = compiled_form(NUMBERS, rules)
-    found = sweep(RecordContext(form, {}, HERE), "x")
+    found = sweep_field(RecordContext(form, {}, HERE), "x")
     drawing = drawing_of(found, domain_of(form.fields["x"].type, TODAY))
     assert (drawing.by, [one.words for one in drawing.ticks]) == (by, ticks)
     assert list(drawing.spans) == sorted(drawing.spans)
@@ -222,7 +222,7 @@ def test_dates_are_marked_at_the_first_of_months_and_years():
         bounds = {"lower": {"value": f'date("{first}")'}, "upper": {"value": "today"}}
         rule = {"kind": "range", "targets": ["day"], **bounds}
         form = compiled_form([{"key": "day", "type": "date"}], [rule])
-        found = sweep(RecordContext(form, {}, HERE), "day")
+        found = sweep_field(RecordContext(form, {}, HERE), "day")
         drawing = drawing_of(found, domain_of(form.fields["day"].type, TODAY))
         assert wanted in [one.words for one in drawing.ticks]
 
@@ -245,7 +245,7 @@ def test_the_stops_of_a_bound_are_the_last_value_on_one_side_and_the_first_on_th
 ):
     upper = {"upper": {"value": bound, "inclusive": inclusive}}
     form = compiled_form([field], [{"kind": "range", "targets": ["amount"], **upper}])
-    found = sweep(RecordContext(form, {}, HERE), "amount")
+    found = sweep_field(RecordContext(form, {}, HERE), "amount")
     values = [one.value for one in stops_of(found, form.fields["amount"], TODAY) if not one.between]
     place = values.index(stops[0])
     assert values[place : place + 2] == stops
@@ -254,7 +254,7 @@ def test_the_stops_of_a_bound_are_the_last_value_on_one_side_and_the_first_on_th
 def test_the_stops_of_choices_are_the_choices_and_blank():
     choices = [{"code": "a", "label": "Able"}, {"code": "b", "label": "Baker"}]
     form = compiled_form([{"key": "kind", "type": "choice", "choices": choices}], [])
-    found = sweep(RecordContext(form, {}, HERE), "kind")
+    found = sweep_field(RecordContext(form, {}, HERE), "kind")
     stops = stops_of(found, form.fields["kind"], date(2026, 6, 12))
     assert [(one.value, one.words) for one in stops] == [
         (None, "blank"),

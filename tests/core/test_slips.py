@@ -7,19 +7,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis import (
-    Runner,
-    drafted_cases,
-    good_baseline,
-    mutants_of,
-    prove,
-    try_mutants,
-    ways_through,
-)
-from thistlequartz.core.analysis.mutation.writings import MutatedForm
-from thistlequartz.core.analysis.observing import Observer
-from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.candidates.baseline import good_baseline
+from thistlequartz.core.candidates.corrections import ways_through
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.cases.running import Runner
+from thistlequartz.core.coverage.proof import prove
+from thistlequartz.core.drafting.techniques import drafted_cases
 from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.mutation.mutated_form import MutatedForm
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.search import try_mutants
+from thistlequartz.core.sweep import RecordContext
 from thistlequartz.demo.cases import kept_cases
 from thistlequartz.demo.forms import RELEASED
 from thistlequartz.demo.records import values_of

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from thistlequartz import cli
-from thistlequartz.core.analysis import Runner
+from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.ruleset import SEVERITIES, Case, hardest, marks_of
 
 from .conftest import TODAY, compiled_form, result

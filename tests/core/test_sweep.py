@@ -8,9 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.analysis.sweep import Band, RecordContext, RecordOutcomes, sweep, sweep_map
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.sweep import Band, RecordContext, RecordOutcomes, sweep_field, sweep_map
 
 from .conftest import TODAY, form_of
 
@@ -88,7 +88,7 @@ def test_bands_say_what_judging_each_value_says(
     twice = any(one["kind"] == "entered_twice" for one in beside)
     second = {"x.again": str(again)} if twice else {}
     surroundings = around([*EFFECTS, *rules, *beside], y=str(y), **second)
-    found = sweep(surroundings, "x")
+    found = sweep_field(surroundings, "x")
     untraceable = "x * x" in str(conditions) or "modulo" in str(conditions)
     assert found.exact or untraceable
     for value in range(-30, 31):
@@ -109,7 +109,7 @@ def test_three_value_boundaries_of_a_range() -> None:
         "lower": {"value": str(a)},
         "upper": {"value": str(b)},
     }
-    bands = sweep(around([{**rule, **BLOCK}]), "x").bands
+    bands = sweep_field(around([{**rule, **BLOCK}]), "x").bands
     assert [band.words for band in bands] == [
         "blank",
         "up to 49,999",
@@ -141,7 +141,7 @@ def test_tiers_of_proposals_show_their_gap() -> None:
         for when, rate in tiers
     ]  # fmt: skip
     fields = [{"key": "value", "type": "decimal"}, {"key": "rate", "type": "decimal"}]
-    found = sweep(around(rules, fields), "value")
+    found = sweep_field(around(rules, fields), "value")
     assert found.exact
     assert [(band.words, band.answer.offered) for band in found.bands] == [
         ("blank", ()),
@@ -174,7 +174,7 @@ LOAN = [
 def test_dates_and_lengths_have_exact_bounds(must: str, words: list[str]) -> None:
     target = "note" if "note" in must else "due"
     rule = {"kind": "cross_field", "targets": [target], "must": must, **BLOCK}
-    found = sweep(around([rule], LOAN, lent="2026-06-11"), target)
+    found = sweep_field(around([rule], LOAN, lent="2026-06-11"), target)
     assert found.exact
     assert [band.words for band in found.bands[1:]] == words
 
@@ -182,7 +182,7 @@ def test_dates_and_lengths_have_exact_bounds(must: str, words: list[str]) -> Non
 def test_a_part_of_a_date_is_seen_day_by_day_and_marked_as_sampled() -> None:
     """Leap days and weekdays come round; what a year on either side of today shows is told."""
     rule = {"kind": "cross_field", "targets": ["due"], "must": "due.month != 12", **BLOCK}
-    found = sweep(around([rule], LOAN), "due")
+    found = sweep_field(around([rule], LOAN), "due")
     assert (found.exact, found.sampled) == (False, ("r1",))
     blocked = [band.words for band in found.bands if band.answer.submit == "blocked"]
     assert blocked == ["1 December 2025 to 31 December 2025", "1 December 2026 to 31 December 2026"]
@@ -190,7 +190,7 @@ def test_a_part_of_a_date_is_seen_day_by_day_and_marked_as_sampled() -> None:
 
 def test_a_choice_has_a_band_for_each_answer() -> None:
     rule = {"kind": "mandatory", "targets": ["note"], "when": 'purpose = "show"', **BLOCK}
-    found = sweep(around([rule], LOAN), "purpose")
+    found = sweep_field(around([rule], LOAN), "purpose")
     assert [(b.words, b.answer.submit) for b in found.bands] == [("blank", "clear"), ("Study", "clear"), ("Show", "blocked")]  # fmt: skip
     assert found.exact
 
@@ -234,4 +234,4 @@ def test_what_a_length_or_an_instant_alone_cannot_tell_is_sampled(
         {"key": "copy", "type": "text"},
         {"key": "seen", "type": "date_time"},
     ]
-    assert not sweep(around(rules, fields), swept).exact
+    assert not sweep_field(around(rules, fields), swept).exact

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from thistlequartz.core import RuleSet, compile_ruleset, sweep
-from thistlequartz.core.analysis.sweep import RecordContext, stops_of
+from thistlequartz.core import RuleSet, compile_ruleset, sweep_field
 from thistlequartz.core.judging import Circumstances, ReferredRecord
+from thistlequartz.core.sweep import RecordContext, stops_of
 
 from .conftest import TODAY
 
@@ -86,7 +86,7 @@ def test_bands_and_their_stops_are_entered_as_people_would():
     severity = {"save": "block", "submit": "block"}
     rule = {"kind": "range", "targets": ["mass"], "upper": {"value": "1.125"}, "severity": severity}
     form = form_with(rule)
-    found = sweep(RecordContext(form, {"mass": "1,5"}, Circumstances(TODAY)), "mass")
+    found = sweep_field(RecordContext(form, {"mass": "1,5"}, Circumstances(TODAY)), "mass")
     ends = [(band.answer.save, band.high.value if band.high else None) for band in found.bands]
     assert ("clear", Decimal("1.125")) in ends
     for stop in stops_of(found, form.fields["mass"], TODAY):

@@ -16,7 +16,7 @@ from pydantic import ValidationError
 
 from tests.core.drawn_records import digest, drawn_records
 from thistlequartz.core import CompiledForm, RuleSet, compile_ruleset
-from thistlequartz.core.analysis import cases_from_csv
+from thistlequartz.core.cases.files import cases_from_csv
 from thistlequartz.core.ruleset import CaseFile
 from thistlequartz.core.values import to_json
 

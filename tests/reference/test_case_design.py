@@ -10,16 +10,14 @@ from hypothesis import strategies as st
 
 from tests.core.conftest import compiled_form
 from tests.examples import few
-from thistlequartz.core.analysis import (
-    drafted_cases,
-    good_baseline,
-    mutants_of,
-    prove,
-    prove_slips,
-    try_mutants,
-)
-from thistlequartz.core.analysis.pairing import pairwise_rows
+from thistlequartz.core.candidates.baseline import good_baseline
+from thistlequartz.core.coverage.proof import prove
+from thistlequartz.core.drafting.pairing import pairwise_rows
+from thistlequartz.core.drafting.techniques import drafted_cases
 from thistlequartz.core.judging import Circumstances
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.proof import prove_slips
+from thistlequartz.core.mutation.search import try_mutants
 
 HERE = Circumstances(date(2026, 6, 12), role="clerk")
 

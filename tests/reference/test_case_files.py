@@ -12,14 +12,14 @@ from junitparser import JUnitXml
 
 from tests.core.conftest import compiled_form
 from tests.examples import few
-from thistlequartz.core.analysis import (
-    Runner,
+from thistlequartz.core.cases.files import (
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
-    junit_report,
 )
+from thistlequartz.core.cases.junit_report import junit_report
+from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.ruleset import Case, CaseFile
 from thistlequartz.core.values import BrokenJson, read_json
 

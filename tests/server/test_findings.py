@@ -2,7 +2,7 @@
 
 import pytest
 
-from thistlequartz.core.analysis.findings import TITLES
+from thistlequartz.core.findings import TITLES
 from thistlequartz.server.findings import services
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs import tasks

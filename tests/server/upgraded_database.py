@@ -53,7 +53,7 @@ def _fill(connection: Any) -> None:
 
 def _found() -> dict[str, Any]:
     from thistlequartz.core import compile_ruleset  # noqa: PLC0415
-    from thistlequartz.core.analysis.running import Runner  # noqa: PLC0415
+    from thistlequartz.core.cases.running import Runner  # noqa: PLC0415
     from thistlequartz.core.ruleset import Case  # noqa: PLC0415
     from thistlequartz.server.activity.chain import check_chains  # noqa: PLC0415
     from thistlequartz.server.forms.drafts import compiled_draft  # noqa: PLC0415

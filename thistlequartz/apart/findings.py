@@ -11,16 +11,16 @@ from typing import ClassVar
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.findings import (
+from thistlequartz.core.findings import (
     SEARCHES,
     Rights,
     SearchProgress,
     UndecidedSearch,
     find_by_steps,
 )
-from thistlequartz.core.analysis.solving.remembering import AnswerCache
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.solving.answer_cache import AnswerCache
 
 from . import process
 

@@ -6,7 +6,7 @@ from typing import ClassVar
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis import PartAlone, parts_alone
+from thistlequartz.core.coverage.independence import PartAlone, parts_alone
 from thistlequartz.core.judging import compile_ruleset
 
 from .in_turn import KeyedTask, in_turn

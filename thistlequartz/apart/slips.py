@@ -6,8 +6,9 @@ from typing import ClassVar
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis import MutationProof, mutants_of, prove_slips
 from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.proof import MutationProof, prove_slips
 
 from .in_turn import KeyedTask, in_turn
 from .process import TOO_MUCH, WorkerProcess, nobody_stops

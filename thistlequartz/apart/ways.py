@@ -11,11 +11,11 @@ from typing import ClassVar, Final
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.solving.asking import Prover
-from thistlequartz.core.analysis.solving.repairing import Repairs, repairs
-from thistlequartz.core.analysis.solving.standing import Looks, RepairCheck, RepairProblem
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.solving.prover import Prover
+from thistlequartz.core.solving.repair_problem import Looks, RepairCheck, RepairProblem
+from thistlequartz.core.solving.repairs import Repairs, repairs
 from thistlequartz.core.values import Stored
 
 from .process import TOO_MUCH, ProcessLost, WorkerProcess

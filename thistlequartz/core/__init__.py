@@ -3,7 +3,8 @@
 A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges records.
 
 >>> from datetime import date
->>> from thistlequartz.core import Circumstances, RuleSet, RecordContext, compile_ruleset, sweep
+>>> from thistlequartz.core import Circumstances, RuleSet, RecordContext
+>>> from thistlequartz.core import compile_ruleset, sweep_field
 >>> ruleset = RuleSet.model_validate_json("""{"forms": [{
 ...     "key": "core_sample", "name": "Core sample",
 ...     "fields": [
@@ -23,7 +24,7 @@ A RuleSet is a document (`docs/ruleset.schema.json`); compiled, it judges record
 [('light', 'Mass is 41.5 kg.'), ('which_scale', 'Scale is blank.')]
 >>> form.explain("which_scale", record, today=today).when.words
 'Mass is more than 30 kg'
->>> bands = sweep(RecordContext(form, {"scale": "B"}, Circumstances(today)), "mass").bands
+>>> bands = sweep_field(RecordContext(form, {"scale": "B"}, Circumstances(today)), "mass").bands
 >>> [(band.words, band.answer.submit) for band in bands]
 [('blank', 'clear'), ('up to 40 kg', 'clear'), ('over 40 kg', 'blocked')]
 
@@ -36,7 +37,6 @@ from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .analysis.sweep import RecordContext, Sweep, sweep
     from .judging import (
         Circumstances,
         CompiledForm,
@@ -49,6 +49,7 @@ if TYPE_CHECKING:
         compile_ruleset,
     )
     from .ruleset import RuleSet
+    from .sweep import RecordContext, Sweep, sweep_field
 
 __all__ = [
     "Circumstances",
@@ -63,11 +64,11 @@ __all__ = [
     "UnfinishedRules",
     "Verdict",
     "compile_ruleset",
-    "sweep",
+    "sweep_field",
 ]
 
 _ROOMS = {
-    **dict.fromkeys(("RecordContext", "Sweep", "sweep"), ".analysis.sweep"),
+    **dict.fromkeys(("RecordContext", "Sweep", "sweep_field"), ".sweep"),
     "RuleSet": ".ruleset",
 }
 

@@ -8,7 +8,8 @@ from datetime import date
 from types import MappingProxyType
 from typing import NamedTuple
 
-from thistlequartz.core.analysis import CaseRecords, Observer, circumstances_of
+from thistlequartz.core.cases.case_records import CaseRecords
+from thistlequartz.core.cases.observing import Observer, circumstances_of
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, OtherRecord
 

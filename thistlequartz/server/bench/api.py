@@ -10,10 +10,10 @@ from ninja import Router
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import JudgedRequest, changes_between
-from thistlequartz.core.analysis.sweep import sweep, sweep_map
+from thistlequartz.core.cases.verdict_changes import JudgedRequest, changes_between
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import rule_sentence
+from thistlequartz.core.sweep import sweep_field, sweep_map
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -194,7 +194,7 @@ def draw_band(request: HttpRequest, form_key: str, body: BandBody) -> SweepView:
     """Where saving and submitting pass, warn or are blocked along one field."""
     one = _tried(request, form_key, body.trial)
     _known(one, body.field)
-    return sweep_view(sweep(one.around, body.field, closely=True), one)
+    return sweep_view(sweep_field(one.around, body.field, closely=True), one)
 
 
 @router.post("/forms/{form_key}/bench/map", response={200: MapView})

@@ -5,8 +5,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, StringConstraints
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import Technique
 from thistlequartz.core.documents import Label, Line, Prose
+from thistlequartz.core.drafting.drafted_case import Technique
 from thistlequartz.core.judging import Status as RuleStatus
 from thistlequartz.core.ruleset import Case, Expected, Outcome
 from thistlequartz.server.jobs.shapes import JobView

@@ -6,17 +6,17 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import (
+from thistlequartz.core.authoring import drawn_key
+from thistlequartz.core.cases.case_records import CaseRecords
+from thistlequartz.core.cases.entries_in_words import entries_in_words
+from thistlequartz.core.cases.files import (
     CaseFileError,
-    CaseRecords,
     cases_from_csv,
     cases_from_json,
     cases_to_csv,
     cases_to_json,
-    entries_in_words,
     refuse_unknown_fields,
 )
-from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft

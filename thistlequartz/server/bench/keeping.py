@@ -5,8 +5,8 @@ from typing import Any
 
 from django.http import Http404
 
-from thistlequartz.core.analysis import Runner
 from thistlequartz.core.authoring.keys import drawn_key
+from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.documents import MAX_LABEL, MAX_PROSE
 from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.judging import Lookup, ReferredRecord

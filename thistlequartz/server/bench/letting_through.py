@@ -5,8 +5,8 @@ from typing import Literal
 from pydantic import BaseModel
 
 from thistlequartz.apart.ways import WaysTask, proved_ways
-from thistlequartz.core.analysis import Correction, way_of, ways_through
-from thistlequartz.core.analysis.solving.standing import looking, standing_of
+from thistlequartz.core.candidates.corrections import Correction, way_of, ways_through
+from thistlequartz.core.solving.repair_problem import looking, standing_of
 from thistlequartz.server.forms.drafts import ruleset_around
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.solving import apart

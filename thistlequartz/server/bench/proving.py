@@ -13,26 +13,16 @@ from pydantic import TypeAdapter
 from thistlequartz.apart.parts import PartsTask, looked_at_parts
 from thistlequartz.apart.process import TaskCancelled
 from thistlequartz.apart.slips import SlipsTask, proved_slips
-from thistlequartz.core.analysis import (
-    Baseline,
-    DraftedCase,
-    MutationProof,
-    MutationResult,
-    PartAlone,
-    Proof,
-    Technique,
-    drafted_cases,
-    good_baseline,
-    mutants_of,
-    noon_of,
-    open_parts,
-    prove,
-    try_mutants,
-    unlike,
-    with_parts,
-)
-from thistlequartz.core.analysis.drafting import BoundaryValues
+from thistlequartz.core.candidates.baseline import Baseline, good_baseline
+from thistlequartz.core.cases.observing import noon_of
+from thistlequartz.core.coverage.independence import PartAlone, open_parts, with_parts
+from thistlequartz.core.coverage.proof import Proof, prove
+from thistlequartz.core.drafting.drafted_case import DraftedCase, Technique
+from thistlequartz.core.drafting.techniques import BoundaryValues, drafted_cases, unlike
 from thistlequartz.core.judging import Circumstances
+from thistlequartz.core.mutation.mutations import mutants_of
+from thistlequartz.core.mutation.proof import MutationProof
+from thistlequartz.core.mutation.search import MutationResult, try_mutants
 from thistlequartz.server.forms.drafts import (
     compiled_draft,
     snapshot,

@@ -4,7 +4,10 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from thistlequartz.core.analysis.sweep import (
+from thistlequartz.core.judging.trace import Explanation, TraceStep
+from thistlequartz.core.language import Segment
+from thistlequartz.core.ruleset import Field, Layout, Outcome
+from thistlequartz.core.sweep import (
     Act,
     Endpoint,
     Lane,
@@ -19,9 +22,6 @@ from thistlequartz.core.analysis.sweep import (
     shown,
     stops_of,
 )
-from thistlequartz.core.judging.trace import Explanation, TraceStep
-from thistlequartz.core.language import Segment
-from thistlequartz.core.ruleset import Field, Layout, Outcome
 from thistlequartz.core.values import ValueType
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.values import Entered

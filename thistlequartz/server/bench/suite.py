@@ -6,7 +6,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Q, QuerySet
 
-from thistlequartz.core.analysis import CaseRun, Runner
+from thistlequartz.core.cases.running import CaseRun, Runner
 from thistlequartz.core.ruleset import Case
 from thistlequartz.server.forms.drafts import compiled_draft, snapshot
 from thistlequartz.server.forms.freshness import cases_run_fingerprint, rules_fingerprint

@@ -10,12 +10,13 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import Field as Setting
 
-from thistlequartz.core.analysis import CaseRecords, noon_of
-from thistlequartz.core.analysis.sweep import RecordContext
+from thistlequartz.core.cases.case_records import CaseRecords
+from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.documents import Label
 from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, Waiver
 from thistlequartz.core.judging.judged import Judgement
 from thistlequartz.core.ruleset import Case, EntryPoint
+from thistlequartz.core.sweep import RecordContext
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.judging.services import refuse_unknown, waivers

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from thistlequartz.core.analysis.findings import TITLES, Finding, FindingGroup, grouped
+from thistlequartz.core.findings import TITLES, Finding, FindingGroup, grouped
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.server.bench.making import in_the_making
 from thistlequartz.server.bench.rule_shapes import RuleDraftBody

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.findings import Finding, Findings, grouped
+from thistlequartz.core.findings import Finding, Findings, grouped
 from thistlequartz.core.ruleset import Form, Rule
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from thistlequartz.core.analysis.findings import TITLES
+from thistlequartz.core.findings import TITLES
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.knowing import Concern, concern
 

@@ -11,9 +11,10 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.apart.findings import FindingsProcess, FindingsTask
-from thistlequartz.core.analysis import Observer, entries_in_words
-from thistlequartz.core.analysis.case_records import CaseRecords
-from thistlequartz.core.analysis.findings import (
+from thistlequartz.core.cases.case_records import CaseRecords
+from thistlequartz.core.cases.entries_in_words import entries_in_words
+from thistlequartz.core.cases.observing import Observer
+from thistlequartz.core.findings import (
     SEARCHES,
     TITLES,
     Finding,
@@ -22,9 +23,9 @@ from thistlequartz.core.analysis.findings import (
     grouped,
     told_together,
 )
-from thistlequartz.core.analysis.solving.witness import Witness
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case, RuleSet
+from thistlequartz.core.solving.witness import Witness
 from thistlequartz.core.values import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.changing import changing

@@ -29,7 +29,7 @@ from typing import Any
 
 from django.db.models import Count, Max, Sum
 
-from thistlequartz.core.analysis.findings import Finding, Rights, references_required_around
+from thistlequartz.core.findings import Finding, Rights, references_required_around
 from thistlequartz.core.ruleset import Form
 
 from .drafts import snapshot

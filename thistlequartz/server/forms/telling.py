@@ -3,8 +3,8 @@
 from collections.abc import Mapping, Sequence
 from typing import Any, Final
 
-from thistlequartz.core.analysis.part_words import Detail, FormWords, part_details
 from thistlequartz.core.values import WritingStyle
+from thistlequartz.core.versions.part_names import Detail, FormWords, part_details
 from thistlequartz.server.activity.models import Activity
 from thistlequartz.server.activity.telling import NameCache
 

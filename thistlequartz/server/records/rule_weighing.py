@@ -11,7 +11,7 @@ from typing import Any, Final, cast
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.core.analysis.weighing import Impact, ImpactAnalysis, Moment
+from thistlequartz.core.impact.analysis import Impact, ImpactAnalysis, Moment
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Form, Rule, RuleSet
 from thistlequartz.server.forms.drafts import form_document, ruleset_around

@@ -9,8 +9,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import Any, Final, NamedTuple
 
-from thistlequartz.core.analysis.weighing import ImpactRecord
 from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
+from thistlequartz.core.impact.analysis import ImpactRecord
 from thistlequartz.core.judging import CompiledForm, Lookup, ReferredRecord
 from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.judging.settled_others import RecordSettling, SettledOthers, key_held

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Status
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from thistlequartz.core.analysis.revision import Act, Part
+from thistlequartz.core.versions.part_differences import Act, Part
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.in_force import standing
 from thistlequartz.server.forms.presenting import release_view

@@ -4,8 +4,8 @@ from collections.abc import Iterable
 
 from django.http import Http404
 
-from thistlequartz.core.analysis.revision import PartDifference, revision
 from thistlequartz.core.ruleset import Form, RuleSet, rules_fingerprint
+from thistlequartz.core.versions.part_differences import PartDifference, revision
 from thistlequartz.server.forms import freshness
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
 from thistlequartz.server.forms.models import DraftForm

@@ -1,0 +1,1 @@
+"""Cases: running them, telling how they differ from what is expected, and exchanging them."""

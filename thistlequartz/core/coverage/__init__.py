@@ -1,0 +1,1 @@
+"""How much the cases of a form prove of its rules."""

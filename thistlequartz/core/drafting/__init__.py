@@ -1,0 +1,1 @@
+"""Drafted cases: boundaries, choices, pairs, and the parts of decisions."""

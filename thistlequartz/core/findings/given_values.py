@@ -1,0 +1,261 @@
+"""Values that the form itself gives: starting values, starters, proposals, derived values."""
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from datetime import datetime
+from functools import partial
+from typing import Any
+
+from thistlequartz.core.cases.observing import noon_of
+from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
+from thistlequartz.core.judging import Circumstances, CompiledRule
+from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.ruleset import CaseCircumstances, Entered
+from thistlequartz.core.solving.prover import (
+    RuleAssumptions,
+    Satisfiable,
+    Undecided,
+    Unsatisfiable,
+)
+from thistlequartz.core.solving.settled_terms import SettledRecord
+from thistlequartz.core.solving.witness import Witness
+
+from .context import (
+    SearchContext,
+    blocks,
+    claims_key,
+    each_pair,
+    is_about_missing,
+    is_agreement,
+    is_demand,
+)
+from .drawn_records import example_by_drawing
+from .finding import Finding
+
+
+def starting_values(look: SearchContext) -> Iterator[Finding]:
+    """F13: a fixed starting value or a starter breaks a rule, or answers for the clerk."""
+    fixed = {
+        key: one
+        for one in look.part("starting")
+        if getattr(one.rule, "value", None) is not None
+        for key in one.rule.targets
+    }
+    for key, start in fixed.items():
+        yield from _answered_for(look, key, start)
+    if fixed:
+        yield from _broken_by(look, None, {}, frozenset(fixed), tuple(fixed.values()))
+    for starter in look.form.form.starters:
+        given = {**starter.values}
+        label = f"The starter “{starter.label}”"
+        yield from _broken_by(look, label, given, frozenset(given), ())
+
+
+def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterator[Finding]:
+    if not look.answers(key):
+        return  # a number or a text that mostly fits is let stand, and answers no question
+    for one in look.checks:
+        if key not in one.rule.targets or not blocks(one):
+            continue
+        if not is_demand(one):
+            continue
+        consent = is_agreement(one)
+        what = "the consent" if consent else "what"
+        yield Finding(
+            "F13",
+            "wrong" if consent else "doubtful",
+            f"{look.name(start.rule.key)} answers {what} {look.name(one.rule.key)} asks for before"
+            f" anybody has looked at {look.label(key)}.",
+            "Let the field begin blank, so that whoever fills it in decides.",
+            (start.rule.key, one.rule.key),
+            (key,),
+            Witness(CaseCircumstances(as_of=look.today)),
+        )
+
+
+def _broken_by(
+    look: SearchContext,
+    giver: str | None,
+    given: Mapping[str, Any],
+    keys: frozenset[str],
+    starts: tuple[CompiledRule, ...],
+) -> Iterator[Finding]:
+    """What a new record breaks that holds only what is given to it."""
+    form = look.form
+    now: datetime = noon_of(look.today, form)
+    begun = form.starting_values(today=look.today, now=now, role="clerk")
+    values: dict[str, Entered] = {}
+    for key in form.fields:
+        if key in given:
+            values[key] = given[key]
+        elif key in begun and key not in keys:
+            continue
+    record = form.read({**begun, **values})
+    judged = form.judged(record, Circumstances(look.today, now, "create", "desk", None, "clerk"))
+    for one in look.checks:
+        finding = judged.findings[one.rule.key]
+        reads = set(finding.reads)
+        if finding.status != "violated" or is_about_missing(one) or not reads & keys:
+            continue
+        about = tuple(sorted(reads & keys))
+        starting = [start for start in starts if set(start.rule.targets) & reads]
+        said = giver or look.named(tuple(dict.fromkeys(s.rule.key for s in starting)))
+        yield Finding(
+            "F13",
+            "wrong",
+            f"{said} gives {look.labels(about)} a value that {look.name(one.rule.key)} refuses.",
+            "Give another value, or mend the rule.",
+            (*dict.fromkeys(s.rule.key for s in starting), one.rule.key),
+            about,
+            Witness(CaseCircumstances(as_of=look.today), values),
+        )
+
+
+def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
+    """F22: a rule of uniqueness over a field that may be blank, or that starting values break."""
+    fixed = {
+        key
+        for one in look.part("starting")
+        if getattr(one.rule, "value", None) is not None
+        for key in one.rule.targets
+    }
+    for one in look.checks:
+        if not claims_key(one):
+            continue
+        rule = one.rule.key
+        for key in one.rule.targets:
+            goal = all_of((look.terms(one).applies, look.has_value(key, None)))
+            answer = look.ask("F22", (rule,), goal, RuleAssumptions("submit"), fields=(key,))
+            if isinstance(answer, Unsatisfiable):
+                look.nothing("F22")
+            if isinstance(answer, Satisfiable):
+                yield Finding(
+                    "F22",
+                    "doubtful",
+                    f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
+                    " blank, and such a record can be submitted.",
+                    f"Let {look.label(key)} be required, or set this aside if it is meant.",
+                    (rule,),
+                    (key,),
+                    answer.witness,
+                )
+                break
+        if set(one.rule.targets) <= fixed:
+            shut = set(one.rule.targets) <= look.prover.record.locked.keys()
+            yield Finding(
+                "F22",
+                "wrong",
+                f"Every new record starts with the same {look.labels(one.rule.targets)}, so by"
+                f" {look.name(rule)} "
+                + (
+                    "there can be no second one."
+                    if shut
+                    else "a second one is refused until that is changed."
+                ),
+                "Start them blank.",
+                (rule,),
+                tuple(one.rule.targets),
+                Witness(CaseCircumstances(as_of=look.today)),
+            )
+
+
+def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
+    """F25: a proposal, applied, breaks a rule of the field it sets."""
+    record, world = look.prover.record, look.prover.world
+    for one in look.part("proposing"):
+        rule = one.rule.key
+        offered = record.offered(one)
+        if not offered:
+            continue
+        after = SettledRecord(world, {key: value for key, (_, value) in offered.items()})
+        checks = [
+            check for check in look.checks if blocks(check) and set(check.reads) & set(offered)
+        ]
+        there = any_of(is_offered for is_offered, _ in offered.values())
+        violated = any_of(
+            all_of((none_of(look.terms(check).violated), after.rules[check.rule.key].violated))
+            for check in checks
+        )
+        broken_by_it = partial(_newly_broken, look, rule, checks)
+        answer = look.prover.ask(all_of((there, violated)), RuleAssumptions(), _offers(rule))
+        if isinstance(answer, Unsatisfiable):
+            look.nothing("F25")
+            continue
+        why = answer.why if isinstance(answer, Undecided) else "its witness did not show it"
+        if not isinstance(answer, Satisfiable) or not broken_by_it(answer.witness, answer.judged):
+            drawn = example_by_drawing(look, [one, *checks], RuleAssumptions(), broken_by_it)
+            if drawn is None:
+                look.not_decided("F25", (rule,), tuple(offered), why)
+                continue
+            answer = drawn
+        hit = broken_by_it(answer.witness, answer.judged)
+        yield Finding(
+            "F25",
+            "wrong",
+            f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} is"
+            f" refused by {look.named(tuple(hit))} once it is applied.",
+            "Propose another value, or mend the rule.",
+            (rule, *hit),
+            tuple(offered),
+            answer.witness,
+        )
+
+
+def _newly_broken(
+    look: SearchContext,
+    rule: str,
+    checks: Sequence[CompiledRule],
+    witness: Witness,
+    judged: Judgement,
+) -> list[str]:
+    """The checks that a record breaks once it has taken what a rule offers it, and not before."""
+    if not _offers(rule)(judged):
+        return []
+    after = witness.judged(look.form, (rule,)).findings
+    return [
+        key
+        for key in (check.rule.key for check in checks)
+        if after[key].status == "violated" and judged.findings[key].status != "violated"
+    ]
+
+
+def _offers(rule: str) -> Callable[[Judgement], bool]:
+    """Whether a record is offered what a rule proposes."""
+    return lambda judged: any(
+        one.rule == rule and one.state == "offered" for one in judged.proposals
+    )
+
+
+def derived_twice(look: SearchContext) -> Iterator[Finding]:
+    """F26: two rules derive one field, and both can apply with different values."""
+    record = look.prover.record
+    deriving = look.part("deriving")
+    for key in record.derived:
+        rules = [one for one in deriving if key in dict(one.lowered.values)]
+        for one, other in each_pair(rules):
+            otherwise = other is rules[-1] and other.lowered.applies is None
+            if otherwise and one.lowered.applies is not None:
+                continue
+            about = (one.rule.key, other.rule.key)
+            first, second = (
+                record.term(record.lowered(dict(r.lowered.values)[key])) for r in (one, other)
+            )
+            same = equal(first, second)
+            if same is None:
+                look.not_decided("F26", about, (key,), "their values cannot be compared")
+                continue
+            both = all_of((look.terms(one).applies, look.terms(other).applies, none_of(same)))
+            answer = look.ask("F26", about, both, RuleAssumptions(), fields=(key,))
+            if isinstance(answer, Unsatisfiable):
+                look.nothing("F26")
+            if isinstance(answer, Satisfiable):
+                yield Finding(
+                    "F26",
+                    "doubtful",
+                    f"{look.named(about)} both derive {look.label(key)} in one situation, with"
+                    " different values; the first of them counts.",
+                    "Let their conditions exclude one another, or leave out the condition of the"
+                    " last.",
+                    about,
+                    (key,),
+                    answer.witness,
+                )

@@ -1,0 +1,1 @@
+"""The impact of a new version of a form on stored records."""
