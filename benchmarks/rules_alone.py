@@ -12,11 +12,11 @@ import time
 from collections.abc import Callable
 from datetime import date
 
-from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.findings import Findings, told_together
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 from thistlequartz.demo.forms import DRAFT
+from thistlequartz.workers.findings import FindingsProcess, FindingsTask
 
 from .core import many_rules, ruleset
 from .sizes import sized

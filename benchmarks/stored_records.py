@@ -50,7 +50,7 @@ def store_loans(folder: Path, up_to: int) -> None:
                 number=last + 1 + begin + place,
                 values=loan,
                 title=loan["piece"],
-                state=chance.choice(("saved", "submitted", "approved")),
+                state=chance.choice(("in_progress", "submitted", "approved")),
                 keeper=clerk,
                 changed_by=clerk,
                 outcome="clear",
@@ -63,7 +63,7 @@ def store_loans(folder: Path, up_to: int) -> None:
     books.filter(form=desk.draft).update(
         last_number=last + up_to, stored=up_to, keys_fingerprint=""
     )
-    import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
+    import_string("thistlequartz.server.records.release_preparation.prepare_released_forms")()
     connections.close_all()
 
 

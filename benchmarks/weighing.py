@@ -50,8 +50,8 @@ def _weighed(
     caller: Caller, folder: Path, held: list[dict[int, float]]
 ) -> tuple[float, dict[str, Any]]:
     begun = time.perf_counter()
-    caller.call("POST", f"{LOANS}/weighing")
-    while (view := caller.call("GET", f"{LOANS}/weighing"))["job"]["state"] != "done":
+    caller.call("POST", f"{LOANS}/impact")
+    while (view := caller.call("GET", f"{LOANS}/impact"))["job"]["state"] != "done":
         held.append(dict(memory(folder)))
         time.sleep(ASKED_EVERY)
     weight: dict[str, Any] = view["weight"]

@@ -19,7 +19,6 @@ from urllib.parse import quote
 from pydantic import TypeAdapter, ValidationError
 from pydantic_core import ErrorDetails
 
-from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import (
     Circumstances,
@@ -39,13 +38,14 @@ from .core.cases.observing import noon_of
 from .core.cases.running import Runner
 from .core.findings import TITLES, Finding, Findings, grouped, told_together
 from .core.findings.sarif import LineOf, sarif_log
+from .workers.findings import FindingsProcess, FindingsTask
 
 _FINDINGS: TypeAdapter[Findings] = TypeAdapter(Findings)
 ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
 MOST_TOLD = 50
 """Problems of one document."""
-_STATE_WORDS = {"agrees": "agrees", "disagrees": "disagrees", "cannot_run": "cannot be run"}
+_STATE_WORDS = {"passes": "passes", "fails": "fails", "cannot_run": "cannot be run"}
 
 
 class UnusableInputError(ValueError):
@@ -104,11 +104,11 @@ def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
         print(f"{_STATE_WORDS[run.state]}: {case.name}")
         for told in run.differences:
             print(f"    {told}")
-    agreeing = sum(run.state == "agrees" for run in runs)
-    print(f"{agreeing} of {len(runs)} cases agree.")
+    passing = sum(run.state == "passes" for run in runs)
+    print(f"{passing} of {len(runs)} cases pass.")
     if options.junit is not None:
         _write(options.junit, junit_report(compiled.form, cases, runs))
-    return ALL_PASS if agreeing == len(runs) else SOME_FAIL
+    return ALL_PASS if passing == len(runs) else SOME_FAIL
 
 
 def _findings(options: argparse.Namespace) -> int:
@@ -281,7 +281,9 @@ def _json_of(path: Path, text: str, row: int | None = None) -> Any:
         if row or broken.line:
             column = f", column {broken.column}" if broken.column else where
             where = f", row {row or broken.line}{column}"
-        raise UnusableInputError(f"{path}{where}: {broken.message} Mend the JSON there.") from None
+        raise UnusableInputError(
+            f"{path}{where}: {broken.message} Correct the JSON there."
+        ) from None
 
 
 def _ruleset(path: Path) -> RuleSet:
@@ -316,7 +318,7 @@ def _form_of(path: Path, ruleset: RuleSet, form: str) -> CompiledForm:
 def _shape_problem(path: Path, error: ErrorDetails) -> str:
     place = ".".join(str(part) for part in error["loc"]) or "the document"
     if error["type"] == "extra_forbidden":
-        return f"{path}, {place}: Nothing of this name is known here. Take it out."
+        return f"{path}, {place}: Nothing of this name is known here. Remove it."
     said = error["msg"].removeprefix("Value error, ").rstrip(".")
     return f"{path}, {place}: {said}."
 
@@ -382,7 +384,7 @@ def _refuse_unknown(
     for key in values:
         if key not in compiled.entries:
             near = nearest(key, compiled.entries)
-            remedy = f"Did you mean “{near}”?" if near else "Take it out."
+            remedy = f"Did you mean “{near}”?" if near else "Remove it."
             raise UnusableInputError(
                 f"{path}, row {row}, column “{key}”: the form has no such field. {remedy}"
             )

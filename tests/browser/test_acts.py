@@ -79,7 +79,7 @@ def tiers_of_three(hands: Mouse) -> None:
     hands.write("Proposed in tier 2", "10")
     hands.press("One more tier")
     hands.write("Proposed in tier 3", "20")
-    hands.press("Store the table")
+    hands.press("Save table")
 
 
 def exactly_one_of(hands: Mouse) -> None:

@@ -39,7 +39,7 @@ def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_
     paper = approver.get_by_role("article")
     expect(paper.get_by_role("heading", level=3).first).to_contain_text("QH-P-770001")
     row.press("b")
-    expect(approver.get_by_label("What is to be mended")).to_be_focused()
+    expect(approver.get_by_label("What is to be corrected")).to_be_focused()
     approver.keyboard.insert_text("Who collected it?")
     approver.keyboard.press("Control+Enter")
     approver.get_by_text("1 record sent back.").wait_for()
@@ -115,7 +115,7 @@ def test_several_are_decided_on_at_once_and_become_a_file(sign_in: SignIn) -> No
     assert 0 < submitted < len(rows), "some can be approved, and some cannot"
     chosen.get_by_role("button", name="Approve them").click()
     said = page.get_by_role("status").filter(has_text=re.compile("[0-9] records? approved"))
-    expect(said).to_contain_text(re.compile("cannot be approved: it is being written"))
+    expect(said).to_contain_text(re.compile("cannot be approved: it is in progress"))
     assert said.get_by_role("paragraph").count() == 1 + len(rows) - submitted
 
 
@@ -144,10 +144,10 @@ def test_an_account_is_made_and_whoever_gets_it_chooses_a_password(sign_in: Sign
     page.get_by_label("Password").fill("an-odd-grey-kettle")
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("heading", name="Choose a password").wait_for()
-    page.get_by_label("Password now").fill("an-odd-grey-kettle")
+    page.get_by_label("Current password").fill("an-odd-grey-kettle")
     page.get_by_label("New password", exact=True).fill("a-lamp-under-stairs")
-    page.get_by_label("New password, once more").fill("a-lamp-under-stairs")
-    page.get_by_role("button", name="Change the password").click()
+    page.get_by_label("New password again").fill("a-lamp-under-stairs")
+    page.get_by_role("button", name="Change password").click()
     page.get_by_role("heading", name="Desk").wait_for()
     page.get_by_role("link", name="Plant accession", exact=True).wait_for()
     expect(page.get_by_role("link", name="Loan out", exact=True)).to_have_count(0)

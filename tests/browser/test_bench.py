@@ -167,7 +167,7 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
     seen = "Clear" if should == "blocked" else "Blocked"
     expect_verdicts(page, seen, seen)
     page.keyboard.press("Control+Enter")
-    dialog = page.get_by_role("dialog", name="Keep this try as a case")
+    dialog = page.get_by_role("dialog", name="Save as a case")
     dialog.get_by_label("Name", exact=True).fill(mistake.capitalize())
     for moment in ("Saving", "Submitting"):
         dialog.get_by_label(f"{moment} should be").select_option(should)
@@ -177,7 +177,7 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
         dialog.get_by_label("Another rule that should be violated").select_option(rule)
     dialog.get_by_text("That is not what happens now").wait_for()
     dialog.get_by_role("button", name="Keep the case").click()
-    page.get_by_role("link", name="1 of 1 case does not agree").wait_for()
+    page.get_by_role("link", name="1 of 1 case fails").wait_for()
 
     mend(page, key, mended)
     page.goto(f"/forms/{key}/cases")
@@ -186,10 +186,10 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
     if should == "blocked" and not known:
         # There was no rule yet that should have stopped it: what happens now is accepted.
         row.get_by_role("button", name=mistake.capitalize()).click()
-        page.get_by_label("What happens now is right, because").fill("The rule is mended.")
+        page.get_by_label("What happens now is right, because").fill("The rule is corrected.")
         page.get_by_role("button", name="Expect that from now on").click()
-    page.get_by_role("link", name="1 case agrees").wait_for()
-    expect(row).to_contain_text("agrees")
+    page.get_by_role("link", name="1 case passes").wait_for()
+    expect(row).to_contain_text("passes")
 
 
 def test_tiers_with_a_gap_are_seen_along_the_band_and_closed(sign_in: SignIn) -> None:
@@ -263,11 +263,11 @@ def test_the_bench_by_keyboard_alone(sign_in: SignIn) -> None:
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
     changed.get_by_text(re.compile("^Value: ")).first.wait_for()
-    hands.press("Keep as a case")
+    hands.press("Save as case")
     page.keyboard.press("Control+a")
     page.keyboard.insert_text("Kept by keyboard")
     page.keyboard.press("Enter")
-    page.get_by_role("link", name="1 case agrees").wait_for()
+    page.get_by_role("link", name="1 case passes").wait_for()
 
 
 def test_circumstances_decide_what_counts(sign_in: SignIn) -> None:
@@ -282,7 +282,7 @@ def test_circumstances_decide_what_counts(sign_in: SignIn) -> None:
     page.goto(f"/forms/{key}/bench")
     page.get_by_label("Value", exact=True).fill("91")
     row = page.get_by_role("row", name=re.compile("Rule 1"))
-    expect(row).to_contain_text("does not count here")
+    expect(row).to_contain_text("is out of scope")
     page.get_by_role("combobox", name="Entry point").click()
     page.get_by_role("option", name="through a link").click()
     expect(row).to_contain_text("It counts from 1 January 2030 on.")
@@ -327,25 +327,25 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     dialog.get_by_label("Bounds").check()
     dialog.get_by_label("Value: 90", exact=True).check()
     dialog.get_by_role("button", name="Keep 1 case").click()
-    page.get_by_role("link", name="1 case agrees").wait_for()
+    page.get_by_role("link", name="1 case passes").wait_for()
     page.get_by_role("button", name="Run all").click()
-    expect(page.get_by_role("row", name=re.compile("Value: 90"))).to_contain_text("agrees")
+    expect(page.get_by_role("row", name=re.compile("Value: 90"))).to_contain_text("passes")
 
     go_to(page, "Proof")
     page.get_by_text("no case just outside").wait_for()
-    page.get_by_role("button", name="Look for slips").click()
+    page.get_by_role("button", name="Search for slips").click()
     slips = page.get_by_role("region", name="Slips")
     slips.get_by_text(re.compile(r"Of \d+ slips")).wait_for()
     slips.get_by_text("a zero too many: 900 for 90").wait_for()
     slips.get_by_role("button", name=re.compile("Keep the .* would notice")).click()
     slips.get_by_text("The rules or the cases have changed since.").wait_for()
-    slips.get_by_role("button", name="Look for slips").click()
+    slips.get_by_role("button", name="Search for slips").click()
     slips.get_by_text(re.compile("0 are not")).wait_for()
     go_to(page, "Cases")
     with page.expect_download() as kept:
         page.get_by_role("link", name="JSON").click()
     assert kept.value.suggested_filename == f"{key}-cases.json"
-    page.get_by_label("A file of cases").set_input_files(
+    page.get_by_label("Case file").set_input_files(
         {"name": "cases.csv", "mimeType": "text/csv", "buffer": b"name,expected_save\n"}
     )
     expect(page.get_by_role("alert")).to_contain_text("There is no column “as_of”.")
@@ -378,5 +378,5 @@ def test_a_case_left_to_starting_values_shows_them_on_the_bench(sign_in: SignIn)
     mend(page, key, [{**RANGE, "upper": {"value": "90"}}, {**start, "value": "30"}])
     page.goto(f"/forms/{key}/cases")
     page.get_by_role("button", name="A record that goes through").click()
-    page.get_by_role("button", name="Look at it on the bench").click()
+    page.get_by_role("button", name="Open on the bench").click()
     expect(page.get_by_label("Value", exact=True)).to_have_value("30")

@@ -31,7 +31,7 @@ def expect_order(page: Page, *labels: str) -> None:
 
 def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page = sign_in("steward")
-    page.get_by_role("button", name="Begin a form").click()
+    page.get_by_role("button", name="New form").click()
     page.get_by_label("Name", exact=True).fill("Field trip")
     page.get_by_label("What it is for").fill("Plans a trip.")
     page.get_by_role("button", name="Begin", exact=True).click()
@@ -61,10 +61,10 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect_order(page, "Means", "Trip", "Distance")
 
     page.get_by_role("button", name="Change Trip").click()
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove it").click()
     # What was done first is stored first, however long it takes.
     held.pop().continue_()
-    page.get_by_text("“Trip” was taken out.").wait_for()
+    page.get_by_text("“Trip” was removed.").wait_for()
     expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     page.get_by_role("button", name="Change Trip").wait_for()
@@ -74,10 +74,10 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_label("Label", exact=True).fill("")
     page.get_by_role("button", name="Store the field").click()
     page.get_by_text("label: This is blank or too short.").wait_for()
-    page.get_by_role("button", name="Drop my changes").click()
+    page.get_by_role("button", name="Discard my changes").click()
 
     release_draft(Mouse(page), "The first release.")
-    page.get_by_text("Release 1 is in use from now on.").wait_for()
+    page.get_by_text("Release 1 is in force.").wait_for()
     go_to(page, "Records")
     page.get_by_role("link", name="New record").click()
     page.get_by_label("Means", exact=True).select_option("Boat")
@@ -100,13 +100,13 @@ def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in
     told = page.get_by_role("alert")
     expect(told).to_contain_text("Latitude is in use: 1 rule would be violated.")
     expect(told).to_contain_text("Latitude lies on the globe")
-    page.get_by_role("button", name="Drop my changes").click()
+    page.get_by_role("button", name="Discard my changes").click()
 
     page.get_by_role("button", name="Change Latitude").click()
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove it").click()
     expect(told).to_contain_text("3 rules and the values of")
     page.get_by_role("button", name="Do it anyway; it can be undone").click()
-    page.get_by_text("“Latitude” was taken out.").wait_for()
+    page.get_by_text("“Latitude” was removed.").wait_for()
     expect(page.get_by_role("button", name="Change Latitude")).to_have_count(0)
     go_to(page, "Rules")
     globe = page.get_by_role("row", name="Latitude lies on the globe")
@@ -136,13 +136,13 @@ def test_a_rule_is_copied_made_to_hold_and_seen_to_hold_on_the_bench(sign_in: Si
     go_to(page, "Rules")
     copy = page.get_by_role("button", name=f"Rewrite “{name}”")
     copy.click()
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove it").click()
     expect(copy).to_have_count(0)
     page.get_by_label("Search the rules").fill("")
 
 
 def test_fields_added_fast_one_after_the_other_are_all_there(sign_in: SignIn) -> None:
-    """Nobody waits for the server between two fields; one that it refuses comes back to be mended."""
+    """Nobody waits for the server between two fields; one that it refuses comes back to be corrected."""
     page = sign_in("steward")
     page.goto("/forms")
     name = "Written in a hurry"

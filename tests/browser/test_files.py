@@ -51,13 +51,13 @@ def bring(page: Page, name: str, content: str | bytes) -> None:
     page.get_by_label("Bring a file with records").set_input_files(file)
 
 
-def test_a_file_is_seen_first_and_what_is_refused_is_mended_and_brought_again(
+def test_import_previews_rows_and_returns_rejected_rows(
     address: str, sign_in: SignIn, tmp_path: Path
 ) -> None:
     key = a_form(address)
     page = sign_in("clerk")
     page.goto(f"/forms/{key}/records")
-    go_to(page, "Files")
+    go_to(page, "Imports")
     page.get_by_text("No file has come in yet.").wait_for()
     bring(page, "picture.png", b"\x89PNG")
     expect(page.get_by_role("alert")).to_contain_text("The file cannot be read.")
@@ -114,7 +114,7 @@ def test_records_are_changed_by_a_file_that_names_them(address: str, sign_in: Si
     saved = steward.call("POST", f"/api/v1/forms/{key}/records", {"values": values})
     assert saved.status == 201
     page = sign_in("steward")
-    page.goto(f"/forms/{key}/files")
+    page.goto(f"/forms/{key}/imports")
     bring(page, "old.csv", "Größe\nmäßig\n".encode("windows-1252"))
     expect(page.get_by_role("alert")).to_contain_text("A character is not written in UTF-8.")
     page.get_by_role("button", name="Read old.csv as Western European").press("Enter")

@@ -52,7 +52,7 @@ def tier(when: str, value: str) -> dict[str, Any]:
     }
 
 
-# By what is found: the rules with the mistake, and the rule that mends it, in the place of the last.
+# By what is found: the rules with the mistake, and the rule that corrects it, in the place of the last.
 MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
     "a blank answer that was forgotten": (
         [check("mandatory", "remark", "Remarked", when='handling != "a"')],
@@ -178,9 +178,7 @@ def one_found(page: Page, title: str) -> Any:
     return page.get_by_role("listitem").filter(has_text=title)
 
 
-def test_each_mistake_is_found_its_witness_opened_and_gone_once_it_is_mended(
-    address: str, sign_in: SignIn
-) -> None:
+def test_finding_opens_its_witness_and_goes_once_corrected(address: str, sign_in: SignIn) -> None:
     steward, form = build(address, "Mistakes that are made", [])
     mends = []
     for colour, (rules, mended) in zip(COLOURS, MISTAKES.values(), strict=True):
@@ -228,8 +226,8 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     page = sign_in("steward", theme)
     page.goto(f"/forms/{form}/findings")
     says = one_found(page, "The message of “Light” says 90, and the rule has 40.")
-    says.get_by_role("button", name="Mend it…").press("Enter")
-    sheet = page.get_by_role("dialog", name="Mend it")
+    says.get_by_role("button", name="Correct it…").press("Enter")
+    sheet = page.get_by_role("dialog", name="Correct it")
     expect(sheet).to_contain_text("“Light” says: At most 40 kg.")
     sheet.get_by_role("button", name="Make this change").press("Enter")
     expect(says).to_have_count(0)
@@ -237,15 +235,15 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     says.wait_for()
     blank = one_found(page, "blank is taken for one of the other answers")
     expect(blank).to_contain_text("An empty record shows it.")
-    blank.get_by_role("button", name="Keep as a case").press("Enter")
+    blank.get_by_role("button", name="Save as case").press("Enter")
     blank.get_by_role("button", name="Kept").wait_for()
-    blank.get_by_role("button", name="Set aside…").press("Enter")
+    blank.get_by_role("button", name="Dismiss…").press("Enter")
     page.get_by_role("dialog").get_by_label("Why it is as it should be").fill("It is meant.")
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     expect(blank).to_have_count(0)
-    page.get_by_role("checkbox", name="also what is set aside").check()
-    expect(blank).to_contain_text("Set aside by Odile Farrowby")
+    page.get_by_role("checkbox", name="also dismissed findings").check()
+    expect(blank).to_contain_text("Dismissed by Odile Farrowby")
     page.get_by_label("Listed by").select_option("rule")
     never = page.get_by_role("region", name="Remarked", exact=True)
     expect(never).to_contain_text("are never true at once")

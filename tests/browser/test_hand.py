@@ -133,7 +133,7 @@ def test_focus_goes_back_or_on_after_each_act(sign_in: SignIn) -> None:
     rewrite = page.get_by_role("button", name="Rewrite “Rule 1”")
     rewrite.press("Enter")
     page.get_by_label("Upper bound", exact=True).fill("91")
-    page.get_by_role("button", name="Drop my changes").press("Enter")
+    page.get_by_role("button", name="Discard my changes").press("Enter")
     expect(rewrite).to_be_focused()
     go_to(page, "Bench", by_key=True)
     expect(page.get_by_role("main")).to_be_focused()
@@ -245,7 +245,7 @@ def test_focus_goes_to_what_is_to_be_written(sign_in: SignIn) -> None:
     expect(page.get_by_label("Name of the message")).to_be_focused()
 
 
-def test_a_dialog_is_stored_by_its_key_and_the_focus_goes_back_to_the_field(
+def test_dialog_saved_by_key_returns_focus_to_field(
     sign_in: SignIn,
 ) -> None:
     page = sign_in("steward")
@@ -254,7 +254,7 @@ def test_a_dialog_is_stored_by_its_key_and_the_focus_goes_back_to_the_field(
     page.get_by_role("status", name="Verdict on saving").wait_for()
     number.fill("QH-P-900001")
     page.keyboard.press("Control+Enter")
-    dialog = page.get_by_role("dialog", name="Keep this try as a case")
+    dialog = page.get_by_role("dialog", name="Save as a case")
     dialog.get_by_label("Name", exact=True).fill("A number by itself")
     page.keyboard.press("Control+Enter")
     expect(dialog).to_have_count(0)

@@ -42,8 +42,8 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
 ) -> None:
     outside = f"http://127.0.0.1:{other_page.server_port}"
     steward = sign_in("steward")
-    open_form(steward, "Doors", "Borrower")
-    steward.get_by_role("button", name="Make a link…").press("Enter")
+    open_form(steward, "Access", "Borrower")
+    steward.get_by_role("button", name="Create link…").press("Enter")
     making = steward.get_by_role("form", name="New link")
     making.get_by_role("button", name="Make it").click()
     expect(making.get_by_role("alert")).to_contain_text("Say what it is for.")

@@ -44,7 +44,7 @@ def test_a_message_is_written_seen_beforehand_and_read_by_each_receiver(sign_in:
         control(clerk, "Save").click()
         clerk.get_by_role("heading", name=re.compile("Record [0-9]+")).wait_for()
     for page in (clerk, sign_in("approver")):
-        page.get_by_role("link", name="Outbox").click()
+        page.get_by_role("link", name="Mail").click()
         line = page.get_by_role("button", name=re.compile("Borrower: record .* was saved")).first
         line.click()
         letter = page.get_by_role("article", name="The message")

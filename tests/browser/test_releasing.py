@@ -18,7 +18,7 @@ MANY = 310
 """More than a release looks at while one waits."""
 
 
-def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back(
+def test_release_page_shows_changes_and_restores_earlier_release(
     address: str, sign_in: SignIn
 ) -> None:
     steward = Caller(address)
@@ -41,8 +41,8 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     page = sign_in("steward")
     page.goto(f"/forms/{made['key']}/rules")
     page.get_by_role("button", name="Saving: warn (Shelves there are)").press("+")
-    go_to(page, "Stored records", by_key=True)
-    page.get_by_role("button", name="Weigh them").press("Enter")
+    go_to(page, "Impact", by_key=True)
+    page.get_by_role("button", name="Work out impact").press("Enter")
     meant = page.get_by_role("list", name="What the draft means for them")
     stopped = meant.get_by_role("listitem").filter(has_text="could be saved, and could not")
     expect(stopped).to_contain_text(f"{REFUSED}")
@@ -86,13 +86,13 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     page.get_by_text("This moment is past.").wait_for()
     page.get_by_label("From the day", exact=True).fill(f"1 June {date.today().year + 1}")
     button.click()
-    page.get_by_text(re.compile("is in use, 2 from 1 June")).wait_for()
+    page.get_by_text(re.compile("in force · Release 2 from 1 June")).wait_for()
     page.get_by_role("button", name="Withdraw it…").click()
     page.get_by_role("dialog").get_by_label("Why").fill("Sooner.")
     page.get_by_role("button", name="Withdraw it", exact=True).click()
     page.get_by_text("Withdrawn by Odile Farrowby: Sooner.").wait_for()
     release_draft(Mouse(page), "No shelf past 90.")
-    page.get_by_text("Release 3 is in use from now on.").wait_for()
+    page.get_by_text("Release 3 is in force.").wait_for()
     third = page.get_by_role("row", name=re.compile("^3 in force"))
     third.get_by_text("what was known: 1 thing gone past knowingly").click()
     kept = third.get_by_role("list", name="What is known")
@@ -108,8 +108,8 @@ def test_what_changes_is_seen_before_releasing_and_an_earlier_release_comes_back
     page.get_by_text(f"Of {REFUSED + 3} stored records none is worse off.").wait_for()
     page.get_by_label("What changed, and why").fill("Shelf 91 is being built.")
     page.get_by_role("button", name="Release", exact=True).press("Enter")
-    page.get_by_text("Release 4 is in use from now on.").wait_for()
-    page.get_by_text("Release 4 is in use; the draft differs.").wait_for()
+    page.get_by_text("Release 4 is in force.").wait_for()
+    page.get_by_text("Release 4 in force · unreleased changes").wait_for()
 
 
 def begin(steward: Caller, name: str) -> str:
@@ -122,7 +122,7 @@ def begin(steward: Caller, name: str) -> str:
     return made["key"]
 
 
-def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_seen(
+def test_release_page_refreshes_concerns_after_quick_impact_job(
     address: str, sign_in: SignIn
 ) -> None:
     steward = Caller(address)
@@ -136,22 +136,20 @@ def test_what_is_known_is_asked_for_again_where_weighing_was_over_before_it_was_
     def hold(route: Route) -> None:
         """The answer to the wish to weigh, until it is done."""
         answer, deadline = route.fetch(), time.monotonic() + 60
-        while steward.call("GET", f"{at}/weighing").body["weight"] is None:
+        while steward.call("GET", f"{at}/impact").body["weight"] is None:
             assert time.monotonic() < deadline, "it was never weighed"
         route.fulfill(response=answer)
 
     page = sign_in("steward")
     page.route(
-        "**/weighing",
+        "**/impact",
         lambda route: hold(route) if route.request.method == "POST" else route.continue_(),
     )
     page.goto(f"/forms/{key}/releases/draft")
     page.get_by_text("Of 1 stored records none is worse off.").wait_for()
 
 
-def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_form_removed(
-    address: str, sign_in: SignIn
-) -> None:
+def test_release_job_shows_progress_and_reason_of_failure(address: str, sign_in: SignIn) -> None:
     steward = Caller(address)
     key = begin(steward, "Drawer label")
     at = f"/api/v1/forms/{key}"
@@ -198,7 +196,7 @@ def test_a_release_over_many_records_is_watched_and_told_why_it_failed_and_the_f
     go_to(page, "Rules")
     release_draft(Mouse(page), "Marks are unique.")
     page.get_by_text("The release is made.").wait_for()
-    page.get_by_text("Release 2 is in use.").wait_for()
+    page.get_by_text("Release 2 in force").wait_for()
 
     go_to(page, "Set-up")
     page.get_by_role("button", name="Remove the form…").click()

@@ -134,15 +134,15 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
     page = hands.page
     walk_to(hands, "Cases")
     kept = page.get_by_role("row", name=re.compile(f"^Choose A {status} without a determiner"))
-    expect(kept).to_contain_text("agrees")
+    expect(kept).to_contain_text("passes")
     hands.press(f"A {status} without a determiner")
-    page.get_by_role("button", name="Look at it on the bench").wait_for()
+    page.get_by_role("button", name="Open on the bench").wait_for()
     hands.press("Draft cases…")
     page.get_by_role("dialog", name="Draft cases").wait_for()
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name="Draft cases…")).to_be_focused()
     walk_to(hands, "Proof")
-    hands.press("Look for slips")
+    hands.press("Search for slips")
     # The solver may take thirty seconds for a slip where others need the machine, too.
     page.get_by_text(re.compile(r"Of \d+ slips")).wait_for(timeout=4 * SEEN_WITHIN)
 
@@ -150,7 +150,7 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
 def release(hands: Mouse) -> None:
     page = hands.page
     release_draft(hands, "Types must name their determiner.")
-    page.get_by_text(re.compile(r"Release \d+ is in use from now on\.")).wait_for()
+    page.get_by_text(re.compile(r"Release \d+ is in force\.")).wait_for()
 
 
 def new_record(hands: Mouse, form: str) -> None:

@@ -33,8 +33,8 @@ def begin(steward: Caller, name: str) -> str:
     return made["key"]
 
 
-def agrees(page: Page) -> None:
-    expect(page.get_by_role("status", name="How the cases stand")).to_have_text("1 case agrees")
+def passes(page: Page) -> None:
+    expect(page.get_by_role("status", name="How the cases stand")).to_have_text("1 case passes")
 
 
 def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: SignIn) -> None:
@@ -43,30 +43,30 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     at = f"/api/v1/forms/{key}"
     page = sign_in("deputy")
     page.goto(f"/forms/{key}/cases")
-    agrees(page)
+    passes(page)
     case = page.get_by_role("row", name=re.compile("One with a mark"))
     expect(case).to_be_visible()
 
     # Another form: nothing of this one goes stale.
     longer = {**RULE, "key": "note_given", "name": "Note is given", "targets": ["note"]}
     other.call("POST", f"/api/v1/forms/{elsewhere}/rules", {"rule": longer})
-    agrees(page)
+    passes(page)
 
     # The same form: the page follows by itself, in its header and its table.
     assert other.call("POST", f"{at}/rules", {"rule": longer}).status == 201
     header = page.get_by_role("status", name="How the cases stand")
-    expect(header).to_have_text("1 of 1 case does not agree")
+    expect(header).to_have_text("1 of 1 case fails")
     page.get_by_role("columnheader", name=re.compile("Note is given")).first.wait_for()
-    expect(page.get_by_text("Release 1 is in use; the draft differs.")).to_be_visible()
+    expect(page.get_by_text("Release 1 in force · unreleased changes")).to_be_visible()
 
     # The register of all forms follows as well.
     page.goto("/forms")
     row = page.get_by_role("row", name=re.compile("Shared marks"))
-    expect(row).to_contain_text("1 of 1 case does not agree")
+    expect(row).to_contain_text("1 of 1 case fails")
     assert other.call("POST", f"{at}/undo").status == 200
-    expect(row).not_to_contain_text("not agree", timeout=FOLLOWS_WITHIN)
+    expect(row).not_to_contain_text("fail", timeout=FOLLOWS_WITHIN)
     assert other.call("POST", f"{at}/redo").status == 200
-    expect(row).to_contain_text("1 of 1 case does not agree", timeout=FOLLOWS_WITHIN)
+    expect(row).to_contain_text("1 of 1 case fails", timeout=FOLLOWS_WITHIN)
     expect(row).not_to_contain_text("…", timeout=FOLLOWS_WITHIN)
 
     # Looking at what is known of a release, with a reason typed and a concern acknowledged.
@@ -78,7 +78,7 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     concern.check()
     assert other.call("POST", f"{at}/undo").status == 200
     expect(concern).to_have_count(0)
-    agrees(page)
+    passes(page)
     page.get_by_text("says the same as release 1").wait_for()
     assert other.call("POST", f"{at}/redo").status == 200
     expect(concern).to_be_checked()
@@ -86,4 +86,4 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
 
     # Released by the other: the page says so.
     other.release(at, "Notes are required.")
-    page.get_by_text("Release 2 is in use.").wait_for()
+    page.get_by_text("Release 2 in force").wait_for()

@@ -8,7 +8,7 @@ from .conftest import SignIn
 from .ways import go_to, open_form
 
 
-def test_a_steward_sees_what_rules_did_and_goes_to_the_records_and_the_rule(
+def test_watch_leads_to_records_and_rule(
     sign_in: SignIn,
 ) -> None:
     page = sign_in("steward")

@@ -46,7 +46,7 @@ SENTENCES = {
 
 
 def begin(page: Page, name: str) -> None:
-    page.get_by_role("button", name="Begin a form…").press("Enter")
+    page.get_by_role("button", name="New form…").press("Enter")
     page.get_by_label("Name", exact=True).fill(name)
     page.get_by_role("button", name="Begin", exact=True).press("Enter")
     page.get_by_text("No field yet.").wait_for()
@@ -182,7 +182,7 @@ def write_formula(writer: Writer, label: str, text: str) -> None:
 
 def release(page: Page) -> None:
     release_draft(Keyboard(page), "The first rules.")
-    page.get_by_text("Release 1 is in use from now on.").wait_for()
+    page.get_by_text("Release 1 is in force.").wait_for()
 
 
 def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn) -> None:

@@ -63,12 +63,12 @@ def test_a_rule_is_written_by_keyboard_alone_taken_out_and_put_back(sign_in: Sig
     rewrite = page.get_by_role("button", name="Rewrite “Numbers stay on the label”")
     rewrite.focus()
     page.keyboard.press("Enter")
-    page.get_by_role("button", name="Take it out").press("Enter")
+    page.get_by_role("button", name="Remove it").press("Enter")
     expect(rewrite).to_be_hidden()
     page.get_by_role("button", name="Undo", exact=True).press("Enter")
     rewrite.wait_for()
     rewrite.press("Enter")
-    page.get_by_role("button", name="Take it out").press("Enter")
+    page.get_by_role("button", name="Remove it").press("Enter")
     expect(rewrite).to_be_hidden()
 
 
@@ -101,7 +101,7 @@ def test_a_format_is_asked_for_by_name_and_its_reason_reaches_the_field(sign_in:
     go_to(page, "Rules")
     page.get_by_label("Search the rules").fill("orcid")
     rewrite.click()
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove it").click()
     expect(rewrite).to_have_count(0)
 
 
@@ -120,7 +120,7 @@ def test_a_rule_for_new_records_from_a_day_on_says_so_in_the_register(sign_in: S
     go_to(page, "Bench")
     row = page.get_by_role("row", name="Datum is one we convert")
     expect(row).to_contain_text("It counts from 1 December 2199 on.")
-    expect(row).to_contain_text("does not count here")
+    expect(row).to_contain_text("is out of scope")
     go_to(page, "Rules")
     rewrite.click()
     page.get_by_role("combobox", name="Which records it counts for").click()
@@ -142,7 +142,7 @@ def test_what_cannot_be_stored_is_told_while_writing_and_kept_on_leaving(sign_in
     expect(page.get_by_label("Upper bound", exact=True)).to_have_value("-95")
     page.get_by_role("button", name="Store the rule").click()
     page.get_by_text("This rule cannot be used as it is written.").wait_for()
-    page.get_by_role("button", name="Drop my changes").click()
+    page.get_by_role("button", name="Discard my changes").click()
     page.get_by_text("Latitude must be from −90 to 90°.").wait_for()
 
 
@@ -275,7 +275,7 @@ def test_no_view_scrolls_sideways(sign_in: SignIn) -> None:
         ("Bench", "table"),
         ("Records", "table"),
         ("Messages", "main"),
-        ("Doors", "main"),
+        ("Access", "main"),
     ):
         go_to(page, place)
         page.get_by_role(sign).first.wait_for()
@@ -296,7 +296,7 @@ def test_the_theme_is_the_systems_until_one_is_chosen(sign_in: SignIn) -> None:
 def test_every_view_to_write_in_is_accessible_in_both_themes(sign_in: SignIn) -> None:
     page = sign_in("steward")
     assert violations(page) == []
-    page.get_by_role("button", name="Begin a form…").click()
+    page.get_by_role("button", name="New form…").click()
     page.get_by_label("from a sample").check()
     page.get_by_label("Inspection").wait_for()
     assert violations(page) == []
@@ -344,7 +344,7 @@ def test_every_view_to_write_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     page.keyboard.type("latit")
     page.locator(".cm-tooltip-autocomplete").wait_for()
     assert violations(page) == []
-    page.get_by_role("button", name="Drop my changes").click()
+    page.get_by_role("button", name="Discard my changes").click()
 
 
 def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) -> None:
@@ -362,12 +362,12 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     page.get_by_role("button", name="What would let it through on submitting?").click()
     assert violations(page) == []
     page.keyboard.press("Control+Enter")
-    page.get_by_role("dialog", name="Keep this try as a case").wait_for()
+    page.get_by_role("dialog", name="Save as a case").wait_for()
     assert violations(page) == []
     page.keyboard.press("Escape")
     open_form(page, "Cases")
     page.get_by_role("button", name="Just beyond the pole").click()
-    page.get_by_role("button", name="Look at it on the bench").wait_for()
+    page.get_by_role("button", name="Open on the bench").wait_for()
     assert violations(page) == []
     page.get_by_role("button", name="Draft cases…").click()
     page.get_by_role("checkbox", name="all", exact=False).first.wait_for()
@@ -393,12 +393,12 @@ def test_every_view_to_prove_in_is_accessible_in_both_themes(sign_in: SignIn) ->
     assert violations(page) == []
 
 
-def test_every_view_for_records_people_and_releases_is_accessible_in_both_themes(
+def test_views_of_records_people_releases_are_accessible(
     sign_in: SignIn,
 ) -> None:
     page = sign_in("steward")
-    open_form(page, "Stored records")
-    page.get_by_role("button", name=re.compile("^Weigh them")).click()
+    open_form(page, "Impact")
+    page.get_by_role("button", name=re.compile("^Work out impact")).click()
     weighed = page.get_by_role("list", name="What the draft means for them")
     weighed.wait_for()
     assert violations(page) == []

@@ -11,8 +11,8 @@ from .hands import Mouse
 STAGES = {
     "Write": ["Fields", "Rules", "Plan", "Set-up"],
     "Prove": ["Bench", "Cases", "Proof", "Findings"],
-    "Release": ["Stored records", "Releases"],
-    "Live": ["To approve", "Records", "Files", "Doors", "Watch", "Messages", "History"],
+    "Release": ["Impact", "Releases"],
+    "Live": ["To approve", "Records", "Imports", "Access", "Watch", "Messages", "History"],
 }
 
 

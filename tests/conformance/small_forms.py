@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.judging import Circumstances, CompiledForm
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)

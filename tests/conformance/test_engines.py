@@ -10,7 +10,7 @@ from tests.examples import ALIKE
 from thistlequartz.core.engines import generated, traced
 from thistlequartz.core.engines.answers import CheckQuery
 from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.judging.options import circumstances_of
 from thistlequartz.core.judging.settling import is_readable
 from thistlequartz.core.ruleset import MOMENTS
@@ -136,7 +136,7 @@ def explained_as_judged(
 
 
 def test_every_engine_says_the_same_of_every_kind() -> None:
-    """Each kind at least so often violated, satisfied and with nothing to judge, on saving and
+    """Each kind at least so often violated, satisfied and with nothing to check, on saving and
     submitting; each effect at least so often in effect and not.
     """
     counted.clear()

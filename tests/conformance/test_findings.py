@@ -199,7 +199,7 @@ def told(found: Findings) -> tuple[object, ...]:
 def a_look_that_remembers_finds_the_same(
     ruleset: RuleSet, other: RuleSet, place: int, removed: bool
 ) -> None:
-    """A rule is put in the place of another one, or taken out, and put back."""
+    """A rule is put in the place of another one, or removed, and put back."""
     form = ruleset.forms[0]
     rules = list(form.rules)
     place = min(place, len(rules) - 1)

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 from .tried_by_hand import searched

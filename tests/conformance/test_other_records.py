@@ -86,7 +86,7 @@ def alike(values: dict[str, Any], other: dict[str, Any], looking: dict[str, Any]
 
 
 def read_by(looking: dict[str, Any]) -> list[str]:
-    """The fields of the record itself that such a rule reads; a blank leaves nothing to judge."""
+    """The fields of the record itself that such a rule reads; a blank leaves nothing to check."""
     if looking["targets"] == ["place"]:
         return ["place", "open"]
     return list(looking["targets"])

@@ -64,8 +64,8 @@ def slips_are_as_they_are_proved(ruleset: RuleSet, data: Any) -> None:
         seen[proved.state] += 1
         if proved.witness is not None:
             witness = proved.witness.case("witness")
-            assert Runner(form).run(witness).state == "agrees"
-            assert Runner(mistaken).run(witness).state == "disagrees"
+            assert Runner(form).run(witness).state == "passes"
+            assert Runner(mistaken).run(witness).state == "fails"
         elif proved.state == "same":
             mine, theirs = Observer(form), Observer(mistaken)
             tried = Tried(form, mistaken).all, Tried(mistaken, form).all
@@ -148,7 +148,7 @@ def test_ways_are_the_fewest() -> None:
 
 
 def test_what_cannot_be_read_stands_where_it_is_not_asked() -> None:
-    """A field that is closed need not be mended; opened again it must be."""
+    """A field that is closed need not be corrected; opened again it must be."""
     close = {"key": "c", "name": "C", "kind": "close", "targets": ["count"], "when": "yes = true"}
     named = {"key": "m", "name": "M", "kind": "mandatory", "targets": ["kind"]}
     rules = [close, {**named, **SAVED}]

@@ -105,7 +105,7 @@ def never_too_few(
     narrowed["every" if where == EVERY else "none" if where == NONE else "some"] += 1
 
 
-def test_narrowing_never_leaves_out_a_record_of_which_the_condition_is_true() -> None:
+def test_narrowing_keeps_every_record_that_meets_the_condition() -> None:
     never_too_few()
     print(dict(narrowed))
     assert not ALIKE or all(narrowed[one] >= AT_LEAST for one in ("every", "some", "none"))

@@ -51,7 +51,7 @@ WRITTEN = [
 ]
 WITHIN = (tree.UnaryTest, tree.AllowedValuesRow, tree.Iteration, tree.Entry)
 """Parts of the tree that never stand alone: what holds them says them."""
-HELD = (nodes.Case, nodes.Iteration, nodes.Entry)
+HELD = (nodes.CaseBranch, nodes.Iteration, nodes.Entry)
 """The same in the kernel."""
 
 

@@ -7,16 +7,16 @@ import sys
 import pytest
 from pydantic import TypeAdapter
 
-from thistlequartz.apart.findings import FindingsProcess, FindingsTask
-from thistlequartz.apart.process import TaskCancelled, WorkerProcess
-from thistlequartz.apart.slips import SlipsTask, proved_slips
-from thistlequartz.apart.ways import WaysTask, proved_ways
 from thistlequartz.core.findings import SEARCHES
 from thistlequartz.core.judging import Circumstances, compile_ruleset
 from thistlequartz.core.mutation.mutations import mutants_of
 from thistlequartz.core.solving.repair_problem import looking, standing_of
 from thistlequartz.core.sweep import RecordContext
 from thistlequartz.demo.forms import DRAFT
+from thistlequartz.workers.corrections import WaysTask, proved_ways
+from thistlequartz.workers.findings import FindingsProcess, FindingsTask
+from thistlequartz.workers.mutations import SlipsTask, proved_slips
+from thistlequartz.workers.worker_process import TaskCancelled, WorkerProcess
 
 from .conftest import TODAY
 
@@ -26,7 +26,7 @@ FORM = "borrower"
 @pytest.fixture
 def apart(monkeypatch):
     # However slow the machine is.
-    monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 60.0)
+    monkeypatch.setattr("thistlequartz.workers.worker_process.LEAVES_OFF_WITHIN", 60.0)
     one = WorkerProcess()
     yield one
     one.end()
@@ -47,7 +47,7 @@ def test_a_task_is_left_off_at_once_and_the_next_gets_its_own_answers(apart, mon
     assert list(finder.find(FindingsTask(DRAFT, FORM, TODAY))) == whole
     assert apart.pid == there, "nothing had to begin anew"
     # Nor where it had ended by itself, or cannot leave off in time.
-    monkeypatch.setattr("thistlequartz.apart.process.LEAVES_OFF_WITHIN", 0.0)
+    monkeypatch.setattr("thistlequartz.workers.worker_process.LEAVES_OFF_WITHIN", 0.0)
     with pytest.raises(TaskCancelled):
         list(finder.find(FindingsTask(DRAFT, FORM, TODAY), enough))
     assert apart.pid is None
@@ -59,7 +59,7 @@ def test_a_wish_to_stop_and_the_next_task_may_come_at_once():
     document = TypeAdapter(SlipsTask).dump_python(SlipsTask(DRAFT, FORM, TODAY, ()), mode="json")
     task = json.dumps({"what": "slips", "task": document})
     said = subprocess.run(
-        [sys.executable, "-m", "thistlequartz.apart"],
+        [sys.executable, "-m", "thistlequartz.workers"],
         input=f"stop\n{task}\nstop\n{task}\n",
         capture_output=True,
         text=True,
@@ -86,14 +86,14 @@ def test_whoever_is_asked_back_and_fails_takes_nothing_with_it(apart, capfd):
 
 
 def test_a_form_that_is_too_much_is_not_begun_for_each_slip(apart, monkeypatch):
-    monkeypatch.setattr("thistlequartz.apart.in_turn.WITHIN", 0.0)
+    monkeypatch.setattr("thistlequartz.workers.keyed_tasks.WITHIN", 0.0)
     keys = tuple(f"slip {number}" for number in range(500))
     found = list(proved_slips(apart, SlipsTask(DRAFT, FORM, TODAY, keys)))
     assert [one.key for one in found] == list(keys)
     assert {one.state for one in found} == {"not_decided"}
 
 
-def test_a_slip_in_which_the_process_is_lost_is_not_decided_and_the_rest_goes_on(apart):
+def test_mutation_that_kills_its_process_is_undecided_and_rest_go_on(apart):
     slips = [one.key for one in mutants_of(compile_ruleset(DRAFT, form=FORM))][:3]
     task = SlipsTask(DRAFT, FORM, TODAY, tuple(slips))
     whole = list(proved_slips(apart, task))
@@ -112,7 +112,7 @@ def test_a_slip_in_which_the_process_is_lost_is_not_decided_and_the_rest_goes_on
 
 
 def test_a_process_that_reads_a_file_loads_no_more_than_that():
-    asked = "import sys, thistlequartz.apart.tables; print(*sys.modules)"
+    asked = "import sys, thistlequartz.workers.tables; print(*sys.modules)"
     loaded = subprocess.check_output([sys.executable, "-c", asked], text=True)
     assert "thistlequartz.core.tables" in loaded.split()
     assert not {"thistlequartz.core.language", "z3", "pydantic"} & set(loaded.split())

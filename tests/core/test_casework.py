@@ -57,14 +57,14 @@ def case_of(values, save="clear", submit="clear", **more):
 def test_a_case_says_in_words_how_it_disagrees():
     form = compiled_form([TERMS, WHY, DEPTH], [ASKED, DEMANDED, DEEP])
     run = Runner(form).run
-    assert run(case_of({"depth": "90"})).state == "agrees"
-    assert run(case_of({"terms": "no"}, "warned", "blocked", violated=["r2"])).state == "agrees"
+    assert run(case_of({"depth": "90"})).state == "passes"
+    assert run(case_of({"terms": "no"}, "warned", "blocked", violated=["r2"])).state == "passes"
     amiss = run(
         case_of(
             {"terms": "no", "depth": "91"}, violated=["gone"], field_states={"why": "not_relevant"}
         )
     )
-    assert amiss.state == "disagrees"
+    assert amiss.state == "fails"
     assert amiss.differences == (
         "Saving is warned, where clear was expected.",
         "Submitting is blocked, where clear was expected.",
@@ -79,14 +79,14 @@ def test_a_case_says_in_words_how_it_disagrees():
 
 
 @pytest.mark.parametrize("key", FORMS)
-def test_the_demo_cases_agree_with_the_release_and_some_do_not_with_the_draft(key):
+def test_demo_cases_pass_on_release_and_some_fail_on_draft(key):
     cases = kept_cases(key)
     released, drafted = (
         [run.state for run in Runner(compile_ruleset(rules, form=key)).run_all(cases)]
         for rules in (RELEASED, DRAFT)
     )
-    assert set(released) == {"agrees"}
-    assert "disagrees" in drafted
+    assert set(released) == {"passes"}
+    assert "fails" in drafted
 
 
 @given(st.sampled_from(FORMS), st.integers(0, 40), st.data())
@@ -189,7 +189,7 @@ def test_drafted_cases_have_reasons_expect_what_happens_and_come_once(technique)
     drafted = list(drafted_cases(form, ground, technique))
     cases = [one.case(f"case_{place}") for place, one in enumerate(drafted)]
     assert all(case.why for case in cases)
-    assert {run.state for run in Runner(form).run_all(cases)} <= {"agrees"}
+    assert {run.state for run in Runner(form).run_all(cases)} <= {"passes"}
     assert list(drafted_cases(form, ground, technique, kept=cases)) == []
 
 
@@ -200,7 +200,7 @@ def test_a_case_sees_only_the_other_records_it_knows_of():
     beside = Case.model_validate(
         {**beside.model_dump(), "others": [{"values": {"why": "once"}}], "why": ""}
     )
-    assert Runner(form).run(alone).state == "agrees"
+    assert Runner(form).run(alone).state == "passes"
     assert Runner(form).run(beside).observed.violated == ("r1",)
     assert CaseRecords(form, beside.others).record("form", "1") is None
 
@@ -216,7 +216,7 @@ def test_cases_come_back_from_files_as_they_went():
             case.name,
             case.expected.violated,
         )
-    assert {run.state for run in Runner(form).run_all(back)} == {"agrees"}
+    assert {run.state for run in Runner(form).run_all(back)} == {"passes"}
     with pytest.raises(CaseFileError, match=r"row 1, column\.latitud"):
         cases_from_csv("name,as_of,expected_save,expected_submit,latitud\n", form)
 
@@ -242,8 +242,8 @@ def test_cases_of_other_days_are_judged_as_of_theirs():
     late = late.model_copy(
         update={"circumstances": late.circumstances.model_copy(update={"as_of": date(2026, 7, 1)})}
     )
-    assert Runner(form).run(late).state == "agrees"
-    assert Runner(form).run(case_of({"depth": "91"})).state == "agrees"
+    assert Runner(form).run(late).state == "passes"
+    assert Runner(form).run(case_of({"depth": "91"})).state == "passes"
 
 
 def test_a_case_file_is_a_document_with_one_key_for_each_case():

@@ -270,10 +270,10 @@ def hold(tmp_path, capsys):
 def test_a_pipeline_holds_a_release_to_its_cases(hold):
     cases = kept_cases("loan_out")
     code, out, report = hold(RELEASED, "cases.json", cases_to_json("loan_out", cases))
-    assert (code, out.splitlines()[-1]) == (0, "9 of 9 cases agree.")
+    assert (code, out.splitlines()[-1]) == (0, "9 of 9 cases pass.")
     code, out, report = hold(DRAFT, "cases.csv", cases_to_csv(cases))
     assert code == 1
-    assert "disagrees: Four months\n    Saving is warned, where clear was expected." in out
+    assert "fails: Four months\n    Saving is warned, where clear was expected." in out
     failures = [one.get("name") for one in ET.fromstring(report).iter("testcase") if len(one)]
     assert "Four months" in failures
 

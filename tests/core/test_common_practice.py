@@ -59,7 +59,7 @@ DATES = [{"key": "from_day", "type": "date"}, {"key": "to_day", "type": "date"}]
 IN_ORDER = {"kind": "cross_field", "targets": ["to_day"], "must": "to_day >= from_day"}
 
 
-def test_from_11_june_to_9_june_is_told_while_typing_and_gone_at_once_when_mended(judging):
+def test_reversed_days_are_told_while_typing_until_corrected(judging):
     judge = judging(DATES, [IN_ORDER])
     wrong = {"from_day": "11 June 2026", "to_day": "9 June 2026"}
     assert judge(**wrong).outcome == "blocked"

@@ -26,9 +26,7 @@ def test_every_form_of_the_demo_works_and_travels_as_json(ruleset, form):
 
 
 @pytest.mark.parametrize("form", FORMS)
-def test_invented_records_are_the_same_for_the_same_seed_and_some_are_refused(
-    form, tmp_path, capsys
-):
+def test_invented_records_depend_on_the_seed_and_some_are_refused(form, tmp_path, capsys):
     rules, records = tmp_path / "rules.json", tmp_path / "records.jsonl"
     written = []
     for seed in ("7", "7", "8"):

@@ -239,7 +239,7 @@ def test_a_tree_reads_as_a_plain_sentence(formula, words):
         ("depth + name > 3", "“+” does not work between a number and text", "number", 9),
         ("depth = = 3", "“==”", "Write =", 8),
         ('name = "open', "no closing quotation mark", '"', 8),
-        ("depth § 3", "“§” has no meaning", "Take it out", 7),
+        ("depth § 3", "“§” has no meaning", "Remove it", 7),
         ("sum(wet) + name", "“+” does not work", "number", 12),
         ("lower_case(name)", "no function “lower_case”", "“lower case”", 1),
         ("substring(name)", "cannot take these arguments", "start position", 1),
@@ -275,7 +275,7 @@ def test_any_text_is_read_or_refused_by_name(text):
         assert isinstance(node, tree.Node)
 
 
-def test_an_empty_group_and_a_clause_without_value_are_told_where_they_stand():
+def test_empty_group_and_clause_without_value_are_told_in_place():
     group = ClauseGroup.model_validate(
         {
             "parts": [

@@ -19,7 +19,7 @@ from thistlequartz.core.ruleset import RuleSet
 from .seeded_rules import SEEDED, TODAY, between, cross, form, form_of, needed, rule
 
 MENDED = ("F01", "F02", "F07", "F10", "F11", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
-"""Of these some are mended by a press."""
+"""Of these some are corrected by a press."""
 
 
 def found_in(given: Any, code: str) -> tuple[RuleSet, list[Finding], dict[str, Any]]:
@@ -83,7 +83,7 @@ def test_a_mend_does_away_with_what_it_is_for(code: str) -> None:
             rest = find(ruleset.model_copy(update={"forms": forms}), "form", TODAY, **known)
             assert one.fingerprint not in {other.fingerprint for other in rest.found}
             mended += 1
-    assert mended, "there is one that is mended by a press"
+    assert mended, "there is one that is corrected by a press"
 
 
 HONEST = (

@@ -45,8 +45,8 @@ TOLD = {
     "today - d > 30": (13, "duration("), 'c = "Alpha"': (5, '"a"'), 'c = "BETA"': (5, '"b"'),
     "c = Alpha": (5, '"a"'), "Number_of_pieces > 1": (1, "key n"), 'cs = "x"': (6, '"x" in cs'),
     # Brackets.
-    "(n > 3": (1, "Close it"), "n in (1,2": (6, "Close it"), "n > 3)": (6, "Take it out"),
-    "sum([n, m) > 3": (10, "Take it out"),
+    "(n > 3": (1, "Close it"), "n in (1,2": (6, "Close it"), "n > 3)": (6, "Remove it"),
+    "sum([n, m) > 3": (10, "Remove it"),
     # Patterns that RE2 refuses, literal ones where they stand.
     'matches(t, "a(?=b)")': (12, "look-around"), 'replace(t, "(", "x") = t': (12, "pattern"),
     'split(t, "[") = ["a"]': (10, "pattern"), 'matches(t, "a", "q")': (12, "pattern"),

@@ -13,7 +13,7 @@ def test_the_example_of_the_front_door_is_so() -> None:
     assert tried.failed == 0
 
 
-def test_what_cannot_be_used_is_kept_unfinished_or_refused_where_that_is_asked() -> None:
+def test_unusable_rule_is_unfinished_or_refused_when_strict() -> None:
     document = {
         "key": "sample",
         "name": "Sample",

@@ -1,4 +1,4 @@
-"""Every kind of rule that checks: what fires it, what clears it, what leaves it nothing to judge.
+"""Every kind of rule that checks: what fires it, what clears it, what leaves it nothing to check.
 
 The cases follow docs/rules.md; range bounds follow ISO/IEC/IEEE 29119-4 (two-value boundaries).
 """
@@ -101,7 +101,7 @@ def test_each_kind_fires_clears_or_has_nothing_to_judge(rule, values, status):
     assert result(verdict).reason
 
 
-def test_what_is_derived_started_or_proposed_is_read_by_the_settings_of_its_field():
+def test_given_values_are_read_by_the_settings_of_their_field():
     """Case and spaces, as docs/rules.md says of what is typed."""
     gives: list[dict[str, Any]] = [
         {"kind": "derive", "targets": ["shelf"], "value": 'name + "  1"'},

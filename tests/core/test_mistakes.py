@@ -209,7 +209,7 @@ def test_is_other_on_several_choices_is_refused_and_includes_is_suggested():
         assert meant.judge({"kinds": ticked}, moment="submit", today=TODAY).outcome == outcome
 
 
-def test_a_starting_value_breaks_the_range_of_its_own_field_or_answers_for_the_clerk():
+def test_starting_value_violates_its_range_or_answers_for_the_clerk():
     start = {"kind": "start", "targets": ["amount"], "value": "0"}
     lower = {"kind": "range", "targets": ["amount"], "lower": {"value": "1"}}
     demand = {"kind": "mandatory", "targets": ["amount"]}

@@ -15,7 +15,7 @@ DECOMPOSED = unicodedata.normalize("NFD", COMPOSED)
 
 @pytest.mark.parametrize("written", [COMPOSED, DECOMPOSED])
 @pytest.mark.parametrize("entered", [COMPOSED, DECOMPOSED])
-def test_composed_and_decomposed_characters_are_the_same_wherever_they_stand(written, entered):
+def test_composed_and_decomposed_characters_are_equal_everywhere(written, entered):
     fields = [
         {"key": "kind", "type": "choice", "choices": [{"code": written, "label": written}]},
         {"key": "name", "type": "text"},

@@ -52,7 +52,7 @@ def test_every_stop_along_a_band_does_what_the_band_says(key, values):
 
 @given(st.sampled_from(RECORDS), st.data())
 @settings(max_examples=few(6))
-def test_wherever_one_points_in_a_map_its_region_says_what_judging_there_says(values, data):
+def test_map_region_agrees_with_judging_at_every_point(values, data):
     across, up = data.draw(st.lists(st.sampled_from(ORDERED), min_size=2, max_size=2, unique=True))
     around = RecordContext(PLANT, values, HERE)
     found = sweep_map(around, across, up)
@@ -117,7 +117,7 @@ MUSTS = ["x <= y", "x + y <= 100", "x >= 2 * y + 3", "x * y <= 60", "x in [10..2
 
 @given(st.lists(st.sampled_from(MUSTS), min_size=1, max_size=3, unique=True), st.data())
 @settings(max_examples=few(12))
-def test_regions_are_exact_also_where_two_fields_are_held_against_each_other(musts, data):
+def test_map_regions_are_exact_where_two_fields_are_compared(musts, data):
     rules = [
         {"kind": "cross_field", "targets": ["x"], "must": must,
          "severity": {"save": "warn" if place else "block"}}
@@ -240,9 +240,7 @@ AMOUNT = {"key": "amount", "type": "decimal", "scale": 2}
         ({"key": "amount", "type": "time"}, "17:30", False, ["17:29:59", "17:30:00"]),
     ],
 )
-def test_the_stops_of_a_bound_are_the_last_value_on_one_side_and_the_first_on_the_other(
-    field, bound, inclusive, stops
-):
+def test_stops_of_a_bound_are_the_nearest_values_on_both_sides(field, bound, inclusive, stops):
     upper = {"upper": {"value": bound, "inclusive": inclusive}}
     form = compiled_form([field], [{"kind": "range", "targets": ["amount"], **upper}])
     found = sweep_field(RecordContext(form, {}, HERE), "amount")

@@ -1,4 +1,4 @@
-"""Reading what people type: kindly, exactly, and with a fault that says how to mend it."""
+"""Reading what people type: kindly, exactly, and with a fault that says how to correct it."""
 
 import json
 from datetime import UTC, date, datetime, time, timedelta
@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.judging.entry import GENERATED_FROM
+from thistlequartz.core.judging.entry_reader import GENERATED_FROM
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     Choice,
@@ -238,7 +238,7 @@ def test_a_number_is_read_back_by_the_marks_it_is_shown_with(number, style):
         ("007", ReferenceType("other"), '"7"'), ("", WHOLE, "null"),
     ],
 )  # fmt: skip
-def test_another_spelling_of_what_is_sent_is_refused_with_the_canonical_one(sent, type_, meant):
+def test_noncanonical_spelling_is_refused_with_the_canonical_one(sent, type_, meant):
     read = read_canonical(sent, type_)
     assert isinstance(read, Fault)
     assert read.message.endswith(f"is not in canonical form: send {meant}.")
@@ -483,7 +483,7 @@ def test_choices_that_are_written_out_come_back_as_they_were(type_, data):
     assert read_value(type_.written(chosen[0]), ChoiceType(type_.choices)) == chosen[0]
 
 
-def test_a_choice_is_read_by_code_then_label_then_without_case_where_one_fits():
+def test_choice_is_read_by_code_then_label_then_without_case():
     type_ = ChoiceType(
         (Choice("x", "y"), Choice("y", "Zed"), Choice("z", "zed"), Choice("w", "Wye"))
     )
@@ -504,7 +504,7 @@ def test_a_group_never_begins_with_nought(text):
     assert read_value(text.replace(".", ","), NumberType(3)) == Decimal(text)
 
 
-def test_a_label_that_was_stored_as_text_is_entered_as_the_choice_it_is_judged_as():
+def test_label_stored_as_text_is_entered_as_its_choice():
     kind = {"key": "kind", "type": "choice", "choices": [{"code": "m", "label": "Moss"}]}
     uses = {"key": "uses", "type": "choices", "choices": kind["choices"]}
     form = compiled_form([kind, uses], [])

@@ -39,15 +39,15 @@ def test_what_is_noticed_is_what_running_every_case_would_notice(key):
     cases, slips = kept_cases(key), list(mutants_of(form))
     for found in try_mutants(form, cases, good_baseline(form, cases, HERE), slips[::3]):
         mistaken = Runner(form.rewritten(found.slip.form))
-        disagreeing = {run.case for run in mistaken.run_all(cases) if run.state == "disagrees"}
+        failing = {run.case for run in mistaken.run_all(cases) if run.state == "fails"}
         if found.state == "noticed":
-            assert found.case in disagreeing
+            assert found.case in failing
         else:
-            assert disagreeing == set()
+            assert failing == set()
         if found.witness is not None:
             witness = found.witness.case("witness")
-            assert Runner(form).run(witness).state == "agrees"
-            assert mistaken.run(witness).state == "disagrees"
+            assert Runner(form).run(witness).state == "passes"
+            assert mistaken.run(witness).state == "fails"
 
 
 @given(st.sampled_from(FORMS), st.data())
@@ -88,7 +88,7 @@ def test_slips_are_found_wherever_a_rule_counts(name):
     assert prove(form, cases, ground).both_ways.done == 1
 
 
-def test_a_slip_in_a_shared_condition_is_made_once_and_noticed_through_its_rules():
+def test_mutation_of_shared_condition_is_made_once_and_killed_by_rules():
     named = {"key": "is_deep", "name": "It is deep", "condition": "depth > 90"}
     demand = {"kind": "mandatory", "targets": ["why"], "when": "is_deep"}
     asked = {"kind": "open", "targets": ["why"], "when": "is_deep"}
@@ -136,7 +136,7 @@ def test_a_case_that_disagrees_already_proves_nothing():
 
 
 @pytest.mark.parametrize("key", FORMS)
-def test_drafted_both_ways_every_rule_of_the_demo_is_seen_to_fire_and_to_clear(key):
+def test_cases_drafted_both_ways_violate_and_satisfy_every_demo_rule(key):
     form = compile_ruleset(RELEASED, form=key)
     ground = good_baseline(form, [], HERE)
     cases = [
@@ -157,7 +157,7 @@ def test_rules_that_are_off_or_unfinished_are_neither_slipped_nor_counted():
     assert (rule.counts, rule.bounds) == (False, ())
 
 
-def test_an_unconditional_effect_needs_no_clearing_and_a_ground_can_be_of_another_day():
+def test_unconditional_effect_needs_no_case_where_it_does_not_apply():
     start = {"kind": "start", "targets": ["depth"], "value": "9"}
     form = compiled_form([DEPTH], [start])
     ground = good_baseline(form, [], replace(HERE, today=TODAY.replace(year=2020)))

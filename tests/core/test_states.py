@@ -140,7 +140,7 @@ def test_later_fields_wait_at_the_desk_with_the_reason_and_imports_do_not():
         assert verdict.fields["name"].waiting is None
 
 
-def test_derived_fields_are_chained_rounded_half_even_and_never_taken_from_the_caller():
+def test_derived_fields_are_chained_rounded_and_never_taken_from_input():
     form = compiled_form(
         [*number("net"), *number("tax", "total", scale=2), *number("helped", helper=True)],
         [
@@ -224,7 +224,7 @@ def test_proposals_in_tiers(value, rate):
     assert [one.values["rate"] for one in offered] == ([] if rate is None else [rate])
 
 
-def test_an_applied_proposal_sets_a_locked_field_and_is_marked_when_overtaken():
+def test_applied_proposal_sets_a_locked_field_and_may_be_overtaken():
     applied = ("r1",)
     verdict = TIERS.judge({"value": "900"}, moment="save", today=TODAY, proposals_applied=applied)
     assert (verdict.stores["rate"], verdict.proposals[0].state) == (5, "applied")
@@ -274,7 +274,7 @@ REASONED = compiled_form(
 )  # fmt: skip
 
 
-def test_a_demanded_reason_lets_pass_serves_both_moments_and_lapses_with_its_values():
+def test_required_reason_passes_both_moments_and_lapses_with_values():
     refused = REASONED.judge({"days": "200"}, moment="save", today=TODAY)
     assert (refused.outcome, refused.may_pass, result(refused).waiver) == (
         "warned",
@@ -311,7 +311,7 @@ def test_a_rule_can_wait_for_a_change():
     assert result(form.judge({"status": "open"}, moment="save", today=TODAY)).status == "violated"
 
 
-def test_a_circle_is_named_with_its_fields_and_rules_and_what_is_usually_meant():
+def test_cycle_names_its_fields_and_rules_and_the_usual_intent():
     form = compile_ruleset(
         RuleSet(forms=(form_of(text("a", "b"), [
             {"kind": "close", "targets": ["a"], "when": "b != null"},
@@ -408,7 +408,7 @@ def test_a_shared_list_and_a_named_condition_are_written_once():
     assert form.judge({}, moment="save", today=TODAY).outcome == "clear"
 
 
-def test_a_retired_choice_stays_where_it_is_stored_and_is_not_taken_up_again():
+def test_retired_choice_stays_where_stored_and_is_not_chosen_anew():
     choices = [{"code": "a", "label": "Old"}, {"code": "b", "label": "New"}]
     choices[0]["retired"] = True
     form = compiled_form(

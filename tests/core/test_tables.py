@@ -15,7 +15,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
-from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.tables import (
     KINDS,
@@ -49,6 +48,7 @@ from thistlequartz.core.values import (
     YesNoType,
     read_value,
 )
+from thistlequartz.workers.tables import open_apart
 
 ENTRIES = {
     "number": "Accession number",
@@ -113,7 +113,7 @@ def test_whatever_the_file_the_table_is_the_same(content: bytes | str, part: str
 def test_a_file_is_read_apart_as_it_is_read_here(
     content: bytes | str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("thistlequartz.apart.tables.SMALL_TEXT", 0)
+    monkeypatch.setattr("thistlequartz.workers.tables.SMALL_TEXT", 0)
     path = tmp_path / "file"
     path.write_bytes(content if isinstance(content, bytes) else content.encode())
     with path.open("rb") as file:
@@ -125,7 +125,7 @@ def test_a_file_is_read_apart_as_it_is_read_here(
 def test_what_is_wrong_is_told_apart_as_it_is_here(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("thistlequartz.apart.tables.SMALL_TEXT", 0)
+    monkeypatch.setattr("thistlequartz.workers.tables.SMALL_TEXT", 0)
     path = tmp_path / "file.csv"
     path.write_bytes("Größe\nmäßig\n".encode("windows-1252"))
     with (

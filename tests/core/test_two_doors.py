@@ -56,7 +56,7 @@ def test_what_is_given_out_can_be_sent_back_unchanged_and_means_the_same(stored)
     assert BARE.canonical(BARE.as_entered(again)) == again
 
 
-def test_what_was_typed_with_a_comma_is_stored_and_read_back_as_it_was_meant():
+def test_number_typed_with_a_comma_is_stored_as_meant():
     rule = {"kind": "lock", "targets": ["mass"], "when": "open = true"}
     form = form_with(rule, {"kind": "derive", "targets": ["count"], "value": "floor(stored.mass)"})
     typed = form.judge({"mass": "1,125"}, moment="save", today=TODAY)

@@ -76,7 +76,7 @@ def test_while_typing_a_rule_waits_until_one_of_its_fields_has_been_left(judging
     assert (spoken.outcome, spoken.may_pass) == ("noted", True)
 
 
-def test_a_value_that_cannot_be_read_blocks_and_is_neither_blank_nor_a_value(judging):
+def test_unreadable_value_blocks_and_is_not_blank(judging):
     rules = [
         {"kind": "mandatory", "targets": ["sheets"]},
         {"kind": "mandatory", "targets": ["determined_by"], "when": "sheets != null"},

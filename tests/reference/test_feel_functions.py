@@ -140,7 +140,7 @@ def test_what_is_shown_of_a_function_is_so(one):
     st.decimals(-20, 20, places=3),
     st.sampled_from(["0", "1", "2"]),
 )
-def test_between_two_places_that_an_inverse_names_the_answer_stays_on_one_side(one, a, b, scale):
+def test_answer_is_constant_between_two_places_of_an_inverse(one, a, b, scale):
     """Of any target: where no named place lies between two values, both answers are on one side."""
     further = (Decimal(scale),) if any(len(way) > 1 for way in one.ways) else ()
     target = Fraction(one.body(a, *further))

@@ -238,7 +238,7 @@ def sane(said: Any) -> Any:
     "sign",
     ["+", "-", "*", "/", "**", "=", "!=", "<", "<=", ">", ">=", "and", "or", "in"],
 )
-def test_every_operator_over_every_pair_of_types_gives_what_the_standard_has(feelin, sign):
+def test_operators_over_all_pairs_of_types_follow_the_standard(feelin, sign):
     for (left, one), (right, other) in product(OF_EACH_TYPE.items(), repeat=2):
         formula = f"{one} {sign} {other}"
         assert unchecked(formula) == by_standard(sign, left, right, feelin(formula)), formula

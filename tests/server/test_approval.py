@@ -45,14 +45,14 @@ def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
     assert decide(approver, "send_back", record, remark="Name the collector.").json()[0]["done"]
     back = clerk.get(address).json()
     assert (back["state"], back["remark"], back["keeper"]) == (
-        "sent_back",
+        "returned",
         "Name the collector.",
         "Tamsin Oke",
     )
     assert waiting(clerk)["sent_back"] == before[0]["sent_back"] + 1
     mended = {"values": {**PLANT, "collector": "M. Quist"}, "revision": back["revision"]}
     saved = clerk.send("PUT", address, mended).json()
-    assert saved["state"] == "sent_back", "saving alone answers no remark"
+    assert saved["state"] == "returned", "saving alone answers no remark"
     body = {**mended, "revision": saved["revision"], "submit": True}
     again = clerk.send("PUT", address, body).json()
     assert decide(approver, "approve", again).json()[0]["done"]
@@ -90,7 +90,7 @@ def test_of_two_who_decide_at_once_one_is_told_of_the_other():
         return status == 200
 
     for place, (other, leaves) in enumerate(
-        ((approve_too, "approved"), (send_back, "sent_back"), (take_back, "saved"))
+        ((approve_too, "approved"), (send_back, "returned"), (take_back, "in_progress"))
     ):
         record = submitted(clerk, accession_number=f"QH-P-90010{place}")
         came = at_once(lambda one=record: approve(one), lambda one=record, do=other: do(one))
@@ -129,7 +129,7 @@ def test_who_submitted_takes_it_back_and_nobody_else_does(clerk, steward):
         f"Record {record['number']} was submitted by Tamsin Oke, who alone can take it back.",
     )
     assert clerk.post(address, {"revision": record["revision"] + 1}).status_code == 409
-    assert clerk.post(address, body).json()["state"] == "saved"
+    assert clerk.post(address, body).json()["state"] == "in_progress"
     assert clerk.post(address, {"revision": record["revision"] + 1}).status_code == 409
 
 
@@ -147,7 +147,7 @@ def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk
     assert [one["done"] for one in done] == [False, True, False, False, False]
     assert "was not approved: release 2 refuses it. " in done[2]["why_not"]
     assert "Determined by" in done[2]["why_not"]
-    assert done[3]["why_not"].endswith("cannot be approved: it is being written.")
+    assert done[3]["why_not"].endswith("cannot be approved: it is in progress.")
     assert done[4]["why_not"] == "There is no record 999999."
     kept = clerk.get(f"{FORM}/records/{bad['number']}").json()
     assert (kept["state"], kept["revision"]) == ("submitted", bad["revision"])

@@ -15,13 +15,13 @@ import pytest
 from waitress import create_server
 from waitress.server import BaseWSGIServer
 
-from thistlequartz.apart.tables import open_apart
 from thistlequartz.core.tables import BrokenTable, open_table
 from thistlequartz.core.values import BrokenJson, read_json
 from thistlequartz.server import bodies
 from thistlequartz.server.channels import BoundedChannel
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.throttling import Throttle
+from thistlequartz.workers.tables import open_apart
 
 WITHIN = 2.0
 """Seconds of processor time: what is linear takes a tenth of it, what is not takes minutes."""

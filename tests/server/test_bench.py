@@ -146,7 +146,7 @@ def test_what_nothing_lets_through_names_the_rules_that_stop_it(steward: Caller)
 
 
 def test_where_the_solver_cannot_say_ways_are_searched_for(steward: Caller, monkeypatch) -> None:
-    monkeypatch.setattr("thistlequartz.apart.ways.WITHIN", 0.0)
+    monkeypatch.setattr("thistlequartz.workers.corrections.WITHIN", 0.0)
     body = {"moment": "save", "trial": attempt(values={})}
     found = steward.post(f"{FORM}/bench/ways", body).json()
     assert found["ways"]

@@ -15,9 +15,9 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from thistlequartz.server.doors import calling
-from thistlequartz.server.doors.calling import call_due_now, signed
-from thistlequartz.server.doors.models import CallTarget, OutgoingCall, ReceivedCall
+from thistlequartz.server.webhooks import calling
+from thistlequartz.server.webhooks.calling import call_due_now, signed
+from thistlequartz.server.webhooks.models import ReceivedWebhookCall, Webhook, WebhookCall
 
 from .conftest import save
 
@@ -108,19 +108,17 @@ def test_another_system_is_called_with_what_was_stored(steward, clerk, at, recei
     assert made["secret"] not in steward.get(f"{at}/call-targets").content.decode()
 
 
-def test_a_call_that_fails_is_made_again_with_the_same_mark_after_growing_waits(
-    steward, clerk, at, receiver
-):
+def test_failed_call_is_retried_with_the_same_id_and_growing_waits(steward, clerk, at, receiver):
     target(steward, at, receiver.address)
     save(clerk, at, mark="m")
     receiver.answers = [500, 302, 404]
     receiver.more = {"Location": f"{receiver.address}/elsewhere"}
     waits = []
     for _ in range(4):
-        OutgoingCall.objects.update(next_at=timezone.now())
+        WebhookCall.objects.update(next_at=timezone.now())
         call_due_now()
         call_due_now()  # not due yet
-        waits.append(OutgoingCall.objects.get().next_at - timezone.now())
+        waits.append(WebhookCall.objects.get().next_at - timezone.now())
     assert waits[:3] == sorted(waits[:3])
     assert len(receiver.heard) == 4
     assert len({headers["webhook-id"] for headers, _ in receiver.heard}) == 1
@@ -137,8 +135,8 @@ def test_nobody_there_is_said_and_given_up_after_a_day(steward, clerk, at, setti
     settings.CALLS_TO = ["http://127.0.0.1:9"]
     target(steward, at, "http://127.0.0.1:9/")
     save(clerk, at, mark="m")
-    while (call := OutgoingCall.objects.get()).state == "waiting":
-        OutgoingCall.objects.update(next_at=timezone.now())
+    while (call := WebhookCall.objects.get()).state == "waiting":
+        WebhookCall.objects.update(next_at=timezone.now())
         call_due_now()
     assert call.state == "failed"
     assert call.attempts == 7
@@ -180,12 +178,12 @@ def test_what_was_allowed_before_is_not_called_once_it_is_not(
     settings.CALLS_TO = []
     call_due_now()
     assert receiver.heard == []
-    assert "THISTLEQUARTZ_CALLS_TO" in OutgoingCall.objects.get().trouble
+    assert "THISTLEQUARTZ_CALLS_TO" in WebhookCall.objects.get().trouble
 
 
 def test_the_stand_in_takes_what_is_signed_and_refuses_the_rest(steward, clerk, at):
     made = target(steward, at)
-    one = CallTarget.objects.get(pk=made["target"]["id"])
+    one = Webhook.objects.get(pk=made["target"]["id"])
     anybody = Client()
 
     def sent(body, **changed):
@@ -206,7 +204,7 @@ def test_the_stand_in_takes_what_is_signed_and_refuses_the_rest(steward, clerk, 
     assert [sent("{}").status_code for _ in range(2)] == [503, 204]
     received = steward.get(f"{at}/call-targets/{one.pk}/received").json()
     assert [call["taken"] for call in received] == [True, False, True]
-    assert ReceivedCall.objects.count() == 3
+    assert ReceivedWebhookCall.objects.count() == 3
 
 
 def test_only_who_may_release_names_receivers_and_sees_calls(clerk, at):
@@ -235,7 +233,7 @@ def test_a_receiver_that_drips_is_cut_off(steward, clerk, at, settings, monkeypa
     begun = time.monotonic()
     call_due_now()
     assert time.monotonic() - begun < 3
-    (call,) = OutgoingCall.objects.all()
+    (call,) = WebhookCall.objects.all()
     assert (call.state, call.attempts) == ("waiting", 1)
     assert call.trouble
     door.close()

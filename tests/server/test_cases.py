@@ -6,9 +6,9 @@ from typing import Any
 import pytest
 from django.test import TestCase
 
-from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.bench.case_runs import run_rows
 from thistlequartz.server.findings.services import FINDINGS, look_after_change
-from thistlequartz.server.forms.changing import draft_changed
+from thistlequartz.server.forms.draft_edits import draft_changed
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 
 from .conftest import FORM, Caller, demand
@@ -51,21 +51,21 @@ def table(steward: Caller) -> dict[str, dict[str, Any]]:
 
 def test_a_kept_try_agrees_until_a_change_of_the_draft_makes_it_disagree(steward: Caller) -> None:
     kept = keep(steward, "No determiner", type_status="holotype")
-    assert table(steward)[kept["key"]]["state"] == "agrees"
+    assert table(steward)[kept["key"]]["state"] == "passes"
     with TestCase.captureOnCommitCallbacks(execute=True):
         assert steward.post(f"{FORM}/rules", {"rule": demand()}).status_code == 201
     row = table(steward)[kept["key"]]
-    assert row["state"] == "disagrees"
+    assert row["state"] == "fails"
     assert "“Holotypes name their determiner” is violated, which was not expected." in row["told"]
-    assert steward.get(f"{FORM}/case-counts").json()["disagreeing"] == 1
+    assert steward.get(f"{FORM}/case-counts").json()["failing"] == 1
     catalogue = {one["key"]: one for one in steward.get("/api/v1/forms").json()}
-    assert catalogue["plant_accession"]["disagreeing"] == 1
+    assert catalogue["plant_accession"]["failing"] == 1
 
     why = {"revision": kept["revision"], "why": "Holotypes need a name since June."}
     with TestCase.captureOnCommitCallbacks(execute=True):
         accepted = steward.post(f"{FORM}/cases/{kept['key']}/accept", why).json()
     assert accepted["case"]["why"].endswith("since June.")
-    assert table(steward)[kept["key"]]["state"] == "agrees"
+    assert table(steward)[kept["key"]]["state"] == "passes"
 
 
 def test_a_case_on_a_field_that_is_gone_says_so_and_is_kept(steward: Caller) -> None:
@@ -96,13 +96,13 @@ def test_drafted_cases_are_kept_and_prove_what_they_were_drafted_for(steward: Ca
     with TestCase.captureOnCommitCallbacks(execute=True):
         cases = {"cases": [one["case"] for one in drafted]}
         assert steward.post(f"{FORM}/drafted-cases", cases).status_code == 201
-    assert {one["state"] for one in table(steward).values()} == {"agrees"}
+    assert {one["state"] for one in table(steward).values()} == {"passes"}
     assert steward.get(f"{FORM}/drafted-cases?technique=boundary").json() == []
     proof = steward.get(f"{FORM}/proof").json()
     assert proof["bounds"]["done"] > 0.9 * proof["bounds"]["of"]
 
 
-def test_each_part_of_a_condition_is_shown_alone_or_said_never_to_turn_alone(
+def test_condition_parts_are_shown_alone_or_proved_dependent(
     steward: Caller,
 ) -> None:
     """Of numbers and dates as well, where trying a few entries proves nothing."""
@@ -143,7 +143,7 @@ def test_cases_go_out_and_come_back_the_same(steward: Caller, format_: str) -> N
     with TestCase.captureOnCommitCallbacks(execute=True):
         (key,) = steward.post(f"{FORM}/case-file", body).json()
     rows = table(steward)
-    assert rows[key]["state"] == "agrees"
+    assert rows[key]["state"] == "passes"
     assert rows[key]["case"]["values"] == kept["case"]["values"]
     assert rows[key]["case"]["name"] == kept["case"]["name"]
 
@@ -215,7 +215,7 @@ def test_what_is_proved_is_proved_by_the_cases_as_they_are(steward: Caller) -> N
     assert fired() == 0
 
 
-def test_what_came_of_a_case_is_not_said_of_what_it_was_changed_to_meanwhile(
+def test_case_result_is_not_kept_for_a_case_changed_meanwhile(
     steward: Caller, settings: Any
 ) -> None:
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend"}}
@@ -244,12 +244,12 @@ def test_a_run_that_was_stopped_or_failed_is_not_begun_again_by_itself(
         raise RuntimeError("the disk is full")
 
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
-    monkeypatch.setattr("thistlequartz.server.bench.suite.run_rows", broken)
+    monkeypatch.setattr("thistlequartz.server.bench.case_runs.run_rows", broken)
     keep(steward, "Failing")
     assert steward.get(f"{FORM}/case-counts").json()["job"] is None
     monkeypatch.undo()
     keep(steward, "Run again")
-    assert {one["state"] for one in table(steward).values()} == {"agrees"}
+    assert {one["state"] for one in table(steward).values()} == {"passes"}
 
 
 def test_a_case_is_judged_alone_and_at_noon_of_its_day(steward: Caller) -> None:

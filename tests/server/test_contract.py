@@ -21,7 +21,7 @@ from schemathesis import GenerationMode
 
 from tests.examples import ALIKE, few
 from tests.server.conftest import Caller
-from thistlequartz.server.doors.models import FormLink
+from thistlequartz.server.links.models import FormLink
 
 PROBLEM = "application/problem+json"
 NOT_CALLED = [

@@ -11,15 +11,15 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.server.doors.filling import NO_ROLE
-from thistlequartz.server.doors.intake import RowIntake, opened
-from thistlequartz.server.doors.models import RecordFile
-from thistlequartz.server.doors.plan import ImportPlan
-from thistlequartz.server.doors.storing_files import kept
-from thistlequartz.server.doors.tokens import make_token
+from thistlequartz.server.imports.models import RecordFile
+from thistlequartz.server.imports.plan import ImportPlan
+from thistlequartz.server.imports.row_intake import RowIntake, opened
+from thistlequartz.server.imports.stored_files import kept
+from thistlequartz.server.links.filling import NO_ROLE
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.in_force import desk_of
+from thistlequartz.server.records.form_in_force import desk_of
 from thistlequartz.server.records.lookup import DatabaseLookup
+from thistlequartz.server.service.tokens import make_token
 
 from .conftest import BLOCK
 
@@ -178,7 +178,7 @@ def test_every_door_gives_the_verdict_of_the_core(doors, draft):
     assert all(found == every for found in seen.values()), seen
 
 
-def test_what_cannot_be_read_in_a_field_that_is_not_asked_stops_nobody_at_any_door(doors):
+def test_unreadable_value_of_a_field_not_asked_blocks_nowhere(doors):
     """Out of play, a fault is not told anywhere."""
     values = {"mark": "new", "grade": "A", "note": "x", "mass": "heavy"}
     for door, judge in doors.items():

@@ -14,9 +14,9 @@ import pytest
 from django.db import OperationalError
 
 from tests.server.copies import Caller, process, running
-from thistlequartz.launch import household
+from thistlequartz.launch import supervisor as household
 from thistlequartz.launch.database import DatabaseTrouble
-from thistlequartz.launch.household import SERVING
+from thistlequartz.launch.supervisor import SERVING
 from thistlequartz.server.outages import is_met
 
 FORM = "/api/v1/forms/plant_accession"
@@ -139,7 +139,7 @@ def test_ten_who_ask_at_once_get_one_job_and_it_survives_its_worker(lived_in, st
 
 def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived_in, start):
     start(lived_in)
-    caller, at = Caller(running(lived_in)["address"]), f"{FORM}/weighing"
+    caller, at = Caller(running(lived_in)["address"]), f"{FORM}/impact"
     # Each record asks every other one, so that there is a middle to be killed in.
     asking = {
         "kind": "elsewhere",
@@ -237,7 +237,7 @@ def test_an_import_goes_on_and_stores_each_row_once_whatever_is_killed(lived_in,
     assert caller.call("GET", file).body["came"]["known"] == ROWS - ROWS // 10
 
 
-def test_a_database_that_can_only_be_read_is_said_and_nothing_is_half_stored(lived_in, start):
+def test_read_only_database_is_told_and_stores_nothing_half(lived_in, start):
     """Error 1290 of MariaDB; a full disk (1021, 1114, 1030 with errno 28) is answered alike."""
     start(lived_in, "--no-demo")
     caller = Caller(running(lived_in)["address"])

@@ -5,9 +5,10 @@ from io import StringIO
 
 import pytest
 
-from thistlequartz.server.records import finding, pages
+from thistlequartz.server.records import list_pages as pages
+from thistlequartz.server.records import search as finding
+from thistlequartz.server.records.list_pages import PAGE
 from thistlequartz.server.records.models import Record
-from thistlequartz.server.records.pages import PAGE
 
 from .conftest import FORM
 
@@ -74,8 +75,10 @@ def test_what_would_take_long_to_count_is_counted_so_far(steward, monkeypatch):
 
 def test_filters_are_held_together_and_lists_are_sorted(steward, clerk):
     both = ["latitude~from~0", "latitude~to~60"]
-    assert numbers(steward, where=both, state="saved") == by_reading(
-        lambda row: 0 <= float(row.values.get("latitude") or -1) <= 60 and row.state == "saved"
+    assert numbers(steward, where=both, state="in_progress") == by_reading(
+        lambda row: (
+            0 <= float(row.values.get("latitude") or -1) <= 60 and row.state == "in_progress"
+        )
     )
     every = by_reading(lambda row: True)
     assert numbers(steward, order="number") == every[::-1]

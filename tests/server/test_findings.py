@@ -1,4 +1,4 @@
-"""Findings of a draft: looked for in the background, mended and undone, set aside and returning."""
+"""Findings of a draft: looked for in the background, mended and undone, dismissed and returning."""
 
 import pytest
 
@@ -34,7 +34,7 @@ def found(view, code):
     return [one for one in view["found"] if one["code"] == code and one["aside"] is None]
 
 
-def test_the_honest_mistakes_of_the_drafts_are_found_with_records_that_show_them(steward, clerk):
+def test_mistakes_of_the_drafts_are_found_with_example_records(steward, clerk):
     """As they stand beside each of them in the demo."""
     wanted = {
         "loan_out": {"F06", "F10", "F12", "F15"},
@@ -119,7 +119,7 @@ def test_a_rule_being_written_is_looked_at_in_the_background(steward):
     assert steward.post(at, {"rule": unsaid}).json() == {"found": [], "working": False}
 
 
-def test_a_rule_that_leaves_nobody_able_to_submit_is_told_before_it_is_stored(steward):
+def test_rule_that_blocks_every_record_is_told_before_it_is_saved(steward):
     demand = {"kind": "mandatory", "key": "demand", "targets": ["note"], "severity": BLOCK}
     assert steward.post(f"{SMALL_THING}/rules", {"rule": demand}).status_code == 201
     blank = {"kind": "cross_field", "key": "new", "targets": ["note"], "must": "note = null",
@@ -132,7 +132,7 @@ def test_a_rule_that_leaves_nobody_able_to_submit_is_told_before_it_is_stored(st
     assert one["says"].startswith("No record can be saved, whatever is entered")
 
 
-def test_a_circle_is_told_with_the_link_to_cut_and_its_rules_keep_their_sentences(steward):
+def test_cycle_names_the_link_to_cut_and_keeps_rule_sentences(steward):
     rules = [
         {"kind": "open", "key": "first", "targets": ["note"], "when": 'mark = "x"'},
         {"kind": "open", "key": "second", "targets": ["mark"], "when": 'note = "x"'},
@@ -156,7 +156,7 @@ def test_releasing_says_what_is_found(steward):
         for one in steward.get(f"{AT}/releasing").json()["known"]
         if one["about"] == "findings"
     }
-    assert list(known) == ["What may be wrong with the rules is still being looked for."]
+    assert list(known) == ["The search for findings is still running."]
     looked(steward)
     told = [
         one for one in steward.get(f"{AT}/releasing").json()["known"] if one["about"] == "findings"
@@ -167,9 +167,9 @@ def test_releasing_says_what_is_found(steward):
     ]
 
 
-def test_a_search_that_kills_its_process_is_not_decided_and_the_rest_goes_on(monkeypatch, draft):
+def test_search_that_kills_its_process_is_undecided_and_rest_go_on(monkeypatch, draft):
     draft = DraftForm.objects.get(key="borrower")
-    monkeypatch.setattr("thistlequartz.apart.process.ANSWER_WITHIN", 0.4)
+    monkeypatch.setattr("thistlequartz.workers.worker_process.ANSWER_WITHIN", 0.4)
     apart().end()  # a new process takes longer than that to begin
     job = services.bring_up_to_date(draft, None)
     tasks.work.call(job.pk)

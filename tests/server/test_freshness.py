@@ -37,7 +37,7 @@ def known(steward):
         "cases": counts["to_run"] == 0,
         "findings": not steward.get(f"{LOAN}/findings").json()["stale"],
         "slips": steward.get(f"{LOAN}/slips").json()["up_to_date"],
-        "impact": not steward.get(f"{LOAN}/weighing").json()["stale"],
+        "impact": not steward.get(f"{LOAN}/impact").json()["stale"],
         "fingerprint": outlook["fingerprint"],
     }
 
@@ -46,7 +46,7 @@ def known(steward):
 def proved(steward):
     """The loans with everything known of their draft."""
     steward.post(f"{LOAN}/findings", {})
-    steward.post(f"{LOAN}/weighing", {})
+    steward.post(f"{LOAN}/impact", {})
     steward.get(f"{LOAN}/case-counts")
     for kind in ("cases", "findings", "weigh"):
         settle(kind)
@@ -113,7 +113,7 @@ def test_a_concern_nobody_acknowledged_is_refused_by_name(steward, proved):
     before = steward.get(f"{LOAN}/releasing").json()["fingerprint"]
     rows = DraftForm.objects.get(key="loan_out").case_rows
     row = rows.first()
-    row.state = "disagrees"
+    row.state = "fails"
     row.save()
     body = {"note": "Knowing too little.", "knowing": before.split(".")[0]}
     refused = steward.post(f"{LOAN}/releases", body)

@@ -13,12 +13,12 @@ from django.test.utils import CaptureQueriesContext
 
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.chain import check_chains
-from thistlequartz.server.activity.exporting import history_lines
-from thistlequartz.server.activity.finding import HistoryQuery
-from thistlequartz.server.activity.finding import acts as acts_found
+from thistlequartz.server.activity.descriptions import NameCache
+from thistlequartz.server.activity.descriptions import told as told_in_words
+from thistlequartz.server.activity.export import history_lines
 from thistlequartz.server.activity.models import Activity, Unchangeable
-from thistlequartz.server.activity.telling import NameCache
-from thistlequartz.server.activity.telling import told as told_in_words
+from thistlequartz.server.activity.search import HistoryQuery
+from thistlequartz.server.activity.search import acts as acts_found
 from thistlequartz.server.long_answers import MOST_AT_ONCE
 
 from .conftest import FORM, Caller, save
@@ -118,7 +118,7 @@ def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):
     assert (undone["act"], added["act"], added["taken_back"]) == ("undo", "add field", True)
 
 
-def test_nothing_in_the_history_is_changed_and_what_is_changed_past_it_is_found(steward, at):
+def test_history_cannot_be_changed_and_tampering_is_found(steward, at):
     first = Activity.objects.filter(form_key=at.rpartition("/")[2]).last()
     with pytest.raises(Unchangeable):
         first.save()

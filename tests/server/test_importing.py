@@ -7,8 +7,8 @@ import pytest
 from openpyxl import Workbook, load_workbook
 
 from thistlequartz.demo.records import values_of
-from thistlequartz.server.doors import importing
-from thistlequartz.server.doors.models import RecordFile, TakenRow
+from thistlequartz.server.imports import running as importing
+from thistlequartz.server.imports.models import ImportedRow, RecordFile
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.records.models import Record, RecordBook
 from thistlequartz.server.watch.models import Attempts, Spoken
@@ -92,7 +92,7 @@ def test_a_file_is_read_as_it_is_written_and_what_is_refused_comes_back(clerk, a
     assert answer.status_code == 200, answer.content
     back = b"".join(answer.streaming_content)
     text = back.decode("utf-8-sig")
-    assert text.startswith("MARK,Note,Grades,Mass,Seen on,Shoe size,What is to be mended\r\n")
+    assert text.startswith("MARK,Note,Grades,Mass,Seen on,Shoe size,What is to be corrected\r\n")
     mended = text.replace("k,double", "k2,double").replace("a,known", "a2,known")
     mended = mended.replace("Medium,heavy", "Small a,12").replace("13/13/2026", "13/12/2026")
     again = brought(clerk, at, mended.replace("Shoe size", "Reason: Light things only"))
@@ -108,7 +108,7 @@ def test_the_same_file_brings_nothing_twice(clerk, at, draft):
     assert came(clerk, at, first) == {"rows": 3, "added": 2, "refused": 1}
     assert came(clerk, at, first) == {"rows": 3, "known": 2, "refused": 1}
     assert came(clerk, at, second) == {"rows": 3, "known": 2, "refused": 1}
-    assert TakenRow.objects.filter(form=draft).count() == 2
+    assert ImportedRow.objects.filter(form=draft).count() == 2
     book = RecordBook.objects.get(form=draft)
     records = Record.objects.filter(form=draft)
     assert (book.stored, book.last_number) == (records.count(), 10)
@@ -180,7 +180,7 @@ def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):
     back = b"".join(answer.streaming_content)
     told = json.loads(back)
     assert told["mark"] == "w2"
-    assert "What is to be mended" in told
+    assert "What is to be corrected" in told
 
 
 @pytest.mark.parametrize(

@@ -62,7 +62,7 @@ def test_where_one_installer_finds_no_way_the_other_is_asked(copy: Path) -> None
     assert by == ["pip scripts/installer.lock", "uv requirements.lock", "pip requirements.lock"]
 
 
-def test_where_none_does_the_reason_is_said_and_it_is_tried_again_next_time(copy: Path) -> None:
+def test_package_installation_failure_is_told_and_retried(copy: Path) -> None:
     for name in ("pip", "uv"):
         program(copy, name, f"{NOTES}echo 'No space is left.' >&2\nexit 1\n")
     for _ in range(2):

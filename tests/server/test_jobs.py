@@ -6,9 +6,9 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
-from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.bench.case_runs import run_rows
 from thistlequartz.server.forms.models import DraftCase, DraftForm
-from thistlequartz.server.jobs import progress, services, tasks
+from thistlequartz.server.jobs import progress, registry, services, tasks
 from thistlequartz.server.jobs.beside import process_beside
 from thistlequartz.server.jobs.models import Job, JobState
 
@@ -60,7 +60,7 @@ def test_what_failed_says_so_in_plain_words(
     def trouble(*_: Any) -> None:
         raise ZeroDivisionError
 
-    monkeypatch.setattr("thistlequartz.server.bench.suite.run_cases", trouble)
+    monkeypatch.setitem(registry._WORK, "cases", trouble)
     job = services.begin("cases", draft, None, "now")
     tasks.work.func(job.pk)
     job.refresh_from_db()

@@ -9,15 +9,16 @@ from django.utils import timezone
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import release_document
+from thistlequartz.server.forms.released_documents import release_document
+from thistlequartz.server.impact import rule_preview as rule_weighing
+from thistlequartz.server.impact import shares as weighing_shares
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.problems import Refusal
-from thistlequartz.server.records import rule_weighing, weighing_shares
 from thistlequartz.server.records.draft_lookup import DraftLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.coming import bring_due_into_force
-from thistlequartz.server.releases.knowing import concern, known_fingerprint, refuse_unknowing
+from thistlequartz.server.releases.concerns import concern, known_fingerprint, refuse_unknowing
 from thistlequartz.server.releases.models import Release
 
 from .conftest import BLOCK, FORM, Caller, save
@@ -33,25 +34,23 @@ NOTED = {
 }
 
 
-def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
-    steward, clerk, draft, monkeypatch
-):
+def test_impact_of_the_draft_is_stale_after_an_edit(steward, clerk, draft, monkeypatch):
     at = f"/api/v1/forms/{draft.key}"
-    assert clerk.get(f"{at}/weighing").json() == {
+    assert clerk.get(f"{at}/impact").json() == {
         "job": None,
         "weight": None,
         "stale": False,
         "saved_since": 0,
     }
-    assert clerk.post(f"{at}/weighing", {}).status_code == 403
+    assert clerk.post(f"{at}/impact", {}).status_code == 403
     noted = save(clerk, at, mark="n", note="There is one.")
     rule = {"kind": "mandatory", "key": "noted", "name": "Noted", "targets": ["note"],
             "severity": {"entry": "none", "save": "warn", "submit": "block"}}  # fmt: skip
     assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
-    job = steward.post(f"{at}/weighing", {})
+    job = steward.post(f"{at}/impact", {})
     assert job.status_code == 202
     tasks.work.call(job.json()["id"])
-    told = steward.get(f"{at}/weighing").json()
+    told = steward.get(f"{at}/impact").json()
     weight, others = told["weight"], Record.objects.filter(form=draft).exclude(number=noted)
     assert (told["stale"], weight["records"]) == (False, others.count() + 1)
     numbers = sorted(others.values_list("number", flat=True))
@@ -63,14 +62,14 @@ def test_stored_records_are_weighed_against_the_draft_and_stale_after_an_edit(
     revision = steward.get(f"{at}").json()["rules"][0]["revision"]
     changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "revision": revision})
     assert changed.status_code == 200, changed.content
-    assert steward.get(f"{at}/weighing").json()["stale"]
+    assert steward.get(f"{at}/impact").json()["stale"]
     Job.objects.filter(kind="weigh").update(result={"records": 3})
-    kept = steward.get(f"{at}/weighing")
+    kept = steward.get(f"{at}/impact")
     assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
 
 
 def test_what_is_acknowledged_is_what_was_named():
-    says = "1 of 2 cases does not agree."
+    says = "1 of 2 cases fails."
     (one, other) = ([concern("cases", "block", says, [(key, key)])] for key in ("one", "other"))
     refuse_unknowing(one, "document", known_fingerprint(one, "document"))
     with pytest.raises(Refusal) as refused:
@@ -86,11 +85,11 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
     said = {one["says"]: one["level"] for one in before["known"] if one["about"] != "findings"}
     assert said == {
         "1 part of the form change from release 1.": "note",
-        "The stored records were not weighed against it.": "warn",
+        "The impact on stored records was not worked out.": "warn",
         "No cases are kept: nothing proves what the rules do.": "note",
         "The check lacks a passing or a failing example.": "note",
     }
-    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
     body = {"note": "Notes are required.", "knowing": before["fingerprint"]}
     refused = steward.post(f"{at}/releases", body)
     assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "known-otherwise")
@@ -99,7 +98,7 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
     kept = {one["says"]: one for one in newest["known"]}
     stopped = kept["8 stored records could no longer be submitted as they are."]
     assert stopped["items"][0]["name"] == "Record 1"
-    assert newest["standing"] == "in force"
+    assert newest["standing"] == "in_force"
 
 
 def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(steward, draft):
@@ -115,20 +114,18 @@ def test_what_turns_out_well_meanwhile_stops_nobody_and_another_draft_does(stewa
     refused = steward.post(f"{at}/releases", body).json()
     assert refused["type"].endswith("known-otherwise"), "what changes reads the same; it is not"
     body["knowing"] = steward.get(f"{at}/releasing").json()["fingerprint"]
-    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
+    tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
     now = steward.get(f"{at}/releasing").json()
     assert [one["level"] for one in now["known"] if one["about"] == "records"] == ["clear"]
     assert steward.post(f"{at}/releases", body).status_code == 201
 
 
-def test_a_release_waits_for_its_moment_and_records_are_judged_by_what_is_in_force(
-    steward, clerk, draft
-):
+def test_scheduled_release_does_not_judge_before_its_moment(steward, clerk, draft):
     at = f"/api/v1/forms/{draft.key}"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
     soon = (timezone.now() + timedelta(days=1)).isoformat()
     made = steward.release(at, "From tomorrow.", since=soon)
-    assert (made.status_code, made.json()["standing"]) == (201, "waiting")
+    assert (made.status_code, made.json()["standing"]) == (201, "scheduled")
     assert steward.get(at).json()["waiting"]["number"] == 2
     assert not steward.get(at).json()["draft_changed"]
     save(clerk, at, mark="a")  # by release 1, which is still in force
@@ -207,12 +204,12 @@ def test_the_clock_of_the_forms_zone_counts(steward, draft):
     assert datetime.fromisoformat(made["in_force_from"]) == datetime(year, 7, 1, 12, tzinfo=UTC)
 
 
-def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(steward):
+def test_impact_agrees_with_judging_each_record_by_the_database(steward):
     """Record by record, with rules that look at other records, on the demo's loans."""
     at, form = "/api/v1/forms/loan_out", DraftForm.objects.get(key="loan_out")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
-    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
-    weight = steward.get(f"{at}/weighing").json()["weight"]
+    tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
+    weight = steward.get(f"{at}/impact").json()["weight"]
     before = compile_ruleset(release_document(form.releases.first().pk), form="loan_out")
     after, lent_twice = compiled_draft(form), []
     for moment in ("save", "submit"):
@@ -229,7 +226,7 @@ def test_weighing_says_of_every_record_what_judging_it_by_the_database_says(stew
 
 
 @pytest.mark.django_db(transaction=True)
-def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(monkeypatch):
+def test_impact_of_two_processes_is_that_of_one(monkeypatch):
     call_command("load_demo", records=12)
     steward, at = Caller("steward"), "/api/v1/forms/loan_out"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
@@ -237,9 +234,9 @@ def test_two_processes_weigh_as_one_does_also_where_the_second_ends_too_early(mo
     for few, second in ((10_000, ""), (1, weighing_shares.COMMAND), (1, "no_such_command")):
         monkeypatch.setattr(weighing_shares, "FEW", few)
         monkeypatch.setattr(weighing_shares, "COMMAND", second)
-        job = steward.post(f"{at}/weighing", {}).json()["id"]
+        job = steward.post(f"{at}/impact", {}).json()["id"]
         tasks.work.call(job)
-        weights.append(steward.get(f"{at}/weighing").json()["weight"])
+        weights.append(steward.get(f"{at}/impact").json()["weight"])
         Job.objects.all().delete()
     assert weights[0] == weights[1] == weights[2]
     assert weights[0]["records"] == Record.objects.filter(form__key="loan_out").count()
@@ -307,8 +304,8 @@ def test_a_draft_that_derives_a_unique_key_says_whom_it_refuses(steward, clerk, 
     )  # fmt: skip
     for rule in rules:
         assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
-    tasks.work.call(steward.post(f"{at}/weighing", {}).json()["id"])
-    weight = steward.get(f"{at}/weighing").json()["weight"]
+    tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
+    weight = steward.get(f"{at}/impact").json()["weight"]
     assert weight["newly_refused"]["save"]["numbers"] == [first, second]
     body = {"rule": {**rules[1], "key": "twice", "name": "Twice"}}
     impact = steward.post(f"{at}/bench/impact", body).json()

@@ -13,8 +13,8 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from thistlequartz.server.doors.models import FormLink, LinkMinute, SolvedPuzzle
 from thistlequartz.server.jobs import tasks
+from thistlequartz.server.links.models import FormLink, LinkUse, SolvedPuzzle
 from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
@@ -154,7 +154,7 @@ def test_the_puzzle_is_solved_once_for_its_own_link_and_in_time(steward, at, dra
 
 
 def test_a_solution_too_old_does_not_count(steward, at, monkeypatch):
-    monkeypatch.setattr("thistlequartz.server.doors.puzzles.COUNTS_FOR", timedelta(seconds=-1))
+    monkeypatch.setattr("thistlequartz.server.links.puzzles.COUNTS_FOR", timedelta(seconds=-1))
     visitor = Visitor(made(steward, at, puzzle=True)["key"])
     assert visitor.submit(GOOD, solution=visitor.solution())[0] == 422
 
@@ -189,7 +189,7 @@ def test_a_link_used_too_often_in_a_minute_says_so_and_others_go_on(steward, at)
     link = FormLink.objects.get(pk=made(steward, at)["id"])
     visitor = Visitor(link.key)
     assert visitor.submit({})[0] == 422
-    LinkMinute.objects.filter(use="submit", who="").update(count=10_000)
+    LinkUse.objects.filter(use="submit", who="").update(count=10_000)
     code, problem = visitor.submit(GOOD)
     assert (code, problem["type"]) == (429, "urn:thistlequartz:problem:too-often")
     assert visitor.call("/judge", {"values": {}})[0] == 200
@@ -268,19 +268,19 @@ def test_uses_are_counted_by_address_and_by_minute_and_no_address_is_kept(stewar
     visitor = Visitor(made(steward, at)["key"])
     for _ in range(3):
         assert visitor.call("/judge", {"values": {}})[0] == 200
-    kept = list(LinkMinute.objects.filter(use="judge"))
+    kept = list(LinkUse.objects.filter(use="judge"))
     assert [one.count for one in kept] == [3, 3]
     (mark,) = [one.who for one in kept if one.who]
     assert len(mark) == 32
-    LinkMinute.objects.filter(who=mark).update(count=10_000)
+    LinkUse.objects.filter(who=mark).update(count=10_000)
     assert visitor.call("/judge", {"values": {}})[0] == 429
     other = Client(REMOTE_ADDR="192.0.2.7")
     answer = other.post(f"{visitor.at}/judge", json.dumps({"values": {}}), "application/json")
     assert answer.status_code == 200
     # A minute later nothing of it counts, and after an hour nothing of it is there.
-    LinkMinute.objects.update(minute=timezone.now() - timedelta(hours=2))
+    LinkUse.objects.update(minute=timezone.now() - timedelta(hours=2))
     assert visitor.call("/judge", {"values": {}})[0] == 200
-    assert LinkMinute.objects.filter(minute__lt=timezone.now() - timedelta(hours=1)).count() == 0
+    assert LinkUse.objects.filter(minute__lt=timezone.now() - timedelta(hours=1)).count() == 0
 
 
 def test_a_link_is_changed_and_keeps_its_address_and_what_came_by_it(steward, at):
@@ -301,7 +301,7 @@ def test_a_link_is_changed_and_keeps_its_address_and_what_came_by_it(steward, at
     assert steward.send("PUT", f"{at}/links/999999", entry).status_code == 404
 
 
-def test_a_condition_that_the_release_cannot_read_is_not_met_and_stops_nobody(steward, at):
+def test_unreadable_message_condition_is_not_met_and_blocks_nothing(steward, at):
     ending = {"condition": 'later = "x"', "text": "Never."}
     field = {"type": "text", "key": "later", "label": "Later"}
     assert steward.post(f"{at}/fields", {"field": field}).status_code == 201

@@ -2,7 +2,7 @@
 
 import pytest
 
-from thistlequartz.server.forms import presenting
+from thistlequartz.server.forms import summaries as presenting
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 
@@ -60,7 +60,7 @@ def test_each_stored_record_breaks_just_what_the_release_says_of_it(clerk):
     for record in Record.objects.select_related("form"):
         body = {"values": record.values, "number": record.number}
         verdict = clerk.post(f"/api/v1/forms/{record.form.key}/desk/judge", body).json()[
-            "save" if record.state == "saved" else "submit"
+            "save" if record.state == "in_progress" else "submit"
         ]
         broken = [one["rule"] for one in verdict["results"] if one["status"] == "violated"]
         assert sorted(broken) == sorted(record.breaches.values_list("rule_key", flat=True))

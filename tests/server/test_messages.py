@@ -258,7 +258,7 @@ def test_a_message_that_cannot_go_out_is_refused_with_its_place(steward, at, par
     assert steward.get(f"{at}/messages").status_code == 200
 
 
-def test_a_message_is_shown_beforehand_with_a_stored_record_and_one_of_the_bench(steward, at):
+def test_message_preview_uses_a_stored_record_or_the_bench(steward, at):
     asked = {**message(condition='grade = "a"'), "number": 1}
     shown = steward.post(f"{at}/messages/preview", asked).json()
     assert shown["met"] is False
@@ -272,7 +272,7 @@ def test_a_message_is_shown_beforehand_with_a_stored_record_and_one_of_the_bench
     assert ToSend.objects.count() == 0
 
 
-def test_messages_are_changed_by_stewards_only_and_never_silently_over_another(steward, clerk, at):
+def test_messages_are_edited_by_stewards_without_lost_updates(steward, clerk, at):
     made = add(steward, at, message())
     assert clerk.post(f"{at}/messages", message("Mine")).status_code == 403
     assert clerk.get(f"{at}/outbox").status_code == 403
@@ -325,7 +325,7 @@ def test_who_approves_on_submitting_tells_of_both(steward, at):
     assert subjects[1].endswith("was approved")
 
 
-def test_each_address_gets_a_message_once_and_nobody_who_does_not_see_the_form(steward, clerk, at):
+def test_message_reaches_each_permitted_address_once(steward, clerk, at):
     roles = [{"who": "role", "role": "steward"}, {"who": "person", "name": "deputy"}]
     add(steward, at, message(to=roles, copies=[{"who": "person", "name": "steward"}]))
     closed = {**account(steward, "deputy"), "form_roles": {at.split("/")[-1]: "none"}}
@@ -424,9 +424,7 @@ def test_the_outbox_is_searched_filtered_and_read_page_by_page(steward, clerk, a
     "address",
     ["a\u0301b@example.org", "zoë@exämple.org", "=?utf-8?q?a?=@example.org", "a,b@example.org"],
 )
-def test_what_cannot_be_written_as_a_mail_is_put_aside_and_the_rest_goes_on(
-    steward, clerk, at, address
-):
+def test_unwritable_mail_is_put_aside_and_the_rest_are_sent(steward, clerk, at, address):
     """Addresses that once stopped the outbox of every form, and all calls with it."""
     add(steward, at, message(occasions=["saved"]))
     save(clerk, at, mark="one", note="n")

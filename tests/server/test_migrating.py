@@ -18,14 +18,14 @@ from thistlequartz.server.people.models import Person
 
 pytestmark = pytest.mark.django_db
 CASES_BEFORE = {
-    "plant_accession agrees": 9,
-    "plant_accession disagrees": 3,
-    "mineral_accession agrees": 6,
-    "mineral_accession disagrees": 1,
-    "borrower agrees": 4,
-    "borrower disagrees": 1,
-    "loan_out agrees": 7,
-    "loan_out disagrees": 2,
+    "plant_accession passes": 9,
+    "plant_accession fails": 3,
+    "mineral_accession passes": 6,
+    "mineral_accession fails": 1,
+    "borrower passes": 4,
+    "borrower fails": 1,
+    "loan_out passes": 7,
+    "loan_out fails": 2,
 }
 OUTCOMES_BEFORE = {
     "plant_accession clear": 38,
@@ -63,12 +63,12 @@ def test_a_database_that_is_up_to_date_is_left_as_it_is(said: list[str]) -> None
 
 def test_a_migration_that_is_missing_is_applied_once(said: list[str]) -> None:
     recorder = MigrationRecorder(connection)
-    newest = max(name for app, name in recorder.applied_migrations() if app == "doors")
-    recorder.record_unapplied("doors", newest)
+    newest = max(name for app, name in recorder.applied_migrations() if app == "messages")
+    recorder.record_unapplied("messages", newest)
     migrate.migrate(demo=True, records=None)
     migrate.migrate(demo=True, records=None)
     assert said.count("migrate") == 1
-    assert ("doors", newest) in recorder.applied_migrations()
+    assert ("messages", newest) in recorder.applied_migrations()
 
 
 def test_models_and_migrations_say_the_same() -> None:

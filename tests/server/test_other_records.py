@@ -19,11 +19,11 @@ from thistlequartz.core.judging.lookup import NUMBER, Records
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import DateType, NumberType, TextType
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.records.indexing import index_fields
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import IndexedField, IndexedValue, Record
-from thistlequartz.server.records.releasing import prepare_released_forms
+from thistlequartz.server.records.release_preparation import prepare_released_forms
 from thistlequartz.server.records.services import desk_of
+from thistlequartz.server.records.value_index import index_fields
 
 from .conftest import Caller
 from .test_what_records_keep import LOANS, loan
@@ -98,7 +98,7 @@ def test_the_index_finds_what_reading_every_record_finds():
     assert narrowed > QUESTIONS / 2
 
 
-def test_a_field_that_the_draft_reads_otherwise_is_not_asked_for_in_the_index():
+def test_index_is_not_asked_for_a_field_of_another_type_in_the_draft():
     some_records(5, random.Random(1))
     fields = desk_of("loan_out").compiled.fields
     lookup, where = DatabaseLookup("loan_out"), RowComparison("piece", "=", "nothing like it")

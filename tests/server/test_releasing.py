@@ -5,10 +5,11 @@ import pytest
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records import releasing
+from thistlequartz.server.records import release_preparation as releasing
 from thistlequartz.server.records.models import Record, RecordBook, UniqueKey
 from thistlequartz.server.releases import services
 from thistlequartz.server.releases.models import Release
+from thistlequartz.server.releases.ports import ReleaseCheck, checks
 
 from .conftest import BLOCK, Caller, save
 from .test_what_records_keep import BORROWER, BORROWERS, LOANS, loan
@@ -39,16 +40,16 @@ def test_what_is_stored_while_a_release_is_prepared_is_claimed_too(steward, cler
     at = address(draft)
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
 
-    def meanwhile(sender, draft, **_):
+    def meanwhile(draft, *_, **__):
         if draft.releases.count() == 1 and draft.records.count() == 8:
             save(clerk, at, mark="i")
             assert claims(draft) == 8, "by the release in force it claims nothing yet"
 
-    services.about_to_release.connect(meanwhile, dispatch_uid="meanwhile")
+    checks["meanwhile"] = ReleaseCheck(meanwhile, lambda *_, **__: None)
     try:
         made = steward.release(at, "Marks are unique.")
     finally:
-        services.about_to_release.disconnect(dispatch_uid="meanwhile")
+        del checks["meanwhile"]
     assert made.status_code == 201
     assert claims(draft) == 9
     taken = clerk.post(f"{at}/records", {"values": {"mark": "I"}})
@@ -82,9 +83,7 @@ def test_a_preparation_that_was_interrupted_goes_on_where_it_was(draft, steward,
     assert claims(draft) == 8
 
 
-def test_a_release_that_collides_is_refused_with_the_records_and_can_be_mended(
-    steward, clerk, draft
-):
+def test_release_with_duplicate_records_is_refused_and_correctable(steward, clerk, draft):
     at = address(draft)
     twin = save(clerk, at, mark="A")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("mark")})
@@ -161,7 +160,7 @@ def test_what_a_release_changed_is_told_and_an_earlier_one_comes_back(steward, c
     assert steward.release(at, "Notes are required.").status_code == 201
     assert clerk.get(f"{at}/changes?before=1&after=2").json() == [told]
     (gone,) = clerk.get(f"{at}/changes?before=2&after=1").json()
-    assert (gone["act"], gone["name"]) == ("taken out", "Noted")
+    assert (gone["act"], gone["name"]) == ("removed", "Noted")
     assert clerk.get(f"{at}/changes?before=7").status_code == 404
     refused = clerk.post(f"{at}/records", {"values": {"mark": "z"}})
     assert refused.status_code == 422

@@ -51,7 +51,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     assert (again.status_code, again.json()["type"].split(":")[-1]) == (409, "submitted-already")
 
 
-def test_submitting_is_refused_by_a_block_on_saving_alone_and_stores_nothing(steward, clerk):
+def test_submitting_is_refused_by_a_block_on_saving(steward, clerk):
     rule = demand(severity={"entry": "none", "save": "block", "submit": "none"})
     steward.post(f"{FORM}/rules", {"rule": rule})
     steward.release(FORM, "Holotypes.")
@@ -161,7 +161,7 @@ def test_a_rule_taken_out_can_be_put_back_in_its_place(steward):
     assert [v["rule"] for v in steward.get(FORM).json()["rules"]] == [v["rule"] for v in views]
 
 
-def test_a_rule_that_was_put_back_otherwise_is_not_overwritten_by_who_opened_it_before(steward):
+def test_restored_rule_is_not_overwritten_by_an_earlier_editor(steward):
     added = steward.post(f"{FORM}/rules", {"rule": demand()}).json()
     opened = {"rule": demand(name="From before"), "revision": added["revision"]}
     address = f"{FORM}/rules/{added['rule']['key']}"

@@ -7,10 +7,10 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from thistlequartz.server.doors.models import ServiceToken
-from thistlequartz.server.doors.tokens import make_token
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.models import Record
+from thistlequartz.server.service.models import ApiToken
+from thistlequartz.server.service.tokens import make_token
 from thistlequartz.server.watch.models import Attempts
 
 from .conftest import BLOCK, SMALL_THING, Caller, released_with, save
@@ -94,7 +94,7 @@ def test_records_are_judged_saved_changed_and_got_as_at_the_desk(system, at, dra
     assert "judgement" not in problem
 
     code, made = system.call("POST", f"{at}/records", {"values": {"mark": "n", "note": "x"}})
-    assert (code, made["state"], made["outcome"]) == (201, "saved", "warned")
+    assert (code, made["state"], made["outcome"]) == (201, "in_progress", "warned")
     one = f"{at}/records/{made['number']}"
     assert system.call("GET", one) == (200, made)
     code, changed = system.call("PATCH", one, {"values": {"grade": "a"}})
@@ -202,12 +202,12 @@ def test_a_token_reaches_its_forms_and_acts_until_it_ends(steward, clerk, draft,
     listed = steward.get(f"/api/v1/forms/{draft.key}/tokens").json()
     assert [one["begins"] for one in listed] == [made["text"][:8]]
     assert listed[0]["last_used_at"] is not None
-    kept = ServiceToken.objects.get()
+    kept = ApiToken.objects.get()
     assert made["text"] not in json.dumps([kept.hash, kept.begins, kept.name])
     assert clerk.get(f"/api/v1/forms/{draft.key}/tokens").status_code == 403
-    ServiceToken.objects.update(ends_at=timezone.now() - timedelta(seconds=1))
+    ApiToken.objects.update(ends_at=timezone.now() - timedelta(seconds=1))
     assert system.call("GET", f"{at}/records")[0] == 401
-    ServiceToken.objects.update(ends_at=None)
+    ApiToken.objects.update(ends_at=None)
     Person.objects.filter(username="steward").update(is_active=False)
     assert system.call("GET", f"{at}/records")[0] == 401, "whoever made it has left"
     Person.objects.filter(username="steward").update(is_active=True, role="reader")
@@ -227,7 +227,7 @@ def test_a_token_reaches_its_forms_and_acts_until_it_ends(steward, clerk, draft,
 
 def _made_by(draft, acts):
     """A token of the steward's, made before they lost the right to it."""
-    from thistlequartz.server.doors.tokens import make_token  # noqa: PLC0415
+    from thistlequartz.server.service.tokens import make_token  # noqa: PLC0415
 
     Person.objects.filter(username="steward").update(role="steward")
     person = Person.objects.get(username="steward")

@@ -36,7 +36,7 @@ def test_two_copies_run_side_by_side_and_stop_cleanly(lived_in, once_started, fo
     assert second.poll() is None
 
 
-def test_a_second_copy_is_told_where_the_first_is_and_a_port_in_use_by_number(lived_in, start):
+def test_second_copy_is_told_where_the_first_runs(lived_in, start):
     start(lived_in, "--no-demo")
     address = running(lived_in)["address"]
     port = str(urlsplit(address).port)
@@ -60,7 +60,7 @@ def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(lived_in, star
         server.wait(60)
     (aside,) = (lived_in / "set-aside").iterdir()
     assert (aside / "password").read_text() == first
-    assert "set aside" in server.said
+    assert "dismissed" in server.said
     assert "The first account: steward, password" in server.said, "nobody else could sign in"
 
 
@@ -105,7 +105,7 @@ def test_what_was_left_is_ended_by_id_and_start_time_and_nothing_else(folder, st
         other.terminate()
 
 
-def test_slow_senders_keep_nobody_waiting_and_scripts_are_compressed_and_kept(lived_in, start):
+def test_slow_senders_delay_nobody_and_scripts_are_compressed(lived_in, start):
     start(lived_in, "--no-demo")
     address = running(lived_in)["address"]
     there = urlsplit(address)

@@ -15,7 +15,7 @@ from thistlequartz.demo.past import past_of
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.watch.models import Attempts, Spoken
-from thistlequartz.server.watch.reckoning import WatchQuery, holds_by_age
+from thistlequartz.server.watch.reports import WatchQuery, holds_by_age
 
 from .conftest import BLOCK
 
@@ -158,7 +158,7 @@ def test_the_demo_has_a_past_that_is_the_same_for_the_same_seed(db):
     assert 0.35 < slips[True] / 1_000 < 0.45, "four of ten, as is said"
 
 
-def test_the_demos_history_is_whole_and_its_counts_are_those_of_its_records(steward):
+def test_demo_history_is_intact_and_counts_match_its_records(steward):
     call_command("check_history")
     for form in DraftForm.objects.all():
         passed = sum(one.tried - one.stopped for one in Attempts.objects.filter(form=form))

@@ -91,7 +91,7 @@ def test_the_same_rule_twice_is_told_whatever_it_is_called(steward):
     assert steward.post(f"{FORM}/rules/read", {"rule": other}).json()["advice"] == []
 
 
-def test_a_rule_on_a_derived_field_is_tried_with_what_that_is_computed_from(steward):
+def test_rule_on_a_derived_field_is_tried_with_its_sources(steward):
     rule = {"key": "long", "kind": "range", "targets": ["loan_days"], "upper": {"value": "10"}}
     body = {"rule": rule, "values": {}}
     assert steward.post(f"{LOAN}/bench/rule", body).json()["fields"] == [
@@ -119,7 +119,7 @@ def test_a_mended_record_on_hold_says_what_stops_it_and_who_can_help(clerk):
     mended = {**values, "facilities_seen": "2 March 2026"}
     refused = clerk.send("PUT", address, {"values": mended, "revision": 1, "submit": True}).json()
     assert "have a steward lift the hold" in refused["detail"]
-    assert "Mend what is named" not in refused["detail"]
+    assert "Correct what is named" not in refused["detail"]
     lifted = Caller("approver")
     clerk.send("PUT", address, {"values": mended, "revision": 1})
     lifted.post(f"{address}/lift-hold", {"revision": 2})

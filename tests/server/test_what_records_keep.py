@@ -38,7 +38,7 @@ def told(answer, moment="save"):
     return [m["text"] for r in results if r["status"] == "violated" for m in r["messages"]]
 
 
-def test_a_hold_outlives_the_mending_until_somebody_with_the_right_lifts_it(clerk):
+def test_hold_outlives_the_correction_until_it_is_released(clerk):
     approver = Caller("approver")
     held = clerk.post(BORROWERS, {"values": {**BORROWER, "facilities_seen": ""}}).json()
     assert (held["on_hold"], held["outcome"]) == (True, "warned")
@@ -84,7 +84,7 @@ def test_fields_of_the_borrower_are_read_by_the_loan_s_rules(clerk):
         assert (status == "violated") is breaks
 
 
-def test_a_number_is_taken_once_whatever_its_case_and_the_record_itself_does_not_count(clerk):
+def test_unique_value_ignores_case_and_the_record_itself(clerk):
     values = {"accession_number": "QH-P-000123", "scientific_name": "Quillora obscura"}
     first = clerk.post(f"{FORM}/records", {"values": values}).json()
     again = clerk.post(f"{FORM}/records", {"values": {**values, "accession_number": "qh-p-000123"}})
@@ -127,7 +127,7 @@ def test_a_piece_is_not_lent_twice_at_a_time(clerk):
     assert after.status_code == 201
 
 
-def test_a_demanded_reason_is_kept_with_who_and_lapses_when_the_value_changes(clerk):
+def test_required_reason_is_stored_with_its_author_and_lapses(clerk):
     long = loan(lent_to="2026-08-10")
     assert clerk.post(LOANS, {"values": long}).status_code == 422
     reasons = {"loan_not_long": {"text": "The exhibition was prolonged."}}

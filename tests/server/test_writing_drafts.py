@@ -90,7 +90,7 @@ def test_many_severities_step_in_one_go_and_back_in_one(steward):
     assert rules(steward) == before
 
 
-def test_a_formula_that_does_not_parse_is_kept_unfinished_and_has_no_effect(steward):
+def test_unparsable_formula_is_unfinished_and_has_no_effect(steward):
     torn = demand(when="type_status = ")
     refused = steward.post(f"{FORM}/rules", {"rule": torn})
     assert refused.status_code == 422

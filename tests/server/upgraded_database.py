@@ -57,9 +57,9 @@ def _found() -> dict[str, Any]:
     from thistlequartz.core.ruleset import Case  # noqa: PLC0415
     from thistlequartz.server.activity.chain import check_chains  # noqa: PLC0415
     from thistlequartz.server.forms.drafts import compiled_draft  # noqa: PLC0415
-    from thistlequartz.server.forms.in_force import release_in_force  # noqa: PLC0415
     from thistlequartz.server.forms.models import DraftForm  # noqa: PLC0415
-    from thistlequartz.server.forms.released import release_document  # noqa: PLC0415
+    from thistlequartz.server.forms.released_documents import release_document  # noqa: PLC0415
+    from thistlequartz.server.forms.releases_in_force import release_in_force  # noqa: PLC0415
 
     cases, outcomes, problems = Counter[str](), Counter[str](), 0
     for draft in DraftForm.objects.all():

@@ -72,7 +72,7 @@ def _whole_characters(text: str) -> str:
     if any("\ud800" <= character <= "\udfff" for character in text):
         raise ValueError("This text has half a character: type it again.")
     if "\x00" in text:
-        raise ValueError("This text has a character that cannot be stored (NUL): take it out.")
+        raise ValueError("This text has a character that cannot be stored (NUL): remove it.")
     return unicodedata.normalize("NFC", text)
 
 

@@ -53,7 +53,7 @@ def merge_problems(
     problems = []
     if one_line and one_line_of(text) != text:
         said = "This stands in one line, and has a second line or a control character in it."
-        problems.append(Problem(said, "Take it out.", place))
+        problems.append(Problem(said, "Remove it.", place))
     for name in dict.fromkeys(one.name for one in parts_of(text) if isinstance(one, Placeholder)):
         if one_line and name == ANSWERS:
             said = "All answers do not go into one line."

@@ -1,7 +1,7 @@
 """Storing invented records with their past: judged one by one by the core, and written in pieces.
 
 As a clerk would: what is proposed is applied, a reason is given where one is asked for, what cannot
-be submitted is saved, and what is refused is mended and tried again, or given up.
+be submitted is saved, and what is refused is corrected and tried again, or given up.
 """
 
 from collections import Counter, defaultdict
@@ -15,7 +15,6 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.server.activity.services import HistoryEntry, log_many
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.in_hand import ValueIndex
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import (
     Record,
@@ -23,11 +22,12 @@ from thistlequartz.server.records.models import (
     UniqueKey,
 )
 from thistlequartz.server.records.numbering import book_of
+from thistlequartz.server.records.pending_records import ValueIndex
 from thistlequartz.server.records.services import ACTS, DeskForm, SaveAttempt, desk_of
 from thistlequartz.server.records.storing import PendingWrite, put_into, write_together
-from thistlequartz.server.records.uniqueness import MOMENTS_OF, digest_of, keys_of
+from thistlequartz.server.records.unique_keys import MOMENTS_OF, digest_of, keys_of
+from thistlequartz.server.watch.counting import counts_of
 from thistlequartz.server.watch.models import Attempts, Spoken, Waived
-from thistlequartz.server.watch.noting import counts_of
 
 from .past import PastRecord
 
@@ -79,7 +79,7 @@ class _Filler:
 
     def _tried(self, one: PastRecord, values: Any, *, submit: bool) -> "_Stored | None":
         compiled = self.desk.compiled
-        state = State.SUBMITTED if submit else State.SAVED
+        state = State.SUBMITTED if submit else State.IN_PROGRESS
         today = compiled.today_at(one.at)
         asking: dict[str, Any] = {
             "moments": MOMENTS_OF[state],
@@ -155,7 +155,10 @@ class _Filler:
         self.waiting.append(made)
         self.others.add(made.record, made.put.values)
         record = made.record
-        act, subject = ACTS[State.SUBMITTED if record.submitted_at else State.SAVED], record.number
+        act, subject = (
+            ACTS[State.SUBMITTED if record.submitted_at else State.IN_PROGRESS],
+            record.number,
+        )
         said = f"Record {subject}"
         self.acts.append(
             HistoryEntry(made.person, act, said, after=record.values, at=record.changed_at)

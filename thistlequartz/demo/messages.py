@@ -7,8 +7,8 @@ from thistlequartz.server.messages.services import store_template
 from thistlequartz.server.messages.waiting import write_messages
 from thistlequartz.server.messages.writing import WrittenMessage
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.happening import RecordEvent, occasions_of
-from thistlequartz.server.records.in_force import desk_of
+from thistlequartz.server.records.events import RecordEvent, occasions_of
+from thistlequartz.server.records.form_in_force import desk_of
 from thistlequartz.server.records.models import Record, State
 
 REGISTRAR: Final = "registrar@example.org"
@@ -41,7 +41,7 @@ _WRITTEN: Final[dict[str, dict[str, dict[str, Any]]]] = {
             "subject": "Loan {record} is insured for {insured_value}",
             "text": "Please look at the premium of {premium} before it is approved.",
         },
-        "Sent back to be mended": {
+        "Sent back to be corrected": {
             "occasions": ("sent_back",),
             "to": [{"who": "keeper"}],
             "subject": "Loan {record} was sent back",

@@ -22,7 +22,7 @@ FIRST_DAYS: Final = 64
 LEARNED: Final = 0.7
 """The share of slips that are not made any more after a second release."""
 RETRIED: Final = 0.8
-"""The share of refused records that are mended at once and tried again."""
+"""The share of refused records that are corrected at once and tried again."""
 APPROVED: Final = 0.7
 """Of what was submitted, after the first days."""
 REASONS: Final = (

@@ -1,6 +1,6 @@
 """Check the history of the copy that runs from a folder: `python -m thistlequartz.launch.history`.
 
-Ends with 1 where something in it was changed, taken out or put in since it was written.
+Ends with 1 where something in it was changed, removed or put in since it was written.
 """
 
 import argparse

@@ -17,7 +17,7 @@ def migrate(*, demo: bool, records: int | None) -> None:
     if _outdated():
         call_command("migrate", verbosity=0, interactive=False)
     import_string("thistlequartz.server.jobs.services.stop_what_was_left")()
-    import_string("thistlequartz.server.records.releasing.prepare_released_forms")()
+    import_string("thistlequartz.server.records.release_preparation.prepare_released_forms")()
     call_command("prune_db_task_results", min_age_days=KEPT_DAYS, verbosity=0)
     if demo:
         call_command("load_demo", **({} if records is None else {"records": records}))

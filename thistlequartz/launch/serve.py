@@ -19,7 +19,7 @@ from thistlequartz.demo.names import NAMES, PASSWORD
 from . import members
 from .database import HOST, DatabaseTrouble, PrivateMariaDB
 from .forked import ROOT, Forked, load_beforehand
-from .household import THE_DATABASE, Running, StartTrouble, Supervisor
+from .supervisor import THE_DATABASE, Running, StartTrouble, Supervisor
 
 USUAL_PORT = 8640
 _READY_WITHIN = 30
@@ -61,7 +61,7 @@ def _options() -> argparse.Namespace:
         help="how many records of each form the demo begins with, up to a million (otherwise 300)",
     )
     parser.add_argument(
-        "--fresh", action="store_true", help="begin with no data; what was there is set aside"
+        "--fresh", action="store_true", help="begin with no data; what was there is dismissed"
     )
     parser.add_argument("--folder", type=Path, default=ROOT / ".run", help="where data are kept")
     options = parser.parse_args()
@@ -102,7 +102,7 @@ def _set_aside(folder: Path) -> None:
         aside = folder / "set-aside" / time.strftime("%Y-%m-%d-%H%M%S")
         aside.parent.mkdir(exist_ok=True)
         shutil.move(database, aside)
-        print(f"The data that were here are set aside in {aside}")
+        print(f"The data that were here are dismissed in {aside}")
 
 
 def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:

@@ -91,13 +91,13 @@ def _unknown(names: list[str], known: list[str]) -> Refusal:
     errors = []
     for name in names:
         near = nearest(name, known)
-        remedy = f"Did you mean “{near}”?" if near else "Take it out."
+        remedy = f"Did you mean “{near}”?" if near else "Remove it."
         said = f"Nothing of the name “{name[:60]}” can be asked here."
         errors.append(ProblemItem(place=name[:60], message=said, remedy=remedy))
     return Refusal(
         422,
         "unknown-parameters",
         "Part of the address is not known here.",
-        "Take out or correct what is named below; nothing has been changed.",
+        "Remove or correct what is named below; nothing has been changed.",
         errors,
     )

@@ -1,4 +1,4 @@
-"""Refusals as RFC 9457 problem details: what is wrong, where, and how to mend it."""
+"""Refusals as RFC 9457 problem details: what is wrong, where, and how to correct it."""
 
 import json
 import sys
@@ -154,7 +154,7 @@ class StrictParser(Parser):
         except BrokenJson as broken:
             if broken.line or not broken.place:
                 raise _broken(f"At {broken}" if broken.place else broken.message) from None
-            mend = "Mend it and send it again."
+            mend = "Correct it and send it again."
             at = ProblemItem(place=broken.place[:300], message=broken.message, remedy=mend)
             raise _broken("Look at the place named below.", at) from None
 
@@ -164,7 +164,7 @@ def _broken(detail: str, *errors: ProblemItem) -> Refusal:
         400,
         "broken-json",
         "The body of this call cannot be read as JSON.",
-        f"{detail} Mend it and try again.",
+        f"{detail} Correct it and try again.",
         errors,
     )
 
@@ -183,7 +183,7 @@ def install(api: NinjaAPI) -> None:
                 422,
                 "invalid",
                 "Part of what was sent cannot be used.",
-                "Mend the places named below and send it again; nothing has been changed.",
+                "Correct the places named below and send it again; nothing has been changed.",
                 [_validation_item(one) for one in error.errors],
             )
         )
@@ -240,12 +240,12 @@ def install(api: NinjaAPI) -> None:
                 )
             )
         return respond(
-            Refusal(error.status_code, "refused", str(error), "Mend the call and try again.")
+            Refusal(error.status_code, "refused", str(error), "Correct the call and try again.")
         )
 
 
 _PLAIN_WORDS: dict[str, tuple[str, str]] = {
-    "extra_forbidden": ("Nothing of this name is known here.", "Take it out."),
+    "extra_forbidden": ("Nothing of this name is known here.", "Remove it."),
     "missing": ("This is missing.", "Add it."),
     "too_short": ("There are too few here.", "Give at least {min_length}."),
     "too_long": ("There are too many here.", "Give at most {max_length}."),
@@ -261,7 +261,7 @@ _PLAIN_WORDS: dict[str, tuple[str, str]] = {
     "union_tag_invalid": ("“{tag}” is not known here.", "Use {expected_tags}."),
     "union_tag_not_found": ("It does not say which kind it is.", "Add {discriminator}."),
 }
-"""By the type of a validation error: what is wrong, and how to mend it."""
+"""By the type of a validation error: what is wrong, and how to correct it."""
 
 
 def _validation_item(error: Mapping[str, Any]) -> ProblemItem:
@@ -273,5 +273,8 @@ def _validation_item(error: Mapping[str, Any]) -> ProblemItem:
             for text in _PLAIN_WORDS[error["type"]]
         )
     else:
-        message, remedy = error["msg"].removeprefix("Value error, "), "Mend it and send it again."
+        message, remedy = (
+            error["msg"].removeprefix("Value error, "),
+            "Correct it and send it again.",
+        )
     return ProblemItem(place=place[:300], message=message[:500], remedy=remedy[:500])

@@ -2,7 +2,7 @@
 
 from functools import cache
 
-from thistlequartz.apart.process import WorkerProcess
+from thistlequartz.workers.worker_process import WorkerProcess
 
 
 @cache

@@ -6,11 +6,11 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from .api import api
-from .doors.filling import entry_of
-from .doors.models import FormLink
-from .doors.stand_in import receive
+from .links.filling import entry_of
+from .links.models import FormLink
 from .problems import Refusal, failed, respond
-from .service_api import api as service_api
+from .service.api import api as service_api
+from .webhooks.stand_in import receive
 
 
 def page(request: HttpRequest, **_: str) -> HttpResponse | FileResponse:

@@ -29,7 +29,7 @@ const releases = async () => ({
 const releasing = async () => ({
   Component: (await import("./areas/releases/releasing-page")).ReleasingPage,
 });
-const weighing = async () => ({
+const impact = async () => ({
   Component: (await import("./areas/releases/weighing-page")).WeighingPage,
 });
 const watch = async () => ({ Component: (await import("./areas/watch/watch-page")).WatchPage });
@@ -48,15 +48,15 @@ const record = async () => ({
   Component: (await import("./areas/records/record-page")).RecordPage,
 });
 
-const files = async () => ({ Component: (await import("./areas/files/files-page")).FilesPage });
+const imports = async () => ({ Component: (await import("./areas/imports/files-page")).FilesPage });
 const messages = async () => ({
   Component: (await import("./areas/messages/messages-page")).MessagesPage,
 });
 const outbox = async () => ({
   Component: (await import("./areas/messages/outbox-page")).OutboxPage,
 });
-const doors = async () => ({ Component: (await import("./areas/doors/doors-page")).DoorsPage });
-const file = async () => ({ Component: (await import("./areas/files/file-page")).FilePage });
+const access = async () => ({ Component: (await import("./areas/access/access-page")).AccessPage });
+const file = async () => ({ Component: (await import("./areas/imports/file-page")).FilePage });
 
 /** The form is asked for while its screen is still being fetched. */
 function askForForm({ params: { formKey = "" } }: { params: { formKey?: string } }) {
@@ -71,7 +71,7 @@ function askForForm({ params: { formKey = "" } }: { params: { formKey?: string }
 
 const fill = async () => ({ Component: (await import("./areas/link/link-page")).FillPage });
 const embed = async () => ({ Component: (await import("./areas/link/link-page")).EmbedPage });
-const waiting = <p className="p-6">The page is being fetched.</p>;
+const waiting = <p className="p-6">Loading…</p>;
 
 export const router = createBrowserRouter([
   { path: "/fill/:linkKey", lazy: fill, hydrateFallbackElement: waiting },
@@ -105,16 +105,16 @@ export const router = createBrowserRouter([
           { path: "cases", lazy: cases },
           { path: "proof", lazy: proof },
           { path: "findings", lazy: findings },
-          { path: "weighing", lazy: weighing },
+          { path: "impact", lazy: impact },
           { path: "releases", lazy: releases },
           { path: "releases/draft", lazy: releasing },
           { path: "records", lazy: records },
           { path: "records/:number", lazy: record },
           { path: "approval", lazy: approval },
           { path: "messages", lazy: messages },
-          { path: "doors", lazy: doors },
-          { path: "files", lazy: files },
-          { path: "files/:fileId", lazy: file },
+          { path: "access", lazy: access },
+          { path: "imports", lazy: imports },
+          { path: "imports/:fileId", lazy: file },
           { path: "watch", lazy: watch },
         ],
       },

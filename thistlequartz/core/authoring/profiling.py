@@ -47,7 +47,7 @@ _FIELD: TypeAdapter[Field] = TypeAdapter(Field)
 
 
 class ProfileError(ValueError):
-    """The file cannot be profiled; the message says why and how to mend it."""
+    """The file cannot be profiled; the message says why and how to correct it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +121,9 @@ def _rows(text: str) -> list[list[str]]:
     for number, row in enumerate(rows[1:], 2):
         if len(row) != len(rows[0]):
             said = f"Row {number} has {len(row)} cells, and there are {len(rows[0])} headings."
-            raise ProfileError(f"{said} Mend that row, or quote cells that hold a “{delimiter}”.")
+            raise ProfileError(
+                f"{said} Correct that row, or quote cells that hold a “{delimiter}”."
+            )
     return rows
 
 

@@ -163,7 +163,7 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):
         value = read_written(text, declared.type, declared.settings) if text else None
         if isinstance(value, Fault):
-            problems.append(Problem(value.message, "Mend this bound.", place))
+            problems.append(Problem(value.message, "Correct this bound.", place))
         nodes.append(None if value is None or isinstance(value, Fault) else literal(value))
     for number, (low, high) in enumerate(pairwise(nodes)):
         if low and high and low.value >= high.value:  # type: ignore[attr-defined]

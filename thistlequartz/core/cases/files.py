@@ -39,7 +39,7 @@ _LONGEST_SHOWN = 60
 
 
 class CaseFileError(ValueError):
-    """A file of cases that cannot be used. Each problem says where, what is wrong and a remedy."""
+    """Case file that cannot be used. Each problem says where, what is wrong and a remedy."""
 
     def __init__(self, problems: Sequence[tuple[str, str, str]]) -> None:
         self.problems = tuple(problems)
@@ -63,7 +63,7 @@ def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
     except BrokenJson as broken:
         at = f"row {broken.line}, column {broken.column}" if broken.line else broken.place
         where = at or "the document"
-        raise CaseFileError([(where, broken.message, "Mend the JSON there.")]) from None
+        raise CaseFileError([(where, broken.message, "Correct the JSON there.")]) from None
     except ValidationError as error:
         raise CaseFileError(_shape_problems(error)) from None
     if document.form != form.form.key:
@@ -83,7 +83,7 @@ def _shape_problems(error: ValidationError) -> list[tuple[str, str, str]]:
         (
             ".".join(str(part) for part in one["loc"]) or "the document",
             f"{one['msg'].removeprefix('Value error, ')}.".replace("..", "."),
-            "Mend it there.",
+            "Correct it there.",
         )
         for one in shape_errors(error)[:20]
     ]
@@ -94,7 +94,7 @@ def _refuse_unknown(where: str, names: Mapping[str, object], form: CompiledForm)
     for name in names:
         if name not in form.entries:
             near = nearest(name, form.entries)
-            remedy = f"Did you mean “{near}”?" if near else "Take it out, or add the field first."
+            remedy = f"Did you mean “{near}”?" if near else "Remove it, or add the field first."
             message = f"The form has no field “{name[:_LONGEST_SHOWN]}”."
             problems.append((f"{where}.{name[:_LONGEST_SHOWN]}", message, remedy))
     if problems:
@@ -153,7 +153,7 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
                 problems += [(f"row {line}, {place}", said, fix) for place, said, fix in found]
             except BrokenJson as broken:
                 where = f"row {line}, {_OTHERS}, {broken.place}".removesuffix(", ")
-                problems.append((where, broken.message, "Mend the JSON there."))
+                problems.append((where, broken.message, "Correct the JSON there."))
     except BrokenCsv as broken:
         raise CaseFileError([(broken.place, broken.message, broken.remedy)]) from None
     if problems:
@@ -165,7 +165,7 @@ def _refuse_heads(heads: Sequence[str], form: CompiledForm) -> None:
     missing = [one for one in ("name", "as_of") if one not in heads]
     if missing:
         said = f"There is no column “{missing[0]}”."
-        raise CaseFileError([("row 1", said, f"A file of cases has {', '.join(_HEADS)}.")])
+        raise CaseFileError([("row 1", said, f"Case file has {', '.join(_HEADS)}.")])
     own = [one.removeprefix(_STORED) for one in heads if one not in _HEADS]
     _refuse_unknown("row 1, column", dict.fromkeys(own), form)
 

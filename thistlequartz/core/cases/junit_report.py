@@ -34,8 +34,8 @@ def junit_report(form: Form, cases: Sequence[Case], runs: Sequence[CaseRun]) -> 
             element = ET.SubElement(
                 suite, "testcase", name=_clean(case.name), classname=f"{form.key}.{case.key}"
             )
-            if run.state != "agrees":
-                kind = "failure" if run.state == "disagrees" else "error"
+            if run.state != "passes":
+                kind = "failure" if run.state == "fails" else "error"
                 told = ET.SubElement(element, kind, message=_clean(run.differences[0]))
                 told.text = _clean("\n".join(run.differences))
     ET.indent(root)
@@ -46,7 +46,7 @@ def _counts(runs: Sequence[CaseRun]) -> dict[str, str]:
     states = [run.state for run in runs]
     return {
         "tests": str(len(runs)),
-        "failures": str(states.count("disagrees")),
+        "failures": str(states.count("fails")),
         "errors": str(states.count("cannot_run")),
     }
 

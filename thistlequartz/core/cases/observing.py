@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 
 from thistlequartz.core.documents import Status
 from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, ReadRecord, Screener
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.judging.settled import Settled
 from thistlequartz.core.judging.verdict import OUTCOME_OF
 from thistlequartz.core.kinds import EFFECT_KINDS

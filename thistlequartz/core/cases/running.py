@@ -10,7 +10,7 @@ from thistlequartz.core.ruleset import Case
 from .differences import differences
 from .observing import Observed, Observer, circumstances_of, read_case
 
-State = Literal["agrees", "disagrees", "cannot_run"]
+State = Literal["passes", "fails", "cannot_run"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +48,7 @@ class Runner:
         if missing:
             return CaseRun(case.key, "cannot_run", observed, missing, statuses)
         told = differences(self.form, case.expected, observed)
-        state: State = "disagrees" if told else "agrees"
+        state: State = "fails" if told else "passes"
         return CaseRun(case.key, state, observed, told, statuses)
 
 

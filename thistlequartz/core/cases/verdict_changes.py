@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from thistlequartz.core.judging import Circumstances, CompiledForm, Status
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
 from thistlequartz.core.values import Fault, Reading, show_value
 
@@ -37,11 +37,11 @@ class VerdictChange:
 _RULE_WORDS: dict[Status, str] = {
     "unfinished": "is unfinished",
     "disabled": "is switched off",
-    "out_of_scope": "does not count here any more",
+    "out_of_scope": "is out of scope any more",
     "not_relevant": "is about nothing that is asked any more",
     "silent": "says nothing any more",
     "not_applicable": "does not apply any more",
-    "not_evaluable": "has nothing to judge any more",
+    "not_evaluable": "has nothing to check any more",
     "violated": "is violated now",
     "satisfied": "is met now",
 }

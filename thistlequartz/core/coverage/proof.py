@@ -11,7 +11,7 @@ from thistlequartz.core.cases.running import gone
 from thistlequartz.core.drafting.boundaries import BoundaryComparison, bounds_of
 from thistlequartz.core.drafting.decisions import Decision, decisions_of, reach_of, shown_alone
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import Case
 
 PartState = Literal["shown", "open", "not_reachable"]

@@ -13,7 +13,7 @@ from typing import Any, Literal
 from thistlequartz.core.formats import NAMED_FORMATS, InClasses, compile_pattern, is_plain
 from thistlequartz.core.functions import INTERNAL
 from thistlequartz.core.kernel import NotTranslated, nodes
-from thistlequartz.core.kernel.kinds import kind_of_value
+from thistlequartz.core.kernel.value_kinds import kind_of_value
 from thistlequartz.core.language import Vocabulary
 
 from .answers import NOTHING_TO_JUDGE, SATISFIED, VIOLATED, Answers, CheckQuery

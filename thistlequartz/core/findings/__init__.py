@@ -146,7 +146,7 @@ def _with_mend(search: Search, one: Finding, look: SearchContext) -> Finding:
 def _is_gone(
     search: Search, one: Finding, look: SearchContext, form: Form, compiled: CompiledForm
 ) -> bool:
-    """Whether the same search, in a copy that was mended, finds nothing of the kind there."""
+    """Whether the same search, in a copy that was corrected, finds nothing of the kind there."""
     forms = tuple(form if each.key == form.key else each for each in look.ruleset.forms)
     ruleset = look.ruleset.model_copy(update={"forms": forms})
     again = SearchContext(

@@ -8,7 +8,7 @@ import z3
 
 from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.solving.prover import (
@@ -139,7 +139,7 @@ def always_violated(look: SearchContext) -> Iterator[Finding]:
             continue
         shown = look.prover.ask(terms.violated, own)
         if isinstance(shown, Unsatisfiable):
-            continue  # it has nothing to judge
+            continue  # it has nothing to check
         look.explained.add(("F07", key))
         what = "stops every record" if blocks(one) else "speaks of every record"
         yield Finding(
@@ -181,7 +181,7 @@ def _idle(
             "doubtful",
             f"The condition of {look.name(key)} is always true: the rule applies whatever is"
             f" answered{look.because(whole.rules)}.",
-            "Say the rule without its condition, or mend the condition.",
+            "Say the rule without its condition, or correct the condition.",
             (key,),
             proof=whole.rules,
             mend=_without_condition(look, one),
@@ -207,7 +207,7 @@ def _idle(
                 "doubtful",
                 f"A part of the condition of {look.name(key)} never matters: “{said}”"
                 f" {never}{look.because(answer.rules)}.",
-                "Leave the part out, or mend it.",
+                "Leave the part out, or correct it.",
                 (key,),
                 proof=answer.rules,
                 mend=SuggestedFix(

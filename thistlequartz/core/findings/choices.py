@@ -201,7 +201,7 @@ def forgotten_answer(look: SearchContext) -> Iterator[Finding]:
             "doubtful",
             f"{look.named(keys)} say something of {look.labels(tuple(targets))} for {len(handled)}"
             f" answers to {look.label(key)}; for {shown} nothing is said.",
-            f"Say something for {shown} as well, or set this aside if it is meant.",
+            f"Say something for {shown} as well, or dismiss this if it is meant.",
             keys,
             (key, *targets),
             answer.witness if isinstance(answer, Satisfiable) else None,

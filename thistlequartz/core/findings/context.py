@@ -10,7 +10,7 @@ from thistlequartz.core.candidates.entries import Candidates
 from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, equal, none_of
 from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms

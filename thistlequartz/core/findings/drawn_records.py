@@ -8,7 +8,7 @@ from typing import Any, Final
 from thistlequartz.core.candidates.entries import Candidates, deciding_fields, with_second_entries
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Event
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.solving.witness import Witness

@@ -8,7 +8,7 @@ from thistlequartz.core.ruleset import Rule
 from thistlequartz.core.solving.witness import Witness
 
 Gravity = Literal["wrong", "doubtful"]
-"""Wrong: a steward would surely mend it. Doubtful: worth a look."""
+"""Wrong: a steward would surely correct it. Doubtful: worth a look."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,9 +33,9 @@ class Finding:
     says: str
     """In plain words, what happens when."""
     how: str
-    """How to mend it, in words."""
+    """How to correct it, in words."""
     rules: tuple[str, ...] = ()
-    """The rules it is about, by key; the first is where it is to be mended."""
+    """The rules it is about, by key; the first is where it is to be corrected."""
     fields: tuple[str, ...] = ()
     witness: Witness | None = None
     """A record that shows it, judged."""

@@ -8,7 +8,7 @@ from typing import Any
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.judging import Circumstances, CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
 from thistlequartz.core.solving.prover import (
     RuleAssumptions,
@@ -103,7 +103,7 @@ def _broken_by(
             "F13",
             "wrong",
             f"{said} gives {look.labels(about)} a value that {look.name(one.rule.key)} refuses.",
-            "Give another value, or mend the rule.",
+            "Give another value, or correct the rule.",
             (*dict.fromkeys(s.rule.key for s in starting), one.rule.key),
             about,
             Witness(CaseCircumstances(as_of=look.today), values),
@@ -133,7 +133,7 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                     "doubtful",
                     f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
                     " blank, and such a record can be submitted.",
-                    f"Let {look.label(key)} be required, or set this aside if it is meant.",
+                    f"Let {look.label(key)} be required, or dismiss this if it is meant.",
                     (rule,),
                     (key,),
                     answer.witness,
@@ -193,7 +193,7 @@ def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
             "wrong",
             f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} is"
             f" refused by {look.named(tuple(hit))} once it is applied.",
-            "Propose another value, or mend the rule.",
+            "Propose another value, or correct the rule.",
             (rule, *hit),
             tuple(offered),
             answer.witness,

@@ -76,7 +76,7 @@ def _never(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> Findi
         "F02",
         "doubtful",
         f"{look.name(key)} can never be violated: {because}.",
-        "Remove it, or mend what it asks.",
+        "Remove it, or correct what it asks.",
         (key,),
         tuple(one.rule.targets),
         proof=by,

@@ -62,7 +62,7 @@ def another_field(look: SearchContext) -> Iterator[Finding]:
             "doubtful",
             f"Of {look.name(one.rule.key)} {' and '.join(told)}, and the rule is about"
             f" {look.labels(tuple(one.rule.targets))}.",
-            "Mend the text, or what the rule is about.",
+            "Correct the text, or what the rule is about.",
             (one.rule.key,),
             (*dict.fromkeys(strange.values()), *one.rule.targets),
         )
@@ -171,7 +171,7 @@ def misspelt(look: SearchContext) -> Iterator[Finding]:
                 yield Finding(
                     "F30", "doubtful",
                     f"“{word}” in “{text}” is perhaps misspelt: “{meant}” may be meant.",
-                    "Mend the word, or set this aside.", rules, fields,
+                    "Correct the word, or dismiss this.", rules, fields,
                 )  # fmt: skip
                 break
     for one in look.rules:

@@ -294,7 +294,7 @@ def told_nowhere(look: SearchContext) -> Iterator[Finding]:
                 "F28",
                 "doubtful",
                 f"{look.name(rule)} is told at {look.labels(targets)} only, which nobody can enter:"
-                " whoever it stops is not led to what is to be mended.",
+                " whoever it stops is not led to what is to be corrected.",
                 "Tell it at the top as well, or at a field that can be entered.",
                 (rule,),
                 tuple(targets),

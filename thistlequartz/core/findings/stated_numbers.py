@@ -9,7 +9,7 @@ from typing import Any, Final
 from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
@@ -54,7 +54,7 @@ def numbers_said(look: SearchContext) -> Iterator[Finding]:
             "wrong",
             f"The {_TEXTS[first]} of {look.name(one.rule.key)} says {number.words}{told}, and"
             f" the rule has {_listed(has, _units(one, look) if measured else ())}.",
-            "Mend the text, or the rule.",
+            "Correct the text, or the rule.",
             (one.rule.key,),
             tuple(one.rule.targets),
             mend=_corrected(look, one, first, number.written, has) if not others else None,

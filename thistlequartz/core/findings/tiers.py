@@ -13,7 +13,7 @@ from typing import Any, Final
 from thistlequartz.core.engines.solver.terms import all_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable

@@ -7,7 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.judging import CompiledForm, ReadRecord
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 from thistlequartz.core.versions.differing_rules import demand_of

@@ -53,7 +53,7 @@ def url(text: str, _: str | None = None) -> str | None:
     except ValueError:
         return "Its host or port cannot be read: write it like https://example.org/herbarium."
     if port == 0:
-        return "Nothing answers at port 0: write another, or take it out."
+        return "Nothing answers at port 0: write another, or remove it."
     if parts.netloc.endswith(":"):
         return "Its port is missing after the colon: write it, or take the colon out."
     if "#" in parts.fragment:

@@ -2,17 +2,17 @@
 
 from thistlequartz.core.documents import Status
 
-from .being_written import lowered_in, problems_in
 from .circumstances import Circumstances
 from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_ruleset
 from .conditions import CompiledCondition
-from .entry import ReadRecord
+from .entry_reader import ReadRecord
 from .known_records import KnownRecords
 from .lookup import Lookup, ReferredRecord, folded_key
 from .reasons import TOO_MUCH_WORK
 from .rules import CompiledRule
 from .screening import Screened, Screener, Violation
 from .trace import CheckTrace, Explanation, TraceStep
+from .unfinished import lowered_in, problems_in
 from .verdict import (
     FieldMark,
     FieldState,

@@ -33,10 +33,11 @@ from thistlequartz.core.values import (
 
 from .circumstances import Circumstances
 from .dependencies import circle_problems, settling_order
-from .entry import EntryReader, ReadRecord
+from .entry_reader import EntryReader, ReadRecord
 from .generated_reading import ReadingSource
 from .lookup import Lookup
 from .program import Outside, Program, build_program
+from .reason_wording import Phrases
 from .reasons import phrases as phrases_of
 from .reasons import sentences as sentences_of
 from .results import RuleAtMoment, speakers
@@ -44,7 +45,6 @@ from .rules import CompiledRule, compile_rule
 from .settled import Settled
 from .settling import settle
 from .structure import structural_problems
-from .words import Phrases
 
 PROGRAMS_KEPT = 64
 """Circumstances for which the rules that count are kept laid out."""

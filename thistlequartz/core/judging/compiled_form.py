@@ -12,9 +12,9 @@ from thistlequartz.core.values import Stored, to_entry
 from .circumstances import Circumstances
 from .compilation import Compilation
 from .conditions import CompiledCondition, compile_condition
-from .entry import ReadRecord
+from .entry_reader import ReadRecord
 from .judge import EntryState, judge_record
-from .judged import BOTH_MOMENTS, Judgement
+from .judgement import BOTH_MOMENTS, Judgement
 from .options import JudgeOptions, circumstances_of
 from .proposing import offers_of, proposals_of
 from .screening import Screener
@@ -132,7 +132,7 @@ class CompiledForm(Compilation):
         """What screens many records under the same circumstances: both outcomes, every violation.
 
         It takes longer to make than one record takes to judge; keep it for a whole job. What
-        belongs to one record (`stored`, `touched`, `reasons`, ...) does not count here.
+        belongs to one record (`stored`, `touched`, `reasons`, ...) is out of scope.
         """
         return self.screener_of(circumstances_of(asking))
 
@@ -169,7 +169,7 @@ def compile_ruleset(
 
     A rule whose formulas cannot be used, or that goes round in a circle with others, is kept as
     unfinished: it has no effect, every verdict says so, and `problems` of the compiled form tells
-    why, by the rule's key: each with its place, what is wrong, and how to mend it. `form_problems`
+    why, by the key of the rule: each with its place, what is wrong and a remedy. `form_problems`
     tells the same of the form's other parts. Where it is `strict`, UnfinishedRules is raised
     instead, with all of them.
     """

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 
 from .circumstances import Circumstances
 from .compilation import Compilation
-from .entry import ReadRecord
-from .findings import find_all
-from .judged import Judgement
+from .entry_reader import ReadRecord
+from .evaluating import find_all
+from .judgement import Judgement
 from .program import touched_by_deriving
 from .proposing import offers_of, proposals_of, values_applied
 from .settling import is_readable, settle

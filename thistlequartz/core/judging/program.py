@@ -9,10 +9,10 @@ from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import asks_to_be_filled
 
-from .answering import CheckRunner
+from .check_runner import CheckRunner
 from .circumstances import Circumstances
 from .dependencies import Node
-from .finding import FixedEvaluations, prepared
+from .evaluation import FixedEvaluations, prepared
 from .rules import CompiledRule
 from .scoping import out_of_scope, switched_off
 

@@ -11,8 +11,8 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment, either
 from thistlequartz.core.values import ValueType, shower
 
+from .reason_wording import Phrases, ReasonWording
 from .rules import CompiledRule
-from .words import Phrases, ReasonWording
 
 MOMENT_WORDS: dict[Moment, str] = {
     "entry": "while typing",
@@ -53,7 +53,7 @@ def not_applicable(compiled: CompiledRule, words: ReasonWording) -> str:
 
 
 def not_evaluable(compiled: CompiledRule, words: ReasonWording) -> str:
-    """Blank or unreadable values, or the want of other records, leave nothing to judge."""
+    """Blank or unreadable values, or the want of other records, leave nothing to check."""
     environment, fields = words.settled.environment, compiled.judged_by
     wanting = [key for key in fields if environment.get(key) is None] or [
         key for key in fields if environment.get(key) is UNREADABLE

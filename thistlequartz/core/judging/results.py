@@ -9,11 +9,11 @@ from thistlequartz.core.ruleset import MOMENTS, CheckRule, Moment, Placement, Ru
 from thistlequartz.core.ruleset import severity_of as severity_of_rule
 
 from . import reasons
-from .finding import Evaluation
+from .evaluation import Evaluation
+from .reason_wording import ReasonWording
 from .rules import CompiledRule
 from .verdict import RuleResult, Waiver
 from .waivers import basis_of, waiver_state
-from .words import ReasonWording
 
 _SILENT = {one: reasons.silent_by_setting(one) for one in MOMENTS}
 _OUTSIDE: frozenset[Status] = frozenset({"unfinished", "disabled", "out_of_scope", "not_relevant"})

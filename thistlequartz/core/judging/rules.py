@@ -26,8 +26,8 @@ from thistlequartz.core.ruleset import (
 
 from .doubles import Double, double_in
 from .lookup import NUMBER
+from .message_filling import Filler, filler, plain_message
 from .verdict import Message
-from .wording import Filler, filler, plain_message
 
 _OF_OTHERS = tree.Referred | tree.Unique | tree.NoOther
 

@@ -12,7 +12,7 @@ def switched_off() -> str:
 
 
 def out_of_scope(rule: Rule, circumstances: Circumstances) -> str | None:
-    """Why the rule does not count here and now; None where it does."""
+    """Why the rule is out of scope and now; None where it does."""
     scope, today = rule.scope, circumstances.today
     if scope.events and circumstances.event not in scope.events:
         return f"It counts for {EVENT_WORDS[scope.events[0]]} only."

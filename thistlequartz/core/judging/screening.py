@@ -17,7 +17,7 @@ from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
 
 from .circumstances import Circumstances
 from .compilation import Compilation
-from .entry import ReadRecord
+from .entry_reader import ReadRecord
 from .generated_reading import ReadingSource
 from .judge import judge_record
 from .program import Program

@@ -28,7 +28,7 @@ from thistlequartz.core.values import (
 )
 
 from .circumstances import AT_A_SCREEN, Circumstances
-from .entry import ReadRecord
+from .entry_reader import ReadRecord
 from .lookup import for_conditions
 from .program import FieldPlan, Program
 from .settled import Settled

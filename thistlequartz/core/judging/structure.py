@@ -67,4 +67,4 @@ def _starters(form: Form, language: Language) -> Iterator[Problem]:
             declared = language.fields[key]
             read = read_written(text, declared.type, declared.settings)
             if isinstance(read, Fault):
-                yield Problem(read.message, "Mend the value of this starter.", place)
+                yield Problem(read.message, "Correct the value of this starter.", place)

@@ -20,10 +20,10 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.values import Months, ValueType, show_length, show_value
 
-from .finding import Evaluation
+from .evaluation import Evaluation
+from .reason_wording import ReasonWording
 from .rules import CompiledRule
 from .settled import Settled
-from .words import ReasonWording
 
 _CONDITIONS = (
     tree.And
@@ -77,7 +77,7 @@ class CheckTrace:
     fields: tuple[str, ...]
     step: TraceStep
     wanting: tuple[str, ...] = ()
-    """The blank fields that leave nothing to judge."""
+    """The blank fields that leave nothing to check."""
 
 
 @dataclass(frozen=True, slots=True)

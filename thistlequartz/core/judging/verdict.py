@@ -11,7 +11,7 @@ from thistlequartz.core.documents import Status
 from thistlequartz.core.ruleset import SEVERITIES, Moment, Outcome, Placement, Severity
 from thistlequartz.core.values import Value
 
-from .words import ReasonWording, StatusReason
+from .reason_wording import ReasonWording, StatusReason
 
 OUTCOME_OF: dict[Severity, Outcome] = {
     "none": "clear",

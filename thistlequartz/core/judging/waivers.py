@@ -7,7 +7,7 @@ from typing import Literal
 
 from thistlequartz.core.values import to_json
 
-from .finding import Evaluation
+from .evaluation import Evaluation
 from .rules import CompiledRule
 from .settled import Settled
 from .verdict import Waiver

@@ -15,8 +15,8 @@ from thistlequartz.core.language.refusal import NotTranslated
 from thistlequartz.core.values import ChoicesType, folded
 
 from . import nodes
-from .kinds import kind_of_arithmetic, kind_of_result, kind_of_type, kind_of_value
 from .nodes import Kind, Node
+from .value_kinds import kind_of_arithmetic, kind_of_result, kind_of_type, kind_of_value
 
 NULL = nodes.Constant(None)
 _ALWAYS_THERE = {"today", "event", "entry_point"}
@@ -305,14 +305,14 @@ def _by_answer(lowering: _Lowering, node: tree.ValueByAnswer) -> Node:
             for one in (value, governor)
         )
     type_ = nodes.EachAmong if value.kind in ("list", "unknown") else nodes.Among
-    cases: dict[Any, nodes.Case] = {}
+    cases: dict[Any, nodes.CaseBranch] = {}
     for row in node.rows:
         answer, *going = (
             folded(one) if node.ignore_case and isinstance(one, str) else one
             for one in _constants(lowering, (row.governing, *row.tests))
         )
         among = type_(value, tuple(dict.fromkeys(going)), kind="boolean", part=row)
-        cases.setdefault(answer, nodes.Case(answer, among, kind="boolean"))
+        cases.setdefault(answer, nodes.CaseBranch(answer, among, kind="boolean"))
     by_answer = nodes.Switch(governor, tuple(cases.values()), kind="boolean", part=node)
     return choice(blank(value), NULL, by_answer, node)
 

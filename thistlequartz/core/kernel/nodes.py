@@ -146,7 +146,7 @@ class If(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class Case(Node):
+class CaseBranch(Node):
     """One way of a choice, by a constant."""
 
     constant: Any
@@ -158,7 +158,7 @@ class Switch(Node):
     """The value of the first case whose constant the subject equals; null where it equals none."""
 
     subject: Node
-    cases: tuple[Case, ...]
+    cases: tuple[CaseBranch, ...]
 
 
 @dataclass(frozen=True, slots=True)

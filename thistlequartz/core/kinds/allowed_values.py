@@ -20,8 +20,8 @@ from thistlequartz.core.values import (
 from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, no_formulas, no_mutations, no_placeholders
+from .phrases import each_check, told_of_must
 from .targets import of_each_target
-from .words import each_check, told_of_must
 
 MAX_ROWS = 1_000
 """Governing answers in one list of allowed values."""
@@ -119,7 +119,7 @@ def _tests(
         if value is None or isinstance(value, Fault):
             message = value.message if value else "This value is blank."
             where = place if place.endswith("answer") else f"{place}.{position}"
-            reader.report(message, "Mend it or take it off the list.", where)
+            reader.report(message, "Correct it or take it off the list.", where)
         else:
             tests.append(literal(value))
     return tuple(tests) if len(tests) == len(texts) else ()

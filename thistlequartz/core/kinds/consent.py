@@ -8,8 +8,8 @@ from thistlequartz.core.values import YesNoType
 from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .phrases import each_check, told_of_targets
 from .targets import of_each_target, place_of_target
-from .words import each_check, told_of_targets
 
 
 class ConsentRule(CheckBase):

@@ -9,7 +9,7 @@ from .common import EffectBase
 from .formulas import FormulaReader
 from .kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
 from .lowered import Effect
-from .words import each_value, values_in_effect
+from .phrases import each_value, values_in_effect
 
 
 class DeriveRule(EffectBase):

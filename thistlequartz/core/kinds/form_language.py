@@ -56,7 +56,7 @@ def unusable_conditions(
     return tuple(
         Problem(
             f"The condition “{vocabulary[part.key].label}” cannot be used as it is written.",
-            "Mend that condition first.",
+            "Correct that condition first.",
             position=part.at,
         )
         for part in tree.walk(node)

@@ -17,8 +17,8 @@ from thistlequartz.core.values import TextType
 from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .phrases import each_check, told_of_must
 from .targets import of_each_target, place_of_target
-from .words import each_check, told_of_must
 
 
 class FormatRule(CheckBase):
@@ -61,7 +61,7 @@ def _pattern_problem(pattern: str) -> Problem | None:
     try:
         compile_pattern(pattern)
     except PatternError as error:
-        remedy = "Mend it. Looking ahead or back, and repeating what was found, cannot be had."
+        remedy = "Correct it. Looking ahead or back, and repeating what was found, cannot be had."
         return Problem(str(error), remedy, "pattern")
     if not can_match(pattern):
         said = "No text can ever fit this pattern."

@@ -21,11 +21,11 @@ class Check:
     must: tree.Node
     satisfied: nodes.Node
     """In the kernel: true where it is satisfied, false where it is violated, null where there is
-    nothing to judge."""
+    nothing to check."""
     reads: frozenset[str]
     """The fields that it reads."""
     needed: frozenset[str]
-    """The fields without whose values there is nothing to judge."""
+    """The fields without whose values there is nothing to check."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,7 +83,7 @@ def condition_of(rule: RuleBase, when: tree.Node | None, language: Language) -> 
 def check_of(
     targets: tuple[str, ...], must: tree.Node, judges_blanks: bool, language: Language
 ) -> Check:
-    """What must hold, with what leaves nothing to judge: a blank among what it needs, or that none
+    """What must hold, with what leaves nothing to check: a blank among what it needs, or that none
     of its targets is in play.
     """
     vocabulary = language.vocabulary

@@ -9,8 +9,8 @@ from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, RuleMutation, as_it_is, no_formulas, no_names, no_placeholders
 from .lock import LockRule
+from .phrases import of_all_targets, told_of_targets
 from .targets import of_each_target
-from .words import of_all_targets, told_of_targets
 
 
 class MandatoryRule(CheckBase):

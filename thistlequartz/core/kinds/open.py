@@ -6,7 +6,7 @@ from thistlequartz.core.documents import Formula
 
 from .common import EffectBase
 from .kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
-from .words import of_all_targets, targets_are
+from .phrases import of_all_targets, targets_are
 
 
 class OpenRule(EffectBase):

@@ -22,7 +22,7 @@ from .common import EffectBase
 from .formulas import FormulaReader
 from .kind import EffectKind, EffectSeen, FormulaSlot, no_mutations
 from .lowered import Effect
-from .words import each_value
+from .phrases import each_value
 
 
 class ProposedValue(Document):

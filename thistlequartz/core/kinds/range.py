@@ -22,8 +22,8 @@ from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, FormulaSlot, KindPlaceholder, RuleMutation, as_it_is, no_names
 from .lowered import Check
+from .phrases import each_check, told_of_must
 from .targets import of_each_target, place_of_target
-from .words import each_check, told_of_must
 
 
 class Bound(Document):

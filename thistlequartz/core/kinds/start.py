@@ -13,7 +13,7 @@ from .common import EffectBase
 from .formulas import FormulaReader
 from .kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
 from .lowered import Effect
-from .words import each_value, values_in_effect
+from .phrases import each_value, values_in_effect
 
 
 class StartRule(EffectBase):
@@ -52,7 +52,7 @@ def _start(rule: StartRule, key: str, reader: FormulaReader) -> tree.Node | None
         reader.report(said, "Give the value it starts as.", "value", unsaid=True)
         return None
     if isinstance(value, Fault):
-        reader.report(value.message, "Mend the value, or remove the rule.", "value")
+        reader.report(value.message, "Correct the value, or remove the rule.", "value")
         return None
     return literal(value)
 

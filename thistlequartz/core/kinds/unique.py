@@ -7,8 +7,8 @@ from thistlequartz.core.language import tree
 from .common import CheckBase
 from .formulas import FormulaReader
 from .kind import CheckKind, Must, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .phrases import each_check, told_of_must
 from .targets import together
-from .words import each_check, told_of_must
 
 
 class UniqueRule(CheckBase):

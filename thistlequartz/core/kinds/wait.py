@@ -9,7 +9,7 @@ from .common import EffectBase
 from .formulas import FormulaReader
 from .kind import EffectKind, EffectSeen, as_it_is, formula_in, no_mutations, no_names
 from .lowered import Effect, Lowered
-from .words import of_all_targets
+from .phrases import of_all_targets
 
 
 class WaitRule(EffectBase):

@@ -3,12 +3,12 @@
 from .clauses import Clause, ClauseGroup, Operand, clauses_from_tree, tree_from_clauses
 from .declared import Declaration, Vocabulary
 from .feel import read_formula, write_formula
+from .formula_words import condition_words, obligation_words, value_words
 from .inference import check_types
 from .operators import Operator, OperatorOffer
 from .problems import FormulaError, Position, Problem, nearest
 from .segments import Segment, plain
 from .subjects import SubjectOffer, subjects
-from .words import condition_words, obligation_words, value_words
 
 __all__ = [
     "Clause",

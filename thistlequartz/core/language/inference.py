@@ -330,7 +330,7 @@ class _Checker:
         try:
             compile_pattern(pattern.value, written)
         except PatternError as error:
-            self.report(pattern, str(error), "Mend the pattern; RE2 has no look-around.")
+            self.report(pattern, str(error), "Correct the pattern; RE2 has no look-around.")
 
     def _misfits(
         self, parameters: list[Parameter], types: list[ExpressionType]

@@ -107,7 +107,7 @@ def syntax_problem(text: str, at: Position | None) -> Problem | None:
             whole = f"{number.group()}.{fraction.group(1)}"
             return problem("A number in a formula has a decimal point.", f"Write {whole}.")
     if after.startswith(")"):
-        return problem("This “)” closes nothing.", "Take it out, or open it where it begins.")
+        return problem("This “)” closes nothing.", "Remove it, or open it where it begins.")
     if after.startswith(".."):
         return problem("A range stands in brackets.", "Write in [1..3].")
     if after.startswith(("<", ">")) and (chained := _CHAINED.search(before)):

@@ -1,4 +1,4 @@
-"""What is wrong with something a steward wrote, where, and how to mend it."""
+"""What is wrong with something a steward wrote, where, and how to correct it."""
 
 import difflib
 from collections.abc import Iterable

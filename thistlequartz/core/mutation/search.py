@@ -26,7 +26,7 @@ BUDGET = 600
 """Records looked at around each one that a search begins from."""
 MOST_GROUNDS = 3
 MOST_CLEARED = 6
-"""Records that are mended elsewhere, so that what the slip changes stands out."""
+"""Records that are corrected elsewhere, so that what the slip changes stands out."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -34,7 +34,7 @@ def upgraded_ruleset(document: Any) -> Any:
 
 
 def upgraded_case_file(document: Any) -> Any:
-    """A file of cases of version 1 in the current format; anything else as it is."""
+    """Case file of version 1 in the current format; anything else as it is."""
     if not isinstance(document, Mapping) or document.get("version") != 1:
         return document
     return {**_each(document, "cases", upgraded_case), "version": FORMAT_VERSION}

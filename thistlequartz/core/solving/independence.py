@@ -10,7 +10,7 @@ from thistlequartz.core.drafting.decisions import Decision, Vector
 from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.language import tree
 
 from .prover import ANY, Answer, Prover, RuleAssumptions, Satisfiable, Undecided, Unsatisfiable

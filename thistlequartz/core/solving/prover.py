@@ -16,7 +16,7 @@ from thistlequartz.core.engines.solver import TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of, number_of
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType

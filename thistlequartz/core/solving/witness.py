@@ -15,7 +15,7 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import any_of, value_at
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, Expected, OtherRecord
 from thistlequartz.core.values import (
     ReadingSettings,

@@ -2,7 +2,7 @@
 
 from .cells import entered, sent
 from .csv_table import ENCODINGS
-from .kinds import KINDS, FileKind, FileKindName, kind_of
+from .file_kinds import KINDS, FileKind, FileKindName, kind_of
 from .marks import FoundMarks, Marks, marks_of, with_marks
 from .matching import BESIDE, REASON_FOR, REASONS, By, Column, columns_of
 from .opening import open_table

@@ -27,7 +27,7 @@ def entered(cell: Cell, declared: "Declaration", settings: ReadingSettings) -> S
     if cell is None:
         return None
     if isinstance(cell, FailedFormula):
-        return Fault(f"The formula of this cell failed ({cell}): mend it, or write the value.")
+        return Fault(f"The formula of this cell failed ({cell}): correct it, or write the value.")
     if isinstance(cell, str) and settings == declared.settings:
         return cell  # the field reads it as it stands
     given = _given(cell, declared)

@@ -38,7 +38,7 @@ def _lines(file: BinaryIO) -> Iterator[TableRow]:
             told = read_json(text)
         except BrokenJson as broken:
             at = f"{place}, column {broken.column}" if broken.column else place
-            raise BrokenTable(at, broken.message, "Mend the JSON there.") from None
+            raise BrokenTable(at, broken.message, "Correct the JSON there.") from None
         if not isinstance(told, dict):
             raise BrokenTable(place, "This is no object.", "Write one object a line: {…}.")
         yield TableRow(number, told)

@@ -14,7 +14,7 @@ NEARER: Final = 0.05
 """By how much it has to be more like that label than like any other."""
 BESIDE: Final = ("No.", "State", "On hold", "Outcome")
 """What files of records that this product has written hold beside the fields."""
-REASONS: Final = "What is to be mended"
+REASONS: Final = "What is to be corrected"
 """The head of the column with which refused rows are given back."""
 REASON_FOR: Final = "Reason: "
 """How the heads of columns begin that hold reasons for passing a warning, before its rule."""

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from typing import BinaryIO, Final
 
 from .csv_table import open_csv
+from .file_kinds import FileKindName, kind_of
 from .json_lines import open_json_lines
-from .kinds import FileKindName, kind_of
 from .table import BrokenTable, Table
 from .xlsx_table import open_xlsx
 

@@ -20,7 +20,7 @@ class FailedFormula(str):
 
 
 class BrokenTable(ValueError):
-    """A file that cannot be read as a table: `place`, what is wrong, and how to mend it."""
+    """A file that cannot be read as a table: `place`, what is wrong, and how to correct it."""
 
     def __init__(self, place: str, message: str, remedy: str) -> None:
         super().__init__(f"{place}: {message} {remedy}" if place else f"{message} {remedy}")

@@ -12,7 +12,7 @@ import xlsxwriter
 
 from thistlequartz.core.values import CSV_MARK, csv_line, to_json
 
-from .kinds import FileKindName
+from .file_kinds import FileKindName
 from .table import Cell
 
 LONGEST_EXACT: Final = 15

@@ -44,7 +44,7 @@ _HALF_CHARACTER = re.compile("[\ud800-\udfff]")
 
 
 def read_value(given: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Reading:
-    """Read `given` as `type_`: a value, None for blank, or a Fault that says how to mend it."""
+    """Read `given` as `type_`: a value, None for blank, or a Fault that says how to correct it."""
     if given is None:
         return None
     if type(given) is int and not -_LARGEST < given < _LARGEST:
@@ -61,7 +61,7 @@ def read_value(given: object, type_: ValueType, settings: ReadingSettings = PLAI
         if _HALF_CHARACTER.search(given):
             return Fault("This text has half a character: type it again.")
         if "\x00" in given:
-            return Fault("This text has a character that cannot be stored (NUL): take it out.")
+            return Fault("This text has a character that cannot be stored (NUL): remove it.")
         if isinstance(type_, TextType):
             given = normalised(given, settings)
         else:

@@ -68,7 +68,7 @@ def read_csv_rows(lines: Iterable[str], delimiter: str = ",") -> tuple[list[str]
 def _without_nul(lines: Iterable[str]) -> Iterator[str]:
     for number, line in enumerate(lines, 1):
         if "\x00" in line:
-            raise BrokenCsv(f"row {number}", "A character cannot be stored (NUL).", "Take it out.")
+            raise BrokenCsv(f"row {number}", "A character cannot be stored (NUL).", "Remove it.")
         yield line
 
 
@@ -92,7 +92,7 @@ def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[CsvRow]:
 
 
 def _broken(line: int, error: csv.Error) -> BrokenCsv:
-    return BrokenCsv(f"row {line}", f"{error}.", "Mend the CSV there.")
+    return BrokenCsv(f"row {line}", f"{error}.", "Correct the CSV there.")
 
 
 def guarded(cell: str) -> str:

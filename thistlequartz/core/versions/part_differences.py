@@ -25,7 +25,7 @@ Part = Literal[
     "starters",
     "rules",
 ]
-Act = Literal["added", "taken out", "changed", "in another order"]
+Act = Literal["added", "removed", "changed", "in another order"]
 _LISTED: Final[tuple[Part, ...]] = (
     "sections",
     "layouts",
@@ -142,7 +142,7 @@ def _listed(part: Part, old: _Version, new: _Version) -> Iterator[PartDifference
         if key not in after:
             says = old.sentences.get(key, "") if part == "rules" else ""
             name = old.name(part, document)
-            yield PartDifference(part, "taken out", key, name, says, (), document, None)
+            yield PartDifference(part, "removed", key, name, says, (), document, None)
     for key, document in after.items():
         name = new.name(part, document)
         says = new.sentences.get(key, "") if part == "rules" else ""

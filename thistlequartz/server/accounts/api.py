@@ -8,7 +8,7 @@ from django.http import HttpRequest, StreamingHttpResponse
 from django.middleware.csrf import get_token
 from ninja import Query, Router, Status
 
-from thistlequartz.server.activity.exporting import history_file
+from thistlequartz.server.activity.export import history_file
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.activity.shapes import (
     HistoryFilter,

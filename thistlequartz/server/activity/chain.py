@@ -48,7 +48,7 @@ def check_chains() -> Iterator[Break]:
 
 
 def check_chain(form_key: str, end: Chain) -> Iterator[Break]:
-    """The breaks in one chain: acts that were changed, taken out, put in, or cut off at its end."""
+    """The breaks in one chain: acts that were changed, removed, put in, or cut off at its end."""
     former, expected = "", 1
     names = ("at", "hash", *BOUND)
     acts = Activity.objects.filter(form_key=form_key)

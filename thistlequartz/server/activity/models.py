@@ -7,7 +7,7 @@ from django.db import models
 
 
 class Unchangeable(Exception):
-    """Somebody tried to change what was done, or to take it out of the history."""
+    """Somebody tried to change what was done, or to remove it of the history."""
 
     def __init__(self) -> None:
         super().__init__("What was done stays in the history as it was written.")

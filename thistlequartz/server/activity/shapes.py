@@ -7,9 +7,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.values import WritingStyle
 
-from .finding import HistoryQuery, acts
+from .descriptions import HistoryDetailView, NameCache, told
 from .models import Activity, Chain
-from .telling import HistoryDetailView, NameCache, told
+from .search import HistoryQuery, acts
 
 AT_A_TIME: Final = 50
 

@@ -23,21 +23,22 @@ from thistlequartz.core.values import (
     TimeType,
     YesNoType,
 )
-from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import compiled_with, get_draft
+from thistlequartz.server.forms.views import sheet_view
+from thistlequartz.server.impact.rule_preview import impact_of
 from thistlequartz.server.judging.services import JudgeRequest, judge_all, shown_judgement
 from thistlequartz.server.judging.shapes import VerdictsView
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, closed_forms, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.draft_lookup import DraftLookup
-from thistlequartz.server.records.rule_weighing import impact_of
 
-from .letting_through import CorrectionsView, ways_of
+from .corrections import CorrectionsView, ways_of
 from .making import in_the_making
+from .requests import BenchBody, BenchRequest, bench_form, bench_trial
 from .rule_shapes import RuleBenchBody, RuleBenchResult, RuleDraftBody, RuleImpactPreviewView
-from .seen import note_seen
-from .showing import (
+from .rule_sightings import note_seen
+from .views import (
     BenchForm,
     BenchRelease,
     BenchRule,
@@ -49,7 +50,6 @@ from .showing import (
     sweep_view,
     trace_view,
 )
-from .trial import BenchBody, BenchRequest, bench_form, bench_trial
 
 router = Router()
 ORDERED = NumberType | DateType | TimeType | DateTimeType

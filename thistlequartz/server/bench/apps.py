@@ -1,4 +1,4 @@
-"""The app of the bench: its cases run by themselves after each change."""
+"""The app of the bench and its cases."""
 
 from django.apps import AppConfig
 
@@ -9,12 +9,15 @@ class BenchConfig(AppConfig):
     name = "thistlequartz.server.bench"
 
     def ready(self) -> None:
-        """Listen to changes of drafts."""
-        from thistlequartz.server.forms.changing import draft_changed  # noqa: PLC0415 - apps first
-        from thistlequartz.server.releases.knowing import asked_what_is_known  # noqa: PLC0415
+        """Register the jobs and what a release should know of cases, and listen to drafts."""
+        from thistlequartz.server.forms.draft_edits import draft_changed  # noqa: PLC0415 - apps first
+        from thistlequartz.server.jobs.registry import register  # noqa: PLC0415
+        from thistlequartz.server.releases.ports import concern_sources  # noqa: PLC0415
 
-        from .outlook import what_cases_say  # noqa: PLC0415
-        from .suite import run_after_change  # noqa: PLC0415
+        from . import case_runs, proving  # noqa: PLC0415
+        from .release_concerns import case_concerns  # noqa: PLC0415
 
-        draft_changed.connect(run_after_change, dispatch_uid="cases run by themselves")
-        asked_what_is_known.connect(what_cases_say, dispatch_uid="what cases say")
+        draft_changed.connect(case_runs.run_after_change, dispatch_uid="cases run by themselves")
+        concern_sources["cases"] = case_concerns
+        register(case_runs.CASES, case_runs.run_cases)
+        register(proving.SLIPS, proving.hunt_slips)

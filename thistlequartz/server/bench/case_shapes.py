@@ -11,7 +11,7 @@ from thistlequartz.core.judging import Status as RuleStatus
 from thistlequartz.core.ruleset import Case, Expected, Outcome
 from thistlequartz.server.jobs.shapes import JobView
 
-from .trial import BenchBody
+from .requests import BenchBody
 
 FILE_CHARACTERS = 900_000
 
@@ -30,7 +30,7 @@ class CaseView(BaseModel):
     """What it fills in, as it reads."""
     layout: str
     """The label of its layout; blank for the whole form."""
-    state: Literal["agrees", "disagrees", "cannot_run", "not_run"]
+    state: Literal["passes", "fails", "cannot_run", "not_run"]
     told: list[str]
     """How it disagrees, or why it cannot be run."""
     save: Outcome | None
@@ -64,7 +64,7 @@ class CaseCounts(BaseModel):
     """How the cases of a draft stand."""
 
     cases: int
-    disagreeing: int
+    failing: int
     cannot_run: int
     to_run: int
     """How many have not been run by the rules as they are."""
@@ -131,7 +131,7 @@ class DraftedCaseView(BaseModel):
 
 
 class CaseFileGiven(_Given):
-    """A file of cases, as text."""
+    """Case file, as text."""
 
     name: Annotated[str, Setting(max_length=300)]
     text: Annotated[str, Setting(max_length=FILE_CHARACTERS)]

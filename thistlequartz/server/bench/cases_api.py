@@ -28,7 +28,9 @@ from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from . import keeping, proving, suite
+from . import case_keeping as keeping
+from . import case_runs as suite
+from . import proving
 from .case_shapes import (
     Acceptance,
     CaseCounts,
@@ -45,7 +47,7 @@ from .case_shapes import (
     ProofView,
     RecordsGiven,
 )
-from .trial import bench_trial
+from .requests import bench_trial
 
 router = Router()
 MOST_DRAFTED = 400
@@ -182,7 +184,7 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
             409,
             "cannot-run",
             "This case cannot be run, so there is nothing to accept.",
-            "Mend the case first, or take it out.",
+            "Correct the case first, or remove it.",
         )
     row = keeping.accept(
         person, form_key, case_key, body.revision, run.observed.as_expected(), body.why
@@ -252,7 +254,7 @@ def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> St
             422,
             "case-file-unusable",
             "This file cannot be taken in as it is.",
-            "Mend the places named below and choose it again; nothing was kept.",
+            "Correct the places named below and choose it again; nothing was kept.",
             [
                 ProblemItem(place=place, message=said, remedy=remedy)
                 for place, said, remedy in trouble.problems

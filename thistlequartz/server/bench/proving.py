@@ -10,9 +10,6 @@ from typing import Any
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart.parts import PartsTask, looked_at_parts
-from thistlequartz.apart.process import TaskCancelled
-from thistlequartz.apart.slips import SlipsTask, proved_slips
 from thistlequartz.core.candidates.baseline import Baseline, good_baseline
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.coverage.independence import PartAlone, open_parts, with_parts
@@ -34,9 +31,12 @@ from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin
 from thistlequartz.server.people.models import Person, Role
 from thistlequartz.server.solving import apart
+from thistlequartz.workers.independence import PartsTask, looked_at_parts
+from thistlequartz.workers.mutations import SlipsTask, proved_slips
+from thistlequartz.workers.worker_process import TaskCancelled
 
-from .seen import entries_of_records
-from .suite import cases_of
+from .case_runs import cases_of
+from .rule_sightings import entries_of_records
 
 SLIPS = "slips"
 PROOFS_KEPT = 64

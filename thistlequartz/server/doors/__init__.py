@@ -1,1 +1,1 @@
-"""The other doors: files that come in, and whatever else is not the desk."""
+"""What became the apps imports, links, service and webhooks: kept for its migrations."""

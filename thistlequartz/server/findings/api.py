@@ -16,7 +16,7 @@ from thistlequartz.server.jobs.shapes import job_view
 from thistlequartz.server.people.rights import Right, may, person_with
 
 from . import services
-from .being_written import found_of
+from .rule_findings import found_of
 from .shapes import (
     AboutField,
     AboutRule,
@@ -103,7 +103,7 @@ def set_finding_aside(
 
 @router.delete("/forms/{form_key}/findings/{fingerprint}/aside", response={200: FindingsView})
 def take_finding_up(request: HttpRequest, form_key: str, fingerprint: str) -> FindingsView:
-    """Look at a finding again that was set aside."""
+    """Look at a finding again that was dismissed."""
     person = person_with(request, Right.EDIT_DRAFT)
     services.take_up(person, form_key, fingerprint)
     return _view(get_draft(form_key))

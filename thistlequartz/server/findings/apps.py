@@ -1,4 +1,4 @@
-"""The app of findings: they are looked for by themselves after each change."""
+"""The app of findings."""
 
 from django.apps import AppConfig
 
@@ -9,12 +9,15 @@ class FindingsConfig(AppConfig):
     name = "thistlequartz.server.findings"
 
     def ready(self) -> None:
-        """Listen to changes of drafts."""
-        from thistlequartz.server.forms.changing import draft_changed  # noqa: PLC0415 - apps first
-        from thistlequartz.server.releases.knowing import asked_what_is_known  # noqa: PLC0415
+        """Register the jobs and what a release should know of findings, and listen to drafts."""
+        from thistlequartz.server.forms.draft_edits import draft_changed  # noqa: PLC0415 - apps first
+        from thistlequartz.server.jobs.registry import register  # noqa: PLC0415
+        from thistlequartz.server.releases.ports import concern_sources  # noqa: PLC0415
 
-        from .outlook import what_is_found  # noqa: PLC0415
-        from .services import FINDINGS, look_after_change  # noqa: PLC0415
+        from . import rule_findings, services  # noqa: PLC0415
+        from .release_concerns import finding_concerns  # noqa: PLC0415
 
-        draft_changed.connect(look_after_change, dispatch_uid=FINDINGS)
-        asked_what_is_known.connect(what_is_found, dispatch_uid="what is found")
+        draft_changed.connect(services.look_after_change, dispatch_uid=services.FINDINGS)
+        concern_sources["findings"] = finding_concerns
+        register(services.FINDINGS, services.find_in_background)
+        register(rule_findings.OF_A_RULE, rule_findings.find_of_rule_in_background)

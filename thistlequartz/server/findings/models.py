@@ -1,4 +1,4 @@
-"""Findings that somebody has set aside."""
+"""Findings that somebody has dismissed."""
 
 from django.conf import settings
 from django.db import models

@@ -1,4 +1,4 @@
-"""Findings of a draft: looked for after each change, set aside with a reason, mended."""
+"""Findings of a draft: looked for after each change, dismissed with a reason, mended."""
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -10,7 +10,6 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.apart.findings import FindingsProcess, FindingsTask
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.entries_in_words import entries_in_words
 from thistlequartz.core.cases.observing import Observer
@@ -28,7 +27,8 @@ from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.solving.witness import Witness
 from thistlequartz.core.values import NumberType
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.changing import changing
+from thistlequartz.server.forms.draft_edits import changing
+from thistlequartz.server.forms.draft_parts import DraftPart
 from thistlequartz.server.forms.drafts import (
     compiled_draft,
     form_document,
@@ -38,7 +38,6 @@ from thistlequartz.server.forms.drafts import (
 )
 from thistlequartz.server.forms.freshness import basis_fingerprint, findings_fingerprint
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.parts import DraftPart
 from thistlequartz.server.forms.rule_changes import names_of
 from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
 from thistlequartz.server.jobs.progress import Progress
@@ -47,6 +46,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import RIGHTS, Right
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.solving import apart
+from thistlequartz.workers.findings import FindingsProcess, FindingsTask
 
 from .models import SetAside
 
@@ -174,7 +174,7 @@ def set_aside(person: Person, form_key: str, fingerprint: str, reason: str) -> S
 
 
 def take_up(person: Person, form_key: str, fingerprint: str) -> None:
-    """Look at a finding again that was set aside."""
+    """Look at a finding again that was dismissed."""
     draft = get_draft(form_key)
     with transaction.atomic():
         gone, _ = SetAside.objects.filter(form=draft, fingerprint=fingerprint).delete()
@@ -186,7 +186,7 @@ def take_up(person: Person, form_key: str, fingerprint: str) -> None:
 
 
 def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
-    """By mark: what is set aside, and rests on the same still."""
+    """By mark: what is dismissed, and rests on the same still."""
     asides = {one.fingerprint: one for one in SetAside.objects.filter(form=draft)}
     form = form_document(draft)
     return {
@@ -198,7 +198,7 @@ def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
 
 
 def open_findings(draft: DraftForm) -> tuple[list[Finding], FindingsState]:
-    """Those that are not set aside."""
+    """Those that are not dismissed."""
     known = known_of(draft)
     return [] if known.findings is None else _open(draft, known.findings), known
 
@@ -234,7 +234,7 @@ def mend(person: Person, form_key: str, fingerprint: str) -> None:
         raise Refusal(
             409,
             "no-mend",
-            "There is no change that surely mends this.",
+            "There is no change that surely corrects this.",
             f"{finding.how} Change the rule by hand.",
         )
     with changing(person, form_key) as change:
@@ -254,7 +254,7 @@ def _finding(draft: DraftForm, fingerprint: str) -> Finding:
             409,
             "changed-since",
             "The draft has changed since this was found.",
-            "Wait until it has been looked at again, then see whether it still stands.",
+            "Wait until the search has run again, then see whether it still stands.",
         )
     for one in known.findings.found:
         if one.fingerprint == fingerprint:

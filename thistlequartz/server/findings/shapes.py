@@ -54,7 +54,7 @@ class FindingView(BaseModel):
     proof: list[AboutRule]
     witness: FindingWitness | None
     mend: str | None
-    """What a change would do that mends it; None where it is to be mended by hand."""
+    """What a change would do that corrects it; None where it is to be corrected by hand."""
     aside: DismissalView | None
     beneath: list[str]
     """What else comes of the same cause, in words."""
@@ -98,7 +98,7 @@ class FormState(BaseModel):
 
 
 class FormFindings(BaseModel):
-    """How many findings there are of a form that are not set aside."""
+    """How many findings there are of a form that are not dismissed."""
 
     form: str
     wrong: int

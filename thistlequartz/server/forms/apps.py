@@ -10,8 +10,8 @@ class FormsConfig(AppConfig):
 
     def ready(self) -> None:
         """Tell of the parts of drafts."""
-        from thistlequartz.server.activity.telling import tell_by  # noqa: PLC0415
+        from thistlequartz.server.activity.descriptions import tell_by  # noqa: PLC0415
 
-        from .telling import tell_of_parts  # noqa: PLC0415
+        from .history_details import tell_of_parts  # noqa: PLC0415
 
         tell_by(tell_of_parts)

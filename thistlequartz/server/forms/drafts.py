@@ -14,8 +14,8 @@ from pydantic import TypeAdapter
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet, rules_fingerprint
 
-from .in_force import release_in_force
 from .models import DraftChoiceList, DraftForm
+from .releases_in_force import release_in_force
 
 COMPILED_DRAFTS_KEPT = 64
 NAMES_KEPT = 512

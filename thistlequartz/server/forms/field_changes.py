@@ -10,10 +10,10 @@ from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .changing import changing, key_taken
+from .draft_edits import changing, key_taken
+from .draft_parts import DraftPart
 from .drafts import compile_form, compiled_draft, form_document
 from .models import DraftField, DraftForm
-from .parts import DraftPart
 from .rule_changes import names_of
 from .services import refuse_other_order
 

@@ -33,8 +33,8 @@ from thistlequartz.core.findings import Finding, Rights, references_required_aro
 from thistlequartz.core.ruleset import Form
 
 from .drafts import snapshot
-from .in_force import standing
 from .models import DraftForm
+from .releases_in_force import standing
 
 _CHARACTERS = 32
 

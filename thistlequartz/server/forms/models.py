@@ -93,7 +93,7 @@ class DraftCase(_Part):
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="case_rows")
     state = models.CharField(max_length=20, default="", blank=True)
-    """`agrees`, `disagrees` or `cannot_run`; blank: not run since it was written."""
+    """`passes`, `fails` or `cannot_run`; blank: not run since it was written."""
     found = models.JSONField(null=True)
     """What happened: outcomes, broken rules, differences in words, the status of each rule."""
     rules_fingerprint = models.CharField(max_length=60, default="", blank=True)

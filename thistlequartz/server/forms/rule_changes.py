@@ -26,12 +26,12 @@ from thistlequartz.core.ruleset import Rule, called, lower_rule
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
-from .changing import DraftEdit, changing, key_taken
-from .describing import formula_of
+from .draft_edits import DraftEdit, changing, key_taken
+from .draft_parts import DraftPart
 from .drafts import compiled_draft, form_document
 from .models import DraftRule
-from .parts import DraftPart
 from .services import refuse_other_order
+from .views import formula_of
 
 Clauses = Mapping[str, ClauseGroup]
 """By the name of the formula that they take the place of: when, must, no_other, until."""
@@ -148,7 +148,7 @@ def add_from_recipe(
                 422,
                 "recipe-incomplete",
                 "Something in the recipe is still to be named.",
-                "Mend the places named below; no rule has been added.",
+                "Correct the places named below; no rule has been added.",
                 [item(problem) for problem in error.problems],
             ) from None
         for rule in rules:
@@ -197,7 +197,7 @@ def rule_refused(problems: Sequence[Problem]) -> Refusal:
         422,
         "rule-unusable",
         "This rule cannot be used as it is written.",
-        "Mend the places named below, or keep it unfinished; the draft has not been changed.",
+        "Correct the places named below, or keep it unfinished; the draft has not been changed.",
         [item(problem) for problem in problems],
     )
 
@@ -223,7 +223,7 @@ def _written(
             for one in error.errors()
         ]
         title = "This rule cannot be stored as it is written."
-        raise Refusal(422, "rule-unusable", title, "Mend it; nothing is lost.", errors) from None
+        raise Refusal(422, "rule-unusable", title, "Correct it; nothing is lost.", errors) from None
     found = () if unfinished else problems_in(form, rule, replaces)
     if found:
         raise rule_refused(found)

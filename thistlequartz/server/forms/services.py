@@ -11,16 +11,16 @@ from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
-from .changing import changed_meanwhile, changing, key_taken
+from .draft_edits import changed_meanwhile, changing, key_taken
+from .draft_parts import DraftPart
 from .models import DraftChoiceList, DraftField, DraftForm, DraftRule
-from .parts import DraftPart
 
 SETTINGS = ("zone", "derived_from", "sections", "layouts", "compounds", "conditions", "starters")
 """The parts of a form's document that are neither fields nor rules."""
 
 
 def create_form(person: Person, name: str, purpose: str, like: Form | None = None) -> DraftForm:
-    """Begin a form with nothing in it, or with all that `like` has; its key comes from its name."""
+    """New form with nothing in it, or with all that `like` has; its key comes from its name."""
     with transaction.atomic():
         taken = set(DraftForm.objects.select_for_update().values_list("key", flat=True))
         rest = like.model_dump(mode="json", include=set(SETTINGS)) if like else {}

@@ -49,7 +49,7 @@ class StoredRule(RuleEntry):
     """A rule to be stored."""
 
     unfinished: bool = False
-    """Whether it is kept although it cannot work yet; it has no effect until it is mended."""
+    """Whether it is kept although it cannot work yet; it has no effect until it is corrected."""
 
 
 class NewRule(StoredRule):
@@ -182,7 +182,7 @@ class OrderBody(_Given):
     keys: Annotated[list[str], Setting(max_length=MAX_RULES)]
 
 
-class ChangedField(_Given):
+class FieldReplacement(_Given):
     """A field to be replaced, and the version it was made from."""
 
     field: Field
@@ -276,7 +276,7 @@ class ReleaseView(BaseModel):
     released_by: str | None
     released_at: datetime
     in_force_from: datetime
-    standing: Literal["in force", "waiting", "earlier", "withdrawn"]
+    standing: Literal["in_force", "scheduled", "superseded", "withdrawn"]
     withdrawn: str
     """Who withdrew it and why."""
 
@@ -299,8 +299,8 @@ class FormSummary(BaseModel):
     draft_changed: bool
     """Whether the draft differs from the newest release."""
     cases: int
-    disagreeing: int
-    """Cases that do not agree with the rules as they are."""
+    failing: int
+    """Cases that fail with the rules as they are."""
     cases_to_run: int
     """Cases that have not been run by the rules as they are."""
 

@@ -43,7 +43,7 @@ class Job(models.Model):
     asked = models.JSONField(default=dict)
     """What was asked for, as the kind of job needs it."""
     result = models.JSONField(null=True)
-    """What came of it; of one that was refused, what is to be mended."""
+    """What came of it; of one that was refused, what is to be corrected."""
     trouble = models.TextField(default="", blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)

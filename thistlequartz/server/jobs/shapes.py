@@ -20,7 +20,7 @@ class JobView(BaseModel):
     total: int
     trouble: str
     errors: list[ProblemItem] = []
-    """What is to be mended before it can be done."""
+    """What is to be corrected before it can be done."""
     created_at: datetime
     ended_at: datetime | None
 

@@ -3,14 +3,12 @@
 import logging
 import secrets
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
 
 from django.db import DatabaseError, connections
 from django.db.models import F
 from django.utils import timezone
-from django.utils.module_loading import import_string
 from django_tasks import task
 
 from thistlequartz.server.outages import MET
@@ -18,20 +16,8 @@ from thistlequartz.server.problems import MAX_ERRORS, Refusal
 
 from .models import Job, JobState
 from .progress import JobCancelled, Progress, finish
+from .registry import work_of
 
-KINDS = {
-    "cases": "thistlequartz.server.bench.suite.run_cases",
-    "slips": "thistlequartz.server.bench.proving.hunt_slips",
-    "import": "thistlequartz.server.doors.importing.import_in_background",
-    "findings_of_rule": "thistlequartz.server.findings.being_written.find_of_rule_in_background",
-    "findings": "thistlequartz.server.findings.services.find_in_background",
-    "release": "thistlequartz.server.releases.services.release_in_background",
-    "weigh": "thistlequartz.server.records.weighing.weigh_in_background",
-    "weigh_again": "thistlequartz.server.records.weighing.weigh_in_background",
-    "weigh_rule": "thistlequartz.server.records.rule_weighing.weigh_rule_in_background",
-    "after_release": "thistlequartz.server.records.releasing.follow_in_background",
-}
-"""What does the work of each kind: a function of the job and its progress, to a result as JSON."""
 BEAT_EVERY = 3
 """Seconds between two signs that a job is being worked on."""
 ABANDONED = "Whoever worked on this ended several times before it was done. Start it again later."
@@ -51,7 +37,7 @@ def work(pk: int) -> None:
     if not waiting.update(state=JobState.RUNNING, **mine):
         return
     job = Job.objects.select_related("form").get(pk=pk)
-    run: Callable[[Job, Progress], Any] = import_string(KINDS[job.kind])
+    run = work_of(job.kind)
     try:
         with _beating(job):
             result = run(job, Progress(job))

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
-from thistlequartz.core.judging.judged import Judgement
+from thistlequartz.core.judging.judgement import Judgement
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
 from thistlequartz.core.values import Stored, WritingStyle, to_json
@@ -145,7 +145,7 @@ def refuse_unknown(
             422,
             "unknown-names",
             "Something of what was sent is not in the form.",
-            "Take out or correct what is named below; nothing has been stored.",
+            "Remove or correct what is named below; nothing has been stored.",
             errors,
         )
 
@@ -159,12 +159,12 @@ def _unknown(
         yield ProblemItem(
             place=f"{place}.{key[:60]}",
             message=f"There is no {what} “{key[:60]}” in this form.",
-            remedy=f"Did you mean “{near}”?" if near else "Take it out.",
+            remedy=f"Did you mean “{near}”?" if near else "Remove it.",
         )
     if len(unknown) > MOST_NAMED:
         more = len(unknown) - MOST_NAMED
         yield ProblemItem(
             place=place,
             message=f"{more} more {what}s of what was sent are not in this form.",
-            remedy="Take them out.",
+            remedy="Remove them.",
         )

@@ -11,7 +11,7 @@ class MessagesConfig(AppConfig):
     def ready(self) -> None:
         """Listen to what becomes of records, and to the clock."""
         from thistlequartz.server.jobs.services import due_now  # noqa: PLC0415 - apps first
-        from thistlequartz.server.records.happening import happened  # noqa: PLC0415
+        from thistlequartz.server.records.events import happened  # noqa: PLC0415
 
         from .sending import send_due_now  # noqa: PLC0415
         from .waiting import write_messages  # noqa: PLC0415

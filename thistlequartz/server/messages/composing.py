@@ -10,10 +10,10 @@ from thistlequartz.core.values import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import closed_forms, role_of
-from thistlequartz.server.records.happening import Occasion
+from thistlequartz.server.records.events import Occasion
 from thistlequartz.server.records.lookup import number_in
-from thistlequartz.server.records.merging import merging_of
 from thistlequartz.server.records.models import Record
+from thistlequartz.server.records.text_values import merging_of
 
 from .models import LONGEST_SUBJECT
 from .writing import Receiver, ToConcerned, ToField, ToPerson, ToRole, WrittenMessage, declared_at

@@ -94,7 +94,7 @@ def send_again(person: Person, form_key: str, pk: int) -> ToSend:
             409,
             "nobody-to-send-to",
             "There was nobody to send this message to.",
-            "Mend what is named with it: the next message of its kind goes to them.",
+            "Correct what is named with it: the next message of its kind goes to them.",
         )
     message.begin_again()
     message.save()

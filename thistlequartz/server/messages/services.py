@@ -1,4 +1,4 @@
-"""Messages written, changed and taken out by stewards, and shown beforehand as they would be."""
+"""Messages written, changed and removed by stewards, and shown beforehand as they would be."""
 
 from dataclasses import dataclass
 
@@ -13,10 +13,10 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.describing import formula_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
-from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.releases_in_force import release_in_force
+from thistlequartz.server.forms.views import formula_of
 from thistlequartz.server.judging.services import JudgeRequest, stored_values, verdicts_of
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person
@@ -25,7 +25,7 @@ from thistlequartz.server.problems import Refusal, item
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.records.services import get_record
-from thistlequartz.server.records.settling import settled_now
+from thistlequartz.server.records.settled_values import settled_now
 from thistlequartz.server.releases.services import compiled_release
 
 from .composing import Composed, Composer
@@ -88,7 +88,7 @@ def store_template(
             422,
             "unfit-message",
             "This message cannot be sent yet.",
-            "Mend what is named below, or switch it off and store it as it is.",
+            "Correct what is named below, or switch it off and store it as it is.",
             [item(one) for one in problems],
         )
     try:
@@ -114,9 +114,9 @@ def store_template(
 
 @transaction.atomic
 def remove_template(person: Person, form_key: str, pk: int, revision: int) -> None:
-    """Take out a message; what it has written stays in the outbox."""
+    """Remove a message; what it has written stays in the outbox."""
     template = _locked(get_draft(form_key), pk, revision)
-    log(person, "take out message", form_key, template.name, before=_told(template))
+    log(person, "remove message", form_key, template.name, before=_told(template))
     template.delete()
 
 
@@ -171,7 +171,7 @@ def preview(
             422,
             "unreadable-condition",
             "The condition of this message cannot be read.",
-            "Mend what is named below.",
+            "Correct what is named below.",
             [item(one) for one in error.problems],
         ) from None
     if number is not None:

@@ -9,8 +9,8 @@ from thistlequartz.core.language import FormulaError
 from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.rights import role_of
-from thistlequartz.server.records.happening import Occasion, RecordEvent
-from thistlequartz.server.records.settling import settled_now
+from thistlequartz.server.records.events import Occasion, RecordEvent
+from thistlequartz.server.records.settled_values import settled_now
 
 from .composing import Composer
 from .models import Template, ToSend

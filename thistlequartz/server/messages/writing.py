@@ -11,7 +11,7 @@ from thistlequartz.core.merging import merge_problems
 from thistlequartz.core.values import TextType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
-from thistlequartz.server.records.happening import Occasion
+from thistlequartz.server.records.events import Occasion
 
 from .models import LONGEST_ADDRESS, LONGEST_SUBJECT
 

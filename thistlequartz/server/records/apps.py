@@ -9,16 +9,14 @@ class RecordsConfig(AppConfig):
     name = "thistlequartz.server.records"
 
     def ready(self) -> None:
-        """Listen to releases."""
-        from thistlequartz.server.activity.telling import tell_by  # noqa: PLC0415 - apps first
-        from thistlequartz.server.releases import services as releases  # noqa: PLC0415 - apps first
-        from thistlequartz.server.releases.knowing import asked_what_is_known  # noqa: PLC0415
+        """Register what records do for a release, and how the history tells of them."""
+        from thistlequartz.server.activity.descriptions import tell_by  # noqa: PLC0415 - apps first
+        from thistlequartz.server.jobs.registry import register  # noqa: PLC0415
+        from thistlequartz.server.releases.ports import ReleaseCheck, checks  # noqa: PLC0415
 
-        from .outlook import what_records_say  # noqa: PLC0415
-        from .releasing import before_release, when_released  # noqa: PLC0415
-        from .telling import tell_of_records  # noqa: PLC0415
+        from . import release_preparation as preparation  # noqa: PLC0415
+        from .history_details import tell_of_records  # noqa: PLC0415
 
-        releases.about_to_release.connect(before_release, dispatch_uid="records are prepared")
-        releases.released.connect(when_released, dispatch_uid="stored records follow a release")
+        checks["records"] = ReleaseCheck(preparation.prepare, preparation.complete)
+        register(preparation.AFTER_RELEASE, preparation.follow_in_background)
         tell_by(tell_of_records)
-        asked_what_is_known.connect(what_records_say, dispatch_uid="what records say")

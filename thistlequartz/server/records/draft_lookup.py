@@ -15,7 +15,7 @@ from thistlequartz.core.judging.settled_others import RecordSettling, key_held, 
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.releases.services import compiled_release
 

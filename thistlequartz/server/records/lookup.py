@@ -8,13 +8,13 @@ from thistlequartz.core.judging.lookup import NUMBER
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import UniqueRule
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.releases.services import compiled_release
 
-from .indexing import records_where, type_named
 from .models import IndexedField, Record, UniqueKey
-from .uniqueness import digest_of
+from .unique_keys import digest_of
+from .value_index import records_where, type_named
 
 ROWS_AT_ONCE = 500
 ROWS_AT_FIRST = 20

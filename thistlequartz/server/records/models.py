@@ -20,17 +20,17 @@ LONGEST_IDEMPOTENCY_KEY = 40
 class State(models.TextChoices):
     """How far a record has come."""
 
-    SAVED = "saved"
+    IN_PROGRESS = "in_progress"
     SUBMITTED = "submitted"
     APPROVED = "approved"
-    SENT_BACK = "sent_back"
+    RETURNED = "returned"
 
 
 STATE_WORDS = {
-    State.SAVED: "being written",
+    State.IN_PROGRESS: "in progress",
     State.SUBMITTED: "submitted",
     State.APPROVED: "approved",
-    State.SENT_BACK: "sent back",
+    State.RETURNED: "returned",
 }
 """How far a record has come, as people say it."""
 AT_REST = (State.SUBMITTED, State.APPROVED)
@@ -55,7 +55,7 @@ class Record(models.Model):
         max_length=LONGEST_TITLE, default="", db_collation="utf8mb4_unicode_ci"
     )
     """Searched and sorted without regard to upper and lower case."""
-    state = models.CharField(max_length=20, choices=State.choices, default=State.SAVED)
+    state = models.CharField(max_length=20, choices=State.choices, default=State.IN_PROGRESS)
     outcome = models.CharField(max_length=20, choices=RecordOutcome.choices)
     on_hold = models.BooleanField(default=False)
     held_since = models.DateTimeField(null=True)

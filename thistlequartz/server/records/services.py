@@ -11,7 +11,7 @@ from django.http import Http404
 from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.ruleset import EntryPoint, Moment
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.forms.changing import locked_draft
+from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.judging.services import (
     JudgeRequest,
     judge_all,
@@ -28,18 +28,18 @@ from thistlequartz.server.releases.services import (
     PreparationOutdated,
 )
 
-from .happening import RecordEvent, occasions_of, tell
-from .in_force import DeskForm, desk_of
+from .events import RecordEvent, occasions_of, tell
+from .form_in_force import DeskForm, desk_of
 from .lookup import DatabaseLookup
 from .models import AT_REST, STATE_WORDS, Record, State
 from .numbering import next_number
 from .storing import PendingWrite, put_into, write_one
-from .uniqueness import MOMENTS_OF
+from .unique_keys import MOMENTS_OF
 
 PEOPLE = ("changed_by", "keeper", "submitted_by", "decided_by")
 ACTS = {
-    State.SAVED: "save record",
-    State.SENT_BACK: "save record",
+    State.IN_PROGRESS: "save record",
+    State.RETURNED: "save record",
     State.SUBMITTED: "submit record",
     State.APPROVED: "approve record",
 }
@@ -244,7 +244,7 @@ def state_after(record: Record, *, submit: bool, approve: bool = False) -> State
     if submit:
         return State.SUBMITTED
     # Saving alone answers no remark: it stays sent back until it is submitted.
-    return State.SENT_BACK if record.state == State.SENT_BACK else State.SAVED
+    return State.RETURNED if record.state == State.RETURNED else State.IN_PROGRESS
 
 
 def locked_desk(form_key: str) -> DeskForm:
@@ -342,11 +342,11 @@ def _blocked(
         if result.waiver in ("required", "lapsed")
     )
     if at_fields:
-        mend = "Mend what is named at the fields, then try again."
+        mend = "Correct what is named at the fields, then try again."
     elif lacking:
         mend = f"Give a reason at {' and '.join(lacking)}, then try again."
     else:
-        mend = "Nothing is to be mended at the fields."
+        mend = "Nothing is to be corrected at the fields."
     return Refusal(
         422,
         "blocked",

@@ -15,10 +15,10 @@ from thistlequartz.server.judging.values import Entered, Values
 from thistlequartz.server.people.models import Person
 
 from . import services
-from .finding import MOST_CONDITIONS, Order, RecordQuery
 from .models import LONGEST_IDEMPOTENCY_KEY, Record
+from .search import MOST_CONDITIONS, Order, RecordQuery
 
-StateName = Literal["saved", "submitted", "approved", "sent_back"]
+StateName = Literal["in_progress", "submitted", "approved", "returned"]
 OutcomeName = Literal["clear", "noted", "warned"]
 MOST_AT_ONCE = 200
 """Records decided on in one call."""
@@ -127,27 +127,6 @@ class ChosenRecord(BaseModel):
     revision: int
 
 
-class ApprovalBody(BaseModel):
-    """What is to become of the records that were chosen."""
-
-    model_config = ConfigDict(extra="forbid")
-    act: Literal["approve", "send_back"]
-    records: Annotated[list[ChosenRecord], Field(min_length=1, max_length=MOST_AT_ONCE)]
-    remark: Remark = ""
-    to: Annotated[str, Field(max_length=150)] | None = None
-    """The account to which they are sent back; otherwise whoever submitted each."""
-
-
-class ApprovalResultView(BaseModel):
-    """What came of one of them."""
-
-    number: int
-    title: str
-    done: bool
-    why_not: str = ""
-    mend: str = ""
-
-
 class FormRemoval(BaseModel):
     """The name of the form that is removed, as somebody typed it."""
 
@@ -206,19 +185,6 @@ class Listing(BaseModel):
 
 
 assert Listing.model_fields["where"].metadata[0].max_length == MOST_CONDITIONS
-
-
-class DeskTasksView(BaseModel):
-    """A form in use, and how many records in it wait for who asks; never more than a thousand."""
-
-    key: str
-    name: str
-    purpose: str
-    may_write: bool
-    mine: int
-    held: int
-    sent_back: int
-    to_approve: int
 
 
 class ComparisonBody(BaseModel):

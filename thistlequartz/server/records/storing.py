@@ -12,10 +12,10 @@ from thistlequartz.core.values import Value, order_key, to_json
 from thistlequartz.server.inserting import by_size, create_many, insert
 from thistlequartz.server.people.models import Person
 
-from .in_force import DeskForm
-from .indexing import index_record, indexed_types
+from .form_in_force import DeskForm
 from .models import AT_REST, LONGEST_TITLE, Breach, IndexedValue, Record, State, UniqueKey
-from .uniqueness import MOMENTS_OF, claiming, keys_of
+from .unique_keys import MOMENTS_OF, claiming, keys_of
+from .value_index import index_record, indexed_types
 
 
 @dataclass(frozen=True, slots=True)

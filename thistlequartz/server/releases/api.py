@@ -8,17 +8,18 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from thistlequartz.core.versions.part_differences import Act, Part
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import standing
-from thistlequartz.server.forms.presenting import release_view
+from thistlequartz.server.forms.releases_in_force import standing
 from thistlequartz.server.forms.shapes import ReleaseView
+from thistlequartz.server.forms.summaries import release_view
 from thistlequartz.server.jobs.shapes import JobView, job_view
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .coming import moment_in, withdraw, zone_of
-from .comparing import changes_between, told
-from .knowing import Concern, known_fingerprint, what_is_known
+from .comparison import changes_between, told
+from .concerns import Concern, known_fingerprint
 from .models import Release
+from .ports import all_concerns
 from .services import ReleaseRequest, release_or_begin, what_would_be, work_on_release
 
 router = Router()
@@ -133,7 +134,7 @@ def show_outlook(
     """What is known of releasing the draft, or an earlier release once more."""
     person_with(request, Right.RELEASE)
     draft = get_draft(form_key)
-    known = what_is_known(draft, thought.again)
+    known = all_concerns(draft, thought.again)
     would_be = what_would_be(draft, thought.again)
     refusal = would_be if isinstance(would_be, Refusal) else None
     return ReleaseOutlookView(

@@ -10,19 +10,18 @@ from thistlequartz.core.ruleset import Form
 from thistlequartz.core.values import DateTimeType, Fault, read_value
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force, waiting_release
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.releases_in_force import release_in_force, waiting_release
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import Release
+from .ports import complete_all, prepare_all
 from .services import (
     ATTEMPTS,
     PreparationOutdated,
-    about_to_release,
     compiled_release,
-    released,
 )
 
 AHEAD: Final = timedelta(minutes=10)
@@ -67,7 +66,7 @@ def bring_due_into_force(sender: Any, **_: Any) -> None:
     for release in soon.select_related("form"):
         if release.in_force_from > timezone.now():
             compiled = compiled_release(release)
-            about_to_release.send(Release, draft=release.form, compiled=compiled, lenient=True)
+            prepare_all(release.form, compiled, lenient=True)
         else:
             bring_into_force(release.form.key)
 
@@ -80,7 +79,7 @@ def bring_into_force(form_key: str) -> None:
         if release is None or release.brought_at is not None:
             return
         compiled = compiled_release(release)
-        about_to_release.send(Release, draft=draft, compiled=compiled, lenient=True)
+        prepare_all(draft, compiled, lenient=True)
         try:
             bring_locked(form_key)
             return
@@ -96,7 +95,7 @@ def bring_locked(form_key: str) -> None:
     if release is None or release.brought_at is not None:
         return
     compiled = compiled_release(release)
-    released.send(Release, draft=draft, compiled=compiled, lenient=True)
+    complete_all(draft, compiled, lenient=True)
     release.brought_at = timezone.now()
     release.save(update_fields=["brought_at"])
     log(None, "come into force", form_key, f"Release {release.number}", note=release.note)
@@ -113,7 +112,7 @@ def withdraw(person: Person, form_key: str, number: int, why: str) -> Release:
         raise Refusal(
             409,
             "not-waiting",
-            f"Release {number} does not wait any more.",
+            f"Release {number} is not scheduled any more.",
             "Go back to an earlier release instead; it becomes a new one.",
         )
     release.withdrawn_at, release.withdrawn_by = timezone.now(), person

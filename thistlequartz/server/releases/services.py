@@ -5,10 +5,8 @@ import json
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import lru_cache
-from typing import Any
 
 from django.db.models import Max
-from django.dispatch import Signal
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -16,12 +14,9 @@ from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet, rules_fingerprint
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft, names_of_form, ruleset_around
-from thistlequartz.server.forms.in_force import (
-    newest_release,
-    waiting_release,
-)
 from thistlequartz.server.forms.models import DraftForm
-from thistlequartz.server.forms.released import release_document
+from thistlequartz.server.forms.released_documents import release_document
+from thistlequartz.server.forms.releases_in_force import newest_release, waiting_release
 from thistlequartz.server.jobs.models import Job, JobState
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.jobs.services import begin, newest
@@ -30,17 +25,10 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import refuse_closed_forms
 from thistlequartz.server.problems import Refusal, item
 
-from .comparing import fingerprint_to_release, form_to_release
-from .knowing import Concern, refuse_unknowing, what_is_known
+from .comparison import fingerprint_to_release, form_to_release
+from .concerns import Concern, refuse_unknowing
 from .models import Release
-
-about_to_release = Signal()
-"""A draft will be released: `draft`, its `compiled` form, and `told`, which tells of progress, or
-None. Who listens prepares what takes long, holding no lock, and can refuse the release; where it is
-`lenient`, the release is made already, and nothing is refused."""
-released = Signal()
-"""A draft has been released: `draft` and its `compiled` form. Who listens does what is left, in the
-same transaction, and can refuse the release or say NotPrepared."""
+from .ports import Told, all_concerns, complete_all, prepare_all
 
 _KNOWN = TypeAdapter(list[Concern])
 COMPILED_RELEASES_KEPT = 64
@@ -85,7 +73,7 @@ def release_or_begin(
     draft = get_draft(form_key)
     ruleset, _ = _to_release(draft, wish.again)
     refuse_closed_forms(person, names_of_form(ruleset.form(form_key)))
-    known = what_is_known(draft, wish.again)
+    known = all_concerns(draft, wish.again)
     document = rules_fingerprint(ruleset, form_key)
     refuse_unknowing(known, document, fingerprint)
     wish = replace(wish, known=tuple(known))
@@ -114,7 +102,7 @@ def release_in_background(job: Job, progress: Progress) -> int:
             409,
             "changed-meanwhile",
             "The draft has changed since you released it.",
-            "Look at the change, then release it again; the release in use stays as it is.",
+            "Look at the change, then release it again; the release in force stays as it is.",
         )
     since = datetime.fromisoformat(asked["since"]) if asked["since"] else None
     known = tuple(_KNOWN.validate_json(asked["known"]))
@@ -133,7 +121,9 @@ def work_on_release(form_key: str) -> Job | None:
     return None if outdated else job
 
 
-def release_form(person: Person, form_key: str, wish: ReleaseRequest, told: Any = None) -> Release:
+def release_form(
+    person: Person, form_key: str, wish: ReleaseRequest, told: Told | None = None
+) -> Release:
     """Release the draft as it stands, or an earlier release once more; then the draft stays as it
     is. Unfinished rules are refused by name.
     """
@@ -142,8 +132,8 @@ def release_form(person: Person, form_key: str, wish: ReleaseRequest, told: Any 
         before = newest_release(draft)
         ruleset, compiled = _to_release(draft, wish.again)
         if wish.known is None:
-            wish = replace(wish, known=tuple(what_is_known(draft, wish.again)))
-        about_to_release.send(sender=Release, draft=draft, compiled=compiled, told=told)
+            wish = replace(wish, known=tuple(all_concerns(draft, wish.again)))
+        prepare_all(draft, compiled, told)
         try:
             return _make(person, form_key, wish, ruleset, before)
         except PreparationOutdated:
@@ -152,7 +142,7 @@ def release_form(person: Person, form_key: str, wish: ReleaseRequest, told: Any 
         503,
         "busy",
         "The draft, or records of this form, are changing faster than a release is prepared.",
-        "The release in use stays as it is. Try again in a moment.",
+        "The release in force stays as it is. Try again in a moment.",
     )
 
 
@@ -190,7 +180,7 @@ def _refuse_beside_waiting(draft: DraftForm) -> None:
         raise Refusal(
             409,
             "one-waits",
-            f"Release {waiting.number} still waits for the moment from which it is in force.",
+            f"Release {waiting.number} is scheduled and not in force yet.",
             "Wait for it, or withdraw it first; then release.",
         )
 
@@ -222,7 +212,7 @@ def _make(
         known=[one.model_dump(mode="json") for one in wish.known or ()],
     )
     if since is None:
-        released.send(sender=Release, draft=draft, compiled=compiled_release(release))
+        complete_all(draft, compiled_release(release))
     said = [f"Release {wish.again} once more."] if wish.again is not None else []
     if since is not None:
         said.append(f"In force from {since.isoformat(' ', 'minutes')}.")
@@ -238,7 +228,7 @@ def _refuse_unfinished(compiled: CompiledForm) -> None:
             409,
             "unfinished-form",
             "Parts of the form point to what is not there.",
-            "Mend them, then release.",
+            "Correct them, then release.",
             [item(problem) for problem in compiled.form_problems],
         )
     if problems:
@@ -246,7 +236,7 @@ def _refuse_unfinished(compiled: CompiledForm) -> None:
             409,
             "unfinished-rules",
             f"{len(problems)} of the rules cannot work yet.",
-            "Mend or remove them, then release.",
+            "Correct or remove them, then release.",
             [
                 item(problem.inside(f"rules.{key}"))
                 for key, found in problems.items()

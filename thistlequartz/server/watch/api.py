@@ -13,17 +13,17 @@ from pydantic import BaseModel, ConfigDict, Field
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.server.activity.shapes import HistoryPerson
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.releases.services import compiled_release
 
-from . import reckoning
+from . import reports as reckoning
+from .counting import UNREADABLE
 from .models import Attempts
-from .noting import UNREADABLE
-from .reckoning import WORDS, RuleCounts, RuleShare, WatchQuery
+from .reports import WORDS, RuleCounts, RuleShare, WatchQuery
 
 router = Router()
 USUALLY = timedelta(days=182)

@@ -12,6 +12,6 @@ class WatchConfig(AppConfig):
         """Listen to attempts."""
         from thistlequartz.server.records.services import attempted  # noqa: PLC0415 - apps first
 
-        from .noting import note  # noqa: PLC0415
+        from .counting import note  # noqa: PLC0415
 
         attempted.connect(note, dispatch_uid="what rules say is counted")

@@ -55,7 +55,7 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
           }}
           className="z-50 rounded-xs border border-edge bg-leaf p-3 font-sans text-base shadow-lg"
         >
-          <Suspense fallback={<p className="p-4 text-muted">The calendar is being fetched.</p>}>
+          <Suspense fallback={<p className="p-4 text-muted">Loading the calendar…</p>}>
             <Calendar
               chosen={dayFrom(value)}
               onChoose={(day) => {

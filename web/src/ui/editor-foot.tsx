@@ -56,7 +56,7 @@ export function EditorFoot({
           <div className="mt-2">
             {theirs}
             <span className="mt-2 flex gap-2">
-              <Button onClick={() => acts.onKeepMine(newer)}>Keep mine and put it on top</Button>
+              <Button onClick={() => acts.onKeepMine(newer)}>Keep mine</Button>
               <Button onClick={acts.onClose}>Take theirs</Button>
             </span>
           </div>
@@ -64,15 +64,15 @@ export function EditorFoot({
       </div>
       <div className="mt-3 flex items-center gap-2">
         <Button look="solid" onClick={acts.onStore} busy={busy}>
-          {isNew ? `Add the ${what}` : `Store the ${what}`}
+          {isNew ? `Add ${what}` : `Save ${what}`}
         </Button>
         {acts.asideStore}
-        <Button onClick={acts.onClose}>{dirty ? "Drop my changes" : "Close"}</Button>
+        <Button onClick={acts.onClose}>{dirty ? "Discard my changes" : "Close"}</Button>
         {!isNew && (
           <span className="ml-auto flex gap-2">
             {acts.children}
             <Button look="quiet" onClick={acts.onTakeOut}>
-              <Trash2 size={16} aria-hidden="true" /> Take it out
+              <Trash2 size={16} aria-hidden="true" /> Remove it
             </Button>
           </span>
         )}

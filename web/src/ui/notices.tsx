@@ -56,7 +56,7 @@ export function Notices({ children }: { children: ReactNode }) {
                 Undo
               </Button>
             )}
-            <Button look="quiet" aria-label="Put this notice away" onClick={putAway}>
+            <Button look="quiet" aria-label="Dismiss notice" onClick={putAway}>
               <X size={16} aria-hidden="true" />
             </Button>
           </div>

@@ -1,4 +1,4 @@
-// What went wrong and how to mend it, in the server's words.
+// What went wrong and how to correct it, in the server's words.
 import { Refused, type Schemas } from "../api/client";
 
 export function Trouble({ error }: { error: unknown }) {

@@ -6,7 +6,7 @@ from typing import Any
 import z3
 
 from thistlequartz.core.kernel import NotTranslated, nodes
-from thistlequartz.core.kernel.kinds import kind_of_value
+from thistlequartz.core.kernel.value_kinds import kind_of_value
 
 from .arithmetic import arithmetic
 from .calls import CALLS, asked_of_text

@@ -196,7 +196,7 @@ class _Reader:
     def literal(self, given: str | bool, type_: ValueType, place: str) -> tree.Node | None:
         read = read_written(given, type_)
         if isinstance(read, Fault):
-            self.report(read.message, "Mend the value of this clause.", place)
+            self.report(read.message, "Correct the value of this clause.", place)
         elif read is None:
             said = "This clause compares with nothing."
             self.report(said, "Give a value, or say “is blank”.", place, unsaid=True)

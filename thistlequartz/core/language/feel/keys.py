@@ -38,7 +38,7 @@ READABLE_WORDS = frozenset(
 
 
 def key_problem(key: str) -> str | None:
-    """Why `key` cannot be a key, and how to mend it; None where it can."""
+    """Why `key` cannot be a key, and how to correct it; None where it can."""
     if not re.fullmatch(KEY_PATTERN, key):
         return (
             f"“{key[:MAX_KEY]}” cannot be a key: begin with a small letter, then use small letters,"

@@ -85,7 +85,7 @@ def _describe(error: UnexpectedInput, text: str) -> Problem:
                 "This text has no closing quotation mark.", 'Close it with ".', position=at
             )
         unknown = f"“{error.char}” has no meaning in a formula."
-        return sign_problem(error.char, at) or Problem(unknown, "Take it out.", position=at)
+        return sign_problem(error.char, at) or Problem(unknown, "Remove it.", position=at)
     at_end = isinstance(error, UnexpectedEOF)
     expected: set[str] = set(getattr(error, "accepts", ()) or getattr(error, "expected", ()) or ())
     if isinstance(error, UnexpectedToken):
@@ -96,7 +96,7 @@ def _describe(error: UnexpectedInput, text: str) -> Problem:
     wanted = " or ".join(name for token, name in _NAMES.items() if token in expected)
     return Problem(
         f"The formula {found}.",
-        f"Expected here: {wanted}." if wanted else "Take it out, or complete what stands before.",
+        f"Expected here: {wanted}." if wanted else "Remove it, or complete what stands before.",
         position=None if at_end else at,
     )
 

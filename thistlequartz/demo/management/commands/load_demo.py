@@ -13,13 +13,13 @@ from django.utils import timezone
 from thistlequartz.core.ruleset import Form
 from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
-from thistlequartz.demo.doors import open_doors
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
+from thistlequartz.demo.links import open_doors
 from thistlequartz.demo.messages import tell_of_the_newest, write_down_messages
 from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, PastRecord, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
-from thistlequartz.server.bench.suite import run_rows
+from thistlequartz.server.bench.case_runs import run_rows
 from thistlequartz.server.forms.models import (
     DraftCase,
     DraftChoiceList,

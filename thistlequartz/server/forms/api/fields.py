@@ -4,19 +4,19 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from thistlequartz.server.forms import field_changes
-from thistlequartz.server.forms.describing import field_views, read_field
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftField
-from thistlequartz.server.forms.presenting import form_view
 from thistlequartz.server.forms.shapes import (
-    ChangedField,
     FieldEntry,
     FieldReading,
+    FieldReplacement,
     FieldView,
     FormView,
     NewField,
     OrderBody,
 )
+from thistlequartz.server.forms.summaries import form_view
+from thistlequartz.server.forms.views import field_views, read_field
 from thistlequartz.server.people.rights import Right, person_with
 
 router = Router()
@@ -57,7 +57,7 @@ def order_fields(request: HttpRequest, form_key: str, body: OrderBody) -> FormVi
 
 @router.put("/forms/{form_key}/fields/{field_key}", response={200: FieldView})
 def replace_field(
-    request: HttpRequest, form_key: str, field_key: str, body: ChangedField
+    request: HttpRequest, form_key: str, field_key: str, body: FieldReplacement
 ) -> FieldView:
     """Replace a field of the draft; what would break is told first."""
     person = person_with(request, Right.EDIT_DRAFT)

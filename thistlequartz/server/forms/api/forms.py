@@ -12,7 +12,7 @@ from thistlequartz.core.judging import all_problems
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
 from thistlequartz.samples import SAMPLES
-from thistlequartz.server.activity.exporting import history_file
+from thistlequartz.server.activity.export import history_file
 from thistlequartz.server.activity.shapes import (
     HistoryFilter,
     HistoryPage,
@@ -20,7 +20,7 @@ from thistlequartz.server.activity.shapes import (
     acts_page,
 )
 from thistlequartz.server.forms import services
-from thistlequartz.server.forms.changing import next_turns, redo, undo
+from thistlequartz.server.forms.draft_edits import next_turns, redo, undo
 from thistlequartz.server.forms.drafts import (
     compile_form,
     compiled_draft,
@@ -29,9 +29,9 @@ from thistlequartz.server.forms.drafts import (
     names_of_form,
 )
 from thistlequartz.server.forms.models import DraftChoiceList, DraftForm
-from thistlequartz.server.forms.presenting import catalogue, form_view
-from thistlequartz.server.forms.searching import SearchHit, search
+from thistlequartz.server.forms.search import SearchHit, search
 from thistlequartz.server.forms.shapes import FormSummary, FormView, NewForm, SetUp, StoredList
+from thistlequartz.server.forms.summaries import catalogue, form_view
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import (
     Right,
@@ -107,7 +107,7 @@ def list_samples(request: HttpRequest) -> list[SampleView]:
 
 @router.post("/forms", response={201: FormView})
 def begin_form(request: HttpRequest, body: NewForm) -> Status[FormView]:
-    """Begin a form: with nothing in it, or with what it is begun from."""
+    """New form: with nothing in it, or with what it is begun from."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = services.create_form(person, body.name, body.purpose, _like(person, body))
     return Status(201, form_view(draft))
@@ -140,7 +140,7 @@ def _like(person: Person, body: NewForm) -> Form | None:
 
 def _said(error: ErrorDetails) -> ProblemItem:
     said = error["msg"].removeprefix("Value error, ")
-    return ProblemItem(place=".".join(map(str, error["loc"])), message=said, remedy="Mend it.")
+    return ProblemItem(place=".".join(map(str, error["loc"])), message=said, remedy="Correct it.")
 
 
 def _unusable(problems: list[ProblemItem]) -> Refusal:
@@ -148,7 +148,7 @@ def _unusable(problems: list[ProblemItem]) -> Refusal:
         422,
         "unusable-form",
         "Some of the fields or rules cannot be used as they are written.",
-        "Mend the places named below; no form has been begun.",
+        "Correct the places named below; no form has been begun.",
         problems,
     )
 
@@ -186,7 +186,7 @@ def _condition(named: NamedCondition, body: SetUp, draft: DraftForm) -> NamedCon
             422,
             "condition-unusable",
             f"The condition “{named.name}” cannot be used as it is written.",
-            "Mend the places named below; nothing has been changed.",
+            "Correct the places named below; nothing has been changed.",
             [item(problem) for problem in error.problems],
         ) from None
     return named.model_copy(update={"condition": write_formula(node)})
@@ -234,7 +234,7 @@ def list_choice_lists(request: HttpRequest) -> list[ChoiceListView]:
 
 @router.put("/forms/{form_key}/choice-lists", response={204: None})
 def store_choice_list(request: HttpRequest, form_key: str, body: StoredList) -> Status[None]:
-    """Add a shared list of choices, or replace one."""
+    """Add shared list of choices, or replace one."""
     person = person_with(request, Right.EDIT_DRAFT)
     services.change_choice_list(person, form_key, body.choices, body.revision)
     return Status(204, None)

@@ -24,9 +24,9 @@ from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import Segment
 from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
-from thistlequartz.server.forms.describing import read_rule
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
 from thistlequartz.server.forms.shapes import FormatCountry, FormatView, RuleVersion
+from thistlequartz.server.forms.views import read_rule
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 

@@ -8,7 +8,6 @@ from pydantic import Field as Setting
 
 from thistlequartz.core.language import FormulaError
 from thistlequartz.server.forms import rule_changes
-from thistlequartz.server.forms.describing import read_rule, rule_views
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftRule
 from thistlequartz.server.forms.shapes import (
@@ -22,6 +21,7 @@ from thistlequartz.server.forms.shapes import (
     RuleVersions,
     RuleView,
 )
+from thistlequartz.server.forms.views import read_rule, rule_views
 from thistlequartz.server.people.rights import Right, person_with
 
 router = Router()
@@ -35,7 +35,7 @@ def _view(row: DraftRule) -> RuleView:
 def read_a_rule(
     request: HttpRequest, form_key: str, body: RuleEntry, replaces: str | None = None
 ) -> RuleTextBody:
-    """How a rule would read, and what is to be mended in it. Stores nothing."""
+    """How a rule would read, and what is to be corrected in it. Stores nothing."""
     person_with(request, Right.EDIT_DRAFT)
     form = compiled_draft(get_draft(form_key))
     try:

@@ -8,11 +8,17 @@ from ninja import Query, Router
 from pydantic import BaseModel, Field
 
 from thistlequartz.server.forms.drafts import get_draft
+from thistlequartz.server.messages.search import (
+    PAGE,
+    box_of,
+    letter_for,
+    letter_of_message,
+    messages_of,
+)
 from thistlequartz.server.people.rights import Right, person_with
-from thistlequartz.server.records.happening import Occasion
+from thistlequartz.server.records.events import Occasion
 
 from ..composing import headers_of
-from ..finding import PAGE, box_of, letter_for, letter_of_message, messages_of
 from ..models import Delivery, ToSend
 from ..sending import send_again
 from .templates import RenderedMailView, letter_view

@@ -12,8 +12,8 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import ClauseGroup, FormulaError, Segment
 from thistlequartz.core.merging import merge_offers
 from thistlequartz.core.ruleset.placeholders import PlaceholderOffer
-from thistlequartz.server.forms.describing import clauses_of
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
+from thistlequartz.server.forms.views import clauses_of
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import ProblemItem, item
@@ -37,7 +37,7 @@ class TemplateEntry(BaseModel):
 
 
 class TemplateReading(BaseModel):
-    """How a message reads, and what is to be mended in it."""
+    """How a message reads, and what is to be corrected in it."""
 
     message: WrittenMessage
     """With the formula that the clauses stand for."""
@@ -162,7 +162,7 @@ def list_templates(request: HttpRequest, form_key: str) -> list[TemplateView]:
 
 @router.post("/forms/{form_key}/messages/read", response={200: TemplateReading})
 def read_template(request: HttpRequest, form_key: str, body: TemplateEntry) -> TemplateReading:
-    """How a message would read, and what is to be mended in it. Stores nothing."""
+    """How a message would read, and what is to be corrected in it. Stores nothing."""
     person_with(request, Right.RELEASE)
     return _reading(form_key, body)
 
@@ -215,7 +215,7 @@ def change_template(
 def remove_template(
     request: HttpRequest, form_key: str, template_id: int, revision: Query[int]
 ) -> Status[None]:
-    """Take out a message."""
+    """Remove a message."""
     person = person_with(request, Right.RELEASE)
     services.remove_template(person, form_key, template_id, revision)
     return Status(204, None)

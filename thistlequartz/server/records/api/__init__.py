@@ -4,8 +4,7 @@ from ninja import Router
 
 from .lists import router as lists
 from .records import router as records
-from .weighing import router as weighing
 
 router = Router()
-for part in (lists, records, weighing):
+for part in (lists, records):
     router.add_router("", part)

@@ -1,4 +1,4 @@
-"""What waits at the desk, and the lists that somebody has named."""
+"""Lists of records: as files, as what a reference offers, and those that somebody has named."""
 
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
@@ -8,38 +8,19 @@ from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.problems import Refusal
+from thistlequartz.server.records.export import record_file
+from thistlequartz.server.records.form_in_force import desk_of
+from thistlequartz.server.records.search import RecordQuery, find
 
-from ..desk import waiting_for
-from ..exporting import record_file
-from ..finding import RecordQuery, find
-from ..in_force import desk_of
 from ..lookup import number_in
 from ..models import Record, SavedList
-from ..shapes import DeskTasksView, Exported, FilterView, KnownRecord, KnownRecordQuery
+from ..shapes import Exported, FilterView, KnownRecord, KnownRecordQuery
 
 router = Router()
 MOST_OFFERED = 20
 """Records offered for a search."""
 MOST_LISTS = 30
 """Named lists of one person in one form."""
-
-
-@router.get("/desk", response={200: list[DeskTasksView]})
-def show_waiting(request: HttpRequest) -> list[DeskTasksView]:
-    """The forms in use, and how many records in each wait for who asks."""
-    return [
-        DeskTasksView(
-            key=one.form.key,
-            name=one.form.name,
-            purpose=one.form.purpose,
-            may_write=one.may_write,
-            mine=one.mine,
-            held=one.held,
-            sent_back=one.sent_back,
-            to_approve=one.to_approve,
-        )
-        for one in waiting_for(person_with(request, Right.READ))
-    ]
 
 
 @router.get("/forms/{form_key}/record-file", response={200: str})

@@ -4,26 +4,24 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router, Status
 
-from thistlequartz.server.forms.describing import sheet_view
 from thistlequartz.server.forms.drafts import get_draft
-from thistlequartz.server.forms.in_force import release_in_force
+from thistlequartz.server.forms.releases_in_force import release_in_force
+from thistlequartz.server.forms.views import sheet_view
 from thistlequartz.server.judging.services import JudgeRequest, judge_all, waivers
 from thistlequartz.server.judging.shapes import JudgeBody, VerdictsView
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with, role_of
+from thistlequartz.server.records import removal as removing
+from thistlequartz.server.records import services
+from thistlequartz.server.records.comparison import differences
+from thistlequartz.server.records.form_in_force import desk_of
+from thistlequartz.server.records.list_pages import page_of
+from thistlequartz.server.records.search import can_be_asked, find
 from thistlequartz.server.releases.services import compiled_release
 
-from .. import approving, removing, services
 from ..columns import columns_of
-from ..comparing import differences
-from ..finding import can_be_asked, find
-from ..in_force import desk_of
 from ..lookup import DatabaseLookup
-from ..models import Record
-from ..pages import page_of
 from ..shapes import (
-    ApprovalBody,
-    ApprovalResultView,
     ComparisonBody,
     ComparisonView,
     DeskFormView,
@@ -147,37 +145,6 @@ def lift_hold(request: HttpRequest, form_key: str, number: int, body: VersionOf)
     """Take the hold off a record; refused, with what is missing, while a rule holds it up."""
     person = person_with(request, Right.LIFT_HOLD)
     return view_of(services.lift_hold(person, form_key, number, body.revision), person)
-
-
-@router.post("/forms/{form_key}/records/{number}/take-back", response={200: RecordView})
-def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf) -> RecordView:
-    """Take back a record that one has submitted oneself, to go on writing it."""
-    person = person_with(request, Right.WRITE_RECORDS)
-    return view_of(approving.take_back(person, form_key, number, body.revision), person)
-
-
-@router.post("/forms/{form_key}/decisions", response={200: list[ApprovalResultView]})
-def decide(request: HttpRequest, form_key: str, body: ApprovalBody) -> list[ApprovalResultView]:
-    """Approve records or send them back, each judged by itself; one refused stops no other."""
-    person = person_with(request, Right.APPROVE)
-
-    def one(number: int, revision: int) -> Record:
-        if body.act == "approve":
-            return approving.approve(person, form_key, number, revision)
-        return approving.send_back(person, form_key, number, revision, body.remark, body.to)
-
-    chosen = [(record.number, record.revision) for record in body.records]
-    return [_decided(done) for done in approving.each(chosen, one)]
-
-
-def _decided(done: approving.ApprovalResult) -> ApprovalResultView:
-    if done.refusal is None:
-        title = done.record.title if done.record else ""
-        return ApprovalResultView(number=done.number, title=title, done=True)
-    told = " ".join([done.refusal.title, *(one.message for one in done.refusal.errors)])
-    return ApprovalResultView(
-        number=done.number, title="", done=False, why_not=told, mend=done.refusal.detail
-    )
 
 
 def _writer(request: HttpRequest, body: SaveBody) -> Person:

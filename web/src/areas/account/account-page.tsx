@@ -33,9 +33,7 @@ export function AccountPage() {
 export function PasswordFirst() {
   return (
     <Page title="Choose a password" className="mx-auto w-full max-w-xl px-6 py-10">
-      <p className="mt-2">
-        Your password was set by somebody else. Choose one of your own, then go on.
-      </p>
+      <p className="mt-2">Somebody else set your password. Choose one of your own to continue.</p>
       <OwnPassword />
     </Page>
   );
@@ -125,7 +123,7 @@ function OwnPassword() {
     onSuccess: (visitor) => {
       for (const empty of [setOld, setPassword, setAgain]) empty("");
       arrived(visitor);
-      notify({ text: "Your password is changed; you are signed out everywhere else." });
+      notify({ text: "Password changed. You are signed out everywhere else." });
     },
   });
   const differs = again !== "" && again !== password;
@@ -135,7 +133,12 @@ function OwnPassword() {
   }
   return (
     <form onSubmit={submit} className="mt-2 max-w-md space-y-3">
-      <Secret label="Password now" value={old} autoComplete="current-password" onChange={setOld} />
+      <Secret
+        label="Current password"
+        value={old}
+        autoComplete="current-password"
+        onChange={setOld}
+      />
       <Secret
         label="New password"
         value={password}
@@ -144,15 +147,15 @@ function OwnPassword() {
         onChange={setPassword}
       />
       <Secret
-        label="New password, once more"
+        label="New password again"
         value={again}
         autoComplete="new-password"
-        fault={differs ? "The two are not alike yet." : ""}
+        fault={differs ? "The two do not match yet." : ""}
         onChange={setAgain}
       />
       <Trouble error={change.error} />
       <Button look="solid" type="submit" busy={change.isPending || differs || again === ""}>
-        Change the password
+        Change password
       </Button>
     </form>
   );

@@ -1,7 +1,6 @@
 // Along one field: where saving and submitting pass, warn or are blocked, and what is offered, asked
 // or needed elsewhere; drawn to scale, with the exact bounds and a handle that stands at its place.
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
-import type { Schemas } from "../../api/client";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useWidth } from "../../ui/width";
 import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
@@ -9,8 +8,8 @@ import type { Entered } from "../form-sheet/judging";
 import { Lanes, laneWords } from "./lanes";
 import { type Mark, nearestAt, nextStop, rowsOf, shiftOf } from "./placing";
 import { type Trying, useBand } from "./trying";
+import type { Sweep } from "./views";
 
-export type Sweep = Schemas["SweepView"];
 type BandView = Sweep["bands"][number];
 type Props = {
   form: { key: string; revision: number };

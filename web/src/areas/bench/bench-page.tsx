@@ -115,7 +115,7 @@ function Bench({ form }: { form: FormView }) {
     "ctrl+enter": () => judgement && mayEdit && setKeeping(true),
   });
 
-  if (!bench || !plain) return <Waiting>The bench is being laid out.</Waiting>;
+  if (!bench || !plain) return <Waiting>Loading the bench…</Waiting>;
   const where = { key: form.key, revision: form.revision };
   const goTo = (key: string) => goToField(key, sheet.current ?? document);
   const sheetChanges = changesOf(changeAttempt, state.touch);
@@ -222,16 +222,16 @@ function Bench({ form }: { form: FormView }) {
             onClick={() => setMapped(mapped ? null : firstTwo(bench, within))}
             busy={bench.mapped.length < 2}
           >
-            {mapped ? "Put the map away" : "Map two fields"}
+            {mapped ? "Close the map" : "Map two fields"}
           </Button>
           {mayEdit && (
             <Button
               look="solid"
               busy={!judgement}
-              title="Keep this try as a case (Ctrl + Enter)"
+              title="Save as a case (Ctrl + Enter)"
               onClick={() => setKeeping(true)}
             >
-              <BookmarkPlus size={15} aria-hidden="true" /> Keep as a case
+              <BookmarkPlus size={15} aria-hidden="true" /> Save as case
             </Button>
           )}
         </div>

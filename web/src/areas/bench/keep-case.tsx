@@ -24,7 +24,7 @@ type Props = {
 
 export function KeepCase(props: Props) {
   return (
-    <Sheet title="Keep this try as a case" open={props.open} onOpenChange={props.onOpenChange}>
+    <Sheet title="Save as a case" open={props.open} onOpenChange={props.onOpenChange}>
       <KeepForm {...props} />
     </Sheet>
   );
@@ -142,7 +142,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
       {nothing && <p className="mt-2 text-ochre">Let the case look at one of these at least.</p>}
       {otherwise && (
         <p className="mt-2 text-ochre">
-          That is not what happens now: the case will disagree until the rules are mended.
+          That is not what happens now: the case will disagree until the rules are corrected.
         </p>
       )}
       <div className="mt-3 grid grid-cols-2 gap-x-6">

@@ -1,7 +1,7 @@
 // Under a band: what is offered, asked or needed elsewhere, so that gaps and overlaps are seen.
 import type { Schemas } from "../../api/client";
-import type { Sweep } from "./band";
 import { runsOf } from "./placing";
+import type { Sweep } from "./views";
 
 type Lane = Schemas["LaneView"];
 

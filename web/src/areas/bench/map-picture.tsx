@@ -3,9 +3,9 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { OUTCOME_LEVEL } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
-import type { MapView, Moment } from "./map";
 import { AxisAcross, AxisUpward } from "./map-axes";
 import { nearestAt } from "./placing";
+import type { MapView, Moment } from "./views";
 
 type Region = MapView["regions"][number];
 type Point = Region["label"];

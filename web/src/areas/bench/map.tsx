@@ -1,14 +1,12 @@
 // Two fields against each other: regions to scale with their exact borders, and what happens in each.
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { MapPicture } from "./map-picture";
 import { type BenchForm, type Trying, useMap } from "./trying";
+import type { MapView, Moment } from "./views";
 
-export type MapView = Schemas["MapView"];
-export type Moment = "save" | "submit";
 type Props = {
   form: BenchForm;
   revision: number;
@@ -64,7 +62,7 @@ export function FieldMap({ form, revision, trial, across, up, onFields, onChoose
       {map && map.across.field === across && map.up.field === up ? (
         <Drawn map={map} moment={moment} form={form} onChoose={onChoose} />
       ) : (
-        <p className="py-2 text-muted">The map is being drawn.</p>
+        <p className="py-2 text-muted">Drawing the map…</p>
       )}
     </section>
   );

@@ -31,7 +31,7 @@ export function Trace({ form, trial, rule, effect, labelOf }: Props) {
           />
           {one.wanting.length > 0 && (
             <p className="text-muted">
-              Nothing to judge while {one.wanting.map(labelOf).join(" and ")} is blank.
+              Nothing to check while {one.wanting.map(labelOf).join(" and ")} is blank.
             </p>
           )}
         </div>

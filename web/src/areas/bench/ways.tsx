@@ -33,7 +33,7 @@ export function Ways(props: Props) {
 
 function Found({ form, trial, moment, onUse }: Props) {
   const asked = useWays(form, trial, moment);
-  if (!asked.data) return <p className="text-muted">Looking for the fewest changes.</p>;
+  if (!asked.data) return <p className="text-muted">Searching for the fewest changes…</p>;
   const { ways, fewest, nothing, stopped_by, why } = asked.data;
   if (nothing) return <Nothing formKey={form.key} rules={stopped_by} />;
   if (ways.length === 0)

@@ -21,7 +21,7 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
   const said = row.case.circumstances;
   const navigate = useNavigate();
   const remove = useRemoveCases(form.key, () =>
-    notify({ text: `“${row.case.name}” is taken out.`, undo: () => undo.mutate() }),
+    notify({ text: `“${row.case.name}” is removed.`, undo: () => undo.mutate() }),
   );
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
@@ -67,15 +67,15 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
           <Button
             onClick={() => navigate(`/forms/${form.key}/bench`, { state: { case: row.case } })}
           >
-            Look at it on the bench
+            Open on the bench
           </Button>
           {mayEdit && (
             <Button look="quiet" onClick={() => remove.mutate([row])}>
-              Take it out
+              Remove it
             </Button>
           )}
         </div>
-        {mayEdit && row.state === "disagrees" && <Accept form={form} row={row} />}
+        {mayEdit && row.state === "fails" && <Accept form={form} row={row} />}
         {mayEdit && <About form={form} row={row} />}
         <Trouble error={remove.error} />
       </section>

@@ -151,8 +151,8 @@ type RowProps = {
 };
 
 const STATE: Record<CaseView["state"], [string, string]> = {
-  agrees: ["text-moss", "agrees"],
-  disagrees: ["text-madder", "disagrees"],
+  passes: ["text-moss", "passes"],
+  fails: ["text-madder", "fails"],
   cannot_run: ["text-ochre", "cannot be run"],
   not_run: ["text-muted", "not run yet"],
 };

@@ -22,10 +22,10 @@ type Only = "all" | CaseView["state"];
 /** As the address says it: what is looked for and shown, and which case or sheet is open. */
 const USUAL = { search: "", state: "", suite: "", case: "", sheet: "" };
 const STATE_WORDS: Record<CaseView["state"], string> = {
-  disagrees: "disagree",
+  fails: "fail",
   cannot_run: "cannot be run",
   not_run: "not run yet",
-  agrees: "agree",
+  passes: "pass",
 };
 const STATES = Object.keys(STATE_WORDS) as CaseView["state"][];
 
@@ -48,7 +48,7 @@ function Cases({ form }: { form: FormView }) {
     setChosen(new Set());
     const words =
       rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${counted(rows.length, "case")} are`;
-    notify({ text: `${words} taken out.`, undo: () => undo.mutate() });
+    notify({ text: `${words} removed.`, undo: () => undo.mutate() });
   });
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
@@ -202,12 +202,12 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
             type="file"
             className="sr-only"
             accept=".json,.csv"
-            aria-label="A file of cases"
+            aria-label="Case file"
             tabIndex={-1}
             onChange={read}
           />
           <Button look="quiet" onClick={() => input.current?.click()} busy={take.isPending}>
-            <Upload size={15} aria-hidden="true" /> Take in a file
+            <Upload size={15} aria-hidden="true" /> Import cases
           </Button>
         </>
       )}

@@ -52,6 +52,6 @@ describe("what a case expects", () => {
     const closer = { faults: ["depth"], statuses: { a: "not_evaluable" as const } };
     expect(
       expectations({ violated: null, ...closer, stored: { mark: "x", note: null } }, nameOf),
-    ).toBe("not readable: depth, “A” nothing to judge, mark stored as x, note stored as blank");
+    ).toBe("not readable: depth, “A” nothing to check, mark stored as x, note stored as blank");
   });
 });

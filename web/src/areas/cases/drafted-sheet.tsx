@@ -78,12 +78,12 @@ function Found({ form, technique, values, onDone }: FoundProps) {
   const keep = useKeepSeveral(form.key);
   const notify = useNotify();
   if (drafted.error) return <Trouble error={drafted.error} />;
-  if (!drafted.data) return <p className="py-4 text-muted">Cases are being looked for.</p>;
+  if (!drafted.data) return <p className="py-4 text-muted">Searching for cases…</p>;
   const chosen = drafted.data.filter((_, place) => picked.has(place));
   if (drafted.data.length === 0)
     return (
       <p className="py-4 text-muted">
-        There is nothing to add: what this asks for is kept already, or no record can show it.
+        Nothing to add: these cases exist already, or no record can show it.
       </p>
     );
   const all = picked.size === drafted.data.length;
@@ -98,7 +98,7 @@ function Found({ form, technique, values, onDone }: FoundProps) {
         >
           all {drafted.data.length}
         </Tick>
-        <span className="text-muted">Choose those to keep. Each expects what happens now.</span>
+        <span className="text-muted">Choose the cases to add. Each expects what happens now.</span>
       </div>
       <ul className="max-h-[30vh] overflow-auto border-y border-hairline">
         {drafted.data.map((one, place) => (

@@ -106,7 +106,7 @@ function Slips({ form }: { form: FormView }) {
       <div className="flex flex-wrap items-center gap-3">
         <h3 className="text-2xl">Slips</h3>
         <p className="mr-auto text-muted">
-          Small mistakes made in a copy of the rules, to see whether a case would notice.
+          Small mistakes made in a copy of the rules, to see whether a case catches them.
         </p>
         <JobProgress formKey={form.key} job={slips.data?.job ?? null} what="slip" />
         {mayEdit && (
@@ -115,7 +115,7 @@ function Slips({ form }: { form: FormView }) {
             onClick={() => look.mutate()}
             busy={look.isPending || isUnderWay(slips.data?.job)}
           >
-            <Search size={15} aria-hidden="true" /> Look for slips
+            <Search size={15} aria-hidden="true" /> Search for slips
           </Button>
         )}
       </div>

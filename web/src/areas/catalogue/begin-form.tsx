@@ -29,7 +29,7 @@ export function BeginForm() {
   return (
     <>
       <Button look="solid" onClick={() => ask({ sheet: "begin" })}>
-        <Plus size={18} aria-hidden="true" /> Begin a form…
+        <Plus size={18} aria-hidden="true" /> New form…
       </Button>
       {sheet === "begin" && <BeginSheet onClose={() => ask(NOTHING_OPEN)} />}
     </>
@@ -71,12 +71,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
     begin.mutate();
   }
   return (
-    <Sheet
-      title="Begin a form"
-      wide={way === "file"}
-      open
-      onOpenChange={(open) => !open && onClose()}
-    >
+    <Sheet title="New form" wide={way === "file"} open onOpenChange={(open) => !open && onClose()}>
       <form onSubmit={submit}>
         <label className="block">
           Name

@@ -28,7 +28,10 @@ const ONLY = {
     label: "those that can stop a save",
     fits: (form: Summary) => form.can_block_save > 0,
   },
-  differing: { label: "those whose draft differs", fits: (form: Summary) => form.draft_changed },
+  differing: {
+    label: "those with unreleased changes",
+    fits: (form: Summary) => form.draft_changed,
+  },
 };
 type Only = keyof typeof ONLY;
 /** What is counted of each form; each count leads to what it counts. */
@@ -128,8 +131,8 @@ function Nothing({ any }: { any: boolean }) {
   return (
     <p className="mt-10 border-t border-hairline pt-6 text-muted">
       {any
-        ? "No form fits. Clear the search, or show all forms."
-        : "There is no form yet. Begin the first one."}
+        ? "No matching forms. Clear the search, or show all forms."
+        : "No forms yet. Create the first one."}
     </p>
   );
 }
@@ -171,11 +174,11 @@ function Register({ forms, findings }: RegisterProps) {
                 <FindingsOf counts={found.get(form.key)} formKey={form.key} />
               </div>
               <p className="text-muted">{form.purpose}</p>
-              {form.disagreeing > 0 && (
+              {form.failing > 0 && (
                 <p className="flex items-center gap-1.5 text-madder">
                   <Facet level="block" size={13} />
-                  {form.disagreeing} of {counted(form.cases, "case")}{" "}
-                  {form.disagreeing === 1 ? "does" : "do"} not agree
+                  {form.failing} of {counted(form.cases, "case")}{" "}
+                  {form.failing === 1 ? "fails" : "fail"}
                 </p>
               )}
             </th>
@@ -195,7 +198,7 @@ function Register({ forms, findings }: RegisterProps) {
             <td>
               {form.release ? `Release ${form.release.number}` : "Not released"}
               {form.release && form.draft_changed && (
-                <span className="block text-muted">the draft differs</span>
+                <span className="block text-muted">unreleased changes</span>
               )}
             </td>
           </tr>
@@ -242,8 +245,8 @@ function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; for
       <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
       {counted(counts.wrong + counts.doubtful, "finding")}
       {!counts.current && (
-        <span title="Of before: they are being looked for again">
-          …<span className="sr-only"> of before, being looked for again</span>
+        <span title="Earlier findings: searching again">
+          …<span className="sr-only"> earlier, searching again</span>
         </span>
       )}
     </Link>

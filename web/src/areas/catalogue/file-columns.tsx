@@ -59,7 +59,7 @@ export function FileColumns({ onAccept }: Props) {
           }}
         />
       </label>
-      {profile.isPending && <p role="status">The file is being looked at.</p>}
+      {profile.isPending && <p role="status">Reading the file…</p>}
       <Trouble error={profile.error} />
       {found && (
         <>

@@ -83,7 +83,7 @@ export function DeskPage() {
       )}
       {desk.data?.length === 0 && (
         <p className="mt-6 border-t border-hairline pt-6 text-muted">
-          No form is in use yet. A steward releases one; then it is filled in here.
+          No form is in force yet. A steward releases one; then it can be filled in here.
         </p>
       )}
     </Page>
@@ -155,5 +155,5 @@ export function summary(forms: readonly Waiting[], mayApprove: boolean) {
     held > 0 && `${counted(held, "record")} on hold`,
     waiting > 0 && `${waiting >= MOST ? "a thousand or more" : waiting} to approve`,
   ].filter((one) => one !== false);
-  return said.length > 0 ? `${said.join(", ")}.` : "Nothing waits for you.";
+  return said.length > 0 ? `${said.join(", ")}.` : "Nothing to do.";
 }

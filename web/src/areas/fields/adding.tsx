@@ -49,7 +49,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
         keep(refusedOf(form.key), [...refused.value, refusal]);
         notify({ text: `“${field.label}” is not added yet. ${problem.message}` });
       } else if (openNow.current !== "new") {
-        // Nothing else was begun meanwhile: it opens again as it was, with what is to be mended.
+        // Nothing else was begun meanwhile: it opens again as it was, with what is to be corrected.
         keep<FieldDraft>(draftOf(form.key), { field, needed, revision: null });
         setTrouble(problem);
         reopen();
@@ -85,7 +85,7 @@ export function RefusedFields({ refused, busy, onMend }: Props) {
             title={busy ? "Add or close the one that is open first" : "Open it again"}
             onClick={() => onMend(place)}
           >
-            Mend it
+            Correct it
           </Button>
         </li>
       ))}

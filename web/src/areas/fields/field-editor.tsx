@@ -45,7 +45,7 @@ function ToMend({ error }: { error: Error }) {
   if (!(error instanceof Refused)) return <Trouble error={error} />;
   return (
     <div role="alert" className="text-madder">
-      To be mended before it can be stored:
+      Fix before saving:
       <ProblemList items={error.problem.errors} placed />
     </div>
   );

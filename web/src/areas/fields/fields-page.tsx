@@ -180,8 +180,8 @@ function Fields({ form }: { form: FormView }) {
       {shown.length === 0 && open !== NEW && (
         <p className="border-t border-hairline py-6 text-muted">
           {form.fields.length === 0
-            ? "No field yet. Add the first: what is the record known by?"
-            : "No field fits. Clear the search, or show all fields."}
+            ? "No fields yet. Add the first: what identifies a record?"
+            : "No matching fields. Clear the search, or show all fields."}
         </p>
       )}
     </Page>

@@ -83,7 +83,7 @@ export function useRemoveField(formKey: string, onRemoved: () => void) {
       ),
     onSuccess: (_, { view }) => {
       onRemoved();
-      notify({ text: `“${view.field.label}” was taken out.`, undo: () => undo.mutate() });
+      notify({ text: `“${view.field.label}” was removed.`, undo: () => undo.mutate() });
     },
     // Not waited for: the editor closes as soon as the server has answered.
     onSettled: () => {
@@ -120,7 +120,8 @@ export function useOrderFields(formKey: string) {
           },
       );
     },
-    onError: () => notify({ text: "Somebody else changed the fields; the newer ones are shown." }),
+    onError: () =>
+      notify({ text: "Somebody else changed the fields. The newer versions are shown." }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();

@@ -46,7 +46,7 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
           )}
           {aside && (
             <p className="mt-1 border-l-2 border-edge pl-3 text-muted">
-              Set aside by {aside.by}, {writtenMoment(aside.at)}: {aside.reason}
+              Dismissed by {aside.by}, {writtenMoment(aside.at)}: {aside.reason}
             </p>
           )}
           <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -90,13 +90,13 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
           busy={keep.isPending || keep.isSuccess}
           onClick={() => keep.mutate([witness.case])}
         >
-          {keep.isSuccess ? "Kept" : "Keep as a case"}
+          {keep.isSuccess ? "Kept" : "Save as case"}
         </Button>
       )}
-      {mayEdit && mend && !aside && <Button onClick={() => setAsked("mend")}>Mend it…</Button>}
+      {mayEdit && mend && !aside && <Button onClick={() => setAsked("mend")}>Correct it…</Button>}
       {mayEdit && !aside && (
         <Button look="quiet" onClick={() => setAsked("aside")}>
-          Set aside…
+          Dismiss…
         </Button>
       )}
       {mayEdit && aside && (

@@ -92,7 +92,7 @@ function Found({ form }: { form: FormView }) {
               onChange={(rule) => ask({ rule })}
             />
             <Tick checked={asked.aside !== ""} onChange={(next) => ask({ aside: next ? "1" : "" })}>
-              also what is set aside
+              also dismissed findings
             </Tick>
           </div>
           {shown.length === 0 && (
@@ -144,8 +144,7 @@ function Summary({ findings }: { findings: Findings }) {
       <span className={wrong ? "font-semibold text-ochre" : ""}>{wrong} wrong</span>, {doubtful}{" "}
       doubtful; {counted(absent, "question")} proved to have nothing to find,{" "}
       {findings.undecided.length} not decided.
-      {(findings.stale || isUnderWay(findings.job)) &&
-        " The draft has changed since: it is being looked through again."}
+      {(findings.stale || isUnderWay(findings.job)) && " The draft has changed: searching again."}
     </p>
   );
 }

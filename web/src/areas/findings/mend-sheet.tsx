@@ -17,10 +17,10 @@ export function MendSheet({ form, finding, open, onOpenChange }: Props) {
   const notify = useNotify();
   const mend = useMend(form.key, () => {
     onOpenChange(false);
-    notify({ text: "Mended. Undo stands at the head of the form." });
+    notify({ text: "Corrected. Undo stands at the head of the form." });
   });
   return (
-    <Sheet title="Mend it" open={open} onOpenChange={onOpenChange}>
+    <Sheet title="Correct it" open={open} onOpenChange={onOpenChange}>
       <p className="text-muted">{finding.says}</p>
       <p className="mt-3">This would change:</p>
       <p className="mt-1 border-l-2 border-thistle pl-3">{finding.mend}</p>

@@ -74,14 +74,14 @@ export const isOpen = ({ aside }: Finding) => aside === null;
 export const lacking = ({ looked, stale, job }: Findings) =>
   (!looked || stale) && !isUnderWay(job) && job?.state !== "stopped" && job?.state !== "failed";
 
-/** How many there are of each gravity that are not set aside. */
+/** How many there are of each gravity that are not dismissed. */
 export function counts(findings: Findings | undefined) {
   const open = (findings?.found ?? []).filter(isOpen);
   const wrong = open.filter(({ gravity }) => gravity === "wrong").length;
   return { wrong, doubtful: open.length - wrong };
 }
 
-/** How many that are not set aside are about each rule. */
+/** How many that are not dismissed are about each rule. */
 export function findingsByRule(findings: Findings | undefined) {
   const found = new Map<string, number>();
   for (const one of (findings?.found ?? []).filter(isOpen))

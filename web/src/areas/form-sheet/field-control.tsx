@@ -3,23 +3,9 @@ import { createContext, useContext, useId, useState } from "react";
 import { WithCalendar } from "../../ui/calendar-button";
 import { focusSoon } from "../../ui/focus";
 import { dayFrom, isoDay } from "../../ui/written";
-import type { Entered, Field, Judgement } from "./judging";
+import { type ControlProps, isWrong, typedValue } from "./control";
+import type { Field, Judgement } from "./judging";
 import { ReferenceControl, ReferredRecord } from "./reference-control";
-
-export type ControlProps = {
-  id: string;
-  field: Field;
-  value: Entered;
-  described: string;
-  /** The hardest severity of what is told about the field. */
-  hardest: "block" | "warn" | "note" | undefined;
-  onChange: (value: Entered) => void;
-  onTouch: () => void;
-  readOnly: boolean;
-  /** How its value reads, and what that was judged from. */
-  words?: string | undefined;
-  judged?: Judgement | undefined;
-};
 
 export function FieldControl(props: ControlProps) {
   switch (props.field.type) {
@@ -64,15 +50,6 @@ export function ShownValue({
 /** A text stands here by itself, and needs no marks around it. */
 function unquoted(field: Field, words: string) {
   return field.type === "text" && /^“.*”$/s.test(words) ? words.slice(1, -1) : words;
-}
-
-/** A note tells something about a value; it does not call it wrong. */
-export function isWrong(hardest: ControlProps["hardest"]) {
-  return hardest === "block" || hardest === "warn";
-}
-
-export function typedValue(value: Entered) {
-  return value === null ? "" : String(value);
 }
 
 const WIDTHS = { short: "w-32", medium: "w-64", full: "w-full" };

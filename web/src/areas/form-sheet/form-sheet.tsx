@@ -134,7 +134,7 @@ export function FormSheet({
 }
 
 /** What is told at a field in which somebody is typing: what stood there before, and nothing new
- * until the field is left. A message that is mended goes at once.
+ * until the field is left. A message that is corrected goes at once.
  */
 function useWriting(atField: Map<string, Told[]>) {
   const [newest, setAt] = useState<{ field: string; stood: string[] } | null>(null);
@@ -158,7 +158,7 @@ function useWriting(atField: Map<string, Told[]>) {
 const isText = (target: HTMLElement) =>
   target.matches("textarea, input:not([type=checkbox]):not([type=radio])");
 
-/** What has come to be told since the last time, for those who listen; or that it is mended. */
+/** What has come to be told since the last time, for those who listen; or that it is corrected. */
 function useNews(
   fields: readonly Field[],
   atField: Map<string, Told[]>,
@@ -175,7 +175,7 @@ function useNews(
   const gone = [...(before.current ?? [])].filter(([one, label]) => label && !now.has(one));
   const [mended] = gone.filter(([, label]) => ![...now.values()].includes(label));
   if (fresh.length > 0) news.current = fresh.slice(0, 2).join(" ");
-  else if (mended) news.current = `${mended[1]} is mended`;
+  else if (mended) news.current = `${mended[1]} is corrected`;
   before.current = now;
   return news.current;
 }
@@ -234,7 +234,7 @@ function InParts({ fields, sheet, judgement, row }: PartsProps) {
               className={`flex items-center gap-1.5 font-sans text-sm ${state.complete ? "text-moss" : "text-muted"}`}
             >
               {state.complete && <Facet level="clear" size={12} />}
-              {state.complete ? "complete" : `${state.to_mend} to mend`}
+              {state.complete ? "complete" : `${state.to_mend} to correct`}
             </span>
           )}
         </h3>

@@ -25,7 +25,7 @@ export function HoldBanner({ judgement, held, linkTo }: Props) {
           ))}
         </p>
       ) : (
-        <p>Nothing is missing any more: a steward can lift the hold.</p>
+        <p>Complete: a steward can release it from hold.</p>
       )}
     </div>
   );

@@ -105,7 +105,7 @@ describe("what stands in the way", () => {
 describe("readiness", () => {
   it("says what pressing would do", () => {
     expect(readiness(JUDGEMENT.save)).toBe(
-      "will be refused: 1 field to fill in, 1 to mend, 1 warning",
+      "will be refused: 1 field to fill in, 1 to correct, 1 warning",
     );
     expect(readiness({ ...JUDGEMENT.save, may_pass: true, to_fill: 0, to_mend: 0, warns: 0 })).toBe(
       "goes through",

@@ -25,8 +25,8 @@ export function readiness(verdict: Verdict) {
     verdict.to_fill > 0 && `${counted(verdict.to_fill, "field")} to fill in`,
     verdict.to_mend > 0 &&
       (verdict.to_fill > 0
-        ? `${verdict.to_mend} to mend`
-        : `${counted(verdict.to_mend, "field")} to mend`),
+        ? `${verdict.to_mend} to correct`
+        : `${counted(verdict.to_mend, "field")} to correct`),
     verdict.warns > 0 && counted(verdict.warns, "warning"),
     verdict.notes > 0 && counted(verdict.notes, "note"),
   ].filter(Boolean);

@@ -4,7 +4,7 @@ import { useCombobox } from "downshift";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSettled } from "../../ui/pointer";
-import { type ControlProps, isWrong, typedValue } from "./field-control";
+import { type ControlProps, isWrong, typedValue } from "./control";
 
 type Known = Schemas["KnownRecord"];
 const ASKED_AFTER = 150; // milliseconds without another letter

@@ -22,11 +22,11 @@ type Status = Schemas["RuleResultView"]["status"];
 export const STATUS_WORDS: Record<Status, string> = {
   unfinished: "unfinished",
   disabled: "switched off",
-  out_of_scope: "does not count here",
+  out_of_scope: "is out of scope",
   not_relevant: "not asked",
   silent: "says nothing",
   not_applicable: "does not apply",
-  not_evaluable: "nothing to judge",
+  not_evaluable: "nothing to check",
   violated: "violated",
   satisfied: "met",
 };

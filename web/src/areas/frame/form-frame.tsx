@@ -26,7 +26,7 @@ export function FormFrame() {
         <Trouble error={form.error} />
       </Page>
     );
-  if (!form.data) return <Waiting>The form is being fetched.</Waiting>;
+  if (!form.data) return <Waiting>Loading the form…</Waiting>;
   return (
     <>
       <div className="border-b border-hairline px-6 pt-4">
@@ -37,7 +37,7 @@ export function FormFrame() {
             {form.data.purpose}
           </p>
           <div className="ml-auto flex min-w-0 items-center gap-3 self-center">
-            {mayTry && <Disagreeing form={form.data} />}
+            {mayTry && <CaseStatus form={form.data} />}
             {mayLook && (
               <>
                 <Turns formKey={form.data.key} />
@@ -55,17 +55,17 @@ export function FormFrame() {
 
 const COLOURS = { note: "text-muted", block: "text-madder", clear: "text-moss" };
 
-/** How many kept cases do not agree with the rules as they are. */
-function Disagreeing({ form }: { form: FormView }) {
+/** How many kept cases fail with the rules as they are. */
+function CaseStatus({ form }: { form: FormView }) {
   const counts = useCaseCounts(form.key, form.revision).data;
   if (!counts || counts.cases === 0) return null;
-  const amiss = counts.disagreeing + counts.cannot_run;
+  const amiss = counts.failing + counts.cannot_run;
   const words =
     counts.to_run > 0
       ? `${counts.to_run} of ${counted(counts.cases, "case")} to be run again`
       : amiss === 0
-        ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "agrees" : "agree"}`
-        : `${amiss} of ${counted(counts.cases, "case")} ${amiss === 1 ? "does" : "do"} not agree`;
+        ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "passes" : "pass"}`
+        : `${amiss} of ${counted(counts.cases, "case")} ${amiss === 1 ? "fails" : "fail"}`;
   const level = counts.to_run > 0 ? "note" : amiss ? "block" : "clear";
   return (
     <span role="status" aria-label="How the cases stand">

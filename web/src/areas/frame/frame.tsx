@@ -49,7 +49,7 @@ export function Frame() {
         <nav aria-label="Main" className="flex gap-4">
           {rights.includes("write_records") && <Top to="/desk">Desk</Top>}
           {looksAtForms(rights) && <Top to="/forms">Forms</Top>}
-          <Top to="/outbox">Outbox</Top>
+          <Top to="/outbox">Mail</Top>
           {rights.includes("manage_people") && <Top to="/people">People</Top>}
         </nav>
         <p className="ml-auto text-muted">

@@ -62,7 +62,7 @@ function useFormActs(formKey: string): Act[] {
     [mayEdit, "Write tiers of proposals", at("rules?sheet=tiers")],
     [mayEdit, "Draft cases", at("cases?sheet=draft")],
     [mayEdit, "Run all cases", () => run.mutate()],
-    [mayEdit, "Look for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
+    [mayEdit, "Search for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
     [mayEdit, "Undo my last change to this form", () => undo.mutate()],
     [mayEdit, "Make it again", () => redo.mutate()],
     [mayRelease, "Release the draft", at("releases/draft")],
@@ -97,7 +97,7 @@ function Commands({
             do: go(`/forms/${formKey}/${at}`),
           }))
       : []),
-    ...(mayEdit ? [{ key: "begin", words: "Begin a form", do: go("/forms?sheet=begin") }] : []),
+    ...(mayEdit ? [{ key: "begin", words: "New form", do: go("/forms?sheet=begin") }] : []),
     ...(mayWrite ? [{ key: "desk", words: "Go to the desk", do: go("/desk") }] : []),
     ...(looksAtForms(rights) ? [{ key: "forms", words: "Go to the forms", do: go("/forms") }] : []),
     { key: "outbox", words: "Go to the outbox", do: go("/outbox") },

@@ -33,10 +33,10 @@ export function ReleaseState({ form }: { form: FormView }) {
 }
 
 function inWords({ release, waiting, draft_changed }: FormView) {
-  const differs = draft_changed ? "; the draft differs" : "";
+  const changes = draft_changed ? " · unreleased changes" : "";
   if (waiting) {
-    const now = release ? `Release ${release.number} is in use, ` : "Release ";
-    return `${now}${waiting.number} from ${writtenMoment(waiting.in_force_from)}${differs}.`;
+    const now = release ? `Release ${release.number} in force · ` : "";
+    return `${now}Release ${waiting.number} from ${writtenMoment(waiting.in_force_from)}${changes}`;
   }
-  return release ? `Release ${release.number} is in use${differs}.` : "Not released yet.";
+  return release ? `Release ${release.number} in force${changes}` : "Not released yet.";
 }

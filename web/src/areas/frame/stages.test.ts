@@ -23,21 +23,21 @@ it("shows a steward every page of a form, in the order of the work", () => {
   expect(placesOf(STEWARD)).toEqual({
     Write: ["fields", "rules", "plan", "setup"],
     Prove: ["bench", "cases", "proof", "findings"],
-    Release: ["weighing", "releases"],
-    Live: ["records", "files", "doors", "watch", "messages", "history"],
+    Release: ["impact", "releases"],
+    Live: ["records", "imports", "access", "watch", "messages", "history"],
   });
 });
 
 it("shows nobody a page that is of no use to them", () => {
-  expect(placesOf(CLERK)).toEqual({ "": ["records", "files"] });
+  expect(placesOf(CLERK)).toEqual({ "": ["records", "imports"] });
   expect(placesOf(READER)).toEqual({
     Write: ["fields", "rules", "plan", "setup"],
-    Release: ["weighing", "releases"],
+    Release: ["impact", "releases"],
     Live: ["records", "history"],
   });
   const tries = placesOf([...CLERK, "use_bench"]);
   expect(Object.keys(tries)).toEqual(["Prove", "Live"]);
-  expect(tries.Live).not.toContain("doors");
+  expect(tries.Live).not.toContain("access");
 });
 
 it("puts what waits for approval first for those who approve", () => {

@@ -29,7 +29,7 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
   {
     name: "Release",
     places: [
-      { at: "weighing", name: "Stored records" },
+      { at: "impact", name: "Impact" },
       { at: "releases", name: "Releases" },
     ],
     for: looksAtRules,
@@ -38,8 +38,8 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
     name: "Live",
     places: [
       { at: "records", name: "Records" },
-      { at: "files", name: "Files" },
-      { at: "doors", name: "Doors" },
+      { at: "imports", name: "Imports" },
+      { at: "access", name: "Access" },
       { at: "watch", name: "Watch" },
       { at: "messages", name: "Messages" },
       { at: "history", name: "History" },
@@ -51,8 +51,8 @@ const STAGES: (Stage & { for: (rights: readonly Right[]) => boolean })[] = [
 /** The rights without which a page is of no use. */
 const NEEDED: Record<string, Right> = {
   watch: "watch",
-  files: "write_records",
-  doors: "release",
+  imports: "write_records",
+  access: "release",
   messages: "release",
 };
 
@@ -68,7 +68,7 @@ export function looksAtForms(rights: readonly Right[]) {
 
 const AT_THE_DESK: Place[] = [
   { at: "records", name: "Records" },
-  { at: "files", name: "Files" },
+  { at: "imports", name: "Imports" },
 ];
 
 /** The stages for somebody with these rights; who only fills in needs no stages. */

@@ -35,8 +35,8 @@ function MessagesOf({ form }: { form: FormView }) {
     >
       <div className="mt-1 flex items-baseline gap-4">
         <p className="mr-auto max-w-3xl">
-          Written with whatever is done to a record, and sent after it to the outbox of this
-          product: nothing leaves for a net.{" "}
+          Sent when a record changes. Mail stays in this product’s own mailbox; nothing leaves the
+          machine.{" "}
           <Link to={`/outbox?form=${formKey}`} className="text-thistle underline">
             What went out
           </Link>
@@ -78,7 +78,7 @@ function Opened({ form, template, onClose }: OpenedProps) {
     onClose();
     const entry = { name, enabled, message: reading.message, clauses: null };
     notify({
-      text: `“${name}” is taken out.`,
+      text: `“${name}” is removed.`,
       undo: () => again.mutate({ entry, id: null, revision: 0 }),
     });
   });

@@ -28,7 +28,7 @@ export function OutboxPage() {
   });
   const watched = (forms.data ?? []).filter(({ key }) => rightsIn(key).includes("watch"));
   return (
-    <Page title="Outbox" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+    <Page title="Mail" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
       <h1 className="text-4xl">Outbox</h1>
       <p className="mt-2 font-serif text-lg text-muted">
         Every message stays here, as its receivers see it. Nothing leaves for a net.

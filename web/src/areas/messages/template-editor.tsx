@@ -105,7 +105,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
               onChange={(to) => put({ occasions: to as Message["occasions"] })}
             />{" "}
             <ListInput
-              label="Doors"
+              label="Entry points"
               empty="by which door?"
               values={message.doors}
               options={WAYS}
@@ -215,17 +215,17 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
         <Trouble error={store.error} />
         {newer && (
           <Button className="mt-2" onClick={() => setRevision(newer)}>
-            Keep mine and put it on top
+            Keep mine
           </Button>
         )}
         <div className="mt-3 flex items-center gap-2">
           <Button look="solid" busy={store.isPending} onClick={save}>
             {template ? "Store the message" : "Add the message"}
           </Button>
-          <Button onClick={leave}>{kept.dirty ? "Drop my changes" : "Close"}</Button>
+          <Button onClick={leave}>{kept.dirty ? "Discard my changes" : "Close"}</Button>
           {onTakeOut && (
             <Button look="quiet" className="ml-auto" onClick={onTakeOut}>
-              <Trash2 size={16} aria-hidden="true" /> Take it out
+              <Trash2 size={16} aria-hidden="true" /> Remove it
             </Button>
           )}
         </div>

@@ -1,5 +1,8 @@
 // Occasions and states of messages, in words.
-import type { Line, Message } from "./queries";
+import type { Schemas } from "../../api/client";
+
+type Line = Schemas["MessageLine"];
+type Message = Schemas["WrittenMessage"];
 
 type Occasion = Message["occasions"][number];
 

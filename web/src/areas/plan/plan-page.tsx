@@ -174,7 +174,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
   });
   const cases = useCases(form.key).data?.cases ?? [];
   const proving = cases.filter((one) => line.cases.includes(one.key));
-  const amiss = proving.filter((one) => one.state !== "agrees" && one.state !== "not_run");
+  const amiss = proving.filter((one) => one.state !== "passes" && one.state !== "not_run");
   const options = form.rules.map(({ rule, called }) => ({ value: rule.key, label: called }));
   const named = form.rules.filter(({ rule }) => line.rules.includes(rule.key));
   return (
@@ -208,10 +208,10 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
             </Button>
             <Button
               look="quiet"
-              aria-label={`Take out “${line.text}”`}
+              aria-label={`Remove “${line.text}”`}
               onClick={() => remove.mutate()}
             >
-              take out
+              remove
             </Button>
           </>
         )}
@@ -279,7 +279,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         ))}
         {amiss.length > 0 && (
           <span className="text-madder">
-            {amiss.length} of them {amiss.length === 1 ? "does" : "do"} not agree
+            {amiss.length} of them {amiss.length === 1 ? "fails" : "fail"}
           </span>
         )}
         {mayEdit && cases.length > 0 && (

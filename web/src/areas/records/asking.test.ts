@@ -5,7 +5,13 @@ const USUAL = { search: "", offset: 0, order: "-number" };
 
 it("asks for what the address says, and for nothing that makes no sense", () => {
   expect(queryOf(EVERYTHING)).toEqual(USUAL);
-  const whole = { search: "QH", state: "saved", outcome: "warned", on_hold: "yes", offset: "50" };
+  const whole = {
+    search: "QH",
+    state: "in_progress",
+    outcome: "warned",
+    on_hold: "yes",
+    offset: "50",
+  };
   expect(queryOf({ ...EVERYTHING, ...whole })).toEqual({
     ...whole,
     on_hold: true,

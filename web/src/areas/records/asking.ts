@@ -5,12 +5,12 @@ type Summary = Schemas["RecordSummary"];
 export type Listing = NonNullable<
   import("../../api/schema").paths["/api/v1/forms/{form_key}/records"]["get"]["parameters"]["query"]
 >;
-export const STATES: Summary["state"][] = ["saved", "submitted", "approved", "sent_back"];
+export const STATES: Summary["state"][] = ["in_progress", "submitted", "approved", "returned"];
 export const STATE_WORDS: Record<Summary["state"], string> = {
-  saved: "being written",
+  in_progress: "in progress",
   submitted: "submitted",
   approved: "approved",
-  sent_back: "sent back",
+  returned: "returned",
 };
 export const OUTCOMES: Summary["outcome"][] = ["clear", "noted", "warned"];
 export const ORDERS: Record<NonNullable<Listing["order"]>, string> = {

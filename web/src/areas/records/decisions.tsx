@@ -126,7 +126,7 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
       }}
     >
       <label className="block">
-        What is to be mended
+        What is to be corrected
         <textarea
           ref={box}
           className="line-input mt-1 block w-full"

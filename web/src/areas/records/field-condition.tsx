@@ -53,7 +53,7 @@ export function FieldCondition({ fields, condition, number, onChange, onRemove }
           onChange={(value) => onChange({ ...condition, value })}
         />
       )}
-      <Button look="quiet" aria-label={`Take out ${about}`} onClick={onRemove}>
+      <Button look="quiet" aria-label={`Remove ${about}`} onClick={onRemove}>
         <X size={16} aria-hidden="true" />
       </Button>
     </div>

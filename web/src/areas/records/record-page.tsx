@@ -176,7 +176,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
               focusSoon(() => document.getElementById("main"), true);
             }}
           >
-            Drop my changes
+            Discard my changes
           </Button>
         )}
         {(!kept.dirty || readOnly) && next && <span className="ml-auto">{next}</span>}
@@ -291,7 +291,7 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
         violated > 0
           ? ` ${counted(violated, "rule")} ${violated === 1 ? "is" : "are"} violated.`
           : "";
-      const words = stored.state === "saved" ? "saved" : STATE_WORDS[stored.state];
+      const words = stored.state === "in_progress" ? "saved" : STATE_WORDS[stored.state];
       const state = stored.on_hold ? `${words}, and on hold` : words;
       notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
       if (!record)

@@ -10,14 +10,14 @@ export function Standing({ record, desk, judgement }: Props) {
   const older = record.release < desk.release;
   return (
     <div className="my-2 space-y-1 empty:hidden">
-      {record.state === "sent_back" && (
+      {record.state === "returned" && (
         <div className="border-l-4 border-ochre bg-tint px-3 py-2">
           <p className="font-semibold">
             Sent back{byWhom(record.decided_by, record.decided_at)}
             {record.keeper && `, to ${record.keeper}`}.
           </p>
           <p className="whitespace-pre-line">{record.remark}</p>
-          <p className="text-sm text-muted">Mend what it says, then submit the record again.</p>
+          <p className="text-sm text-muted">Correct what it says, then submit the record again.</p>
         </div>
       )}
       {record.state === "submitted" && (

@@ -37,7 +37,7 @@ export function Behind({ formKey, what, of, found, stale }: Props) {
   const keep = useKeepRecords(formKey);
   if (found.count === 0) return null;
   const first = found.numbers.slice(0, KEPT_AT_ONCE);
-  const file = `/api/v1/forms/${formKey}/weighing-file?what=${what}&of=${of}`;
+  const file = `/api/v1/forms/${formKey}/impact-file?what=${what}&of=${of}`;
   return (
     <details
       open={open}

@@ -3,7 +3,7 @@ import type { PartChange } from "./queries";
 
 const PARTS: Record<PartChange["part"], string> = {
   form: "The form itself",
-  choice_lists: "Shared lists of choices",
+  choice_lists: "Shared choice lists",
   sections: "Sections",
   layouts: "Layouts",
   compounds: "Fields that stand together",
@@ -14,7 +14,7 @@ const PARTS: Record<PartChange["part"], string> = {
 };
 const ACT_LOOKS: Record<PartChange["act"], string> = {
   added: "text-moss",
-  "taken out": "text-madder",
+  removed: "text-madder",
   changed: "text-slate",
   "in another order": "text-muted",
 };

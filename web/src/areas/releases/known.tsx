@@ -14,14 +14,14 @@ const PLACES: Record<Concern["about"], [string, string]> = {
   rules: ["proof", "Proof"],
   findings: ["findings", "Findings"],
   plan: ["plan", "Plan"],
-  records: ["weighing", "Stored records"],
+  records: ["impact", "Impact"],
 };
 
 /** What the button says that has it worked out. */
 const RUNS: Partial<Record<Concern["about"], string>> = {
   cases: "Run cases",
   findings: "Search again",
-  records: "Weigh records",
+  records: "Work out impact",
 };
 
 const LEVELS: Concern["level"][] = ["block", "warn", "note", "clear"];

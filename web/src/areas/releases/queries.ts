@@ -67,9 +67,9 @@ export function useRelease(formKey: string, then: () => void) {
 
 /** A release that waits for its moment is not in use yet. */
 function announced({ number, standing, in_force_from }: Schemas["ReleaseView"]) {
-  return standing === "waiting"
-    ? `Release ${number} is made, and will be in use from ${writtenMoment(in_force_from)}.`
-    : `Release ${number} is in use from now on.`;
+  return standing === "scheduled"
+    ? `Release ${number} is scheduled: in force from ${writtenMoment(in_force_from)}.`
+    : `Release ${number} is in force.`;
 }
 
 export function useWithdraw(formKey: string, then: () => void) {

@@ -77,12 +77,12 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
                 <WasKnown formKey={form.key} release={release} />
               </td>
               <td className="whitespace-nowrap">
-                {mayRelease && release.standing === "waiting" && (
+                {mayRelease && release.standing === "scheduled" && (
                   <Button look="quiet" onClick={() => setWithdrawn(release.number)}>
                     Withdraw it…
                   </Button>
                 )}
-                {mayRelease && release.standing === "earlier" && !form.waiting && (
+                {mayRelease && release.standing === "superseded" && !form.waiting && (
                   <Link
                     to={`/forms/${form.key}/releases/draft?again=${release.number}`}
                     className="inline-flex min-h-8 items-center px-3 py-1 text-thistle hover:bg-tint"
@@ -109,8 +109,8 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
 }
 
 function Standing({ release }: { release: Release }) {
-  if (release.standing === "earlier") return null;
-  const look = { "in force": "text-moss", waiting: "text-ochre", withdrawn: "text-muted" };
+  if (release.standing === "superseded") return null;
+  const look = { in_force: "text-moss", scheduled: "text-ochre", withdrawn: "text-muted" };
   return <span className={look[release.standing]}>{release.standing}</span>;
 }
 

@@ -104,13 +104,13 @@ function useWeighing(form: FormView, again: number | null) {
   const weighing = useQuery({
     queryKey,
     queryFn: () =>
-      answer(client.GET("/api/v1/forms/{form_key}/weighing", { params: { path, query } })),
+      answer(client.GET("/api/v1/forms/{form_key}/impact", { params: { path, query } })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     enabled: form.release !== null,
   });
   const weigh = useMutation({
     mutationFn: () =>
-      answer(client.POST("/api/v1/forms/{form_key}/weighing", { params: { path, query } })),
+      answer(client.POST("/api/v1/forms/{form_key}/impact", { params: { path, query } })),
     onSettled: () => queries.invalidateQueries({ queryKey }),
   });
   const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };

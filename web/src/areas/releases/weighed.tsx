@@ -14,11 +14,11 @@ const hitBy = ({ newly, harder }: RuleWeight) => newly.count + harder.count;
 const NONE: Counted = { count: 0, numbers: [] };
 
 const IN_ALL = [
-  ["newly_refused", "save", "block", "could be saved, and could not any more as they are"],
-  ["newly_refused", "submit", "block", "could be submitted, and could not any more"],
+  ["newly_refused", "save", "block", "can be saved now; the draft would refuse them"],
+  ["newly_refused", "submit", "block", "can be submitted now; the draft would refuse them"],
   ["newly_warned", "save", "warn", "would newly be warned of on saving"],
   ["newly_warned", "submit", "warn", "would newly be warned of on submitting"],
-  ["no_longer_refused", "submit", "clear", "could not be submitted, and could from then on"],
+  ["no_longer_refused", "submit", "clear", "cannot be submitted now; the draft would accept them"],
 ] as const;
 
 export function Weighed({ weight, at, ...shown }: Shown & { weight: Weight; at: string }) {

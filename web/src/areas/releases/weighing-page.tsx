@@ -22,13 +22,12 @@ export function WeighingPage() {
   const path = { form_key: formKey };
   const weighing = useQuery({
     queryKey,
-    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/weighing", { params: { path } })),
+    queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/impact", { params: { path } })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
     placeholderData: (before) => before,
   });
   const weigh = useMutation({
-    mutationFn: () =>
-      answer(client.POST("/api/v1/forms/{form_key}/weighing", { params: { path } })),
+    mutationFn: () => answer(client.POST("/api/v1/forms/{form_key}/impact", { params: { path } })),
     // Known at once to be under way: from then on it is asked for until it is done.
     onSuccess: (job) =>
       takeOver<Schemas["ImpactStateView"]>(queryKey, (before) => ({
@@ -41,20 +40,24 @@ export function WeighingPage() {
   const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };
   const saved = weighing.data?.saved_since ?? 0;
   return (
-    <Page title="Stored records" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page
+      title="Impact on stored records"
+      of={form?.name}
+      className="mx-auto w-full max-w-5xl px-6 py-5"
+    >
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="mr-auto text-2xl">Stored records against the draft</h2>
+        <h2 className="mr-auto text-2xl">Impact of the draft on stored records</h2>
         <JobProgress formKey={formKey} job={job} what="record" />
         {mayWeigh && !isUnderWay(job) && (
           <Button look={weight && !stale ? "line" : "solid"} onClick={() => weigh.mutate()}>
-            <Scale size={16} aria-hidden="true" /> {job ? "Weigh them again" : "Weigh them"}
+            <Scale size={16} aria-hidden="true" /> {job ? "Work out again" : "Work out impact"}
           </Button>
         )}
       </div>
       <Trouble error={weighing.error ?? weigh.error} />
       {weighing.data && !weight && !isUnderWay(job) && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          Every stored record is judged by the draft and by the release in use, as it is. Then you
+          Every stored record is judged by the draft and by the release in force, as it is. Then you
           see how many the draft would newly refuse or warn of, by which rule, and which.
         </p>
       )}

@@ -55,7 +55,7 @@ export function ChosenRules({ views, onAdjust, onTakeOut, onNone }: Props) {
         switch off
       </Button>
       <Button look="quiet" onClick={onTakeOut}>
-        take out
+        remove
       </Button>
       <Button look="quiet" className="ml-auto" onClick={onNone}>
         choose none

@@ -22,7 +22,7 @@ type Props = {
   label: string;
   onChange: (draft: RuleDraft) => void;
   others?: boolean;
-  /** What happens when the last clause is taken out; without it, a blank clause stays. */
+  /** What happens when the last clause is removed; without it, a blank clause stays. */
   onNone?: () => void;
 };
 
@@ -62,7 +62,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
   }
   async function toFormula() {
     const written = isBegun(clauses) ? asFormula(await readLatest()) : "";
-    if (written === null) return setSaid("Mend the clauses first, then look at their formula.");
+    if (written === null) return setSaid("Correct the clauses first, then look at their formula.");
     turnInto(withFormula(latest.current.draft, place, written));
   }
   async function toClauses() {

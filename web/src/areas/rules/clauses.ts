@@ -54,7 +54,7 @@ export function group(join: "and" | "or", parts: Part[]): ClauseGroup {
   return { kind: "group", join, parts };
 }
 
-/** The group with one part replaced, or taken out where `next` is null; null when none is left. */
+/** The group with one part replaced, or removed where `next` is null; null when none is left. */
 export function withPart(whole: ClauseGroup, index: number, next: Part | null): ClauseGroup | null {
   const parts = whole.parts.flatMap((part, position) =>
     position === index ? (next ? [next] : []) : [part],

@@ -197,7 +197,7 @@ function MoreMenu({ form, clause, label, others, onChange, onAdd, onTakeOut }: M
             or …
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={onTakeOut}>
-            take this out
+            remove this
           </DropdownMenu.Item>
           {parts.length > 1 && (
             <>

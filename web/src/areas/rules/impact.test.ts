@@ -30,7 +30,7 @@ test("what a rule means for the stored records is one sentence", () => {
 test("a sample says that it is one", () => {
   const sample = { ...impact, looked_at: 200, exact: false, working: true };
   expect(inWords({ ...sample, stops: { save: 3, submit: 0 } })).toBe(
-    "Would newly stop 3 of 200 looked at on saving. All 12,041 are being counted.",
+    "Would newly stop 3 of 200 looked at on saving. Counting all 12,041…",
   );
-  expect(inWords({ ...sample, looked_at: 0 })).toBe("The 12,041 stored records are being counted.");
+  expect(inWords({ ...sample, looked_at: 0 })).toBe("Counting the 12,041 stored records…");
 });

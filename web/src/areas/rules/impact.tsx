@@ -55,8 +55,8 @@ const MOMENTS = [
 /** “Would newly stop 37 of 12,041 stored records on submitting.” */
 export function inWords({ records, looked_at, exact, working, ...found }: Impact) {
   const all = writtenNumber(records);
-  const waiting = working ? ` All ${all} are being counted.` : "";
-  if (looked_at === 0) return `The ${all} stored records are being counted.`;
+  const waiting = working ? ` Counting all ${all}…` : "";
+  if (looked_at === 0) return `Counting the ${all} stored records…`;
   const of = exact ? `${all} stored records` : `${writtenNumber(looked_at)} looked at`;
   const acts = (["stops", "warns", "frees"] as const).flatMap((what) =>
     MOMENTS.filter(([moment]) => countOf(found[what], moment) > 0).map(

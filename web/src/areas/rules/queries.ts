@@ -31,7 +31,7 @@ function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
 }
 
 /**
- * How the rule being written reads, and what is to be mended in it.
+ * How the rule being written reads, and what is to be corrected in it.
  *
  * Until the answer comes, it is that of the draft as it was: good to show, not to act upon.
  */
@@ -101,7 +101,7 @@ export function useRemoveRules(formKey: string, onRemoved: () => void) {
       onRemoved();
       const what =
         views.length === 1 ? `“${views[0]?.called}” was` : `${counted(views.length, "rule")} were`;
-      notify({ text: `${what} taken out.`, undo: () => undo.mutate() });
+      notify({ text: `${what} removed.`, undo: () => undo.mutate() });
     },
     // Not waited for: the editor closes as soon as the server has answered.
     onSettled: () => {
@@ -169,7 +169,7 @@ export function useAdjustRules(formKey: string) {
         revision: versions.get(view.rule.key) ?? view.revision,
       }));
     },
-    onError: () => notify({ text: "Somebody else changed this rule; the newer one is shown now." }),
+    onError: () => notify({ text: "Somebody else changed this rule. The newer version is shown." }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
@@ -202,7 +202,8 @@ export function useOrderRules(formKey: string) {
         return { ...form, rules: keys.flatMap((key) => views.get(key) ?? []) };
       });
     },
-    onError: () => notify({ text: "Somebody else changed the rules; the newer ones are shown." }),
+    onError: () =>
+      notify({ text: "Somebody else changed the rules. The newer versions are shown." }),
     onSettled: () => {
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
     },

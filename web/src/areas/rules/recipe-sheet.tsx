@@ -245,12 +245,12 @@ function Links({ form, given, onChange }: LinksProps) {
             {links.length > 1 && (
               <Button
                 look="quiet"
-                aria-label={`Take out link ${number}`}
+                aria-label={`Remove link ${number}`}
                 onClick={() =>
                   onChange(names.filter((_, index) => Math.floor(index / LINK) !== at))
                 }
               >
-                take out
+                remove
               </Button>
             )}
           </li>

@@ -165,7 +165,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
             <Line label="Why the rule is there" value={rule.why} onChange={(why) => set({ why })} />
             {isCheck(rule) && (
               <Line
-                label="Said of a good value while typing"
+                label="Confirmation when the value is good"
                 value={rule.confirmation}
                 onChange={(confirmation) => set({ confirmation })}
               />
@@ -263,7 +263,7 @@ function useTold(reading: Reading, within: RefObject<HTMLElement | null>): Readi
   return shown.current;
 }
 
-/** How the rule reads, or what is to be mended; what nobody has said yet is told once it is missed. */
+/** How the rule reads, or what is to be corrected; what nobody has said yet is told once it is missed. */
 function Reads({ reading, tried }: { reading: Reading; tried: boolean }) {
   const problems = reading?.problems ?? [];
   const wrong = problems.filter(({ unsaid }) => tried || !unsaid);
@@ -274,7 +274,7 @@ function Reads({ reading, tried }: { reading: Reading; tried: boolean }) {
     <div className="mb-3 min-h-6 text-[0.95rem]">
       {wrong.length > 0 && (
         <div className="text-madder">
-          To be mended before it can work:
+          Fix before it can work:
           <ProblemList items={wrong} />
         </div>
       )}
@@ -344,7 +344,7 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
         rule.severity.save === "none" &&
         rule.severity.submit === "none" && (
           <p className="mt-1 text-ochre">
-            It speaks only while typing, so it stops nobody from saving a wrong value.
+            It acts only while typing, so a wrong value can still be saved.
           </p>
         )}
       <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1">

@@ -18,7 +18,7 @@ type Props = {
   view: RuleView;
   row: number;
   mayEdit: boolean;
-  /** How many findings there are about it that are not set aside. */
+  /** How many findings there are about it that are not dismissed. */
   findings: number;
   formKey: string;
   chosen: boolean;

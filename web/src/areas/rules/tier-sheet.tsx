@@ -161,7 +161,7 @@ function Table({ form, start, found, onDone }: TableProps) {
             <th scope="col">Proposed</th>
             <th scope="col">Called</th>
             <th scope="col">
-              <span className="sr-only">Take out</span>
+              <span className="sr-only">Remove</span>
             </th>
           </tr>
         </thead>
@@ -243,10 +243,10 @@ function Table({ form, start, found, onDone }: TableProps) {
                   {tiers.rows.length > 1 && (
                     <Button
                       look="quiet"
-                      aria-label={`Take out tier ${number}`}
+                      aria-label={`Remove tier ${number}`}
                       onClick={() => put({ rows: tiers.rows.filter((_, at) => at !== index) })}
                     >
-                      take out
+                      remove
                     </Button>
                   )}
                 </td>
@@ -258,7 +258,7 @@ function Table({ form, start, found, onDone }: TableProps) {
       <Trouble error={store.error} />
       <div className="mt-3 flex gap-2">
         <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
-          Store the table
+          Save table
         </Button>
         <Button onClick={() => put({ rows: [...tiers.rows, { ...NEW_ROW }] })}>
           One more tier

@@ -65,7 +65,7 @@ export function TryBeside(props: Props) {
         </Button>
       </div>
       {tried.isError || unfinished || fields.length === 0 ? (
-        <p className="text-muted">Once the rule is whole, it can be tried here.</p>
+        <p className="text-muted">Complete the rule to try it here.</p>
       ) : (
         <>
           <FormSheet

@@ -15,7 +15,7 @@ type Props = {
   /** How its sentence begins. */
   begin: ReactNode;
   onChange: (next: Written) => void;
-  /** What happens when its last clause is taken out; without it, a blank one stays. */
+  /** What happens when its last clause is removed; without it, a blank one stays. */
   onNone?: () => void;
 };
 

@@ -1,4 +1,4 @@
-// A list of named parts: added, renamed, moved, and taken out.
+// A list of named parts: added, renamed, moved, and removed.
 import { ArrowDown, ArrowUp, Plus } from "lucide-react";
 import { type ReactNode, useRef } from "react";
 import { Button } from "../../ui/button";
@@ -76,10 +76,10 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
                 </Button>
                 <Button
                   look="quiet"
-                  aria-label={`Take out ${label}`}
+                  aria-label={`Remove ${label}`}
                   onClick={() => onChange(items.filter((_, i) => i !== at))}
                 >
-                  take out
+                  remove
                 </Button>
               </div>
               {props.children?.(item, (next) => put(at, next))}

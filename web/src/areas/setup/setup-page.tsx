@@ -54,7 +54,7 @@ function SetupOf({ form }: { form: FormView }) {
     onSuccess: async (stored) => {
       await refresh();
       kept.forget(setupOf(stored));
-      notify({ text: "The set-up is stored." });
+      notify({ text: "Set-up saved." });
     },
   });
   function onKeyDown(event: KeyboardEvent) {
@@ -187,7 +187,7 @@ function SetupOf({ form }: { form: FormView }) {
         <Trouble error={store.error} />
         {newer && (
           <Button className="mt-1 mb-2" onClick={() => put({ revision: newer })}>
-            Keep mine and put it on top
+            Keep mine
           </Button>
         )}
         {mayEdit && (
@@ -197,7 +197,7 @@ function SetupOf({ form }: { form: FormView }) {
               busy={!kept.dirty || store.isPending}
               onClick={() => store.mutate()}
             >
-              Store the set-up
+              Save set-up
             </Button>
             {kept.dirty && (
               <Button
@@ -206,7 +206,7 @@ function SetupOf({ form }: { form: FormView }) {
                   store.reset();
                 }}
               >
-                Drop my changes
+                Discard my changes
               </Button>
             )}
           </span>

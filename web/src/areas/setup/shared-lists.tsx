@@ -19,8 +19,8 @@ export function SharedLists({ form, mayEdit }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const known = lists.data?.map(({ choices }) => choices.key) ?? [];
   return (
-    <section aria-label="Shared lists of choices" className="mt-8">
-      <h3 className="border-b border-edge pb-1 text-xl">Shared lists of choices</h3>
+    <section aria-label="Shared choice lists" className="mt-8">
+      <h3 className="border-b border-edge pb-1 text-xl">Shared choice lists</h3>
       <p className="text-muted">
         Kept for all forms. A change reaches every form that uses the list at once, as a draft.
       </p>
@@ -57,7 +57,7 @@ export function SharedLists({ form, mayEdit }: Props) {
           <ListEditor form={form} entry={null} known={known} onDone={() => setOpen(null)} />
         ) : (
           <Button look="quiet" className="mt-1" onClick={() => setOpen("")}>
-            Add a shared list
+            Add shared list
           </Button>
         ))}
     </section>
@@ -110,7 +110,7 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
       <Trouble error={store.error} />
       <span className="mt-2 flex gap-2">
         <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
-          Store the list
+          Save list
         </Button>
         <Button onClick={onDone}>Close</Button>
       </span>

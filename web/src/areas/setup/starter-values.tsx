@@ -46,10 +46,10 @@ export function StarterValues({ form, starter, onChange }: Props) {
             )}
             <Button
               look="quiet"
-              aria-label={`Take out ${label} from ${starter.label}`}
+              aria-label={`Remove ${label} from ${starter.label}`}
               onClick={() => put(Object.fromEntries(given.filter(([one]) => one !== key)))}
             >
-              take out
+              remove
             </Button>
           </li>
         );

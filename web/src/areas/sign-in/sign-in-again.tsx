@@ -27,10 +27,7 @@ function Asked({ here }: { here: Here }) {
   }
   return (
     <form onSubmit={submit}>
-      <p>
-        Your session has ended. Give your password, and you go on where you were: nothing that you
-        typed is lost.
-      </p>
+      <p>Your session has ended. Sign in to continue where you were: nothing you typed is lost.</p>
       <p className="mt-4">
         {here.shown_name}, account <span className="font-mono">{here.name}</span>
       </p>
@@ -47,7 +44,7 @@ function Asked({ here }: { here: Here }) {
       <Trouble error={signIn.error} />
       <div className="mt-3 flex gap-3">
         <Button look="solid" type="submit" busy={signIn.isPending}>
-          Sign in and go on
+          Sign in
         </Button>
         <Button look="quiet" onClick={giveUp}>
           Sign in as somebody else

@@ -4,8 +4,8 @@ import { counted } from "../../ui/counts";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
 import { wayWords } from "../form/entry-points";
+import { Leads } from "./leads";
 import { type Asked, type RuleWatch, timesIn, useRuleDetails, type Watch } from "./queries";
-import { Leads } from "./rules";
 
 type Part = Schemas["SpokenPart"];
 type Props = { formKey: string; rule: RuleWatch; watch: Watch; asked: Asked };
@@ -41,7 +41,7 @@ export function Apart({ formKey, rule, watch, asked }: Props) {
           />
           <Parts title="Under" parts={data.by_release} words={(number) => `release ${number}`} />
           <div>
-            <h5 className="text-muted">Reasons for going past it</h5>
+            <h5 className="text-muted">Reasons given for it</h5>
             {data.reasons.length === 0 && <p>None was given.</p>}
             <ul>
               {data.reasons.map(({ text, times }) => (

@@ -1,7 +1,7 @@
 // What a release changed: of each rule the share of tries in which it spoke, before and after.
 import { scaleLinear } from "d3-scale";
+import { Leads } from "./leads";
 import { percent, type Watch } from "./queries";
-import { Leads } from "./rules";
 
 type Effect = Watch["effects"][number];
 

@@ -1,6 +1,5 @@
 // Every rule in a small picture of its own, all to one scale; each leads to the records and the rule.
 import { Fragment, useState } from "react";
-import { Link } from "react-router";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { writtenDay } from "../../ui/written";
 import { Apart } from "./apart";
@@ -18,7 +17,7 @@ import {
 const SHOWN = {
   loud: "those that spoke",
   silent: "those that never spoke",
-  waved: "those that everybody waves through",
+  waved: "those always acknowledged",
   all: "all rules",
 };
 type Shown = keyof typeof SHOWN;
@@ -136,20 +135,5 @@ function Small({ rule, watch, most, open, onOpen }: SmallProps) {
         </button>
       )}
     </li>
-  );
-}
-
-/** The records that break a rule now, and the rule itself. */
-export function Leads({ formKey, rule }: { formKey: string; rule: string }) {
-  if (rule === "") return null;
-  return (
-    <span className="flex gap-4 text-sm">
-      <Link to={`/forms/${formKey}/records?breaks=${rule}`} className="underline">
-        Records that violate it
-      </Link>
-      <Link to={`/forms/${formKey}/rules?rule=${rule}`} className="underline">
-        The rule
-      </Link>
-    </span>
   );
 }

@@ -22,7 +22,7 @@ export function WatchPage() {
   const [asked, ask] = useAddress(USUAL);
   const watch = useWatch(formKey, asked);
   const { data } = watch;
-  // Where a wish cannot be met it still stands there, to be mended.
+  // Where a wish cannot be met it still stands there, to be corrected.
   const known = useRef(data);
   known.current = data ?? known.current;
   const tried = data?.periods.reduce((sum, one) => sum + one.tried, 0) ?? 0;
@@ -34,8 +34,7 @@ export function WatchPage() {
       <Trouble error={watch.error} />
       {data && tried === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          Nobody has tried to save or submit a record in this time. Look at a longer one, or wait
-          until the form is filled in.
+          No record was saved or submitted in this period. Choose a longer one.
         </p>
       )}
       {data && tried > 0 && (

@@ -1,4 +1,4 @@
-"""Check that nothing in the history was changed, taken out or put in since it was written."""
+"""Check that nothing in the history was changed, removed or put in since it was written."""
 
 from typing import Any
 

@@ -49,7 +49,7 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
               className="font-sans"
               onClick={() => put({ sets: rule.sets.filter((_, at) => at !== index) })}
             >
-              take this out
+              remove this
             </Button>
           )}
         </span>

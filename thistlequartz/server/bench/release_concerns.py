@@ -1,0 +1,72 @@
+"""What the cases say of a release before it is made."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from thistlequartz.server.forms.drafts import compiled_draft
+from thistlequartz.server.forms.freshness import rules_fingerprint
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.releases.concerns import Concern, concern
+
+from .case_runs import bring_up_to_date, stale, under_way
+
+
+def case_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
+    """Concerns about cases that fail, and checks that lack a passing or a failing example."""
+    if again is not None:
+        return []  # the cases are those of the draft
+    rows: list[Any] = list(
+        draft.case_rows.values("key", "document__name", "state", "found", "rules_fingerprint")
+    )
+    return [*_disagreeing(draft, rows), *_unseen(draft, rows)]
+
+
+def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
+    if not rows:
+        return [concern("cases", "note", "No cases are kept: nothing proves what the rules do.")]
+    working = bring_up_to_date(draft) or under_way(draft)
+    waiting = stale(draft, rules_fingerprint(draft)).count()
+    if waiting:
+        says = f"{waiting} of {_cases(rows)} not been run by the rules as they are."
+        return [concern("cases", "warn", says, settled=working is None, lacking=True)]
+    said = []
+    for state, one_does, several in (
+        ("fails", "fails", "fail"),
+        ("cannot_run", "cannot be run", "cannot be run"),
+    ):
+        named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
+        if named:
+            words = one_does if len(named) == 1 else several
+            cases = "case" if len(rows) == 1 else "cases"
+            says = f"{len(named)} of {len(rows)} {cases} {words}."
+            said.append(concern("cases", "block", says, named))
+    agree = "The case passes." if len(rows) == 1 else f"All {len(rows)} cases pass."
+    return said or [concern("cases", "clear", agree)]
+
+
+def _cases(rows: Sequence[object]) -> str:
+    return "1 case has" if len(rows) == 1 else f"{len(rows)} cases have"
+
+
+def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
+    compiled = compiled_draft(draft)
+    checks = [one.rule for one in compiled.rules if one.check_kind is not None and one.rule.enabled]
+    if not checks:
+        return []
+    fingerprint = rules_fingerprint(draft)
+    found = [row["found"]["statuses"] for row in rows if row["rules_fingerprint"] == fingerprint]
+    # What each rule, in the order of the form, came to in every case.
+    seen = {
+        rule.key: {statuses[place] for statuses in found}
+        for place, rule in enumerate(compiled.form.rules)
+    }
+    lacking = [
+        (rule.key, rule.name) for rule in checks if not {"violated", "satisfied"} <= seen[rule.key]
+    ]
+    if not lacking:
+        return [
+            concern("rules", "clear", "The cases violate and satisfy each check at least once.")
+        ]
+    of = f"{len(lacking)} of {len(checks)} checks lack" if len(checks) > 1 else "The check lacks"
+    says = f"{of} a passing or a failing example."
+    return [concern("rules", "note", says, lacking)]

@@ -1,0 +1,1 @@
+"""The desk: what waits for one person, in every form in use."""

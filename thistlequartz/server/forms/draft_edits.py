@@ -1,0 +1,218 @@
+"""Changing a draft: one transaction, logged part by part, so that it can be undone and redone."""
+
+import uuid
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from typing import Any
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django.dispatch import Signal
+from django.http import Http404
+
+from thistlequartz.server.activity.models import Activity, Turn
+from thistlequartz.server.activity.services import log
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.people.rights import refuse_closed_forms
+from thistlequartz.server.problems import ProblemItem, Refusal
+
+from .draft_parts import (
+    BESIDE_THE_RULES,
+    DraftPart,
+    Row,
+    forms_named_in,
+    in_current_format,
+    read_part,
+    rows_of,
+    write_part,
+)
+from .models import DraftForm
+
+draft_changed = Signal()
+"""Sent with the `draft` once a change to any part of it is stored."""
+
+
+class DraftEdit:
+    """What one person does to one draft in one go."""
+
+    def __init__(self, draft: DraftForm, person: Person) -> None:
+        self.draft = draft
+        self.person = person
+        self.batch = uuid.uuid4().hex
+        self.revises = False
+        """Whether what a record must satisfy has changed."""
+
+    def put(
+        self, act: str, part: DraftPart, document: Any, subject: str, position: int | None = None
+    ) -> Row | None:
+        """Put `document` in the place of `part`, and log it; None takes the part out."""
+        before, place = read_part(self.draft, part)
+        if before == document:
+            return None
+        refuse_closed_forms(self.person, forms_named_in(part, document))
+        row = write_part(self.draft, self.person, part, document, position)
+        if part.kind not in BESIDE_THE_RULES:
+            self.revises = True
+        log(
+            self.person,
+            act,
+            self.draft.key,
+            subject,
+            before=before,
+            after=document,
+            part=part.kind,
+            part_key=part.key,
+            position=place if row is None else row.position,
+            batch=self.batch,
+        )
+        return row
+
+    def row(self, what: str, key: str, revision: int) -> Any:
+        """The row of a part, unless somebody has changed it since `version`."""
+        # A shared list belongs to no draft, so the lock on this one does not hold it.
+        row = rows_of(self.draft, what).select_for_update().filter(key=key).first()
+        if row is None:
+            raise Http404(key)
+        if row.revision != revision:
+            raise changed_meanwhile(what, row.changed_by, row.revision, row.document)
+        return row
+
+
+@contextmanager
+def changing(person: Person, form_key: str) -> Iterator[DraftEdit]:
+    """A transaction on one draft, alone. When it succeeds and the rules or fields have changed, its
+    revision goes up.
+    """
+    with transaction.atomic():
+        change = DraftEdit(locked_draft(form_key), person)
+        yield change
+        undone = Turn.objects.filter(activity__in=_own(person, form_key), state="undone")
+        undone.update(state="dropped")
+        _changed(change.draft, revises=change.revises)
+
+
+def locked_draft(form_key: str) -> DraftForm:
+    """The draft, nobody else's until the transaction ends. Raises Http404."""
+    draft = DraftForm.objects.select_for_update().filter(key=form_key).first()
+    if draft is None:
+        raise Http404(form_key)
+    return draft
+
+
+def changed_meanwhile(what: str, by: Person | None, revision: int, current: Any) -> Refusal:
+    """The answer to a change made from a version that is no longer the newest."""
+    return Refusal(
+        409,
+        "changed-meanwhile",
+        f"{by.shown_name if by else 'Somebody'} has changed this {what} since you opened it.",
+        "Look at the newer version, then make your change again; yours was not saved.",
+        revision=revision,
+        current=current,
+    )
+
+
+def key_taken(what: str, key: str) -> Refusal:
+    """The answer to a part whose key is another one's."""
+    message = f"There is a {what} with the key “{key}” already."
+    remedy = "Choose another key."
+    errors = [ProblemItem(place="key", message=message, remedy=remedy)]
+    return Refusal(409, "key-taken", message, remedy, errors)
+
+
+def undo(person: Person, form_key: str) -> str:
+    """Take back the person's newest change to the draft; what it was, in words."""
+    return _turn(person, form_key, forward=False)
+
+
+def redo(person: Person, form_key: str) -> str:
+    """Make the change again that was taken back last; what it was, in words."""
+    return _turn(person, form_key, forward=True)
+
+
+def next_turns(person: Person, form_key: str) -> tuple[str | None, str | None]:
+    """What undoing and redoing would change, in words."""
+    newest, oldest = _newest(person, form_key), _oldest_undone(person, form_key)
+    return tuple(
+        in_words(_together(person, form_key, one)) if one else None for one in (newest, oldest)
+    )  # type: ignore[return-value]
+
+
+def in_words(activities: Sequence[Activity]) -> str:
+    """“change rule: Holotypes name their determiner”; of several, “add rules: A and 2 more”."""
+    acts = list(dict.fromkeys(one.act for one in activities))
+    subjects = list(dict.fromkeys(one.subject for one in activities))
+    act = acts[0] if len(acts) == 1 else "change"
+    if len(subjects) == 1:
+        return f"{act}: {subjects[0]}"
+    several = f"{act}s" if len(acts) == 1 else act
+    return f"{several}: {subjects[0]} and {len(subjects) - 1} more"
+
+
+def _own(person: Person, form_key: str) -> Any:
+    return Activity.objects.filter(person=person, form_key=form_key).exclude(part="")
+
+
+def _together(person: Person, form_key: str, one: Activity) -> list[Activity]:
+    """What was changed in one go with it, in order."""
+    return list(_own(person, form_key).filter(batch=one.batch).order_by("id"))
+
+
+def _standing(person: Person, form_key: str, state: str) -> QuerySet[Activity]:
+    found: QuerySet[Activity] = _own(person, form_key).filter(turn__state=state)
+    return found
+
+
+def _newest(person: Person, form_key: str) -> Activity | None:
+    found: Activity | None = (
+        _own(person, form_key).filter(turn__state="done").order_by("-id").first()
+    )
+    return found
+
+
+def _oldest_undone(person: Person, form_key: str) -> Activity | None:
+    found: Activity | None = (
+        _own(person, form_key).filter(turn__state="undone").order_by("id").first()
+    )
+    return found
+
+
+def _turn(person: Person, form_key: str, *, forward: bool) -> str:
+    with transaction.atomic():
+        draft = locked_draft(form_key)
+        found = (_oldest_undone if forward else _newest)(person, form_key)
+        if found is None:
+            word = "redo" if forward else "undo"
+            raise Refusal(
+                409, f"nothing-to-{word}", f"There is nothing to {word}.", "Nothing was changed."
+            )
+        acts = _together(person, form_key, found)
+        for act in acts if forward else reversed(acts):
+            _turn_one(draft, person, act, forward=forward)
+        said = in_words(acts)
+        word = "redo" if forward else "undo"
+        log(person, word, form_key, said)
+        _changed(draft, revises=any(act.part not in BESIDE_THE_RULES for act in acts))
+        return said
+
+
+def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool) -> None:
+    part = DraftPart(act.part, act.part_key)  # type: ignore[arg-type]
+    before, after = (in_current_format(act.part, one) for one in (act.before, act.after))
+    source, aim = (before, after) if forward else (after, before)
+    current, _ = read_part(draft, part)
+    if current != source:
+        raise Refusal(
+            409,
+            "changed-since",
+            f"“{act.subject}” has been changed since by somebody else.",
+            "Look at the newer version, and change it by hand; nothing was taken back.",
+        )
+    write_part(draft, person, part, aim, act.position)
+    Turn.objects.filter(activity=act).update(state="done" if forward else "undone")
+
+
+def _changed(draft: DraftForm, *, revises: bool) -> None:
+    if revises:
+        draft.revision += 1
+        draft.save(update_fields=["revision", "fingerprint"])
+    transaction.on_commit(lambda: draft_changed.send_robust(DraftForm, draft=draft))

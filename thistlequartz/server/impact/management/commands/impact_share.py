@@ -1,0 +1,25 @@
+"""The second of two processes that weigh stored records; the worker starts it."""
+
+import os
+import sys
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from thistlequartz.server.impact.shares import weigh_share
+from thistlequartz.server.outages import MET
+
+
+class Command(BaseCommand):
+    """Weigh the share that is asked for on standard input."""
+
+    help = "Work out the impact on a share of the stored records; started by the worker only."
+
+    def handle(self, **_: Any) -> None:
+        """How many are weighed, a line each time, and then what was found, as JSON."""
+        try:
+            weigh_share(sys.stdin, sys.stdout)
+        except MET:  # the database went; whoever asked does the share, or is gone, too
+            sys.exit(1)
+        except BrokenPipeError:  # whoever asked is gone, and wants no more of it
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

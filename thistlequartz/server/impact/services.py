@@ -1,0 +1,109 @@
+"""Stored records weighed: what releasing the draft would newly stop or warn of."""
+
+from dataclasses import asdict
+from typing import Any, NamedTuple
+
+from django.http import Http404
+from django.utils import timezone
+
+from thistlequartz.server.forms.drafts import get_draft, ruleset_around
+from thistlequartz.server.forms.freshness import impact_fingerprint
+from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.forms.released_documents import release_document
+from thistlequartz.server.forms.releases_in_force import release_in_force
+from thistlequartz.server.jobs.models import UNDER_WAY, Job, JobState
+from thistlequartz.server.jobs.progress import Progress
+from thistlequartz.server.jobs.services import begin, newest
+from thistlequartz.server.people.models import Person
+from thistlequartz.server.problems import Refusal
+from thistlequartz.server.releases.comparison import fingerprint_to_release, form_to_release
+
+from .shares import ImpactVersions, all_weighed
+
+WEIGH, WEIGH_AGAIN = "weigh", "weigh_again"
+OF_A_RULE = ("newly", "no_longer", "harder")
+"""What is counted of each rule; everything else is counted of a moment or a field."""
+
+
+def begin_weighing(person: Person, form_key: str, again: int | None = None) -> Job:
+    """Weigh the stored records of a form by its draft, or by an earlier release that may come
+    `again`, in the background; refused where nothing is in force.
+    """
+    draft = get_draft(form_key)
+    if release_in_force(draft) is None:
+        raise Refusal(
+            409,
+            "not-released",
+            f"No release of {draft.name} is in force yet.",
+            "The draft has no release to be compared with; release it first.",
+        )
+    kind = _kind(again)
+    return begin(kind, draft, person, _fingerprint(draft, again), {"again": str(again or "")})
+
+
+class ImpactState(NamedTuple):
+    """What is known of the newest weighing."""
+
+    job: Job | None
+    stale: bool
+    """Whether draft or release are others by now."""
+    saved_since: int = 0
+    """How many records were stored or changed since it began."""
+
+    @property
+    def result(self) -> dict[str, Any] | None:
+        """What it gave, where it is done."""
+        done = self.job is not None and self.job.state == JobState.DONE
+        return self.job.result if self.job is not None and done else None
+
+
+def last_weighing(form_key: str, again: int | None = None) -> ImpactState:
+    """The newest weighing by the draft, or by a release that may come again."""
+    draft = get_draft(form_key)
+    kind, fingerprint = _kind(again), _fingerprint(draft, again)
+    job = newest(kind, draft, *UNDER_WAY, JobState.DONE, fingerprint=fingerprint) or newest(
+        kind, draft
+    )
+    since = draft.records.filter(changed_at__gt=job.created_at).count() if job else 0
+    return ImpactState(job, job is not None and job.fingerprint != fingerprint, since)
+
+
+def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
+    """The numbers of the records behind one count of the newest weighing: `what` is the count, `of`
+    the moment, the field or the rule that it is of. Refused where it is out of date.
+    """
+    weighing = last_weighing(form_key, again)
+    weight = weighing.result
+    if weight is None or weighing.stale:
+        raise Refusal(
+            409,
+            "not-weighed",
+            "The impact of the draft as it is has not been worked out.",
+            "Work out again first.",
+        )
+    try:
+        found = weight["rules"][of][what] if what in OF_A_RULE else weight[what][of]
+        numbers: list[int] = found.get("records", found)["numbers"]
+    except (KeyError, TypeError):
+        raise Http404(f"{what} {of}") from None
+    return numbers
+
+
+def weigh_in_background(job: Job, progress: Progress) -> dict[str, Any]:
+    """What a weighing gives, as JSON."""
+    draft = DraftForm.objects.get(pk=job.form_id)
+    again = int(job.asked["again"]) if job.asked.get("again") else None
+    release = release_in_force(draft)
+    after = ruleset_around(form_to_release(draft, again))
+    versions = ImpactVersions(draft.key, release_document(release.pk), after, timezone.now())
+    return {"release": release.number, **asdict(all_weighed(versions, progress))}
+
+
+def _kind(again: int | None) -> str:
+    return WEIGH if again is None else WEIGH_AGAIN
+
+
+def _fingerprint(draft: DraftForm, again: int | None) -> str:
+    release = release_in_force(draft)
+    following = fingerprint_to_release(draft, again)
+    return impact_fingerprint(release.number if release else None, again, following)

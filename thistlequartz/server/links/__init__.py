@@ -1,0 +1,1 @@
+"""Links: a form filled in without an account."""

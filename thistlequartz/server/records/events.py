@@ -1,0 +1,58 @@
+"""What has become of records, for whoever is to be told: people by messages, systems by calls."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Final, Literal, get_args
+
+from django.dispatch import Signal
+
+from thistlequartz.core.ruleset import EntryPoint
+from thistlequartz.server.people.models import Person
+
+from .form_in_force import DeskForm
+from .models import Record, State
+
+Occasion = Literal["saved", "held", "submitted", "approved", "sent_back"]
+OCCASIONS: Final[tuple[Occasion, ...]] = get_args(Occasion)
+OCCASION_WORDS: Final[Mapping[Occasion, str]] = {
+    "saved": "saved",
+    "held": "put on hold",
+    "submitted": "submitted",
+    "approved": "approved",
+    "sent_back": "sent back",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class RecordEvent:
+    """What has just been stored of a record."""
+
+    desk: DeskForm
+    record: Record
+    occasions: tuple[Occasion, ...]
+    person: Person
+    """Who did it."""
+    door: EntryPoint = "desk"
+    before: Mapping[str, Any] | None = None
+    """What it held before, in canonical form; None: it is new."""
+
+
+happened = Signal()
+"""Records were stored: `happenings`, all of one form. Sent in the transaction that stores them, so
+that what is to be said of them is written with them, or not at all."""
+
+
+def tell(happenings: Sequence[RecordEvent]) -> None:
+    """Let everybody know who listens."""
+    if happenings:
+        happened.send(Record, happenings=happenings)
+
+
+def occasions_of(record: Record, *, held_before: bool) -> tuple[Occasion, ...]:
+    """What storing a record from a door means for those who wait for it."""
+    match record.state:
+        case State.APPROVED:
+            return ("submitted", "approved")
+        case State.SUBMITTED:
+            return ("submitted",)
+    return ("saved", "held") if record.on_hold and not held_before else ("saved",)

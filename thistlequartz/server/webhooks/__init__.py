@@ -1,0 +1,1 @@
+"""Webhooks: other systems called when a record changes."""

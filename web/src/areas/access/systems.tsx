@@ -1,0 +1,100 @@
+// The door for other systems: who may come in by it, and how it is called.
+import { useState } from "react";
+import { Button } from "../../ui/button";
+import { Trouble } from "../../ui/trouble";
+import { writtenDay, writtenMoment } from "../../ui/written";
+import { HowItIsCalled } from "./how-it-is-called";
+import { MakeToken } from "./make-token";
+import { type Token, useEndToken, useTokens } from "./token-queries";
+
+export function Systems({ formKey }: { formKey: string }) {
+  const tokens = useTokens(formKey);
+  const end = useEndToken(formKey);
+  const [making, setMaking] = useState(false);
+  return (
+    <section aria-label="API tokens">
+      <p className="mt-1 max-w-3xl">
+        Whatever another system sends is judged as at the desk, at the entry point <i>service</i>. A
+        token acts for the person who created it, in the forms and for the acts ticked.
+      </p>
+      <div className="mt-4 flex items-baseline gap-4">
+        <h3 className="mr-auto text-lg">Tokens</h3>
+        {!making && (
+          <Button look="solid" onClick={() => setMaking(true)}>
+            Create token…
+          </Button>
+        )}
+      </div>
+      {making && <MakeToken formKey={formKey} onClose={() => setMaking(false)} />}
+      <Trouble error={tokens.error ?? end.error} />
+      {tokens.data?.length === 0 && (
+        <p className="mt-2 border-t border-hairline py-4 text-muted">
+          No API tokens yet. Create one for each system that sends records.
+        </p>
+      )}
+      {tokens.data && tokens.data.length > 0 && (
+        <table className="mt-2 w-full border-t border-b border-edge">
+          <thead className="text-left text-muted">
+            <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
+              <th scope="col">For</th>
+              <th scope="col">May</th>
+              <th scope="col">In</th>
+              <th scope="col">Made</th>
+              <th scope="col">Last used</th>
+              <th scope="col">
+                <span className="sr-only">How it stands</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {tokens.data.map((token) => (
+              <TokenRow
+                key={token.id}
+                token={token}
+                busy={end.isPending}
+                onEnd={() => end.mutate(token.id)}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+      <HowItIsCalled formKey={formKey} />
+    </section>
+  );
+}
+
+type RowProps = { token: Token; busy: boolean; onEnd: () => void };
+
+function TokenRow({ token, busy, onEnd }: RowProps) {
+  return (
+    <tr
+      className={`border-t border-hairline align-top *:px-2 *:py-1.5 ${token.counts ? "" : "text-muted"}`}
+    >
+      <th scope="row" className="text-left font-normal">
+        {token.name}
+        <span className="block font-mono text-sm text-muted">{token.begins}…</span>
+      </th>
+      <td>{token.acts.join(", ")}</td>
+      <td>{token.forms.join(", ")}</td>
+      <td>
+        {token.made_by}
+        <span className="block text-sm text-muted">{writtenMoment(token.created_at)}</span>
+      </td>
+      <td>{token.last_used_at ? writtenMoment(token.last_used_at) : "never"}</td>
+      <td>
+        {token.counts ? (
+          <>
+            <Button look="quiet" busy={busy} aria-label={`End ${token.name}`} onClick={onEnd}>
+              End it
+            </Button>
+            {token.ends_at && (
+              <span className="block text-sm text-muted">ends {writtenDay(token.ends_at)}</span>
+            )}
+          </>
+        ) : (
+          "has ended"
+        )}
+      </td>
+    </tr>
+  );
+}

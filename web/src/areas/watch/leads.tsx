@@ -1,0 +1,17 @@
+// Where one goes on from a rule.
+/** The records that break a rule now, and the rule itself. */
+import { Link } from "react-router";
+
+export function Leads({ formKey, rule }: { formKey: string; rule: string }) {
+  if (rule === "") return null;
+  return (
+    <span className="flex gap-4 text-sm">
+      <Link to={`/forms/${formKey}/records?breaks=${rule}`} className="underline">
+        Records that violate it
+      </Link>
+      <Link to={`/forms/${formKey}/rules?rule=${rule}`} className="underline">
+        The rule
+      </Link>
+    </span>
+  );
+}
