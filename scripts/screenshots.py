@@ -41,7 +41,7 @@ def finding(page: Page) -> None:
     page.goto("/forms/loan_out/findings")
     page.get_by_role("heading", name="Wrong").wait_for()
     expect(page.get_by_role("progressbar")).to_have_count(0)
-    expect(page.get_by_text("looked through again")).to_have_count(0)
+    expect(page.get_by_text("searching again")).to_have_count(0)
     page.get_by_text("a record that shows it").first.click()
     shoot(page, "findings")
 
@@ -50,14 +50,14 @@ def releasing(page: Page) -> None:
     """What is known before releasing, and the stored records."""
     page.goto("/forms/mineral_accession/releases/draft")
     known = page.get_by_role("list", name="What is known")
-    expect(known).not_to_contain_text("not weighed")
-    expect(known).not_to_contain_text("still being looked for", timeout=30_000)
+    expect(known).not_to_contain_text("was not worked out")
+    expect(known).not_to_contain_text("still running", timeout=30_000)
     shoot(page, "releasing")
     page.goto("/forms/plant_accession/impact")
-    page.get_by_role("button", name="Weigh them").click()
+    page.get_by_role("button", name="Work out impact").click()
     page.get_by_role("heading", name="By rule").wait_for()
     page.get_by_text("which", exact=True).first.click()
-    shoot(page, "weighing")
+    shoot(page, "impact")
 
 
 def living(page: Page) -> None:
@@ -85,7 +85,7 @@ def proving(page: Page) -> None:
     page.get_by_role("button", name="The pole itself").wait_for()
     shoot(page, "cases")
     go_to(page, "Proof")
-    page.get_by_role("button", name="Look for slips").click()
+    page.get_by_role("button", name="Search for slips").click()
     page.get_by_text("are proved to make no difference").wait_for()
     shoot(page, "proof")
 
@@ -127,7 +127,7 @@ def a_file(page: Page) -> None:
     file = {"name": "field-season.csv", "mimeType": "text/csv", "buffer": content}
     page.get_by_label("Bring a file with records").set_input_files(file)
     page.get_by_role("heading", name="Where its columns go").wait_for()
-    shoot(page, "file")
+    shoot(page, "import")
 
 
 def outside(page: Page) -> None:
@@ -135,16 +135,16 @@ def outside(page: Page) -> None:
     page.goto("/outbox?form=loan_out")
     page.get_by_role("button", name="waits for approval").first.click()
     page.get_by_role("article", name="The message").wait_for()
-    shoot(page, "outbox")
+    shoot(page, "mail")
     page.goto("/forms/borrower/access?kind=systems")
-    page.get_by_role("button", name="Make a token…").click()
+    page.get_by_role("button", name="Create token…").click()
     form = page.get_by_role("form", name="New token")
     form.get_by_label("What it is for").fill("Tablets of the lending desk")
     form.get_by_label("save records").check()
-    form.get_by_role("button", name="Make it").click()
-    page.get_by_role("button", name="I have it").click()
+    form.get_by_role("button", name="Create token").click()
+    page.get_by_role("button", name="Close").click()
     page.get_by_text("what it takes").first.wait_for()
-    shoot(page, "doors")
+    shoot(page, "access")
     page.goto("/forms/borrower/access?kind=links")
     page.goto(page.get_by_role("link", name="/fill/").get_attribute("href") or "")
     page.get_by_role("button", name="A school").click()

@@ -35,7 +35,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_label("Name", exact=True).fill("Field trip")
     page.get_by_label("What it is for").fill("Plans a trip.")
     page.get_by_role("button", name="Begin", exact=True).click()
-    page.get_by_text("No field yet.").wait_for()
+    page.get_by_text("No fields yet.").wait_for()
     add_field(page, "Trip", "text")
     stored(page)
     add_field(page, "Distance", "a decimal number")

@@ -88,9 +88,9 @@ def test_a_held_record_comes_from_its_first_save_to_approval(
     clerk.keyboard.press("Tab")
     ended(clerk, lambda: hands.press(starts_with("Save")))
     expect(clerk.get_by_role("button", name="Discard my changes")).to_have_count(0)
-    expect(told).to_contain_text("Nothing is missing any more")
+    expect(told).to_contain_text("Complete: a steward can release it")
     hands.press(starts_with("Submit"))
-    expect(clerk.get_by_role("alert")).to_contain_text("have a steward lift the hold")
+    expect(clerk.get_by_role("alert")).to_contain_text("have a steward release it from hold")
 
     approver.reload()
     ended(approver, lambda: others.press("Lift the hold"))

@@ -45,10 +45,10 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
     open_form(steward, "Access", "Borrower")
     steward.get_by_role("button", name="Create link…").press("Enter")
     making = steward.get_by_role("form", name="New link")
-    making.get_by_role("button", name="Make it").click()
+    making.get_by_role("button", name="Create link").click()
     expect(making.get_by_role("alert")).to_contain_text("Say what it is for.")
     making.get_by_label("What it is for").fill("Open day")
-    making.get_by_label("What is said above the form").fill("Who are you?")
+    making.get_by_label("Introduction above the form").fill("Who are you?")
     making.get_by_label("Records at most").fill("2")
     making.get_by_label("Pages that may show it inside").fill(outside)
     making.get_by_label("Text of ending 1").fill("Thank you, {name}.")
@@ -57,7 +57,7 @@ def test_a_form_is_filled_in_by_a_link_and_inside_another_page(
     making.get_by_label("Condition as a formula").fill('country = "PT"')
     making.get_by_label("Text of ending 1").fill("Obrigado, {name}.")
     assert violations(steward) == []
-    making.get_by_role("button", name="Make it").press("Enter")
+    making.get_by_role("button", name="Create link").press("Enter")
     row = steward.get_by_role("listitem").filter(has_text="Open day").first
     expect(row).to_contain_text("When Country is Portugal: “Obrigado, {name}.”")
     link = row.get_by_role("link", name=re.compile("^http")).get_attribute("href") or ""

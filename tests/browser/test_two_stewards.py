@@ -74,7 +74,7 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     page.get_by_label("What changed, and why").fill("Notes are required.")
     page.reload()
     expect(page.get_by_label("What changed, and why")).to_have_value("Notes are required.")
-    concern = page.get_by_role("checkbox", name=re.compile("^I acknowledge: 1 of 1 case does"))
+    concern = page.get_by_role("checkbox", name=re.compile("^I acknowledge: 1 of 1 case fails"))
     concern.check()
     assert other.call("POST", f"{at}/undo").status == 200
     expect(concern).to_have_count(0)

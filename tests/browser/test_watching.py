@@ -32,7 +32,7 @@ def test_watch_leads_to_records_and_rule(
     page.get_by_text("The days do not fit together.").wait_for()
     page.get_by_label("to", exact=True).fill("30 May 2001")
     page.keyboard.press("Tab")
-    page.get_by_text("Nobody has tried to save or submit").wait_for()
+    page.get_by_text("No record was saved or submitted").wait_for()
     page.goto("/forms/mineral_accession/watch")
     page.get_by_role("button", name="Tell “The softer side comes first” apart").click()
     page.get_by_role("region", name="“The softer side comes first” told apart").get_by_role(

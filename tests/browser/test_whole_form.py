@@ -49,7 +49,7 @@ def begin(page: Page, name: str) -> None:
     page.get_by_role("button", name="New form…").press("Enter")
     page.get_by_label("Name", exact=True).fill(name)
     page.get_by_role("button", name="Begin", exact=True).press("Enter")
-    page.get_by_text("No field yet.").wait_for()
+    page.get_by_text("No fields yet.").wait_for()
 
 
 def add_fields(hands: Mouse) -> None:

@@ -7,7 +7,7 @@ import { CallsOut } from "./calls-out";
 import { Links } from "./links";
 import { Systems } from "./systems";
 
-const DOORS = [
+const KINDS = [
   ["links", "Links"],
   ["systems", "API tokens"],
   ["calls", "Webhooks"],
@@ -17,25 +17,25 @@ export function AccessPage() {
   const form = useForm().data;
   const [search, setSearch] = useSearchParams();
   const asked = search.get("kind");
-  const door = DOORS.find(([key]) => key === asked)?.[0] ?? DOORS[0][0];
+  const kind = KINDS.find(([key]) => key === asked)?.[0] ?? KINDS[0][0];
   if (!form) return null;
   return (
     <Page
       title="Access"
       of={form.name}
-      heading={<h2 className="text-2xl">Doors</h2>}
+      heading={<h2 className="text-2xl">Access</h2>}
       className="mx-auto w-full max-w-5xl px-6 py-5"
     >
       <fieldset aria-label="Kind of access" className="mt-1 mb-3 flex flex-wrap gap-1">
-        {DOORS.map(([key, words]) => (
-          <Chip key={key} chosen={door === key} onChoose={() => setSearch({ door: key })}>
+        {KINDS.map(([key, words]) => (
+          <Chip key={key} chosen={kind === key} onChoose={() => setSearch({ kind: key })}>
             {words}
           </Chip>
         ))}
       </fieldset>
-      {door === "links" && <Links form={form} />}
-      {door === "systems" && <Systems formKey={form.key} />}
-      {door === "calls" && <CallsOut formKey={form.key} />}
+      {kind === "links" && <Links form={form} />}
+      {kind === "systems" && <Systems formKey={form.key} />}
+      {kind === "calls" && <CallsOut formKey={form.key} />}
     </Page>
   );
 }

@@ -110,7 +110,7 @@ function NameTarget({ formKey, onClose }: NameProps) {
           <Button look="solid" type="submit" busy={make.isPending}>
             Add webhook
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </div>
     </form>

@@ -160,9 +160,9 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
         {link && link.problems.length > 0 && <ProblemList items={link.problems} />}
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={store.isPending}>
-            {link ? "Save link" : "Make it"}
+            {link ? "Save link" : "Create link"}
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </div>
     </form>

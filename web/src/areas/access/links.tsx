@@ -139,7 +139,7 @@ function LinkRow({ form, link, onOpen }: RowProps) {
               aria-label={`End ${entry.name}`}
               onClick={() => end.mutate(link.id)}
             >
-              End it
+              Revoke
             </Button>
           </>
         )}

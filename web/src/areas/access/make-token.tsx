@@ -80,9 +80,9 @@ export function MakeToken({ formKey, onClose }: Props) {
         <Trouble error={make.error} />
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={make.isPending} disabled={acts.length === 0}>
-            Make it
+            Create token
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </div>
     </form>

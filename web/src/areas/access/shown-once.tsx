@@ -31,10 +31,10 @@ export function ShownOnce({ what, says, text, onClose }: Props) {
       </label>
       <div className="mt-3 flex gap-2">
         <Button onClick={copy}>
-          <Copy size={15} aria-hidden="true" /> Copy it
+          <Copy size={15} aria-hidden="true" /> Copy
         </Button>
         <Button look="solid" onClick={onClose}>
-          I have it
+          Close
         </Button>
       </div>
     </section>

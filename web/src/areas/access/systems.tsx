@@ -85,7 +85,7 @@ function TokenRow({ token, busy, onEnd }: RowProps) {
         {token.counts ? (
           <>
             <Button look="quiet" busy={busy} aria-label={`End ${token.name}`} onClick={onEnd}>
-              End it
+              Revoke
             </Button>
             {token.ends_at && (
               <span className="block text-sm text-muted">ends {writtenDay(token.ends_at)}</span>

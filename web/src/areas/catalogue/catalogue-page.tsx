@@ -45,7 +45,7 @@ const COUNTS: {
 }[] = [
   { head: "Fields", of: "field", place: "fields", count: (form) => form.fields },
   {
-    head: "Needed",
+    head: "Required",
     of: "required field",
     place: "fields?show=needed",
     count: (form) => form.mandatory_fields,

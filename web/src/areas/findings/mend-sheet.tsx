@@ -30,7 +30,7 @@ export function MendSheet({ form, finding, open, onOpenChange }: Props) {
           Make this change
         </Button>
         <Button look="quiet" onClick={() => onOpenChange(false)}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Sheet>

@@ -64,7 +64,7 @@ function useFormActs(formKey: string): Act[] {
     [mayEdit, "Run all cases", () => run.mutate()],
     [mayEdit, "Search for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
     [mayEdit, "Undo my last change to this form", () => undo.mutate()],
-    [mayEdit, "Make it again", () => redo.mutate()],
+    [mayEdit, "Redo", () => redo.mutate()],
     [mayRelease, "Release the draft", at("releases/draft")],
     [mayWrite, "New record", at("records/new")],
   ];

@@ -74,7 +74,7 @@ export function AccountEditor({ account, onClose }: Props) {
             Store the account
           </Button>
           <Button look="quiet" onClick={onClose}>
-            Leave it
+            Cancel
           </Button>
         </div>
       </form>

@@ -102,7 +102,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
             Make the account
           </Button>
           <Button look="quiet" onClick={onClose}>
-            Leave it
+            Cancel
           </Button>
         </div>
       </div>

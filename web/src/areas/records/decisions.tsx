@@ -158,7 +158,7 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
           Send back
         </Button>
         <Button look="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </div>

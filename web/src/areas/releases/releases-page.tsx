@@ -121,7 +121,7 @@ function WasKnown({ formKey, release }: { formKey: string; release: Release }) {
   return (
     <details className="mt-0.5 text-sm">
       <summary className="w-fit cursor-pointer text-thistle">
-        what was known{grave > 0 && `: ${counted(grave, "thing")} gone past knowingly`}
+        what was known{grave > 0 && `: ${counted(grave, "concern")} acknowledged`}
       </summary>
       <Known formKey={formKey} known={release.known} leads={false} />
       <p className="mt-1 text-muted">

@@ -26,7 +26,7 @@ export function Weighed({ weight, at, ...shown }: Shown & { weight: Weight; at: 
   return (
     <>
       <p className="mt-2 text-muted">
-        {counted(weight.records, "record")}, weighed {writtenMoment(at)} against release{" "}
+        {counted(weight.records, "record")}, compared on {writtenMoment(at)} with release{" "}
         {weight.release}
         {weight.narrowed ? ". Only what differs was asked of every one." : "."}
       </p>
