@@ -28,7 +28,7 @@ def needed_under_a_condition(hands: Mouse) -> None:
     hands.pick("Fields the rule is about", "Reason", within=NEW)
     hands.choose("Always or under a condition", "Terms", within=NEW, shows="When")
     hands.choose("Value of the condition", "yes", within=NEW)
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 def chain_link(hands: Mouse) -> None:
@@ -36,7 +36,7 @@ def chain_link(hands: Mouse) -> None:
     hands.pick("Fields the rule is about", "Reason", within=NEW)
     hands.choose("What must be true", "is asked only then", within=NEW)
     hands.choose("Value of the condition", "yes", within=NEW)
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 def at_most_two_choices(hands: Mouse) -> None:
@@ -44,27 +44,27 @@ def at_most_two_choices(hands: Mouse) -> None:
     hands.pick("Fields the rule is about", "Trees", within=NEW)
     hands.choose("What must be true", "must lie between", within=NEW)
     hands.write("Upper bound", "2", within=NEW)
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 def hold(hands: Mouse) -> None:
     hands.press("New rule")
     hands.pick("Fields the rule is about", "Reason", within=NEW)
     hands.tick("saving goes through, and puts the record on hold")
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 def reason(hands: Mouse) -> None:
     hands.press("New rule")
     hands.pick("Fields the rule is about", "Reason", within=NEW)
     hands.tick("a warning passes only with a reason")
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 def imports_only(hands: Mouse) -> None:
     hands.press("Rewrite “Mail is there”")
     hands.pick("Entry points it counts at", "an import")
-    hands.press("Store the rule")
+    hands.press("Save rule")
 
 
 def tiers_of_three(hands: Mouse) -> None:
@@ -86,7 +86,7 @@ def exactly_one_of(hands: Mouse) -> None:
     hands.press("New rule")
     hands.choose("What must be true", ONE_OF_THEM, within=NEW, shows="must have a value")
     hands.pick("Fields the rule is about", "Reason", "Mail", within=NEW)
-    hands.press("Add the rule")
+    hands.press("Add rule")
 
 
 KINDS = (

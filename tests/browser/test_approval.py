@@ -137,7 +137,7 @@ def test_an_account_is_made_and_whoever_gets_it_chooses_a_password(sign_in: Sign
     page.get_by_role("button", name="Change the account of Wren Tallow").click()
     page.get_by_label("Form with another role").select_option("Loan out")
     page.get_by_label("Role in Loan out").select_option("nothing: does not see it")
-    page.get_by_role("button", name="Store the account").click()
+    page.get_by_role("button", name="Save account").click()
     expect(row).to_contain_text("otherwise in one form")
     page.get_by_role("button", name="Sign out").click()
     page.get_by_label("Name").fill("wren")

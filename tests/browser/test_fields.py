@@ -17,7 +17,7 @@ def add_field(page: Page, label: str, holds: str) -> None:
 
 
 def stored(page: Page) -> None:
-    page.get_by_role("button", name="Add the field").click()
+    page.get_by_role("button", name="Add field").click()
     expect(page.get_by_role("region", name="A new field")).to_have_count(0)
 
 
@@ -72,7 +72,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
 
     page.get_by_role("button", name="Change Distance").click()
     page.get_by_label("Label", exact=True).fill("")
-    page.get_by_role("button", name="Store the field").click()
+    page.get_by_role("button", name="Save field").click()
     page.get_by_text("label: This is blank or too short.").wait_for()
     page.get_by_role("button", name="Discard my changes").click()
 
@@ -96,7 +96,7 @@ def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in
     page.get_by_role("button", name="Change Latitude").click()
     page.get_by_role("combobox", name="What it takes").click()
     page.get_by_role("option", name="text", exact=True).click()
-    page.get_by_role("button", name="Store the field").click()
+    page.get_by_role("button", name="Save field").click()
     told = page.get_by_role("alert")
     expect(told).to_contain_text("Latitude is in use: 1 rule would be violated.")
     expect(told).to_contain_text("Latitude lies on the globe")
@@ -128,7 +128,7 @@ def test_a_rule_is_copied_made_to_hold_and_seen_to_hold_on_the_bench(sign_in: Si
     name = "The mineral is named (copy)"
     page.get_by_role("region", name=f"Rewriting “{name}”").wait_for()
     page.get_by_label("saving goes through, and puts the record on hold").check()
-    page.get_by_role("button", name="Store the rule").click()
+    page.get_by_role("button", name="Save rule").click()
     page.get_by_label("Search the rules").fill("(copy)")
     page.get_by_role("cell", name="hold", exact=True).wait_for()
     go_to(page, "Bench")

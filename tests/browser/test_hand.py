@@ -116,7 +116,7 @@ def test_a_rule_stored_while_its_day_is_being_read_opens_as_it_is_stored(sign_in
     for day in ("1 December 2030", "2 December 2030", "3 December 2030"):
         rewrite.click()
         page.get_by_label("in force from", exact=True).fill(day)
-        page.get_by_role("button", name="Store the rule").click()
+        page.get_by_role("button", name="Save rule").click()
         expect(page.get_by_role("rowheader").filter(has_text=f"from {day}")).to_have_count(1)
         expect(page.get_by_role("region", name="Rewriting “Rule 1”")).to_have_count(0)
 
@@ -182,7 +182,7 @@ def test_nothing_is_told_of_what_was_not_begun(sign_in: SignIn) -> None:
     page.get_by_role("option", name="When", exact=True).click()
     page.get_by_role("combobox", name="Field of the condition").wait_for()
     expect(editor.get_by_role("alert")).to_have_count(0)
-    page.get_by_role("button", name="Add the rule").click()
+    page.get_by_role("button", name="Add rule").click()
     expect(editor.get_by_role("alert")).not_to_have_count(0)
     expect(page.get_by_role("button", name="Rewrite")).to_have_count(0)
 

@@ -220,7 +220,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
         )}
         <div className="mt-3 flex items-center gap-2">
           <Button look="solid" busy={store.isPending} onClick={save}>
-            {template ? "Store the message" : "Add the message"}
+            {template ? "Save message" : "Add message"}
           </Button>
           <Button onClick={leave}>{kept.dirty ? "Discard my changes" : "Close"}</Button>
           {onTakeOut && (

@@ -71,7 +71,7 @@ export function AccountEditor({ account, onClose }: Props) {
         <Trouble error={store.error} />
         <div className="flex gap-2">
           <Button look="solid" type="submit" busy={store.isPending}>
-            Store the account
+            Save account
           </Button>
           <Button look="quiet" onClick={onClose}>
             Cancel

@@ -130,7 +130,7 @@ function NewLine({ form }: { form: FormView }) {
           />
         </label>
         <Button type="submit" busy={add.isPending || !text.trim()}>
-          <Plus size={16} aria-hidden="true" /> Add the line
+          <Plus size={16} aria-hidden="true" /> Add line
         </Button>
       </div>
       <Trouble error={add.error} />

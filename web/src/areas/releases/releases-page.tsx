@@ -108,10 +108,12 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
   );
 }
 
+const STANDING_WORDS = { in_force: "in force", scheduled: "scheduled", withdrawn: "withdrawn" };
+
 function Standing({ release }: { release: Release }) {
   if (release.standing === "superseded") return null;
   const look = { in_force: "text-moss", scheduled: "text-ochre", withdrawn: "text-muted" };
-  return <span className={look[release.standing]}>{release.standing}</span>;
+  return <span className={look[release.standing]}>{STANDING_WORDS[release.standing]}</span>;
 }
 
 /** What whoever released it knew. */
