@@ -6,9 +6,9 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 SINCE=3369bc9
 LONGEST=72
 git rev-parse --git-dir >/dev/null 2>&1 || exit 0
-range=HEAD
-git cat-file -e "$SINCE^{commit}" 2>/dev/null && range="$SINCE..HEAD"
-long=$(git log --format='%h %s' "$range" | awk -v most="$LONGEST" 'length(substr($0, index($0, " ") + 1)) > most')
+newer=(-1) # in a shallow clone the newest alone
+git cat-file -e "$SINCE^{commit}" 2>/dev/null && newer=("$SINCE..HEAD")
+long=$(git log --format='%h %s' "${newer[@]}" | awk -v most="$LONGEST" 'length(substr($0, index($0, " ") + 1)) > most')
 [ -z "$long" ] || {
   echo "These subjects are longer than $LONGEST characters; reword them:" >&2
   echo "$long" >&2

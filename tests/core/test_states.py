@@ -52,9 +52,9 @@ def test_a_chain_holds_without_repeating_its_first_condition(wanted, way, shown)
     values = {"wanted": wanted, "way": way, "email": "a@b.org", "note": "n"}
     verdict = CHAIN.judge(values, moment="save", today=TODAY)
     assert tuple(verdict.fields[key].display for key in ("way", "email", "note")) == shown
-    in_play = shown[1] == "enterable"
-    assert result(verdict, "r3").status == ("satisfied" if in_play else "not_relevant")
-    assert ("email" in verdict.stores) is in_play
+    asked = shown[1] == "enterable"
+    assert result(verdict, "r3").status == ("satisfied" if asked else "not_relevant")
+    assert ("email" in verdict.stores) is asked
 
 
 def test_out_of_play_neither_demands_nor_tells_a_fault():
@@ -94,14 +94,14 @@ def test_a_field_opens_by_any_opening_rule_and_closes_by_any_closing_one():
             {"kind": "close", "targets": ["note"], "when": "c", "shown": "disabled"},
         ],
     )
-    for values, in_play in (
+    for values, asked in (
         ({}, False),
         ({"b": True}, True),
         ({"a": True, "b": False}, True),
         ({"a": True, "c": True}, False),
     ):
         state = form.judge(values, moment="save", today=TODAY).fields["note"]
-        assert state.relevant is in_play
+        assert state.relevant is asked
 
 
 def test_a_locked_field_keeps_what_is_stored_and_counts_in_rules():

@@ -145,9 +145,9 @@ BAD = [
     (f"{BENCH}?releese=1", {"values": {}}, 422, "releese", "Remove it"),
     (BENCH, {"values": {}, "off": ["no_such_rule"]}, 422, "off.no_such_rule", "Remove it"),
     (BENCH, {"values": {}, "touched": ["latitud"]}, 422, "touched.latitud", "“latitude”"),
-    (BENCH, {"values": {}, "event": "update", "stored": {"zz": 1}}, 422, "stored.zz", "Take"),
+    (BENCH, {"values": {}, "event": "update", "stored": {"zz": 1}}, 422, "stored.zz", "Remove"),
     (BENCH, {"values": {}, "reasons": {"zz": {"text": "x"}}}, 422, "reasons.zz", "Remove it"),
-    (BENCH, {"values": {}, "proposals_applied": ["zz"]}, 422, "proposals_applied.zz", "Take it"),
+    (BENCH, {"values": {}, "proposals_applied": ["zz"]}, 422, "proposals_applied.zz", "Remove it"),
     (BENCH, {"values": {}, "layout": "zz"}, 422, "layout", "Choose"),
     (BENCH, {"values": {}, "case": "zz"}, 404, "", ""),
     (
@@ -173,7 +173,7 @@ BAD = [
         "rules.holotypes.targets.0",
         "Choose a field",
     ),
-    ("/api/v1/forms", {"name": "X", "fields": [DEPTH, DEPTH]}, 422, "", "Mend"),
+    ("/api/v1/forms", {"name": "X", "fields": [DEPTH, DEPTH]}, 422, "", "Correct"),
     (
         "/api/v1/forms",
         {

@@ -60,7 +60,7 @@ def test_data_outlive_a_restart_and_a_fresh_start_sets_them_aside(lived_in, star
         server.wait(60)
     (aside,) = (lived_in / "set-aside").iterdir()
     assert (aside / "password").read_text() == first
-    assert "dismissed" in server.said
+    assert "The data that were here are now in" in server.said
     assert "The first account: steward, password" in server.said, "nobody else could sign in"
 
 

@@ -4,9 +4,11 @@ import random
 
 import pytest
 
+from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import form_document, get_draft
+from thistlequartz.server.people.models import Person
 
-from .conftest import SMALL_THING
+from .conftest import BLOCK, SMALL_THING
 
 pytestmark = pytest.mark.django_db
 ACTS = 60
@@ -98,3 +100,41 @@ def test_a_position_is_a_place(steward, draft):
         assert steward.post(f"{SMALL_THING}/rules", body).status_code == 201
     keys = [one["rule"]["key"] for one in steward.get(SMALL_THING).json()["rules"]]
     assert keys == ["three", "four", "one", "two"]
+
+
+def in_format_1(rule):
+    """A rule as the version before December 2026 wrote it."""
+    earlier = {
+        "enabled": "on",
+        "confirmation": "acknowledged",
+        "reason_required": "reason_demanded",
+    }
+    old = {earlier.get(name, name): value for name, value in rule.items()}
+    severity = {at: "off" if hard == "none" else hard for at, hard in rule["severity"].items()}
+    return {**old, "severity": severity}
+
+
+def test_act_of_format_1_is_told_and_undone(steward, draft):
+    rule = {"kind": "mandatory", "key": "marked", "targets": ["mark"], "severity": BLOCK}
+    now = steward.post(f"{SMALL_THING}/rules", {"rule": rule}).json()["rule"]
+    before = {**now, "severity": {"entry": "none", "save": "warn", "submit": "none"}}
+    log(
+        Person.objects.get(username="steward"),
+        "change rule",
+        "small_thing",
+        "Marked",
+        before=in_format_1(before),
+        after=in_format_1(now),
+        part="rule",
+        part_key="marked",
+        batch="earlier",
+    )
+    (act, *_) = steward.get(f"{SMALL_THING}/history").json()["acts"]
+    assert [(one["before"], one["after"]) for one in act["details"]] == [
+        ("warns", "blocks"), ("says nothing", "blocks")
+    ]  # fmt: skip
+    assert steward.post(f"{SMALL_THING}/undo", {}).status_code == 200
+    (view,) = [
+        one for one in steward.get(SMALL_THING).json()["rules"] if one["rule"]["key"] == "marked"
+    ]
+    assert view["rule"]["severity"] == before["severity"]

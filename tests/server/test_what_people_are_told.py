@@ -118,7 +118,7 @@ def test_a_mended_record_on_hold_says_what_stops_it_and_who_can_help(clerk):
     address = f"{BORROWER}/records/{held['number']}"
     mended = {**values, "facilities_seen": "2 March 2026"}
     refused = clerk.send("PUT", address, {"values": mended, "revision": 1, "submit": True}).json()
-    assert "have a steward lift the hold" in refused["detail"]
+    assert "have a steward release it from hold" in refused["detail"]
     assert "Correct what is named" not in refused["detail"]
     lifted = Caller("approver")
     clerk.send("PUT", address, {"values": mended, "revision": 1})

@@ -61,7 +61,7 @@ def _options() -> argparse.Namespace:
         help="how many records of each form the demo begins with, up to a million (otherwise 300)",
     )
     parser.add_argument(
-        "--fresh", action="store_true", help="begin with no data; what was there is dismissed"
+        "--fresh", action="store_true", help="begin with no data; what was there is moved aside"
     )
     parser.add_argument("--folder", type=Path, default=ROOT / ".run", help="where data are kept")
     options = parser.parse_args()
@@ -102,7 +102,7 @@ def _set_aside(folder: Path) -> None:
         aside = folder / "set-aside" / time.strftime("%Y-%m-%d-%H%M%S")
         aside.parent.mkdir(exist_ok=True)
         shutil.move(database, aside)
-        print(f"The data that were here are dismissed in {aside}")
+        print(f"The data that were here are now in {aside}")
 
 
 def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:

@@ -185,8 +185,8 @@ def rights_missing(look: SearchContext) -> Iterator[Finding]:
         if check.hold and look.rights.lift_holds is False:
             yield Finding(
                 "F23", "wrong",
-                f"{look.name(rule)} sets records on hold, and nobody may lift a hold.",
-                "Give somebody the right to lift them, or let the rule warn instead.", (rule,),
+                f"{look.name(rule)} sets records on hold, and nobody may release them.",
+                "Grant the right to release from hold, or let the rule warn instead.", (rule,),
             )  # fmt: skip
         if check.reason_required and not _warns(one):
             yield Finding(

@@ -235,5 +235,5 @@ def reference_fault(
     if found is None:
         return Fault(f"{label}: there is no record {reading}. Choose one that is there.")
     if barred:
-        return Fault(f"{label}: record {reading} is on hold. Choose another, or have it lifted.")
+        return Fault(f"{label}: record {reading} is on hold. Choose another, or have it released.")
     return None

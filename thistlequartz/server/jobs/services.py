@@ -46,8 +46,9 @@ def begin(
     *,
     each_their_own: bool = False,
 ) -> Job:
-    """A job of `kind` for `stamp`: the one that is under way, or a new one. One that is under way
-    for something older is stopped; where each person has one of `their own`, only theirs.
+    """Return the job of a kind that is under way for a fingerprint, or begin one.
+
+    A job under way for another fingerprint is stopped; with `each_their_own`, only this person's.
     """
     take_up_abandoned()
     with transaction.atomic():
@@ -74,8 +75,10 @@ def done_or_begun(
     asked: Mapping[str, str],
     counts_still: Callable[[Job], bool] = lambda _: True,
 ) -> Job:
-    """The newest job for `stamp`; one of their own is begun where there is none, or it gave way to
-    something newer, or what it gave does not count any more.
+    """Return the newest job for a fingerprint, or begin one.
+
+    One is begun where there is none, where the newest was stopped for a later one, or where its
+    result no longer counts.
     """
     job = newest(kind, draft, fingerprint=fingerprint)
     if (
@@ -125,7 +128,7 @@ def stop_what_was_left() -> None:
 
 
 def newest(kind: str, draft: DraftForm, *states: str, fingerprint: str | None = None) -> Job | None:
-    """The newest job of a kind, of those in some states, or for a stamp."""
+    """The newest job of a kind, of those in some states, or for a fingerprint."""
     jobs = Job.objects.filter(form=draft, kind=kind)
     if fingerprint is not None:
         jobs = jobs.filter(fingerprint=fingerprint)

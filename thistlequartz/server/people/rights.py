@@ -50,7 +50,7 @@ _WHAT = {
     Right.RELEASE: "release a form",
     Right.USE_BENCH: "try a draft on the bench",
     Right.WRITE_RECORDS: "write records",
-    Right.LIFT_HOLD: "take the hold off a record",
+    Right.LIFT_HOLD: "release a record from hold",
     Right.APPROVE: "approve records or send them back",
     Right.WATCH: "see how the rules fare at work",
     Right.MANAGE_PEOPLE: "make and change accounts",

@@ -210,7 +210,7 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
             409,
             "not-held",
             f"Record {number} is not on hold.",
-            "There is nothing to lift; somebody may have done so already.",
+            "There is nothing to release; somebody may have done so already.",
         )
     trial = replace(
         trial_of(record, SaveRequest(as_entered(record)), role_of(person, form_key)), held=False
@@ -221,7 +221,7 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
             409,
             "still-held",
             f"Record {number} stays on hold: something is still missing.",
-            "Fill in what is named below and save, then lift the hold.",
+            "Fill in what is named below and save, then release it from hold.",
             [
                 ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
                 for result in verdict.results

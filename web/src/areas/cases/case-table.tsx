@@ -223,9 +223,13 @@ type MarkProps = {
   onColumn: (rule: string | null) => void;
 };
 
-const QUIET: Record<string, string> = { kept: "·", nothing_to_judge: "", does_not_apply: "" };
+const QUIET: Partial<Record<CaseView["statuses"][number], string>> = {
+  satisfied: "·",
+  not_evaluable: "",
+  not_applicable: "",
+};
 
-/** Broken as hard as it speaks; a dot where it is met; nothing where it has no say. */
+/** A violated rule as hard as it speaks; a dot where it is met; nothing where it has no say. */
 function Mark({ rule, status, expected, onColumn }: MarkProps) {
   const violated = status === "violated";
   const hardest = (["block", "warn", "note"] as const).find((one) =>
@@ -248,7 +252,7 @@ function Mark({ rule, status, expected, onColumn }: MarkProps) {
         <Facet level={hardest} size={12} />
       ) : (
         <span aria-hidden="true" className="text-moss">
-          {QUIET[status ?? ""] ?? ""}
+          {(status && QUIET[status]) ?? ""}
         </span>
       )}
       {(violated || differs) && <span className="sr-only">{words}</span>}
