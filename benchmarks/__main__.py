@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable
 from functools import partial
 
-from . import core, finding, importing, proving, rules_alone, service, weighing, writing
+from . import core, finding, impact, importing, proving, rules_alone, service, writing
 from .calling import Measure, on_a_server, running_server
 from .sizes import SHORT
 
@@ -17,7 +17,7 @@ ON_A_SERVER: dict[str, Measure] = {
     "importing": importing.measure,
     "proving": proving.measure,
     "service": service.measure,
-    "weighing": weighing.measure,
+    "impact": impact.measure,
     "writing": writing.measure,
 }
 

@@ -48,7 +48,7 @@ def ruleset() -> RuleSet:
     def rule(**given: Any) -> None:
         number = len(rules)
         named = {"key": f"rule_{number}", "name": f"Rule {number}", "severity": SEVERITY}
-        rules.append({**named, "message": f"Message {number}: mend it.", **given})
+        rules.append({**named, "message": f"Message {number}: correct it.", **given})
 
     for number in range(NUMBERS):
         key = f"number_{number}"

@@ -131,7 +131,7 @@ def a_file(page: Page) -> None:
 
 
 def outside(page: Page) -> None:
-    """What went out to whom, the door for other systems, and a form opened by its link."""
+    """Sent mail, access of other systems, and a form opened by its link."""
     page.goto("/outbox?form=loan_out")
     page.get_by_role("button", name="waits for approval").first.click()
     page.get_by_role("article", name="The message").wait_for()

@@ -10,15 +10,17 @@ takes a fifth of the time in which a form is compiled.
 
 
 def while_loading() -> None:
-    """To be said before much is loaded, all of which stays: looking through it again and again is a
-    sixth of the time of a start. Until `after_loading`.
+    """Suspend garbage collection while much is loaded that stays, until `after_loading`.
+
+    Collection takes a sixth of the time of a start.
     """
     gc.disable()
 
 
 def after_loading() -> None:
-    """To be said once all is loaded: that is never looked through again, so that processes which
-    are forked afterwards share it, and what comes later is looked through seldom.
+    """Resume garbage collection, and leave out of it what is loaded by now.
+
+    Forked processes share that memory; later objects are collected seldom.
     """
     gc.enable()
     gc.collect()

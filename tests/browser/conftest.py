@@ -28,7 +28,7 @@ SWITCHES = [
 expect.set_options(timeout=SEEN_WITHIN)
 
 HOMES = re.compile("^(Forms|Desk)$")
-HOMES_OR_DOOR = re.compile("^(Forms|Desk|Sign in)$")
+HOMES_OR_SIGN_IN = re.compile("^(Forms|Desk|Sign in)$")
 
 SignIn = Callable[..., Page]
 Window = Callable[..., Page]
@@ -104,7 +104,7 @@ def sign_in(window: Window, kept: Windows) -> SignIn:
 
     def enter(name: str, theme: Theme = "light") -> Page:
         page = window(theme, name)
-        page.get_by_role("heading", name=HOMES_OR_DOOR).wait_for()
+        page.get_by_role("heading", name=HOMES_OR_SIGN_IN).wait_for()
         if page.get_by_role("heading", name="Sign in").count():
             give_name(page, name)
             page.get_by_role("heading", name=HOMES).wait_for()

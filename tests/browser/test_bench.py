@@ -1,4 +1,4 @@
-"""The bench and its cases: the mistakes that change a verdict, seen, kept, mended; all by keyboard."""
+"""The bench and its cases: the mistakes that change a verdict, seen, kept, corrected; all by keyboard."""
 
 import re
 from typing import Any
@@ -113,7 +113,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
         "blocked",
     ),
 }
-"""By mistake: the rules with it, the rules mended, what is filled in, and what should happen."""
+"""By mistake: the rules with it, the rules corrected, what is filled in, and what should happen."""
 
 
 def call(page: Page, method: str, address: str, body: Any = None) -> Any:
@@ -139,7 +139,7 @@ def begin_with(page: Page, name: str, fields: list[Any], rules: list[dict[str, A
     return str(call(page, "POST", "/forms", body)["key"])
 
 
-def mend(page: Page, key: str, rules: list[dict[str, Any]]) -> None:
+def correct(page: Page, key: str, rules: list[dict[str, Any]]) -> None:
     form = call(page, "GET", f"/forms/{key}")
     there = [{"key": one["rule"]["key"], "revision": one["revision"]} for one in form["rules"]]
     call(page, "POST", f"/forms/{key}/rule-removal", {"rules": there})
@@ -154,7 +154,7 @@ def expect_verdicts(page: Page, saving: str, submitting: str) -> None:
 
 @pytest.mark.parametrize("mistake", MISTAKES)
 def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: str) -> None:
-    mistaken, mended, entries, should = MISTAKES[mistake]
+    mistaken, corrected, entries, should = MISTAKES[mistake]
     page = sign_in("steward")
     key = begin(page, f"Where {mistake}", mistaken)
     page.goto(f"/forms/{key}/bench")
@@ -171,15 +171,15 @@ def test_a_mistake_is_seen_kept_as_a_case_and_mended(sign_in: SignIn, mistake: s
     dialog.get_by_label("Name", exact=True).fill(mistake.capitalize())
     for moment in ("Saving", "Submitting"):
         dialog.get_by_label(f"{moment} should be").select_option(should)
-    known = mended[0]["kind"] != "mandatory" or mistaken[0]["kind"] == "mandatory"
+    known = corrected[0]["kind"] != "mandatory" or mistaken[0]["kind"] == "mandatory"
     if should == "blocked" and known:
-        rule = "Rule 2" if mended[0]["kind"] == "derive" else "Rule 1"
+        rule = "Rule 2" if corrected[0]["kind"] == "derive" else "Rule 1"
         dialog.get_by_label("Another rule that should be violated").select_option(rule)
     dialog.get_by_text("That is not what happens now").wait_for()
     dialog.get_by_role("button", name="Keep the case").click()
     page.get_by_role("link", name="1 of 1 case fails").wait_for()
 
-    mend(page, key, mended)
+    correct(page, key, corrected)
     page.goto(f"/forms/{key}/cases")
     row = page.get_by_role("row", name=re.compile(f"^Choose {mistake.capitalize()}"))
     row.wait_for()
@@ -219,7 +219,7 @@ def test_tiers_with_a_gap_are_seen_along_the_band_and_closed(sign_in: SignIn) ->
     page.get_by_label("Name", exact=True).fill("12,000 has a rate")
     page.get_by_role("button", name="Keep the case").click()
     closed = [{**TIER, "when": "value <= 1000"}, {**NEXT, "when": "value > 1000"}]
-    mend(page, key, closed)
+    correct(page, key, closed)
     page.goto(f"/forms/{key}/cases")
     row = page.get_by_role("row", name=re.compile("12,000 has a rate"))
     expect(row).to_contain_text("“Rule 2” is offered, which was not expected.")
@@ -375,7 +375,7 @@ def test_a_case_left_to_starting_values_shows_them_on_the_bench(sign_in: SignIn)
     expect_verdicts(page, "Clear", "Clear")
     page.keyboard.press("Control+Enter")
     page.get_by_role("button", name="Keep the case").click()
-    mend(page, key, [{**RANGE, "upper": {"value": "90"}}, {**start, "value": "30"}])
+    correct(page, key, [{**RANGE, "upper": {"value": "90"}}, {**start, "value": "30"}])
     page.goto(f"/forms/{key}/cases")
     page.get_by_role("button", name="A record that goes through").click()
     page.get_by_role("button", name="Open on the bench").click()

@@ -17,7 +17,7 @@ def add_field(page: Page, label: str, holds: str) -> None:
 
 
 def stored(page: Page) -> None:
-    page.get_by_role("button", name="Add field").click()
+    page.get_by_role("button", name="Add field", exact=True).click()
     expect(page.get_by_role("region", name="A new field")).to_have_count(0)
 
 

@@ -1,4 +1,4 @@
-"""Records from a file: seen first, brought in, what was refused mended and brought again."""
+"""Records from a file: seen first, brought in, what was refused corrected and brought again."""
 
 import re
 from pathlib import Path
@@ -89,12 +89,12 @@ def test_import_previews_rows_and_returns_rejected_rows(
     assert coming.value.suggested_filename == "refused - stones.csv"
     back = Path(coming.value.path()).read_text("utf-8-sig")
     assert "Weight in kg: “heavy” is not a number" in back
-    mended = back.replace("heavy", "12").replace("north,2", "east,2").replace("250", "25")
+    corrected = back.replace("heavy", "12").replace("north,2", "east,2").replace("250", "25")
     page.get_by_role("link", name="All files").press("Enter")
     expect(page.get_by_role("row", name=re.compile("^stones.csv"))).to_contain_text(
         "Of 4 rows 1 added, 3 refused."
     )
-    bring(page, "mended.csv", mended)
+    bring(page, "corrected.csv", corrected)
     page.get_by_role("combobox", name="Weight in kg goes to").select_option("Weight")
     expect(first).to_have_text("Of the first 3 rows 3 would be added.")
     page.get_by_role("button", name="Bring them in").click()

@@ -1,4 +1,4 @@
-"""Findings: the mistakes that stewards really make, built, seen, their witness opened, mended."""
+"""Findings: the mistakes that stewards really make, built, seen, their witness opened, fixed."""
 
 import json
 import re
@@ -165,12 +165,12 @@ def coloured(what: Any, colour: str) -> Any:
 
 
 def replace_last(
-    steward: Caller, form: str, rules: list[dict[str, Any]], mended: dict[str, Any]
+    steward: Caller, form: str, rules: list[dict[str, Any]], fixed: dict[str, Any]
 ) -> None:
     at, key = f"/api/v1/forms/{form}", rules[-1].get("key", f"r{len(rules) - 1}")
     views = steward.call("GET", at).body["rules"]
     revision = next(one["revision"] for one in views if one["rule"]["key"] == key)
-    body = {"rule": {**mended, "key": key}, "revision": revision}
+    body = {"rule": {**fixed, "key": key}, "revision": revision}
     assert steward.call("PUT", f"{at}/rules/{key}", body).status == 200
 
 
@@ -180,15 +180,15 @@ def one_found(page: Page, title: str) -> Any:
 
 def test_finding_opens_its_witness_and_goes_once_corrected(address: str, sign_in: SignIn) -> None:
     steward, form = build(address, "Mistakes that are made", [])
-    mends = []
-    for colour, (rules, mended) in zip(COLOURS, MISTAKES.values(), strict=True):
+    fixes = []
+    for colour, (rules, fixed) in zip(COLOURS, MISTAKES.values(), strict=True):
         keyed = [{"key": f"own_{colour}{place}", **one} for place, one in enumerate(rules)]
-        spoken_of = json.dumps([*rules, mended])
+        spoken_of = json.dumps([*rules, fixed])
         fields = [
             one for one in FIELDS if colour and re.search(rf"\b{one['key']}\b", spoken_of, re.I)
         ]
         add(steward, form, coloured(fields, colour), coloured(keyed, colour))
-        mends.append((coloured(keyed, colour), coloured(mended, colour)))
+        fixes.append((coloured(keyed, colour), coloured(fixed, colour)))
     page = sign_in("steward")
     page.goto(f"/forms/{form}/findings")
     shown = page.get_by_role("status").filter(has_text="proved to have nothing")
@@ -205,8 +205,8 @@ def test_finding_opens_its_witness_and_goes_once_corrected(address: str, sign_in
             witness.press("Enter")
             page.get_by_role("status", name="Verdict on saving").wait_for()
             go_to(page, "Findings", by_key=True)
-    for rules, mended in mends:
-        replace_last(steward, form, rules, mended)
+    for rules, fixed in fixes:
+        replace_last(steward, form, rules, fixed)
     page.reload()
     expect(shown).not_to_contain_text("looked through again")
     for colour, title in zip(COLOURS, MISTAKES, strict=True):
@@ -220,7 +220,7 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     rules = [
         check("range", "weight", "Light", upper={"value": "40"}, message="At most 90 kg."),
         check("mandatory", "remark", "Remarked", when='handling = "a" and handling = "b"'),
-        check("mandatory", "remark", "Spoken of", when='handling != "a"'),
+        check("mandatory", "remark", "RuleCount of", when='handling != "a"'),
     ]
     _, form = build(address, f"Mended in {theme}", rules)
     page = sign_in("steward", theme)

@@ -179,8 +179,8 @@ def test_release_job_shows_progress_and_reason_of_failure(address: str, sign_in:
     told = page.get_by_role("alert")
     expect(told).to_contain_text("would violate a rule of uniqueness at once")
     expect(told).to_contain_text(f"and {twin} hold the same values.")
-    mended = {"values": {"mark": "other"}, "revision": 1}
-    assert steward.call("PUT", f"{at}/records/{twin}", mended).status == 200
+    corrected = {"values": {"mark": "other"}, "revision": 1}
+    assert steward.call("PUT", f"{at}/records/{twin}", corrected).status == 200
 
     def hold(route: Route) -> None:
         """The answer to the wish to release, until it is in force: it is told of all the same."""

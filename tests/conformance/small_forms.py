@@ -10,8 +10,7 @@ from typing import Any
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.judging import Circumstances, CompiledForm
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
@@ -66,8 +65,23 @@ def forms(draw: st.DrawFn) -> RuleSet:
         if not effect:
             rule["severity"] = draw(SEVERITIES)
         rules.append({"key": f"r{place}", "name": f"R {place}", "targets": [draw(TARGETS)], **rule})
+    return of_rules(rules)
+
+
+def of_rules(rules: list[dict[str, Any]]) -> RuleSet:
     form = {"key": "form", "name": "Form", "fields": FIELDS, "rules": rules}
     return RuleSet.model_validate({"forms": [form]})
+
+
+NEVER_SATISFIED = of_rules(
+    [
+        {"key": "r0", "name": "R 0", "targets": ["yes"], "kind": "cross_field", "must": "not(yes)",
+         "when": "yes = true", "severity": {"save": "warn"}},
+        {"key": "r1", "name": "R 1", "targets": ["kind"], "kind": "mandatory",
+         "severity": {"save": "block"}},
+    ]
+)  # fmt: skip
+"""A form with a check that every record violates to which it applies; few are drawn."""
 
 
 @st.composite

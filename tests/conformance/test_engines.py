@@ -9,10 +9,15 @@ from hypothesis import strategies as st
 from tests.examples import ALIKE
 from thistlequartz.core.engines import generated, traced
 from thistlequartz.core.engines.answers import CheckQuery
-from thistlequartz.core.judging import CompiledForm, ReadRecord, Verdict, compile_ruleset
-from thistlequartz.core.judging.judgement import Judgement
-from thistlequartz.core.judging.options import circumstances_of
-from thistlequartz.core.judging.settling import is_readable
+from thistlequartz.core.judging import (
+    CompiledForm,
+    Judgement,
+    ReadRecord,
+    Verdict,
+    circumstances_of,
+    compile_ruleset,
+    is_readable,
+)
 from thistlequartz.core.ruleset import MOMENTS
 
 from ..core.conftest import TODAY
@@ -77,7 +82,7 @@ def every_engine_agrees(
 
 
 class Engines:
-    """Through the door that every engine has."""
+    """Through the interface of every engine."""
 
     def __init__(self, form: CompiledForm, asked: dict[str, Any]) -> None:
         self.form, self.circumstances = form, circumstances_of(asked)

@@ -11,8 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
-from thistlequartz.core.judging import Circumstances, CompiledForm, compile_ruleset
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .tried_by_hand import searched

@@ -13,8 +13,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE
 from thistlequartz.core.findings import Finding
-from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import CONDITIONS, EXAMPLES, FIELDS, Tried, chains

@@ -1,4 +1,4 @@
-"""Rules about other records see these as the form settles them: at the public door, for the rows of a
+"""Rules about other records see these as the form settles them: at the public interface, for the rows of a
 file by the command line, and when stored records are weighed against a draft.
 
 The oracle settles each record by itself and compares what they hold, pair by pair.
@@ -21,7 +21,7 @@ from thistlequartz.core.impact.analysis import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, CompiledForm, KnownRecords, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 
-from .test_weighing import NOW, Neighbours
+from .test_impact import NOW, Neighbours
 
 seen: Counter[str] = Counter()
 TODAY = date(2026, 6, 12)
@@ -125,7 +125,7 @@ def others_are_seen_as_they_are_settled(
         assert (told.status == "violated") == wanted[place]
         seen[f"{looking['kind']} {told.status == 'violated'}"] += 1
     assert by_file(ruleset, records) == wanted
-    weighed_against_a_draft(effects, looking, records)
+    judged_by_a_draft(effects, looking, records)
 
 
 def by_file(ruleset: RuleSet, records: list[dict[str, Any]]) -> list[bool]:
@@ -141,7 +141,7 @@ def by_file(ruleset: RuleSet, records: list[dict[str, Any]]) -> list[bool]:
         return [json.loads(line)["outcome"] == "blocked" for line in out.read_text().splitlines()]
 
 
-def weighed_against_a_draft(
+def judged_by_a_draft(
     effects: list[dict[str, Any]], looking: dict[str, Any], records: list[dict[str, Any]]
 ) -> None:
     """Stored by a version without these rules, and looked at by one that has them."""
@@ -152,12 +152,12 @@ def weighed_against_a_draft(
         ImpactRecord(place, one, Neighbours(values[:place] + values[place + 1 :]))
         for place, one in enumerate(values)
     ]
-    scales = ImpactAnalysis(before, after, "form", NOW)
-    assert len(list(scales.weigh(stored))) == len(records)
+    analysis = ImpactAnalysis(before, after, "form", NOW)
+    assert len(list(analysis.run(stored))) == len(records)
     at = Circumstances(form.today_at(NOW), NOW, event="update", role="clerk")
     settled = [form.settled(form.read(form.as_entered(one), stored=one), at) for one in values]
     wanted = [place for place, bad in enumerate(expected(form, settled, looking)) if bad]
-    assert scales.weight.newly_refused["save"].numbers == wanted
+    assert analysis.impact.newly_refused["save"].numbers == wanted
 
 
 def test_others_are_seen_as_they_are_settled() -> None:

@@ -24,8 +24,7 @@ from thistlequartz.core.engines.rows import (
     narrowing,
 )
 from thistlequartz.core.engines.traced import traced
-from thistlequartz.core.judging import compile_ruleset
-from thistlequartz.core.judging.lookup import Records
+from thistlequartz.core.judging import Records, compile_ruleset
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.values import LONGEST_ORDER_KEY, order_key
 

@@ -12,9 +12,7 @@ from hypothesis import strategies as st
 from tests.examples import few
 from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import equal
-from thistlequartz.core.judging import compile_ruleset
-from thistlequartz.core.judging.options import circumstances_of
-from thistlequartz.core.judging.settling import is_readable
+from thistlequartz.core.judging import circumstances_of, compile_ruleset, is_readable
 from thistlequartz.core.solving.record_variables import RecordVariables
 from thistlequartz.core.solving.settled_terms import SettledRecord
 from thistlequartz.core.values import ChoicesType, Fault, read_value

@@ -8,8 +8,7 @@ from itertools import combinations
 from typing import Any
 
 from thistlequartz.core.findings import SEARCHES, Finding, find_by_steps
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import RuleSet
 
 from .small_forms import TODAY, Tried

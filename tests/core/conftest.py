@@ -1,4 +1,4 @@
-"""Short ways to build a form and judge by it, through the public doors."""
+"""Short ways to build a form and judge by it, through the public interfaces."""
 
 from collections.abc import Callable
 from datetime import date

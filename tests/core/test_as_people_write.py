@@ -11,8 +11,13 @@ from hypothesis import strategies as st
 from thistlequartz.core.authoring import RECIPES, RecipeError, Tiers, recipe_rules, tiers_rules
 from thistlequartz.core.cases.verdict_changes import JudgedRequest, changes_between
 from thistlequartz.core.formats.patterns import PatternError, compile_pattern
-from thistlequartz.core.judging import Circumstances, ReferredRecord, Waiver, compile_ruleset
-from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.judging import (
+    NUMBER,
+    Circumstances,
+    ReferredRecord,
+    Waiver,
+    compile_ruleset,
+)
 from thistlequartz.core.language import plain
 from thistlequartz.core.mutation.mutations import mutants_of
 from thistlequartz.core.ruleset import Bound, MandatoryRule, RuleSet, rule_sentence

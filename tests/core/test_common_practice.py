@@ -64,9 +64,9 @@ def test_reversed_days_are_told_while_typing_until_corrected(judging):
     wrong = {"from_day": "11 June 2026", "to_day": "9 June 2026"}
     assert judge(**wrong).outcome == "blocked"
     assert judge(moment="entry", touched=["to_day"], **wrong).outcome == "warned"
-    mended = wrong | {"to_day": "12 June 2026"}
-    assert judge(**mended).outcome == "clear"
-    assert judge(moment="entry", touched=["to_day"], **mended).outcome == "clear"
+    fixed = wrong | {"to_day": "12 June 2026"}
+    assert judge(**fixed).outcome == "clear"
+    assert judge(moment="entry", touched=["to_day"], **fixed).outcome == "clear"
 
 
 @pytest.mark.parametrize("values", [{"to_day": "2026-06-09"}, {"from_day": "2026-06-11"}, {}])

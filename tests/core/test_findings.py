@@ -18,7 +18,7 @@ from thistlequartz.core.ruleset import RuleSet
 
 from .seeded_rules import SEEDED, TODAY, between, cross, form, form_of, needed, rule
 
-MENDED = ("F01", "F02", "F07", "F10", "F11", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
+FIXED = ("F01", "F02", "F07", "F10", "F11", "F12", "F15", "F17", "F20", "F23", "F24", "F28", "F31")
 """Of these some are corrected by a press."""
 
 
@@ -65,25 +65,25 @@ def test_each_mistake_is_found_and_its_twin_is_clean(code: str, place: int) -> N
         assert not has(code, twin)
 
 
-@pytest.mark.parametrize("code", [one for one in TITLES if one in MENDED])
+@pytest.mark.parametrize("code", [one for one in TITLES if one in FIXED])
 def test_a_mend_does_away_with_what_it_is_for(code: str) -> None:
-    mended = 0
+    fixed = 0
     for given in SEEDED[code][0]:
         ruleset, found, known = found_in(given, code)
         form = ruleset.form("form")
-        for one in (one for one in found if one.code == code and one.mend is not None):
-            changed = {rule.key: rule for rule in one.mend.rules}
+        for one in (one for one in found if one.code == code and one.fix is not None):
+            changed = {rule.key: rule for rule in one.fix.rules}
             rules = tuple(
                 changed.get(rule.key, rule)
                 for rule in form.rules
-                if rule.key not in one.mend.removed
+                if rule.key not in one.fix.removed
             )
             better = form.model_copy(update={"rules": rules})
             forms = tuple(better if other.key == "form" else other for other in ruleset.forms)
             rest = find(ruleset.model_copy(update={"forms": forms}), "form", TODAY, **known)
             assert one.fingerprint not in {other.fingerprint for other in rest.found}
-            mended += 1
-    assert mended, "there is one that is corrected by a press"
+            fixed += 1
+    assert fixed, "there is one that is corrected by a press"
 
 
 HONEST = (

@@ -1,4 +1,4 @@
-"""Mistakes that stewards really make, each as a form with the verdicts it gives, and its mend."""
+"""Mistakes that stewards really make, each as a form with the verdicts it gives, and its fix."""
 
 import pytest
 
@@ -16,9 +16,9 @@ def test_the_blank_answer_is_forgotten(judging):
     """Yes and no are handled; the blank that every new record starts with falls through."""
     forgotten = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms = false"}])
     assert forgotten().outcome == "clear", "a new record passes with nothing said"
-    mended = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms != true"}])
-    assert mended().outcome == "blocked"
-    assert mended(terms="yes").outcome == "clear"
+    fixed = judging([TERMS, WHY], [{**DEMAND_WHY, "when": "terms != true"}])
+    assert fixed().outcome == "blocked"
+    assert fixed(terms="yes").outcome == "clear"
 
 
 AMOUNT = {"key": "amount", "type": "decimal", "scale": 2}

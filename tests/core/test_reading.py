@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.judging.entry_reader import GENERATED_FROM
+from thistlequartz.core.judging import GENERATED_FROM
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     Choice,

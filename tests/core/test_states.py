@@ -364,7 +364,7 @@ def test_sections_count_what_holds_the_record_up():
     fields = [{**one, "section": f"s{one['section']}"} for one in fields]
     rule = {"kind": "mandatory", "targets": ["a", "b", "c"], **BLOCK}
     verdict = compiled_form(fields, [rule], sections=sections).judge({"b": "1", "c": "1"}, moment="save", today=TODAY)  # fmt: skip
-    assert {key: (one.to_mend, one.complete) for key, one in verdict.sections.items()} == {
+    assert {key: (one.to_correct, one.complete) for key, one in verdict.sections.items()} == {
         "s1": (1, False),
         "s2": (0, True),
     }

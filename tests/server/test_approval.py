@@ -6,7 +6,7 @@ import pytest
 from django.core.management import call_command
 from django.db import connections
 
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 
 from .conftest import FORM, Caller, demand
 
@@ -50,17 +50,19 @@ def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
         "Tamsin Oke",
     )
     assert waiting(clerk)["sent_back"] == before[0]["sent_back"] + 1
-    mended = {"values": {**PLANT, "collector": "M. Quist"}, "revision": back["revision"]}
-    saved = clerk.send("PUT", address, mended).json()
+    corrected = {"values": {**PLANT, "collector": "M. Quist"}, "revision": back["revision"]}
+    saved = clerk.send("PUT", address, corrected).json()
     assert saved["state"] == "returned", "saving alone answers no remark"
-    body = {**mended, "revision": saved["revision"], "submit": True}
+    body = {**corrected, "revision": saved["revision"], "submit": True}
     again = clerk.send("PUT", address, body).json()
     assert decide(approver, "approve", again).json()[0]["done"]
     approved = clerk.get(address).json()
     assert (approved["state"], approved["decided_by"]) == ("approved", "Ruben Halloway")
-    refused = clerk.send("PUT", address, {**mended, "revision": approved["revision"]})
+    refused = clerk.send("PUT", address, {**corrected, "revision": approved["revision"]})
     assert (refused.status_code, refused.json()["type"].split(":")[-1]) == (409, "approved-already")
-    acts = Activity.objects.filter(subject=f"Record {record['number']}").values_list("act", "note")
+    acts = AuditEntry.objects.filter(subject=f"Record {record['number']}").values_list(
+        "act", "note"
+    )
     assert list(acts)[:4] == [
         ("approve record", ""),
         ("submit record", ""),

@@ -217,17 +217,17 @@ def test_only_who_may_release_names_receivers_and_sees_calls(clerk, at):
 def test_a_receiver_that_drips_is_cut_off(steward, clerk, at, settings, monkeypatch):
     """Its head comes byte by byte: a timeout from one byte to the next never ends that."""
     monkeypatch.setattr(calling, "ANSWERED_WITHIN", 0.4)
-    door = socket.create_server(("127.0.0.1", 0))
+    listener = socket.create_server(("127.0.0.1", 0))
 
     def drip():
-        line, _ = door.accept()
+        line, _ = listener.accept()
         with suppress(OSError):
             for _ in range(100):
                 line.sendall(b"H")
                 time.sleep(0.05)
 
     threading.Thread(target=drip, daemon=True).start()
-    settings.CALLS_TO = [f"http://127.0.0.1:{door.getsockname()[1]}"]
+    settings.CALLS_TO = [f"http://127.0.0.1:{listener.getsockname()[1]}"]
     target(steward, at, settings.CALLS_TO[0])
     save(clerk, at, mark="a", note="n")
     begun = time.monotonic()
@@ -236,4 +236,4 @@ def test_a_receiver_that_drips_is_cut_off(steward, clerk, at, settings, monkeypa
     (call,) = WebhookCall.objects.all()
     assert (call.state, call.attempts) == ("waiting", 1)
     assert call.trouble
-    door.close()
+    listener.close()

@@ -55,8 +55,8 @@ def test_nothing_that_is_sent_makes_the_service_fail() -> None:
 
 
 @pytest.mark.django_db
-def test_nothing_that_another_system_sends_makes_the_service_door_fail() -> None:
-    """The same of the service door, by tokens that may do everything, and little."""
+def test_service_api_never_fails_whatever_is_sent() -> None:
+    """The same for the service API, by tokens that may do everything, and little."""
     senders = {}
     for name, acts in (("everything", ["read", "judge", "save", "submit"]), ("little", ["judge"])):
         body = {"name": name, "acts": acts}

@@ -1,4 +1,4 @@
-"""Findings of a draft: looked for in the background, mended and undone, dismissed and returning."""
+"""Findings of a draft: looked for in the background, fixed and undone, dismissed and returning."""
 
 import pytest
 
@@ -58,18 +58,18 @@ def test_mistakes_of_the_drafts_are_found_with_example_records(steward, clerk):
 
 def test_what_is_mended_is_gone_and_can_be_undone(steward):
     (says,) = found(looked(steward), "F15")
-    assert says["mend"] == (
+    assert says["fix"] == (
         "“Long loans are explained” says: This loan lasts longer than 90 days: say why it should."
     )
-    assert steward.post(f"{AT}/findings/{says['fingerprint']}/mend", {}).status_code == 204
-    stale = steward.post(f"{AT}/findings/{says['fingerprint']}/mend", {})
+    assert steward.post(f"{AT}/findings/{says['fingerprint']}/fix", {}).status_code == 204
+    stale = steward.post(f"{AT}/findings/{says['fingerprint']}/fix", {})
     assert stale.status_code == 409, "it was found of the draft as it was"
     assert found(looked(steward), "F15") == []
     assert steward.post(f"{AT}/undo", {}).status_code == 200
     again = looked(steward)
     assert len(found(again, "F15")) == 1
     (by_hand,) = found(again, "F06")
-    refused = steward.post(f"{AT}/findings/{by_hand['fingerprint']}/mend", {})
+    refused = steward.post(f"{AT}/findings/{by_hand['fingerprint']}/fix", {})
     assert refused.status_code == 409
     assert "by hand" in refused.json()["detail"]
 

@@ -48,7 +48,7 @@ def proved(steward):
     steward.post(f"{LOAN}/findings", {})
     steward.post(f"{LOAN}/impact", {})
     steward.get(f"{LOAN}/case-counts")
-    for kind in ("cases", "findings", "weigh"):
+    for kind in ("cases", "findings", "impact"):
         settle(kind)
     before = known(steward)
     assert before["cases"]

@@ -16,7 +16,7 @@ from thistlequartz.server.activity.chain import check_chains
 from thistlequartz.server.activity.descriptions import NameCache
 from thistlequartz.server.activity.descriptions import told as told_in_words
 from thistlequartz.server.activity.export import history_lines
-from thistlequartz.server.activity.models import Activity, Unchangeable
+from thistlequartz.server.activity.models import AuditEntry, Unchangeable
 from thistlequartz.server.activity.search import HistoryQuery
 from thistlequartz.server.activity.search import acts as acts_found
 from thistlequartz.server.long_answers import MOST_AT_ONCE
@@ -55,7 +55,7 @@ def test_acts_are_found_by_who_what_when_and_words(steward, clerk, at):
     assert len(acts(steward, at, since="2020-01-01")) == len(acts(steward, at))
     assert steward.get(f"{at}/history?since=soon").status_code == 422
     page = steward.get(f"{at}/history").json()
-    assert page["length"] == Activity.objects.filter(form_key=at.rpartition("/")[2]).count()
+    assert page["length"] == AuditEntry.objects.filter(form_key=at.rpartition("/")[2]).count()
     oldest = page["acts"][-1]["id"]
     assert steward.get(f"{at}/history?before={oldest}").json()["acts"] == []
 
@@ -107,7 +107,7 @@ def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
         {**one, "before": "nothing"} for one in told["change case"]["details"]
     ]
     known = NameCache()
-    for act in Activity.objects.all():
+    for act in AuditEntry.objects.all():
         assert told_in_words(act, WritingStyle(), known) is not None
 
 
@@ -119,15 +119,15 @@ def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):
 
 
 def test_history_cannot_be_changed_and_tampering_is_found(steward, at):
-    first = Activity.objects.filter(form_key=at.rpartition("/")[2]).last()
+    first = AuditEntry.objects.filter(form_key=at.rpartition("/")[2]).last()
     with pytest.raises(Unchangeable):
         first.save()
     with pytest.raises(Unchangeable):
         first.delete()
     with pytest.raises(Unchangeable):
-        Activity.objects.filter(pk=first.pk).update(subject="Nothing")
+        AuditEntry.objects.filter(pk=first.pk).update(subject="Nothing")
     with pytest.raises(Unchangeable):
-        Activity.objects.filter(pk=first.pk).delete()
+        AuditEntry.objects.filter(pk=first.pk).delete()
     assert list(check_chains()) == []
 
 
@@ -142,7 +142,7 @@ def test_history_cannot_be_changed_and_tampering_is_found(steward, at):
 @pytest.mark.parametrize("place", [1, 2, -1])
 def test_a_hand_in_the_database_is_found_by_the_command(steward, at, sql, says, place, capsys):
     key = at.rpartition("/")[2]
-    chain = list(Activity.objects.filter(form_key=key).order_by("place"))
+    chain = list(AuditEntry.objects.filter(form_key=key).order_by("place"))
     call_command("check_history")
     assert "The history is whole" in capsys.readouterr().out
     act = chain[place]
@@ -164,7 +164,7 @@ def test_the_file_lets_anybody_follow_the_chain(steward, at):
     former = ""
     for row, act in zip(
         reversed(rows),
-        Activity.objects.filter(form_key=at.rpartition("/")[2]).order_by("place"),
+        AuditEntry.objects.filter(form_key=at.rpartition("/")[2]).order_by("place"),
         strict=True,
     ):
         told = [former, row["When (UTC)"], row["Who"], row["Act"], act.form_key, row["Of"],

@@ -11,7 +11,7 @@ from thistlequartz.server.imports import running as importing
 from thistlequartz.server.imports.models import ImportedRow, RecordFile
 from thistlequartz.server.jobs.progress import Progress
 from thistlequartz.server.records.models import Record, RecordBook
-from thistlequartz.server.watch.models import Attempts, Spoken
+from thistlequartz.server.watch.models import AttemptCount, RuleCount
 
 from .bringing import bring, brought, came, run
 from .conftest import SMALL_THING, released_with, save
@@ -93,9 +93,9 @@ def test_a_file_is_read_as_it_is_written_and_what_is_refused_comes_back(clerk, a
     back = b"".join(answer.streaming_content)
     text = back.decode("utf-8-sig")
     assert text.startswith("MARK,Note,Grades,Mass,Seen on,Shoe size,What is to be corrected\r\n")
-    mended = text.replace("k,double", "k2,double").replace("a,known", "a2,known")
-    mended = mended.replace("Medium,heavy", "Small a,12").replace("13/13/2026", "13/12/2026")
-    again = brought(clerk, at, mended.replace("Shoe size", "Reason: Light things only"))
+    corrected = text.replace("k,double", "k2,double").replace("a,known", "a2,known")
+    corrected = corrected.replace("Medium,heavy", "Small a,12").replace("13/13/2026", "13/12/2026")
+    again = brought(clerk, at, corrected.replace("Shoe size", "Reason: Light things only"))
     assert again["plan"]["columns"]["Reason: Light things only"] == "reason:light"
     done = came(clerk, at, again)
     assert done == {"rows": 5, "added": 5, "left_out": 1, "warned": 2}
@@ -141,15 +141,15 @@ def test_records_are_found_by_a_unique_field_and_changed(clerk, at, draft):
     assert "has been submitted" in refused(clerk, at, late)[2][0][1]
 
 
-def test_submitting_is_judged_at_both_moments_and_counted_at_its_door(clerk, at, draft):
+def test_submitting_is_judged_at_both_moments_and_counted_by_entry_point(clerk, at, draft):
     file = brought(clerk, at, "mark,grade\nk,a\nl,\n", submit=True)
     assert came(clerk, at, file) == {"rows": 2, "added": 1, "refused": 1}
     record = Record.objects.get(form=draft, values__mark="k")
     assert (record.state, record.submitted_by.username) == ("submitted", "clerk")
     assert "day" in record.values, "without a column it begins as at the desk"
-    tried = Attempts.objects.get(form=draft, door="import", moment="submit")
+    tried = AttemptCount.objects.get(form=draft, entry_point="import", moment="submit")
     assert (tried.tried, tried.stopped) == (2, 1)
-    assert Spoken.objects.get(form=draft, door="import", rule_key="graded").blocked == 1
+    assert RuleCount.objects.get(form=draft, entry_point="import", rule_key="graded").blocked == 1
     told = clerk.get(f"/api/v1/forms/{draft.key}/history?act=submit%20record")
     assert told.status_code in (200, 403)
 
@@ -286,7 +286,7 @@ def test_mended_rows_go_where_their_columns_went_before(clerk, at):
     answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")
     back = b"".join(answer.streaming_content)
     assert b"Number of it" in back
-    again = brought(clerk, at, back, "mended.csv")
+    again = brought(clerk, at, back, "corrected.csv")
     assert again["plan"]["columns"] == columns
     assert (again["plan"]["submit"], again["plan"]["starting"]) == (True, False)
     other = brought(clerk, at, "Number of it,Mark\na,b\n", "other.csv")
@@ -294,7 +294,7 @@ def test_mended_rows_go_where_their_columns_went_before(clerk, at):
 
 
 def test_json_lines_are_canonical_unless_they_are_said_to_be_typed(clerk, at):
-    """One spelling, as the service door takes it; every other is refused with what is meant."""
+    """One spelling, as the service API takes it; any other is refused with what is meant."""
     lines = '{"mark": "j1", "grade": "Small a", "mass": "1.50", "note": " n "}\n'
     file = brought(clerk, at, lines, "rows.jsonl")
     assert came(clerk, at, file) == {"rows": 1, "refused": 1}

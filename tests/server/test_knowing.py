@@ -11,7 +11,7 @@ from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released_documents import release_document
 from thistlequartz.server.impact import rule_preview as rule_weighing
-from thistlequartz.server.impact import shares as weighing_shares
+from thistlequartz.server.impact import shares as impact_shares
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
 from thistlequartz.server.problems import Refusal
@@ -63,7 +63,7 @@ def test_impact_of_the_draft_is_stale_after_an_edit(steward, clerk, draft, monke
     changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "revision": revision})
     assert changed.status_code == 200, changed.content
     assert steward.get(f"{at}/impact").json()["stale"]
-    Job.objects.filter(kind="weigh").update(result={"records": 3})
+    Job.objects.filter(kind="impact").update(result={"records": 3})
     kept = steward.get(f"{at}/impact")
     assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
 
@@ -231,9 +231,9 @@ def test_impact_of_two_processes_is_that_of_one(monkeypatch):
     steward, at = Caller("steward"), "/api/v1/forms/loan_out"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
     weights = []
-    for few, second in ((10_000, ""), (1, weighing_shares.COMMAND), (1, "no_such_command")):
-        monkeypatch.setattr(weighing_shares, "FEW", few)
-        monkeypatch.setattr(weighing_shares, "COMMAND", second)
+    for few, second in ((10_000, ""), (1, impact_shares.COMMAND), (1, "no_such_command")):
+        monkeypatch.setattr(impact_shares, "FEW", few)
+        monkeypatch.setattr(impact_shares, "COMMAND", second)
         job = steward.post(f"{at}/impact", {}).json()["id"]
         tasks.work.call(job)
         weights.append(steward.get(f"{at}/impact").json()["weight"])
@@ -274,7 +274,7 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     monkeypatch.setattr(rule_weighing, "SAMPLE", 3)
     sampled = asked()
     assert (sampled["looked_at"], sampled["exact"], sampled["working"]) == (3, False, True)
-    job = Job.objects.filter(kind="weigh_rule").first()
+    job = Job.objects.filter(kind="rule_impact").first()
     tasks.work.call(job.pk)
     assert asked() == exact | found
     save(clerk, at, mark="o", note="There is one.")

@@ -76,7 +76,7 @@ class Visitor:
         raise AssertionError
 
 
-def test_a_form_is_filled_in_by_the_rules_of_its_door(steward, at, draft):
+def test_form_of_a_link_is_filled_in_by_the_rules_of_links(steward, at, draft):
     visitor = Visitor(made(steward, at)["key"])
     code, form = visitor.call()
     assert (code, form["name"], [one["key"] for one in form["fields"]]) == (
@@ -329,7 +329,7 @@ def test_what_is_no_form_is_refused_as_everywhere(steward, at, body):
         assert answer.headers["content-type"] == "application/problem+json"
 
 
-def test_a_form_goes_with_all_that_came_by_its_doors_and_was_told_of_it(steward, clerk, at, draft):
+def test_deleted_form_takes_links_calls_and_messages_with_it(steward, clerk, at, draft):
     """Files, links, messages, calls, and reasons given: nothing holds a record of it back."""
     mild = {"entry": "none", "save": "warn", "submit": "warn"}
     rule = {"kind": "cross_field", "key": "why", "targets": ["mark"], "must": 'mark != "odd"',

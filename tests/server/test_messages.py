@@ -14,7 +14,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from thistlequartz.server.jobs import tasks
-from thistlequartz.server.messages.models import Mail, Template, ToSend
+from thistlequartz.server.messages.models import Mail, OutgoingMessage, Template
 from thistlequartz.server.messages.sending import send_due_now
 from thistlequartz.server.messages.waiting import MOST_AT_ONCE
 from thistlequartz.server.people.addresses import address_fault
@@ -37,7 +37,7 @@ def message(name="Submitted", **parts):
 @pytest.fixture(autouse=True)
 def mail_as_in_earnest(db, settings):
     """Tests would have their mail kept in memory; and what the demo tells is not looked at."""
-    ToSend.objects.all().delete()
+    OutgoingMessage.objects.all().delete()
     settings.EMAIL_BACKEND = "thistlequartz.server.messages.mailing.OutboxBackend"
 
 
@@ -59,7 +59,7 @@ def add(steward, at, body):
 
 
 def told(at):
-    return [(one.occasion, one.number, one.state) for one in ToSend.objects.order_by("id")]
+    return [(one.occasion, one.number, one.state) for one in OutgoingMessage.objects.order_by("id")]
 
 
 def sent():
@@ -123,7 +123,7 @@ def test_what_was_entered_is_no_tag_no_header_and_no_place(steward, clerk, at):
     assert page.text.startswith("{note} <b>")
 
 
-def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(steward, clerk, at):
+def test_message_is_sent_by_condition_occasion_and_entry_point(steward, clerk, at):
     add(steward, at, message("All", occasions=["saved", "submitted", "approved", "sent_back"],
                              condition='grade = "a"'))  # fmt: skip
     add(steward, at, message("Changed", occasions=["saved"], condition="changed.note"))
@@ -131,7 +131,7 @@ def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(stewar
     save(clerk, at, mark="two", grade="A")
     body = {"values": {"mark": "one", "grade": "a", "note": "x"}, "revision": 1, "submit": False}
     assert clerk.send("PUT", f"{at}/records/{number}", body).status_code == 200
-    names = [(one.template.name, one.number) for one in ToSend.objects.order_by("id")]
+    names = [(one.template.name, one.number) for one in OutgoingMessage.objects.order_by("id")]
     assert sorted(names[1:]) == [("All", number), ("Changed", number)]
     assert names[0] == ("All", number)
     submitted = submit(clerk, at, mark="three", grade="a")
@@ -140,7 +140,9 @@ def test_it_is_sent_under_its_condition_on_its_occasions_and_by_its_doors(stewar
         record = Record.objects.get(form__key=at.split("/")[-1], number=submitted)
         body = {"act": act, "records": [{"number": submitted, "revision": record.revision}], **more}
         assert approver.post(f"{at}/decisions", body).json()[0]["done"]
-    occasions = [one.occasion for one in ToSend.objects.filter(number=submitted).order_by("id")]
+    occasions = [
+        one.occasion for one in OutgoingMessage.objects.filter(number=submitted).order_by("id")
+    ]
     assert occasions == ["submitted", "approved", "sent_back"]
 
 
@@ -165,7 +167,7 @@ def test_more_messages_than_may_go_out_at_once_are_kept_with_the_reason(steward,
     submit(clerk, at, mark="x", grade="a")
     states = Counter(state for _, _, state in told(at))
     assert states == {"waiting": MOST_AT_ONCE, "failed": 10}
-    last = ToSend.objects.order_by("id").last()
+    last = OutgoingMessage.objects.order_by("id").last()
     assert "no more than 50 messages" in last.trouble
 
 
@@ -185,7 +187,7 @@ def test_whom_nothing_can_be_sent_to_is_said(steward, clerk, at):
     for note in ("", "someone at example.org", "a@example.org, b@example.org"):
         submit(clerk, at, mark="m", note=note)
     submit(clerk, at, mark="m", note="someone@example.org")
-    rows = list(ToSend.objects.order_by("id"))
+    rows = list(OutgoingMessage.objects.order_by("id"))
     assert [one.state for one in rows] == ["failed", "failed", "failed", "waiting"]
     assert "Note is blank" in rows[0].trouble
     assert "has no address in it" in rows[1].trouble
@@ -209,10 +211,10 @@ def test_what_fails_is_tried_again_after_growing_waits_and_by_hand(steward, cler
     submit(clerk, at, mark="m")
     backend, settings.EMAIL_BACKEND = settings.EMAIL_BACKEND, f"{__name__}.Down"
     waits = []
-    while (row := ToSend.objects.get()).state == "waiting":
-        ToSend.objects.update(next_at=timezone.now())
+    while (row := OutgoingMessage.objects.get()).state == "waiting":
+        OutgoingMessage.objects.update(next_at=timezone.now())
         send_due_now()
-        row = ToSend.objects.get()
+        row = OutgoingMessage.objects.get()
         waits.append(row.next_at - timezone.now())
     assert row.state == "failed"
     assert "the mail system is away" in row.trouble
@@ -230,7 +232,7 @@ def test_what_was_marked_in_a_transaction_given_up_is_sent_once(steward, clerk, 
     with transaction.atomic():
         send_due_now()
         transaction.set_rollback(True)
-    assert (Mail.objects.count(), ToSend.objects.get().state) == (0, "waiting")
+    assert (Mail.objects.count(), OutgoingMessage.objects.get().state) == (0, "waiting")
     assert len(sent()) == 1
 
 
@@ -269,7 +271,7 @@ def test_message_preview_uses_a_stored_record_or_the_bench(steward, at):
     shown = steward.post(f"{at}/messages/preview", tried).json()
     assert shown["met"] is True
     assert "Mark: T" in shown["letter"]["text"]
-    assert ToSend.objects.count() == 0
+    assert OutgoingMessage.objects.count() == 0
 
 
 def test_messages_are_edited_by_stewards_without_lost_updates(steward, clerk, at):
@@ -293,23 +295,23 @@ def test_what_a_new_release_cannot_read_is_said_and_stops_nobody(steward, clerk,
     assert gone.status_code in (200, 204), gone.content
     assert steward.release(at, "No notes.").status_code == 201
     submit(clerk, at, mark="m")
-    row = ToSend.objects.get()
+    row = OutgoingMessage.objects.get()
     assert row.state == "failed"
     assert "Its condition cannot be read by release" in row.trouble
 
 
-def test_a_file_tells_nobody_unless_its_door_is_ticked(steward, clerk, at):
+def test_import_sends_no_message_unless_chosen(steward, clerk, at):
     add(steward, at, message("By hand", occasions=["saved"]))
-    add(steward, at, message("By file", occasions=["saved"], doors=["import"]))
+    add(steward, at, message("By file", occasions=["saved"], entry_points=["import"]))
     file = clerk.send("POST", f"{at}/record-files?name=f.csv", b"mark\none\ntwo\n").json()
     run = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": False}).json()
     tasks.work.call(run["job"]["id"])
-    assert [one.template.name for one in ToSend.objects.all()] == ["By file", "By file"]
-    assert len({one.record_id for one in ToSend.objects.all()}) == 2
+    assert [one.template.name for one in OutgoingMessage.objects.all()] == ["By file", "By file"]
+    assert len({one.record_id for one in OutgoingMessage.objects.all()}) == 2
 
 
 def test_what_is_only_tried_out_is_told_to_nobody(steward, clerk, at):
-    add(steward, at, message(occasions=["saved"], doors=["import"]))
+    add(steward, at, message(occasions=["saved"], entry_points=["import"]))
     file = clerk.send("POST", f"{at}/record-files?name=f.csv", b"mark\none\n").json()
     run = clerk.post(f"{at}/record-files/{file['id']}/run", {"dry": True}).json()
     tasks.work.call(run["job"]["id"])
@@ -321,7 +323,7 @@ def test_who_approves_on_submitting_tells_of_both(steward, at):
     body = {"values": {"mark": "m"}, "submit": True, "approve": True}
     number = Caller("approver").post(f"{at}/records", body).json()["number"]
     assert told(at) == [("submitted", number, "waiting"), ("approved", number, "waiting")]
-    subjects = [one.subject for one in ToSend.objects.order_by("id")]
+    subjects = [one.subject for one in OutgoingMessage.objects.order_by("id")]
     assert subjects[1].endswith("was approved")
 
 
@@ -331,7 +333,7 @@ def test_message_reaches_each_permitted_address_once(steward, clerk, at):
     closed = {**account(steward, "deputy"), "form_roles": {at.split("/")[-1]: "none"}}
     assert steward.send("PUT", "/api/v1/people/deputy", closed).status_code == 200
     submit(clerk, at, mark="m")
-    row = ToSend.objects.get()
+    row = OutgoingMessage.objects.get()
     assert [name for name, _ in row.to] == ["Odile Farrowby"]
     assert row.copies == []
     assert row.trouble == "Ingram Solway does not see this form."
@@ -391,7 +393,7 @@ def test_what_has_become_another_field_stops_nobody(steward, clerk, at):
     (mail,) = sent()
     assert mail["Bcc"] is None
     assert "tamsin.oke@example.org" in mail["To"]
-    assert "is blank in record" in ToSend.objects.get().trouble
+    assert "is blank in record" in OutgoingMessage.objects.get().trouble
 
 
 def test_what_is_on_the_bench_is_shown_as_it_would_be_stored(steward):
@@ -429,7 +431,7 @@ def test_unwritable_mail_is_put_aside_and_the_rest_are_sent(steward, clerk, at, 
     add(steward, at, message(occasions=["saved"]))
     save(clerk, at, mark="one", note="n")
     save(clerk, at, mark="two", note="n")
-    first, second = ToSend.objects.order_by("id")
+    first, second = OutgoingMessage.objects.order_by("id")
     first.to = [["Somebody", address]]
     first.save()
     mails = sent()

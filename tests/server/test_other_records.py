@@ -15,7 +15,7 @@ from thistlequartz.core.engines.rows import (
     all_of,
     any_of,
 )
-from thistlequartz.core.judging.lookup import NUMBER, Records
+from thistlequartz.core.judging import NUMBER, Records
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.values import DateType, NumberType, TextType
 from thistlequartz.server.forms.models import DraftForm

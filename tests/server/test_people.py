@@ -5,7 +5,7 @@ import re
 import pytest
 
 from thistlequartz.demo.names import PASSWORD
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 
 from .conftest import FORM, Caller
 
@@ -51,7 +51,7 @@ def test_an_account_is_made_chooses_its_own_password_and_is_closed(steward):
     assert steward.send("PUT", "/api/v1/people/wren", account).json()["open"] is False
     assert wren.get("/api/v1/forms").status_code == 401, "it ends at once"
     assert enter("wren", "a-lamp-under-stairs")[1].status_code == 422
-    acts = list(Activity.objects.filter(form_key="").values_list("act", flat=True))
+    acts = list(AuditEntry.objects.filter(form_key="").values_list("act", flat=True))
     assert acts[:3] == ["change account", "change password", "make account"]
     newest = steward.get("/api/v1/people-log").json()["acts"]
     assert [(one["act"], one["person"]) for one in newest[:3]] == [
@@ -59,7 +59,7 @@ def test_an_account_is_made_chooses_its_own_password_and_is_closed(steward):
         ("change password", "Wren Tallow"),
         ("make account", "Odile Farrowby"),
     ]
-    assert PASSWORD not in str(list(Activity.objects.values_list("before", "after", "note")))
+    assert PASSWORD not in str(list(AuditEntry.objects.values_list("before", "after", "note")))
 
 
 def test_a_password_set_by_another_ends_the_sessions_and_is_changed_first(steward, clerk):

@@ -91,8 +91,8 @@ def test_release_with_duplicate_records_is_refused_and_correctable(steward, cler
     assert refused.status_code == 409
     assert refused.json()["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
     assert draft.releases.count() == 1
-    mended = {"values": {"mark": "z"}, "revision": 1}
-    assert clerk.send("PUT", f"{at}/records/{twin}", mended).status_code == 200
+    corrected = {"values": {"mark": "z"}, "revision": 1}
+    assert clerk.send("PUT", f"{at}/records/{twin}", corrected).status_code == 200
     assert steward.release(at, "Marks are unique.").status_code == 201
     assert claims(draft) == 9
 
@@ -123,8 +123,8 @@ def test_a_release_over_many_records_is_made_in_the_background(
     refused = steward.get(f"{at}/release-work").json()
     assert refused["state"] == "failed"
     assert refused["errors"][0]["message"] == f"Records 1 and {twin} hold the same values."
-    mended = {"values": {"mark": "z"}, "revision": 1}
-    clerk.send("PUT", f"{at}/records/{twin}", mended)
+    corrected = {"values": {"mark": "z"}, "revision": 1}
+    clerk.send("PUT", f"{at}/records/{twin}", corrected)
     again = steward.release(at, "Marks are unique.").json()
     tasks.work.func(again["id"])
     assert steward.get(f"{at}/release-work").json() is None

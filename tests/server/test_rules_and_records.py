@@ -6,7 +6,7 @@ import pytest
 from django.core.management import call_command
 from django.db import connections
 
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 from thistlequartz.server.records.models import Record
 
 from .conftest import FORM, Caller, demand
@@ -44,10 +44,14 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     assert refused.status_code == 422
     assert refused.json()["judgement"]["submit"]["may_pass"] is False
     assert clerk.get(address).json() == record, "a refusal changes nothing"
-    mended = {"values": holotype | {"determined_by": "A. Vennick"}, "revision": 1, "submit": True}
-    submitted = clerk.send("PUT", address, mended).json()
+    corrected = {
+        "values": holotype | {"determined_by": "A. Vennick"},
+        "revision": 1,
+        "submit": True,
+    }
+    submitted = clerk.send("PUT", address, corrected).json()
     assert (submitted["state"], submitted["outcome"]) == ("submitted", "clear")
-    again = clerk.send("PUT", address, mended | {"revision": 2})
+    again = clerk.send("PUT", address, corrected | {"revision": 2})
     assert (again.status_code, again.json()["type"].split(":")[-1]) == (409, "submitted-already")
 
 
@@ -223,6 +227,6 @@ def test_a_form_is_begun_and_asks_for_nothing_until_it_has_fields(steward, clerk
 
 def test_every_change_is_in_the_log_with_who_and_what(steward):
     steward.post(f"{FORM}/rules", {"rule": demand()})
-    entry = Activity.objects.first()
+    entry = AuditEntry.objects.first()
     assert (entry.person.username, entry.act) == ("steward", "add rule")
     assert entry.after["when"] == 'type_status = "holotype"'

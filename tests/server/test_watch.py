@@ -14,7 +14,7 @@ from tests.examples import few
 from thistlequartz.demo.past import past_of
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
-from thistlequartz.server.watch.models import Attempts, Spoken
+from thistlequartz.server.watch.models import AttemptCount, RuleCount
 from thistlequartz.server.watch.reports import WatchQuery, holds_by_age
 
 from .conftest import BLOCK
@@ -59,7 +59,9 @@ def test_tries_are_counted_stopped_ones_too_without_their_values(steward, clerk,
     assert sum(one["stopped"] for one in after["periods"]) == 1
     counts = {"noted": 0, "warned": 1, "blocked": 1, "passed": 1, "waived": 0}
     assert told(after, "noted") == counts
-    assert "secret" not in str(list(Spoken.objects.values()) + list(Attempts.objects.values()))
+    assert "secret" not in str(
+        list(RuleCount.objects.values()) + list(AttemptCount.objects.values())
+    )
     assert watch(steward, at, person="steward")["periods"][-1]["tried"] == 0
     assert watch(steward, at, release=1)["effect_of"] == 1
     assert clerk.get(f"{at}/watch").status_code == 403
@@ -77,7 +79,7 @@ def test_reasons_are_told_with_who_gave_them_and_where(steward, clerk, at):
     assert details["reasons"] == [{"text": "It is on the label.", "times": 1}]
     (who,) = details["by_person"]
     assert (who["name"], who["counts"]["warned"], who["counts"]["waived"]) == ("Tamsin Oke", 2, 1)
-    assert [one["name"] for one in details["by_door"]] == ["desk"]
+    assert [one["name"] for one in details["by_entry_point"]] == ["desk"]
 
 
 def test_what_cannot_be_read_is_counted_too(steward, clerk, at):
@@ -153,15 +155,15 @@ def test_the_demo_has_a_past_that_is_the_same_for_the_same_seed(db):
     assert [one.at for one in first] == sorted(one.at for one in first)
     assert list(past_of("mineral_accession", 8, 40, now)) != first
     none = list(past_of("mineral_accession", 7, 40, now, faults=0))
-    assert all(one.values == one.mended for one in none)
-    slips = Counter(one.values != one.mended for one in past_of("loan_out", 7, 1_000, now))
+    assert all(one.values == one.corrected for one in none)
+    slips = Counter(one.values != one.corrected for one in past_of("loan_out", 7, 1_000, now))
     assert 0.35 < slips[True] / 1_000 < 0.45, "four of ten, as is said"
 
 
 def test_demo_history_is_intact_and_counts_match_its_records(steward):
     call_command("check_history")
     for form in DraftForm.objects.all():
-        passed = sum(one.tried - one.stopped for one in Attempts.objects.filter(form=form))
+        passed = sum(one.tried - one.stopped for one in AttemptCount.objects.filter(form=form))
         assert passed == form.records.count()
     view = watch(steward, "/api/v1/forms/mineral_accession")
     assert [one["number"] for one in view["releases"]] == [1, 2]

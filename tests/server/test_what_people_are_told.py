@@ -116,14 +116,16 @@ def test_a_mended_record_on_hold_says_what_stops_it_and_who_can_help(clerk):
     values = {"name": "Museum of Orrin", "country": "PT", "registration_number": "R-77"}
     held = clerk.post(f"{BORROWER}/records", {"values": values}).json()
     address = f"{BORROWER}/records/{held['number']}"
-    mended = {**values, "facilities_seen": "2 March 2026"}
-    refused = clerk.send("PUT", address, {"values": mended, "revision": 1, "submit": True}).json()
+    corrected = {**values, "facilities_seen": "2 March 2026"}
+    refused = clerk.send(
+        "PUT", address, {"values": corrected, "revision": 1, "submit": True}
+    ).json()
     assert "have a steward release it from hold" in refused["detail"]
     assert "Correct what is named" not in refused["detail"]
     lifted = Caller("approver")
-    clerk.send("PUT", address, {"values": mended, "revision": 1})
+    clerk.send("PUT", address, {"values": corrected, "revision": 1})
     lifted.post(f"{address}/lift-hold", {"revision": 2})
-    judged = clerk.post(f"{BORROWER}/desk/judge", {"values": mended, "number": held["number"]})
+    judged = clerk.post(f"{BORROWER}/desk/judge", {"values": corrected, "number": held["number"]})
     assert judged.json()["save"]["on_hold"] is False
 
 

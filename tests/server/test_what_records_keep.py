@@ -49,8 +49,8 @@ def test_hold_outlives_the_correction_until_it_is_released(clerk):
     refused = clerk.send("PUT", address, {"values": BORROWER, "revision": 1, "submit": True})
     assert refused.status_code == 422
     assert "on hold" in refused.json()["judgement"]["submit"]["refusals"][0]
-    mended = clerk.send("PUT", address, {"values": BORROWER, "revision": 1}).json()
-    assert (mended["on_hold"], mended["outcome"]) == (True, "clear")
+    corrected = clerk.send("PUT", address, {"values": BORROWER, "revision": 1}).json()
+    assert (corrected["on_hold"], corrected["outcome"]) == (True, "clear")
     assert clerk.post(f"{address}/lift-hold", {"revision": 2}).status_code == 403
     assert approver.post(f"{address}/lift-hold", {"revision": 1}).status_code == 409, (
         "a stale version"

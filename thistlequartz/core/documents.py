@@ -49,8 +49,9 @@ MAX_TARGETS = 100
 
 
 def shape_errors(error: ValidationError) -> list[ErrorDetails]:
-    """What breaks the shape of a document, each once: a list is not told to be too short where that
-    is only because some of its items cannot be used.
+    """Return the errors of a document's shape, each once.
+
+    A list is not also called too short where only some of its items cannot be used.
     """
     found = error.errors()
     return [one for one in found if not (one["type"] == "too_short" and _inside(one, found))]

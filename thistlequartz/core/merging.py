@@ -46,8 +46,9 @@ def merge_offers(fields: Vocabulary) -> tuple[PlaceholderOffer, ...]:
 def merge_problems(
     text: str, place: str, fields: Vocabulary, *, one_line: bool = False
 ) -> tuple[Problem, ...]:
-    """The places of a text that nothing is put into, and, of one that stands in `one_line`, what
-    cannot stand there.
+    """Return the placeholders of a text that nothing fills.
+
+    Of one that stands in `one_line`, also what cannot stand there.
     """
     known = {one.name for one in merge_offers(fields)}
     problems = []

@@ -1,4 +1,4 @@
-"""The demo for pipelines: `python -m thistlequartz.demo rules` and `... records FORM --count N`."""
+"""The demo for pipelines: `python -m thistlequartz.demo rules`, `… records FORM --count N`."""
 
 import argparse
 import json

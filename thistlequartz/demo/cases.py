@@ -1,4 +1,4 @@
-"""The kept cases of Quillhaven: tried on the release, so that the drafts' mistakes show in some.
+"""The cases of Quillhaven, kept by the release, so that mistakes of the drafts fail some.
 
 What each expects is what the release does; the values are those that a steward would try.
 """

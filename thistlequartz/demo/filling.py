@@ -1,4 +1,4 @@
-"""Storing invented records with their past: judged one by one by the core, and written in pieces.
+"""Storing invented records with their past: judged by the core, written in batches.
 
 As a clerk would: what is proposed is applied, a reason is given where one is asked for, what cannot
 be submitted is saved, and what is refused is corrected and tried again, or given up.
@@ -22,12 +22,12 @@ from thistlequartz.server.records.models import (
     UniqueKey,
 )
 from thistlequartz.server.records.numbering import book_of
-from thistlequartz.server.records.pending_records import ValueIndex
+from thistlequartz.server.records.pending_records import PendingValues
 from thistlequartz.server.records.services import ACTS, DeskForm, SaveAttempt, desk_of
 from thistlequartz.server.records.storing import PendingWrite, put_into, write_together
 from thistlequartz.server.records.unique_keys import MOMENTS_OF, digest_of, keys_of
 from thistlequartz.server.watch.counting import counts_of
-from thistlequartz.server.watch.models import Attempts, Spoken, Waived
+from thistlequartz.server.watch.models import AttemptCount, GivenReason, RuleCount
 
 from .past import PastRecord
 
@@ -70,8 +70,8 @@ class _Filler:
         return stored
 
     def _tries(self, one: PastRecord) -> Iterator["_Stored"]:
-        """What comes of a record: submitted or saved as it is, or else mended; or nothing."""
-        for values in (one.values, one.mended) if one.retried else (one.values,):
+        """What comes of a record: submitted or saved as it is, or else corrected; or nothing."""
+        for values in (one.values, one.corrected) if one.retried else (one.values,):
             for submit in (True, False) if one.submit else (False,):
                 made = self._tried(one, values, submit=submit)
                 if made is not None:
@@ -86,11 +86,11 @@ class _Filler:
             "today": today,
             "now": one.at,
             "event": "create",
-            "entry_point": one.door,
+            "entry_point": one.entry_point,
             "role": self.people[one.who].role,
         }
         read = compiled.read(values, lookup=self.others)
-        here = Circumstances(today, one.at, "create", one.door, None, asking["role"])
+        here = Circumstances(today, one.at, "create", one.entry_point, None, asking["role"])
         offered = compiled.offered(compiled.settled(read, here), here)
         asking["proposals_applied"] = [proposal.rule for proposal in offered]
         verdicts = compiled.judge_moments(read, **asking)
@@ -118,7 +118,7 @@ class _Filler:
     ) -> None:
         person = self.people[one.who]
         moment: Any = "submit" if submit else "save"
-        where = (today, person.pk, one.door, moment)
+        where = (today, person.pk, one.entry_point, moment)
         record = made.record if made else None
         self.attempts[where].update(tried=1, stopped=int(made is None))
         attempt = SaveAttempt(self.desk, person, moment, verdicts, record)
@@ -171,8 +171,8 @@ class _Filler:
     def _write(self) -> None:
         desk, some = self.desk, self.waiting
         write_together([one.put for one in some], desk)
-        Waived.objects.bulk_create(
-            Waived(
+        GivenReason.objects.bulk_create(
+            GivenReason(
                 form=desk.draft,
                 rule_key=rule,
                 day=desk.compiled.today_at(one.record.changed_at),
@@ -188,18 +188,18 @@ class _Filler:
         self.waiting, self.acts = [], []
 
     def _write_counts(self) -> None:
-        columns = ("day", "person_id", "door", "moment")
+        columns = ("day", "person_id", "entry_point", "moment")
         fixed = {"form": self.desk.draft, "release": self.desk.release}
-        Attempts.objects.bulk_create(
+        AttemptCount.objects.bulk_create(
             (
-                Attempts(**fixed, **dict(zip(columns, where, strict=True)), **steps)
+                AttemptCount(**fixed, **dict(zip(columns, where, strict=True)), **steps)
                 for where, steps in self.attempts.items()
             ),
             batch_size=AT_ONCE,
         )
-        Spoken.objects.bulk_create(
+        RuleCount.objects.bulk_create(
             (
-                Spoken(**fixed, **dict(zip((*columns, "rule_key"), where, strict=True)), **steps)
+                RuleCount(**fixed, **dict(zip((*columns, "rule_key"), where, strict=True)), **steps)
                 for where, steps in self.spoken.items()
             ),
             batch_size=AT_ONCE,
@@ -227,7 +227,7 @@ class _Known:
         self._digests = set(rows.values_list("digest", flat=True))
         self._reads = bool(desk.compiled.read_of_others)
         stored = Record.objects.filter(form=desk.draft).values_list("values", flat=True)
-        self._values = ValueIndex(stored if self._reads else ())
+        self._values = PendingValues(stored if self._reads else ())
 
     def add(self, record: Record, values: Mapping[str, Any]) -> None:
         """One more."""

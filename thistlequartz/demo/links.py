@@ -22,6 +22,6 @@ _BORROWERS = LinkDocument.model_validate(
 )
 
 
-def open_doors(steward: Person) -> None:
+def add_access(steward: Person) -> None:
     """Make the links of the forms."""
     store_link(steward, "borrower", _BORROWERS)

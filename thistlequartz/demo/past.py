@@ -1,4 +1,4 @@
-"""What has happened at Quillhaven over the last months: when, by whom, and through which door.
+"""The past months at Quillhaven: what was stored when, by whom, at which entry point.
 
 The same for the same seed and the same day.
 """
@@ -31,7 +31,11 @@ REASONS: Final = (
     "Confirmed by the keeper.",
     "Old entry, taken over as it was.",
 )
-_DOORS: Final[tuple[tuple[EntryPoint, int], ...]] = (("desk", 16), ("handheld", 3), ("import", 1))
+_ENTRY_POINTS: Final[tuple[tuple[EntryPoint, int], ...]] = (
+    ("desk", 16),
+    ("handheld", 3),
+    ("import", 1),
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +43,7 @@ class PastRecord:
     """A record that somebody wanted to store."""
 
     values: Values
-    mended: Values
+    corrected: Values
     """The same as it would be tried again."""
     submit: bool
     retried: bool
@@ -49,7 +53,7 @@ class PastRecord:
     """Given where a warning asks for one."""
     who: str
     """The name that is signed in with."""
-    door: EntryPoint
+    entry_point: EntryPoint
     at: datetime
 
 
@@ -67,25 +71,26 @@ def past_of(
     again: datetime | None = None,
     faults: float = FAULTS,
 ) -> Iterator[PastRecord]:
-    """`count` records in the order of their days, from half a year ago up to `now`; after `again`,
-    when the form was released a second time, fewer slips are made.
+    """Return `count` records in the order of their days, from half a year ago up to `now`.
+
+    After `again`, when the form was released a second time, fewer slips are made.
     """
     chance = random.Random(f"the past of {form} {seed}")  # noqa: S311 - made-up data
     begin = now - BEGAN
     step = BEGAN / max(count, 1)
-    doors, weights = zip(*_DOORS, strict=True)
+    entry_points, weights = zip(*_ENTRY_POINTS, strict=True)
     for place, one in enumerate(values_of(form, seed, count, faults)):
         at = min(at_work(begin + step * (place + chance.random() * 0.9)), now)
         early = place < FIRST_DAYS
         learned = again is not None and at >= again and chance.random() < LEARNED
         yield PastRecord(
             values=one.clean if learned else one.values,
-            mended=one.clean,
+            corrected=one.clean,
             submit=one.submit,
             retried=not early and chance.random() < RETRIED,
             approved=not early and chance.random() < APPROVED,
             reason=chance.choice(REASONS),
             who="clerk" if early or chance.random() < 0.75 else "approver",
-            door="desk" if early else chance.choices(doors, weights)[0],
+            entry_point="desk" if early else chance.choices(entry_points, weights)[0],
             at=at,
         )

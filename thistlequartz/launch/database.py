@@ -186,8 +186,8 @@ class PrivateMariaDB:
         stopped([self.process], within=_STOPPED_WITHIN)
         if self.process.returncode == -signal.SIGKILL:
             print(
-                f"MariaDB took longer than {_STOPPED_WITHIN} s to stop and was ended; it mends its"
-                " files by itself at the next start.",
+                f"MariaDB took longer than {_STOPPED_WITHIN} s to stop and was ended; it repairs"
+                " its files at the next start.",
                 file=sys.stderr,
             )
         if self.socket.parent != self.folder:

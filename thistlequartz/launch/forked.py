@@ -1,5 +1,4 @@
-"""Processes of our own that are forked from one which has loaded all that they need: they begin at
-once, and share its memory.
+"""Processes forked from one that has loaded everything: quick to begin, sharing memory.
 
 By the fork server of Python's multiprocessing. The kernel ends it when we are gone, and each of its
 processes when it is gone.

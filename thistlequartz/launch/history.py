@@ -1,4 +1,4 @@
-"""Check the history of the copy that runs from a folder: `python -m thistlequartz.launch.history`.
+"""Check the history of the copy in a folder: `python -m thistlequartz.launch.history`.
 
 Ends with 1 where something in it was changed, removed or put in since it was written.
 """

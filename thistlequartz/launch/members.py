@@ -13,11 +13,11 @@ def prepare(demo: bool, records: int | None) -> None:
     migrate(demo=demo, records=records)
 
 
-def serve(door: socket.socket, threads: int) -> None:
-    """Answer calls that come through a door which several share."""
+def serve(listener: socket.socket, threads: int) -> None:
+    """Answer calls on a listening socket that several processes share."""
     from thistlequartz.server.serving import serve  # noqa: PLC0415
 
-    serve(door, threads)
+    serve(listener, threads)
 
 
 def work(every: float) -> None:

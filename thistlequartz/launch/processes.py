@@ -1,4 +1,4 @@
-"""Processes of our own: known by id and start time, gone when we go, and never found by name."""
+"""Processes of our own: known by id and start time, ended with us, never found by name."""
 
 import contextlib
 import os

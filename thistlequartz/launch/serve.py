@@ -26,7 +26,7 @@ _READY_WITHIN = 30
 _LOOKED_AFTER_EVERY = 0.5
 _LEFT_ENDS_WITHIN = 10
 """Seconds."""
-_WAITING_AT_THE_DOOR = 512
+_BACKLOG = 512
 """Connections that wait while no process takes them, as during a restart."""
 
 
@@ -108,8 +108,8 @@ def _set_aside(folder: Path) -> None:
 def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
     for number in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _interrupt)
-    with _open_door(options.port) as door, PrivateMariaDB(folder / "mariadb") as database:
-        address = f"http://{HOST}:{door.getsockname()[1]}/"
+    with _open_listener(options.port) as listener, PrivateMariaDB(folder / "mariadb") as database:
+        address = f"http://{HOST}:{listener.getsockname()[1]}/"
         environment = {
             **database.environment(),
             "THISTLEQUARTZ_SECRET": _secret(folder),
@@ -120,11 +120,11 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
         load_beforehand(members.LOADED, environment)
         if Forked(members.prepare, not options.no_demo, options.records).wait():
             raise StartTrouble("The database could not be brought up to date; see above.")
-        house = Supervisor(database, door, running)
+        house = Supervisor(database, listener, running)
         try:
             house.begin()
             running.address = address
-            _wait_until_ready(house, door.getsockname()[1])
+            _wait_until_ready(house, listener.getsockname()[1])
             house.note()
             _announce(running.address, demo=not options.no_demo)
             while True:
@@ -136,11 +136,11 @@ def _serve(folder: Path, options: argparse.Namespace, running: Running) -> None:
             house.stop()
 
 
-def _open_door(wanted: int | None) -> socket.socket:
+def _open_listener(wanted: int | None) -> socket.socket:
     """The socket that all serving processes share; without a wish, the usual port or any free."""
     for port in (wanted,) if wanted else (USUAL_PORT, 0):
         with contextlib.suppress(OSError):
-            return socket.create_server((HOST, port), backlog=_WAITING_AT_THE_DOOR)
+            return socket.create_server((HOST, port), backlog=_BACKLOG)
     raise StartTrouble(f"Port {wanted} is in use: give another with --port, or none.")
 
 

@@ -88,11 +88,11 @@ class Supervisor:
     def __init__(
         self,
         database: PrivateMariaDB,
-        door: socket.socket,
+        listener: socket.socket,
         running: Running,
     ) -> None:
         self._database = database
-        self._door = door
+        self._listener = listener
         self._running = running
         self._members: list[_Member] = []
         self._looks_again = 0.0
@@ -101,7 +101,7 @@ class Supervisor:
     def begin(self) -> None:
         """Start what serves and what works."""
         for _ in range(SERVING):
-            self._add("A serving process", lambda: Forked(members.serve, self._door, THREADS))
+            self._add("A serving process", lambda: Forked(members.serve, self._listener, THREADS))
         self._add(THE_WORKER, lambda: Forked(members.work, WORK_LOOKED_FOR_EVERY))
         self.note()
 

@@ -10,9 +10,7 @@ FROM_THE_DATABASE: Final = ("/api/", "/service/")
 
 
 def not_kept(answer: Answer) -> Answer:
-    """Middleware: records and people are kept by nobody on the way, nor after one has signed out
-    (RFC 9111, 5.2.2.5).
-    """
+    """Middleware: no cache keeps records and people, nor after signing out (RFC 9111, 5.2.2.5)."""
 
     def answer_for_now(request: HttpRequest) -> HttpResponse:
         response = answer(request)

@@ -1,5 +1,4 @@
-"""One connection of waitress, bounded on both sides: what is read from it, and how slowly an answer
-may be read.
+"""Connections of waitress with bounds on both sides: bytes read, and how slowly answers go.
 
 A short answer waits in memory until it is read. A long one keeps its thread once more of it waits
 than the high watermark, and the threads are for everybody.

@@ -60,8 +60,9 @@ def _size(value: Any) -> int:
 
 
 def insert(model: type[Model], columns: Sequence[str], rows: Iterable[Sequence[Any]]) -> None:
-    """Insert rows with values for the fields `columns`, by name: as they are stored, so that of a
-    relation it is the key. Other fields take what the database gives.
+    """Insert rows with values for the fields `columns`, by name, as they are stored.
+
+    Of a relation that is the key. Other fields take the database's defaults.
     """
     stored = {one.name: str(one.column) for one in model._meta.concrete_fields}
     names = [connection.ops.quote_name(stored[one]) for one in columns]

@@ -1,6 +1,4 @@
-"""Files that are sent as they are made. Each keeps a thread for as long as somebody reads it, so
-that no more than a few are sent at once, and the others are left for everybody else.
-"""
+"""Streamed files. Each holds a thread while it is read, so only a few go at once."""
 
 import threading
 from collections.abc import Iterator

@@ -15,9 +15,7 @@ Answer = Callable[[HttpRequest], HttpResponse]
 
 
 def only_json(answer: Answer) -> Answer:
-    """Middleware: a body of another type, or in another encoding, is refused before anything looks
-    at it.
-    """
+    """Middleware: refuse a body of another type or encoding before anything reads it."""
 
     def answer_to_json(request: HttpRequest) -> HttpResponse:
         spoken = request.path.startswith(FROM_THE_DATABASE)

@@ -1,4 +1,4 @@
-"""The API as one thing: its document names every refusal, and no call asks for what is unknown."""
+"""The API as a whole: its document names every refusal, and no call asks for the unknown."""
 
 from collections.abc import Callable
 from typing import Any
@@ -40,8 +40,9 @@ class Api(NinjaAPI):
     def get_openapi_schema(
         self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
     ) -> OpenAPISchema:
-        """The document, with the refusals that every call can meet. It takes a second to make, and
-        is kept.
+        """Return the OpenAPI document, with the refusals of every call.
+
+        Making it takes a second; it is kept.
         """
         begins = self.get_root_path(path_params or {}) if path_prefix is None else path_prefix
         if begins not in self._documents:

@@ -47,8 +47,9 @@ def is_away(error: BaseException | None) -> bool:
 
 
 def takes_nothing(error: BaseException | None) -> bool:
-    """Whether `error` says that the database can be read, and stores nothing: its disk is full, or
-    it only lets itself be read.
+    """Return whether `error` says that the database can be read but stores nothing.
+
+    Its disk is full, or it is read-only.
     """
     if not isinstance(error, DatabaseError | MySQLdb.DatabaseError):
         return False

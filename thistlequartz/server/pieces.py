@@ -10,9 +10,7 @@ M = TypeVar("M", bound=Model)
 
 
 def in_pieces(rows: QuerySet[M], by: str) -> Iterator[M]:
-    """Rows in the order of a column that tells each from the others, with a minus from the highest
-    down.
-    """
+    """Yield rows in the order of a unique column; with a minus, from the highest down."""
     ordered, column = rows.order_by(by), by.removeprefix("-")
     further = f"{column}__lt" if by != column else f"{column}__gt"
     some = list(ordered[:AT_ONCE])

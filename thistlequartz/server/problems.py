@@ -25,7 +25,7 @@ TRY_AGAIN_AFTER = 2
 
 
 class ProblemItem(BaseModel):
-    """One thing to mend."""
+    """One thing to correct."""
 
     place: str
     message: str
@@ -144,7 +144,7 @@ def failed(request: HttpRequest) -> HttpResponse:
 
 
 class StrictParser(Parser):
-    """The body of a call as JSON, read as strictly as every other door reads it."""
+    """The body of a call as JSON, read as strictly as everywhere else."""
 
     def parse_body(self, request: HttpRequest) -> Any:
         try:
@@ -154,8 +154,8 @@ class StrictParser(Parser):
         except BrokenJson as broken:
             if broken.line or not broken.place:
                 raise _broken(f"At {broken}" if broken.place else broken.message) from None
-            mend = "Correct it and send it again."
-            at = ProblemItem(place=broken.place[:300], message=broken.message, remedy=mend)
+            remedy = "Correct it and send it again."
+            at = ProblemItem(place=broken.place[:300], message=broken.message, remedy=remedy)
             raise _broken("Look at the place named below.", at) from None
 
 

@@ -1,4 +1,4 @@
-"""One serving process: waitress on a socket that the launcher has opened and shares among several.
+"""One serving process: waitress on a socket that several processes share.
 
 Waitress takes a call in whole before a thread begins with it, and sends the answer by itself, so
 that slow senders and readers keep nobody waiting (docs/decisions/0019); `channels` bounds both.
@@ -24,14 +24,14 @@ SILENT_FOR = 30
 """Seconds after which a connection on which nothing comes is closed."""
 
 
-def serve(door: socket.socket, threads: int) -> None:
+def serve(listener: socket.socket, threads: int) -> None:
     """Serve until told to stop; what is being answered then is finished."""
     _allow_files(CONNECTIONS + SPARE_FILES)
     signal.signal(signal.SIGTERM, _finish)
     BaseWSGIServer.channel_class = BoundedChannel
     waitress.serve(
         application,
-        sockets=[door],
+        sockets=[listener],
         threads=threads,
         connection_limit=CONNECTIONS,
         channel_timeout=SILENT_FOR,

@@ -40,9 +40,7 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
 
 
 def embedded(request: HttpRequest, key: str) -> HttpResponse | FileResponse:
-    """The same page inside pages of those origins that a link names; of none, where it names none
-    or is no link.
-    """
+    """Return the page with leave to embed it on the origins of its link, or on none."""
     response = page(request)
     link = FormLink.objects.filter(key=key).first()
     origins = entry_of(link).origins if link else []

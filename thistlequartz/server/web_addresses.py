@@ -1,4 +1,4 @@
-"""Addresses of the web: of pages that one goes on to, of systems that are called, and origins."""
+"""Web addresses: of pages to go on to, of webhook receivers, and origins."""
 
 from urllib.parse import urlsplit
 

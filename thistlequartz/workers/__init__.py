@@ -1,3 +1,4 @@
-"""What the solver is asked, and files that people send, in processes of their own: what explodes
-there takes nothing with it, and stopping is at once.
+"""Worker processes for the solver and for files that people send.
+
+What fails there takes nothing else with it, and stopping is immediate.
 """

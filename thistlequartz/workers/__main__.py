@@ -1,6 +1,4 @@
-"""The process apart: tasks come in and answers go out a line each, until nobody has asked for a
-while.
-"""
+"""The worker process: tasks come in and answers go out a line each, until it is idle."""
 
 import contextlib
 import ctypes
@@ -52,9 +50,7 @@ class LineReader:
         self._read = b""
 
     def within(self, seconds: float | None) -> str:
-        """The next line; blank where there is none for so long (None: for ever), or nobody any more
-        who could send one.
-        """
+        """Return the next line; blank on timeout (None: for ever), or where the sender is gone."""
         while b"\n" not in self._read:
             ready, _, _ = select.select([self._descriptor], [], [], seconds)
             more = os.read(self._descriptor, _AT_ONCE) if ready else b""

@@ -1,6 +1,4 @@
-"""What would let a record through, worked out by the process apart; the record itself, and the
-other records it looks at, stay with whoever asks, who judges what is proposed.
-"""
+"""Repairs by the worker process; the record and others stay with the caller, who judges."""
 
 import json
 from collections import OrderedDict

@@ -1,6 +1,4 @@
-"""Findings by the process apart: a search in which it dies is told as not decided, and the rest
-goes on in a new process.
-"""
+"""Findings by the worker process: a search that kills it is undecided, the rest goes on."""
 
 from collections import OrderedDict
 from collections.abc import Callable, Iterator, Mapping
@@ -50,8 +48,9 @@ class FindingsProcess:
     def find(
         self, task: FindingsTask, goes_on: Callable[[int], None] = lambda done: None
     ) -> Iterator[SearchProgress]:
-        """The steps of a task as they are done. `goes_on` is told how many are done, again and
-        again, and raises to stop.
+        """Yield the steps of a task as they are done.
+
+        `goes_on` is told how many are done, again and again, and raises to stop.
         """
         done: set[int] = set(task.skipped)
         in_vain = 0

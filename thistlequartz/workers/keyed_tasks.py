@@ -1,4 +1,4 @@
-"""Questions for the process apart: one in which it dies is not decided, and the rest goes on."""
+"""Questions for the worker process: one that kills it is undecided, the rest goes on."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
@@ -44,8 +44,9 @@ def in_turn(
     lost: Callable[[str], K],
     goes_on: Callable[[], None] = nobody_stops,
 ) -> Iterator[K]:
-    """The answers in turn; `goes_on` raises to stop, and `lost` says what stands for an answer that
-    took too much.
+    """Yield the answers in turn; `lost` gives what stands for one that took too much.
+
+    `goes_on` raises to stop.
     """
     left = list(task.keys)
     in_vain = 0

@@ -1,4 +1,4 @@
-"""The process apart, seen by whoever asks it: a task goes in, its answers come out, a line each.
+"""The worker process as its callers see it: tasks go in, answers come out, a line each.
 
 It is kept for the next task while it is well, and ends by itself once nobody has asked for a
 while.
@@ -62,8 +62,10 @@ class WorkerProcess:
         goes_on: Callable[[], None] = nobody_stops,
         within: float = ANSWER_WITHIN,
     ) -> Iterator[str]:
-        """The answers as they come, as JSON. `goes_on` is called again and again, and raises to
-        stop. Raises Lost where an answer is not there `within` so many seconds.
+        """Yield the answers as they come, as JSON.
+
+        `goes_on` is called again and again, and raises to stop. Raises Lost where an answer is not
+        there `within` so many seconds.
         """
         if not self._lock.acquire(timeout=within):
             raise ProcessLost

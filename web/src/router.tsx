@@ -30,7 +30,7 @@ const releasing = async () => ({
   Component: (await import("./areas/releases/releasing-page")).ReleasingPage,
 });
 const impact = async () => ({
-  Component: (await import("./areas/releases/weighing-page")).WeighingPage,
+  Component: (await import("./areas/releases/impact-page")).ImpactPage,
 });
 const watch = async () => ({ Component: (await import("./areas/watch/watch-page")).WatchPage });
 const people = async () => ({ Component: (await import("./areas/people/people-page")).PeoplePage });

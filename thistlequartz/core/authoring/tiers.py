@@ -125,8 +125,9 @@ class TierReading(NamedTuple):
 
 
 def tiers_in(rules: Iterable[object]) -> tuple[TierReading, ...]:
-    """The tables that proposals among `rules` form. Where one amount falls in two rows, the table
-    gives it to the lower one, and a finding says so.
+    """Return the tier tables that proposals among `rules` form.
+
+    An amount that falls in two rows goes to the lower one; a finding says so.
     """
     found: dict[tuple[str, str], list[tuple[_Ends, ProposeRule]]] = defaultdict(list)
     for rule in rules:

@@ -48,7 +48,7 @@ def good_baseline(
     circumstances: Circumstances,
     seen: Seen | None = None,
 ) -> Baseline:
-    """The kept case of a new record that gives the least offence, or starting values mended."""
+    """The kept case of a new record that gives the least offence, or starting values corrected."""
     known = {key: list(entries) for key, entries in (seen or {}).items()}
     for key, entries in entries_in(cases).items():
         known.setdefault(key, []).extend(entries)
@@ -88,8 +88,8 @@ def _drafted(
         today=circumstances.today, entry_point=circumstances.entry_point, role=circumstances.role
     )
     begun = RecordContext(form, starting, circumstances, lookup=CaseRecords(form, others))
-    mended = {**starting, **with_second_entries(form, cleared(begun, Candidates(begun, known)))}
-    good = replace(begun, values=mended)
+    corrected = {**starting, **with_second_entries(form, cleared(begun, Candidates(begun, known)))}
+    good = replace(begun, values=corrected)
     other, entries_there = another_of_the_form(good, Candidates(good, known))
     if other is None:
         return Baseline(good, others, known)

@@ -57,8 +57,9 @@ def ways_through(
 
 
 def cleared(around: RecordContext, candidates: Candidates, spared: str | None = None) -> Changes:
-    """What to change so that the record goes through with as little said as can be. The rule
-    `spared` is not cleared: where it is violated it stays so.
+    """Return changes with which the record goes through with as few results as possible.
+
+    The rule `spared` is left violated.
     """
     search = _Search(around, "submit", candidates, spared)
     return search.quiet(search.stepwise({}) or {})

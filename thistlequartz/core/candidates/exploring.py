@@ -2,8 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 
-from thistlequartz.core.judging import CompiledRule, ReadRecord
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import CompiledRule, ReadRecord, Settled
 
 from .baseline import Baseline
 from .budgeted_search import Changes, changes_of
@@ -52,8 +51,8 @@ class Explorer:
                 return changes
         return None
 
-    def mended(self, changes: Changes, one: CompiledRule, shows: Shows) -> Changes:
-        """The same with what other rules say mended, where the record still shows it then."""
+    def corrected(self, changes: Changes, one: CompiledRule, shows: Shows) -> Changes:
+        """The same with what other rules say corrected, where the record still shows it then."""
         there = self.baseline.changed(changes).around
         further = cleared(there, self.candidates, one.rule.key)
         whole = {**changes, **further}
@@ -62,14 +61,15 @@ class Explorer:
     def where_it_applies(
         self, one: CompiledRule, fields: Sequence[str], budget: int = USUAL_BUDGET
     ) -> "Explorer | None":
-        """Around a record changed so that the rule has its say, and mended otherwise; None where
-        none was found, or where it has its say here already.
+        """Return an explorer around a record to which the rule applies.
+
+        None where none was found, or where the rule applies here already.
         """
         first = self.find(fields, lambda _, settled: has_its_say(one, settled), budget)
         if not first:
             return None
-        mended = {**first, **cleared(self.baseline.changed(first).around, self.candidates)}
-        return Explorer(self.baseline.changed(mended), mended)
+        corrected = {**first, **cleared(self.baseline.changed(first).around, self.candidates)}
+        return Explorer(self.baseline.changed(corrected), corrected)
 
     def _entries(self, key: str) -> list[object]:
         standing = self.around.values.get(key)

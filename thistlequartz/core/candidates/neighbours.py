@@ -1,4 +1,4 @@
-"""Other records that a drafted case needs: those it refers to, and one it could collide with."""
+"""Other records that a drafted case needs: referred to, or close to colliding with it."""
 
 from collections.abc import Iterable, Iterator
 
@@ -99,8 +99,10 @@ def _note(
 def another_of_the_form(
     good: RecordContext, candidates: Candidates
 ) -> tuple[OtherRecord | None, list[tuple[str, object]]]:
-    """A record like `good` that differs in the texts by which rules hold records against one
-    another; None where no rule does. And, by field, the entries that come close to it.
+    """Return a record like `good` that rules on other records tell apart, and near-collisions.
+
+    The record differs in the texts that such rules compare; None where no rule compares. The
+    near-collisions are entries by field.
     """
     rules = [
         one

@@ -1,7 +1,6 @@
 """Whether a rule has something to say of a record, and says it; asked of that rule alone."""
 
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import CompiledRule, Settled
 
 
 def has_its_say(one: CompiledRule, settled: Settled) -> bool:

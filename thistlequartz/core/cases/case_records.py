@@ -3,9 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import CompiledForm, ReferredRecord
-from thistlequartz.core.judging.lookup import NUMBER
-from thistlequartz.core.judging.settled_others import key_held
+from thistlequartz.core.judging import NUMBER, CompiledForm, ReferredRecord, stored_key
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import OtherRecord
 
@@ -28,11 +26,11 @@ class CaseRecords:
 
     def taken(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> bool:
         """Whether one of the others holds the same values in these fields."""
-        return any(key_held(self._form, values, keys) == folded for values in self._own)
+        return any(stored_key(self._form.fields, keys, values) == folded for values in self._own)
 
     def holder(self, keys: tuple[str, ...], folded: tuple[str, ...]) -> str | None:
         """The number of one that does, where the case gives it one."""
-        holding = (one for one in self._own if key_held(self._form, one, keys) == folded)
+        holding = (one for one in self._own if stored_key(self._form.fields, keys, one) == folded)
         return next((str(one[NUMBER]) for one in holding if NUMBER in one), None)
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:

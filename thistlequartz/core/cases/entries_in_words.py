@@ -1,4 +1,4 @@
-"""What a case enters, in words: labels of choices, days as people write them, records by name."""
+"""Entries of a case in words: labels of choices, written days, records by name."""
 
 from collections.abc import Mapping
 

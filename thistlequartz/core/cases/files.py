@@ -54,9 +54,10 @@ def cases_to_json(form: str, cases: Sequence[Case]) -> str:
 
 
 def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
-    """The cases of a CaseFile. Raises CaseTrouble for what cannot be read, and for cases of another
-    form. Fields that the form does not have are told when a case is run, or by
-    `refuse_unknown_fields`.
+    """Read the cases of a CaseFile.
+
+    Raises CaseTrouble for what cannot be read, and for cases of another form. Unknown fields are
+    told when a case runs, or by `refuse_unknown_fields`.
     """
     try:
         document = CaseFile.model_validate(read_json(text))

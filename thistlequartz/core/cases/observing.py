@@ -7,10 +7,16 @@ from typing import cast
 from zoneinfo import ZoneInfo
 
 from thistlequartz.core.documents import Status
-from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, ReadRecord, Screener
-from thistlequartz.core.judging.judgement import Judgement
-from thistlequartz.core.judging.settled import Settled
-from thistlequartz.core.judging.verdict import OUTCOME_OF
+from thistlequartz.core.judging import (
+    OUTCOME_OF,
+    Circumstances,
+    CompiledForm,
+    Judgement,
+    Lookup,
+    ReadRecord,
+    Screener,
+    Settled,
+)
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.ruleset import (
     Case,

@@ -3,8 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from thistlequartz.core.judging import Circumstances, CompiledForm, Status
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, Status
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
 from thistlequartz.core.values import Fault, Reading, show_value
 

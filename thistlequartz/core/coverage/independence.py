@@ -1,6 +1,4 @@
-"""Parts of conditions that cases do not show alone yet: two records that would, or the proof that
-none do.
-"""
+"""Parts of conditions that no pair of cases shows alone: two records that would, or a proof."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace

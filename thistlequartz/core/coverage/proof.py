@@ -1,4 +1,4 @@
-"""What cases prove: which rules they reach, on which sides of each bound, and with which parts."""
+"""Coverage by cases: rules reached, sides of each bound, and parts of conditions."""
 
 from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass
@@ -10,8 +10,7 @@ from thistlequartz.core.cases.observing import circumstances_of, read_case
 from thistlequartz.core.cases.running import gone
 from thistlequartz.core.drafting.boundaries import BoundaryComparison, bounds_of
 from thistlequartz.core.drafting.decisions import Decision, decisions_of, reach_of, shown_alone
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import Case
 
 PartState = Literal["shown", "open", "not_reachable"]

@@ -41,8 +41,9 @@ class BoundaryComparison:
     words: str
 
     def sides(self, environment: Environment) -> tuple[GridPoint, GridPoint] | None:
-        """Where the last value on the true side and the first on the false side stand; None where
-        there is no bound for this record.
+        """Return the last value on the true side and the first on the false side.
+
+        None where this record has no bound.
         """
         bound = place_of(_evaluator(self.right)(environment))
         if bound is None:

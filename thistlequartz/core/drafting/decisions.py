@@ -1,4 +1,4 @@
-"""Modified condition/decision coverage, unique-cause: each condition shown to matter on its own.
+"""Modified condition/decision coverage, unique-cause: each condition matters on its own.
 
 For each part of a decision there are two records between which that part turns from true to false,
 every other part stays as it was, and the decision turns (DO-178C; NASA/TM-2001-210876). Parts that
@@ -14,8 +14,7 @@ from thistlequartz.core.candidates.budgeted_search import changes_of
 from thistlequartz.core.candidates.entries import Candidates, enterable
 from thistlequartz.core.engines.environment import Environment, Evaluator
 from thistlequartz.core.engines.traced import interpret
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.lookup import for_conditions
+from thistlequartz.core.judging import CompiledForm, CompiledRule, for_conditions
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.values import ChoiceType, YesNoType, read_value
 
@@ -100,8 +99,9 @@ def _leaves(node: tree.Node) -> Iterator[tree.Node]:
 def shown_alone(
     seen: Iterable[tuple[Named, Vector, bool]], part: int
 ) -> tuple[Named, Named] | None:
-    """Two records of which the first has `part` true and the second false, all other parts alike,
-    and between which the decision turns. The records are told by whatever names them.
+    """Return two records between which only `part` and with it the decision turns.
+
+    `part` is true in the first and false in the second; records are named by the caller.
     """
     groups: dict[Vector, dict[Any, tuple[Named, bool]]] = {}
     for name, vector, turned in seen:

@@ -6,8 +6,9 @@ from allpairspy import AllPairs
 
 
 def pairwise_rows(entries: Sequence[Sequence[object]]) -> list[tuple[object, ...]]:
-    """Rows with one entry of each, so that every pair stands in some row. One field alone gives
-    each of its entries; none gives no row.
+    """Return rows with one entry of each field, so that every pair stands in some row.
+
+    One field alone gives a row for each entry; no field gives no row.
     """
     if len(entries) < 2:
         return [(one,) for only in entries for one in only]

@@ -16,8 +16,7 @@ from thistlequartz.core.candidates.entries import conditions_of, deciding_fields
 from thistlequartz.core.candidates.exploring import Explorer, Shows
 from thistlequartz.core.candidates.violating import has_its_say, is_violated
 from thistlequartz.core.documents import MAX_LABEL
-from thistlequartz.core.judging import CompiledForm, CompiledRule, ReadRecord
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import CompiledForm, CompiledRule, ReadRecord, Settled
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Case
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
@@ -97,7 +96,7 @@ class _Drafter:
         if found is None and known is not None and shows(*explorer.at(known)):
             found = known
         if found is not None:
-            return explorer.mended(found, one, shows)
+            return explorer.corrected(found, one, shows)
         if one.is_effect:
             return None
         if one.rule.key not in self._applying:
@@ -106,7 +105,7 @@ class _Drafter:
         if there is None:
             return None
         found = there.find(fields, shows, BUDGET)
-        return None if found is None else {**there.changed, **there.mended(found, one, shows)}
+        return None if found is None else {**there.changed, **there.corrected(found, one, shows)}
 
     def _draft(
         self,

@@ -1,5 +1,4 @@
-"""The door that every engine has: the checks of rules go in, and what answers them for one record
-after another comes out.
+"""The interface of every engine: checks go in, a function from records to results comes out.
 
 An engine that cannot translate a node refuses it by name (`NotTranslated`); the caller then asks
 `traced`, which translates every node.

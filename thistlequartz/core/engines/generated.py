@@ -1,4 +1,4 @@
-"""From the kernel to Python source: a condition that holds where a node is true, or is false.
+"""Translation of the kernel to Python source: conditions that a node is true, or false.
 
 Source is written for what can be compared without looking at types again: fields, constants and
 `today` of one kind, all of them readable. What it does not know it refuses by name within itself,
@@ -111,8 +111,9 @@ class Source:
         return _Writer(self).answer(node, frozenset())
 
     def one_unfit(self, keys: Sequence[str], together: InClasses) -> str:
-        """A Python condition that holds where one of several fields is filled and does not fit its
-        plain pattern; those patterns stand together, in this order.
+        """Return a condition that some filled field does not fit its plain pattern.
+
+        The patterns stand together, in the order of the fields.
         """
         # A blank one is no reason against: something that fits stands for it.
         texts = ", ".join(

@@ -1,4 +1,4 @@
-"""From the kernel to Python functions of a record's values: every value of every part can be asked.
+"""Translation of the kernel to Python functions that give the value of every part.
 
 Source: DMN 1.4 clause 10.3 (FEEL) and the SQL:2016 truth tables for `and`, `or`, `not`.
 """
@@ -57,8 +57,9 @@ def interpret(node: tree.Node, vocabulary: Vocabulary | None = None) -> Evaluato
 
 
 def traced(node: nodes.Node) -> Evaluator:
-    """The function that gives the value of `node` for an environment, within a budget of work. It
-    never raises.
+    """Return the function that evaluates `node` in an environment within a budget of work.
+
+    It never raises.
 
     Raises NotTranslated for a node that is not known here.
     """

@@ -1,4 +1,4 @@
-"""The list forms, as the traced engine asks them: loops, filters, lists, contexts and ranges."""
+"""The list forms of the traced engine: loops, filters, lists, contexts and ranges."""
 
 from collections.abc import Callable, Iterator
 from decimal import Decimal

@@ -17,7 +17,7 @@ from .context import Rights, SearchContext
 from .finding import Finding, Gravity, SuggestedFix, UndecidedSearch
 from .grouping import FindingGroup, grouped
 from .severities import references_required_around
-from .verified_fixes import changes_only, changes_words_only, mended
+from .verified_fixes import changes_only, changes_words_only, fixed
 
 __all__ = [
     "SEARCHES",
@@ -95,8 +95,10 @@ def find_by_steps(
     skipped: Collection[int] = (),
     memory: AnswerCache | None = None,
 ) -> Iterator[SearchProgress]:
-    """The same, search by search; those `skipped` by their places are not begun. What `memory`
-    knows of an earlier look at the form is not asked again.
+    """Yield the findings search by search.
+
+    Searches in `skipped`, by position, are not begun. What `memory` knows of an earlier run on the
+    form is not worked out again.
     """
     memory = memory or AnswerCache()
     try:
@@ -121,26 +123,26 @@ def _step(place: int, search: Search, look: SearchContext) -> SearchProgress:
     """What one search comes to. One that fails is named, and the others go on."""
     found: list[Finding] = []
     try:
-        found.extend(_with_mend(search, one, look) for one in search.looks(look))
+        found.extend(_with_fix(search, one, look) for one in search.looks(look))
     except Exception as error:
         return SearchProgress(place, tuple(found), {}, tuple(look.undecided), _failure(error))
     return SearchProgress(place, tuple(found), look.absent, tuple(look.undecided))
 
 
-def _with_mend(search: Search, one: Finding, look: SearchContext) -> Finding:
-    """A finding with its mend, where that is valid, makes it go, and changes nothing else."""
-    if one.mend is None:
+def _with_fix(search: Search, one: Finding, look: SearchContext) -> Finding:
+    """A finding with its fix, where that is valid, makes it go, and changes nothing else."""
+    if one.fix is None:
         return one
-    made = mended(look, one.mend)
+    made = fixed(look, one.fix)
     stands = (
         made is not None
         and (
-            changes_words_only(look, one.mend)
-            or changes_only(look, one.mend, made[1], look.situations.get(one.fingerprint))
+            changes_words_only(look, one.fix)
+            or changes_only(look, one.fix, made[1], look.situations.get(one.fingerprint))
         )
-        and (set(one.rules[:1]) <= set(one.mend.removed) or _is_gone(search, one, look, *made))
+        and (set(one.rules[:1]) <= set(one.fix.removed) or _is_gone(search, one, look, *made))
     )
-    return one if stands else replace(one, mend=None)
+    return one if stands else replace(one, fix=None)
 
 
 def _is_gone(

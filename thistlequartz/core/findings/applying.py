@@ -1,4 +1,4 @@
-"""Rules that never apply, always apply, are violated wherever they apply, or are never in force."""
+"""Rules that never apply, always apply, are always violated, or are never in force."""
 
 from collections.abc import Iterator
 from datetime import timedelta
@@ -7,8 +7,7 @@ from typing import Any, Final
 import z3
 
 from thistlequartz.core.engines.solver.terms import TRUE, all_of, none_of
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.solving.prover import (
@@ -67,7 +66,7 @@ def never_applies(look: SearchContext) -> Iterator[Finding]:
             (key,),
             tuple(one.rule.targets),
             proof=answer.rules,
-            mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+            fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
         )
 
 
@@ -96,8 +95,10 @@ def _never_true(look: SearchContext, one: CompiledRule, own: RuleAssumptions) ->
 
 
 def records_of(one: CompiledRule) -> RuleAssumptions:
-    """The records on which a rule acts: one with an effect on every record that can be entered, a
-    check on those that the other blocks on saving let through.
+    """Return the records on which a rule acts.
+
+    For an effect every record that can be entered; for a check those that the other blocks on
+    saving let through.
     """
     return (
         RuleAssumptions() if one.is_effect else RuleAssumptions("save", frozenset({one.rule.key}))
@@ -184,7 +185,7 @@ def _idle(
             "Say the rule without its condition, or correct the condition.",
             (key,),
             proof=whole.rules,
-            mend=_without_condition(look, one),
+            fix=_without_condition(look, one),
         )
         return
     look.nothing("F31")
@@ -210,7 +211,7 @@ def _idle(
                 "Leave the part out, or correct it.",
                 (key,),
                 proof=answer.rules,
-                mend=SuggestedFix(
+                fix=SuggestedFix(
                     f"{look.name(key)} without that part of its condition.", rules=(shorter,)
                 )
                 if (shorter := without_part(one.rule, when, place))
@@ -241,7 +242,7 @@ def never_in_force(look: SearchContext) -> Iterator[Finding]:
                 "F24", "wrong",
                 f"{look.name(key)} is over: it counted until {show_value(until)}.",
                 "Give it a later day, or remove it.", (key,),
-                mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+                fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
             )  # fmt: skip
             continue
         if until is not None and until <= look.today + SOON:

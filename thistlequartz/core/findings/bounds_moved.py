@@ -1,13 +1,10 @@
-"""Tiers that are made to meet: one bound of one rule is moved to the other, and it is looked again
-whether that does away with the gap or the overlap, and with no new one.
-"""
+"""Fixes for tiers: one bound is moved to close a gap or an overlap without a new one."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import fields, replace
 from typing import Any, Final
 
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.rules import compile_rule
+from thistlequartz.core.judging import CompiledRule, compile_rule
 from thistlequartz.core.language import (
     FormulaError,
     condition_words,
@@ -35,8 +32,9 @@ def meeting(
     ends: Sequence[Any],
     faults: Faults,
 ) -> SuggestedFix | None:
-    """The first change of one of the rules `about`, moving one of its bounds from one of `ends` to
-    another, that leaves fewer faults and no other ones; None where there is none.
+    """Return the first change of a rule in `about` with fewer faults and no new ones.
+
+    It moves one of its bounds from one of `ends` to another; None where there is no such change.
     """
     before = faults(rules)
     for key in about:

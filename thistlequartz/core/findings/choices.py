@@ -1,6 +1,4 @@
-"""Answers that were forgotten: the blank one, one choice among several, one that is never let
-through, and links of a chain that stay open.
-"""
+"""Forgotten answers: blank, one choice of several, one never accepted, links left open."""
 
 from collections.abc import Iterator
 from typing import Any
@@ -15,9 +13,7 @@ from .finding import Finding
 
 
 def forgotten_blank(look: SearchContext) -> Iterator[Finding]:
-    """F08: every named answer leads somewhere and blank does not; or blank opens what every named
-    answer closes.
-    """
+    """F08: named answers lead somewhere and blank does not, or blank opens what they close."""
     for key, rules in _governed(look).items():
         answers = look.answers(key)
         if len(answers) < 2 or isinstance(look.form.fields[key].type, ChoicesType):
@@ -106,8 +102,9 @@ def _blank_opens(look: SearchContext, key: str) -> Iterator[Finding]:
 
 
 def blank_taken_for_an_answer(look: SearchContext) -> Iterator[Finding]:
-    """F08, too: a check that begins, or a field that is asked, before anything was answered, by
-    “is not”. A field that is itself opened by another is a link of a chain, which is F18's.
+    """F08, too: a check or a question that begins before any answer, by “is not”.
+
+    A field that another one opens is a link of a chain, which is F18's.
     """
     closed = look.prover.record.closed
     for one in (*look.checks, *look.part("opening")):

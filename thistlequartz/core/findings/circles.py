@@ -1,4 +1,4 @@
-"""Circles: fields that decide about one another, and proposals of which each offers the next."""
+"""Circles: fields that decide about one another, and proposals that offer one another."""
 
 from collections.abc import Iterator
 from functools import partial
@@ -7,8 +7,7 @@ from typing import Any, Final
 
 from thistlequartz.core.engines.solver import Term
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, merged, none_of
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.dependencies import circle_words
+from thistlequartz.core.judging import CompiledRule, circle_words
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.solving.settled_terms import SettledRecord
 from thistlequartz.core.solving.witness import Witness

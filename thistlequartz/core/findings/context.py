@@ -9,8 +9,7 @@ from typing import Any
 from thistlequartz.core.candidates.entries import Candidates
 from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import FALSE, all_of, any_of, equal, none_of
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms
@@ -44,8 +43,8 @@ class SearchContext:
     """By code: how often it was proved that there is nothing to find."""
     undecided: list[UndecidedSearch] = field(default_factory=list)
     situations: dict[str, Callable[[Judgement], bool]] = field(default_factory=dict)
-    """By the mark of a finding: whether a record is in a situation that its mend is meant to
-    change. A mend without one changes nothing of any record.
+    """By the mark of a finding: whether a record is in a situation that its fix is meant to
+    change. A fix without one changes nothing of any record.
     """
     explained: set[tuple[str, str]] = field(default_factory=set)
     """Codes and rules that another finding has spoken of already."""
@@ -104,7 +103,7 @@ class SearchContext:
         self.undecided.append(UndecidedSearch(code, rules, fields, why))
 
     def meant(self, finding: Finding, situation: Callable[[Judgement], bool]) -> Finding:
-        """A finding whose mend is meant to change what happens in some situations."""
+        """A finding whose fix is meant to change what happens in some situations."""
         self.situations[finding.fingerprint] = situation
         return finding
 

@@ -1,4 +1,4 @@
-"""Situations that nobody gets out of: contradictions, answers that stop everything, dead ends."""
+"""Dead ends: contradictions, answers that stop everything, situations with no way out."""
 
 from collections.abc import Iterator
 from itertools import product
@@ -175,8 +175,9 @@ def _is_meant(one: CompiledRule, key: str, answer: Any) -> bool:
 
 
 def demanded_and_shut(look: SearchContext) -> Iterator[Finding]:
-    """F06: a field is demanded while nobody can fill it in; or a demand falls silent, as another
-    rule closes the field in the situation it was written for.
+    """F06: a field is required while nobody can fill it in, or its rule falls silent.
+
+    The latter where another rule closes the field in the situation the rule was written for.
     """
     for one in look.checks:
         if not is_demand(one):

@@ -1,4 +1,4 @@
-"""Records drawn where the solver is not asked, or does not decide: the evaluator alone judges."""
+"""Drawn records, where the solver is not asked or does not decide: judged, not solved."""
 
 import random
 from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -7,8 +7,7 @@ from typing import Any, Final
 
 from thistlequartz.core.candidates.entries import Candidates, deciding_fields, with_second_entries
 from thistlequartz.core.cases.observing import noon_of
-from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Event
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.solving.witness import Witness
@@ -55,8 +54,9 @@ def example_by_drawing(
 def drawn_records(
     look: SearchContext, rules: Sequence[CompiledRule]
 ) -> Iterator[tuple[dict[str, Any], Values | None]]:
-    """Records around one that goes through, with entries that the rules tell apart in the fields
-    that bear on some of them; a part of them with what was stored before.
+    """Yield records around one that goes through, with entries that the rules tell apart.
+
+    Some of them come with what was stored before.
     """
     usual = look.prover.usually.values
     candidates = _candidates(look)
@@ -81,7 +81,7 @@ def drawn_records(
 
 
 def _candidates(look: SearchContext) -> Candidates:
-    """What is tried in each field, found once for all mends of a look."""
+    """What is tried in each field, found once for all fixes of a look."""
     if look.candidates is None:
         usual = look.prover.usually.values
         around = RecordContext(look.form, usual, under_which(look.form, look, "create"))

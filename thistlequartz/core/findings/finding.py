@@ -41,7 +41,7 @@ class Finding:
     """A record that shows it, judged."""
     proof: tuple[str, ...] = ()
     """The other rules that, together with the form, make it so."""
-    mend: SuggestedFix | None = None
+    fix: SuggestedFix | None = None
 
     @property
     def fingerprint(self) -> str:

@@ -7,8 +7,7 @@ from typing import Any
 
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
-from thistlequartz.core.judging import Circumstances, CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledRule, Judgement
 from thistlequartz.core.ruleset import CaseCircumstances, Entered
 from thistlequartz.core.solving.prover import (
     RuleAssumptions,
@@ -33,17 +32,17 @@ from .finding import Finding
 
 
 def starting_values(look: SearchContext) -> Iterator[Finding]:
-    """F13: a fixed starting value or a starter breaks a rule, or answers for the clerk."""
-    fixed = {
+    """F13: a constant starting value or a starter breaks a rule, or answers for the clerk."""
+    constants = {
         key: one
         for one in look.part("starting")
         if getattr(one.rule, "value", None) is not None
         for key in one.rule.targets
     }
-    for key, start in fixed.items():
+    for key, start in constants.items():
         yield from _answered_for(look, key, start)
-    if fixed:
-        yield from _broken_by(look, None, {}, frozenset(fixed), tuple(fixed.values()))
+    if constants:
+        yield from _broken_by(look, None, {}, frozenset(constants), tuple(constants.values()))
     for starter in look.form.form.starters:
         given = {**starter.values}
         label = f"The starter “{starter.label}”"
@@ -112,7 +111,7 @@ def _broken_by(
 
 def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
     """F22: a rule of uniqueness over a field that may be blank, or that starting values break."""
-    fixed = {
+    constants = {
         key
         for one in look.part("starting")
         if getattr(one.rule, "value", None) is not None
@@ -139,7 +138,7 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                     answer.witness,
                 )
                 break
-        if set(one.rule.targets) <= fixed:
+        if set(one.rule.targets) <= constants:
             shut = set(one.rule.targets) <= look.prover.record.locked.keys()
             yield Finding(
                 "F22",

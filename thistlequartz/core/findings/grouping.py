@@ -1,4 +1,4 @@
-"""One cause, one entry: findings that share what makes them so stand under the most telling one."""
+"""One cause, one entry: findings with the same cause stand under the most telling one."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass

@@ -10,8 +10,9 @@ from .finding import Finding, SuggestedFix
 
 
 def superfluous(look: SearchContext) -> Iterator[Finding]:
-    """F02: no record that the other blocks let through violates it. F07: others say it at least as
-    hard. Of two that say the same the later one is told.
+    """F02: no record that other blocks let through violates it; F07: others are as severe.
+
+    Of two rules that say the same the later one is told.
     """
     gone: set[str] = set()
     for one in reversed(look.checks):
@@ -61,7 +62,7 @@ def _of_its_own(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> 
         (key,),
         tuple(one.rule.targets),
         proof=by,
-        mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+        fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
     )
 
 
@@ -80,5 +81,5 @@ def _never(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> Findi
         (key,),
         tuple(one.rule.targets),
         proof=by,
-        mend=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+        fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
     )

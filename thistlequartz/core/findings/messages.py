@@ -130,8 +130,9 @@ def _spoken_of(text: str, labels: dict[str, str]) -> list[str]:
 
 
 def choices_alike(look: SearchContext) -> Iterator[Finding]:
-    """F38: choices of a field that are read alike: a label is the code of another, or two labels
-    differ in capitals alone.
+    """F38: choices of a field that read alike.
+
+    A label is the code of another, or two labels differ in capitals alone.
     """
     for key, declared in look.form.fields.items():
         choices = getattr(declared.type, "choices", ())

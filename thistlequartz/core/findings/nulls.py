@@ -1,4 +1,4 @@
-"""Values that vanish: a sum with a blank item, a division by zero, a function out of its domain."""
+"""Values that vanish: a sum with a blank item, a division by zero, a domain left."""
 
 from collections.abc import Iterator
 from typing import Any
@@ -76,7 +76,7 @@ def _vanishes(look: SearchContext, one: CompiledRule, part: nodes.Arithmetic) ->
         (rule,),
         empty,
         answer.witness,
-        mend=_with_sums(look, one),
+        fix=_with_sums(look, one),
     )
     parts = tuple(dict.fromkeys(key for node in operands for key in _fields(node)))
     return look.meant(
@@ -98,8 +98,9 @@ def _fields(node: nodes.Node) -> list[str]:
 
 
 def out_of_domain(look: SearchContext) -> Iterator[Finding]:
-    """F21: a derived value or a condition divides by what may be zero, or calls a function out of
-    its domain, and so comes to null.
+    """F21: a derived value or a condition leaves the domain of a function, and is null.
+
+    A division by what may be zero counts as well.
     """
     record = look.prover.record
     for one in look.rules:

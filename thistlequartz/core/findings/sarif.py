@@ -19,8 +19,9 @@ def sarif_log(
     line_of: LineOf,
     failures: Mapping[str, Mapping[str, str]] | None = None,
 ) -> dict[str, Any]:
-    """The findings of each form, by its key, in the RuleSet that stands in `file` (a URI), and
-    which searches failed: by form, then by code, with the reason.
+    """Return the findings of each form, by key, and its failed searches as a SARIF log.
+
+    `file` is the URI of the RuleSet; failures go by form, then by code, with the reason.
     """
     notes = [
         {

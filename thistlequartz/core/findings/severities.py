@@ -45,7 +45,7 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
                 "Let it speak on saving and on submitting, too.",
                 (rule,),
                 tuple(one.rule.targets),
-                mend=SuggestedFix(
+                fix=SuggestedFix(
                     f"{look.name(rule)} {_speaks(severity.entry)} on saving and submitting, too.",
                     rules=(changed,),
                 ),
@@ -108,9 +108,7 @@ def never_shown(look: SearchContext) -> Iterator[Finding]:
 
 
 def never_asked(look: SearchContext) -> Iterator[Finding]:
-    """F19, too: it reads a field that is never asked of those with a role, or that come in some
-    way, for whom it counts.
-    """
+    """F19, too: a rule reads a field that is never asked where the rule is in scope."""
     record = look.prover.record
     for one in look.checks:
         rule = one.rule.key
@@ -175,9 +173,7 @@ def _hidden(look: SearchContext, key: str, layout: str) -> bool:
 
 
 def rights_missing(look: SearchContext) -> Iterator[Finding]:
-    """F23: a hold that nobody may lift, a reason asked where it never warns, an approval that
-    nobody may give.
-    """
+    """F23: a hold nobody may release, a reason never asked, an approval nobody may give."""
     for one in look.rules:
         if one.is_effect:
             continue
@@ -193,7 +189,7 @@ def rights_missing(look: SearchContext) -> Iterator[Finding]:
                 "F23", "doubtful",
                 f"{look.name(rule)} asks for a reason to go past its warning, and never warns.",
                 "Let it warn, or ask for no reason.", (rule,),
-                mend=SuggestedFix(
+                fix=SuggestedFix(
                     f"{look.name(rule)} asks for no reason.",
                     rules=(one.rule.model_copy(update={"reason_required": False}),),
                 ),
@@ -234,8 +230,9 @@ def no_first_record(look: SearchContext) -> Iterator[Finding]:
 
 
 def references_required_around(ruleset: RuleSet, key: str) -> str:
-    """All that F27 asks of the other forms of a RuleSet, as text: which references each requires
-    before anything can be saved.
+    """Return as text all that F27 asks of the other forms of a RuleSet.
+
+    That is which references each requires before anything can be saved.
     """
     others = sorted(one.key for one in ruleset.forms if one.key != key)
     return repr([(one, sorted(_demanded(whole_form(ruleset, one)[0]))) for one in others])
@@ -276,7 +273,7 @@ def _demanded(form: Form) -> dict[str, str]:
 
 
 def told_nowhere(look: SearchContext) -> Iterator[Finding]:
-    """F28: it is told only at fields that nobody can enter, so nobody is led to what is to mend."""
+    """F28: it is told only at fields that nobody can enter, so nobody is led to what is to fix."""
     for one in look.checks:
         if one.check_rule.placement != "field":
             continue
@@ -298,7 +295,7 @@ def told_nowhere(look: SearchContext) -> Iterator[Finding]:
                 "Tell it at the top as well, or at a field that can be entered.",
                 (rule,),
                 tuple(targets),
-                mend=SuggestedFix(
+                fix=SuggestedFix(
                     f"{look.name(rule)} is told at the top as well.",
                     rules=(one.rule.model_copy(update={"placement": "both"}),),
                 ),

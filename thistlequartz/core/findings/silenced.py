@@ -1,4 +1,4 @@
-"""Checks that a blank silences, results that nobody can fill, and fields that nothing satisfies."""
+"""Checks that a blank silences, results nobody can fill, fields that nothing satisfies."""
 
 from collections.abc import Iterator
 from typing import Any

@@ -8,8 +8,7 @@ from typing import Any, Final
 
 from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.traced import traced
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
@@ -57,7 +56,7 @@ def numbers_said(look: SearchContext) -> Iterator[Finding]:
             "Correct the text, or the rule.",
             (one.rule.key,),
             tuple(one.rule.targets),
-            mend=_corrected(look, one, first, number.written, has) if not others else None,
+            fix=_corrected(look, one, first, number.written, has) if not others else None,
         )
 
 
@@ -150,14 +149,15 @@ def _corrected(
         return None
     if len(written.split()) > 1:
         return None  # a day, or a number in groups
-    mended = text.replace(written, f"{numbers[0]:f}")
-    changed = one.rule.model_copy(update={name: mended})
-    return SuggestedFix(f"{look.name(one.rule.key)} says: {mended}", rules=(changed,))
+    fixed = text.replace(written, f"{numbers[0]:f}")
+    changed = one.rule.model_copy(update={name: fixed})
+    return SuggestedFix(f"{look.name(one.rule.key)} says: {fixed}", rules=(changed,))
 
 
 def noughts(look: SearchContext) -> Iterator[Finding]:
-    """F29: a bound with a nought too many or too few, beside what is said, the field's other
-    bounds, or what is stored.
+    """F29: a bound with a nought too many or too few.
+
+    Compared with its message, with the field's other bounds, and with what is stored.
     """
     for (key, side), found in _bounds(look).items():
         for one, bound in found:
@@ -285,7 +285,7 @@ def bound_left_out(look: SearchContext) -> Iterator[Finding]:
             (one.rule.key,),
             one.judged_by,
             answer.witness if isinstance(answer, Satisfiable) else None,
-            mend=SuggestedFix(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
+            fix=SuggestedFix(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
         )
         at_bound = traced(
             look.prover.record.lowered(tree.Comparison("=", strict[0].left, strict[0].right))

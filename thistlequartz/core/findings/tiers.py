@@ -1,4 +1,4 @@
-"""Tiers: rules of one kind and target with conditions on one field that leave gaps, or overlap.
+"""Tiers: rules of one kind and target by conditions on one field, with gaps or overlaps.
 
 Where every condition compares the field with constants, the evaluator is asked at each of them and
 between each two: that is exact.
@@ -12,8 +12,7 @@ from typing import Any, Final
 
 from thistlequartz.core.engines.solver.terms import all_of
 from thistlequartz.core.engines.traced import traced
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
@@ -197,7 +196,7 @@ class _Group:
         applying = [one for one in self.rules if one.applies(judged.settled.environment) is True]
         return len(applying) != 1
 
-    def mend(self, about: tuple[str, ...], one: TierInterval) -> SuggestedFix | None:
+    def fix(self, about: tuple[str, ...], one: TierInterval) -> SuggestedFix | None:
         """One bound of these rules moved to the other, where that makes them meet."""
         return meeting(self.look, self.rules, about, (one.high, one.low), self.faults)
 
@@ -299,7 +298,7 @@ def _gap(group: _Group, stretches: list[TierInterval], place: int) -> Finding:
         tuple(around),
         (key, *targets),
         _shown(look, key, one.inside),
-        mend=group.mend(tuple(around), one),
+        fix=group.fix(tuple(around), one),
     )
 
 
@@ -315,7 +314,7 @@ def _overlap(group: _Group, one: TierInterval) -> Finding:
         rules,
         (key, *targets),
         _shown(look, key, one.inside),
-        mend=group.mend(rules, one),
+        fix=group.fix(rules, one),
     )
 
 

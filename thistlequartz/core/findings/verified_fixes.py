@@ -1,4 +1,4 @@
-"""Whether a mend may be offered: made on a copy of the form, and judged before anyone sees it."""
+"""Verification of fixes: made on a copy of the form, and judged before anyone sees them."""
 
 from collections.abc import Callable
 from typing import Any
@@ -6,8 +6,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from thistlequartz.core.cases.case_records import CaseRecords
-from thistlequartz.core.judging import CompiledForm, ReadRecord
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement, ReadRecord
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 from thistlequartz.core.versions.differing_rules import demand_of
@@ -21,17 +20,17 @@ Situation = Callable[[Judgement], bool]
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
-def mended(look: SearchContext, mend: SuggestedFix) -> tuple[Form, CompiledForm] | None:
-    """The form with a mend made; None where a rule of it is not valid, or cannot be used."""
+def fixed(look: SearchContext, fix: SuggestedFix) -> tuple[Form, CompiledForm] | None:
+    """The form with a fix made; None where a rule of it is not valid, or cannot be used."""
     changed = {}
-    for rule in mend.rules:
+    for rule in fix.rules:
         try:
             changed[rule.key] = _RULE.validate_python(rule.model_dump())
         except ValidationError:
             return None
     before = look.form.form
     rules = tuple(
-        changed.get(rule.key, rule) for rule in before.rules if rule.key not in mend.removed
+        changed.get(rule.key, rule) for rule in before.rules if rule.key not in fix.removed
     )
     form = before.model_copy(update={"rules": rules})
     compiled = look.form.rewritten(form)
@@ -40,23 +39,24 @@ def mended(look: SearchContext, mend: SuggestedFix) -> tuple[Form, CompiledForm]
     return form, compiled
 
 
-def changes_words_only(look: SearchContext, mend: SuggestedFix) -> bool:
+def changes_words_only(look: SearchContext, fix: SuggestedFix) -> bool:
     """Whether nothing that a rule demands is changed."""
     before = look.form.usable
-    return not mend.removed and all(
-        demand_of(rule) == demand_of(before[rule.key].rule) for rule in mend.rules
+    return not fix.removed and all(
+        demand_of(rule) == demand_of(before[rule.key].rule) for rule in fix.rules
     )
 
 
 def changes_only(
-    look: SearchContext, mend: SuggestedFix, compiled: CompiledForm, situation: Situation | None
+    look: SearchContext, fix: SuggestedFix, compiled: CompiledForm, situation: Situation | None
 ) -> bool:
-    """Whether records are judged, asked and computed alike with a mend made, but in the situations
-    that its finding is about, as far as drawn records show.
+    """Return whether a fix changes nothing but in the situations of its finding.
+
+    Judged as far as drawn records show.
     """
     watchers = _Watcher(look.form, look), _Watcher(compiled, look)
-    narrow = _by_these_alone(look, mend, compiled)
-    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
+    narrow = _by_these_alone(look, fix, compiled)
+    touched = {*fix.removed, *(rule.key for rule in fix.rules)}
     rules = [one for form in (look.form, compiled) for one in form.rules if one.rule.key in touched]
     for values, stored in drawn_records(look, rules):
         # Where the rules that differ say the same, and all others are the same, so does the form.
@@ -77,12 +77,12 @@ def _see_alike(
 
 
 def _by_these_alone(
-    look: SearchContext, mend: SuggestedFix, compiled: CompiledForm
+    look: SearchContext, fix: SuggestedFix, compiled: CompiledForm
 ) -> "tuple[_Watcher, _Watcher] | None":
-    """Both writings with no checks but those that the mend touches; None where it touches a rule
+    """Both writings with no checks but those that the fix touches; None where it touches a rule
     with an effect, on which the others hang.
     """
-    touched = {*mend.removed, *(rule.key for rule in mend.rules)}
+    touched = {*fix.removed, *(rule.key for rule in fix.rules)}
     if any(one.is_effect for one in look.form.rules if one.rule.key in touched):
         return None
     before, after = (

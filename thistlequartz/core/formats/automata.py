@@ -57,8 +57,9 @@ class Automaton:
 
     @cached_property
     def lengths(self) -> tuple[int, int | None] | None:
-        """The fewest and the most characters of a text that fits (None: as many as one likes), or
-        None where no text does.
+        """Return the fewest and the most characters of a text that fits.
+
+        The most is None where there is no limit; the whole is None where no text fits.
         """
         live = {one for one in self.machine.states if self.machine.islive(one)}
         at, fewest, seen = {self.machine.initial} & live, None, 0
@@ -73,8 +74,9 @@ class Automaton:
         return fewest, None if at else seen - 1
 
     def every_text(self, most: int) -> list[str] | None:
-        """All texts that fit, in some order; None where they are more than `most`, or where a
-        character that no pattern names may stand in one.
+        """Return all texts that fit, in some order.
+
+        None where they are more than `most`, or where a character that no pattern names may occur.
         """
         machine, found = self.machine, list[str]()
         live = {one for one in machine.states if machine.islive(one)}
@@ -113,8 +115,9 @@ class Automaton:
 
 
 def automaton_of(pattern: str, *, search: bool = False) -> Automaton | None:
-    """The texts that fit a pattern, or, on a `search`, in which it is found; None where that cannot
-    be said for sure.
+    """Return the automaton of a pattern, or, on a `search`, of texts that contain it.
+
+    None where that cannot be said for sure.
     """
     return _automaton(pattern, search)
 

@@ -1,4 +1,4 @@
-"""What rules ask beside FEEL's own functions: formats, patterns, properties, types, sign, case.
+"""Functions of rules beside FEEL's own: formats, patterns, properties, types, sign, case.
 
 Formulas cannot call these by name; sugar of the surface lowers to them.
 """

@@ -1,4 +1,4 @@
-"""How much work one evaluation of one expression may take; counted, so that it is always the same.
+"""The budget of work for one evaluation, counted, so that it is always the same.
 
 All loops, filters and functions of an expression share one budget. It is counted in grains, before
 the work is done and before anything is built; some hundred thousand take about a tenth of a second.

@@ -1,5 +1,6 @@
-"""Stored records judged by two versions of a form: what the second would newly stop, warn of or let
-pass, by rule, which values it would lose, and which records.
+"""Impact analysis: stored records judged by two versions of a form, compared by rule.
+
+What the second version would newly refuse, warn of or let pass, and which values it would lose.
 
 Each record is judged as it is, as a change that changes nothing, and sees the others as the version
 settles them. Where the versions differ only in
@@ -16,11 +17,13 @@ from thistlequartz.core.judging import (
     CompiledForm,
     Lookup,
     ReadRecord,
+    RecordSettling,
     Screened,
+    Settled,
     compile_ruleset,
+    settled_by,
+    settles_like,
 )
-from thistlequartz.core.judging.settled import Settled
-from thistlequartz.core.judging.settled_others import RecordSettling, settled_by, settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
 from thistlequartz.core.versions.differing_rules import differing_checks, only_rules
@@ -154,26 +157,26 @@ class ImpactAnalysis:
         self._labels = {**second.labels, **first.labels}
         self._looking = first.looking | second.looking
         self._read_alike = first.reads_as(second)
-        self.weight = Impact(narrowed=differing is not None)
+        self.impact = Impact(narrowed=differing is not None)
 
-    def weigh(self, records: Iterable[ImpactRecord]) -> Iterator[int]:
+    def run(self, records: Iterable[ImpactRecord]) -> Iterator[int]:
         """Take each record into account; gives its number when that is done."""
         for record in records:
-            self.weight.records += 1
+            self.impact.records += 1
             if self._narrow is None or self._differ(record):
-                before, after = self._weighed(record)
+                before, after = self._screened(record)
                 self._count(record.number, before.screened, after.screened)
                 for key in after.lost - before.lost:
                     self._lost(key).records.add(record.number)
             yield record.number
 
-    def _weighed(self, record: ImpactRecord) -> "tuple[_Weighed, _Weighed]":
+    def _screened(self, record: ImpactRecord) -> "tuple[_Screening, _Screening]":
         first, second = self._whole
         read = first.read(record)
-        before = first.weighed(record, read)
+        before = first.screened(record, read)
         if not self._read_alike or second.settling is not None:
             read = second.read(record)
-        return before, second.weighed(record, read)
+        return before, second.screened(record, read)
 
     def _differ(self, record: ImpactRecord) -> bool:
         """Whether the checks that differ tell something else of the record, or cannot be asked."""
@@ -189,16 +192,16 @@ class ImpactAnalysis:
         return _broken(before) != _broken(second.screen(read, settled))
 
     def _count(self, number: int, before: Screened, after: Screened) -> None:
-        weight = self.weight
+        impact = self.impact
         for moment in _MOMENTS:
             was: Outcome = getattr(before, moment)
             now: Outcome = getattr(after, moment)
             if now == "blocked" and was != "blocked":
-                weight.newly_refused[moment].add(number)
+                impact.newly_refused[moment].add(number)
             elif was == "blocked" and now != "blocked":
-                weight.no_longer_refused[moment].add(number)
+                impact.no_longer_refused[moment].add(number)
             elif now == "warned" and was in ("clear", "noted"):
-                weight.newly_warned[moment].add(number)
+                impact.newly_warned[moment].add(number)
         violated, breaks = _broken(before), _broken(after)
         for rule, severities in breaks.items():
             before_that = violated.get(rule, _SILENT)
@@ -214,13 +217,13 @@ class ImpactAnalysis:
             self._rule(rule).no_longer.add(number)
 
     def _rule(self, rule: str) -> RuleImpact:
-        if rule not in self.weight.rules:
+        if rule not in self.impact.rules:
             looks = rule in self._looking
-            self.weight.rules[rule] = RuleImpact(rule, self._names[rule], looks)
-        return self.weight.rules[rule]
+            self.impact.rules[rule] = RuleImpact(rule, self._names[rule], looks)
+        return self.impact.rules[rule]
 
     def _lost(self, key: str) -> DroppedField:
-        return self.weight.lost.setdefault(key, DroppedField(key, self._labels.get(key, key)))
+        return self.impact.lost.setdefault(key, DroppedField(key, self._labels.get(key, key)))
 
 
 def _hard(severity: Severity) -> int:
@@ -231,7 +234,7 @@ def _broken(screened: Screened) -> dict[str, dict[Moment, Severity]]:
     return {one.rule: {"save": one.save, "submit": one.submit} for one in screened.violations}
 
 
-class _Weighed(NamedTuple):
+class _Screening(NamedTuple):
     """What one version says of a record, and the fields whose values it would drop."""
 
     screened: Screened
@@ -283,11 +286,11 @@ class _Side:
         """What is violated, and how it goes at both moments."""
         return self._screener.screen(read, settled)
 
-    def weighed(self, record: ImpactRecord, read: ReadRecord) -> _Weighed:
+    def screened(self, record: ImpactRecord, read: ReadRecord) -> _Screening:
         """The same, and what would be dropped."""
         settled = self.settled(read)
         screened = self.screen(read, settled)
         gone = record.values.keys() - self.form.fields.keys()
         closed = settled.closed.keys() - self._keeping if settled is not None else ()
         held = (key for key in closed if record.values.get(key) is not None)
-        return _Weighed(screened, frozenset((*gone, *held)))
+        return _Screening(screened, frozenset((*gone, *held)))

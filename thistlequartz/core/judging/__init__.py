@@ -2,29 +2,51 @@
 
 from thistlequartz.core.documents import Status
 
-from .circumstances import Circumstances
-from .compiled_form import CompiledForm, UnfinishedRules, all_problems, compile_ruleset
+from .circumstances import AT_A_SCREEN, Circumstances
+from .compiled_form import (
+    CompiledForm,
+    UnfinishedRules,
+    all_problems,
+    compile_ruleset,
+    settles_like,
+)
+from .compiling.compiled_rule import CompiledRule, compile_rule
+from .compiling.dependencies import circle_words
+from .compiling.messages import Message
 from .conditions import CompiledCondition
-from .entry_reader import ReadRecord
-from .known_records import KnownRecords
-from .lookup import Lookup, ReferredRecord, folded_key
-from .reasons import TOO_MUCH_WORK
-from .rules import CompiledRule
+from .entry_reader import GENERATED_FROM, ReadRecord
+from .options import circumstances_of
+from .other_records.known_records import KnownRecords
+from .other_records.port import NUMBER, Lookup, ReferredRecord
+from .other_records.records import Records, for_conditions
+from .other_records.settled_records import RecordSettling, SettledRecords, settled_by
+from .other_records.unique_key import folded_key, stored_key, unique_key
+from .other_records.value_index import ValueIndex, equality_in
+from .program import Program
+from .proposing import matching
 from .screening import Screened, Screener, Violation
-from .trace import CheckTrace, Explanation, TraceStep
+from .settled import Settled
+from .settling import is_readable
 from .unfinished import lowered_in, problems_in
-from .verdict import (
+from .verdicts.explanation import CheckTrace, Explanation, TraceStep
+from .verdicts.judgement import Judgement
+from .verdicts.verdict import (
+    OUTCOME_OF,
     FieldMark,
     FieldState,
-    Message,
     Proposal,
     RuleResult,
     SectionState,
     Verdict,
     Waiver,
 )
+from .wording.reasons import TOO_MUCH_WORK
 
 __all__ = [
+    "AT_A_SCREEN",
+    "GENERATED_FROM",
+    "NUMBER",
+    "OUTCOME_OF",
     "TOO_MUCH_WORK",
     "CheckTrace",
     "Circumstances",
@@ -34,25 +56,43 @@ __all__ = [
     "Explanation",
     "FieldMark",
     "FieldState",
+    "Judgement",
     "KnownRecords",
     "Lookup",
     "Message",
+    "Program",
     "Proposal",
     "ReadRecord",
+    "RecordSettling",
+    "Records",
     "ReferredRecord",
     "RuleResult",
     "Screened",
     "Screener",
     "SectionState",
+    "Settled",
+    "SettledRecords",
     "Status",
     "TraceStep",
     "UnfinishedRules",
+    "ValueIndex",
     "Verdict",
     "Violation",
     "Waiver",
     "all_problems",
+    "circle_words",
+    "circumstances_of",
+    "compile_rule",
     "compile_ruleset",
+    "equality_in",
     "folded_key",
+    "for_conditions",
+    "is_readable",
     "lowered_in",
+    "matching",
     "problems_in",
+    "settled_by",
+    "settles_like",
+    "stored_key",
+    "unique_key",
 ]

@@ -32,19 +32,19 @@ from thistlequartz.core.values import (
 )
 
 from .circumstances import Circumstances
-from .dependencies import circle_problems, settling_order
+from .compiling.compiled_rule import CompiledRule, compile_rule
+from .compiling.dependencies import circle_problems, settling_order
+from .compiling.generated_reading import ReadingSource
+from .compiling.structure import structural_problems
 from .entry_reader import EntryReader, ReadRecord
-from .generated_reading import ReadingSource
-from .lookup import Lookup
+from .other_records.port import Lookup
 from .program import Outside, Program, build_program
-from .reason_wording import Phrases
-from .reasons import phrases as phrases_of
-from .reasons import sentences as sentences_of
-from .results import RuleAtMoment, speakers
-from .rules import CompiledRule, compile_rule
 from .settled import Settled
 from .settling import settle
-from .structure import structural_problems
+from .verdicts.results import RuleAtMoment, speakers
+from .wording.reason_wording import Phrases
+from .wording.reasons import phrases as phrases_of
+from .wording.reasons import sentences as sentences_of
 
 PROGRAMS_KEPT = 64
 """Circumstances for which the rules that count are kept laid out."""
@@ -183,15 +183,18 @@ class Compilation:
         stored: Mapping[str, object] | None = None,
         lookup: Lookup | None = None,
     ) -> ReadRecord:
-        """Read a record once: `values` go by field key, as people typed them or as JSON carries
-        them; `stored` are the values before an update. Never raises for any values: what cannot
-        be read is a fault of its field, what is unknown is ignored and said.
+        """Read a record once.
+
+        `values` go by field key, as typed or as JSON carries them; `stored` are the values before
+        an update. Never raises: what cannot be read is a fault of its field, an unknown name is
+        reported.
         """
         return self._reader.read(values, stored, lookup)
 
     def reading_source(self) -> ReadingSource | None:
-        """What writes the reading of a record into a generated function; None where conditions see
-        other values than those that are read.
+        """Return the source that reads a record in a generated function.
+
+        None where conditions see other values than those that are read.
         """
         reader = self._reader
         return ReadingSource(self.fields, reader.read_one) if reader.as_read else None

@@ -1,12 +1,12 @@
-"""The public door: a form compiled once, by which any number of records is judged."""
+"""The public interface: a form compiled once, by which any number of records is judged."""
 
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime
 from functools import cached_property
-from typing import Self, Unpack
+from typing import Any, Self, Unpack
 
 from thistlequartz.core.language import Problem
-from thistlequartz.core.ruleset import EntryPoint, Form, Moment, RuleSet, whole_form
+from thistlequartz.core.ruleset import EntryPoint, Form, Moment, ProposeRule, RuleSet, whole_form
 from thistlequartz.core.values import Stored, to_entry
 
 from .circumstances import Circumstances
@@ -14,14 +14,14 @@ from .compilation import Compilation
 from .conditions import CompiledCondition, compile_condition
 from .entry_reader import ReadRecord
 from .judge import EntryState, judge_record
-from .judgement import BOTH_MOMENTS, Judgement
 from .options import JudgeOptions, circumstances_of
 from .proposing import offers_of, proposals_of
 from .screening import Screener
 from .settled import Settled
 from .settling import settle
-from .trace import Explanation
-from .verdict import Proposal, Verdict, Waiver
+from .verdicts.explanation import Explanation
+from .verdicts.judgement import BOTH_MOMENTS, Judgement
+from .verdicts.verdict import Proposal, Verdict, Waiver
 
 
 class CompiledForm(Compilation):
@@ -53,8 +53,10 @@ class CompiledForm(Compilation):
         role: str | None = None,
         starter: str | None = None,
     ) -> dict[str, Stored]:
-        """What a new record begins with, by field, as it is entered; a starter's values count
-        before those of starting rules. Raises KeyError where there is no such starter.
+        """Return the values of a new record, by field, as entered.
+
+        A starter's values take precedence over starting rules. Raises KeyError for an unknown
+        starter.
         """
         given: Mapping[str, object] = {}
         if starter is not None:
@@ -97,8 +99,10 @@ class CompiledForm(Compilation):
     def explain(
         self, rule: str, values: Mapping[str, object] | ReadRecord, **asking: Unpack[JudgeOptions]
     ) -> Explanation:
-        """How the rule with the key `rule` comes to its status for one record: its conditions
-        part by part, with their values and those of the fields. Raises KeyError for no such rule.
+        """Return how the rule with the key `rule` comes to its status for one record.
+
+        Conditions part by part, with their values and those of the fields. Raises KeyError for an
+        unknown rule.
         """
         return self._judged(values, asking).explain(rule)
 
@@ -186,3 +190,15 @@ def all_problems(compiled: CompiledForm) -> Iterator[Problem]:
     yield from compiled.form_problems
     for key, found in compiled.problems.items():
         yield from (one.inside(f"rules.{key}") for one in found)
+
+
+def settles_like(form: CompiledForm, other: CompiledForm) -> bool:
+    """Whether two versions of a form settle every record alike, as far as their rules tell."""
+    return _settling_parts(form) == _settling_parts(other)
+
+
+def _settling_parts(form: CompiledForm) -> tuple[Any, ...]:
+    effects = tuple(
+        one.rule for one in form.rules if one.is_effect and not isinstance(one.rule, ProposeRule)
+    )
+    return effects, form.fields, form.form.conditions, form.form.zone

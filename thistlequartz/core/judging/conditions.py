@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from thistlequartz.core.engines.environment import Evaluator
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.kinds import Language
-from thistlequartz.core.kinds.formulas import FormulaReader
+from thistlequartz.core.kinds.base.formulas import FormulaReader
 from thistlequartz.core.language import FormulaError, Segment, condition_words
 
 from .settled import Settled

@@ -20,8 +20,9 @@ from thistlequartz.core.values import (
     read_written,
 )
 
-from .generated_reading import ReadFields, generated_reading
-from .lookup import Lookup, Records, for_conditions, reference_fault
+from .compiling.generated_reading import ReadFields, generated_reading
+from .other_records.port import Lookup
+from .other_records.records import Records, for_conditions, reference_fault
 
 GENERATED_FROM = 50
 """Records of one form, from which on they are read by a function that is generated."""

@@ -5,12 +5,12 @@ from collections.abc import Sequence
 from thistlequartz.core.engines.answers import SATISFIED, VIOLATED, Answer
 from thistlequartz.core.kinds import EFFECT_KINDS
 
-from . import reasons
+from .compiling.compiled_rule import CompiledCheck, CompiledRule, told, why_unfit
 from .evaluation import Evaluation, merged, satisfied
 from .program import Program
-from .reason_wording import ReasonWording, StatusReason, as_it_is
-from .rules import CompiledCheck, CompiledRule, told, why_unfit
 from .settled import Settled
+from .wording import reasons
+from .wording.reason_wording import ReasonWording, StatusReason, as_it_is
 
 _SATISFIED = (SATISFIED,)
 """The answers of a rule that asks one thing, mostly."""

@@ -5,10 +5,10 @@ from typing import NamedTuple
 
 from thistlequartz.core.documents import Status
 
-from . import reasons
-from .reason_wording import StatusReason
-from .rules import CompiledCheck, CompiledRule
-from .verdict import Message
+from .compiling.compiled_rule import CompiledCheck, CompiledRule
+from .compiling.messages import Message
+from .wording import reasons
+from .wording.reason_wording import StatusReason
 
 
 class Evaluation(NamedTuple):

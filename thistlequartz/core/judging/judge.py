@@ -7,11 +7,11 @@ from .circumstances import Circumstances
 from .compilation import Compilation
 from .entry_reader import ReadRecord
 from .evaluating import find_all
-from .judgement import Judgement
 from .program import touched_by_deriving
 from .proposing import offers_of, proposals_of, values_applied
 from .settling import is_readable, settle
-from .verdict import Proposal, Waiver
+from .verdicts.judgement import Judgement
+from .verdicts.verdict import Proposal, Waiver
 
 
 @dataclass(frozen=True, slots=True)

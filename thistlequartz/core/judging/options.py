@@ -7,8 +7,8 @@ from typing import Required, TypedDict
 from thistlequartz.core.ruleset import EntryPoint, Event
 
 from .circumstances import Circumstances
-from .lookup import Lookup
-from .verdict import Waiver
+from .other_records.port import Lookup
+from .verdicts.verdict import Waiver
 
 
 class JudgeOptions(TypedDict, total=False):

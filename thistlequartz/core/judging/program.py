@@ -9,12 +9,12 @@ from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import asks_to_be_filled
 
-from .check_runner import CheckRunner
 from .circumstances import Circumstances
-from .dependencies import Node
+from .compiling.check_runner import CheckRunner
+from .compiling.compiled_rule import CompiledRule
+from .compiling.dependencies import Node
+from .compiling.scoping import out_of_scope, switched_off
 from .evaluation import FixedEvaluations, prepared
-from .rules import CompiledRule
-from .scoping import out_of_scope, switched_off
 
 Outside = Mapping[str, tuple[Status, str]]
 

@@ -7,12 +7,12 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import ProposeRule
 from thistlequartz.core.values import Value
 
-from .lookup import for_conditions
+from .compiling.compiled_rule import CompiledRule
+from .other_records.records import for_conditions
 from .program import Program
-from .rules import CompiledRule
 from .settled import Settled
 from .settling import coerced
-from .verdict import Proposal
+from .verdicts.verdict import Proposal
 
 Offer = tuple[CompiledRule, dict[str, Value]]
 

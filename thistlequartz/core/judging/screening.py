@@ -17,14 +17,15 @@ from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
 
 from .circumstances import Circumstances
 from .compilation import Compilation
+from .compiling.compiled_rule import CompiledCheck, CompiledRule, told
+from .compiling.generated_reading import ReadingSource
+from .compiling.messages import Message
 from .entry_reader import ReadRecord
-from .generated_reading import ReadingSource
 from .judge import judge_record
 from .program import Program
-from .rules import CompiledCheck, CompiledRule, told
 from .settled import Settled
 from .settling import is_readable, now_there, settle
-from .verdict import OUTCOME_OF, Message
+from .verdicts.verdict import OUTCOME_OF
 
 _Function = Callable[[Any, Any], "Screened"]
 _FunctionOfValues = Callable[[Mapping[str, object]], "Screened | None"]
@@ -95,8 +96,9 @@ class Screener:
         return self._function(environment, closed)
 
     def screen_values(self, values: Mapping[str, object]) -> Screened:
-        """The same for a record that stands by itself, as people typed it or as JSON carries it: at
-        the least cost, as nothing is kept of it.
+        """Screen a record that stands by itself, as typed or as JSON carries it.
+
+        At the least cost, as nothing is kept of it.
         """
         found = None if self._of_values is None else self._of_values(values)
         return self.screen(self._form.read(values)) if found is None else found

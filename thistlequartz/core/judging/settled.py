@@ -1,4 +1,4 @@
-"""The states and values of the fields of one record, once its rules with an effect are settled."""
+"""States and values of the fields of one record, after the rules with an effect."""
 
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time

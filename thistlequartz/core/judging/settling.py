@@ -29,7 +29,7 @@ from thistlequartz.core.values import (
 
 from .circumstances import AT_A_SCREEN, Circumstances
 from .entry_reader import ReadRecord
-from .lookup import for_conditions
+from .other_records.records import for_conditions
 from .program import FieldPlan, Program
 from .settled import Settled
 
@@ -167,8 +167,9 @@ class _Settler:
 
 
 def coerced(value: Any, declared: Declaration) -> Value | None:
-    """A computed value as the field can hold it: rounded half-even, a text normalised as what is
-    typed there; None where it cannot.
+    """Return a computed value as the field can hold it; None where it cannot.
+
+    Rounded half-even; a text is normalised as when typed.
     """
     type_ = declared.type
     match type_:

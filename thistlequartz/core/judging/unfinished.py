@@ -16,8 +16,9 @@ def lowered_in(form: CompiledForm, rule: Rule) -> LoweredRule | None:
 
 
 def problems_in(form: CompiledForm, rule: Rule, replaces: str | None = None) -> tuple[Problem, ...]:
-    """What would keep `rule` from working in a form, in the place of the one with the key
-    `replaces` or as a further one, and what its message cannot be filled with.
+    """Return what keeps `rule` from working in a form, and what its message lacks.
+
+    It stands in the place of the rule with the key `replaces`, or as a further one.
     """
     try:
         found = _circle(form, lower_rule(rule, form.language), replaces)

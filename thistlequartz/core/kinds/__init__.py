@@ -1,22 +1,29 @@
-"""The kinds of rule, one file each: its document, what it lowers to, its words, its small mistakes.
+"""The kinds of rule, one file each: document, lowering, words and mutations.
 
 `registry.py` lists them; `kind.py` says which parts each must have, and there is no default.
 """
 
 from .allowed_values import AllowedRow, AllowedValuesRule
+from .base.common import Scope, Severities
+from .base.form_language import Language
+from .base.kind import (
+    CheckKind,
+    EffectKind,
+    EffectSeen,
+    FormulaSlot,
+    KindPlaceholder,
+    RuleMutation,
+)
+from .base.lowered import Check, Effect, Lowered
 from .close import CloseRule
-from .common import Scope, Severities
 from .consent import ConsentRule
 from .cross_field import CrossFieldRule
 from .derive import DeriveRule
 from .elsewhere import ElsewhereRule
 from .entered_twice import EnteredTwiceRule
-from .form_language import Language
 from .format import FormatRule
 from .group import GroupRule
-from .kind import CheckKind, EffectKind, EffectSeen, FormulaSlot, KindPlaceholder, RuleMutation
 from .lock import LockRule
-from .lowered import Check, Effect, Lowered
 from .mandatory import MandatoryRule
 from .open import OpenRule
 from .propose import ProposedValue, ProposeRule

@@ -17,11 +17,11 @@ from thistlequartz.core.values import (
     read_written,
 )
 
-from .common import CheckBase
-from .formulas import FormulaReader
-from .kind import CheckKind, no_formulas, no_mutations, no_placeholders
-from .phrases import each_check, told_of_must
-from .targets import of_each_target
+from .base.common import CheckBase
+from .base.formulas import FormulaReader
+from .base.kind import CheckKind, no_formulas, no_mutations, no_placeholders
+from .base.phrases import each_check, told_of_must
+from .base.targets import of_each_target
 
 MAX_ROWS = 1_000
 """Governing answers in one list of allowed values."""

@@ -5,11 +5,11 @@ from typing import Literal
 from thistlequartz.core.language import tree
 from thistlequartz.core.values import YesNoType
 
-from .common import CheckBase
-from .formulas import FormulaReader
-from .kind import CheckKind, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
-from .phrases import each_check, told_of_targets
-from .targets import of_each_target, place_of_target
+from .base.common import CheckBase
+from .base.formulas import FormulaReader
+from .base.kind import CheckKind, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
+from .base.phrases import each_check, told_of_targets
+from .base.targets import of_each_target, place_of_target
 
 
 class ConsentRule(CheckBase):

@@ -5,11 +5,11 @@ from typing import Literal
 from thistlequartz.core.documents import Formula
 from thistlequartz.core.language import tree
 
-from .common import EffectBase
-from .formulas import FormulaReader
-from .kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
-from .lowered import Effect
-from .phrases import each_value, values_in_effect
+from .base.common import EffectBase
+from .base.formulas import FormulaReader
+from .base.kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
+from .base.lowered import Effect
+from .base.phrases import each_value, values_in_effect
 
 
 class DeriveRule(EffectBase):

@@ -2,9 +2,9 @@
 
 from typing import Literal
 
-from .common import EffectBase
-from .kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
-from .phrases import of_all_targets, targets_are
+from .base.common import EffectBase
+from .base.kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
+from .base.phrases import of_all_targets, targets_are
 
 
 class LockRule(EffectBase):

@@ -5,12 +5,12 @@ from typing import Literal
 
 from thistlequartz.core.language import tree
 
-from .common import CheckBase
-from .formulas import FormulaReader
-from .kind import CheckKind, RuleMutation, as_it_is, no_formulas, no_names, no_placeholders
+from .base.common import CheckBase
+from .base.formulas import FormulaReader
+from .base.kind import CheckKind, RuleMutation, as_it_is, no_formulas, no_names, no_placeholders
+from .base.phrases import of_all_targets, told_of_targets
+from .base.targets import of_each_target
 from .lock import LockRule
-from .phrases import of_all_targets, told_of_targets
-from .targets import of_each_target
 
 
 class MandatoryRule(CheckBase):

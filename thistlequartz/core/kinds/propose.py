@@ -18,11 +18,11 @@ from thistlequartz.core.documents import (
 )
 from thistlequartz.core.language import tree
 
-from .common import EffectBase
-from .formulas import FormulaReader
-from .kind import EffectKind, EffectSeen, FormulaSlot, no_mutations
-from .lowered import Effect
-from .phrases import each_value
+from .base.common import EffectBase
+from .base.formulas import FormulaReader
+from .base.kind import EffectKind, EffectSeen, FormulaSlot, no_mutations
+from .base.lowered import Effect
+from .base.phrases import each_value
 
 
 class ProposedValue(Document):

@@ -18,12 +18,12 @@ from thistlequartz.core.values import (
     read_written,
 )
 
-from .common import CheckBase
-from .formulas import FormulaReader
-from .kind import CheckKind, FormulaSlot, KindPlaceholder, RuleMutation, as_it_is, no_names
-from .lowered import Check
-from .phrases import each_check, told_of_must
-from .targets import of_each_target, place_of_target
+from .base.common import CheckBase
+from .base.formulas import FormulaReader
+from .base.kind import CheckKind, FormulaSlot, KindPlaceholder, RuleMutation, as_it_is, no_names
+from .base.lowered import Check
+from .base.phrases import each_check, told_of_must
+from .base.targets import of_each_target, place_of_target
 
 
 class Bound(Document):
@@ -34,8 +34,9 @@ class Bound(Document):
 
 
 class RangeRule(CheckBase):
-    """Each target, its length in characters, or its number of choices lies between the bounds,
-    or on the one side of the one that there is.
+    """A value, its length in characters or its number of choices lies between bounds.
+
+    One of the two bounds may be left out.
     """
 
     kind: Literal["range"] = "range"

@@ -1,4 +1,4 @@
-"""Every kind of rule there is. A new kind is a file of its own, and a line in each list here."""
+"""The registry of rule kinds. A new kind is a file of its own and a line in each list here."""
 
 from collections.abc import Mapping
 from typing import Annotated, Any, cast
@@ -24,7 +24,7 @@ from . import (
     unique,
     wait,
 )
-from .kind import CheckKind, EffectKind
+from .base.kind import CheckKind, EffectKind
 
 CheckRule = (
     mandatory.MandatoryRule

@@ -9,11 +9,11 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.values import Fault, read_written
 
-from .common import EffectBase
-from .formulas import FormulaReader
-from .kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
-from .lowered import Effect
-from .phrases import each_value, values_in_effect
+from .base.common import EffectBase
+from .base.formulas import FormulaReader
+from .base.kind import EffectKind, as_it_is, formula_in, no_mutations, no_names
+from .base.lowered import Effect
+from .base.phrases import each_value, values_in_effect
 
 
 class StartRule(EffectBase):

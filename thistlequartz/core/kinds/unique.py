@@ -4,11 +4,19 @@ from typing import Literal
 
 from thistlequartz.core.language import tree
 
-from .common import CheckBase
-from .formulas import FormulaReader
-from .kind import CheckKind, Must, as_it_is, no_formulas, no_mutations, no_names, no_placeholders
-from .phrases import each_check, told_of_must
-from .targets import together
+from .base.common import CheckBase
+from .base.formulas import FormulaReader
+from .base.kind import (
+    CheckKind,
+    Must,
+    as_it_is,
+    no_formulas,
+    no_mutations,
+    no_names,
+    no_placeholders,
+)
+from .base.phrases import each_check, told_of_must
+from .base.targets import together
 
 
 class UniqueRule(CheckBase):

@@ -5,11 +5,11 @@ from typing import Literal
 from thistlequartz.core.documents import Formula, Line
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, tree
 
-from .common import EffectBase
-from .formulas import FormulaReader
-from .kind import EffectKind, EffectSeen, as_it_is, formula_in, no_mutations, no_names
-from .lowered import Effect, Lowered
-from .phrases import of_all_targets
+from .base.common import EffectBase
+from .base.formulas import FormulaReader
+from .base.kind import EffectKind, EffectSeen, as_it_is, formula_in, no_mutations, no_names
+from .base.lowered import Effect, Lowered
+from .base.phrases import of_all_targets
 
 
 class WaitRule(EffectBase):

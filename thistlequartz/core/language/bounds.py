@@ -4,8 +4,9 @@ from . import tree
 
 
 def bounds_joined(parts: tuple[tree.Node, ...]) -> tuple[tree.Node, ...]:
-    """The parts, with a lower and an upper bound of one thing that stand side by side as one: what
-    is said twice in a condition is read once.
+    """Return the parts with a lower and an upper bound of one thing joined.
+
+    Only where they stand side by side, so that the condition reads once what it says twice.
     """
     joined: list[tree.Node] = []
     for part in parts:

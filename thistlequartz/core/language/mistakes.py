@@ -1,4 +1,4 @@
-"""Typical mistakes in formulas, told as a colleague would: what was meant, and how to write it.
+"""Typical mistakes in formulas: what was meant, and how to write it.
 
 They come from other notations that people know: program code, spreadsheets, SQL, typeset text.
 """

@@ -15,7 +15,7 @@ class Position:
 
 @dataclass(frozen=True, slots=True)
 class Problem:
-    """One thing to mend. `place` is a path such as `rules.r1.when`; '' is the whole."""
+    """One thing to correct. `place` is a path such as `rules.r1.when`; '' is the whole."""
 
     message: str
     remedy: str

@@ -1,4 +1,4 @@
-"""The nodes of an expression. Each is a small frozen value; every reader of them stands beside."""
+"""The nodes of an expression: small frozen values; every reader of them stands beside."""
 
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
@@ -269,8 +269,9 @@ class AllowedValuesRow(Node):
 
 @dataclass(frozen=True, slots=True)
 class ValueByAnswer(Node):
-    """A value that goes with a governing answer; null where the answer has no row. Texts may be
-    compared without regard to case: the value and the answer.
+    """A value that goes with a governing answer; null where the answer has no row.
+
+    Texts may be compared without regard to case: the value and the answer.
     """
 
     value: Node

@@ -1,6 +1,6 @@
 """Slips: small mistakes made in rules on purpose, to see whether a case notices."""
 
-from thistlequartz.core.kinds.mutations import Variant, variants
+from thistlequartz.core.kinds.base.mutations import Variant, variants
 
 from .mutations import Mutation, mutants_of
 from .proof import MutationProof, prove_slips

@@ -6,8 +6,13 @@ from functools import cached_property
 from thistlequartz.core.candidates.violating import is_violated
 from thistlequartz.core.cases.differences import agrees
 from thistlequartz.core.cases.observing import Observer
-from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule, ReadRecord
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import (
+    Circumstances,
+    CompiledForm,
+    CompiledRule,
+    ReadRecord,
+    Settled,
+)
 
 Applied = tuple[str, ...]
 
@@ -60,8 +65,9 @@ class MutatedForm:
         return violated and _speaks(mine) != _speaks(theirs)
 
     def told_by(self, record: ReadRecord, circumstances: Circumstances) -> Applied | None:
-        """The proposals to apply so that the record tells them apart; none, mostly. None where it
-        does not.
+        """Return the proposals to apply so that the record tells the forms apart.
+
+        None mostly; None as a value where it does not tell them apart.
         """
         mine = self.observer.observe(record, circumstances)
         if not agrees(mine, self.other.observe(record, circumstances)):

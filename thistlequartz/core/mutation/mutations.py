@@ -7,7 +7,7 @@ from typing import Any, cast
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, KINDS, FormulaSlot, RuleMutation
-from thistlequartz.core.kinds.mutations import Kind, Variant, variants
+from thistlequartz.core.kinds.base.mutations import Kind, Variant, variants
 from thistlequartz.core.language import (
     FormulaError,
     condition_words,

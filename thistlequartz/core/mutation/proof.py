@@ -1,4 +1,4 @@
-"""Of slips that a search could not tell from the rules: proved the same, or a record that tells."""
+"""Proof for mutations that no search killed: equivalent, or a record that kills them."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass

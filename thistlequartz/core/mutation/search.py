@@ -59,9 +59,10 @@ class _Known:
 def try_mutants(
     form: CompiledForm, cases: Sequence[Case], baseline: Baseline, slips: Sequence[Mutation]
 ) -> Iterator[MutationResult]:
-    """Each slip in turn: noticed by a case that agrees now, or not, then with a record that tells
-    the two writings apart. Where none is found, it is not
-    decided whether there is one, and the slip counts as not proved.
+    """Yield each mutation with its outcome: killed by a passing case, or survived.
+
+    A survivor comes with a record that tells the two apart; where none is found it is undecided,
+    and the mutation counts as not proved.
 
     One such record serves for as many slips as it tells. `baseline` is a record from which to look,
     best one that goes through without a word.
@@ -197,7 +198,7 @@ def _telling_where_it_applies(
 
 
 def _stand_out(explorer: Explorer, changes: Changes, writings: MutatedForm) -> Changes | None:
-    """What a rule says there is drowned by others: the same with the others mended."""
+    """What a rule says there is drowned by others: the same with the others corrected."""
     around = explorer.around
     there = explorer.baseline.changed(changes)
     spared = writings.touched[0].rule.key

@@ -1,9 +1,9 @@
-"""What the formulas of a form may say: its fields, the fields they refer to, named conditions."""
+"""Names in the formulas of a form: its fields, fields referred to, named conditions."""
 
 from collections.abc import Mapping
 
 from thistlequartz.core.kinds import Language
-from thistlequartz.core.kinds.form_language import (
+from thistlequartz.core.kinds.base.form_language import (
     MAX_WHOLE_DEPTH,
     too_large,
     unusable_conditions,

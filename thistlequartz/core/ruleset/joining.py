@@ -1,4 +1,4 @@
-"""Whole forms: with the fields and rules of the form they are derived from, and shared choices."""
+"""Whole forms: with the fields and rules they are derived from, and shared choices."""
 
 from collections.abc import Mapping
 

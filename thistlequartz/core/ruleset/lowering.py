@@ -8,8 +8,8 @@ from thistlequartz.core.kinds import (
     Lowered,
     Rule,
 )
-from thistlequartz.core.kinds.formulas import FormulaReader
-from thistlequartz.core.kinds.lowered import check_of, condition_of
+from thistlequartz.core.kinds.base.formulas import FormulaReader
+from thistlequartz.core.kinds.base.lowered import check_of, condition_of
 from thistlequartz.core.language import FormulaError, tree
 
 LoweredRule = Lowered[Rule]

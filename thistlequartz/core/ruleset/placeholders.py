@@ -1,4 +1,4 @@
-"""Places in a message that are filled from the record: “{label} is {value}; {highest} is the most.”
+"""Placeholders in messages: “{label} is {value}; {highest} is the most.”
 
 A brace that is doubled stands for itself.
 """

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.kinds import CHECK_KINDS, KINDS, Check, Rule
-from thistlequartz.core.kinds.phrases import labels
+from thistlequartz.core.kinds.base.phrases import labels
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, plain
 from thistlequartz.core.language.segments import enumerate_words, word
 

@@ -1,1 +1,1 @@
-"""What the solver knows of a form: its records as variables, and questions about all of them."""
+"""Questions about all records of a form, put to the solver: its records as variables."""

@@ -34,9 +34,10 @@ class _NotSaid(Exception):
 def told_apart(
     prover: Prover, other: CompiledForm, touched: Sequence[CompiledRule], shows: Shows
 ) -> Answer:
-    """Whether some record, under some circumstances, tells the form of `prover` from `other`, which
-    differs from it in the rules `touched`: by what it may do on saving or submitting, by what is
-    broken, on hold, asked, computed or offered. `shows` looks at a witness of it.
+    """Return whether some record tells the form of `prover` from `other`.
+
+    `other` differs in the rules `touched`. Told apart by what saving or submitting may do, by what
+    is violated, on hold, asked, computed or offered; `shows` looks at a witness.
 
     It speaks of entries that can be read; Impossible says that no such record tells them apart.
     """

@@ -1,6 +1,4 @@
-"""A part of a condition that turns alone: two records of which all other parts are alike, or the
-proof that there are no two such.
-"""
+"""A part of a condition that turns alone: two records alike otherwise, or a proof of none."""
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
@@ -9,8 +7,7 @@ from typing import Any, Final
 from thistlequartz.core.drafting.decisions import Decision, Vector
 from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.language import tree
 
 from .prover import ANY, Answer, Prover, RuleAssumptions, Satisfiable, Undecided, Unsatisfiable
@@ -39,8 +36,9 @@ class NeverEvaluated:
 def turns_alone(
     prover: Prover, one: CompiledRule, decision: Decision, place: int, looked: Looked
 ) -> IndependencePair | Unsatisfiable | NeverEvaluated | Undecided:
-    """Whether a part of a decision of a rule can turn alone, over every record there could be, and
-    the decision with it; `looked` says of a judged record whether the decision was asked there.
+    """Return whether a part of a rule's decision can turn alone, and the decision with it.
+
+    Over every record there could be; `looked` says whether a judged record evaluated the decision.
     """
     turning = _Turning(prover, one, decision, place, looked)
     answer = turning.answer()

@@ -1,6 +1,4 @@
-"""Questions about every record at once: found with a witness that was judged, impossible with what
-makes it so, or not decided with what stands in the way.
-"""
+"""Questions about every record at once: witness, impossible with its reasons, or undecided."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -15,8 +13,7 @@ from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.engines.solver import TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of, number_of
 from thistlequartz.core.engines.traced import traced
-from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment
 from thistlequartz.core.values import ReferenceType, TextType
@@ -259,8 +256,9 @@ class Prover:
     def question(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] | None = None
     ) -> SolverQuery:
-        """One question, with the rules `keys` kept and with all that bears on it; `known` is what
-        is known beside of each rule.
+        """Return one question, with the rules `keys` satisfied and all that bears on it.
+
+        `known` is what is known of each rule beside that.
         """
         return self._asked(goal, keys, known or _NOTHING).question(self.time_limit)
 
@@ -372,8 +370,10 @@ class Prover:
         return learnt
 
     def in_the_way(self, unconfirmed: bool, unmade: Sequence[str] = ()) -> str:
-        """Why something is not decided: a text that could not be made for the fields `unmade`, a
-        part that cannot be said, witnesses that were none for a reason not known, or time.
+        """Return why something is not decided.
+
+        A text that could not be made for the fields `unmade`, a part that has no translation,
+        witnesses that failed for an unknown reason, or time.
         """
         if not unconfirmed:
             return "it took too long"

@@ -63,8 +63,9 @@ class SolverQuery:
         return literal
 
     def has_record(self) -> bool:
-        """Whether there is a record, and as usual a one as can be; `undecided`, where it is not
-        known.
+        """Return whether there is a record, as usual a one as can be.
+
+        `undecided` where it is not known.
         """
         for first in range(len(self._usual) + 1):
             usual = self._usual[first:]

@@ -1,6 +1,4 @@
-"""Everything that can be given about one record, as variables of the solver: what is entered, what
-was stored, and what it is judged under.
-"""
+"""Variables of the solver for one record: entries, stored values and circumstances."""
 
 from collections import Counter
 from collections.abc import Iterator
@@ -251,8 +249,9 @@ class RecordVariables:
                 return self._held(known.type, held("", z3.IntSort()), blank)
 
     def held_by_referred(self, form: str, at: Any) -> Iterator[tuple[str, Term, ValueType]]:
-        """What a record of another form holds, as far as something of it is asked: the name of the
-        field, its value, its type.
+        """Return what a record of another form holds, as far as it is asked.
+
+        The name of the field, its value, its type.
         """
         for (asked, name), node in list(self._refers.items()):
             known = (self.form.fields[node.key].fields or {}).get(name) if asked == form else None

@@ -1,6 +1,4 @@
-"""One record as it stands, as far as changes to it are looked for: what is entered, what was
-stored, what it is judged under, and what a change came to.
-"""
+"""One record as a repair problem: entries, stored values, circumstances, cost."""
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
@@ -9,7 +7,7 @@ from typing import Final, cast
 
 from thistlequartz.core.candidates.entries import Seen, with_second_entries
 from thistlequartz.core.engines.environment import again
-from thistlequartz.core.judging.circumstances import Circumstances
+from thistlequartz.core.judging import Circumstances
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.sweep import RecordContext
 from thistlequartz.core.values import (

@@ -1,6 +1,4 @@
-"""What would let a record through, over all entries there could be: provably the fewest changes,
-then the nearest; or the rules because of which nothing does.
-"""
+"""Repairs of a record: provably fewest changes, then the nearest; or the rules in the way."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field

@@ -1,4 +1,4 @@
-"""One record as the rules with an effect leave it, in the solver's terms, and what every rule says.
+"""One record after the rules with an effect, in solver terms, and the result of every rule.
 
 The order of one evaluation: for every field first its state, then its value; then the checks.
 """
@@ -30,8 +30,7 @@ from thistlequartz.core.engines.solver.terms import (
     merged,
     none_of,
 )
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.judging.circumstances import AT_A_SCREEN
+from thistlequartz.core.judging import AT_A_SCREEN, CompiledForm, CompiledRule
 from thistlequartz.core.kernel import lower, nodes
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import Moment

@@ -1,4 +1,4 @@
-"""Texts made to measure: of the length, pattern, format and case that a model of the solver wants.
+"""Texts made to the length, pattern, format and case that a solver model asks for.
 
 Where no such text can be, that is proved by automata, and told as a fact that the solver lacked.
 """
@@ -92,8 +92,10 @@ class TextMaker:
     def make(
         self, number: int, places: Sequence[Any], settings: Sequence[ReadingSettings]
     ) -> str | Any | None:
-        """A text for a number that stands for none that is known; or what is so at its places
-        whatever the record, where there is no such text; or None where neither is known.
+        """Return a text for a number that stands for no known text.
+
+        Where there is no such text, what is so of its places in every record; None where neither is
+        known.
         """
         wanted = list(self._wanted(number))
         said = [(one, one.automaton) for one in wanted]

@@ -14,8 +14,7 @@ from thistlequartz.core.cases.observing import circumstances_of
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import any_of, value_at
-from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, Expected, OtherRecord
 from thistlequartz.core.values import (
     ReadingSettings,
@@ -87,8 +86,9 @@ class SolverModel:
         """The fields for which it wants texts that could not be made."""
 
     def make_texts(self) -> list[Any]:
-        """Make the texts that it wants and that nobody knows; gives what is so of every record
-        where there are no such texts.
+        """Make the unknown texts that the model asks for.
+
+        Where there are none, return what is so of every record.
         """
         form, world = self.world.form, self.world
         places: dict[int, list[tuple[Any, ReadingSettings]]] = {}

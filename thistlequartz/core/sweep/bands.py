@@ -50,8 +50,9 @@ class Sweep:
 
 
 def sweep_field(surroundings: RecordContext, key: str, *, closely: bool = False) -> Sweep:
-    """The bands of the field `key`; `closely`, also by what becomes of other fields. Raises
-    KeyError where there is no such field.
+    """Return the bands of the field `key`; `closely`, also by effects on other fields.
+
+    Raises KeyError for an unknown field.
     """
     type_ = surroundings.form.fields[key].type
     domain = domain_of(type_, surroundings.circumstances.today)
@@ -85,8 +86,9 @@ def _joined(line: Line, looking: ConsequenceSearch | None) -> Iterator[Band]:
 
 
 def entries_of(surroundings: RecordContext, key: str) -> Iterator[object]:
-    """An entry for every place and every stretch of an ordered field that rules can tell apart:
-    each bound, one step beside it, and something in between. Nothing for a field without order.
+    """Return an entry for every place and stretch of an ordered field that rules tell apart.
+
+    Each bound, one step beside it, and one in between. Nothing for a field without order.
     """
     domain = domain_of(surroundings.form.fields[key].type, surroundings.circumstances.today)
     if domain is not None:
@@ -103,7 +105,7 @@ def _single(
 
 
 def choices_of(type_: ValueType) -> list[object]:
-    """The entries of a field that is chosen; of several choices each alone, then the first so many.
+    """Return the entries of a choice field; of several choices each alone, then a few together.
 
     Empty for a reference, as its records are not known here.
     """

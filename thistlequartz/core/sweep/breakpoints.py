@@ -16,8 +16,7 @@ from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.functions.numbers import around_halves
 from thistlequartz.core.functions.operations import RangeValue, add
-from thistlequartz.core.judging import CompiledRule
-from thistlequartz.core.judging.program import Program
+from thistlequartz.core.judging import CompiledRule, Program
 from thistlequartz.core.language import Vocabulary, tree
 from thistlequartz.core.values import DateTimeType, Months, NumberType
 

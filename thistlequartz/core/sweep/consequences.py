@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from thistlequartz.core.judging.proposing import matching
+from thistlequartz.core.judging import matching
 from thistlequartz.core.values import show_value
 
 from .context import RecordContext

@@ -55,8 +55,10 @@ class Line:
     def cuts(
         self, others: Iterable[Mapping[str, object]] = ({},), *, neighbours: bool = True
     ) -> list[GridPoint]:
-        """The places where an answer can change, in order; for bands with their neighbours on the
-        grid, as a computed value may be rounded over a bound one step beside it.
+        """Return the places where a result can change, in order.
+
+        For bands with their neighbours on the grid, as a computed value may be rounded over a bound
+        one step beside it.
 
         `others` are entries of other fields, for each of which the places are looked for.
         """

@@ -1,4 +1,4 @@
-"""Two fields against each other: regions to scale with exact borders, and what happens in each."""
+"""Two fields against each other: regions to scale with exact borders and their results."""
 
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence

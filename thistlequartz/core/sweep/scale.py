@@ -93,8 +93,9 @@ class Scale:
 
 
 def border(domain: Domain, edge: Endpoint | None, side: Literal[-1, 1]) -> GridPoint | None:
-    """Where a band is drawn to begin (-1) or to end (1): values that are told one by one take up
-    their own step, half of it on either side.
+    """Return where a band is drawn to begin (-1) or to end (1).
+
+    Values that are told one by one take up their own step, half of it on either side.
     """
     place = None if edge is None else place_of(edge.value)
     if place is None or edge is None:
@@ -175,8 +176,9 @@ class Drawing:
     scale: Scale | None = None
 
     def at(self, value: Any) -> float | None:
-        """Where a value of an ordered field is drawn; None for blank and for choices, which are
-        bands of their own.
+        """Return where a value of an ordered field is drawn.
+
+        None for blank and for choices, which are bands of their own.
         """
         place = place_of(value)
         if self.scale is None or place is None:

@@ -1,4 +1,4 @@
-"""One side of a map: blank and choices as slots, then the values of an ordered field to scale."""
+"""One side of a map: blank and choices as slots, then ordered values to scale."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace

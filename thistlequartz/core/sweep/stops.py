@@ -1,6 +1,4 @@
-"""Stops along a swept field: the values at which something begins, goes on and ends, and others
-between them, each with where it is drawn.
-"""
+"""Stops along a swept field: where results begin, go on and end, each with its place."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -36,8 +34,9 @@ class Stop:
 def stops_of(
     found: Sweep, declared: Declaration, today: date, drawing: Drawing | None = None
 ) -> tuple[Stop, ...]:
-    """The first value of each band, one in it, and the last, as far as it has ends; between them
-    some round ones. In the order in which they are drawn.
+    """Return the first value of each band, one in it, and its last, in drawing order.
+
+    Between them stand some round ones.
     """
     domain = domain_of(declared.type, today)
     drawing = drawing or drawing_of(found, domain)

@@ -1,4 +1,4 @@
-"""Two ordered fields against each other, cut into strips in which every border is a straight line.
+"""Two ordered fields cut into strips in which every border is a straight line.
 
 A row is what happens along the field across while the field upward stands still; its borders are
 exact. Rows are looked at wherever something may change upward, and between. Where neighbouring rows
@@ -29,8 +29,9 @@ Window = tuple[GridPoint, GridPoint]
 
 @dataclass(frozen=True, slots=True)
 class StripPiece:
-    """Neighbouring values with one answer; where it begins and ends on the line, which is the same
-    place for a single value without a width of its own.
+    """Neighbouring values with one result, and where they begin and end on the line.
+
+    Both places are the same for a single value without a width of its own.
     """
 
     begin: GridPoint
@@ -135,9 +136,7 @@ class StripDecomposition:
     _rows: dict[GridPoint, StripRow] = field(default_factory=dict)
 
     def strips(self, cuts: Sequence[GridPoint]) -> Iterator[Strip]:
-        """The strips, of which no border bends; `cuts` are places upward where something may
-        change.
-        """
+        """Return the strips, in which no border bends; `cuts` are where something may change."""
         low, high = self.height
         run: list[GridPoint] = []
         begin = low

@@ -21,8 +21,9 @@ if TYPE_CHECKING:  # a process that reads a file loads this package alone
 
 
 def entered(cell: Cell, declared: "Declaration", settings: ReadingSettings) -> Stored | Fault:
-    """What a cell says, as it is entered in a field: read by `settings`, which may be the file's,
-    and written so that the field reads the same. None is blank.
+    """Return a cell as it is entered in a field; None is blank.
+
+    Read by `settings`, which may be the file's, and written so that the field reads the same.
     """
     if cell is None:
         return None

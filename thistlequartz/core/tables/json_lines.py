@@ -9,8 +9,9 @@ from .table import BrokenTable, Table, TableRow, checked_heads, counted, lines_i
 
 
 def open_json_lines(file: BinaryIO, _: str | None = None) -> Table:
-    """The table in a file that can be read again and again; its heads are all names that stand in
-    any line. Raises BrokenTable.
+    """Open JSON Lines as a table that can be read again and again.
+
+    Its heads are all names in any line. Raises BrokenTable.
     """
     heads: dict[str, None] = {}
     for row in counted(_lines(file)):

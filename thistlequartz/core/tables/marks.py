@@ -50,8 +50,10 @@ def with_marks(settings: ReadingSettings, marks: Marks) -> ReadingSettings:
 
 
 def marks_of(columns: Iterable[tuple["Declaration", Sequence[object]]]) -> FoundMarks:
-    """The marks by which the most values can be read. As the fields say, where that reads as many
-    as any; open, where several ways read the same values, each otherwise.
+    """Return the decimal and group marks by which the most values can be read.
+
+    Those of the field where they read as many as any; open, where several read the same values
+    differently.
     """
     numbers: list[tuple[Declaration, str]] = []
     days: list[tuple[Declaration, str]] = []

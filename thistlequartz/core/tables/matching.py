@@ -30,8 +30,9 @@ class Column:
 
 
 def columns_of(heads: Iterable[str], entries: Mapping[str, str]) -> tuple[Column, ...]:
-    """For each head the entry it goes to, of `entries` with their labels by key: by its key, by its
-    label, or by likeness. Each entry is given to one column only, to the surest.
+    """Return for each head the entry it goes to, by key, label or likeness.
+
+    `entries` are labels by key. Each entry takes one column only, the surest.
     """
     heads = tuple(heads)
     found: dict[str, Column] = {}

@@ -29,8 +29,9 @@ _LOOKED_AT: Final = 4_096
 
 
 def open_table(file: BinaryIO, part: str | None = None) -> Table:
-    """The table in a file that can be read again and again. `part` names the sheet of a workbook,
-    or the encoding of a text where it is not UTF-8.
+    """Open the table in a file, so that it can be read again and again.
+
+    `part` names the sheet of a workbook, or the encoding of a text that is not UTF-8.
 
     Raises BrokenTable.
     """

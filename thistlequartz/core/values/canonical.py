@@ -31,8 +31,10 @@ from .types import (
 
 
 def read_canonical(given: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Reading:
-    """Read what another system sends: in its one canonical spelling, and a fault says it for every
-    other. Texts are normalised as those that are typed; a number may be a JSON number, too.
+    """Read a value in its one canonical spelling, as other systems send it.
+
+    Any other spelling is a fault. Texts are normalised as typed ones; a number may be a JSON
+    number.
     """
     read = read_value(given, type_, settings.as_stored())
     if isinstance(read, Fault) or given is None or given == [] or isinstance(type_, TextType):

@@ -35,8 +35,9 @@ def _offset_of(zone: str, offset: timedelta) -> ZoneOffset:
 
 
 def in_zone(instant: datetime, zone: str) -> datetime:
-    """`instant` (with an offset) as the clock of `zone` shows it. Raises OverflowError outside the
-    years 1 to 9999.
+    """Return `instant` (with an offset) on the clock of `zone`.
+
+    Raises OverflowError outside the years 1 to 9999.
     """
     there = instant.astimezone(ZoneInfo(zone))
     offset = there.utcoffset()
@@ -45,8 +46,9 @@ def in_zone(instant: datetime, zone: str) -> datetime:
 
 
 def at_clock(local: datetime, zone: str) -> datetime:
-    """The instant at which the clock of `zone` shows `local` (without an offset); the first one
-    where there are two, and where there is none, the one as far on.
+    """Return the instant at which the clock of `zone` shows `local` (without an offset).
+
+    The first where there are two; where there is none, the one as far on.
     """
     return in_zone(local.replace(tzinfo=ZoneInfo(zone), fold=0).astimezone(UTC), zone)
 

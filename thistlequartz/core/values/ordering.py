@@ -1,4 +1,4 @@
-"""A value as a short text that sorts as the value does, for indexes that hold values of any type.
+"""Values as short texts that sort as the values do, for indexes over any type.
 
 Texts sort by code point. Numbers are written as sign, exponent and digits, which sort as decimals
 do (the exponent first, then the digits; turned round where negative). Dates, times and instants are

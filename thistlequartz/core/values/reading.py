@@ -70,8 +70,9 @@ def read_value(given: object, type_: ValueType, settings: ReadingSettings = PLAI
 
 
 def read_written(given: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Reading:
-    """What a steward writes into a rule or a form, where a value of `type_` belongs: numbers are
-    read as the product shows them (2,500 or 80 000), then by the field's own settings.
+    """Read a value that a steward writes into a rule or a form.
+
+    Numbers as the product shows them (2,500 or 80 000), then by the field's own settings.
     """
     shown = read_value(given, type_, replace(settings, decimal_mark="point"))
     return read_value(given, type_, settings) if isinstance(shown, Fault) else shown

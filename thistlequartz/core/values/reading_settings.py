@@ -20,9 +20,7 @@ class ReadingSettings:
     letter_case: LetterCase | None = None
 
     def as_stored(self) -> "ReadingSettings":
-        """The same for values in canonical form, which have one mark and one order of dates: they
-        are normalised only.
-        """
+        """Return the settings for canonical values: normalised only, one mark, one order."""
         return ReadingSettings(None, None, self.trim, self.collapse, self.letter_case)
 
 

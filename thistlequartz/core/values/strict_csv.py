@@ -1,4 +1,4 @@
-"""CSV as every door reads it and writes it (RFC 4180): one head for each column, and no surprises.
+"""CSV by RFC 4180: one head for each column, and no surprises.
 
 A spreadsheet takes a cell that begins with =, +, - or @ for a formula. What is written for people
 is guarded by an apostrophe where it would be taken so, and reading takes that apostrophe off again.
@@ -42,8 +42,9 @@ class CsvRow(NamedTuple):
 
 
 def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]]:
-    """The heads, each of its own name, and each row by its heads with the number of its line, from
-    1. Raises BrokenCsv, also while the rows are read.
+    """Return the heads, and each row by its heads with its line number, from 1.
+
+    Each head has its own name. Raises BrokenCsv, also while the rows are read.
     """
     heads, found = read_csv_rows(StringIO(text, newline=""))
     twice = next((head for head, count in Counter(heads).items() if count > 1), None)
@@ -54,8 +55,9 @@ def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]
 
 
 def read_csv_rows(lines: Iterable[str], delimiter: str = ",") -> tuple[list[str], Iterator[CsvRow]]:
-    """The heads, and the rows that are not blank; lines with their ends, as a file gives them that
-    was opened with newline="". Raises BrokenCsv.
+    """Return the heads, and the rows that are not blank.
+
+    Lines come with their ends, as from a file opened with newline="". Raises BrokenCsv.
     """
     reader = csv.reader(_without_nul(lines), delimiter=delimiter, strict=True)
     try:

@@ -1,4 +1,4 @@
-"""JSON as every door reads it (RFC 8259, and of I-JSON, RFC 7493, what keeps meaning unambiguous).
+"""JSON as it is read everywhere: RFC 8259, with the unambiguous rules of I-JSON (RFC 7493).
 
 No name twice in one object, no half characters (lone surrogates), no NUL, no NaN or Infinity, no
 number beyond what can be carried, nothing inside one another without end.
@@ -16,9 +16,7 @@ _UNSOUND_ESCAPE = re.compile(r"\\u(?:0000|d[89a-f])", re.IGNORECASE)
 
 
 class BrokenJson(ValueError):
-    """What is wrong in a JSON text: `message`, and where: `place`, with `line` and `column` from 1
-    where they are known.
-    """
+    """An error in a JSON text: `message`, `place`, and `line` and `column` from 1 if known."""
 
     def __init__(
         self, message: str, place: str = "", line: int | None = None, column: int | None = None

@@ -1,4 +1,4 @@
-"""Times, date-times and durations: read from and written to ISO 8601, as DMN 1.4 spells them."""
+"""Times, date-times and durations by ISO 8601, as DMN 1.4 spells them."""
 
 import re
 from dataclasses import dataclass
@@ -43,8 +43,9 @@ def read_time(text: str) -> time | None:
 
 
 def read_offset(text: str) -> timezone:
-    """`Z` or `+02:00`, or `+00:53:28` as zones had them before 1900; raises ValueError for a day or
-    more.
+    """Read `Z`, `+02:00`, or `+00:53:28` as zones had before 1900.
+
+    Raises ValueError for a day or more.
     """
     if text == "Z":
         return UTC

@@ -63,9 +63,10 @@ class ChoosingType:
         return next((choice.label for choice in self.choices if choice.code == code), code)
 
     def fitting(self, text: str) -> tuple[str, ...]:
-        """The codes of the choices that a text names: by its code, else by a label that is the
-        same, else by a code or label that is the same without regard to case. Several: it is not
-        known which is meant.
+        """Return the codes of the choices that a text names.
+
+        By its code, else by an equal label, else by a code or label that differs in case alone.
+        Several codes: it is ambiguous.
         """
         folded = text.casefold()
         ways: tuple[Callable[[Choice], bool], ...] = (
@@ -77,8 +78,9 @@ class ChoosingType:
         return next(filter(None, found), ())
 
     def written(self, code: str) -> str:
-        """The label of `code` where it is read back as that choice, also among others with
-        semicolons between them; else the code.
+        """Return the label of `code` where it reads back as that choice; else the code.
+
+        Also among others with semicolons between them.
         """
         label = self.label_of(code)
         return label if ";" not in label and self.fitting(label) == (code,) else code

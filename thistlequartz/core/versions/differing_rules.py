@@ -13,8 +13,9 @@ _FIELD_WORDS: Final = frozenset(("label", "hint", "placeholder", "emphasis", "la
 
 
 def differing_checks(before: RuleSet, after: RuleSet, key: str) -> frozenset[str] | None:
-    """The keys of the checks in which the two versions of the form `key` differ; None where they
-    differ in anything else that judging hangs on: a field, a list, a rule with an effect.
+    """Return the keys of the checks in which the two versions of the form `key` differ.
+
+    None where they differ in anything else that judging depends on.
     """
     if _surroundings(before, key) != _surroundings(after, key):
         return None

@@ -1,4 +1,4 @@
-"""What is different between two versions of a form, in words and as a change that can be applied.
+"""Differences between two versions of a form, in words and as changes to apply.
 
 The two are RuleSets, as they are released; what other forms in them say does not count. Applied to
 the first, a revision gives the second, exactly.

@@ -40,7 +40,7 @@ EARLIER = {
 }
 """By key, the forms that were released in an earlier writing first."""
 SECOND_NOTES = {
-    "mineral_accession": "After the audit: shelves as on the doors, sources in the shielded store.",
+    "mineral_accession": "After the audit: shelves as labelled, sources in the shielded store.",
 }
 
 __all__ = ["DRAFT", "EARLIER", "RELEASED", "RELEASE_NOTES", "SECOND_NOTES"]

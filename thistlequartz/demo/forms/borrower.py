@@ -1,4 +1,4 @@
-"""The register of those who borrow from Quillhaven. The shapes of tax numbers are simplified."""
+"""The register of borrowers of Quillhaven. The shapes of tax numbers are simplified."""
 
 from thistlequartz.core.ruleset import (
     Bound,

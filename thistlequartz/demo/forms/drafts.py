@@ -1,4 +1,4 @@
-"""What the stewards of Quillhaven are writing at the moment, with a handful of honest mistakes.
+"""The drafts in progress at Quillhaven, with a handful of honest mistakes.
 
 Each draft is its release with some rules changed or added. The mistakes are those that stewards
 really make; every one works, says nothing of itself, and is there to be found.

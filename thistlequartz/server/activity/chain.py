@@ -9,7 +9,7 @@ from typing import Any, Final
 
 from thistlequartz.server.pieces import values_in_pieces
 
-from .models import Activity, Chain
+from .models import AuditChain, AuditEntry
 
 BOUND: Final = (
     "who", "act", "form_key", "subject", "note", "before", "after",
@@ -41,17 +41,17 @@ def as_stored(document: Any) -> Any:
 
 def check_chains() -> Iterator[Break]:
     """Every break in every chain; nothing where the history is as it was written."""
-    ends = {one.form_key: one for one in Chain.objects.all()}
-    keys = Activity.objects.order_by().values_list("form_key", flat=True).distinct()
+    ends = {one.form_key: one for one in AuditChain.objects.all()}
+    keys = AuditEntry.objects.order_by().values_list("form_key", flat=True).distinct()
     for key in sorted({*ends, *keys}):
-        yield from check_chain(key, ends.get(key) or Chain(form_key=key))
+        yield from check_chain(key, ends.get(key) or AuditChain(form_key=key))
 
 
-def check_chain(form_key: str, end: Chain) -> Iterator[Break]:
+def check_chain(form_key: str, end: AuditChain) -> Iterator[Break]:
     """The breaks in one chain: acts that were changed, removed, put in, or cut off at its end."""
     former, expected = "", 1
     names = ("at", "hash", *BOUND)
-    acts = Activity.objects.filter(form_key=form_key)
+    acts = AuditEntry.objects.filter(form_key=form_key)
     for told in values_in_pieces(acts, *names, by="place"):
         act = dict(zip(names, told, strict=True))
         if act["place"] != expected:

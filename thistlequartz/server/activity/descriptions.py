@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict
 
 from thistlequartz.core.values import WritingStyle
 
-from .models import Activity
+from .models import AuditEntry
 
 T = TypeVar("T")
 
@@ -36,7 +36,7 @@ class NameCache:
         return found
 
 
-Teller = Callable[[Activity, WritingStyle, NameCache], Sequence[Any] | None]
+Teller = Callable[[AuditEntry, WritingStyle, NameCache], Sequence[Any] | None]
 """What an act changed, as things like DetailView; None: another app knows."""
 _tellers: list[Teller] = []
 
@@ -46,7 +46,7 @@ def tell_by(teller: Teller) -> None:
     _tellers.append(teller)
 
 
-def told(activity: Activity, style: WritingStyle, known: NameCache) -> list[HistoryDetailView]:
+def told(activity: AuditEntry, style: WritingStyle, known: NameCache) -> list[HistoryDetailView]:
     """What an act changed, in words; `known` is kept for the acts of one list."""
     answers = (teller(activity, style, known) for teller in _tellers)
     found = next((answer for answer in answers if answer is not None), None)
@@ -54,7 +54,7 @@ def told(activity: Activity, style: WritingStyle, known: NameCache) -> list[Hist
     return [HistoryDetailView.model_validate(one) for one in told_of]
 
 
-def _plainly(activity: Activity) -> list[HistoryDetailView]:
+def _plainly(activity: AuditEntry) -> list[HistoryDetailView]:
     before, after = activity.before or {}, activity.after or {}
     return [
         HistoryDetailView(what=name.replace("_", " "), before=_shown(was), after=_shown(now))

@@ -1,4 +1,4 @@
-"""The history as a file: CSV by RFC 4180, with the chain, so that it can be checked elsewhere."""
+"""The history as CSV (RFC 4180), with its hashes, so that it can be checked elsewhere."""
 
 from collections.abc import Iterator
 
@@ -10,7 +10,7 @@ from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.pieces import in_pieces
 
 from .descriptions import NameCache, told
-from .models import Activity
+from .models import AuditEntry
 from .search import acts
 from .shapes import HistoryFilter
 
@@ -23,7 +23,7 @@ def history_file(form_key: str, asked: HistoryFilter, style: WritingStyle) -> St
     return sent_as_file(lines, "text/csv; charset=utf-8", f"history-{form_key or 'people'}.csv")
 
 
-def history_lines(found: QuerySet[Activity], style: WritingStyle) -> Iterator[str]:
+def history_lines(found: QuerySet[AuditEntry], style: WritingStyle) -> Iterator[str]:
     """The lines of the file, its heads first, the newest act first."""
     yield CSV_MARK + csv_line(HEADS)
     known = NameCache()

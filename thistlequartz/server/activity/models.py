@@ -13,7 +13,7 @@ class Unchangeable(Exception):
         super().__init__("What was done stays in the history as it was written.")
 
 
-class _AddedTo(models.QuerySet["Activity"]):
+class _AddedTo(models.QuerySet["AuditEntry"]):
     """Rows that can be read and added to."""
 
     def update(self, **_: Any) -> NoReturn:
@@ -23,7 +23,7 @@ class _AddedTo(models.QuerySet["Activity"]):
         raise Unchangeable
 
 
-class Activity(models.Model):
+class AuditEntry(models.Model):
     """One change, written in the transaction that made it, and never changed afterwards.
 
     `hash` is made of the act and of the hash of the one before it in the same chain: of its form,
@@ -78,7 +78,7 @@ class Activity(models.Model):
         raise Unchangeable
 
 
-class Chain(models.Model):
+class AuditChain(models.Model):
     """The end of a chain: of the acts on one form, or with a blank key of those on accounts."""
 
     form_key = models.CharField(max_length=60, unique=True)
@@ -86,11 +86,11 @@ class Chain(models.Model):
     hash = models.CharField(max_length=64, default="", blank=True)
 
 
-class Turn(models.Model):
+class UndoState(models.Model):
     """How a change to a part of a draft stands: undoing it is an act of its own."""
 
-    activity = models.OneToOneField(
-        Activity, on_delete=models.CASCADE, primary_key=True, related_name="turn"
+    entry = models.OneToOneField(
+        AuditEntry, on_delete=models.CASCADE, primary_key=True, related_name="undo_state"
     )
     state = models.CharField(max_length=10, default="done")
     """`done`, `undone`, or `dropped`: undone, and something else was changed since."""

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 from django.conf import settings
 from django.db.models import Q, QuerySet
 
-from .models import Activity
+from .models import AuditEntry
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,9 +26,9 @@ class HistoryQuery:
     """The last day, by the clock of the server's zone."""
 
 
-def acts(asked: HistoryQuery) -> QuerySet[Activity]:
+def acts(asked: HistoryQuery) -> QuerySet[AuditEntry]:
     """The acts that are wanted, newest first."""
-    found: QuerySet[Activity] = Activity.objects.filter(form_key=asked.form_key)
+    found: QuerySet[AuditEntry] = AuditEntry.objects.filter(form_key=asked.form_key)
     if asked.act:
         found = found.filter(act=asked.act)
     if asked.person:

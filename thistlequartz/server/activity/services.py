@@ -12,7 +12,7 @@ from thistlequartz.server.inserting import as_column, insert
 from thistlequartz.server.people.models import Person
 
 from .chain import as_stored, hash_of
-from .models import Activity, Chain, Turn
+from .models import AuditChain, AuditEntry, UndoState
 
 
 @transaction.atomic
@@ -31,19 +31,19 @@ def log(
     batch: str = "",
     at: datetime | None = None,
 ) -> None:
-    """Note one change, made now or `at` some moment; without a person, the server made it by
-    itself. Call it inside the transaction that makes the change: the end of the chain is nobody
-    else's until that ends.
+    """Log one change, made now or `at` some moment, in the transaction that makes it.
+
+    Without a person the server made it. The head of the log is locked until the transaction ends.
     """
     told = HistoryEntry(
         person, act, subject, note, before, after, part, part_key, position, batch, at
     )
     end = _end_of(form_key)
-    activity = _bound(told, end)
-    activity.save()
+    entry = _bound(told, end)
+    entry.save()
     end.save()
     if part:
-        Turn.objects.create(activity=activity)
+        UndoState.objects.create(entry=entry)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,18 +68,18 @@ def log_many(form_key: str, acts: Iterable[HistoryEntry]) -> None:
     """Note changes to records in the order in which they were made."""
     end = _end_of(form_key)
     bound = (_bound(one, end) for one in acts)
-    columns = [one for one in Activity._meta.concrete_fields if not one.primary_key]
+    columns = [one for one in AuditEntry._meta.concrete_fields if not one.primary_key]
     names = [one.name for one in columns]
-    insert(Activity, names, ([as_column(row, one) for one in columns] for row in bound))
+    insert(AuditEntry, names, ([as_column(row, one) for one in columns] for row in bound))
     end.save()
 
 
-def _end_of(form_key: str) -> Chain:
-    Chain.objects.get_or_create(form_key=form_key)
-    return Chain.objects.select_for_update().get(form_key=form_key)
+def _end_of(form_key: str) -> AuditChain:
+    AuditChain.objects.get_or_create(form_key=form_key)
+    return AuditChain.objects.select_for_update().get(form_key=form_key)
 
 
-def _bound(one: HistoryEntry, end: Chain) -> Activity:
+def _bound(one: HistoryEntry, end: AuditChain) -> AuditEntry:
     """An act at the end of a chain, which is moved on."""
     person = one.person
     told = {
@@ -99,4 +99,4 @@ def _bound(one: HistoryEntry, end: Chain) -> Activity:
     at = one.at or timezone.now()
     end.length += 1
     end.hash = hash_of(end.hash, at, told)
-    return Activity(person=person, at=at, hash=end.hash, **told)
+    return AuditEntry(person=person, at=at, hash=end.hash, **told)

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from thistlequartz.core.values import WritingStyle
 
 from .descriptions import HistoryDetailView, NameCache, told
-from .models import Activity, Chain
+from .models import AuditChain, AuditEntry
 from .search import HistoryQuery, acts
 
 AT_A_TIME: Final = 50
@@ -72,13 +72,13 @@ class HistoryPage(BaseModel):
 
 def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> HistoryPage:
     """The acts on a form, or with a blank key on accounts."""
-    found = acts(asked.of(form_key)).select_related("turn", "person")
+    found = acts(asked.of(form_key)).select_related("undo_state", "person")
     if asked.before is not None:
         found = found.filter(id__lt=asked.before)
     some, known = list(found[: AT_A_TIME + 1]), NameCache()
-    every = Activity.objects.filter(form_key=form_key).order_by()
+    every = AuditEntry.objects.filter(form_key=form_key).order_by()
     people = every.exclude(person=None).values_list("person__username", "person__shown_name")
-    end = Chain.objects.filter(form_key=form_key).first() or Chain()
+    end = AuditChain.objects.filter(form_key=form_key).first() or AuditChain()
     return HistoryPage(
         acts=[act_view(one, style, known) for one in some[:AT_A_TIME]],
         more=len(some) > AT_A_TIME,
@@ -91,9 +91,9 @@ def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> H
     )
 
 
-def act_view(one: Activity, style: WritingStyle, known: NameCache) -> HistoryEntryView:
+def act_view(one: AuditEntry, style: WritingStyle, known: NameCache) -> HistoryEntryView:
     """An act, for an answer."""
-    turn = getattr(one, "turn", None)
+    undo_state = getattr(one, "undo_state", None)
     return HistoryEntryView(
         id=one.pk,
         at=one.at,
@@ -101,6 +101,6 @@ def act_view(one: Activity, style: WritingStyle, known: NameCache) -> HistoryEnt
         act=one.act,
         subject=one.subject,
         note=one.note,
-        taken_back=turn is not None and turn.state != "done",
+        taken_back=undo_state is not None and undo_state.state != "done",
         details=told(one, style, known),
     )

@@ -40,5 +40,5 @@ def _decided(done: approving.ApprovalResult) -> ApprovalResultView:
         return ApprovalResultView(number=done.number, title=title, done=True)
     told = " ".join([done.refusal.title, *(one.message for one in done.refusal.errors)])
     return ApprovalResultView(
-        number=done.number, title="", done=False, why_not=told, mend=done.refusal.detail
+        number=done.number, title="", done=False, why_not=told, remedy=done.refusal.detail
     )

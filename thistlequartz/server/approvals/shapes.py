@@ -25,4 +25,4 @@ class ApprovalResultView(BaseModel):
     title: str
     done: bool
     why_not: str = ""
-    mend: str = ""
+    remedy: str = ""

@@ -218,9 +218,7 @@ def _known(one: BenchRequest, key: str) -> None:
 
 @router.post("/forms/{form_key}/bench/ways", response={200: CorrectionsView})
 def find_ways(request: HttpRequest, form_key: str, body: CorrectionsBody) -> CorrectionsView:
-    """The fewest and smallest changes that would let the record through at a moment, or what makes
-    that nothing does.
-    """
+    """Return the fewest and smallest changes that let the record through, or what prevents any."""
     return ways_of(_tried(request, form_key, body.trial), body.moment)
 
 
@@ -243,9 +241,12 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleBenchBody) -> RuleBe
 
 
 @router.post("/forms/{form_key}/bench/impact", response={200: RuleImpactPreviewView})
-def weigh_rule(request: HttpRequest, form_key: str, body: RuleDraftBody) -> RuleImpactPreviewView:
-    """What a rule as it is being written means for the stored records: of a sample at first, and
-    exactly once that is worked out in the background. Ask again until then.
+def preview_rule_impact(
+    request: HttpRequest, form_key: str, body: RuleDraftBody
+) -> RuleImpactPreviewView:
+    """Return the impact of a rule in progress on stored records.
+
+    Of a sample at first; exact once a background job has worked it out. Poll until then.
     """
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)

@@ -9,8 +9,7 @@ from thistlequartz.core.authoring.keys import drawn_key
 from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.documents import MAX_LABEL, MAX_PROSE
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import Lookup, ReferredRecord
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Judgement, Lookup, ReferredRecord
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import MAX_CASES, Case, CaseCircumstances, Expected, OtherRecord
 from thistlequartz.server.forms.draft_edits import DraftEdit, changing

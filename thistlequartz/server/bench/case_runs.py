@@ -1,4 +1,4 @@
-"""The cases of a draft: run all, by themselves after each change, and what is known of them now."""
+"""Runs of the cases of a draft, after each change, and their results."""
 
 from collections.abc import Iterable, Sequence
 from typing import Any
@@ -21,9 +21,7 @@ ROWS_AT_ONCE = 100
 
 
 def run_cases(job: Job, progress: Progress) -> dict[str, int]:
-    """Run every case that has not been run since it or the rules were changed; all where somebody
-    asked for it. Gives how many agree, disagree and cannot be run.
-    """
+    """Run every case that is stale, or all; return how many pass, fail and cannot run."""
     draft = DraftForm.objects.get(pk=job.form_id)
     every = draft.case_rows.all()
     rows = list(every if job.person_id else stale(draft, rules_fingerprint(draft)))
@@ -73,9 +71,7 @@ def stale(draft: DraftForm, fingerprint: str) -> QuerySet[DraftCase]:
 
 
 def counts(draft: DraftForm) -> dict[str, int]:
-    """How many cases there are, how many of them disagree or cannot be run by the rules as they
-    are, and how many have not been run by them.
-    """
+    """Return how many cases there are, and how many fail, cannot run, or are stale."""
     now = rules_fingerprint(draft)
     rows = list(draft.case_rows.values_list("state", "rules_fingerprint"))
     states = [state for state, fingerprint in rows if fingerprint == now]

@@ -152,9 +152,7 @@ def keep_several(request: HttpRequest, form_key: str, body: NewCases) -> Status[
 
 @router.post("/forms/{form_key}/record-cases", response={201: list[str]})
 def keep_records(request: HttpRequest, form_key: str, body: RecordsGiven) -> Status[list[str]]:
-    """Keep stored records as cases, each as a change that changes nothing; they expect what happens
-    now.
-    """
+    """Keep stored records as cases: changes that change nothing, which expect what happens now."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
     cases = keeping.cases_of_records(person, draft, body.numbers, body.suite)

@@ -1,4 +1,4 @@
-"""What would let a record through: worked out for every entry there could be, or searched for."""
+"""Repairs of a record: worked out over every possible entry, or searched for."""
 
 from typing import Literal
 

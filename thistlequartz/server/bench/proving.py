@@ -67,8 +67,9 @@ def _proof(pk: int, fingerprint: str) -> Proof:
 
 
 def drafted(draft: DraftForm, technique: Technique, values: BoundaryValues) -> list[DraftedCase]:
-    """The cases that a technique asks for and that are not kept yet; what the search for parts
-    that matter alone does not reach is worked out.
+    """Return the cases that a technique asks for and that are not kept yet.
+
+    Parts that matter alone, where the search does not reach them, are worked out by the solver.
     """
     form, baseline, kept = compiled_draft(draft), baseline_for(draft), cases_of(draft)
     found = list(drafted_cases(form, baseline, technique, boundary_values=values, kept=kept))

@@ -13,8 +13,7 @@ from pydantic import Field as Setting
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.documents import Label
-from thistlequartz.core.judging import Circumstances, CompiledForm, Lookup, Waiver
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, Lookup, Waiver
 from thistlequartz.core.ruleset import Case, EntryPoint
 from thistlequartz.core.sweep import RecordContext
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
@@ -95,8 +94,9 @@ def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
 def bench_trial(
     person: Person, form_key: str, body: BenchBody, *, strict: bool = True
 ) -> BenchRequest:
-    """The try that `body` describes, as `person` may see it. Raises Http404, or, where it is
-    `strict`, a Refusal for fields that the form has not.
+    """Return the request that `body` describes, as `person` may see it.
+
+    Raises Http404, or, where `strict`, a Refusal for unknown fields.
     """
     draft = get_draft(form_key)
     form = without(bench_form(draft, body.release), tuple(sorted(body.off)))

@@ -40,7 +40,7 @@ class RuleImpactPreviewView(BaseModel):
     exact: bool
     """Whether all of them were looked at."""
     unfinished: bool = False
-    """Whether something is still to be said or mended in it, so that it has no impact yet."""
+    """Whether something is still to be said or corrected in it, so that it has no impact yet."""
     newly: int
     """How many it would newly be violated by."""
     stops: dict[Literal["save", "submit"], int]

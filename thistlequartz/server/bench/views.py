@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from thistlequartz.core.judging.trace import Explanation, TraceStep
+from thistlequartz.core.judging import Explanation, TraceStep
 from thistlequartz.core.language import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
 from thistlequartz.core.sweep import (

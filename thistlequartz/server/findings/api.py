@@ -52,8 +52,9 @@ def count_findings(request: HttpRequest) -> list[FormFindings]:
 
 @router.get("/forms/{form_key}/state", response={200: FormState})
 def show_state(request: HttpRequest, form_key: str) -> FormState:
-    """What changes whenever something else may be shown of the form: asked again and again by
-    whoever has a page of it open.
+    """Return a fingerprint that changes whenever the form may show something else.
+
+    Polled by every open page of the form.
     """
     person_with(request, Right.READ)
     return FormState(fingerprint=state_fingerprint(get_draft(form_key)))
@@ -61,8 +62,9 @@ def show_state(request: HttpRequest, form_key: str) -> FormState:
 
 @router.get("/forms/{form_key}/findings", response={200: FindingsView})
 def show_findings(request: HttpRequest, form_key: str) -> FindingsView:
-    """What is wrong or doubtful about the rules of the draft; where that is not known of it as it
-    is, it is looked through again.
+    """Return what is wrong or doubtful about the rules of the draft.
+
+    Where that is not known of it as it is, a search begins.
     """
     person_with(request, Right.USE_BENCH)
     draft = get_draft(form_key)
@@ -81,9 +83,7 @@ def look_for_findings(request: HttpRequest, form_key: str) -> Status[FindingsVie
 
 @router.post("/forms/{form_key}/rule-findings", response={200: RuleFindings})
 def find_of_rule(request: HttpRequest, form_key: str, body: RuleDraftBody) -> RuleFindings:
-    """What would be found of a rule as it is being written. Ask again while it is being looked
-    for; nothing is stored of it.
-    """
+    """Return the findings of a rule in progress. Poll while it is searched; nothing is stored."""
     person = person_with(request, Right.EDIT_DRAFT)
     draft = get_draft(form_key)
     found, working = found_of(person, draft, in_the_making(draft, body))
@@ -97,7 +97,7 @@ def set_finding_aside(
 ) -> FindingsView:
     """Say that a finding is as it should be."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.set_aside(person, form_key, fingerprint, body.reason)
+    services.dismiss(person, form_key, fingerprint, body.reason)
     return _view(get_draft(form_key))
 
 
@@ -109,11 +109,11 @@ def take_finding_up(request: HttpRequest, form_key: str, fingerprint: str) -> Fi
     return _view(get_draft(form_key))
 
 
-@router.post("/forms/{form_key}/findings/{fingerprint}/mend", response={204: None})
-def mend_finding(request: HttpRequest, form_key: str, fingerprint: str) -> Status[None]:
+@router.post("/forms/{form_key}/findings/{fingerprint}/fix", response={204: None})
+def fix_finding(request: HttpRequest, form_key: str, fingerprint: str) -> Status[None]:
     """Make the change that a finding proposes; it can be undone."""
     person = person_with(request, Right.EDIT_DRAFT)
-    services.mend(person, form_key, fingerprint)
+    services.fix(person, form_key, fingerprint)
     return Status(204, None)
 
 
@@ -149,7 +149,7 @@ def _view(draft: DraftForm) -> FindingsView:
             fields=fields(found.fields),
             proof=rules(key for key in found.proof if key not in found.rules),
             witness=_witness(form, found),
-            mend=found.mend.words if found.mend else None,
+            fix=found.fix.words if found.fix else None,
             aside=DismissalView(reason=aside.reason, by=aside.who, at=aside.at) if aside else None,
             beneath=[other.says for other in group.beneath],
         )

@@ -6,10 +6,10 @@ from django.db import models
 from thistlequartz.server.forms.models import DraftForm
 
 
-class SetAside(models.Model):
+class Dismissal(models.Model):
     """A finding that is as it should be, and why. It returns when what it rests on changes."""
 
-    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="set_aside")
+    form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="dismissals")
     fingerprint = models.CharField(max_length=16)
     """Of the finding."""
     basis_fingerprint = models.CharField(max_length=64)

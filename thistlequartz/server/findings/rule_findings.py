@@ -23,8 +23,9 @@ _FOUND: TypeAdapter[tuple[Finding, ...]] = TypeAdapter(tuple[Finding, ...])
 
 
 def found_of(person: Person, draft: DraftForm, rule: Rule) -> tuple[list[Finding], bool]:
-    """What is found of `rule` in the place of the one with its key, as far as it is known, and
-    whether it is still being looked for.
+    """Return the findings of `rule` in the place of the one with its key.
+
+    As far as known, and whether the search goes on.
     """
     if not rule.targets:
         return [], False  # it says nothing yet

@@ -1,4 +1,4 @@
-"""Findings of a draft: looked for after each change, dismissed with a reason, mended."""
+"""Findings of a draft: looked for after each change, dismissed with a reason, fixed."""
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -48,7 +48,7 @@ from thistlequartz.server.problems import Refusal
 from thistlequartz.server.solving import apart
 from thistlequartz.workers.findings import FindingsProcess, FindingsTask
 
-from .models import SetAside
+from .models import Dismissal
 
 FINDINGS: Final = "findings"
 BASES: Final = "basis_fingerprints"
@@ -154,12 +154,12 @@ def fingerprint_now(draft: DraftForm) -> str:
     return findings_fingerprint(draft, _rights(), searches)
 
 
-def set_aside(person: Person, form_key: str, fingerprint: str, reason: str) -> SetAside:
+def dismiss(person: Person, form_key: str, fingerprint: str, reason: str) -> Dismissal:
     """Say that a finding is as it should be; refused where what it rests on has changed since."""
     draft = get_draft(form_key)
     finding = _finding_as_it_rests(draft, fingerprint)
     with transaction.atomic():
-        aside, _ = SetAside.objects.update_or_create(
+        aside, _ = Dismissal.objects.update_or_create(
             form=draft,
             fingerprint=fingerprint,
             defaults={
@@ -177,7 +177,7 @@ def take_up(person: Person, form_key: str, fingerprint: str) -> None:
     """Look at a finding again that was dismissed."""
     draft = get_draft(form_key)
     with transaction.atomic():
-        gone, _ = SetAside.objects.filter(form=draft, fingerprint=fingerprint).delete()
+        gone, _ = Dismissal.objects.filter(form=draft, fingerprint=fingerprint).delete()
         if not gone:
             raise Http404(fingerprint)
         found = known_of(draft).findings or Findings()
@@ -185,9 +185,9 @@ def take_up(person: Person, form_key: str, fingerprint: str) -> None:
         log(person, "take finding up again", form_key, (titles or [fingerprint])[0])
 
 
-def asides_of(draft: DraftForm, findings: Findings) -> dict[str, SetAside]:
+def asides_of(draft: DraftForm, findings: Findings) -> dict[str, Dismissal]:
     """By mark: what is dismissed, and rests on the same still."""
-    asides = {one.fingerprint: one for one in SetAside.objects.filter(form=draft)}
+    asides = {one.fingerprint: one for one in Dismissal.objects.filter(form=draft)}
     form = form_document(draft)
     return {
         one.fingerprint: asides[one.fingerprint]
@@ -209,8 +209,9 @@ def _open(draft: DraftForm, findings: Findings) -> list[Finding]:
 
 
 def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
-    """Of each form that was looked through: how many findings are wrong, how many are doubtful, and
-    whether that is so of the draft as it is; where it is not, it is looked through again.
+    """Return for each form how many findings are wrong and doubtful, and if that is current.
+
+    Where it is not current, a search begins.
     """
 
     def counted(draft: DraftForm) -> tuple[str, int, int, bool] | None:
@@ -227,22 +228,22 @@ def counts_of_all(keys: Iterable[str]) -> Iterator[tuple[str, int, int, bool]]:
     yield from (one for one in of_each(drafts, counted) if one is not None)
 
 
-def mend(person: Person, form_key: str, fingerprint: str) -> None:
+def fix(person: Person, form_key: str, fingerprint: str) -> None:
     """Make the change that a finding proposes, all at once; it can be undone."""
     finding = _finding(get_draft(form_key), fingerprint)
-    if finding.mend is None:
+    if finding.fix is None:
         raise Refusal(
             409,
-            "no-mend",
+            "no-fix",
             "There is no change that surely corrects this.",
             f"{finding.how} Change the rule by hand.",
         )
     with changing(person, form_key) as change:
         names = names_of(compiled_draft(change.draft))
-        for rule in finding.mend.rules:
+        for rule in finding.fix.rules:
             document = rule.model_dump(mode="json")
             change.put("change rule", DraftPart("rule", rule.key), document, names[rule.key])
-        for key in finding.mend.removed:
+        for key in finding.fix.removed:
             change.put("remove rule", DraftPart("rule", key), None, names[key])
 
 

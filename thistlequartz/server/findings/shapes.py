@@ -53,7 +53,7 @@ class FindingView(BaseModel):
     fields: list[AboutField]
     proof: list[AboutRule]
     witness: FindingWitness | None
-    mend: str | None
+    fix: str | None
     """What a change would do that corrects it; None where it is to be corrected by hand."""
     aside: DismissalView | None
     beneath: list[str]

@@ -5,12 +5,13 @@ from django.db.models import Count, Max
 from thistlequartz.server.forms.freshness import form_fingerprint
 from thistlequartz.server.forms.models import DraftForm
 
-from .models import SetAside
+from .models import Dismissal
 
 
 def state_fingerprint(draft: DraftForm) -> str:
-    """Hash of the draft with what it names, its releases, its cases, its plan, and the findings
-    that are dismissed; stored records do not count.
+    """Return the hash of all that a form may show, but stored records.
+
+    The draft with what it names, its releases, cases and plan, and dismissed findings.
     """
-    dismissed = SetAside.objects.filter(form=draft)
+    dismissed = Dismissal.objects.filter(form=draft)
     return form_fingerprint(draft, dismissed.aggregate(Count("pk"), Max("at"), Max("pk")))

@@ -1,4 +1,4 @@
-"""Changing a draft: one transaction, logged part by part, so that it can be undone and redone."""
+"""Edits of a draft: one transaction, logged part by part, undone and redone."""
 
 import uuid
 from collections.abc import Iterator, Sequence
@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from django.dispatch import Signal
 from django.http import Http404
 
-from thistlequartz.server.activity.models import Activity, Turn
+from thistlequartz.server.activity.models import AuditEntry, UndoState
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import refuse_closed_forms
@@ -80,13 +80,14 @@ class DraftEdit:
 
 @contextmanager
 def changing(person: Person, form_key: str) -> Iterator[DraftEdit]:
-    """A transaction on one draft, alone. When it succeeds and the rules or fields have changed, its
-    revision goes up.
+    """Open a transaction on one draft, locked.
+
+    When it succeeds and rules or fields have changed, the revision goes up.
     """
     with transaction.atomic():
         change = DraftEdit(locked_draft(form_key), person)
         yield change
-        undone = Turn.objects.filter(activity__in=_own(person, form_key), state="undone")
+        undone = UndoState.objects.filter(entry__in=_own(person, form_key), state="undone")
         undone.update(state="dropped")
         _changed(change.draft, revises=change.revises)
 
@@ -137,7 +138,7 @@ def next_turns(person: Person, form_key: str) -> tuple[str | None, str | None]:
     )  # type: ignore[return-value]
 
 
-def in_words(activities: Sequence[Activity]) -> str:
+def in_words(activities: Sequence[AuditEntry]) -> str:
     """“change rule: Holotypes name their determiner”; of several, “add rules: A and 2 more”."""
     acts = list(dict.fromkeys(one.act for one in activities))
     subjects = list(dict.fromkeys(one.subject for one in activities))
@@ -149,29 +150,29 @@ def in_words(activities: Sequence[Activity]) -> str:
 
 
 def _own(person: Person, form_key: str) -> Any:
-    return Activity.objects.filter(person=person, form_key=form_key).exclude(part="")
+    return AuditEntry.objects.filter(person=person, form_key=form_key).exclude(part="")
 
 
-def _together(person: Person, form_key: str, one: Activity) -> list[Activity]:
+def _together(person: Person, form_key: str, one: AuditEntry) -> list[AuditEntry]:
     """What was changed in one go with it, in order."""
     return list(_own(person, form_key).filter(batch=one.batch).order_by("id"))
 
 
-def _standing(person: Person, form_key: str, state: str) -> QuerySet[Activity]:
-    found: QuerySet[Activity] = _own(person, form_key).filter(turn__state=state)
+def _standing(person: Person, form_key: str, state: str) -> QuerySet[AuditEntry]:
+    found: QuerySet[AuditEntry] = _own(person, form_key).filter(undo_state__state=state)
     return found
 
 
-def _newest(person: Person, form_key: str) -> Activity | None:
-    found: Activity | None = (
-        _own(person, form_key).filter(turn__state="done").order_by("-id").first()
+def _newest(person: Person, form_key: str) -> AuditEntry | None:
+    found: AuditEntry | None = (
+        _own(person, form_key).filter(undo_state__state="done").order_by("-id").first()
     )
     return found
 
 
-def _oldest_undone(person: Person, form_key: str) -> Activity | None:
-    found: Activity | None = (
-        _own(person, form_key).filter(turn__state="undone").order_by("id").first()
+def _oldest_undone(person: Person, form_key: str) -> AuditEntry | None:
+    found: AuditEntry | None = (
+        _own(person, form_key).filter(undo_state__state="undone").order_by("id").first()
     )
     return found
 
@@ -187,7 +188,7 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
             )
         acts = _together(person, form_key, found)
         for act in acts if forward else reversed(acts):
-            _turn_one(draft, person, act, forward=forward)
+            _undo_or_redo(draft, person, act, forward=forward)
         said = in_words(acts)
         word = "redo" if forward else "undo"
         log(person, word, form_key, said)
@@ -195,7 +196,7 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
         return said
 
 
-def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool) -> None:
+def _undo_or_redo(draft: DraftForm, person: Person, act: AuditEntry, *, forward: bool) -> None:
     part = DraftPart(act.part, act.part_key)  # type: ignore[arg-type]
     before, after = (in_current_format(act.part, one) for one in (act.before, act.after))
     source, aim = (before, after) if forward else (after, before)
@@ -208,7 +209,7 @@ def _turn_one(draft: DraftForm, person: Person, act: Activity, *, forward: bool)
             "Look at the newer version, and change it by hand; nothing was taken back.",
         )
     write_part(draft, person, part, aim, act.position)
-    Turn.objects.filter(activity=act).update(state="done" if forward else "undone")
+    UndoState.objects.filter(entry=act).update(state="done" if forward else "undone")
 
 
 def _changed(draft: DraftForm, *, revises: bool) -> None:

@@ -5,7 +5,7 @@ from typing import Any, Literal, NamedTuple, cast
 from django.db.models import F, QuerySet
 
 from thistlequartz.core.ruleset.upgrading import upgraded_case, upgraded_rule
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 from thistlequartz.server.people.models import Person
 
 from .models import (
@@ -83,8 +83,9 @@ def read_part(draft: DraftForm, part: DraftPart) -> tuple[Any, int | None]:
 def write_part(
     draft: DraftForm, person: Person, part: DraftPart, document: Any, position: int | None = None
 ) -> Row | None:
-    """Put `document` in the place of a part; None takes it out. A new one stands last, or at
-    `position`, counted from 0, and those behind it move on by one.
+    """Put `document` in the place of a part; None removes it.
+
+    A new part stands last, or at `position` from 0, and those behind it move on.
     """
     if part.kind not in BESIDE_THE_RULES:
         # At once, also for what is made of the draft before the whole change is stored.
@@ -125,7 +126,7 @@ def _first_revision(draft: DraftForm, part: DraftPart) -> int:
     """A number that no part of that key had before: who opened one that was removed since, and
     put back otherwise, is told so instead of writing over it.
     """
-    acts = Activity.objects.filter(form_key=draft.key, part=part.kind, part_key=part.key)
+    acts = AuditEntry.objects.filter(form_key=draft.key, part=part.kind, part_key=part.key)
     return acts.count() % _LIVES * _REVISIONS_OF_A_LIFE + 1
 
 

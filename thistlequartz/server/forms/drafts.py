@@ -62,8 +62,9 @@ def form_document(draft: DraftForm) -> Form:
 
 
 def ruleset_around(form: Form) -> RuleSet:
-    """`form` with what it takes from elsewhere: shared choices, and the forms that it refers to or
-    is derived from, as they are released, or as they are drafted where they are not.
+    """Return `form` with what it takes from elsewhere, as a RuleSet.
+
+    Shared choices, and the forms it refers to or is derived from: released, else as drafted.
     """
     forms = {form.key: form}
     waiting = names_of_form(form)

@@ -60,8 +60,9 @@ def proof_fingerprint(draft: DraftForm) -> str:
 
 
 def findings_fingerprint(draft: DraftForm, rights: Rights, searches: Sequence[str]) -> str:
-    """Of the findings: the rules, the references that the forms around require, the day, who may do
-    what, and the searches, since another version of the product searches for other things.
+    """Return the fingerprint of the findings.
+
+    The rules, references required around, the day, rights, and the version of the searches.
     """
     now = snapshot(draft)
     around = references_required_around(now.ruleset, draft.key)
@@ -80,15 +81,17 @@ def basis_fingerprint(form: Form, finding: Finding) -> str:
 
 
 def impact_fingerprint(release: int | None, again: int | None, following: str) -> str:
-    """Of the impact on stored records: the number of the release in force, that of an earlier one
-    that may come again, and the rules that would follow.
+    """Return the fingerprint of the impact on stored records.
+
+    The release in force, an earlier one that may come again, and the rules that would follow.
     """
     return fingerprint_of(release, again, following)
 
 
 def form_fingerprint(draft: DraftForm, dismissed: Any) -> str:
-    """Of a form as a whole: equal as long as every answer about it can be shown on. `dismissed`
-    tells of the findings that are dismissed; stored records do not count.
+    """Return the fingerprint of a form as a whole: while equal, every answer about it holds.
+
+    `dismissed` are the dismissed findings; stored records do not count.
     """
     rows = (draft.case_rows, draft.plan_rows)
     return fingerprint_of(

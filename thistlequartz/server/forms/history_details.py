@@ -6,7 +6,7 @@ from typing import Any, Final
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.core.versions.part_names import Detail, FormWords, part_details
 from thistlequartz.server.activity.descriptions import NameCache
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 
 from .draft_parts import in_current_format
 from .drafts import compiled_draft
@@ -28,7 +28,7 @@ def _words(form_key: str) -> FormWords | None:
 
 
 def tell_of_parts(
-    activity: Activity, style: WritingStyle, known: NameCache
+    activity: AuditEntry, style: WritingStyle, known: NameCache
 ) -> Sequence[Detail] | None:
     """What became of a part of a draft; None for other acts."""
     if not activity.part:
@@ -51,7 +51,7 @@ def _whole(document: Any) -> Any:
     return document
 
 
-def _order(activity: Activity, words: FormWords) -> Sequence[Detail]:
+def _order(activity: AuditEntry, words: FormWords) -> Sequence[Detail]:
     labels = words.labels | words.names
     was, now = (
         ", ".join(labels.get(key, key) for key in keys or ())

@@ -1,4 +1,4 @@
-"""What can be done to a form as a whole: its beginning, its settings, its lists and its plan."""
+"""Acts on a form as a whole: creation, settings, shared lists and plan."""
 
 from collections.abc import Iterable, Mapping
 from typing import Any

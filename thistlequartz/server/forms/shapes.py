@@ -1,4 +1,4 @@
-"""The shapes that the forms' addresses take and give. Fields and rules are the core's documents."""
+"""Requests and views of the forms API. Fields and rules are the core's documents."""
 
 from datetime import datetime
 from typing import Annotated, Literal
@@ -232,7 +232,7 @@ class FieldReading(BaseModel):
 
 
 class RuleReading(BaseModel):
-    """A rule as it reads: its sentence, its clauses, the drafted message, and what to mend."""
+    """A rule as it reads: its sentence, its clauses, the drafted message, and what to correct."""
 
     rule: Rule
     called: str

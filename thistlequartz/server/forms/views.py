@@ -89,14 +89,14 @@ def field_views(rows: Iterable[DraftField], form: CompiledForm) -> list[FieldVie
 
 
 def sheet_view(
-    form: CompiledForm, now: datetime, role: str, door: EntryPoint = "desk"
+    form: CompiledForm, now: datetime, role: str, entry_point: EntryPoint = "desk"
 ) -> SheetView:
     """What a screen needs to lay out an entry, beside the fields."""
     document, today = form.form, form.today_at(now)
 
     def starting(starter: str | None) -> Values:
         begun = form.starting_values(
-            today=today, now=now, entry_point=door, role=role, starter=starter
+            today=today, now=now, entry_point=entry_point, role=role, starter=starter
         )
         return {**begun}
 

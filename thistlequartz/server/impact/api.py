@@ -12,7 +12,7 @@ from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
 
 from .reasons_file import lines_with_reasons
-from .services import begin_weighing, last_weighing, numbers_behind
+from .services import begin_analysis, newest_impact, numbers_behind
 
 router = Router()
 NUMBERS_SENT = 200
@@ -64,17 +64,17 @@ class ImpactView(BaseModel):
 
 
 class ImpactStateView(BaseModel):
-    """The newest weighing: how far it is, what it gave, and whether that still holds."""
+    """The newest impact analysis: its progress, its result, and whether that is up to date."""
 
     job: JobView | None
-    weight: ImpactView | None
+    impact: ImpactView | None
     stale: bool
     saved_since: int
     """How many records were stored or changed since it began."""
 
 
 class ImpactBody(BaseModel):
-    """What is weighed: the draft, or an earlier release that may come again."""
+    """What is analysed: the draft, or an earlier release that may come again."""
 
     model_config = ConfigDict(extra="forbid")
     again: Annotated[int, Field(ge=1, le=999_999)] | None = None
@@ -91,47 +91,47 @@ class RecordCountQuery(BaseModel):
 
 
 @router.get("/forms/{form_key}/impact", response={200: ImpactStateView})
-def show_weighing(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> ImpactStateView:
+def show_impact(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> ImpactStateView:
     """What is known of the stored records and the draft."""
     person_with(request, Right.READ)
-    weighing = last_weighing(form_key, asked.again)
+    newest = newest_impact(form_key, asked.again)
     return ImpactStateView(
-        job=job_view(weighing.job) if weighing.job else None,
-        weight=_read(weighing.result),
-        stale=weighing.stale,
-        saved_since=weighing.saved_since,
+        job=job_view(newest.job) if newest.job else None,
+        impact=_read(newest.result),
+        stale=newest.stale,
+        saved_since=newest.saved_since,
     )
 
 
 def _read(result: object) -> ImpactView | None:
     """A kept result; none where an older version of the product has kept it in another shape."""
     try:
-        weight = ImpactView.model_validate(result)
+        impact = ImpactView.model_validate(result)
     except ValidationError:
         return None
-    for found in _counts(weight):
+    for found in _counts(impact):
         found.numbers = found.numbers[:NUMBERS_SENT]
-    return weight
+    return impact
 
 
-def _counts(weight: ImpactView) -> list[RecordCountView]:
-    by_moment = (weight.newly_refused, weight.newly_warned, weight.no_longer_refused)
+def _counts(impact: ImpactView) -> list[RecordCountView]:
+    by_moment = (impact.newly_refused, impact.newly_warned, impact.no_longer_refused)
     return [
         *(one for moments in by_moment for one in moments.values()),
-        *(one.records for one in weight.lost.values()),
+        *(one.records for one in impact.lost.values()),
         *(
             found
-            for one in weight.rules.values()
+            for one in impact.rules.values()
             for found in (one.newly, one.no_longer, one.harder)
         ),
     ]
 
 
 @router.get("/forms/{form_key}/impact-file", response={200: str})
-def export_weighed(
+def export_records_behind(
     request: HttpRequest, form_key: str, asked: Query[RecordCountQuery]
 ) -> StreamingHttpResponse:
-    """The records behind one count of the newest weighing, with what the draft says of each."""
+    """Export the records behind one count, with the verdict of the draft on each."""
     person_with(request, Right.READ)
     draft = get_draft(form_key)
     numbers = numbers_behind(form_key, None, asked.what, asked.of)
@@ -141,7 +141,7 @@ def export_weighed(
 
 
 @router.post("/forms/{form_key}/impact", response={202: JobView})
-def weigh(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> Status[JobView]:
+def run(request: HttpRequest, form_key: str, asked: Query[ImpactBody]) -> Status[JobView]:
     """Judge every stored record by the draft, in the background."""
     person = person_with(request, Right.EDIT_DRAFT)
-    return Status(202, job_view(begin_weighing(person, form_key, asked.again)))
+    return Status(202, job_view(begin_analysis(person, form_key, asked.again)))

@@ -17,6 +17,6 @@ class ImpactConfig(AppConfig):
         from .release_concerns import record_concerns  # noqa: PLC0415
 
         concern_sources["records"] = record_concerns
-        register(services.WEIGH, services.weigh_in_background)
-        register(services.WEIGH_AGAIN, services.weigh_in_background)
-        register(rule_preview.WEIGH_RULE, rule_preview.weigh_rule_in_background)
+        register(services.IMPACT, services.analyse_in_background)
+        register(services.RELEASE_IMPACT, services.analyse_in_background)
+        register(rule_preview.RULE_IMPACT, rule_preview.preview_in_background)

@@ -1,4 +1,4 @@
-"""The records behind a count of a weighing as a file: what the draft says of each, and how hard."""
+"""The records behind a count of an impact as a file: results and severities by the draft."""
 
 from collections.abc import Iterator, Sequence
 from typing import Any, Final
@@ -21,8 +21,9 @@ _BOTH: Final[tuple[Moment, ...]] = ("save", "submit")
 def lines_with_reasons(
     draft: DraftForm, compiled: CompiledForm, numbers: Sequence[int]
 ) -> Iterator[str]:
-    """The lines of a CSV file, its heads first: one for each message of each record; one with a
-    blank rule for a record of which nothing is said.
+    """Yield the lines of a CSV file, its heads first: one for each message of each record.
+
+    A record without a message has one line with a blank rule.
     """
     yield CSV_MARK + csv_line(list(HEADS))
     around = StoredNeighbours(draft.key, [compiled])

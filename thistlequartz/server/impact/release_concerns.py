@@ -7,26 +7,26 @@ from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.jobs.models import UNDER_WAY
 from thistlequartz.server.releases.concerns import Concern, concern
 
-from .services import last_weighing
+from .services import newest_impact
 
 
 def record_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
-    """Concerns about the records that are stored, as far as they have been weighed."""
+    """Concerns about stored records, as far as the impact is known."""
     if release_in_force(draft) is None or not draft.records.exists():
         return []
-    weighing = last_weighing(draft.key, again)
-    weight = weighing.result
-    if weight is None or weighing.stale or "lost" not in weight:
-        working = weighing.job is not None and weighing.job.state in UNDER_WAY
+    newest = newest_impact(draft.key, again)
+    impact = newest.result
+    if impact is None or newest.stale or "lost" not in impact:
+        working = newest.job is not None and newest.job.state in UNDER_WAY
         says = "The impact on stored records was not worked out."
         return [concern("records", "warn", says, settled=not working, lacking=True)]
-    return list(_told(weight, weighing.saved_since))
+    return list(_told(impact, newest.saved_since))
 
 
-def _told(weight: dict[str, Any], saved_since: int) -> list[Concern]:
+def _told(impact: dict[str, Any], saved_since: int) -> list[Concern]:
     said = [
         *(
-            _counted(weight[what][moment], level, words)
+            _counted(impact[what][moment], level, words)
             for what, moment, level, words in (
                 ("newly_refused", "save", "warn", "could no longer be saved as they are"),
                 ("newly_refused", "submit", "warn", "could no longer be submitted as they are"),
@@ -36,13 +36,13 @@ def _told(weight: dict[str, Any], saved_since: int) -> list[Concern]:
         ),
         *(
             _counted(one["records"], "warn", f"would lose what they hold in {one['label']}")
-            for one in weight["lost"].values()
+            for one in impact["lost"].values()
         ),
         *(
             _counted(
                 one["newly"], "warn", f"would newly violate “{one['name']}”, by what others hold"
             )
-            for one in weight["rules"].values()
+            for one in impact["rules"].values()
             if one["other_records"]
         ),
     ]
@@ -54,7 +54,7 @@ def _told(weight: dict[str, Any], saved_since: int) -> list[Concern]:
     if found:
         return found
     return [
-        concern("records", "clear", f"Of {weight['records']:,} stored records none is worse off.")
+        concern("records", "clear", f"Of {impact['records']:,} stored records none is worse off.")
     ]
 
 

@@ -1,4 +1,4 @@
-"""What a rule means for the stored records before it is stored: first by a sample, then exactly."""
+"""Impact of a rule on stored records before it is saved: of a sample, then exactly."""
 
 import hashlib
 import time
@@ -24,10 +24,10 @@ from thistlequartz.server.jobs.services import done_or_begun
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.releases.services import ruleset_hash
 
-from .shares import ImpactVersions, all_weighed
+from .shares import ImpactVersions, impact_of_all
 from .stored_neighbours import StoredNeighbours, stored_sample
 
-WEIGH_RULE: Final = "weigh_rule"
+RULE_IMPACT: Final = "rule_impact"
 SAMPLE: Final = 200
 """Records that are judged while one waits: some ten milliseconds' work."""
 SAMPLED_FOR: Final = 0.15
@@ -42,8 +42,9 @@ _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 @dataclass(frozen=True, slots=True)
 class RuleImpactPreview:
-    """How many of the records that were looked at a rule would newly be violated by, and at which
-    moment it would stop or warn of them: of one with an effect, how many come out otherwise.
+    """How many records a rule would newly violate, and at which moment it would refuse or warn.
+
+    Of a rule with an effect, how many come out otherwise.
     """
 
     records: int
@@ -59,9 +60,10 @@ class RuleImpactPreview:
 
 
 def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpactPreview:
-    """What `rule`, in the place of the one with its key, means for the stored records, against what
-    is in force of it: exactly, where few are stored or the work is done already; of a sample else,
-    and then the exact answer is being worked out.
+    """Return the impact of `rule` on stored records, in the place of the one with its key.
+
+    Exact where few are stored or the work is done; else of a sample, and the exact impact is
+    worked out in the background.
     """
     records = draft.records.count()
     if release_in_force(draft) is None or records == 0:
@@ -72,20 +74,20 @@ def impact_of(person: Person, draft: DraftForm, rule: Rule) -> RuleImpactPreview
         told = "|".join((*shape, rule.key, *map(ruleset_hash, versions)))
         fingerprint = hashlib.sha256(told.encode()).hexdigest()
         asked = {"rule": _RULE.dump_json(rule).decode()}
-        job = done_or_begun(WEIGH_RULE, draft, person, fingerprint, asked, partial(_counts, draft))
+        job = done_or_begun(RULE_IMPACT, draft, person, fingerprint, asked, partial(_counts, draft))
         if job.state == JobState.DONE:
             return RuleImpactPreview(**cast(dict[str, Any], job.result))
         working = job.state in UNDER_WAY
         if rule.kind in CHECK_KINDS and CHECK_KINDS[rule.kind].other_records:
             # Each of a sample would ask all of them.
             return _impact(records, None, rule.key, working=working)
-    scales = ImpactAnalysis(*versions, draft.key, timezone.now())
-    around = StoredNeighbours(draft.key, scales.forms, sampled=True)
+    analysis = ImpactAnalysis(*versions, draft.key, timezone.now())
+    around = StoredNeighbours(draft.key, analysis.forms, sampled=True)
     begun = time.monotonic()
-    for _ in scales.weigh(stored_sample(draft, around, SAMPLE)):
-        if time.monotonic() - begun > SAMPLED_FOR and scales.weight.records >= FEWEST:
+    for _ in analysis.run(stored_sample(draft, around, SAMPLE)):
+        if time.monotonic() - begun > SAMPLED_FOR and analysis.impact.records >= FEWEST:
             break
-    return _impact(records, scales.weight, rule.key, working=working)
+    return _impact(records, analysis.impact, rule.key, working=working)
 
 
 def _counts(draft: DraftForm, job: Job) -> bool:
@@ -97,19 +99,19 @@ def _counts(draft: DraftForm, job: Job) -> bool:
     return not stored_since and found["records"] == draft.records.count()
 
 
-def weigh_rule_in_background(job: Job, progress: Progress) -> dict[str, Any]:
+def preview_in_background(job: Job, progress: Progress) -> dict[str, Any]:
     """The exact answer, as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
     rule = _RULE.validate_json(job.asked["rule"])
     versions = ImpactVersions(draft.key, *_versions(draft, rule), timezone.now())
-    weight = all_weighed(versions, progress)
-    return asdict(_impact(weight.records, weight, rule.key))
+    impact = impact_of_all(versions, progress)
+    return asdict(_impact(impact.records, impact, rule.key))
 
 
 def _impact(
-    records: int, weight: Impact | None, key: str, *, working: bool = False
+    records: int, impact: Impact | None, key: str, *, working: bool = False
 ) -> RuleImpactPreview:
-    found = weight or Impact()
+    found = impact or Impact()
     stops, warns, frees = (
         {moment: one.count for moment, one in counts.items()}
         for counts in (found.newly_refused, found.newly_warned, found.no_longer_refused)

@@ -1,4 +1,4 @@
-"""Stored records weighed: what releasing the draft would newly stop or warn of."""
+"""Impact on stored records: what the draft would newly refuse or warn of."""
 
 from dataclasses import asdict
 from typing import Any, NamedTuple
@@ -18,16 +18,17 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.releases.comparison import fingerprint_to_release, form_to_release
 
-from .shares import ImpactVersions, all_weighed
+from .shares import ImpactVersions, impact_of_all
 
-WEIGH, WEIGH_AGAIN = "weigh", "weigh_again"
+IMPACT, RELEASE_IMPACT = "impact", "release_impact"
 OF_A_RULE = ("newly", "no_longer", "harder")
 """What is counted of each rule; everything else is counted of a moment or a field."""
 
 
-def begin_weighing(person: Person, form_key: str, again: int | None = None) -> Job:
-    """Weigh the stored records of a form by its draft, or by an earlier release that may come
-    `again`, in the background; refused where nothing is in force.
+def begin_analysis(person: Person, form_key: str, again: int | None = None) -> Job:
+    """Begin the impact analysis of a draft, or of a release that may come `again`.
+
+    Refused where nothing is in force.
     """
     draft = get_draft(form_key)
     if release_in_force(draft) is None:
@@ -42,7 +43,7 @@ def begin_weighing(person: Person, form_key: str, again: int | None = None) -> J
 
 
 class ImpactState(NamedTuple):
-    """What is known of the newest weighing."""
+    """The newest impact analysis and its state."""
 
     job: Job | None
     stale: bool
@@ -57,8 +58,8 @@ class ImpactState(NamedTuple):
         return self.job.result if self.job is not None and done else None
 
 
-def last_weighing(form_key: str, again: int | None = None) -> ImpactState:
-    """The newest weighing by the draft, or by a release that may come again."""
+def newest_impact(form_key: str, again: int | None = None) -> ImpactState:
+    """Return the newest impact of the draft, or of a release that may come again."""
     draft = get_draft(form_key)
     kind, fingerprint = _kind(again), _fingerprint(draft, again)
     job = newest(kind, draft, *UNDER_WAY, JobState.DONE, fingerprint=fingerprint) or newest(
@@ -69,38 +70,39 @@ def last_weighing(form_key: str, again: int | None = None) -> ImpactState:
 
 
 def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list[int]:
-    """The numbers of the records behind one count of the newest weighing: `what` is the count, `of`
-    the moment, the field or the rule that it is of. Refused where it is out of date.
+    """Return the numbers of the records behind one count of the newest analysis.
+
+    `what` is the count, `of` its moment, field or rule. Refused where it is out of date.
     """
-    weighing = last_weighing(form_key, again)
-    weight = weighing.result
-    if weight is None or weighing.stale:
+    newest = newest_impact(form_key, again)
+    impact = newest.result
+    if impact is None or newest.stale:
         raise Refusal(
             409,
-            "not-weighed",
+            "impact-not-known",
             "The impact of the draft as it is has not been worked out.",
             "Work out again first.",
         )
     try:
-        found = weight["rules"][of][what] if what in OF_A_RULE else weight[what][of]
+        found = impact["rules"][of][what] if what in OF_A_RULE else impact[what][of]
         numbers: list[int] = found.get("records", found)["numbers"]
     except (KeyError, TypeError):
         raise Http404(f"{what} {of}") from None
     return numbers
 
 
-def weigh_in_background(job: Job, progress: Progress) -> dict[str, Any]:
-    """What a weighing gives, as JSON."""
+def analyse_in_background(job: Job, progress: Progress) -> dict[str, Any]:
+    """Run an impact analysis; return it as JSON."""
     draft = DraftForm.objects.get(pk=job.form_id)
     again = int(job.asked["again"]) if job.asked.get("again") else None
     release = release_in_force(draft)
     after = ruleset_around(form_to_release(draft, again))
     versions = ImpactVersions(draft.key, release_document(release.pk), after, timezone.now())
-    return {"release": release.number, **asdict(all_weighed(versions, progress))}
+    return {"release": release.number, **asdict(impact_of_all(versions, progress))}
 
 
 def _kind(again: int | None) -> str:
-    return WEIGH if again is None else WEIGH_AGAIN
+    return IMPACT if again is None else RELEASE_IMPACT
 
 
 def _fingerprint(draft: DraftForm, again: int | None) -> str:

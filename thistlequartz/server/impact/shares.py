@@ -1,4 +1,4 @@
-"""Many stored records weighed by two processes, each a share of them."""
+"""Impact on many stored records, analysed by two processes."""
 
 import subprocess
 import threading
@@ -20,7 +20,7 @@ from thistlequartz.server.records.models import Record
 from .stored_neighbours import RecordRange, StoredNeighbours, stored_records
 
 FEW: Final = 10_000
-"""Up to so many are weighed by one process: another one takes some seconds to begin."""
+"""Records up to which one process does it all: another one takes some seconds to begin."""
 COMMAND: Final = "impact_share"
 LOOKED_AT_EVERY: Final = 0.25
 """Seconds between two looks at how far the other process is."""
@@ -29,7 +29,7 @@ _TOLD_EVERY: Final = 250
 
 
 class ImpactVersions(NamedTuple):
-    """What the records of a form are weighed between, and what time it is for all of them."""
+    """The two versions of a form that are compared, and the time that counts for all records."""
 
     form: str
     before: RuleSet
@@ -44,63 +44,63 @@ class _Task:
 
 
 _TASK: TypeAdapter[_Task] = TypeAdapter(_Task)
-_WEIGHT: TypeAdapter[Impact] = TypeAdapter(Impact)
+_IMPACT: TypeAdapter[Impact] = TypeAdapter(Impact)
 
 
-def all_weighed(versions: ImpactVersions, progress: Progress) -> Impact:
+def impact_of_all(versions: ImpactVersions, progress: Progress) -> Impact:
     """What the second version means for all stored records; raises Stopped."""
     keys = (
         Record.objects.filter(form__key=versions.form).order_by("pk").values_list("pk", flat=True)
     )
     total = keys.count()
     if total <= FEW:
-        return _weighed(versions, RecordRange(), lambda done: progress.tell(done, total))
+        return _screened(versions, RecordRange(), lambda done: progress.tell(done, total))
     middle = keys[total // 2]
     with _second_process(_Task(versions, RecordRange(after=middle))) as second:
-        weight = _weighed(
+        impact = _screened(
             versions,
             RecordRange(up_to=middle),
             lambda done: progress.tell(done + second.done, total),
         )
         while not second.ended(within=LOOKED_AT_EVERY):
-            progress.tell(weight.records + second.done, total)
-    first = weight.records
-    weight.add_all(
-        second.weight
-        or _weighed(
+            progress.tell(impact.records + second.done, total)
+    first = impact.records
+    impact.add_all(
+        second.impact
+        or _screened(
             versions, RecordRange(after=middle), lambda done: progress.tell(first + done, total)
         )
     )
-    return weight
+    return impact
 
 
-def weigh_share(given: TextIO, told: TextIO) -> None:
-    """The second process: how many are weighed, a line each time, and then what was found."""
+def analyse_share(given: TextIO, told: TextIO) -> None:
+    """The second process: print how many records are judged, then the impact."""
     task = _TASK.validate_json(given.read())
 
     def tell(done: int) -> None:
         if done % _TOLD_EVERY == 0:
             print(done, file=told, flush=True)
 
-    weight = _weighed(task.versions, task.share, tell)
-    print(_WEIGHT.dump_json(weight).decode(), file=told, flush=True)
+    impact = _screened(task.versions, task.share, tell)
+    print(_IMPACT.dump_json(impact).decode(), file=told, flush=True)
 
 
-def _weighed(versions: ImpactVersions, share: RecordRange, tell: Callable[[int], None]) -> Impact:
+def _screened(versions: ImpactVersions, share: RecordRange, tell: Callable[[int], None]) -> Impact:
     draft = DraftForm.objects.get(key=versions.form)
-    scales = ImpactAnalysis(versions.before, versions.after, versions.form, versions.now)
-    around = StoredNeighbours(versions.form, scales.forms)
-    for done, _ in enumerate(scales.weigh(stored_records(draft, around, share))):
+    analysis = ImpactAnalysis(versions.before, versions.after, versions.form, versions.now)
+    around = StoredNeighbours(versions.form, analysis.forms)
+    for done, _ in enumerate(analysis.run(stored_records(draft, around, share))):
         tell(done)
-    return scales.weight
+    return analysis.impact
 
 
 class _Second:
-    """The other process, as it tells of itself. One that ends too early has no weight."""
+    """The other process and its progress. One that ends too early has no impact."""
 
     def __init__(self, process: "subprocess.Popen[str]", task: _Task) -> None:
         self.done = 0
-        self.weight: Impact | None = None
+        self.impact: Impact | None = None
         self._process = process
         self._task = task
         self._listening = threading.Thread(target=self._listen, daemon=True)
@@ -122,7 +122,7 @@ class _Second:
             return
         for line in told:
             if line.startswith("{"):
-                self.weight = _WEIGHT.validate_json(line)
+                self.impact = _IMPACT.validate_json(line)
             else:
                 self.done = int(line)
 

@@ -1,27 +1,33 @@
-"""Other records as each stored record sees them while all of them are weighed one after the other.
+"""Other records as each stored record sees them, for impact analysis.
 
 What is asked of every record again is kept: the records referred to, and what the records of the
 form hold where no two may hold the same.
 """
 
-from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import Any, Final, NamedTuple
 
-from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
+from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.impact.analysis import ImpactRecord
-from thistlequartz.core.judging import CompiledForm, Lookup, ReferredRecord
-from thistlequartz.core.judging.lookup import NUMBER
-from thistlequartz.core.judging.settled_others import RecordSettling, SettledOthers, key_held
-from thistlequartz.core.language import Declaration, Vocabulary
-from thistlequartz.core.values import order_key, read_value
+from thistlequartz.core.judging import (
+    NUMBER,
+    CompiledForm,
+    Lookup,
+    RecordSettling,
+    ReferredRecord,
+    SettledRecords,
+    ValueIndex,
+    equality_in,
+    stored_key,
+)
+from thistlequartz.core.language import Vocabulary
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.records.lookup import DatabaseLookup, keys_in_force
 from thistlequartz.server.records.models import Record, RecordBook
 
-WEIGHED_AT_ONCE: Final = 500
+READ_AT_ONCE: Final = 500
 AT_HAND: Final = 200_000
 """Records up to which all are held in memory where a rule asks for others alike."""
 _Key = tuple[str, ...]
@@ -51,7 +57,7 @@ def stored_records(
     while True:
         rows = Record.objects.filter(form=draft, pk__gt=last).order_by("pk")
         rows = rows if share.up_to is None else rows.filter(pk__lte=share.up_to)
-        some = list(rows.values_list("pk", "number", "values")[:WEIGHED_AT_ONCE])
+        some = list(rows.values_list("pk", "number", "values")[:READ_AT_ONCE])
         if not some:
             return
         for pk, number, values in some:
@@ -62,8 +68,9 @@ def stored_records(
 def stored_sample(
     draft: DraftForm, around: "StoredNeighbours", size: int
 ) -> Iterator[ImpactRecord]:
-    """About `size` of them, spread evenly over all that were ever stored, and so are the first of
-    them.
+    """Yield about `size` records, spread evenly over all that were ever stored.
+
+    The first of them are spread evenly, too.
     """
     last = RecordBook.objects.get(form=draft).last_number
     spread = range(last, 0, -max(1, last // size))
@@ -85,7 +92,7 @@ class StoredNeighbours:
         self.anyone = DatabaseLookup(form_key)
         self._forms = tuple(forms)
         self._found: dict[tuple[str, str], ReferredRecord | None] = {}
-        self._by_value: dict[Any, Mapping[str | None, Sequence[_Numbered]]] = {}
+        self._by_value: dict[Any, ValueIndex[_Numbered]] = {}
         self._holders: dict[Any, dict[_Key, tuple[int, ...]]] = {}
         self._settled: list[_Numbered] | None = None
 
@@ -111,16 +118,16 @@ class StoredNeighbours:
     def alike(
         self, where: Where, fields: Vocabulary, settling: RecordSettling | None = None
     ) -> "Iterable[_Numbered] | None":
-        """The records that hold one value where `where` asks for that, by the first such field;
-        None where it asks for none, or where there are too many records to have them all at hand.
+        """Return the records that hold the value that `where` asks a field to equal.
+
+        None where it asks for none, or where there are too many records to hold in memory.
         """
         if self._sampled or self._many:
             return None
-        for part in parts_of(where):
-            if isinstance(part, RowComparison) and part.relation == "=" and part.key in fields:
-                held = self._holding(part.key, fields[part.key], settling)
-                return held.get(order_key(part.value), ())
-        return None
+        equality = equality_in(where, fields)
+        if equality is None:
+            return None
+        return self._index(equality.key, fields, settling).holding(equality.value)
 
     @cached_property
     def asked_for(self) -> frozenset[_Key]:
@@ -147,20 +154,17 @@ class StoredNeighbours:
         for number, values in values_in_pieces(rows, "number", "values"):
             yield number, settling.of_stored(values, known) if settling else values
 
-    def _holding(
-        self, key: str, declared: Declaration, settling: RecordSettling | None
-    ) -> Mapping[str | None, Sequence[_Numbered]]:
+    def _index(
+        self, key: str, fields: Vocabulary, settling: RecordSettling | None
+    ) -> ValueIndex[_Numbered]:
         """The records by what they hold in a field."""
-        known = (key, declared.type, settling is None)
+        known = (key, fields[key].type, settling is None)
         if known not in self._by_value:
             if settling is not None and self._settled is None:
                 self._settled = list(self._narrow_rows(settling))
             every = self._at_hand if settling is None else self._settled or []
-            found: defaultdict[str | None, list[_Numbered]] = defaultdict(list)
-            for number, values in every:
-                read = read_value(values.get(key), declared.type, declared.settings.as_stored())
-                found[order_key(read)].append((number, values))
-            self._by_value[known] = found
+            records = ((one, one[1]) for one in every)
+            self._by_value[known] = ValueIndex(key, fields[key], records)
         return self._by_value[known]
 
     def _gathered(self, keys: _Key, settling: RecordSettling | None) -> dict[_Key, tuple[int, ...]]:
@@ -169,7 +173,8 @@ class StoredNeighbours:
         forms = [form for form in wanted if all(key in form.fields for key in keys)]
         rows = self._rows(settling if settling and settling.decides(keys) else None)
         for number, values in rows:
-            for key in {key for form in forms if (key := key_held(form, values, keys)) is not None}:
+            keys_held = (stored_key(form.fields, keys, values) for form in forms)
+            for key in {key for key in keys_held if key is not None}:
                 before = found.get(key, ())
                 if len(before) < 2:
                     found[key] = (*before, number)
@@ -187,7 +192,7 @@ class NeighbourLookup:
         self._number = number
         self._settling = settling
         stored = DatabaseLookup(all_.form_key, pk)
-        self._own: Lookup = stored if settling is None else SettledOthers(stored, settling)
+        self._own: Lookup = stored if settling is None else SettledRecords(stored, settling)
 
     def settled_by(self, settling: RecordSettling) -> "NeighbourLookup":
         """The same others, settled."""

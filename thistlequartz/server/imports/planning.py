@@ -1,4 +1,4 @@
-"""A plan for a file: proposed from its columns and values, and looked at before it is followed."""
+"""The plan of an import: proposed from columns and values, and reviewed before it runs."""
 
 from collections.abc import Iterable, Iterator
 
@@ -60,13 +60,14 @@ def unique_fields(form: CompiledForm) -> list[str]:
 
 
 def refuse_unfit(plan: ImportPlan, form: CompiledForm, *, whole: bool = True) -> None:
-    """Raise a Refusal (422) that names every part of a plan that does not fit the form, and where
-    it is to be `whole`, what it lacks.
+    """Raise a Refusal (422) that names every part of a plan that does not fit the form.
+
+    Where it is to be `whole`, also what it lacks.
     """
     errors = list(_unfit(plan, form))
     if whole and not plan.columns:
-        said, mend = "No column goes to a field.", "Say for one at least where it goes."
-        errors.append(ProblemItem(place="columns", message=said, remedy=mend))
+        said, remedy = "No column goes to a field.", "Say for one at least where it goes."
+        errors.append(ProblemItem(place="columns", message=said, remedy=remedy))
     if errors:
         raise Refusal(
             422,

@@ -7,10 +7,10 @@ from typing import Any
 
 from django.utils import timezone
 
-from thistlequartz.core.judging import Verdict, Waiver, folded_key
+from thistlequartz.core.judging import Verdict, Waiver, unique_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
-from thistlequartz.core.values import Fault, ReferenceType, read_value
+from thistlequartz.core.values import ReferenceType, read_value
 from thistlequartz.server.judging.services import JudgeRequest, verdicts_of
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
@@ -110,14 +110,12 @@ class RowIntake:
 
     def _folded(self, keys: tuple[str, ...], entry: RowEntry) -> tuple[str, ...] | None:
         """What a row holds in some fields, as uniqueness compares it; None: one is blank."""
-        held = []
-        for key in keys:
-            declared = self.desk.compiled.fields[key]
-            read = read_value(entry.values.get(key), declared.type, declared.settings)
-            if read is None or isinstance(read, Fault):
-                return None
-            held.append(read)
-        return folded_key(self.desk.compiled.fields, keys, held)
+        fields = self.desk.compiled.fields
+        readings = (
+            read_value(entry.values.get(key), fields[key].type, fields[key].settings)
+            for key in keys
+        )
+        return unique_key(fields, keys, readings)
 
     def key_of(self, entry: RowEntry) -> tuple[str, ...] | None:
         """What a row is found by, where records are changed."""
@@ -125,8 +123,9 @@ class RowIntake:
 
     @property
     def may_be_ahead(self) -> bool:
-        """Whether rows can be judged before it is known that nothing is stored meanwhile: what was
-        seen of other records is looked at again then, as far as it is unique keys.
+        """Return whether rows can be judged before it is certain that nothing is stored meanwhile.
+
+        Unique keys are looked at again then.
         """
         compiled = self.desk.compiled
         refers = (one.type for one in compiled.fields.values())
@@ -172,7 +171,7 @@ class RowIntake:
             role=self._role,
             lookup=self._hand.seen_by(record),
             event="create" if stored is None else "update",
-            door="import",
+            entry_point="import",
             stored=stored,
             held=record.on_hold,
             reasons=reasons,
@@ -237,9 +236,7 @@ def _does_not_count(verdict: Verdict, entry: str) -> bool:
 
 
 def rows_fingerprint(record_file: RecordFile, table: Table, sheet: str | None) -> str:
-    """By what the rows of a file are known again: what it holds, and which of its sheets is meant
-    where that is not the first.
-    """
+    """Return the fingerprint of the rows of a file: its bytes, and the sheet if not the first."""
     if sheet is None or sheet not in table.sheets[1:]:
         return record_file.hash
     return hashlib.sha256(f"{record_file.hash} {sheet}".encode()).hexdigest()

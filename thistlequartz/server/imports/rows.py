@@ -41,9 +41,7 @@ def field_of(entry: str) -> str:
 
 
 def entry_labels(form: CompiledForm) -> dict[str, str]:
-    """What can be entered, by key, with the labels people know it by; nobody enters what is
-    computed.
-    """
+    """Return the labels of the fields that can be entered, by key; not of derived ones."""
     derived = {key for one in form.rules if one.part == "deriving" for key in one.rule.targets}
     found = {
         key: one.label

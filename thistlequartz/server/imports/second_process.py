@@ -1,4 +1,4 @@
-"""A second process that judges every other piece of a file, and stores it when its turn comes.
+"""A second process that judges every other batch of a file, and stores it in its turn.
 
 It is told by lines: the mark of the file, then of each piece its rows, and that they may be stored.
 """

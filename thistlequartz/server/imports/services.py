@@ -1,4 +1,4 @@
-"""Files of records: taken in, looked at, worked through, and given back with what was refused."""
+"""Imports of files: received, previewed, run, and their rejected rows given back."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -63,8 +63,9 @@ class ImportPreview:
 def take_in(
     person: Person, form_key: str, name: str, coming: PieceReader, encoding: str | None = None
 ) -> RecordFile:
-    """Keep a file, with the plan that its columns and values suggest; raises a Refusal. `encoding`
-    is that of a text which is not written in UTF-8.
+    """Keep a file, with the plan that its columns and values suggest.
+
+    `encoding` is that of a text not in UTF-8. Raises a Refusal.
     """
     desk = desk_of(form_key)
     with received(coming) as (file, digest, size):
@@ -90,7 +91,7 @@ def take_in(
 
 
 def _proposed(table: Table, part: str | None, desk: DeskForm, person: Person) -> ImportPlan:
-    refused_of = _mended(table, desk, person)
+    refused_of = _corrected(table, desk, person)
     columns = {one.head: one.to for one in matched(table, desk.compiled) if one.to is not None}
     before = plan_of(refused_of) if refused_of else None
     if refused_of is not None and before is not None:
@@ -113,8 +114,8 @@ def _proposed(table: Table, part: str | None, desk: DeskForm, person: Person) ->
     return ImportPlan(**read) if before is None else before.model_copy(update=read)
 
 
-def _mended(table: Table, desk: DeskForm, person: Person) -> RecordFile | None:
-    """The file of which these are the refused rows, mended; None of any other table."""
+def _corrected(table: Table, desk: DeskForm, person: Person) -> RecordFile | None:
+    """The file of which these are the refused rows, corrected; None of any other table."""
     if REASONS not in table.heads:
         return None
     heads, known = set(table.heads), entry_labels(desk.compiled)

@@ -11,8 +11,9 @@ from django.db import connection
 
 @contextmanager
 def process_beside(*command: str) -> Iterator["subprocess.Popen[str]"]:
-    """A process with one of Django's commands and this one's database, spoken to by its standard
-    input and output; it is killed when what is done here ends.
+    """Run one of Django's commands beside this process, with the same database.
+
+    Spoken to by standard input and output; killed when the block ends.
     """
     database = connection.settings_dict
     around = {

@@ -1,4 +1,4 @@
-"""What is sent later, and tried again where that fails: after waits that grow, and not for ever."""
+"""Delivery later, retried with bounded exponential backoff."""
 
 from datetime import datetime, timedelta
 from typing import Final
@@ -45,9 +45,7 @@ class Dispatch(models.Model):
         self.state, self.sent_at = DispatchState.SENT, now
 
     def has_failed(self, why: str, now: datetime) -> None:
-        """Note that the attempt has failed, and when the next one is due, if there is to be one; it
-        is not stored here.
-        """
+        """Note a failed attempt, and when the next one is due, if any. Not stored here."""
         self.trouble = why
         if self.attempts <= len(WAITS):
             self.next_at = now + WAITS[self.attempts - 1]

@@ -19,8 +19,9 @@ every_few_seconds = Signal()
 
 
 class Senders:
-    """What sends what is due: mails and calls, each by a thread of its own in the worker, so that
-    none waits for another's receivers.
+    """Threads of the worker that send what is due: mails and calls, each its own.
+
+    So that none waits for another's receivers.
     """
 
     def __init__(self) -> None:

@@ -5,8 +5,7 @@ from dataclasses import dataclass, field
 
 from django.utils import timezone
 
-from thistlequartz.core.judging import CompiledForm, Lookup, Verdict, Waiver
-from thistlequartz.core.judging.judgement import Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement, Lookup, Verdict, Waiver
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
 from thistlequartz.core.values import Stored, WritingStyle, to_json
@@ -26,7 +25,7 @@ class JudgeRequest:
     role: str
     lookup: Lookup
     event: Event = "create"
-    door: EntryPoint = "desk"
+    entry_point: EntryPoint = "desk"
     layout: str | None = None
     stored: Mapping[str, object] | None = None
     held: bool = False
@@ -64,7 +63,7 @@ def verdicts_of(
         today=compiled.today_at(now),
         now=now,
         event=trial.event,
-        entry_point=trial.door,
+        entry_point=trial.entry_point,
         layout=trial.layout,
         role=trial.role,
         stored=trial.stored,
@@ -98,11 +97,12 @@ def refuse_unknown_of(compiled: CompiledForm, trial: JudgeRequest) -> None:
 
 
 def verdict_views(compiled: CompiledForm, trial: JudgeRequest, style: WritingStyle) -> VerdictsView:
-    """The verdicts of the three moments. Who has no account is told what to mend, but not how each
-    rule came to what it says.
+    """Return the verdicts of the three moments.
+
+    Somebody without an account is told what to correct, but no reasons of rules.
     """
     verdicts = verdicts_of(compiled, trial, MOMENTS)
-    fields, why = compiled.fields, trial.door != "link"
+    fields, why = compiled.fields, trial.entry_point != "link"
     return VerdictsView(
         **{moment: verdict_view(one, fields, style, why=why) for moment, one in verdicts.items()}
     )
@@ -123,8 +123,9 @@ def refuse_unknown(
     fields: Mapping[str, Iterable[str]] | None = None,
     rules: Mapping[str, Iterable[str]] | None = None,
 ) -> None:
-    """Raise a Refusal (422) that names every field and rule the form does not know: in `values`,
-    and, by the name of the place, in lists of further `fields` and of `rules`.
+    """Raise a Refusal (422) that names every unknown field and rule.
+
+    In `values`, and, by the name of the place, in lists of further `fields` and of `rules`.
     """
     known_rules = frozenset(rule.key for rule in compiled.form.rules)
     errors = [

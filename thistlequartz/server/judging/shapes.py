@@ -90,7 +90,7 @@ class VerdictView(BaseModel):
     blocks: int
     to_fill: int
     """Fields that a block, or a value that cannot be read, leaves to fill in."""
-    to_mend: int
+    to_correct: int
     """Fields with a value that stands in the way."""
     warns: int
     """Places at which somebody is warned."""
@@ -133,8 +133,7 @@ def _places(verdict: Verdict, severity: Severity) -> set[str]:
 def verdict_view(
     verdict: Verdict, fields: Vocabulary, style: WritingStyle, *, why: bool = True
 ) -> VerdictView:
-    """`verdict` for an answer, its values in somebody's style; with `why`, also how each rule came
-    to what it says.
+    """Return the view of `verdict`, its values in somebody's style; with `why`, also reasons.
 
     Values that cannot be read count among the blocks.
     """
@@ -148,7 +147,7 @@ def verdict_view(
         may_pass=verdict.may_pass,
         blocks=hard + len(verdict.refusals) + (0 if verdict.moment == "entry" else len(faults)),
         to_fill=len(blank),
-        to_mend=len(stopping) - len(blank),
+        to_correct=len(stopping) - len(blank),
         warns=len(_places(verdict, "warn")),
         notes=len(_places(verdict, "note")),
         results=[

@@ -1,4 +1,4 @@
-"""A link as a steward makes it: what it opens, until when, where, and what is said at the end."""
+"""The document of a link: what it opens, until when, where, and what it says at the end."""
 
 from datetime import date
 from typing import Annotated, Final
@@ -46,9 +46,7 @@ class LinkDocument(BaseModel):
 
 
 def written(entry: LinkDocument, form: CompiledForm) -> tuple[LinkDocument, list[Problem]]:
-    """A link with its clauses written as formulas and its origins as they are compared, and what
-    is to be corrected in it first.
-    """
+    """Return a link with formulas for clauses and normalised origins, and its problems."""
     problems: list[Problem] = []
     if not entry.name.strip():
         problems.append(Problem("It has no name.", "Say what it is for.", "name"))

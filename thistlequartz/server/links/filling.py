@@ -1,4 +1,4 @@
-"""A form filled in by a link: judged, submitted, and answered. The verdict is that of the desk."""
+"""A form filled in by a link: judged, submitted and answered. The verdict is the desk's."""
 
 from dataclasses import dataclass, replace
 from typing import Final
@@ -61,8 +61,9 @@ def layout_of(link: FormLink, compiled: CompiledForm) -> str | None:
 
 
 def judge(link: FormLink, body: JudgeBody) -> VerdictsView:
-    """What the release in force says of what is being filled in, as far as that hangs on nothing
-    else: what other records hold is looked at on submitting alone. Stores nothing.
+    """Return the verdict of the release in force on what is being filled in. Stores nothing.
+
+    Rules that look at other records are judged on submitting alone.
     """
     compiled = desk_for(link).compiled
     alone = compiled.without_others
@@ -72,7 +73,7 @@ def judge(link: FormLink, body: JudgeBody) -> VerdictsView:
         values=body.values,
         role=NO_ROLE,
         lookup=BlindLookup(),
-        door="link",
+        entry_point="link",
         layout=layout_of(link, compiled),
         touched=tuple(body.touched),
         reasons=reasons,
@@ -88,8 +89,10 @@ def judge(link: FormLink, body: JudgeBody) -> VerdictsView:
 
 
 def submit(link: FormLink, entry: SaveRequest, solution: str) -> LinkReceipt:
-    """Store a record that was filled in by a link. Raises a Refusal, by the rules as at the desk,
-    and where the link is closed meanwhile or the puzzle is not solved: then nothing is stored.
+    """Store a record that was filled in by a link.
+
+    Raises a Refusal by the rules as at the desk, and where the link is closed meanwhile or the
+    puzzle is not solved: then nothing is stored.
     """
     refused: Refusal | None = None
     with transaction.atomic():
@@ -124,7 +127,7 @@ def answer_to(link: FormLink, record: Record) -> LinkReceipt:
     """The first ending whose condition a record meets, with its values put in."""
     desk = desk_for(link)
     endings = entry_of(link).endings
-    settled = settled_now(record, desk.compiled, role=NO_ROLE, door="link")
+    settled = settled_now(record, desk.compiled, role=NO_ROLE, entry_point="link")
 
     def met(ending: LinkEnding) -> bool:
         try:

@@ -54,8 +54,9 @@ def _hardness(link: FormLink) -> float:
 
 
 def use_solution(link: FormLink, solution: str) -> None:
-    """Count a solution as used, in the transaction one is in. Raises a Refusal (422) where it does
-    not fit, is too old, or was used before.
+    """Count a solution as used, in the current transaction.
+
+    Raises a Refusal (422) where it does not fit, is too old, or was used before.
     """
     puzzle = _solved(link, solution)
     if puzzle is None:

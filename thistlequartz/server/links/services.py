@@ -30,8 +30,9 @@ def store_link(
     pk: int | None = None,
     revision: int | None = None,
 ) -> FormLink:
-    """Make a link, or change one, unless somebody has changed it since `version`. Raises a Refusal
-    that names what is to be corrected, or Http404.
+    """Create a link, or change one unless somebody has changed it since `revision`.
+
+    Raises a Refusal that names what to correct, or Http404.
     """
     draft = get_draft(form_key)
     form = compiled_draft(draft)

@@ -1,1 +1,1 @@
-"""What is said to people when something has become of a record, and the outbox that keeps it."""
+"""Messages to people about records, and the mail that was sent."""

@@ -17,8 +17,9 @@ class OutboxBackend(BaseEmailBackend):
     """Keeps each mail whole, with a delivery for each of its receivers."""
 
     def send_messages(self, email_messages: Sequence[EmailMessage]) -> int:
-        """Keep mails; gives how many of them. One that is kept already, by its Message-ID, is left
-        as it is, so that what is sent again after a fault arrives once.
+        """Keep mails; return how many. One with a known Message-ID is kept once.
+
+        So what is sent again after a fault arrives once.
         """
         with transaction.atomic():
             for mail in email_messages:

@@ -37,7 +37,7 @@ class Template(models.Model):
         )
 
 
-class ToSend(Dispatch):
+class OutgoingMessage(Dispatch):
     """A message about one record: written with what was done, sent after it."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+")

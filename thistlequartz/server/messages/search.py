@@ -11,7 +11,7 @@ from django.http import Http404
 
 from thistlequartz.server.people.models import Person
 
-from .models import Delivery, Mail, ToSend
+from .models import Delivery, Mail, OutgoingMessage
 
 PAGE: Final = 50
 
@@ -25,9 +25,9 @@ class RenderedMail:
     page: str
 
 
-def messages_of(form_key: str, state: str, search: str) -> QuerySet[ToSend]:
+def messages_of(form_key: str, state: str, search: str) -> QuerySet[OutgoingMessage]:
     """What was to be said of records of a form, the newest first."""
-    found = ToSend.objects.filter(form__key=form_key).select_related("template")
+    found = OutgoingMessage.objects.filter(form__key=form_key).select_related("template")
     if state:
         found = found.filter(state=state)
     if search:
@@ -40,7 +40,7 @@ def box_of(address: str) -> QuerySet[Delivery]:
     return Delivery.objects.filter(address=address.lower()).select_related("mail")
 
 
-def letter_of_message(message: ToSend) -> RenderedMail | None:
+def letter_of_message(message: OutgoingMessage) -> RenderedMail | None:
     """The mail that was made of a message, once it has gone out."""
     mail = Mail.objects.filter(message_id=message.message_id).first()
     return _letter(mail) if mail else None

@@ -16,7 +16,7 @@ from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
 from .mailing import MESSAGE_ID
-from .models import ToSend
+from .models import OutgoingMessage
 
 AT_ONCE: Final = 200
 """Messages sent before something else has its turn."""
@@ -37,7 +37,9 @@ def _send_next() -> bool:
     sent together: a fault between the two is neither lost nor sent twice.
     """
     now = timezone.now()
-    due = ToSend.objects.filter(state=DispatchState.WAITING, next_at__lte=now).order_by("next_at")
+    due = OutgoingMessage.objects.filter(state=DispatchState.WAITING, next_at__lte=now).order_by(
+        "next_at"
+    )
     message = due.select_for_update(skip_locked=True).first()
     if message is None:
         return False
@@ -61,7 +63,7 @@ def _send_next() -> bool:
     return True
 
 
-def mail_of(message: ToSend) -> EmailMultiAlternatives:
+def mail_of(message: OutgoingMessage) -> EmailMultiAlternatives:
     """A message as a mail: plain text, and the same as HTML."""
     mail = EmailMultiAlternatives(
         message.subject,
@@ -76,9 +78,9 @@ def mail_of(message: ToSend) -> EmailMultiAlternatives:
 
 
 @transaction.atomic
-def send_again(person: Person, form_key: str, pk: int) -> ToSend:
+def send_again(person: Person, form_key: str, pk: int) -> OutgoingMessage:
     """Have a message that failed tried again, from the first wait on; raises Http404, a Refusal."""
-    found = ToSend.objects.select_for_update().filter(form__key=form_key, pk=pk)
+    found = OutgoingMessage.objects.select_for_update().filter(form__key=form_key, pk=pk)
     message = found.first()
     if message is None:
         raise Http404(pk)

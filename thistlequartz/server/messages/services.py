@@ -72,7 +72,7 @@ def store_template(
 ) -> Template:
     """Store a message, a new one or a changed one; one that is switched on must be whole.
 
-    Raises a Refusal that names each place to mend, or Http404.
+    Raises a Refusal that names each place to correct, or Http404.
     """
     draft = get_draft(form_key)
     form = compiled_draft(draft)

@@ -3,8 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any, Final
 
-from thistlequartz.core.judging import CompiledCondition
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import CompiledCondition, Settled
 from thistlequartz.core.language import FormulaError
 from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import DispatchState
@@ -13,7 +12,7 @@ from thistlequartz.server.records.events import Occasion, RecordEvent
 from thistlequartz.server.records.settled_values import settled_now
 
 from .composing import Composer
-from .models import Template, ToSend
+from .models import OutgoingMessage, Template
 from .writing import WrittenMessage
 
 
@@ -24,7 +23,7 @@ def write_messages(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> 
     if not templates:
         return
     writer = _Writer(happenings[0], templates)
-    create_many(ToSend, (row for one in happenings for row in writer.about(one)))
+    create_many(OutgoingMessage, (row for one in happenings for row in writer.about(one)))
 
 
 MOST_AT_ONCE: Final = 50
@@ -56,12 +55,12 @@ class _Writer:
         except FormulaError as error:
             return " ".join(f"{one.message} {one.remedy}" for one in error.problems)
 
-    def about(self, happening: RecordEvent) -> Iterator[ToSend]:
+    def about(self, happening: RecordEvent) -> Iterator[OutgoingMessage]:
         """The messages about one record."""
         settled: Settled | None = None
         going = 0
         for template, message, asked in self._messages:
-            if happening.door not in message.doors:
+            if happening.entry_point not in message.entry_points:
                 continue
             for occasion in happening.occasions:
                 if occasion not in message.occasions:
@@ -84,7 +83,7 @@ class _Writer:
         happening: RecordEvent,
         occasion: Occasion,
         asked: CompiledCondition | str | None,
-    ) -> ToSend:
+    ) -> OutgoingMessage:
         record = happening.record
         made = self._composer.composed(message, record, occasion, happening.person)
         troubles = list(made.addressed.troubles)
@@ -92,7 +91,7 @@ class _Writer:
             release = happening.desk.release.number
             troubles.insert(0, f"Its condition cannot be read by release {release}. {asked}")
         can_go = bool(made.addressed.to) and not isinstance(asked, str)
-        return ToSend(
+        return OutgoingMessage(
             form=happening.desk.draft,
             template=template,
             record=record,
@@ -115,6 +114,6 @@ def _settled(happening: RecordEvent) -> Settled:
         happening.record,
         happening.desk.compiled,
         role=role_of(happening.person, happening.desk.draft.key),
-        door=happening.door,
+        entry_point=happening.entry_point,
         before=happening.before,
     )

@@ -18,8 +18,8 @@ from .models import LONGEST_ADDRESS, LONGEST_SUBJECT
 MOST_RECEIVERS: Final = 20
 LONGEST_TEXT: Final = 20_000
 LONGEST_CONDITION: Final = 10_000
-DOORS: Final[tuple[EntryPoint, ...]] = ("desk", "handheld", "link", "service")
-"""By which doors a message is meant where nothing else is said: a file of thousands of records
+ENTRY_POINTS: Final[tuple[EntryPoint, ...]] = ("desk", "handheld", "link", "service")
+"""Entry points of a message unless others are chosen: a file of thousands of records
 would else make as many messages."""
 Role = Literal["steward", "clerk", "approver", "reader"]
 
@@ -43,9 +43,7 @@ class ToRole(_Receiver):
 
 
 class ToField(_Receiver):
-    """The address that a field of the record holds, or of the one that it refers to:
-    `borrower.email`.
-    """
+    """The address in a field of the record, or of one it refers to: `borrower.email`."""
 
     who: Literal["field"]
     field: Annotated[str, Field(max_length=130)]
@@ -66,7 +64,7 @@ class WrittenMessage(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     occasions: Annotated[tuple[Occasion, ...], Field(max_length=5)] = ("submitted",)
-    doors: Annotated[tuple[EntryPoint, ...], Field(max_length=5)] = DOORS
+    entry_points: Annotated[tuple[EntryPoint, ...], Field(max_length=5)] = ENTRY_POINTS
     condition: Annotated[str, Field(max_length=LONGEST_CONDITION)] = ""
     """As a formula; blank: always."""
     to: Receivers = ()
@@ -94,8 +92,8 @@ def problems_in(message: WrittenMessage, form: CompiledForm) -> list[Problem]:
 
     if not message.occasions:
         say("It has no occasion.", "Say when it is sent.", "occasions", unsaid=True)
-    if not message.doors:
-        say("It is for no door.", "Tick one at least.", "doors", unsaid=True)
+    if not message.entry_points:
+        say("No entry point is chosen.", "Choose at least one.", "entry_points", unsaid=True)
     if not message.to:
         say("It goes to nobody.", "Say who is to get it.", "to", unsaid=True)
     if not message.subject.strip():

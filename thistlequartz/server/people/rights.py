@@ -1,4 +1,4 @@
-"""What each role may do, in every form or in one. Held here, on the server, and nowhere else."""
+"""Rights of each role, in every form or in one. Decided here and nowhere else."""
 
 from collections.abc import Iterable, Mapping
 from enum import StrEnum
@@ -92,8 +92,9 @@ def closed_forms(person: Person) -> list[str]:
 
 
 def refuse_closed_forms(person: Person, keys: Iterable[str]) -> None:
-    """Raise a Refusal (422) where one of these forms is closed to somebody: it is told as one that
-    is not there.
+    """Raise a Refusal (422) where one of these forms is closed to somebody.
+
+    It reads as if the form did not exist.
     """
     closed = sorted({*keys} & {*closed_forms(person)})
     if closed:

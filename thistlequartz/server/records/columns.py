@@ -57,9 +57,7 @@ def titles_of(form_key: str, numbers: Sequence[str]) -> dict[str, str]:
 
 
 def in_words(stored: object, declared: Declaration, style: WritingStyle) -> str:
-    """What is stored in a field, as people read it, texts as they stand; blank where nothing is, or
-    nothing that the field can hold.
-    """
+    """Return a stored value as people read it, texts as they stand; blank where there is none."""
     value = read_value(stored, declared.type, declared.settings.as_stored())
     if value is None or isinstance(value, Fault):
         return ""

@@ -1,4 +1,4 @@
-"""Other records as a draft asks for them: it may have rules of uniqueness that are not in force."""
+"""Other records as a draft asks for them: with rules of uniqueness not yet in force."""
 
 from collections.abc import Collection, Iterator, Mapping
 from functools import cached_property
@@ -9,9 +9,15 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.engines.rows import EVERY, Where, about
-from thistlequartz.core.judging import Circumstances, CompiledForm, ReferredRecord
-from thistlequartz.core.judging.lookup import NUMBER
-from thistlequartz.core.judging.settled_others import RecordSettling, key_held, settles_like
+from thistlequartz.core.judging import (
+    NUMBER,
+    Circumstances,
+    CompiledForm,
+    RecordSettling,
+    ReferredRecord,
+    settles_like,
+    stored_key,
+)
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
@@ -31,8 +37,9 @@ _Key = tuple[str, ...]
 
 
 class DraftLookup(DatabaseLookup):
-    """Where the release in force keeps keys, they are asked; else the records themselves, of which
-    those are looked at that hold about the same.
+    """Other records for a draft: by keys where the release keeps them, else record by record.
+
+    Of the latter only those that hold about the same are read.
     """
 
     def __init__(
@@ -89,8 +96,9 @@ class DraftLookup(DatabaseLookup):
         return found
 
     def others(self, where: Where, fields: Vocabulary) -> Iterator[Mapping[str, object]]:
-        """The values of the others of which `where` may be so, as the draft settles them; where it
-        settles what is asked, of the first LOOKED_THROUGH.
+        """Yield the others for which `where` may be true, as the draft settles them.
+
+        Where it settles what is asked, the first LOOKED_THROUGH.
         """
         settling = self._settling
         if settling is None:
@@ -103,12 +111,12 @@ class DraftLookup(DatabaseLookup):
 
     def _first_settled(self, keys: _Key, folded: _Key) -> str | None:
         for one in self.others(EVERY, self._form.fields):
-            if key_held(self._form, one, keys) == folded:
+            if stored_key(self._form.fields, keys, one) == folded:
                 return str(one[NUMBER])
         return None
 
     def _first(self, rows: QuerySet[Record], keys: _Key, folded: _Key) -> str | None:
         for number, values in values_in_pieces(rows, "number", "values"):
-            if key_held(self._form, values, keys) == folded:
+            if stored_key(self._form.fields, keys, values) == folded:
                 return str(number)
         return None

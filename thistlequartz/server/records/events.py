@@ -1,4 +1,4 @@
-"""What has become of records, for whoever is to be told: people by messages, systems by calls."""
+"""Events of records, for messages to people and webhook calls."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -32,7 +32,7 @@ class RecordEvent:
     occasions: tuple[Occasion, ...]
     person: Person
     """Who did it."""
-    door: EntryPoint = "desk"
+    entry_point: EntryPoint = "desk"
     before: Mapping[str, Any] | None = None
     """What it held before, in canonical form; None: it is new."""
 
@@ -49,7 +49,7 @@ def tell(happenings: Sequence[RecordEvent]) -> None:
 
 
 def occasions_of(record: Record, *, held_before: bool) -> tuple[Occasion, ...]:
-    """What storing a record from a door means for those who wait for it."""
+    """Events of a stored record, for those who wait for them."""
     match record.state:
         case State.APPROVED:
             return ("submitted", "approved")

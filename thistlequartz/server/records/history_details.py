@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.values import WritingStyle
 from thistlequartz.server.activity.descriptions import HistoryDetailView, NameCache
-from thistlequartz.server.activity.models import Activity
+from thistlequartz.server.activity.models import AuditEntry
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.releases.services import compiled_release
@@ -22,7 +22,7 @@ def _fields(form_key: str) -> Vocabulary | None:
 
 
 def tell_of_records(
-    activity: Activity, style: WritingStyle, known: NameCache
+    activity: AuditEntry, style: WritingStyle, known: NameCache
 ) -> Sequence[HistoryDetailView] | None:
     """The fields whose values became others; None for other acts."""
     if activity.act not in ACTS.values():

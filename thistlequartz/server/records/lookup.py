@@ -3,8 +3,10 @@
 from collections.abc import Iterable, Iterator, Mapping
 
 from thistlequartz.core.engines.rows import EVERY, Where, about, at_most, fields_of
-from thistlequartz.core.judging import ReferredRecord
-from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.judging import (
+    NUMBER,
+    ReferredRecord,
+)
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import UniqueRule
 from thistlequartz.server.forms.drafts import get_draft
@@ -41,8 +43,9 @@ def keys_in_force(form_key: str) -> frozenset[tuple[str, ...]]:
 
 
 class BlindLookup:
-    """For people who may know nothing of other records: any number may be one, and no more is said.
-    Without the rules that look at others nothing else is asked of it.
+    """A lookup for people who may know nothing of other records: any number may be one.
+
+    Rules on other records are left out, so that nothing else is asked.
     """
 
     discreet = True
@@ -65,8 +68,9 @@ class BlindLookup:
 
 
 class DatabaseLookup:
-    """The other records as the one being judged sees them; `own` is its primary key, if stored.
-    A `discreet` one is for people who may not see them: it is not told which record it was.
+    """The other records in the database; `own` is the primary key of the judged one.
+
+    A `discreet` lookup never tells which record it was.
     """
 
     def __init__(self, form_key: str, own: int | None = None, *, discreet: bool = False) -> None:

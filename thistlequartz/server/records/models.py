@@ -168,7 +168,7 @@ class UniqueKey(models.Model):
     claim = models.CharField(max_length=64, unique=True, null=True)
 
 
-class Breach(models.Model):
+class RecordViolation(models.Model):
     """A rule that a stored record breaks, so that lists filter in the database."""
 
     record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="breaches")
@@ -198,7 +198,7 @@ class IndexedField(models.Model):
 
 
 class IndexedValue(models.Model):
-    """What a record holds in a field, as a text that sorts as the value does; blank leaves no row.
+    """The value of a field as a text that sorts as the value does; blank has no row.
 
     So that a question about other records is asked of the database, however many there are.
     """

@@ -1,14 +1,17 @@
 """Records judged one after the other, and not all written yet, as the next one sees them."""
 
-from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
-from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
-from thistlequartz.core.judging import CompiledForm, ReferredRecord
-from thistlequartz.core.judging.lookup import NUMBER
+from thistlequartz.core.engines.rows import Where
+from thistlequartz.core.judging import (
+    NUMBER,
+    CompiledForm,
+    ReferredRecord,
+    ValueIndex,
+    equality_in,
+)
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import order_key, read_value
 
 from .form_in_force import DeskForm
 from .lookup import DatabaseLookup
@@ -18,40 +21,29 @@ from .unique_keys import digest_of, keys_of
 _Key = tuple[str, ...]
 
 
-class ValueIndex:
+class PendingValues:
     """Canonical values of records, found again by what they hold in a field; it grows."""
 
     def __init__(self, records: Iterable[Mapping[str, object]] = ()) -> None:
         self._all = list(records)
-        self._by: dict[str, tuple[Any, defaultdict[str | None, list[Mapping[str, object]]]]] = {}
+        self._indexes: dict[str, ValueIndex[Mapping[str, object]]] = {}
 
     def add(self, values: Mapping[str, object]) -> None:
-        """One more."""
+        """Add a record."""
         self._all.append(values)
-        for key, (declared, held) in self._by.items():
-            held[self._held(values, key, declared)].append(values)
+        for index in self._indexes.values():
+            index.add(values, values)
 
-    def where(self, where: Where, fields: Vocabulary) -> list[Mapping[str, object]]:
+    def where(self, where: Where, fields: Vocabulary) -> Sequence[Mapping[str, object]]:
         """Those of which `where` may be so: by the first field that must hold one value."""
-        for part in parts_of(where):
-            if isinstance(part, RowComparison) and part.relation == "=" and part.key in fields:
-                return self._holding(part.key, fields)[order_key(part.value)]
-        return self._all
-
-    def _holding(
-        self, key: str, fields: Vocabulary
-    ) -> defaultdict[str | None, list[Mapping[str, object]]]:
-        if key not in self._by:
-            declared = fields[key]
-            found: defaultdict[str | None, list[Mapping[str, object]]] = defaultdict(list)
-            for values in self._all:
-                found[self._held(values, key, declared)].append(values)
-            self._by[key] = declared, found
-        return self._by[key][1]
-
-    def _held(self, values: Mapping[str, object], key: str, declared: Any) -> str | None:
-        read = read_value(values.get(key), declared.type, declared.settings.as_stored())
-        return order_key(read)
+        equality = equality_in(where, fields)
+        if equality is None:
+            return self._all
+        key = equality.key
+        if key not in self._indexes:
+            records = ((one, one) for one in self._all)
+            self._indexes[key] = ValueIndex(key, fields[key], records)
+        return self._indexes[key].holding(equality.value)
 
 
 class PendingRecords:
@@ -72,7 +64,7 @@ class PendingRecords:
         self._reads_others = bool(desk.compiled.read_of_others)
         self._held: dict[str, set[int]] = {}
         self._changed: dict[int, int] = {}
-        self._values = ValueIndex()
+        self._values = PendingValues()
 
     def expect(self, digests: Iterable[str]) -> None:
         """Ask the database at once for what will be asked for one by one."""
@@ -90,9 +82,7 @@ class PendingRecords:
         return self._owners == self._asked(list(self._owners))
 
     def owners(self, digest: str) -> dict[int, int]:
-        """The stored records that hold this, and are not changed in hand: their numbers by primary
-        key.
-        """
+        """Return the stored holders of a digest that are not changed here, by primary key."""
         if digest not in self._owners:
             self.expect([digest])
         return {pk: no for pk, no in self._owners[digest].items() if pk not in self._changed}

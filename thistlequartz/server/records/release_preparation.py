@@ -73,8 +73,9 @@ def complete(draft: DraftForm, compiled: CompiledForm, *, lenient: bool = False)
 
 
 def follow_in_background(job: Job, progress: Progress) -> None:
-    """Index the records of a form by its newest release, and forget the keys of those before;
-    until it is done, records are asked one by one where the index cannot say.
+    """Index the records of a form by its newest release, and drop the keys of earlier ones.
+
+    Until it is done, records are asked one by one where the index cannot say.
     """
     _follow(job.form, compiled_release(release_in_force(job.form)), progress.over)
 

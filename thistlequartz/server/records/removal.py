@@ -18,9 +18,7 @@ from .models import IndexedValue, Record
 
 @in_one_go
 def remove_form(person: Person, form_key: str, typed_name: str) -> None:
-    """Remove a form. Where records of it are stored, its name must have been typed; where other
-    forms lean on it, it stays.
-    """
+    """Remove a form. With stored records its name must be typed; one in use elsewhere stays."""
     draft = locked_draft(form_key)
     leaning = _leaning_on(draft)
     if leaning:

@@ -1,4 +1,4 @@
-"""Finding records: search, filters by how far one has come and by what it holds, and sorting."""
+"""Search of records: text, filters by state and value, and sorting."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
@@ -16,7 +16,7 @@ from thistlequartz.core.values import Fault, TextType, read_value
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .lookup import number_in
-from .models import Breach, IndexedValue, Record
+from .models import IndexedValue, Record, RecordViolation
 from .value_index import indexed_types, records_where, rows_holding
 
 Relation = Literal["is", "not", "from", "to", "contains", "blank", "filled"]
@@ -73,7 +73,7 @@ class RecordSearch:
 
 
 def find(form: int, compiled: CompiledForm | None, wanted: RecordQuery) -> RecordSearch:
-    """The records of a form, by its primary key; without a release there are no fields to ask of.
+    """Return the matching records of a form; without a release there are no fields to filter by.
 
     Raises a Refusal (422) that names each condition on a field that cannot be asked.
     """
@@ -89,7 +89,7 @@ def find(form: int, compiled: CompiledForm | None, wanted: RecordQuery) -> Recor
     if wanted.by:
         records = records.filter(changed_by__username=wanted.by)
     if wanted.rule:
-        broken = Breach.objects.filter(rule_key=wanted.rule, record__form=form)
+        broken = RecordViolation.objects.filter(rule_key=wanted.rule, record__form=form)
         records = records.filter(pk__in=broken.values("record"))
     zone: tzinfo = ZoneInfo(compiled.form.zone) if compiled else UTC
     if wanted.since:

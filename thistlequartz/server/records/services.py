@@ -71,7 +71,7 @@ class SaveRequest:
     applied: tuple[str, ...] = ()
     idempotency_key: str = ""
     """A mark of this one sending; what is sent again after a lost connection is stored once."""
-    door: EntryPoint = "desk"
+    entry_point: EntryPoint = "desk"
     layout: str | None = None
 
 
@@ -87,7 +87,7 @@ class SaveAttempt:
     """As it was stored; None: it was stopped."""
     newly_waived: Mapping[str, str] = field(default_factory=dict)
     """By rule, the reason for passing its warning, where that was not given before."""
-    door: EntryPoint = "desk"
+    entry_point: EntryPoint = "desk"
 
 
 attempted = Signal()
@@ -117,9 +117,9 @@ def trial_of(
     return JudgeRequest(
         values=entry.values,
         role=role,
-        lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.door == "link"),
+        lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.entry_point == "link"),
         event="create" if stored is None else "update",
-        door=entry.door,
+        entry_point=entry.entry_point,
         layout=entry.layout,
         stored=stored,
         held=record.on_hold,
@@ -178,17 +178,21 @@ def _store(
         told = replace(trial, touched=tuple(desk.compiled.entries))
         judgement = judge_all(desk.compiled, told, person.style)
         refusal = _blocked(submit, desk.compiled, verdicts, judgement)
-        stopped = SaveAttempt(desk, person, _moment(submit), verdicts, door=entry.door)
+        stopped = SaveAttempt(
+            desk, person, _moment(submit), verdicts, entry_point=entry.entry_point
+        )
         raise _Stopped(stopped, refusal)
     before = record.values if record.pk else None
     held_before = record.on_hold
     record.idempotency_key = entry.idempotency_key
     put = put_into(record, desk, verdicts, state, person, trial.reasons)
     _write(put, desk)
-    attempt = SaveAttempt(desk, person, _moment(submit), verdicts, record, put.waived, entry.door)
+    attempt = SaveAttempt(
+        desk, person, _moment(submit), verdicts, record, put.waived, entry.entry_point
+    )
     attempted.send(Record, attempts=(attempt,))
     occasions = occasions_of(record, held_before=held_before)
-    tell([RecordEvent(desk, record, occasions, person, entry.door, before)])
+    tell([RecordEvent(desk, record, occasions, person, entry.entry_point, before)])
     log(
         person,
         ACTS[state],
@@ -342,16 +346,16 @@ def _blocked(
         if result.waiver in ("required", "lapsed")
     )
     if at_fields:
-        mend = "Correct what is named at the fields, then try again."
+        remedy = "Correct what is named at the fields, then try again."
     elif lacking:
-        mend = f"Give a reason at {' and '.join(lacking)}, then try again."
+        remedy = f"Give a reason at {' and '.join(lacking)}, then try again."
     else:
-        mend = "Nothing is to be corrected at the fields."
+        remedy = "Nothing is to be corrected at the fields."
     return Refusal(
         422,
         "blocked",
         f"The record was not {act}.",
-        " ".join([*beside, mend, "Your entries are still on your screen."]),
+        " ".join([*beside, remedy, "Your entries are still on your screen."]),
         judgement=judgement.model_dump(mode="json"),
     )
 

@@ -1,12 +1,11 @@
-"""A stored record as conditions see it that are asked outside the rules: who is told of it, say."""
+"""A stored record for conditions outside the rules, such as who receives a message."""
 
 from collections.abc import Mapping
 from typing import Any
 
 from django.utils import timezone
 
-from thistlequartz.core.judging import Circumstances, CompiledForm
-from thistlequartz.core.judging.settled import Settled
+from thistlequartz.core.judging import Circumstances, CompiledForm, Settled
 from thistlequartz.core.ruleset import EntryPoint, Event
 
 from .lookup import DatabaseLookup
@@ -18,7 +17,7 @@ def settled_now(
     compiled: CompiledForm,
     *,
     role: str | None = None,
-    door: EntryPoint = "desk",
+    entry_point: EntryPoint = "desk",
     before: Mapping[str, Any] | None = None,
 ) -> Settled:
     """The states and values of its fields, now; `before` is what it held, unless it is new."""
@@ -29,5 +28,5 @@ def settled_now(
         lookup=DatabaseLookup(compiled.form.key, record.pk),
     )
     event: Event = "create" if before is None else "update"
-    at = Circumstances(compiled.today_at(now), now, event, door, None, role)
+    at = Circumstances(compiled.today_at(now), now, event, entry_point, None, role)
     return compiled.settled(read, at)

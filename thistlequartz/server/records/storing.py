@@ -13,7 +13,7 @@ from thistlequartz.server.inserting import by_size, create_many, insert
 from thistlequartz.server.people.models import Person
 
 from .form_in_force import DeskForm
-from .models import AT_REST, LONGEST_TITLE, Breach, IndexedValue, Record, State, UniqueKey
+from .models import AT_REST, LONGEST_TITLE, IndexedValue, Record, RecordViolation, State, UniqueKey
 from .unique_keys import MOMENTS_OF, claiming, keys_of
 from .value_index import index_record, indexed_types
 
@@ -104,7 +104,7 @@ def write_one(put: PendingWrite, desk: DeskForm) -> None:
     record.save()
     index_record(record, desk.compiled, put.values)
     record.breaches.all().delete()
-    Breach.objects.bulk_create(_breaches_of(put, _names_of(desk)))
+    RecordViolation.objects.bulk_create(_violated_rules_of(put, _names_of(desk)))
     record.unique_keys.all().delete()
     with transaction.atomic():
         UniqueKey.objects.bulk_create(_keys_of(put, desk))
@@ -117,11 +117,11 @@ def write_together(some: Sequence[PendingWrite], desk: DeskForm) -> None:
     if changed:
         for piece in by_size(changed):
             Record.objects.bulk_update(piece, _written_columns())
-        for rows in (Breach, UniqueKey, IndexedValue):
+        for rows in (RecordViolation, UniqueKey, IndexedValue):
             rows.objects.filter(record__in=changed).delete()
     create_many(Record, new)
     names, indexed = _names_of(desk), indexed_types(desk.compiled)
-    create_many(Breach, (row for one in some for row in _breaches_of(one, names)))
+    create_many(RecordViolation, (row for one in some for row in _violated_rules_of(one, names)))
     insert(
         UniqueKey,
         ("record", "rule_key", "keys_fingerprint", "digest", "claim"),
@@ -154,10 +154,10 @@ def _names_of(desk: DeskForm) -> dict[str, str]:
     return {rule.key: rule.name for rule in desk.compiled.form.rules}
 
 
-def _breaches_of(put: PendingWrite, names: Mapping[str, str]) -> list[Breach]:
+def _violated_rules_of(put: PendingWrite, names: Mapping[str, str]) -> list[RecordViolation]:
     last = list(put.verdicts.values())[-1]
     return [
-        Breach(
+        RecordViolation(
             record=put.record,
             rule_key=result.rule,
             rule_name=names[result.rule],

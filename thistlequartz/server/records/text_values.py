@@ -1,6 +1,4 @@
-"""What of a record is put into the places of a text: of a message, or of an answer to whoever
-submitted it.
-"""
+"""Values of a record for the placeholders of a message or of an answer."""
 
 from collections.abc import Iterable
 

@@ -4,7 +4,7 @@ import hashlib
 import json
 from collections.abc import Iterable, Mapping
 
-from thistlequartz.core.judging import CompiledForm, Verdict, folded_key
+from thistlequartz.core.judging import CompiledForm, Verdict, unique_key
 from thistlequartz.core.ruleset import Moment, UniqueRule
 from thistlequartz.core.values import Value
 
@@ -41,8 +41,10 @@ def claiming(verdicts: Iterable[Verdict]) -> frozenset[str]:
 
 
 def unique_rules_fingerprint(form: CompiledForm) -> str:
-    """The fingerprint of what decides which unique keys a record holds and claims: the rules of
-    uniqueness, and the rules and fields that decide what is asked. Blank without such rules.
+    """Return the fingerprint of what decides the unique keys a record holds and claims.
+
+    The rules of uniqueness, and the rules and fields that decide what is asked. Blank without such
+    rules.
     """
     unique = [
         one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.enabled
@@ -77,10 +79,10 @@ def keys_of(
         rule = one.rule
         if not isinstance(rule, UniqueRule) or not rule.enabled:
             continue
-        held = [values[key] for key in rule.targets if key in values]
-        if len(held) < len(rule.targets):
+        held = unique_key(form.fields, rule.targets, [values.get(key) for key in rule.targets])
+        if held is None:
             continue
-        digest = digest_of(form.form.key, rule.targets, folded_key(form.fields, rule.targets, held))
+        digest = digest_of(form.form.key, rule.targets, held)
         claim = None
         if rule.key in claimed:
             claim = hashlib.sha256(f"{keys_fingerprint} {rule.key} {digest}".encode()).hexdigest()

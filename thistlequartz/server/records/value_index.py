@@ -1,4 +1,4 @@
-"""The values of records as indexed rows, so that questions about other records are asked there."""
+"""Values of records as indexed rows, for questions about other records."""
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping
@@ -27,9 +27,7 @@ _COLUMNS = ("record", "form", "field", "value")
 
 
 def indexed_types(form: CompiledForm) -> dict[str, str]:
-    """The fields of a form that are indexed, with their types: all but long texts and fields of
-    several choices.
-    """
+    """Return the types of the indexed fields: all but long texts and several choices."""
     long = {field.key for field in form.form.fields if field.type == "text" and field.long}
     return {
         key: type_named(form.fields, key)
@@ -76,8 +74,9 @@ def index_fields(
     form: CompiledForm,
     told: Callable[[Iterable[int], int], Iterable[int]] | None = None,
 ) -> int:
-    """Index the fields that are not yet; how many fields that were. Records that are stored
-    meanwhile index themselves.
+    """Index the fields that are not yet indexed; return how many.
+
+    Records stored meanwhile index themselves.
     """
     new = unindexed(draft, form)
     if not new:
@@ -152,8 +151,9 @@ def records_where(form: int, where: Where) -> Q:
 
 
 def rows_holding(form: int, key: str, asked: Iterable[RowComparison]) -> QuerySet[IndexedValue]:
-    """The rows of a field, one for each record in which it is filled, that hold all that is asked:
-    together that is one range of the index.
+    """Return the rows of a field that hold all that is asked: one range of the index.
+
+    One row for each record in which the field is filled.
     """
     rows = IndexedValue.objects.filter(form=form, field=key)
     for one in asked:

@@ -113,8 +113,9 @@ class PartChange(BaseModel):
 def release(
     request: HttpRequest, form_key: str, body: NewRelease
 ) -> Status[ReleaseView] | Status[JobView]:
-    """Release the draft as it stands, or an earlier release once more, with a note: at once (201),
-    or, where many records are stored, in the background (202).
+    """Release the draft, or an earlier release once more, with a note.
+
+    At once (201), or, with many stored records, in the background (202).
     """
     person = person_with(request, Right.RELEASE)
     draft = get_draft(form_key)

@@ -36,8 +36,9 @@ def zone_of(draft: DraftForm) -> str:
 
 
 def moment_in(draft: DraftForm, written: str) -> datetime:
-    """A moment to come as people write it, by the clock of the form's zone; refused where it cannot
-    be read, is past, or lies too far ahead.
+    """Read a moment to come, by the clock of the form's zone.
+
+    Refused where it cannot be read, is past, or lies too far ahead.
     """
     moment = read_value(written, DateTimeType(zone_of(draft)))
     now = timezone.now()

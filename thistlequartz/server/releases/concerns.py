@@ -59,8 +59,9 @@ def concern(
 
 
 def known_fingerprint(known: Sequence[Concern], document: str) -> str:
-    """What stands for having looked at it: what is released (the hash of its `document`), what
-    changes by it, and each concern that is gone past knowingly.
+    """Return the fingerprint of what somebody saw before a release.
+
+    The hash of the released `document`, what changes by it, and each acknowledged concern.
     """
     changes = [one.says for one in known if one.about == "changes"]
     grave = sorted(_concern_fingerprint(one) for one in known if _is_grave(one))
@@ -68,8 +69,9 @@ def known_fingerprint(known: Sequence[Concern], document: str) -> str:
 
 
 def refuse_unknowing(known: Sequence[Concern], document: str, fingerprint: str) -> None:
-    """Raise a Refusal (409) where something else is released than what `mark` stands for, or is
-    known to be graver. What has turned out well since it was looked at stops nobody.
+    """Raise a Refusal (409) where the release differs from what `mark` stands for, or is graver.
+
+    What has turned out well since stops nobody.
     """
     what, *_ = known_fingerprint(known, document).split(".")
     seen, *acknowledged = fingerprint.split(".")

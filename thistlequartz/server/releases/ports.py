@@ -26,9 +26,7 @@ class Prepare(Protocol):
 
 
 class Complete(Protocol):
-    """Does what is left, in the transaction of the release; may raise a Refusal, or
-    PreparationOutdated.
-    """
+    """Completes a release in its transaction; may raise a Refusal, or PreparationOutdated."""
 
     def __call__(self, draft: DraftForm, compiled: CompiledForm, *, lenient: bool) -> None:
         """`lenient`: the release is made already, and nothing is refused."""

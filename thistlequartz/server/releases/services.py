@@ -124,8 +124,9 @@ def work_on_release(form_key: str) -> Job | None:
 def release_form(
     person: Person, form_key: str, wish: ReleaseRequest, told: Told | None = None
 ) -> Release:
-    """Release the draft as it stands, or an earlier release once more; then the draft stays as it
-    is. Unfinished rules are refused by name.
+    """Release the draft, or an earlier release once more, which leaves the draft as it is.
+
+    Unfinished rules are refused by name.
     """
     for _ in range(ATTEMPTS):
         draft = get_draft(form_key)

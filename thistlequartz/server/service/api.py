@@ -1,4 +1,4 @@
-"""The service door: what other systems call, with a token instead of a name and a password."""
+"""The service API: what other systems call, with a token instead of an account."""
 
 import json
 from collections.abc import Callable
@@ -80,7 +80,7 @@ class TokenAuth(HttpBearer):
 
 
 api = Api(
-    title="Thistlequartz, the service door",
+    title="Thistlequartz service API",
     version="1",
     description="For other systems: judge, save, submit, list and get records. Whatever comes in is"
     " judged as at the desk, at the entry point *service*; a refusal is a problem document (RFC"

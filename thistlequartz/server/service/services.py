@@ -65,9 +65,11 @@ def person_for(token: ApiToken, form_key: str, act: TokenAct) -> Person:
 def entered(
     compiled: CompiledForm, values: Values, asked: Callable[[Values], Container[str]]
 ) -> dict[str, Any]:
-    """Values in canonical form, as they are entered; raises a Refusal (422) for what is not: it is
-    never read in another way than it was meant. `asked` gives the fields that are asked with some
-    values: what cannot be read elsewhere counts as blank, as at every entry point.
+    """Return canonical values as they are entered.
+
+    Raises a Refusal (422) for any other spelling: nothing is read in another way than it was
+    meant. `asked` gives the relevant fields for some values: an unreadable value elsewhere counts
+    as blank, as at every entry point.
     """
     faults, found = [], dict(values)
     for key, value in values.items():
@@ -101,8 +103,9 @@ def judge(
     reasons: Reasons,
     number: int | None,
 ) -> dict[Moment, Verdict]:
-    """What saving and submitting would say; of a stored record with `values` put onto it, as a
-    change puts them. Stores nothing.
+    """Return the verdicts on saving and submitting. Stores nothing.
+
+    Of a stored record with `values` put onto it, as PATCH does.
     """
     compiled = desk_of(form_key).compiled
     trials = _Trials(person, form_key, number, waivers(reasons))
@@ -155,10 +158,10 @@ class _Trials:
                 values=values,
                 role=role,
                 lookup=DatabaseLookup(self.form_key),
-                door="service",
+                entry_point="service",
                 reasons=self.reasons,
             )
-        entry = SaveRequest(values, self.reasons, door="service")
+        entry = SaveRequest(values, self.reasons, entry_point="service")
         return trial_of(get_record(self.form_key, self.number), entry, role)
 
     def asked(self, values: Values) -> frozenset[str]:
@@ -181,7 +184,7 @@ def store(
     """Save a record, or submit it; refusals name fields and rules."""
     trials = _Trials(person, form_key, number, waivers(reasons))
     sent = entered(desk_of(form_key).compiled, values, trials.asked)
-    entry = SaveRequest(sent, trials.reasons, door="service")
+    entry = SaveRequest(sent, trials.reasons, entry_point="service")
     try:
         return store_record(
             person, form_key, entry, submit=submit, number=number, revision=revision
@@ -220,9 +223,7 @@ def change(
 
 
 def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
-    """A refusal by rules at some moments, with each field and rule among its errors, and nothing
-    for a screen.
-    """
+    """Return a refusal by rules with each field and rule among its errors, and no screen parts."""
     if "judgement" not in refusal.more:
         return refusal
     items = {}
@@ -260,8 +261,9 @@ def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
 def once(
     token: ApiToken, key: str | None, call: str, act: Callable[[], tuple[int, Any]]
 ) -> tuple[int, Any]:
-    """The status and body that `act` gives; of a `call` with a key that was answered before, the
-    same again. What was refused is not kept: nothing was done.
+    """Return the status and body that `act` gives, or those of an earlier call with the key.
+
+    A refusal is not kept, as nothing was done.
     """
     if not key:
         return act()

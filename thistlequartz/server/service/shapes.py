@@ -24,8 +24,9 @@ State = Literal["in_progress", "submitted", "approved", "returned"]
 
 
 class RecordBody(BaseModel):
-    """A record as another system sends it: values by field in canonical form (decimals as texts
-    with a point, days and times by ISO 8601, choices by their codes).
+    """A record from another system: values by field in canonical form.
+
+    Decimals as texts with a point, days and times by ISO 8601, choices by their codes.
     """
 
     model_config = ConfigDict(extra="forbid")

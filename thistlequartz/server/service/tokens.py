@@ -64,8 +64,8 @@ def _refuse_unfit(
 ) -> None:
     errors = []
     if not name.strip():
-        said, mend = "It has no name.", "Say what it is for."
-        errors.append(ProblemItem(place="name", message=said, remedy=mend))
+        said, remedy = "It has no name.", "Say what it is for."
+        errors.append(ProblemItem(place="name", message=said, remedy=remedy))
     for key in form_keys:
         if key in closed_forms(person) or not may(person, Right.RELEASE, key):
             said = f"You may not open “{get_draft(key).name}” to other systems."

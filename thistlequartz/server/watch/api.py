@@ -22,7 +22,7 @@ from thistlequartz.server.releases.services import compiled_release
 
 from . import reports as reckoning
 from .counting import UNREADABLE
-from .models import Attempts
+from .models import AttemptCount
 from .reports import WORDS, RuleCounts, RuleShare, WatchQuery
 
 router = Router()
@@ -38,13 +38,12 @@ class WatchFilter(BaseModel):
     since: date | None = None
     until: date | None = None
     release: Annotated[int, Field(ge=1)] | None = None
-    door: Annotated[str, Field(max_length=20)] | None = None
+    entry_point: Annotated[str, Field(max_length=20)] | None = None
     person: Annotated[str, Field(max_length=150)] | None = None
 
 
 class RuleCountsView(BaseModel):
-    """How often a rule noted, warned and blocked; and how often that was gone past, with a reason
-    or without."""
+    """How often a rule noted, warned and blocked, and how often that was waived."""
 
     noted: int
     warned: int
@@ -121,11 +120,11 @@ class WatchView(BaseModel):
     """What the release that is looked at, or the newest in force, changed."""
     effect_of: int | None
     holds: list[HoldAge]
-    doors: list[str]
+    entry_points: list[str]
     people: list[HistoryPerson]
 
 
-class SpokenPart(BaseModel):
+class RuleCountShare(BaseModel):
     """How often a rule spoke to somebody, or somewhere."""
 
     name: str
@@ -142,10 +141,10 @@ class WaiverReason(BaseModel):
 class RuleDetails(BaseModel):
     """One rule, told apart."""
 
-    by_person: list[SpokenPart]
-    by_door: list[SpokenPart]
-    by_moment: list[SpokenPart]
-    by_release: list[SpokenPart]
+    by_person: list[RuleCountShare]
+    by_entry_point: list[RuleCountShare]
+    by_moment: list[RuleCountShare]
+    by_release: list[RuleCountShare]
     reasons: list[WaiverReason]
 
 
@@ -162,7 +161,7 @@ def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchFilter]) -
     periods = watched.periods()
     releases = reckoning.releases_since(draft)
     effect_of = asked.release or (release.number if release else None)
-    every = Attempts.objects.filter(form=draft).order_by()
+    every = AttemptCount.objects.filter(form=draft).order_by()
     return WatchView(
         since=watched.since,
         until=watched.until,
@@ -184,7 +183,7 @@ def show_watch(request: HttpRequest, form_key: str, asked: Query[WatchFilter]) -
             HoldAge(from_days=low, below_days=high, records=count)
             for low, high, count in reckoning.holds_by_age(draft)
         ],
-        doors=sorted(every.values_list("door", flat=True).distinct()),
+        entry_points=sorted(every.values_list("entry_point", flat=True).distinct()),
         people=[
             HistoryPerson(username=one.username, name=one.shown_name)
             for one in Person.objects.filter(pk__in=every.values("person")).order_by("shown_name")
@@ -201,13 +200,13 @@ def show_rule(
     watched = _watched(get_draft(form_key), asked)
     rule = UNREADABLE if rule_key == "-" else rule_key
 
-    def parts(by: str) -> list[SpokenPart]:
+    def parts(by: str) -> list[RuleCountShare]:
         found = reckoning.told_apart(watched, rule, by)
-        return [SpokenPart(name=name, counts=_counts(counts)) for name, counts in found]
+        return [RuleCountShare(name=name, counts=_counts(counts)) for name, counts in found]
 
     return RuleDetails(
         by_person=parts("person__shown_name"),
-        by_door=parts("door"),
+        by_entry_point=parts("entry_point"),
         by_moment=parts("moment"),
         by_release=parts("release__number"),
         reasons=[
@@ -224,7 +223,7 @@ def _watched(draft: DraftForm, asked: WatchFilter) -> WatchQuery:
         remedy = "Give a first day that is not after the last, at most ten years before it."
         at = ProblemItem(place="since", message="This time cannot be looked at.", remedy=remedy)
         raise Refusal(422, "days", "The days do not fit together.", remedy, [at])
-    return WatchQuery(draft, since, until, asked.release, asked.door, asked.person)
+    return WatchQuery(draft, since, until, asked.release, asked.entry_point, asked.person)
 
 
 def _names(compiled: CompiledForm | None) -> dict[str, str]:

@@ -12,34 +12,35 @@ from thistlequartz.core.judging import RuleResult
 from thistlequartz.core.ruleset import SEVERITIES, Severity
 from thistlequartz.server.records.services import SaveAttempt
 
-from .models import Attempts, Spoken, Waived
+from .models import AttemptCount, GivenReason, RuleCount
 
 COUNTED_AS: Mapping[Severity, str] = {"note": "noted", "warn": "warned", "block": "blocked"}
-_WHERE: Final = ("form", "day", "release", "person", "door", "moment")
+_WHERE: Final = ("form", "day", "release", "person", "entry_point", "moment")
 UNREADABLE = ""
 """In the place of a rule's key: what could not be read."""
 
 
 def note(sender: Any, attempts: Sequence[SaveAttempt], **_: Any) -> None:
-    """Count attempts, and each rule that spoke; in the transaction that stores the records, or in
-    one of its own where they were stopped.
+    """Count attempts, and each rule with a result.
+
+    In the transaction that stores the records, or in one of its own where they were refused.
     """
     tried: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
     spoken: defaultdict[tuple[Any, ...], Counter[str]] = defaultdict(Counter)
     now = timezone.now()
     for one in attempts:
         day = one.desk.compiled.today_at(now)
-        where = (one.desk.draft, day, one.desk.release, one.person, one.door, one.moment)
+        where = (one.desk.draft, day, one.desk.release, one.person, one.entry_point, one.moment)
         tried[where].update(tried=1, stopped=int(one.record is None))
         for rule, steps in counts_of(one).items():
             spoken[(*where, rule)].update(steps)
     with transaction.atomic():
         for where, counted in tried.items():
-            count(Attempts, dict(zip(_WHERE, where, strict=True)), counted)
+            count(AttemptCount, dict(zip(_WHERE, where, strict=True)), counted)
         for (*place, rule), counted in spoken.items():
-            count(Spoken, {**dict(zip(_WHERE, place, strict=True)), "rule_key": rule}, counted)
-        Waived.objects.bulk_create(
-            Waived(
+            count(RuleCount, {**dict(zip(_WHERE, place, strict=True)), "rule_key": rule}, counted)
+        GivenReason.objects.bulk_create(
+            GivenReason(
                 form=one.desk.draft,
                 rule_key=rule,
                 day=one.desk.compiled.today_at(now),

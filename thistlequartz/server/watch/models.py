@@ -10,7 +10,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.models import Release
 
-LONGEST_DOOR = 20
+LONGEST_ENTRY_POINT = 20
 
 
 class _Counted(models.Model):
@@ -23,7 +23,7 @@ class _Counted(models.Model):
     person = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.CASCADE, related_name="+"
     )
-    door = models.CharField(max_length=LONGEST_DOOR)
+    entry_point = models.CharField(max_length=LONGEST_ENTRY_POINT)
     """The entry point."""
     moment = models.CharField(max_length=10)
     """`save` or `submit`."""
@@ -32,7 +32,7 @@ class _Counted(models.Model):
         abstract = True
 
 
-class Attempts(_Counted):
+class AttemptCount(_Counted):
     """How often somebody tried to save or submit."""
 
     tried = models.PositiveIntegerField(default=0)
@@ -41,13 +41,13 @@ class Attempts(_Counted):
     class Meta:
         constraints = (
             models.UniqueConstraint(
-                fields=["form", "day", "release", "person", "door", "moment"],
+                fields=["form", "day", "release", "person", "entry_point", "moment"],
                 name="one_count_of_attempts",
             ),
         )
 
 
-class Spoken(_Counted):
+class RuleCount(_Counted):
     """How often a rule spoke; with a blank key, how often something could not be read."""
 
     rule_key = models.CharField(max_length=60, blank=True)
@@ -62,13 +62,13 @@ class Spoken(_Counted):
     class Meta:
         constraints = (
             models.UniqueConstraint(
-                fields=["form", "day", "release", "person", "door", "moment", "rule_key"],
+                fields=["form", "day", "release", "person", "entry_point", "moment", "rule_key"],
                 name="one_count_of_a_rule",
             ),
         )
 
 
-class Waived(models.Model):
+class GivenReason(models.Model):
     """A reason with which a warning was passed."""
 
     form = models.ForeignKey(DraftForm, on_delete=models.CASCADE, related_name="+")

@@ -1,4 +1,4 @@
-"""What was counted, put together: by rule and time, by release, who and where; and holds by age."""
+"""Counts in sum: by rule and time, by release, person and entry point; holds by age."""
 
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
@@ -13,7 +13,7 @@ from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import Record
 from thistlequartz.server.releases.models import Release
 
-from .models import Attempts, Spoken, Waived
+from .models import AttemptCount, GivenReason, RuleCount
 
 WORDS: Final = ("noted", "warned", "blocked", "passed", "waived")
 BY_DAY_UP_TO: Final = 45
@@ -35,7 +35,7 @@ class WatchQuery:
     since: date
     until: date
     release: int | None = None
-    door: str | None = None
+    entry_point: str | None = None
     person: str | None = None
 
     def where(self) -> dict[str, Any]:
@@ -43,8 +43,8 @@ class WatchQuery:
         wanted: dict[str, Any] = {"form": self.form, "day__range": (self.since, self.until)}
         if self.release is not None:
             wanted["release__number"] = self.release
-        if self.door is not None:
-            wanted["door"] = self.door
+        if self.entry_point is not None:
+            wanted["entry_point"] = self.entry_point
         if self.person is not None:
             wanted["person__username"] = self.person
         return wanted
@@ -86,7 +86,7 @@ class RuleCounts:
 
 def attempts_by_period(watched: WatchQuery) -> dict[date, tuple[int, int]]:
     """By period, how often it was tried, and how often stopped."""
-    rows = Attempts.objects.filter(**watched.where()).values("day").order_by()
+    rows = AttemptCount.objects.filter(**watched.where()).values("day").order_by()
     found: defaultdict[date, Counter[str]] = defaultdict(Counter)
     for row in rows.annotate(tries=Sum("tried"), stops=Sum("stopped")):
         found[watched.period_of(row["day"])] += Counter(tried=row["tries"], stopped=row["stops"])
@@ -95,7 +95,7 @@ def attempts_by_period(watched: WatchQuery) -> dict[date, tuple[int, int]]:
 
 def rules_by_period(watched: WatchQuery) -> dict[str, RuleCounts]:
     """By rule, how often it spoke and what became of it."""
-    rows = Spoken.objects.filter(**watched.where()).values("rule_key", "day").order_by()
+    rows = RuleCount.objects.filter(**watched.where()).values("rule_key", "day").order_by()
     found: defaultdict[str, RuleCounts] = defaultdict(RuleCounts)
     for row in _summed(rows):
         counts = _counter(row)
@@ -121,13 +121,13 @@ def shares_by_release(
     wanted = {**watched.where(), "release__number__in": list(numbers)}
     wanted.pop("release__number", None)
     tried: dict[int, int] = dict(
-        Attempts.objects.filter(**wanted)
+        AttemptCount.objects.filter(**wanted)
         .order_by()
         .values_list("release__number")
         .annotate(tries=Sum("tried"))
     )
     spoke: defaultdict[str, Counter[int]] = defaultdict(Counter)
-    rows = Spoken.objects.filter(**wanted).order_by().values("rule_key", "release__number")
+    rows = RuleCount.objects.filter(**wanted).order_by().values("rule_key", "release__number")
     for row in _summed(rows):
         spoke[row["rule_key"]][row["release__number"]] += _times(_counter(row))
     return {
@@ -138,7 +138,7 @@ def shares_by_release(
 
 def told_apart(watched: WatchQuery, rule: str, by: str) -> list[tuple[str, Counter[str]]]:
     """How often a rule spoke by the values of a column, the most first."""
-    rows = Spoken.objects.filter(**watched.where(), rule_key=rule).order_by().values(by)
+    rows = RuleCount.objects.filter(**watched.where(), rule_key=rule).order_by().values(by)
     found = [(str(row[by] or ""), _counter(row)) for row in _summed(rows)]
     return sorted(found, key=lambda one: -_times(one[1]))
 
@@ -160,8 +160,8 @@ def _times(counts: Counter[str]) -> int:
 def reasons_for(watched: WatchQuery, rule: str) -> list[tuple[str, int]]:
     """The reasons with which its warnings were passed, the most frequent first."""
     where = watched.where()
-    where.pop("door", None)
-    rows = Waived.objects.filter(**where, rule_key=rule).order_by().values_list("text")
+    where.pop("entry_point", None)
+    rows = GivenReason.objects.filter(**where, rule_key=rule).order_by().values_list("text")
     return list(rows.annotate(times=Count("id")).order_by("-times", "text")[:REASONS_TOLD])
 
 

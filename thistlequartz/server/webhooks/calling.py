@@ -119,7 +119,7 @@ def _told(one: RecordEvent, occasion: Occasion, at: datetime) -> dict[str, Any]:
             "state": record.state,
             "on_hold": record.on_hold,
             "outcome": record.outcome,
-            "entry_point": one.door,
+            "entry_point": one.entry_point,
             "values": record.values,
         },
     }

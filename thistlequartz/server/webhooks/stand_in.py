@@ -1,4 +1,4 @@
-"""The receiver of calls that ships with the product: it looks at their signature and keeps them."""
+"""A receiver of webhook calls that ships with the product: it checks signatures."""
 
 from typing import Final
 

@@ -1,4 +1,4 @@
-"""Arithmetic as the solver knows it: exact, but for quotients, which are rounded at 34 digits."""
+"""Arithmetic for the solver: exact, but for quotients, which are rounded at 34 digits."""
 
 from collections.abc import Callable
 from typing import Any, Final

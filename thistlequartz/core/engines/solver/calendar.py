@@ -1,4 +1,4 @@
-"""Years, months and days as the solver knows them: the proleptic Gregorian calendar, exactly."""
+"""Years, months and days for the solver: the proleptic Gregorian calendar, exactly."""
 
 import calendar
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""What terms are made of, and what makes them: the doors between the translator and its parts."""
+"""What terms are made of, and the interfaces between the translator and its parts."""
 
 from typing import Any, Final, Protocol
 

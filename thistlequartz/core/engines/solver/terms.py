@@ -113,8 +113,9 @@ def unless(blank: Any, condition: Any) -> TruthTerm:
 
 
 def number_of(value: Any) -> int | Decimal | None:
-    """A constant of any kind but text and boolean as the number that stands for it; None where it
-    has none, as a date-time without an offset.
+    """Return the number that stands for a constant of any kind but text and boolean.
+
+    None where it has none, as a date-time without an offset.
     """
     match value:
         case Decimal():

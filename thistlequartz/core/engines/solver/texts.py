@@ -1,4 +1,4 @@
-"""Texts as numbers: each known text has its own, any other stands for a text that is not known.
+"""Texts as numbers: each known text has its own, any other number is an unknown text.
 
 What is asked of a text (its length, whether it fits a pattern) is a function of its number, which
 is fixed for every known text.
@@ -46,8 +46,9 @@ class TextTerms:
         return len(self._numbers)
 
     def asked(self, name: tuple[object, ...], gives: Any, fact: _Facts) -> Any:
-        """The function of a text's number by that name; `gives` is what sort of answer, and `fact`
-        tells the answer for a text, or None where there is none.
+        """Return the named function of a text's number.
+
+        `gives` is the sort of its value; `fact` gives the value for a text, or None for none.
         """
         if name not in self._asked:
             function = z3.Function("|".join(map(str, name)), z3.IntSort(), gives)
@@ -57,8 +58,9 @@ class TextTerms:
         return self._asked[name][0]
 
     def questions(self) -> Iterator[tuple[tuple[object, ...], Any, Callable[[str], Any]]]:
-        """Every question of texts: its name, its function of their numbers, and its answer for a
-        text as a term, or None where there is none.
+        """Return every function of texts with its name and its value for a text as a term.
+
+        The value is None where there is none.
         """
         for name, (function, fact) in list(self._asked.items()):
             yield name, function, fact

@@ -34,8 +34,9 @@ _ONE_DAY = timedelta(days=1)
 
 
 def clauses_from_tree(node: tree.Node, vocabulary: Vocabulary) -> ClauseGroup | None:
-    """The clauses that say the same as `node`, or None where only a formula can say it: what is
-    read back from them is `node` again, exactly.
+    """Return the clauses that say the same as `node`; None where only a formula can.
+
+    Reading the clauses gives exactly `node` again.
     """
     part = _part(node, vocabulary)
     group = ClauseGroup(parts=(part,)) if isinstance(part, Clause) else part

@@ -1,4 +1,4 @@
-"""FEEL, the expression language of the OMG's Decision Model and Notation 1.4, as formula text."""
+"""FEEL, the expression language of DMN 1.4 by the OMG, as formula text."""
 
 from .keys import KEY_PATTERN, key_problem
 from .read import read_formula

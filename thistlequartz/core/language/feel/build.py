@@ -1,4 +1,4 @@
-"""From a parse to nodes, bottom up and without recursion, so that depth can be bounded after."""
+"""From a parse to nodes, bottom up and without recursion; depth is bounded after."""
 
 import datetime
 import re

@@ -1,5 +1,4 @@
-"""Telling the names that an expression gives itself, and those that every formula can read,
-from the fields of the form."""
+"""Names that an expression defines itself or that every formula can read, beside fields."""
 
 from dataclasses import replace
 

@@ -15,7 +15,7 @@ from thistlequartz.demo.accounts import make_accounts
 from thistlequartz.demo.cases import PLAN, kept_cases
 from thistlequartz.demo.filling import fill
 from thistlequartz.demo.forms import DRAFT, EARLIER, RELEASE_NOTES, RELEASED, SECOND_NOTES
-from thistlequartz.demo.links import open_doors
+from thistlequartz.demo.links import add_access
 from thistlequartz.demo.messages import tell_of_the_newest, write_down_messages
 from thistlequartz.demo.past import BEGAN, RELEASED_AGAIN, PastRecord, at_work, past_of
 from thistlequartz.demo.records import BORROWERS, FAULTS
@@ -67,7 +67,7 @@ class Command(BaseCommand):
             for form in DRAFT.forms:
                 write_draft(steward, form)
                 keep_cases(steward, form.key)
-            open_doors(steward)
+            add_access(steward)
             write_down_messages(steward)
             tell_of_the_newest()
 

@@ -1,4 +1,4 @@
-"""The catalogue, and a draft as a whole: its beginning, its set-up, its shared lists, its past."""
+"""The catalogue, and a draft as a whole: creation, settings, shared lists, history."""
 
 from typing import Any
 

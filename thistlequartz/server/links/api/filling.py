@@ -122,7 +122,7 @@ def submit_by_link(
         waivers(body.reasons),
         tuple(body.proposals_applied),
         idempotency_key=body.idempotency_key,
-        door="link",
+        entry_point="link",
         layout=filling.layout_of(link, filling.desk_for(link).compiled),
     )
     said = filling.submit(link, entry, body.solution)

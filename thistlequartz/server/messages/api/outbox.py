@@ -19,7 +19,7 @@ from thistlequartz.server.people.rights import Right, person_with
 from thistlequartz.server.records.events import Occasion
 
 from ..composing import headers_of
-from ..models import Delivery, ToSend
+from ..models import Delivery, OutgoingMessage
 from ..sending import send_again
 from .templates import RenderedMailView, letter_view
 
@@ -87,7 +87,7 @@ class InboxPage(BaseModel):
     more: bool
 
 
-def _line(message: ToSend) -> MessageLine:
+def _line(message: OutgoingMessage) -> MessageLine:
     return MessageLine(
         id=message.pk,
         name=message.template.name if message.template else "",

@@ -1,4 +1,4 @@
-"""The desk: one record filled in, saved, submitted, approved or sent back; many decided at once."""
+"""Records at the desk: filled in, saved, submitted, and removed."""
 
 from django.http import HttpRequest
 from django.utils import timezone

@@ -1,4 +1,4 @@
-// The doors of a form beside the desk: links, other systems that come in, and those that are called.
+// Access to a form beside the desk: links, API tokens and webhooks.
 import { useSearchParams } from "react-router";
 import { Chip } from "../../ui/chip";
 import { Page } from "../../ui/page";

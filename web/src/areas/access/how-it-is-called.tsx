@@ -1,4 +1,4 @@
-// How the door for other systems is called, from its own OpenAPI document.
+// How the service API is called, from its own OpenAPI document.
 import { useQuery } from "@tanstack/react-query";
 import { type Document, kindOf, type Operation, resolved } from "./openapi-words";
 

@@ -1,4 +1,4 @@
-// The door for other systems: who may come in by it, and how it is called.
+// Access of other systems: tokens, and how the service API is called.
 import { useState } from "react";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";

@@ -18,7 +18,7 @@ export const draftOf = (formKey: string) => `field:${formKey}:new`;
 
 const refusedOf = (formKey: string) => `fields-refused:${formKey}`;
 
-/** Add fields in the background, one after the other; those refused are kept until mended. */
+/** Add fields in the background, one after the other; those refused are kept until corrected. */
 export function useAdding(form: FormView, open: string | null, reopen: () => void) {
   const store = useStoreField(form.key, () => undefined);
   const refused = useKept<Refusal[]>(refusedOf(form.key), []);
@@ -56,7 +56,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
       } else refused.change((before) => [...before, refusal]);
     }
   }
-  function mend(place: number) {
+  function retry(place: number) {
     const one = refused.value[place];
     if (!one) return;
     keep<FieldDraft>(draftOf(form.key), { field: one.field, needed: one.needed, revision: null });
@@ -65,12 +65,12 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
     else refused.forget([]);
     reopen();
   }
-  return { add, mend, refused: refused.value, trouble, settle: () => setTrouble(null) };
+  return { add, retry, refused: refused.value, trouble, settle: () => setTrouble(null) };
 }
 
-type Props = { refused: readonly Refusal[]; busy: boolean; onMend: (place: number) => void };
+type Props = { refused: readonly Refusal[]; busy: boolean; onRetry: (place: number) => void };
 
-export function RefusedFields({ refused, busy, onMend }: Props) {
+export function RefusedFields({ refused, busy, onRetry }: Props) {
   if (refused.length === 0) return null;
   return (
     <ul role="alert" className="mb-3 border-l-4 border-madder bg-leaf px-4 py-2">
@@ -83,7 +83,7 @@ export function RefusedFields({ refused, busy, onMend }: Props) {
           <Button
             busy={busy}
             title={busy ? "Add or close the one that is open first" : "Open it again"}
-            onClick={() => onMend(place)}
+            onClick={() => onRetry(place)}
           >
             Correct it
           </Button>

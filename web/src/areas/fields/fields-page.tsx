@@ -126,7 +126,7 @@ function Fields({ form }: { form: FormView }) {
           </Button>
         )}
       </div>
-      <RefusedFields refused={adding.refused} busy={adds} onMend={adding.mend} />
+      <RefusedFields refused={adding.refused} busy={adds} onRetry={adding.retry} />
       {adds && mayEdit && (
         <FieldEditor
           key={round}

@@ -7,7 +7,7 @@ import { writtenMoment } from "../../ui/written";
 import { useKeepSeveral } from "../cases/queries";
 import type { FormView } from "../form/form";
 import { AsideSheet } from "./aside-sheet";
-import { MendSheet } from "./mend-sheet";
+import { FixSheet } from "./fix-sheet";
 import { type Finding, useAside } from "./queries";
 
 type Props = { form: FormView; finding: Finding; mayEdit: boolean; current: boolean };
@@ -68,11 +68,11 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
 }
 
 function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
-  const { fingerprint, witness, mend, aside } = finding;
+  const { fingerprint, witness, fix, aside } = finding;
   const navigate = useNavigate();
   const keep = useKeepSeveral(form.key);
   const takeUp = useAside(form.key, form.revision);
-  const [asked, setAsked] = useState<"" | "aside" | "mend">("");
+  const [asked, setAsked] = useState<"" | "aside" | "fix">("");
   const close = (open: boolean) => !open && setAsked("");
   return (
     <div className="flex w-40 shrink-0 flex-col items-stretch gap-1">
@@ -93,7 +93,7 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
           {keep.isSuccess ? "Kept" : "Save as case"}
         </Button>
       )}
-      {mayEdit && mend && !aside && <Button onClick={() => setAsked("mend")}>Correct it…</Button>}
+      {mayEdit && fix && !aside && <Button onClick={() => setAsked("fix")}>Correct it…</Button>}
       {mayEdit && !aside && (
         <Button look="quiet" onClick={() => setAsked("aside")}>
           Dismiss…
@@ -109,7 +109,7 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
         </Button>
       )}
       <AsideSheet form={form} finding={finding} open={asked === "aside"} onOpenChange={close} />
-      <MendSheet form={form} finding={finding} open={asked === "mend"} onOpenChange={close} />
+      <FixSheet form={form} finding={finding} open={asked === "fix"} onOpenChange={close} />
     </div>
   );
 }

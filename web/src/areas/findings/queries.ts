@@ -53,13 +53,13 @@ export function useAside(formKey: string, revision: number) {
 }
 
 /** `onMended` is called even when the finding has left the screen before the server answered. */
-export function useMend(formKey: string, onMended: () => void) {
+export function useFix(formKey: string, onMended: () => void) {
   const refresh = useRefresh(formKey);
   return useMutation({
     scope: oneByOne(formKey),
     mutationFn: (fingerprint: string) =>
       answer(
-        client.POST("/api/v1/forms/{form_key}/findings/{fingerprint}/mend", {
+        client.POST("/api/v1/forms/{form_key}/findings/{fingerprint}/fix", {
           params: { path: { form_key: formKey, fingerprint } },
         }),
       ),

@@ -173,9 +173,9 @@ function useNews(
   const news = useRef("");
   const fresh = [...now.keys()].filter((one) => before.current && !before.current.has(one));
   const gone = [...(before.current ?? [])].filter(([one, label]) => label && !now.has(one));
-  const [mended] = gone.filter(([, label]) => ![...now.values()].includes(label));
+  const [corrected] = gone.filter(([, label]) => ![...now.values()].includes(label));
   if (fresh.length > 0) news.current = fresh.slice(0, 2).join(" ");
-  else if (mended) news.current = `${mended[1]} is corrected`;
+  else if (corrected) news.current = `${corrected[1]} is corrected`;
   before.current = now;
   return news.current;
 }
@@ -234,7 +234,7 @@ function InParts({ fields, sheet, judgement, row }: PartsProps) {
               className={`flex items-center gap-1.5 font-sans text-sm ${state.complete ? "text-moss" : "text-muted"}`}
             >
               {state.complete && <Facet level="clear" size={12} />}
-              {state.complete ? "complete" : `${state.to_mend} to correct`}
+              {state.complete ? "complete" : `${state.to_correct} to correct`}
             </span>
           )}
         </h3>

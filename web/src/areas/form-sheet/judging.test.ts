@@ -31,7 +31,7 @@ function verdict(moment: Verdict["moment"], severity: "note" | "warn" | "block")
     may_pass: false,
     blocks: 2,
     to_fill: 1,
-    to_mend: 1,
+    to_correct: 1,
     warns: 1,
     notes: 0,
     results: [
@@ -107,8 +107,8 @@ describe("readiness", () => {
     expect(readiness(JUDGEMENT.save)).toBe(
       "will be refused: 1 field to fill in, 1 to correct, 1 warning",
     );
-    expect(readiness({ ...JUDGEMENT.save, may_pass: true, to_fill: 0, to_mend: 0, warns: 0 })).toBe(
-      "goes through",
-    );
+    expect(
+      readiness({ ...JUDGEMENT.save, may_pass: true, to_fill: 0, to_correct: 0, warns: 0 }),
+    ).toBe("goes through");
   });
 });

@@ -23,10 +23,10 @@ function passingWords({ may_pass, outcome }: Verdict) {
 export function readiness(verdict: Verdict) {
   const said = [
     verdict.to_fill > 0 && `${counted(verdict.to_fill, "field")} to fill in`,
-    verdict.to_mend > 0 &&
+    verdict.to_correct > 0 &&
       (verdict.to_fill > 0
-        ? `${verdict.to_mend} to correct`
-        : `${counted(verdict.to_mend, "field")} to correct`),
+        ? `${verdict.to_correct} to correct`
+        : `${counted(verdict.to_correct, "field")} to correct`),
     verdict.warns > 0 && counted(verdict.warns, "warning"),
     verdict.notes > 0 && counted(verdict.notes, "note"),
   ].filter(Boolean);

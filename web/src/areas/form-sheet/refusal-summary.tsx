@@ -7,7 +7,7 @@ import { type Field, inTheWay, type Judgement } from "./judging";
 
 type Props = {
   refused: Refused;
-  /** What the desk says by now: what has been mended is not told any more. */
+  /** What the desk says by now: what has been corrected is not told any more. */
   judgement: Judgement | undefined;
   pressed: "save" | "submit";
   fields: readonly Field[];
@@ -24,7 +24,7 @@ export function RefusalSummary({ refused, judgement, pressed, fields }: Props) {
     verdicts.flatMap((verdict) => inTheWay(verdict, ["block"])).map((one) => [one.field, one]),
   );
   useEffect(() => {
-    // Once for each refusal: while it is being mended, this comes and goes, and takes nothing.
+    // Once for each refusal: while it is being corrected, this comes and goes, and takes nothing.
     if (told.has(refused)) return;
     told.add(refused);
     box.current?.focus();

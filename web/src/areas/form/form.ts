@@ -24,7 +24,7 @@ export const oneByOne = (formKey: string) => ({ id: `draft-${formKey}` });
 const PARTS = ["history", "tiers", "cases", "case-counts", "proof", "slips", "drafted", "findings"];
 
 /** What changes as well where somebody else has been at work: a release, say. */
-const LIVE = ["weighing", "releasing", "releases", "release-changes", "release-work", "plan"];
+const LIVE = ["impact", "releasing", "releases", "release-changes", "release-work", "plan"];
 
 /** Fetch anew what a change of the draft can have changed. */
 export function useRefresh(formKey: string) {

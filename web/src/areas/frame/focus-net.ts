@@ -15,7 +15,7 @@ export function useFocusNet() {
       let one = event.target instanceof Element ? event.target : null;
       for (; one; one = one.parentElement) around.push(one);
     }
-    function mend() {
+    function restore() {
       const [last] = around;
       if (!focusIsLost() || !last || last === document.body || last.isConnected) return;
       const left = around.find((one) => one.isConnected && one.matches(`${WHOLES}, main`));
@@ -23,12 +23,12 @@ export function useFocusNet() {
       (aim ?? document.getElementById("main"))?.focus({ preventScroll: true });
     }
     // After whoever took it away has had the time to say where the focus goes.
-    function mendAfter(frames: number) {
-      frame = requestAnimationFrame(() => (frames > 1 ? mendAfter(frames - 1) : mend()));
+    function restoreAfter(frames: number) {
+      frame = requestAnimationFrame(() => (frames > 1 ? restoreAfter(frames - 1) : restore()));
     }
     const watcher = new MutationObserver(() => {
       cancelAnimationFrame(frame);
-      mendAfter(3);
+      restoreAfter(3);
     });
     document.addEventListener("focusin", note);
     watcher.observe(document.body, { childList: true, subtree: true });

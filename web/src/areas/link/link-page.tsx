@@ -118,7 +118,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
   if (send.data)
     return <Arrived form={form} said={send.data} embedded={embedded} onAgain={send.reset} />;
   const refused = send.error instanceof Refused && send.error.problem.type.endsWith("blocked");
-  const mended =
+  const corrected =
     refused && !judgement.isPlaceholderData && (judgement.data?.submit.may_pass ?? false);
   const bar = (
     <PassingBar
@@ -157,7 +157,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
           </Button>
         </p>
       )}
-      {refused && !mended && send.error instanceof Refused ? (
+      {refused && !corrected && send.error instanceof Refused ? (
         <RefusalSummary
           refused={send.error}
           judgement={judgement.isPlaceholderData ? undefined : judgement.data}
@@ -165,7 +165,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
           fields={form.fields}
         />
       ) : (
-        <Trouble error={mended ? null : (send.error ?? judgement.error)} />
+        <Trouble error={corrected ? null : (send.error ?? judgement.error)} />
       )}
       <FormSheet
         submitOnly

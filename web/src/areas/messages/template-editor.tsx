@@ -38,7 +38,7 @@ const NEW: Entry = {
   clauses: null,
   message: {
     occasions: ["submitted"],
-    doors: ["desk", "handheld", "link", "service"],
+    entry_points: ["desk", "handheld", "link", "service"],
     condition: "",
     to: [],
     copies: [],
@@ -106,11 +106,11 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
             />{" "}
             <ListInput
               label="Entry points"
-              empty="by which door?"
-              values={message.doors}
+              empty="at which entry point?"
+              values={message.entry_points}
               options={WAYS}
-              shows={doorWords(message.doors)}
-              onChange={(to) => put({ doors: to as Message["doors"] })}
+              shows={entryPointWords(message.entry_points)}
+              onChange={(to) => put({ entry_points: to as Message["entry_points"] })}
             />
             , write to{" "}
             <ReceiversPart
@@ -235,10 +235,10 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
 }
 
 /** What is shorter said than all of them are named. */
-function doorWords(doors: Message["doors"]) {
-  if (doors.length === WAYS.length) return "by any door";
-  const byHand = doors.length === WAYS.length - 1 && !doors.includes("import");
-  return byHand ? "by any door but a file" : undefined;
+function entryPointWords(entry_points: Message["entry_points"]) {
+  if (entry_points.length === WAYS.length) return "at any entry point";
+  const byHand = entry_points.length === WAYS.length - 1 && !entry_points.includes("import");
+  return byHand ? "at any entry point but import" : undefined;
 }
 
 const inALine = ({ name }: { name: string }) => name !== "answers";

@@ -138,9 +138,10 @@ export function Came({ came, act }: Decided) {
           {counted(done, "record")} {DONE[act]}.
         </p>
       )}
-      {refused.map(({ number, why_not, mend }) => (
+      {refused.map(({ number, why_not, remedy }) => (
         <p key={number} className="mt-1">
-          <span className="text-madder">{why_not}</span> <span className="text-muted">{mend}</span>
+          <span className="text-madder">{why_not}</span>{" "}
+          <span className="text-muted">{remedy}</span>
         </p>
       ))}
     </div>

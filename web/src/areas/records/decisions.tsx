@@ -89,7 +89,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
       {refused && (
         <div role="alert" className="mt-2 border-l-4 border-madder bg-tint px-3 py-2">
           <p className="font-semibold">{refused.why_not}</p>
-          <p>{refused.mend}</p>
+          <p>{refused.remedy}</p>
         </div>
       )}
       <Trouble error={decide.error ?? takeBack.error} />

@@ -129,7 +129,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     !readOnly &&
     kept.dirty &&
     (problem?.type.endsWith("changed-meanwhile") || record.values_revision > (revision ?? 0));
-  const mended =
+  const corrected =
     refused &&
     state.pressed !== null &&
     !judgement.isPlaceholderData &&
@@ -204,7 +204,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
           }}
         />
       )}
-      {refused && !mended && store.error instanceof Refused && state.pressed ? (
+      {refused && !corrected && store.error instanceof Refused && state.pressed ? (
         <RefusalSummary
           refused={store.error}
           judgement={judgement.isPlaceholderData ? undefined : judgement.data}
@@ -213,7 +213,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         />
       ) : (
         <Trouble
-          error={mended || overtaken ? null : (store.error ?? lift.error ?? judgement.error)}
+          error={corrected || overtaken ? null : (store.error ?? lift.error ?? judgement.error)}
         />
       )}
       {record?.on_hold && mayLift && !kept.dirty && (

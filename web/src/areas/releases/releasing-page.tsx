@@ -1,9 +1,9 @@
 // Releasing: first what is known of it, on one page; then on, knowingly, at once or from a moment on.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
-import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { isUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
@@ -16,6 +16,7 @@ import { useRunAll } from "../cases/queries";
 import { useLook } from "../findings/queries";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
+import { useImpact } from "./impact";
 import { isGrave, Known } from "./known";
 import { useChanges, useRelease, useReleaseWork } from "./queries";
 
@@ -42,9 +43,9 @@ export function ReleasingPage() {
 }
 
 function Releasing({ form, again }: { form: FormView; again: number | null }) {
-  const weighing = useWeighing(form, again);
-  const outlook = useOutlook(form, again, weighing.stands);
-  const run = useRun(form, weighing.begin);
+  const impact = useCurrentImpact(form, again);
+  const outlook = useOutlook(form, again, impact.stands);
+  const run = useRun(form, impact.begin);
   const work = useReleaseWork(form.key, true);
   const before = form.release?.number ?? null;
   const changes = useChanges(form.key, form.revision, before, again, before !== null);
@@ -60,9 +61,9 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
             <h3 id="known-title" className="text-xl">
               What is known of it
             </h3>
-            <JobProgress formKey={form.key} job={weighing.job} what="record" />
+            <JobProgress formKey={form.key} job={impact.job} what="record" />
           </div>
-          <Trouble error={outlook.error ?? weighing.error} />
+          <Trouble error={outlook.error ?? impact.error} />
           {outlook.data && <Known formKey={form.key} known={known} onRun={run} />}
         </section>
         {changes.data && (
@@ -94,41 +95,23 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
   );
 }
 
-/** The weighing of the stored records, begun by itself where none is known of it as it is. */
-function useWeighing(form: FormView, again: number | null) {
-  const queries = useQueryClient();
-  const mayWeigh = useMay("edit_draft");
-  const path = { form_key: form.key };
-  const query = again === null ? {} : { again };
-  const queryKey = ["weighing", form.key, form.revision, form.release?.number ?? 0, again];
-  const weighing = useQuery({
-    queryKey,
-    queryFn: () =>
-      answer(client.GET("/api/v1/forms/{form_key}/impact", { params: { path, query } })),
-    refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
-    enabled: form.release !== null,
-  });
-  const weigh = useMutation({
-    mutationFn: () =>
-      answer(client.POST("/api/v1/forms/{form_key}/impact", { params: { path, query } })),
-    onSettled: () => queries.invalidateQueries({ queryKey }),
-  });
-  const { job, weight, stale } = weighing.data ?? { job: null, weight: null, stale: false };
+/** The impact on stored records; the analysis is begun where its result is not known or stale. */
+function useCurrentImpact(form: FormView, again: number | null) {
+  const { job, impact, stale, known, mayBegin, begin, error } = useImpact(form.key, form, again);
   const begun = useRef(false);
-  const lacking = weighing.isSuccess && (stale || weight === null) && !isUnderWay(job);
-  const begin = weigh.mutate;
+  const lacking = form.release !== null && known && (stale || impact === null);
   useEffect(() => {
-    if (!lacking || !mayWeigh || begun.current) return;
+    if (!lacking || !mayBegin || begun.current) return;
     begun.current = true;
     begin();
-  }, [lacking, mayWeigh, begin]);
-  // A weighing may be over before it was seen under way.
-  const stands = weighing.data && `${job?.id} ${job?.state} ${stale} ${weight !== null}`;
-  return { job, stands, begin, error: weighing.error ?? weigh.error };
+  }, [lacking, mayBegin, begin]);
+  // An analysis may be over before it was seen under way.
+  const stands = known ? `${job?.id} ${job?.state} ${stale} ${impact !== null}` : undefined;
+  return { job, stands, begin, error };
 }
 
 /** Have worked out what is not known of the draft as it is. */
-function useRun(form: FormView, weigh: () => void) {
+function useRun(form: FormView, analyse: () => void) {
   const queries = useQueryClient();
   const settled = {
     onSettled: () => queries.invalidateQueries({ queryKey: ["releasing", form.key] }),
@@ -136,13 +119,13 @@ function useRun(form: FormView, weigh: () => void) {
   const cases = useRunAll(form.key);
   const search = useLook(form.key, form.revision);
   return (about: Outlook["known"][number]["about"]) => {
-    if (about === "records") weigh();
+    if (about === "records") analyse();
     else if (about === "cases") cases.mutate(undefined, settled);
     else search.mutate(undefined, settled);
   };
 }
 
-function useOutlook(form: FormView, again: number | null, weighing: string | undefined) {
+function useOutlook(form: FormView, again: number | null, impact: string | undefined) {
   const outlook = useQuery({
     queryKey: ["releasing", form.key, form.revision, form.release?.number, again],
     queryFn: () =>
@@ -155,20 +138,20 @@ function useOutlook(form: FormView, again: number | null, weighing: string | und
     refetchInterval: ({ state }) =>
       state.data?.known.every(({ settled }) => settled) === false ? LOOKED_AGAIN_AFTER : false,
   });
-  // As the weighing comes to stand otherwise, something else is known; what is known now stays until
+  // As the impact comes to stand otherwise, something else is known; what is known now stays until
   // then.
   const { refetch } = outlook;
-  const before = useRef(weighing);
+  const before = useRef(impact);
   useEffect(() => {
     const stood = before.current;
-    before.current = weighing;
-    if (stood !== undefined && stood !== weighing) refetch();
-  }, [weighing, refetch]);
+    before.current = impact;
+    if (stood !== undefined && stood !== impact) refetch();
+  }, [impact, refetch]);
   return outlook;
 }
 
 const SHORTEST_NOTE = 3; // characters
-const LOOKED_AGAIN_AFTER = 1_000; // milliseconds, while cases are run or records weighed
+const LOOKED_AGAIN_AFTER = 1_000; // milliseconds, while cases run or impact is worked out
 
 const LACKING = "still-to-say";
 

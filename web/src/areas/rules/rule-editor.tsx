@@ -258,8 +258,8 @@ function useTold(reading: Reading, within: RefObject<HTMLElement | null>): Readi
       box?.removeEventListener("focusout", note);
     };
   }, [within]);
-  const mended = reading?.problems.length === 0;
-  if (mended || !inDay) shown.current = mended ? reading : settled;
+  const corrected = reading?.problems.length === 0;
+  if (corrected || !inDay) shown.current = corrected ? reading : settled;
   return shown.current;
 }
 

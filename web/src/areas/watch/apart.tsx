@@ -7,7 +7,7 @@ import { wayWords } from "../form/entry-points";
 import { Leads } from "./leads";
 import { type Asked, type RuleWatch, timesIn, useRuleDetails, type Watch } from "./queries";
 
-type Part = Schemas["SpokenPart"];
+type Part = Schemas["RuleCountShare"];
 type Props = { formKey: string; rule: RuleWatch; watch: Watch; asked: Asked };
 
 export function Apart({ formKey, rule, watch, asked }: Props) {
@@ -31,8 +31,8 @@ export function Apart({ formKey, rule, watch, asked }: Props) {
           <Parts title="By whom" parts={data.by_person} />
           <Parts
             title="Where"
-            parts={data.by_door}
-            words={(door) => wayWords(door as Parameters<typeof wayWords>[0])}
+            parts={data.by_entry_point}
+            words={(entry_point) => wayWords(entry_point as Parameters<typeof wayWords>[0])}
           />
           <Parts
             title="When"

@@ -18,8 +18,8 @@ test("shares are whole percents, and never nothing where there was something", (
 });
 
 test("only what can be read is asked", () => {
-  expect(queryOf({ ...USUAL, since: "1 Ma", release: "2", door: "desk" })).toEqual({
+  expect(queryOf({ ...USUAL, since: "1 Ma", release: "2", entry_point: "desk" })).toEqual({
     release: 2,
-    door: "desk",
+    entry_point: "desk",
   });
 });

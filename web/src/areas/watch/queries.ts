@@ -8,15 +8,15 @@ export type RuleWatch = Schemas["RuleWatch"];
 export type Counts = Schemas["RuleCountsView"];
 
 /** As it stands in the address. */
-export const USUAL = { since: "", until: "", release: "", door: "", person: "" };
+export const USUAL = { since: "", until: "", release: "", entry_point: "", person: "" };
 export type Asked = typeof USUAL;
 
-export function queryOf({ since, until, release, door, person }: Asked) {
+export function queryOf({ since, until, release, entry_point, person }: Asked) {
   return {
     ...(dayFrom(since) && { since }),
     ...(dayFrom(until) && { until }),
     ...(/^\d+$/.test(release) && { release: Number(release) }),
-    ...(door && { door }),
+    ...(entry_point && { entry_point }),
     ...(person && { person }),
   };
 }

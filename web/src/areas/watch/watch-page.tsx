@@ -93,12 +93,12 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
       <LabelledSelect
         label="came"
         none="any way"
-        value={asked.door}
-        options={(watch?.doors ?? []).map((door) => [
-          door,
-          wayWords(door as Parameters<typeof wayWords>[0]),
+        value={asked.entry_point}
+        options={(watch?.entry_points ?? []).map((entry_point) => [
+          entry_point,
+          wayWords(entry_point as Parameters<typeof wayWords>[0]),
         ])}
-        onChange={(door) => ask({ door })}
+        onChange={(entry_point) => ask({ entry_point })}
       />
     </div>
   );

@@ -5,7 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError
 
 from thistlequartz.server.activity.chain import check_chains
-from thistlequartz.server.activity.models import Activity, Chain
+from thistlequartz.server.activity.models import AuditChain, AuditEntry
 
 
 class Command(BaseCommand):
@@ -21,7 +21,7 @@ class Command(BaseCommand):
             self.stderr.write(f"Act {one.place} in {of}: {one.what}")
         if breaks:
             raise CommandError("The history is not as it was written.")
-        for end in Chain.objects.order_by("form_key"):
+        for end in AuditChain.objects.order_by("form_key"):
             self.stdout.write(f"{end.form_key or 'accounts'}: {end.length} acts, mark {end.hash}")
-        self.stdout.write(f"The history is whole: {Activity.objects.count()} acts.")
+        self.stdout.write(f"The history is whole: {AuditEntry.objects.count()} acts.")
         self.stdout.write("Note the marks elsewhere: by them a chain that was made anew is known.")

@@ -1,4 +1,4 @@
-"""The second of two processes that weigh stored records; the worker starts it."""
+"""The second of two processes that judge stored records; the worker starts it."""
 
 import os
 import sys
@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from thistlequartz.server.impact.shares import weigh_share
+from thistlequartz.server.impact.shares import analyse_share
 from thistlequartz.server.outages import MET
 
 
@@ -16,9 +16,9 @@ class Command(BaseCommand):
     help = "Work out the impact on a share of the stored records; started by the worker only."
 
     def handle(self, **_: Any) -> None:
-        """How many are weighed, a line each time, and then what was found, as JSON."""
+        """Print how many records are judged, a line each time, then the impact as JSON."""
         try:
-            weigh_share(sys.stdin, sys.stdout)
+            analyse_share(sys.stdin, sys.stdout)
         except MET:  # the database went; whoever asked does the share, or is gone, too
             sys.exit(1)
         except BrokenPipeError:  # whoever asked is gone, and wants no more of it

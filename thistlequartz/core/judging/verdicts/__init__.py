@@ -1,0 +1,1 @@
+"""Verdicts: results of the rules at each moment, and what follows for saving and submitting."""

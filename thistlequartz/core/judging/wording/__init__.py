@@ -1,0 +1,1 @@
+"""Wording: reasons in words, built only when somebody asks for them."""

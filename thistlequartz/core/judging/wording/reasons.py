@@ -1,0 +1,145 @@
+"""Why a rule has its status, in words and values."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from thistlequartz.core.engines.environment import RECORDS
+from thistlequartz.core.functions.operations import UNREADABLE
+from thistlequartz.core.functions.work import overspends
+from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
+from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
+from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.ruleset import Moment, either
+from thistlequartz.core.values import ValueType, shower
+
+from .reason_wording import Phrases, ReasonWording
+
+MOMENT_WORDS: dict[Moment, str] = {
+    "entry": "while typing",
+    "save": "on saving",
+    "submit": "on submitting",
+}
+
+
+TOO_MUCH_WORK = (
+    "Its formula takes more steps than one rule may for these values: it goes through too much, or"
+    " builds too much."
+)
+
+
+def not_relevant(targets: Sequence[str], words: ReasonWording) -> str:
+    """No target of the rule is asked."""
+    labels = [words.vocabulary[key].label for key in targets]
+    return f"{_both(labels)} {'is' if len(labels) == 1 else 'are'} not asked here."
+
+
+def silent_by_setting(moment: Moment) -> str:
+    """The rule has no severity at the moment."""
+    return f"It is set to say nothing {MOMENT_WORDS[moment]}."
+
+
+def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
+    """While typing, no field of the rule has been left yet."""
+    return f"It speaks once {either(vocabulary[key].label for key in reads)} has been left."
+
+
+def not_applicable(compiled: CompiledRule, words: ReasonWording) -> str:
+    """The condition is not met, in words; with the values that decide it."""
+    if compiled.when is not None and overspends(compiled.when, words.settled.environment):
+        return TOO_MUCH_WORK
+    if not compiled.governors:
+        return f"Only when {compiled.condition}."
+    return f"Only when {compiled.condition}. Here {_values(compiled.governors, words)}."
+
+
+def not_evaluable(compiled: CompiledRule, words: ReasonWording) -> str:
+    """Blank or unreadable values, or the want of other records, leave nothing to check."""
+    environment, fields = words.settled.environment, compiled.judged_by
+    wanting = [key for key in fields if environment.get(key) is None] or [
+        key for key in fields if environment.get(key) is UNREADABLE
+    ]
+    if wanting:
+        return judged(tuple(wanting), words)
+    if CHECK_KINDS[compiled.rule.kind].other_records and RECORDS not in environment:
+        return "The other records cannot be seen from here."
+    asked = (compiled.when, *(check.asked for check in compiled.checks))
+    if any(one is not None and overspends(one, environment) for one in asked):
+        return TOO_MUCH_WORK
+    return "Its condition has no answer for these values."
+
+
+def judged(fields: tuple[str, ...], words: ReasonWording) -> str:
+    """The values that a rule, satisfied or violated, was judged by."""
+    settled = words.settled
+    if len(fields) == 1 and not settled.closed:
+        # Said anew each time: to look whether it was said before takes as long.
+        (key,) = fields
+        return f"{words.sentences[key](settled.environment.get(key))}."
+    said = words.said.get(fields)
+    if said is None:
+        said = f"{_begun(_values(fields, words))}." if fields else "No values decide it."
+        words.said[fields] = said
+    return said
+
+
+def in_effect(compiled: CompiledRule, words: ReasonWording) -> str:
+    """What a rule with an effect does to its targets here."""
+    targets = compiled.rule.targets
+    waits = not words.settled.waiting.keys().isdisjoint(targets)
+    seen = EffectSeen(
+        targets=_both([words.vocabulary[key].label for key in targets]),
+        are="is" if len(targets) == 1 else "are",
+        waiting_for=compiled.waiting_for if waits else "",
+        values=lambda: _values(targets, words),
+    )
+    return EFFECT_KINDS[compiled.rule.kind].in_effect(seen)
+
+
+def phrases(vocabulary: Vocabulary) -> Phrases:
+    """By field, what says its value: “depth is 3 m”."""
+    return {key: _saying(one.label, one.type) for key, one in vocabulary.items()}
+
+
+def sentences(vocabulary: Vocabulary) -> Phrases:
+    """The same as a sentence begins: “Depth is 3 m”."""
+    return {key: _saying(_begun(one.label), one.type) for key, one in vocabulary.items()}
+
+
+def _saying(label: str, type_: ValueType) -> Callable[[Any], str]:
+    shown, blank = shower(type_), f"{label} is blank"
+
+    def said(value: Any) -> str:
+        if value is None:
+            return blank
+        return f"{label} is {'unreadable' if value is UNREADABLE else shown(value)}"
+
+    return said
+
+
+def _begun(said: str) -> str:
+    return said[:1].upper() + said[1:]
+
+
+def _values(keys: Sequence[str], words: ReasonWording) -> str:
+    if len(keys) == 1:
+        return _value(keys[0], words)
+    return _both([_value(key, words) for key in keys])
+
+
+def _value(key: str, words: ReasonWording) -> str:
+    said = words.said.get(key)
+    if said is None:
+        settled = words.settled
+        if key in settled.closed:
+            said = f"{words.vocabulary[key].label} is not asked"
+        else:
+            said = words.phrases[key](settled.environment.get(key))
+        words.said[key] = said
+    return said
+
+
+def _both(parts: list[str]) -> str:
+    if len(parts) == 1:
+        return parts[0]
+    *others, last = parts
+    return f"{', '.join(others)} and {last}"

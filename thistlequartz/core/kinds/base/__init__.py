@@ -1,0 +1,1 @@
+"""The base of every kind of rule: its document, its formulas, its words and its mutations."""
