@@ -136,7 +136,7 @@ def test_release_page_refreshes_concerns_after_quick_impact_job(
     def hold(route: Route) -> None:
         """The answer to the wish to weigh, until it is done."""
         answer, deadline = route.fetch(), time.monotonic() + 60
-        while steward.call("GET", f"{at}/impact").body["weight"] is None:
+        while steward.call("GET", f"{at}/impact").body["impact"] is None:
             assert time.monotonic() < deadline, "it was never weighed"
         route.fulfill(response=answer)
 

@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.impact.analysis import ImpactAnalysis, ImpactRecord
+from thistlequartz.core.impact import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, compile_ruleset, settles_like
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.values import to_json
@@ -143,3 +143,15 @@ def test_a_rule_that_looks_at_other_records_is_weighed_by_them() -> None:
     ]
     assert analysis.impact.newly_refused["save"].numbers == [1, 2]
     assert analysis.impact.rules["r0"].other_records
+
+
+def test_impact_counts_rules_for_roles_other_than_the_keepers() -> None:
+    rule = {"kind": "cross_field", "name": "Not a", "targets": ["code"], "must": 'code != "a"',
+            "severity": {"save": "block"}, "scope": {"roles": ["steward"]}}  # fmt: skip
+    before, after = document_of([]), document_of([rule])
+    values, nobody = {"code": "a"}, Neighbours([])
+    for role, refused in (("clerk", []), (None, []), ("steward", [1])):
+        analysis = ImpactAnalysis(before, after, "form", NOW)
+        list(analysis.run([ImpactRecord(1, values, nobody, role)]))
+        assert analysis.impact.newly_refused["save"].numbers == refused
+        assert analysis.impact.rules["r0"].newly.numbers == [1]

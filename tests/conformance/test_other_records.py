@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
 from thistlequartz.cli import main
-from thistlequartz.core.impact.analysis import ImpactAnalysis, ImpactRecord
+from thistlequartz.core.impact import ImpactAnalysis, ImpactRecord
 from thistlequartz.core.judging import Circumstances, CompiledForm, KnownRecords, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet
 

@@ -158,15 +158,15 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
     assert caller.call("POST", at).status == 202
     for called in ("Background work", "The database"):
         until(lambda: (view("done") or 0) > 0, within=60)
-        assert caller.call("GET", at).body["weight"] is None, "nothing half done is told"
+        assert caller.call("GET", at).body["impact"] is None, "nothing half done is told"
         os.kill(process(lived_in, called).pid, signal.SIGKILL)
         until(lambda: view("state") is not None)
         until(lambda: view("done") == 0 or view("state") == "done", within=60)
     until(lambda: view("state") == "done", within=90)
-    weight = caller.call("GET", at).body["weight"]
+    impact = caller.call("GET", at).body["impact"]
     stored = caller.call("GET", f"{FORM}/records").body["total"]
-    assert weight["records"] == stored, "each is weighed once, whatever happened"
-    assert "no_echo" not in weight["rules"]
+    assert impact["records"] == stored, "each is weighed once, whatever happened"
+    assert "no_echo" not in impact["rules"]
     # Two stewards release at once: one of them does, the other is told.
     callers = [caller, Caller(running(lived_in)["address"], "deputy")]
     mark = caller.call("GET", f"{FORM}/releasing").body["fingerprint"]

@@ -10,7 +10,7 @@ from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.released_documents import release_document
-from thistlequartz.server.impact import rule_preview as rule_weighing
+from thistlequartz.server.impact import rule_preview
 from thistlequartz.server.impact import shares as impact_shares
 from thistlequartz.server.jobs import tasks
 from thistlequartz.server.jobs.models import Job
@@ -38,7 +38,7 @@ def test_impact_of_the_draft_is_stale_after_an_edit(steward, clerk, draft, monke
     at = f"/api/v1/forms/{draft.key}"
     assert clerk.get(f"{at}/impact").json() == {
         "job": None,
-        "weight": None,
+        "impact": None,
         "stale": False,
         "saved_since": 0,
     }
@@ -51,13 +51,13 @@ def test_impact_of_the_draft_is_stale_after_an_edit(steward, clerk, draft, monke
     assert job.status_code == 202
     tasks.work.call(job.json()["id"])
     told = steward.get(f"{at}/impact").json()
-    weight, others = told["weight"], Record.objects.filter(form=draft).exclude(number=noted)
-    assert (told["stale"], weight["records"]) == (False, others.count() + 1)
+    impact, others = told["impact"], Record.objects.filter(form=draft).exclude(number=noted)
+    assert (told["stale"], impact["records"]) == (False, others.count() + 1)
     numbers = sorted(others.values_list("number", flat=True))
-    assert weight["newly_refused"]["submit"] == {"count": len(numbers), "numbers": numbers}
-    assert weight["newly_refused"]["save"]["count"] == 0
-    assert weight["newly_warned"]["save"]["numbers"] == numbers
-    assert weight["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
+    assert impact["newly_refused"]["submit"] == {"count": len(numbers), "numbers": numbers}
+    assert impact["newly_refused"]["save"]["count"] == 0
+    assert impact["newly_warned"]["save"]["numbers"] == numbers
+    assert impact["rules"]["noted"]["stops"] == {"save": 0, "submit": len(numbers)}
     softer = {**rule, "severity": {"entry": "none", "save": "warn", "submit": "warn"}}
     revision = steward.get(f"{at}").json()["rules"][0]["revision"]
     changed = steward.send("PUT", f"{at}/rules/noted", {"rule": softer, "revision": revision})
@@ -65,7 +65,7 @@ def test_impact_of_the_draft_is_stale_after_an_edit(steward, clerk, draft, monke
     assert steward.get(f"{at}/impact").json()["stale"]
     Job.objects.filter(kind="impact").update(result={"records": 3})
     kept = steward.get(f"{at}/impact")
-    assert (kept.status_code, kept.json()["weight"]) == (200, None), "kept by another version"
+    assert (kept.status_code, kept.json()["impact"]) == (200, None), "kept by another version"
 
 
 def test_what_is_acknowledged_is_what_was_named():
@@ -209,7 +209,7 @@ def test_impact_agrees_with_judging_each_record_by_the_database(steward):
     at, form = "/api/v1/forms/loan_out", DraftForm.objects.get(key="loan_out")
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
     tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
-    weight = steward.get(f"{at}/impact").json()["weight"]
+    impact = steward.get(f"{at}/impact").json()["impact"]
     before = compile_ruleset(release_document(form.releases.first().pk), form="loan_out")
     after, lent_twice = compiled_draft(form), []
     for moment in ("save", "submit"):
@@ -219,10 +219,10 @@ def test_impact_agrees_with_judging_each_record_by_the_database(steward):
             if (judged(before, record, moment), judged(after, record, moment))
             in {(other, "blocked") for other in ("clear", "noted", "warned")}
         ]
-        assert weight["newly_refused"][moment]["numbers"] == refused
+        assert impact["newly_refused"][moment]["numbers"] == refused
         lent_twice = lent_twice or refused
     assert lent_twice, "some lend to the same borrower"
-    assert weight["rules"]["one_of_a_kind"]["other_records"]
+    assert impact["rules"]["one_of_a_kind"]["other_records"]
 
 
 @pytest.mark.django_db(transaction=True)
@@ -230,17 +230,17 @@ def test_impact_of_two_processes_is_that_of_one(monkeypatch):
     call_command("load_demo", records=12)
     steward, at = Caller("steward"), "/api/v1/forms/loan_out"
     steward.post(f"{at}/rules", {"rule": one_of_a_kind("borrower")})
-    weights = []
+    impacts = []
     for few, second in ((10_000, ""), (1, impact_shares.COMMAND), (1, "no_such_command")):
         monkeypatch.setattr(impact_shares, "FEW", few)
         monkeypatch.setattr(impact_shares, "COMMAND", second)
         job = steward.post(f"{at}/impact", {}).json()["id"]
         tasks.work.call(job)
-        weights.append(steward.get(f"{at}/impact").json()["weight"])
+        impacts.append(steward.get(f"{at}/impact").json()["impact"])
         Job.objects.all().delete()
-    assert weights[0] == weights[1] == weights[2]
-    assert weights[0]["records"] == Record.objects.filter(form__key="loan_out").count()
-    assert weights[0]["newly_refused"]["save"]["count"] > 0
+    assert impacts[0] == impacts[1] == impacts[2]
+    assert impacts[0]["records"] == Record.objects.filter(form__key="loan_out").count()
+    assert impacts[0]["newly_refused"]["save"]["count"] > 0
 
 
 def judged(form, record, moment):
@@ -271,7 +271,7 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     found = {"newly": 8, "unfinished": False, "stops": none | {"submit": 8},
              "warns": none | {"save": 8}, "frees": none}  # fmt: skip
     assert asked() == exact | found
-    monkeypatch.setattr(rule_weighing, "SAMPLE", 3)
+    monkeypatch.setattr(rule_preview, "SAMPLE", 3)
     sampled = asked()
     assert (sampled["looked_at"], sampled["exact"], sampled["working"]) == (3, False, True)
     job = Job.objects.filter(kind="rule_impact").first()
@@ -279,13 +279,13 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     assert asked() == exact | found
     save(clerk, at, mark="o", note="There is one.")
     assert asked()["records"] == 9, "it was weighed just now"
-    monkeypatch.setattr(rule_weighing, "KEPT_FOR", timedelta(0))
+    monkeypatch.setattr(rule_preview, "KEPT_FOR", timedelta(0))
     assert asked()["exact"] is False, "the records are others"
     assert asked(severity=BLOCK)["exact"] is False, "another rule is weighed anew"
     assert asked()["working"] is True, "what gave way to the other is weighed all the same"
     unfinished = asked(targets=[])
     assert (unfinished["unfinished"], unfinished["newly"]) == (True, 0)
-    monkeypatch.setattr(rule_weighing, "SAMPLE", 200)
+    monkeypatch.setattr(rule_preview, "SAMPLE", 200)
     stopped = {**NOTED, "key": "beside", "name": "Beside", "severity": BLOCK}
     assert steward.post(f"{at}/rules", {"rule": stopped}).status_code == 201
     one_by_one = asked(severity=BLOCK)
@@ -305,11 +305,11 @@ def test_a_draft_that_derives_a_unique_key_says_whom_it_refuses(steward, clerk, 
     for rule in rules:
         assert steward.post(f"{at}/rules", {"rule": rule}).status_code == 201
     tasks.work.call(steward.post(f"{at}/impact", {}).json()["id"])
-    weight = steward.get(f"{at}/impact").json()["weight"]
-    assert weight["newly_refused"]["save"]["numbers"] == [first, second]
+    impact = steward.get(f"{at}/impact").json()["impact"]
+    assert impact["newly_refused"]["save"]["numbers"] == [first, second]
     body = {"rule": {**rules[1], "key": "twice", "name": "Twice"}}
-    impact = steward.post(f"{at}/bench/impact", body).json()
-    assert impact["records"] == weight["records"]
+    preview = steward.post(f"{at}/bench/impact", body).json()
+    assert preview["records"] == impact["records"]
     tried = {"values": {"mark": "kk-3"}, "event": "create"}
     told = steward.post(f"{at}/bench", tried).json()
     assert told["save"]["outcome"] == "blocked", told

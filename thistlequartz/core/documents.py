@@ -3,7 +3,7 @@
 import unicodedata
 from collections.abc import Iterable
 from datetime import date
-from typing import Annotated, Literal, Protocol
+from typing import Annotated, Protocol
 
 from pydantic import (
     AfterValidator,
@@ -17,29 +17,6 @@ from pydantic_core import ErrorDetails
 
 from thistlequartz.core.language.feel import key_problem
 from thistlequartz.core.values import DateType, Fault, read_value
-
-Severity = Literal["none", "note", "warn", "block"]
-EntrySeverity = Literal["none", "note", "warn"]
-Outcome = Literal["clear", "noted", "warned", "blocked"]
-Moment = Literal["entry", "save", "submit"]
-MOMENTS: tuple[Moment, ...] = ("entry", "save", "submit")
-Placement = Literal["field", "top", "both"]
-Event = Literal["create", "update"]
-Status = Literal[
-    "unfinished",
-    "disabled",
-    "out_of_scope",
-    "not_relevant",
-    "silent",
-    "not_applicable",
-    "not_evaluable",
-    "violated",
-    "satisfied",
-]
-"""In this order the first that fits is a rule's status at a moment.
-
-An effect that holds is kept."""
-EntryPoint = Literal["desk", "handheld", "link", "import", "service"]
 
 MAX_LABEL = 200
 """Characters in a label or a name."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.observing import circumstances_of
 from thistlequartz.core.cases.running import gone
+from thistlequartz.core.enumerations import OUTCOMES
 from thistlequartz.core.judging import Circumstances, CompiledForm
 from thistlequartz.core.ruleset import Case, OtherRecord
 from thistlequartz.core.sweep import RecordContext
@@ -13,8 +14,6 @@ from thistlequartz.core.sweep import RecordContext
 from .corrections import cleared
 from .entries import Candidates, Seen, with_second_entries
 from .neighbours import another_of_the_form, records_referred_to
-
-_RANK = {"clear": 0, "noted": 1, "warned": 2, "blocked": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +38,7 @@ class Baseline:
     def offence(self) -> tuple[int, int, int]:
         """How far it is from going through without a word."""
         answer = self.around.answer({})
-        return _RANK[answer.submit], _RANK[answer.save], len(answer.violated)
+        return OUTCOMES.index(answer.submit), OUTCOMES.index(answer.save), len(answer.violated)
 
 
 def good_baseline(

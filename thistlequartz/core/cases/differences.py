@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Entered, Expected, FieldStateName, Outcome

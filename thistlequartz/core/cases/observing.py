@@ -6,9 +6,8 @@ from datetime import date, datetime, time
 from typing import cast
 from zoneinfo import ZoneInfo
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status, outcome_of
 from thistlequartz.core.judging import (
-    OUTCOME_OF,
     Circumstances,
     CompiledForm,
     Judgement,
@@ -26,7 +25,6 @@ from thistlequartz.core.ruleset import (
     FieldStateName,
     Outcome,
     Severity,
-    hardest,
 )
 from thistlequartz.core.values import Value, to_json
 
@@ -142,7 +140,7 @@ class Observer:
         spoken: dict[str, list[Severity]] = {"save": ["none"], "submit": ["none"]}
         held = False
         for one in judged.program.checks:
-            if judged.findings[one.rule.key].status != "violated":
+            if not judged.findings[one.rule.key].is_violated:
                 continue
             save, submit = one.severities["save"], one.severities["submit"]
             spoken["save"].append(save)
@@ -152,7 +150,7 @@ class Observer:
                 violated.append(one.rule.key)
         if judged.has_faults:
             spoken = {"save": ["block"], "submit": ["block"]}
-        outcomes = [OUTCOME_OF[hardest(one)] for one in spoken.values()]
+        outcomes = [outcome_of(one) for one in spoken.values()]
         position = {rule.key: place for place, rule in enumerate(judged.form.rules)}
         offered = {
             one.rule: _offered(one.values) for one in judged.proposals if one.state == "offered"

@@ -154,7 +154,7 @@ def _rules(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChang
             words = _RULE_WORDS[now.status]
             if effect and now.status == "satisfied":
                 words = "is in effect now"
-            elif now.status in ("not_evaluable", "not_applicable") and was.status != "violated":
+            elif now.status in ("not_evaluable", "not_applicable") and not was.is_violated:
                 words = words.removesuffix(" any more")
             yield VerdictChange(f"“{rule.name}” {words}.", rule.key, rule.targets)
     there = {rule.key for rule in after.form.form.rules}

@@ -206,7 +206,7 @@ def is_broken(key: str) -> Confirms:
     """What looks whether a rule is violated by a witness."""
 
     def violated(judged: Judgement) -> bool:
-        return judged.findings[key].status == "violated"
+        return judged.findings[key].is_violated
 
     return violated
 

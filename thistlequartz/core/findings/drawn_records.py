@@ -8,7 +8,7 @@ from typing import Any, Final
 from thistlequartz.core.candidates.entries import Candidates, deciding_fields, with_second_entries
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.judging import Circumstances, CompiledForm, CompiledRule, Judgement
-from thistlequartz.core.ruleset import CaseCircumstances, Event
+from thistlequartz.core.ruleset import CaseCircumstances, Event, usual_role
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.solving.witness import Witness
 from thistlequartz.core.sweep import RecordContext
@@ -27,7 +27,8 @@ Values = Mapping[str, object]
 
 def under_which(form: CompiledForm, look: SearchContext, event: Event) -> Circumstances:
     """The circumstances in which drawn records are judged."""
-    return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, "clerk")
+    role = usual_role(form.form)
+    return Circumstances(look.today, noon_of(look.today, form), event, "desk", None, role)
 
 
 def example_by_drawing(
@@ -43,9 +44,7 @@ def example_by_drawing(
             continue
         witness = Witness(CaseCircumstances(as_of=look.today), dict(values))
         judged = witness.judged(look.form)
-        refused = judged.has_faults or any(
-            judged.findings[one].status == "violated" for one in kept
-        )
+        refused = judged.has_faults or any(judged.findings[one].is_violated for one in kept)
         if not refused and so(witness, judged):
             return Satisfiable(witness, judged)
     return None

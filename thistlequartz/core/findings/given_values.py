@@ -8,7 +8,7 @@ from typing import Any
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
 from thistlequartz.core.judging import Circumstances, CompiledRule, Judgement
-from thistlequartz.core.ruleset import CaseCircumstances, Entered
+from thistlequartz.core.ruleset import CaseCircumstances, Entered, usual_role
 from thistlequartz.core.solving.prover import (
     RuleAssumptions,
     Satisfiable,
@@ -81,7 +81,8 @@ def _broken_by(
     """What a new record breaks that holds only what is given to it."""
     form = look.form
     now: datetime = noon_of(look.today, form)
-    begun = form.starting_values(today=look.today, now=now, role="clerk")
+    role = usual_role(form.form)
+    begun = form.starting_values(today=look.today, now=now, role=role)
     values: dict[str, Entered] = {}
     for key in form.fields:
         if key in given:
@@ -89,11 +90,11 @@ def _broken_by(
         elif key in begun and key not in keys:
             continue
     record = form.read({**begun, **values})
-    judged = form.judged(record, Circumstances(look.today, now, "create", "desk", None, "clerk"))
+    judged = form.judged(record, Circumstances(look.today, now, "create", "desk", None, role))
     for one in look.checks:
         finding = judged.findings[one.rule.key]
         reads = set(finding.reads)
-        if finding.status != "violated" or is_about_missing(one) or not reads & keys:
+        if not finding.is_violated or is_about_missing(one) or not reads & keys:
             continue
         about = tuple(sorted(reads & keys))
         starting = [start for start in starts if set(start.rule.targets) & reads]
@@ -213,7 +214,7 @@ def _newly_broken(
     return [
         key
         for key in (check.rule.key for check in checks)
-        if after[key].status == "violated" and judged.findings[key].status != "violated"
+        if after[key].is_violated and not judged.findings[key].is_violated
     ]
 
 

@@ -3,15 +3,23 @@
 What the second version would newly refuse, warn of or let pass, and which values it would lose.
 
 Each record is judged as it is, as a change that changes nothing, and sees the others as the version
-settles them. Where the versions differ only in
-checks, a record is first judged by these alone, and by all rules only where they tell otherwise.
+settles them. Where the versions differ only in checks, a record is first judged by these alone, and
+by all rules only where they tell otherwise.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from collections import defaultdict
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from datetime import datetime
-from typing import Final, Literal, NamedTuple
+from typing import Final, NamedTuple
 
+from thistlequartz.core.enumerations import (
+    STORING_MOMENTS,
+    STORING_ROLES,
+    Outcome,
+    Severity,
+    StoringMoment,
+    hardness,
+)
 from thistlequartz.core.judging import (
     Circumstances,
     CompiledForm,
@@ -25,14 +33,12 @@ from thistlequartz.core.judging import (
     settles_like,
 )
 from thistlequartz.core.kinds import CHECK_KINDS
-from thistlequartz.core.ruleset import SEVERITIES, Outcome, RuleSet, Severity
+from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.core.versions.differing_rules import differing_checks, only_rules
 
-Moment = Literal["save", "submit"]
-_MOMENTS: tuple[Moment, ...] = ("save", "submit")
-_SILENT: Final[Mapping[Moment, Severity]] = {"save": "none", "submit": "none"}
-NUMBERS_KEPT: Final = 10_000
-"""Numbers of records that are kept for each count."""
+from .counts import DroppedField, Impact, RuleImpact
+
+_SILENT: Final[Mapping[StoringMoment, Severity]] = {"save": "none", "submit": "none"}
 
 
 class ImpactRecord(NamedTuple):
@@ -42,110 +48,25 @@ class ImpactRecord(NamedTuple):
     values: Mapping[str, object]
     lookup: Lookup | None = None
     """For the records it refers to, and those beside it; the record itself is not among them."""
-
-
-@dataclass(slots=True)
-class RecordCount:
-    """How many records, and the first of them by number."""
-
-    count: int = 0
-    numbers: list[int] = field(default_factory=list)
-
-    def add(self, number: int) -> None:
-        """One more."""
-        self.count += 1
-        if len(self.numbers) < NUMBERS_KEPT:
-            self.numbers.append(number)
-
-    def add_all(self, more: "RecordCount") -> None:
-        """Those counted of later records."""
-        self.count += more.count
-        self.numbers.extend(more.numbers[: NUMBERS_KEPT - len(self.numbers)])
-
-
-def _at_both() -> dict[Moment, RecordCount]:
-    return {moment: RecordCount() for moment in _MOMENTS}
-
-
-@dataclass(slots=True)
-class RuleImpact:
-    """What becomes of one rule over all records."""
-
-    rule: str
-    name: str
-    other_records: bool = False
-    """Whether it asks what other records hold."""
-    newly: RecordCount = field(default_factory=RecordCount)
-    """Broken by the second version and not by the first."""
-    no_longer: RecordCount = field(default_factory=RecordCount)
-    harder: RecordCount = field(default_factory=RecordCount)
-    """Broken by both, and spoken of harder by the second at one moment or the other."""
-    stops: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
-    """How many the rule stops at each moment, and did not before."""
-    warns: dict[Moment, int] = field(default_factory=lambda: dict.fromkeys(_MOMENTS, 0))
-    """How many it newly warns of, likewise."""
-
-    def add_all(self, more: "RuleImpact") -> None:
-        """What becomes of it over later records."""
-        self.newly.add_all(more.newly)
-        self.no_longer.add_all(more.no_longer)
-        self.harder.add_all(more.harder)
-        for moment in _MOMENTS:
-            self.stops[moment] += more.stops[moment]
-            self.warns[moment] += more.warns[moment]
-
-
-@dataclass(slots=True)
-class DroppedField:
-    """Of how many records the second version would drop what they hold in a field."""
-
-    key: str
-    label: str
-    records: RecordCount = field(default_factory=RecordCount)
-
-
-@dataclass(slots=True)
-class Impact:
-    """What the second version means for all records together."""
-
-    records: int = 0
-    newly_refused: dict[Moment, RecordCount] = field(default_factory=_at_both)
-    """Which went through and would be stopped now, as they are."""
-    newly_warned: dict[Moment, RecordCount] = field(default_factory=_at_both)
-    no_longer_refused: dict[Moment, RecordCount] = field(default_factory=_at_both)
-    rules: dict[str, RuleImpact] = field(default_factory=dict)
-    lost: dict[str, DroppedField] = field(default_factory=dict)
-    """By field: what the second version drops when a record is next saved, and the first kept."""
-    narrowed: bool = False
-    """Whether only what differs was judged first."""
-
-    def add_all(self, more: "Impact") -> None:
-        """What it means for later records."""
-        self.records += more.records
-        for moment in _MOMENTS:
-            self.newly_refused[moment].add_all(more.newly_refused[moment])
-            self.newly_warned[moment].add_all(more.newly_warned[moment])
-            self.no_longer_refused[moment].add_all(more.no_longer_refused[moment])
-        for key, rule in more.rules.items():
-            if key in self.rules:
-                self.rules[key].add_all(rule)
-            else:
-                self.rules[key] = rule
-        for key, lost in more.lost.items():
-            self.lost.setdefault(key, DroppedField(key, lost.label)).records.add_all(lost.records)
+    role: str | None = STORING_ROLES[0]
+    """Of whoever would store it next."""
 
 
 class ImpactAnalysis:
-    """Weighs records between two versions of the form with a key."""
+    """Judges records by two versions of the form with a key, and compares.
+
+    A record is judged by the role of whoever would store it next. Rules that are scoped to other
+    roles are judged by these, and counted by rule alone.
+    """
 
     def __init__(self, before: RuleSet, after: RuleSet, key: str, now: datetime) -> None:
         differing = differing_checks(before, after, key)
-        self._whole = (_Side(before, key, now), _Side(after, key, now))
-        self._narrow: tuple[_Side, _Side] | None = None
+        self._whole = (_Version(before, key, now), _Version(after, key, now))
+        self._narrow: tuple[_Version, _Version] | None = None
         self._narrow_alike = False
         if differing is not None:
             kept = (only_rules(one, key, differing) for one in (before, after))
-            first, second = (_Side(one, key, now) for one in kept)
+            first, second = (_Version(one, key, now) for one in kept)
             self._narrow, self._narrow_alike = (first, second), first.reads_as(second)
         first, second = self._whole
         if not settles_like(first.form, second.form):
@@ -157,6 +78,7 @@ class ImpactAnalysis:
         self._labels = {**second.labels, **first.labels}
         self._looking = first.looking | second.looking
         self._read_alike = first.reads_as(second)
+        self._roles = _roles_of_rules(first, second)
         self.impact = Impact(narrowed=differing is not None)
 
     def run(self, records: Iterable[ImpactRecord]) -> Iterator[int]:
@@ -164,36 +86,52 @@ class ImpactAnalysis:
         for record in records:
             self.impact.records += 1
             if self._narrow is None or self._differ(record):
-                before, after = self._screened(record)
-                self._count(record.number, before.screened, after.screened)
+                before, after = self._screened(record, record.role)
+                self._count_outcomes(record.number, before.screened, after.screened)
+                self._count_rules(record.number, before.screened, after.screened)
                 for key in after.lost - before.lost:
                     self._lost(key).records.add(record.number)
+                self._count_for_other_roles(record)
             yield record.number
 
-    def _screened(self, record: ImpactRecord) -> "tuple[_Screening, _Screening]":
+    def _count_for_other_roles(self, record: ImpactRecord) -> None:
+        """Count the rules that are out of scope for whoever would store the record."""
+        by_role: defaultdict[str, set[str]] = defaultdict(set)
+        for rule, roles in self._roles.items():
+            if record.role not in roles:
+                by_role[roles[0]].add(rule)
+        for role, rules in by_role.items():
+            before, after = self._screened(record, role)
+            self._count_rules(record.number, before.screened, after.screened, rules)
+
+    def _screened(self, record: ImpactRecord, role: str | None) -> "tuple[_Screening, _Screening]":
         first, second = self._whole
         read = first.read(record)
-        before = first.screened(record, read)
+        before = first.as_role(role).screened(record, read)
         if not self._read_alike or second.settling is not None:
             read = second.read(record)
-        return before, second.screened(record, read)
+        return before, second.as_role(role).screened(record, read)
 
     def _differ(self, record: ImpactRecord) -> bool:
         """Whether the checks that differ tell something else of the record, or cannot be asked."""
+        others = {roles[0] for roles in self._roles.values() if record.role not in roles}
+        return any(self._differ_for(record, role) for role in (record.role, *sorted(others)))
+
+    def _differ_for(self, record: ImpactRecord, role: str | None) -> bool:
         assert self._narrow is not None
         first, second = self._narrow
         read = first.read(record)
-        settled = first.settled(read)
-        before = first.screen(read, settled)
+        settled = first.as_role(role).settled(read)
+        before = first.as_role(role).screen(read, settled)
         # What has an effect is the same, and so are the fields; but one may be entered twice now.
         if not self._narrow_alike:
             read = second.read(record)
-            settled = second.settled(read)
-        return _broken(before) != _broken(second.screen(read, settled))
+            settled = second.as_role(role).settled(read)
+        return _violated(before) != _violated(second.as_role(role).screen(read, settled))
 
-    def _count(self, number: int, before: Screened, after: Screened) -> None:
+    def _count_outcomes(self, number: int, before: Screened, after: Screened) -> None:
         impact = self.impact
-        for moment in _MOMENTS:
+        for moment in STORING_MOMENTS:
             was: Outcome = getattr(before, moment)
             now: Outcome = getattr(after, moment)
             if now == "blocked" and was != "blocked":
@@ -202,18 +140,28 @@ class ImpactAnalysis:
                 impact.no_longer_refused[moment].add(number)
             elif now == "warned" and was in ("clear", "noted"):
                 impact.newly_warned[moment].add(number)
-        violated, breaks = _broken(before), _broken(after)
-        for rule, severities in breaks.items():
-            before_that = violated.get(rule, _SILENT)
-            if rule not in violated:
+
+    def _count_rules(
+        self,
+        number: int,
+        before: Screened,
+        after: Screened,
+        rules: Collection[str] | None = None,
+    ) -> None:
+        was, now = (_violated(one, rules) for one in (before, after))
+        for rule, severities in now.items():
+            before_that = was.get(rule, _SILENT)
+            if rule not in was:
                 self._rule(rule).newly.add(number)
-            elif any(_hard(severities[one]) > _hard(before_that[one]) for one in _MOMENTS):
+            elif any(
+                hardness(severities[one]) > hardness(before_that[one]) for one in STORING_MOMENTS
+            ):
                 self._rule(rule).harder.add(number)
-            for moment in _MOMENTS:
+            for moment in STORING_MOMENTS:
                 if severities[moment] != before_that[moment]:
                     self._rule(rule).stops[moment] += severities[moment] == "block"
                     self._rule(rule).warns[moment] += severities[moment] == "warn"
-        for rule in violated.keys() - breaks.keys():
+        for rule in was.keys() - now.keys():
             self._rule(rule).no_longer.add(number)
 
     def _rule(self, rule: str) -> RuleImpact:
@@ -226,12 +174,30 @@ class ImpactAnalysis:
         return self.impact.lost.setdefault(key, DroppedField(key, self._labels.get(key, key)))
 
 
-def _hard(severity: Severity) -> int:
-    return SEVERITIES.index(severity)
+def _violated(
+    screened: Screened, rules: Collection[str] | None = None
+) -> dict[str, dict[StoringMoment, Severity]]:
+    """The violated rules, or those of some rules, with their severities."""
+    return {
+        one.rule: {"save": one.save, "submit": one.submit}
+        for one in screened.violations
+        if rules is None or one.rule in rules
+    }
 
 
-def _broken(screened: Screened) -> dict[str, dict[Moment, Severity]]:
-    return {one.rule: {"save": one.save, "submit": one.submit} for one in screened.violations}
+def _roles_of_rules(first: "_Version", second: "_Version") -> dict[str, tuple[str, ...]]:
+    """The roles for which a rule is in scope in either version, by rules for which not all are."""
+    found: dict[str, tuple[str, ...]] = {}
+    for version in (first, second):
+        for one in version.form.rules:
+            found[one.rule.key] = (*found.get(one.rule.key, ()), *one.rule.scope.roles)
+    everybody = {
+        one.rule.key
+        for version in (first, second)
+        for one in version.form.rules
+        if not one.rule.scope.roles
+    }
+    return {key: roles for key, roles in found.items() if key not in everybody}
 
 
 class _Screening(NamedTuple):
@@ -241,8 +207,8 @@ class _Screening(NamedTuple):
     lost: frozenset[str]
 
 
-class _Side:
-    """One version."""
+class _Version:
+    """One version of the form."""
 
     def __init__(self, ruleset: RuleSet, key: str, now: datetime) -> None:
         self.form: CompiledForm = compile_ruleset(ruleset, form=key)
@@ -253,21 +219,26 @@ class _Side:
             for one in self.form.rules
             if one.rule.kind in CHECK_KINDS and CHECK_KINDS[one.rule.kind].other_records
         )
-        self._circumstances = Circumstances(
-            self.form.today_at(now), now, event="update", role="clerk"
-        )
-        self._screener = self.form.screener_of(self._circumstances)
-        self._settles = bool(self.form.program(self._circumstances).plans)
+        self._now = now
         self._reading = (self.form.fields, self.form.form.fields, self.form.twice)
-        self._keeping = frozenset(one.key for one in self.form.form.fields if one.keep)
+        self._by_role: dict[str | None, _VersionForRole] = {}
         self.settling: RecordSettling | None = None
         """How it settles the records beside the one that is judged; None: they are as stored."""
 
+    def as_role(self, role: str | None) -> "_VersionForRole":
+        """What it says of records that somebody with a role changes."""
+        if role not in self._by_role:
+            self._by_role[role] = _VersionForRole(self.form, self._at(role))
+        return self._by_role[role]
+
+    def _at(self, role: str | None) -> Circumstances:
+        return Circumstances(self.form.today_at(self._now), self._now, event="update", role=role)
+
     def settles_others(self) -> None:
         """From now on look at other records as this version settles them."""
-        self.settling = RecordSettling(self.form, self._circumstances)
+        self.settling = RecordSettling(self.form, self._at(STORING_ROLES[0]))
 
-    def reads_as(self, other: "_Side") -> bool:
+    def reads_as(self, other: "_Version") -> bool:
         """Whether both versions read a record alike."""
         return self._reading == other._reading
 
@@ -278,9 +249,20 @@ class _Side:
             lookup = settled_by(lookup, self.settling)
         return form.read(form.as_entered(values), stored=values, lookup=lookup)
 
+
+class _VersionForRole:
+    """One version, as it judges records that somebody with a role changes."""
+
+    def __init__(self, form: CompiledForm, circumstances: Circumstances) -> None:
+        self._form = form
+        self._circumstances = circumstances
+        self._screener = form.screener_of(circumstances)
+        self._settles = bool(form.program(circumstances).plans)
+        self._keeping = frozenset(one.key for one in form.form.fields if one.keep)
+
     def settled(self, read: ReadRecord) -> Settled | None:
         """The states of its fields, where a rule decides any."""
-        return self.form.settled(read, self._circumstances) if self._settles else None
+        return self._form.settled(read, self._circumstances) if self._settles else None
 
     def screen(self, read: ReadRecord, settled: Settled | None) -> Screened:
         """What is violated, and how it goes at both moments."""
@@ -290,7 +272,7 @@ class _Side:
         """The same, and what would be dropped."""
         settled = self.settled(read)
         screened = self.screen(read, settled)
-        gone = record.values.keys() - self.form.fields.keys()
+        gone = record.values.keys() - self._form.fields.keys()
         closed = settled.closed.keys() - self._keeping if settled is not None else ()
         held = (key for key in closed if record.values.get(key) is not None)
         return _Screening(screened, frozenset((*gone, *held)))

@@ -1,6 +1,6 @@
 """Judging: from a form and the values of one record to a verdict for each moment."""
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status
 
 from .circumstances import AT_A_SCREEN, Circumstances
 from .compiled_form import (
@@ -31,7 +31,6 @@ from .unfinished import lowered_in, problems_in
 from .verdicts.explanation import CheckTrace, Explanation, TraceStep
 from .verdicts.judgement import Judgement
 from .verdicts.verdict import (
-    OUTCOME_OF,
     FieldMark,
     FieldState,
     Proposal,
@@ -46,7 +45,6 @@ __all__ = [
     "AT_A_SCREEN",
     "GENERATED_FROM",
     "NUMBER",
-    "OUTCOME_OF",
     "TOO_MUCH_WORK",
     "CheckTrace",
     "Circumstances",

@@ -8,8 +8,8 @@ from functools import cached_property
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.environment import again
+from thistlequartz.core.enumerations import Status
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import FormulaError, Problem
 from thistlequartz.core.ruleset import (

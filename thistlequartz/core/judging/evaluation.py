@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status
 
 from .compiling.compiled_rule import CompiledCheck, CompiledRule
 from .compiling.messages import Message
@@ -20,6 +20,11 @@ class Evaluation(NamedTuple):
     applies: bool = False
     reads: tuple[str, ...] = ()
     """The fields its violated checks were judged by."""
+
+    @property
+    def is_violated(self) -> bool:
+        """Whether the rule is violated; a rule of a field that is not asked never is."""
+        return self.status == "violated"
 
 
 class FixedEvaluations(NamedTuple):

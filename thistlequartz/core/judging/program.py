@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.answers import CheckQuery
+from thistlequartz.core.enumerations import Status
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import asks_to_be_filled

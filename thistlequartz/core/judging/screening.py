@@ -11,9 +11,10 @@ from typing import Any, NamedTuple
 
 from thistlequartz.core.engines.environment import NOW, TODAY, Environment
 from thistlequartz.core.engines.generated import Source, plain_pattern_asked
+from thistlequartz.core.enumerations import OUTCOMES, hardness
 from thistlequartz.core.formats import in_classes
 from thistlequartz.core.language import tree
-from thistlequartz.core.ruleset import SEVERITIES, Outcome, Severity
+from thistlequartz.core.ruleset import Outcome, Severity
 
 from .circumstances import Circumstances
 from .compilation import Compilation
@@ -25,7 +26,6 @@ from .judge import judge_record
 from .program import Program
 from .settled import Settled
 from .settling import is_readable, now_there, settle
-from .verdicts.verdict import OUTCOME_OF
 
 _Function = Callable[[Any, Any], "Screened"]
 _FunctionOfValues = Callable[[Mapping[str, object]], "Screened | None"]
@@ -297,18 +297,18 @@ class _Builder:
 
 
 def _marks(save: Severity, submit: Severity) -> int:
-    return (1 << SEVERITIES.index(save)) | (1 << (SEVERITIES.index(submit) + _SUBMIT_BITS))
+    return (1 << hardness(save)) | (1 << (hardness(submit) + _SUBMIT_BITS))
 
 
 def _outcomes() -> tuple[tuple[Outcome, Outcome], ...]:
     """The outcomes of saving and submitting for every combination of marks."""
 
-    def hardest(marks: int) -> Outcome:
-        return OUTCOME_OF[SEVERITIES[max(marks.bit_length() - 1, 0)]]
+    def outcome(marks: int) -> Outcome:
+        return OUTCOMES[max(marks.bit_length() - 1, 0)]
 
     low = (1 << _SUBMIT_BITS) - 1
     return tuple(
-        (hardest(marks & low), hardest(marks >> _SUBMIT_BITS)) for marks in range((low + 1) ** 2)
+        (outcome(marks & low), outcome(marks >> _SUBMIT_BITS)) for marks in range((low + 1) ** 2)
     )
 
 

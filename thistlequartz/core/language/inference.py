@@ -1,5 +1,6 @@
 """Type inference: what an expression gives, and what in it cannot work."""
 
+from thistlequartz.core.enumerations import ENTRY_POINTS
 from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Parameter
 from thistlequartz.core.values import (
@@ -57,9 +58,7 @@ _WITH_PATTERNS = {"matches": 2, "replace": 3, "split": 2}
 """By function: which argument, from 0, has the flags of its pattern, the second argument."""
 CIRCUMSTANCES: dict[str, KnownType] = {
     "event": ChoiceType((Choice("create", "new"), Choice("update", "changed"))),
-    "entry_point": ChoiceType(
-        tuple(Choice(one, one) for one in ("desk", "handheld", "link", "import", "service"))
-    ),
+    "entry_point": ChoiceType(tuple(Choice(one, one) for one in ENTRY_POINTS)),
     "role": TextType(),
 }
 _PROPERTIES[TimeType]["time offset"] = DaysType()

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any, cast
 
+from thistlequartz.core.enumerations import hardness
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, KINDS, FormulaSlot, RuleMutation
 from thistlequartz.core.kinds.base.mutations import Kind, Variant, variants
@@ -170,7 +171,7 @@ def _severities(rule: CheckRule) -> Iterator[RuleMutation]:
         severity = rule.severity.at(moment)
         if severity == "none" or rule.hold:
             continue
-        milder = SEVERITIES[SEVERITIES.index(severity) - 1]
+        milder = SEVERITIES[hardness(severity) - 1]
         words = f"it {_MILDER[severity]} on {_MOMENT_WORDS[moment]}"
         yield RuleMutation(
             "severity", words, _with(rule, severity=_spoken(rule.severity, {moment: milder}))

@@ -1,13 +1,15 @@
 """What a steward writes: forms, their fields and their rules, as documents."""
 
-from thistlequartz.core.documents import (
+from thistlequartz.core.enumerations import (
     MOMENTS,
+    SEVERITIES,
     EntryPoint,
     Event,
     Moment,
     Outcome,
     Placement,
     Severity,
+    hardest,
 )
 from thistlequartz.core.kinds import (
     AllowedRow,
@@ -60,6 +62,7 @@ from .document import (
     Starter,
 )
 from .fields import (
+    FIELD_TYPES,
     ChoiceField,
     ChoiceList,
     ChoiceOption,
@@ -81,11 +84,13 @@ from .hints import drafted_hint
 from .joining import whole_form
 from .lowering import LoweredRule, lower_rule
 from .sentence import called, drafted_message, rule_sentence, waiting_reason
-from .severity import SEVERITIES, asks_to_be_filled, hardest, marks_of, severity_of
+from .severity import asks_to_be_filled, marks_of, severity_of
+from .usual_role import usual_role
 
 __all__ = [
     "ENTRY_POINT_WORDS",
     "EVENT_WORDS",
+    "FIELD_TYPES",
     "MAX_CASES",
     "MOMENTS",
     "SEVERITIES",
@@ -164,6 +169,7 @@ __all__ = [
     "rule_sentence",
     "rules_fingerprint",
     "severity_of",
+    "usual_role",
     "vocabulary_of",
     "waiting_reason",
     "whole_form",

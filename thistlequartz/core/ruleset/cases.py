@@ -10,16 +10,13 @@ from thistlequartz.core.documents import (
     MAX_TARGETS,
     Clean,
     Document,
-    EntryPoint,
-    Event,
     Key,
     Label,
     Line,
-    Outcome,
     Prose,
-    Status,
     refuse_same_keys,
 )
+from thistlequartz.core.enumerations import STORING_ROLES, EntryPoint, Event, Outcome, Status
 
 from .document import MAX_FIELDS, MAX_RULES
 from .upgrading import upgraded_case_file
@@ -44,7 +41,7 @@ class CaseCircumstances(Document):
     """What the record held before, where it is changed."""
     entry_point: EntryPoint = "desk"
     layout: Key | None = None
-    role: Label | None = "clerk"
+    role: Label | None = STORING_ROLES[0]
 
     @model_validator(mode="after")
     def _stored_before(self) -> Self:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 
-from thistlequartz.core.documents import EntryPoint, Event
+from thistlequartz.core.enumerations import EntryPoint, Event
 from thistlequartz.core.kinds import Rule
 from thistlequartz.core.values import show_value
 

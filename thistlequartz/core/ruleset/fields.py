@@ -1,6 +1,6 @@
 """The fields of a form: what each can hold, and how it is read and shown."""
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Self, get_args
 
 from pydantic import Field as Setting
 from pydantic import model_validator
@@ -129,7 +129,7 @@ class ReferenceField(_FieldBase):
     """Whether a record that is on hold may be referred to."""
 
 
-Field = Annotated[
+_EveryField = (
     TextField
     | WholeNumberField
     | DecimalField
@@ -139,9 +139,13 @@ Field = Annotated[
     | YesNoField
     | ChoiceField
     | ChoicesField
-    | ReferenceField,
-    Setting(discriminator="type"),
-]
+    | ReferenceField
+)
+Field = Annotated[_EveryField, Setting(discriminator="type")]
+FIELD_TYPES: tuple[str, ...] = tuple(
+    one.model_fields["type"].default for one in get_args(_EveryField)
+)
+"""The types of fields, in the order in which they are offered."""
 ChoosingField = ChoiceField | ChoicesField
 
 

@@ -3,16 +3,8 @@
 from collections.abc import Iterable
 from typing import Literal, cast
 
-from thistlequartz.core.documents import Moment, Severity
+from thistlequartz.core.enumerations import Moment, Severity, hardest
 from thistlequartz.core.kinds import CHECK_KINDS, CheckRule, Rule
-
-SEVERITIES: tuple[Severity, ...] = ("none", "note", "warn", "block")
-"""From the mildest to the hardest."""
-
-
-def hardest(severities: Iterable[Severity]) -> Severity:
-    """The hardest of some severities; `off` of none."""
-    return max(severities, key=SEVERITIES.index, default="none")
 
 
 def severity_of(rule: Rule, moment: Moment) -> Severity:

@@ -15,7 +15,7 @@ from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_
 from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
-from thistlequartz.core.ruleset import CaseCircumstances, Moment
+from thistlequartz.core.ruleset import CaseCircumstances, Moment, usual_role
 from thistlequartz.core.values import ReferenceType, TextType
 
 from .answer_cache import AnswerCache, CachedAnswer
@@ -133,7 +133,7 @@ class Prover:
             if isinstance(declared.type, TextType):
                 texts = texts_for(key, conditions)
                 self._samples[key] = [self.world.texts.number(text) for text in texts]
-        for number in (*NUMBERS, "clerk"):
+        for number in (*NUMBERS, usual_role(self.form.form)):
             self.world.texts.number(number)
 
     def kept(self, under: RuleAssumptions) -> list[str]:
@@ -209,7 +209,7 @@ class Prover:
                 return Unsatisfiable(said.rules)
             witness = said.witness
             judged = witness.judged(self.form)
-            violated = [key for key in kept if judged.findings[key].status == "violated"]
+            violated = [key for key in kept if judged.findings[key].is_violated]
             further = [key for key in violated if key not in looked_at]
             if further:
                 looked_at += further
@@ -288,7 +288,7 @@ class Prover:
         here = {
             "today": world.today == world.from_day.toordinal(),
             "entry_point": world.is_entry_point("desk"),
-            "role": world.is_role("clerk"),
+            "role": world.is_role(usual_role(self.form.form)),
             "layout": world.layout == 0,
             "event": world.is_new,
             "now": all_of((world.today == world.from_day.toordinal(), world.now == self._noon)),

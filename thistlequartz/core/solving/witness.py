@@ -15,7 +15,14 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import any_of, value_at
 from thistlequartz.core.judging import CompiledForm, Judgement
-from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, Expected, OtherRecord
+from thistlequartz.core.ruleset import (
+    Case,
+    CaseCircumstances,
+    Entered,
+    Expected,
+    OtherRecord,
+    usual_role,
+)
 from thistlequartz.core.values import (
     ReadingSettings,
     ReferenceType,
@@ -200,7 +207,7 @@ class SolverModel:
             # What is sent as blank does not start as something else.
             values |= {key: None for key in world.started if key not in values}
         layout = world.layouts[self.whole(world.layout) if "layout" in self._names else 0]
-        role: str | None = "clerk"
+        role: str | None = usual_role(self.world.form.form)
         if {"role", "role?"} & self._names:
             role = self.value(world.role)
         circumstances = CaseCircumstances(

@@ -5,12 +5,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
+from thistlequartz.core.enumerations import Role
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import form_roles
 from thistlequartz.server.people.shapes import Password
 
-RoleName = Literal["steward", "clerk", "approver", "reader"]
-FormRoleName = Literal["steward", "clerk", "approver", "reader", "none"]
+FormRoleName = Role | Literal["none"]
 ShownName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
 Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=254)]
 MOST_FORMS = 500
@@ -22,7 +22,7 @@ class AccountView(BaseModel):
     name: str
     shown_name: str
     email: str
-    role: RoleName
+    role: Role
     manages_people: bool
     open: bool
     """Whether somebody can sign in to it."""
@@ -37,7 +37,7 @@ class AccountChange(BaseModel):
     model_config = ConfigDict(extra="forbid")
     shown_name: ShownName
     email: Address = ""
-    role: RoleName
+    role: Role
     manages_people: bool = False
     open: bool = True
     form_roles: Annotated[dict[str, FormRoleName], Field(max_length=MOST_FORMS)] = {}
@@ -52,7 +52,7 @@ class NewAccount(BaseModel):
     ]
     shown_name: ShownName
     email: Address = ""
-    role: RoleName
+    role: Role
     manages_people: bool = False
     password: Password
 

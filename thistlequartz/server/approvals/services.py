@@ -131,7 +131,7 @@ def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
         )
         for verdict in verdicts.values()
         for result in verdict.results
-        if result.status == "violated" and result.severity == "block"
+        if result.blocks
         for message in result.messages
     }
     raise Refusal(

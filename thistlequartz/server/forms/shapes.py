@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, StringConstraints
 from pydantic import Field as Setting
 
-from thistlequartz.core.documents import EntrySeverity, Label, Prose
+from thistlequartz.core.documents import Label, Prose
+from thistlequartz.core.enumerations import EntrySeverity
 from thistlequartz.core.language import ClauseGroup, Segment, SubjectOffer
 from thistlequartz.core.ruleset import (
     ChoiceList,

@@ -11,7 +11,8 @@ from typing import Any, Final, cast
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from thistlequartz.core.impact.analysis import Impact, ImpactAnalysis, Moment
+from thistlequartz.core.enumerations import StoringMoment
+from thistlequartz.core.impact import Impact, ImpactAnalysis
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Form, Rule, RuleSet
 from thistlequartz.server.forms.drafts import form_document, ruleset_around
@@ -51,9 +52,9 @@ class RuleImpactPreview:
     """That are stored."""
     looked_at: int
     newly: int
-    stops: Mapping[Moment, int]
-    warns: Mapping[Moment, int]
-    frees: Mapping[Moment, int]
+    stops: Mapping[StoringMoment, int]
+    warns: Mapping[StoringMoment, int]
+    frees: Mapping[StoringMoment, int]
     """Which were stopped and would go through."""
     working: bool = False
     """Whether the exact answer is being worked out."""

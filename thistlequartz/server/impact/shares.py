@@ -10,7 +10,7 @@ from typing import Final, NamedTuple, TextIO
 
 from pydantic import TypeAdapter
 
-from thistlequartz.core.impact.analysis import Impact, ImpactAnalysis
+from thistlequartz.core.impact import Impact, ImpactAnalysis
 from thistlequartz.core.ruleset import RuleSet
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.jobs.beside import process_beside

@@ -4,12 +4,13 @@ What is asked of every record again is kept: the records referred to, and what t
 form hold where no two may hold the same.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import cached_property
 from typing import Any, Final, NamedTuple
 
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.impact.analysis import ImpactRecord
+from thistlequartz.core.enumerations import STORING_ROLES
+from thistlequartz.core.impact import ImpactRecord
 from thistlequartz.core.judging import (
     NUMBER,
     CompiledForm,
@@ -23,6 +24,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.server.forms.models import DraftForm
+from thistlequartz.server.people.rights import storing_roles
 from thistlequartz.server.pieces import values_in_pieces
 from thistlequartz.server.records.lookup import DatabaseLookup, keys_in_force
 from thistlequartz.server.records.models import Record, RecordBook
@@ -49,19 +51,39 @@ class RecordRange(NamedTuple):
 EVERY_RECORD: Final = RecordRange()
 
 
+_READ: Final = ("pk", "number", "values", "keeper", "changed_by")
+
+
+def roles_of_keepers(form_key: str) -> Callable[[int | None, int | None], str]:
+    """Return what gives the role of whoever would store a record next, by primary keys.
+
+    That is its keeper, else whoever changed it last; else a role that stores records.
+    """
+    roles = storing_roles(form_key)
+
+    def role_of(keeper: int | None, changed_by: int | None) -> str:
+        for pk in (keeper, changed_by):
+            if pk in roles:
+                return roles[pk]
+        return STORING_ROLES[0]
+
+    return role_of
+
+
 def stored_records(
     draft: DraftForm, around: "StoredNeighbours", share: RecordRange = EVERY_RECORD
 ) -> Iterator[ImpactRecord]:
     """Every stored record of a share, in order, with what it sees of the others."""
+    role_of = roles_of_keepers(draft.key)
     last = share.after
     while True:
         rows = Record.objects.filter(form=draft, pk__gt=last).order_by("pk")
         rows = rows if share.up_to is None else rows.filter(pk__lte=share.up_to)
-        some = list(rows.values_list("pk", "number", "values")[:READ_AT_ONCE])
+        some = list(rows.values_list(*_READ)[:READ_AT_ONCE])
         if not some:
             return
-        for pk, number, values in some:
-            yield ImpactRecord(number, values, around.seen_by(pk, number))
+        for pk, number, values, *people in some:
+            yield ImpactRecord(number, values, around.seen_by(pk, number), role_of(*people))
         last = some[-1][0]
 
 
@@ -75,9 +97,10 @@ def stored_sample(
     last = RecordBook.objects.get(form=draft).last_number
     spread = range(last, 0, -max(1, last // size))
     rows = Record.objects.filter(form=draft, number__in=list(spread)[:size])
-    found = rows.values_list("pk", "number", "values")
-    for pk, number, values in sorted(found, key=lambda row: row[1] * _SCATTER % 1):
-        yield ImpactRecord(number, values, around.seen_by(pk, number))
+    found = rows.values_list(*_READ)
+    role_of = roles_of_keepers(draft.key)
+    for pk, number, values, *people in sorted(found, key=lambda row: row[1] * _SCATTER % 1):
+        yield ImpactRecord(number, values, around.seen_by(pk, number), role_of(*people))
 
 
 class StoredNeighbours:

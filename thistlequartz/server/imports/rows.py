@@ -112,7 +112,7 @@ def why_refused(
             if state.fault:
                 say(key, state.fault)
         for result in verdict.results:
-            if result.status != "violated":
+            if not result.is_violated:
                 continue
             if result.severity == "block":
                 for message in result.messages:

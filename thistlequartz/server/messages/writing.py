@@ -4,7 +4,7 @@ from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from thistlequartz.core.documents import EntryPoint
+from thistlequartz.core.enumerations import ENTRY_POINTS, EntryPoint, Role
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
@@ -18,10 +18,9 @@ from .models import LONGEST_ADDRESS, LONGEST_SUBJECT
 MOST_RECEIVERS: Final = 20
 LONGEST_TEXT: Final = 20_000
 LONGEST_CONDITION: Final = 10_000
-ENTRY_POINTS: Final[tuple[EntryPoint, ...]] = ("desk", "handheld", "link", "service")
-"""Entry points of a message unless others are chosen: a file of thousands of records
-would else make as many messages."""
-Role = Literal["steward", "clerk", "approver", "reader"]
+BUT_IMPORT: Final = tuple(one for one in ENTRY_POINTS if one != "import")
+"""Entry points of a message unless others are chosen: a file of thousands of records would make as
+many messages."""
 
 
 class _Receiver(BaseModel):
@@ -64,7 +63,9 @@ class WrittenMessage(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     occasions: Annotated[tuple[Occasion, ...], Field(max_length=5)] = ("submitted",)
-    entry_points: Annotated[tuple[EntryPoint, ...], Field(max_length=5)] = ENTRY_POINTS
+    entry_points: Annotated[tuple[EntryPoint, ...], Field(max_length=len(ENTRY_POINTS))] = (
+        BUT_IMPORT
+    )
     condition: Annotated[str, Field(max_length=LONGEST_CONDITION)] = ""
     """As a formula; blank: always."""
     to: Receivers = ()

@@ -3,6 +3,7 @@
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from thistlequartz.core.enumerations import ROLES
 from thistlequartz.core.values import USUAL, WritingStyle
 
 NO_ROLE = "none"
@@ -12,10 +13,7 @@ NO_ROLE = "none"
 class Role(models.TextChoices):
     """What somebody is here for."""
 
-    STEWARD = "steward"
-    CLERK = "clerk"
-    APPROVER = "approver"
-    READER = "reader"
+    STEWARD, CLERK, APPROVER, READER = ROLES
 
 
 class Person(AbstractUser):

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest
 
 from thistlequartz.server.problems import ProblemItem, Refusal
 
-from .models import NO_ROLE, Person, Role
+from .models import NO_ROLE, FormRole, Person, Role
 
 
 class Right(StrEnum):
@@ -71,6 +71,13 @@ def form_roles(person: Person) -> Mapping[str, str]:
 def role_of(person: Person, form_key: str | None = None) -> str:
     """What somebody is: in a form, or in all that say nothing else."""
     return form_roles(person).get(form_key, person.role) if form_key else person.role
+
+
+def storing_roles(form_key: str) -> dict[int, str]:
+    """Return the roles of all people who may store records of a form, by primary key."""
+    single = dict(FormRole.objects.filter(form_key=form_key).values_list("person_id", "role"))
+    roles = ((pk, single.get(pk, role)) for pk, role in Person.objects.values_list("pk", "role"))
+    return {pk: role for pk, role in roles if Right.WRITE_RECORDS in RIGHTS.get(role, ())}
 
 
 def may(person: Person, right: Right, form_key: str | None = None) -> bool:

@@ -9,6 +9,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.engines.rows import EVERY, Where, about
+from thistlequartz.core.enumerations import STORING_ROLES
 from thistlequartz.core.judging import (
     NUMBER,
     Circumstances,
@@ -62,7 +63,7 @@ class DraftLookup(DatabaseLookup):
         release = release_in_force(draft)
         if release is not None and settles_like(compiled_release(release), self._form):
             return None
-        at = Circumstances(self._form.today_at(now), now, "update", role="clerk")
+        at = Circumstances(self._form.today_at(now), now, "update", role=STORING_ROLES[0])
         return RecordSettling(self._form, at)
 
     def record(self, form: str, number: str) -> ReferredRecord | None:

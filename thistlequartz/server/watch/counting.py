@@ -8,8 +8,9 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 from django.utils import timezone
 
+from thistlequartz.core.enumerations import hardest
 from thistlequartz.core.judging import RuleResult
-from thistlequartz.core.ruleset import SEVERITIES, Severity
+from thistlequartz.core.ruleset import Severity
 from thistlequartz.server.records.services import SaveAttempt
 
 from .models import AttemptCount, GivenReason, RuleCount
@@ -57,19 +58,19 @@ def note(sender: Any, attempts: Sequence[SaveAttempt], **_: Any) -> None:
 
 def counts_of(attempt: SaveAttempt) -> dict[str, dict[str, int]]:
     """What is counted of each rule that spoke, by its hardest word at any of the moments."""
-    hardest: dict[str, Severity] = {}
+    severities: dict[str, Severity] = {}
     waived: set[str] = set()
     for result in _broken(attempt):
-        known = hardest.get(result.rule, "none")
-        hardest[result.rule] = max(known, result.severity, key=SEVERITIES.index)
+        known = severities.get(result.rule, "none")
+        severities[result.rule] = hardest((known, result.severity))
         if result.waiver == "given":
             waived.add(result.rule)
     if any(state.fault for one in attempt.verdicts.values() for state in one.fields.values()):
-        hardest[UNREADABLE] = "block"
+        severities[UNREADABLE] = "block"
     passed = int(attempt.record is not None)
     return {
         rule: {COUNTED_AS[severity]: 1, "passed": passed, "waived": passed * (rule in waived)}
-        for rule, severity in hardest.items()
+        for rule, severity in severities.items()
         if severity != "none"
     }
 

@@ -6,8 +6,8 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.documents import Status
 from thistlequartz.core.engines.traced import interpret
+from thistlequartz.core.enumerations import Status
 from thistlequartz.core.functions.operations import UNREADABLE, RangeValue
 from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.judging.evaluation import Evaluation

@@ -1,11 +1,12 @@
 """From what the rules say to the verdict of a moment."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import cast
 
 from thistlequartz.core.engines.environment import other
+from thistlequartz.core.enumerations import outcome_of
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.judging.entry_reader import ReadRecord
@@ -14,13 +15,12 @@ from thistlequartz.core.judging.program import Program
 from thistlequartz.core.judging.settled import STORED_AS_READ, Settled
 from thistlequartz.core.judging.wording.reason_wording import Phrases, ReasonWording
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.ruleset import Field, Form, Moment, Severity, hardest
+from thistlequartz.core.ruleset import Field, Form, Moment, Severity
 from thistlequartz.core.values import Fault, Stored, Value, to_json
 
 from .explanation import Explanation, explanation
 from .results import Results, RuleAtMoment
 from .verdict import (
-    OUTCOME_OF,
     FieldMark,
     FieldState,
     Proposal,
@@ -69,7 +69,7 @@ class Judgement:
         """What was read of the other records by which rules about others are violated."""
         environment = self.settled.environment
         for key, finding in self.findings.items():
-            if finding.status == "violated":
+            if finding.is_violated:
                 for check in self.program.by_key[key].checks:
                     there = check.double(environment) if check.double else None
                     read = {
@@ -91,10 +91,10 @@ class Judgement:
                     if fields[key].value is not None:
                         fields[key] = replace(fields[key], confirmation=result.confirmation)
         findings = self.findings
-        held_by = tuple([key for key in self.program.holding if findings[key].status == "violated"])
+        held_by = tuple([key for key in self.program.holding if findings[key].is_violated])
         refusals = self._refusals(moment, held_by)
-        violated = [one for one in results if one.status == "violated"]
-        outcome = OUTCOME_OF[self._hardest(moment, violated, refusals)]
+        violated = [one for one in results if one.is_violated]
+        outcome = outcome_of(self._severities(moment, violated, refusals))
         lacking = any(one.waiver in _LACKING for one in violated)
         return Verdict(
             moment=moment,
@@ -138,12 +138,12 @@ class Judgement:
             )
         return explanation(compiled, finding, self.words)
 
-    def _hardest(
+    def _severities(
         self, moment: Moment, violated: list[RuleResult], refusals: tuple[str, ...]
-    ) -> Severity:
+    ) -> Iterable[Severity]:
         if moment != "entry" and (refusals or self.has_faults):
-            return "block"
-        return hardest(one.severity for one in violated)
+            return ("block",)
+        return (one.severity for one in violated)
 
     def _field_states(self, moment: Moment) -> dict[str, FieldState]:
         marks = self._marks(moment)
@@ -261,7 +261,7 @@ class Judgement:
             return {}
         wanting = {key for key, state in fields.items() if state.fault}
         for result in results:
-            if result.status == "violated" and result.severity == "block":
+            if result.blocks:
                 wanting.update(key for message in result.messages for key in message.fields)
         states: dict[str, SectionState] = {}
         for section in self.form.sections:

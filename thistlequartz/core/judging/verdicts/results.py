@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple, cast
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status
 from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.judging.evaluation import Evaluation
 from thistlequartz.core.judging.wording import reasons

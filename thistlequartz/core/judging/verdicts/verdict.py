@@ -7,18 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
-from thistlequartz.core.documents import Status
+from thistlequartz.core.enumerations import Status, hardness
 from thistlequartz.core.judging.compiling.messages import Message
 from thistlequartz.core.judging.wording.reason_wording import ReasonWording, StatusReason
-from thistlequartz.core.ruleset import SEVERITIES, Moment, Outcome, Placement, Severity
+from thistlequartz.core.ruleset import Moment, Outcome, Placement, Severity
 from thistlequartz.core.values import Value
-
-OUTCOME_OF: dict[Severity, Outcome] = {
-    "none": "clear",
-    "note": "noted",
-    "warn": "warned",
-    "block": "blocked",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +75,16 @@ class RuleResult(NamedTuple):
     """What a reason for it belongs to: keep it with the reason, and send both."""
     confirmation: str = ""
     """What is said of a value that keeps the rule."""
+
+    @property
+    def is_violated(self) -> bool:
+        """Whether the rule is violated; a rule of a field that is not asked never is."""
+        return self.status == "violated"
+
+    @property
+    def blocks(self) -> bool:
+        """Whether the rule blocks at this moment."""
+        return self.is_violated and self.severity == "block"
 
     @property
     def reason(self) -> str:
@@ -152,5 +155,5 @@ class Verdict:
     @property
     def violated(self) -> tuple[RuleResult, ...]:
         """The rules that speak, hardest first, otherwise in the order of the form."""
-        speaking = [result for result in self.results if result.status == "violated"]
-        return tuple(sorted(speaking, key=lambda result: -SEVERITIES.index(result.severity)))
+        speaking = [result for result in self.results if result.is_violated]
+        return tuple(sorted(speaking, key=lambda result: -hardness(result.severity)))

@@ -10,18 +10,20 @@ from thistlequartz.core.documents import (
     MAX_TARGETS,
     Day,
     Document,
-    EntryPoint,
-    EntrySeverity,
-    Event,
     Formula,
     Key,
     Label,
     Line,
+    Prose,
+    refuse_twice,
+)
+from thistlequartz.core.enumerations import (
+    EntryPoint,
+    EntrySeverity,
+    Event,
     Moment,
     Placement,
-    Prose,
     Severity,
-    refuse_twice,
 )
 
 

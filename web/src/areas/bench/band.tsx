@@ -3,7 +3,7 @@
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useWidth } from "../../ui/width";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
+import { levelOf, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { Lanes, laneWords } from "./lanes";
 import { type Mark, nearestAt, nextStop, rowsOf, shiftOf } from "./placing";
@@ -140,7 +140,7 @@ function Row({ moment, sweep }: { moment: "save" | "submit"; sweep: Sweep }) {
       <span className="text-muted">{moment === "save" ? "Saving" : "Submitting"}</span>
       <div className="relative h-6">
         {sweep.bands.map((band, place) => {
-          const level = OUTCOME_LEVEL[band[moment]];
+          const level = levelOf(band[moment]);
           const wide = band.ends - band.begins;
           const here = place === sweep.standing;
           return (

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { OUTCOMES } from "../../api/lists";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
 import { Tick } from "../../ui/inputs";
@@ -10,7 +11,7 @@ import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, OUTCOMES, type Outcome } from "../form/outcomes";
+import { levelOf, OUTCOME_WORDS, type Outcome, outcomeOf } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import type { BenchForm, Trying } from "./trying";
 
@@ -213,7 +214,7 @@ function Broken({ form, now, violated, onChange }: BrokenProps) {
               onChange(on ? [...violated, key] : violated.filter((one) => one !== key))
             }
           >
-            {severity && <Facet level={OUTCOME_LEVEL[OUTCOME_OF[severity]]} size={14} />} {name}
+            {severity && <Facet level={levelOf(outcomeOf(severity))} size={14} />} {name}
           </Tick>
         );
       })}
@@ -235,8 +236,6 @@ function Broken({ form, now, violated, onChange }: BrokenProps) {
     </fieldset>
   );
 }
-
-const OUTCOME_OF = { none: "clear", note: "noted", warn: "warned", block: "blocked" } as const;
 
 /** The rules that are violated and speak on saving or submitting, as hard as they do on submitting. */
 function speaking({ save, submit }: Judgement) {

@@ -1,7 +1,7 @@
 // The picture of a map: regions, borders, where the record stands; pointed at, or gone through by key.
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
-import { OUTCOME_LEVEL } from "../form/outcomes";
+import { levelOf } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { AxisAcross, AxisUpward } from "./map-axes";
 import { nearestAt } from "./placing";
@@ -88,7 +88,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
             <path
               key={region.words}
               d={region.shapes.map(pathOf).join("")}
-              className={FILL[OUTCOME_LEVEL[region[moment]]]}
+              className={FILL[levelOf(region[moment])]}
               vectorEffect="non-scaling-stroke"
               strokeWidth={isLine(region) ? 3 : 0}
             />
@@ -127,7 +127,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
           />
         )}
         {map.regions.map((region, place) => {
-          const level = OUTCOME_LEVEL[region[moment]];
+          const level = levelOf(region[moment]);
           return (
             <button
               key={region.words}

@@ -1,6 +1,8 @@
 // A try on the bench: what was entered and under which circumstances, and what the server says of it.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { STORING_ROLES } from "../../api/lists";
 import { type Attempt, attemptWith, type Entered, type Values } from "../form-sheet/judging";
 
 export type BenchForm = Schemas["BenchForm"];
@@ -34,7 +36,7 @@ export const USUAL: Circumstances = {
   stored: {},
   entryPoint: "desk",
   layout: null,
-  role: "clerk",
+  role: STORING_ROLES[0],
   asOf: null,
   off: [],
   case: null,
@@ -62,7 +64,7 @@ export function tryOf(kept: Schemas["Case"]): Try {
       stored: said.stored ?? {},
       entryPoint: said.entry_point ?? "desk",
       layout: said.layout ?? null,
-      role: said.role ?? "clerk",
+      role: said.role ?? STORING_ROLES[0],
       asOf: said.as_of,
       case: kept.key === "drafted" ? null : kept.key,
     },

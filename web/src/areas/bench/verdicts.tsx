@@ -9,7 +9,7 @@ import { Chip } from "../../ui/chip";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
+import { levelOf, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import { readiness } from "../form-sheet/readiness";
 import { Trace } from "./trace";
@@ -230,7 +230,7 @@ function Unreadable({ form, judgement, onPoint }: Props) {
 type HeadProps = { name: string; verdict: Judgement["save"] };
 
 function Head({ name, verdict }: HeadProps) {
-  const level = OUTCOME_LEVEL[verdict.outcome];
+  const level = levelOf(verdict.outcome);
   return (
     <section aria-label={name}>
       <h4 className="text-xl">{name}</h4>

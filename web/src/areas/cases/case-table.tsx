@@ -6,7 +6,7 @@ import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { showSoon } from "../../ui/focus";
 import type { FormView } from "../form/form";
-import { OUTCOME_LEVEL, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
+import { levelOf, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import { CaseDetails } from "./case-details";
 import { columnsFor } from "./columns";
 import type { CaseTable, CaseView } from "./queries";
@@ -205,7 +205,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
 
 function Found({ outcome }: { outcome: CaseView["save"] }) {
   if (!outcome) return <td className="text-muted">–</td>;
-  const level = OUTCOME_LEVEL[outcome];
+  const level = levelOf(outcome);
   return (
     <td>
       <span className={`flex items-center gap-1.5 text-sm ${LEVEL_COLOUR[level]}`}>

@@ -10,7 +10,7 @@ import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import type { FormView } from "../form/form";
-import { OUTCOME_LEVEL, OUTCOME_WORDS } from "../form/outcomes";
+import { levelOf, OUTCOME_WORDS } from "../form/outcomes";
 import { type Technique, useDrafted, useKeepSeveral } from "./queries";
 
 const TECHNIQUES: [Technique, string, string][] = [
@@ -174,7 +174,7 @@ function Draft({ form, drafted, chosen, onChoose }: DraftProps) {
         <span className="block text-sm text-muted">{why}</span>
       </span>
       {(["save", "submit"] as const).map((moment) => {
-        const level = OUTCOME_LEVEL[expected[moment] ?? "clear"];
+        const level = levelOf(expected[moment] ?? "clear");
         return (
           <span
             key={moment}

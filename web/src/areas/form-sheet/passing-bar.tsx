@@ -3,9 +3,10 @@
 import { useId } from "react";
 import { Facet } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
+import { levelOf } from "../form/outcomes";
 import { goToField } from "./going";
 import { type Field, inTheWay, type Judgement } from "./judging";
-import { levelOf, readiness } from "./readiness";
+import { readiness } from "./readiness";
 
 type Moment = "save" | "submit";
 const NAMED = 5;
@@ -48,7 +49,7 @@ export function PassingBar(props: Props) {
                   id={`${id}-${moment}`}
                   className="flex items-start gap-1.5 text-sm leading-snug text-muted"
                 >
-                  <Facet level={levelOf(verdict)} size={14} /> {readiness(verdict)}
+                  <Facet level={levelOf(verdict.outcome)} size={14} /> {readiness(verdict)}
                 </span>
               )}
             </button>

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { levelOf, readiness } from "./readiness";
+import { levelOf } from "../form/outcomes";
+import { readiness } from "./readiness";
 
 const CLEAR = {
   outcome: "clear",
@@ -27,6 +28,6 @@ describe("what pressing would do", () => {
   });
 
   it("marks it by the hardest of what is said", () => {
-    expect(levelOf({ ...CLEAR, outcome: "noted" })).toBe("note");
+    expect(levelOf("noted")).toBe("note");
   });
 });

@@ -1,18 +1,8 @@
 // Whether saving or submitting will go through, in a few words.
 import { counted } from "../../ui/counts";
-import type { Level } from "../../ui/facet";
 import type { Judgement } from "./judging";
 
 type Verdict = Judgement["save"];
-
-const LEVEL: Record<Verdict["outcome"], Level> = {
-  clear: "clear",
-  noted: "note",
-  warned: "warn",
-  blocked: "block",
-};
-
-export const levelOf = (verdict: Verdict) => LEVEL[verdict.outcome];
 
 function passingWords({ may_pass, outcome }: Verdict) {
   if (may_pass) return "goes through";

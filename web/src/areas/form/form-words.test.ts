@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { OUTCOMES } from "../../api/lists";
 import { WAYS, wayWords } from "./entry-points";
 import { moved } from "./order";
-import { OUTCOME_LEVEL, OUTCOMES } from "./outcomes";
+import { levelOf } from "./outcomes";
 import { LADDER, ladder, MOMENTS, step } from "./rule";
 
 describe("severities", () => {
@@ -19,7 +20,7 @@ describe("severities", () => {
       }
   });
   it("have a level for every outcome", () => {
-    expect(OUTCOMES.map((one) => OUTCOME_LEVEL[one])).toEqual(["clear", "note", "warn", "block"]);
+    expect(OUTCOMES.map(levelOf)).toEqual(["clear", "note", "warn", "block"]);
   });
 });
 

@@ -1,5 +1,6 @@
 // The outcomes of a moment, in words and as levels.
 import type { Schemas } from "../../api/client";
+import { OUTCOMES, SEVERITIES } from "../../api/lists";
 import type { Level } from "../../ui/facet";
 
 export type Outcome = Schemas["VerdictView"]["outcome"];
@@ -10,12 +11,14 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   warned: "Warned",
   blocked: "Blocked",
 };
-export const OUTCOME_LEVEL: Record<Outcome, Level> = {
-  clear: "clear",
-  noted: "note",
-  warned: "warn",
-  blocked: "block",
-};
+/** The hardest severity that an outcome comes from; a clear one has a level of its own. */
+export function levelOf(outcome: Outcome): Exclude<Level, "hold" | "proposal"> {
+  const severity = SEVERITIES[OUTCOMES.indexOf(outcome)] ?? "none";
+  return severity === "none" ? "clear" : severity;
+}
+/** The outcome of a moment at which a rule of this severity is violated. */
+export const outcomeOf = (severity: Severity) => OUTCOMES[SEVERITIES.indexOf(severity)] ?? "clear";
+type Severity = (typeof SEVERITIES)[number];
 type Status = Schemas["RuleResultView"]["status"];
 
 /** How a rule stands, in the same words on every screen. */
@@ -30,5 +33,3 @@ export const STATUS_WORDS: Record<Status, string> = {
   violated: "violated",
   satisfied: "met",
 };
-
-export const OUTCOMES = Object.keys(OUTCOME_WORDS) as Outcome[];

@@ -1,5 +1,6 @@
 // A rule while it is being written. Shapes only: what it means is asked of the server.
 import type { Schemas } from "../../api/client";
+import { MOMENTS, SEVERITIES } from "../../api/lists";
 
 export type Rule = Schemas["RuleView"]["rule"];
 export type RuleView = Schemas["RuleView"];
@@ -13,28 +14,28 @@ export type Operand = NonNullable<Clause["operand"]>;
 export type FieldView = Schemas["FieldView"];
 export type Subject = FieldView["subjects"][number];
 export type Severity = Schemas["Severities"]["save"];
-export type Moment = "entry" | "save" | "submit";
+export type Moment = (typeof MOMENTS)[number];
 /** The formulas of a rule that clauses can stand for. */
 export type Place = "when" | "must" | "no_other" | "until";
 
 /** The rule, and the formulas that are written as clauses: those count instead. */
 export type RuleDraft = { rule: Rule; clauses: Partial<Record<Place, ClauseGroup>> };
 
-export const MOMENTS: Moment[] = ["entry", "save", "submit"];
+export { MOMENTS };
 export const MOMENT_WORDS: Record<Moment, string> = {
   entry: "Typing",
   save: "Saving",
   submit: "Submitting",
 };
 
-export const LADDER: Severity[] = ["none", "note", "warn", "block"];
+export const LADDER: readonly Severity[] = SEVERITIES;
 
 export function isCheck(rule: Rule): rule is CheckRule {
   return "severity" in rule;
 }
 
 /** The severities a moment can have: nothing is ever blocked while typing. */
-export function ladder(moment: Moment): Severity[] {
+export function ladder(moment: Moment): readonly Severity[] {
   return moment === "entry" ? LADDER.slice(0, 3) : LADDER;
 }
 

@@ -1,7 +1,6 @@
 // Receivers as the names of a list in which they are chosen.
+import type { ROLES } from "../../api/lists";
 import type { Receiver } from "./queries";
-
-export const ROLES = ["steward", "clerk", "approver", "reader"] as const;
 
 export function nameOf(one: Receiver): string {
   switch (one.who) {

@@ -1,10 +1,11 @@
 // Who gets a message: people, roles, whoever is concerned, or the address that a field holds.
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { ROLES } from "../../api/lists";
 import type { Option } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
 import type { FormView } from "../form/form";
-import { nameOf, ROLES, receiverOf } from "./names";
+import { nameOf, receiverOf } from "./names";
 import type { Receiver } from "./queries";
 
 /** All who can be chosen, by how they are said in a sentence. */

@@ -1,7 +1,9 @@
 // A message being written: when it goes, to whom, and what it says, with what becomes of it beside.
+
 import { Plus, Trash2 } from "lucide-react";
 import { type KeyboardEvent, useState } from "react";
 import { Refused } from "../../api/client";
+import { ENTRY_POINTS } from "../../api/lists";
 import { Button } from "../../ui/button";
 import { useFocusedFirst } from "../../ui/focus";
 import { Line, Tick } from "../../ui/inputs";
@@ -38,7 +40,7 @@ const NEW: Entry = {
   clauses: null,
   message: {
     occasions: ["submitted"],
-    entry_points: ["desk", "handheld", "link", "service"],
+    entry_points: ENTRY_POINTS.filter((one) => one !== "import"),
     condition: "",
     to: [],
     copies: [],

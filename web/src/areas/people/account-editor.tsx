@@ -3,12 +3,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { ROLES } from "../../api/lists";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
-import { ROLES, RoleChoice } from "./roles";
+import { RoleChoice } from "./roles";
 
 type Account = Schemas["AccountView"];
 type FormRole = Account["form_roles"][string];
@@ -113,7 +114,7 @@ function FormRoles({ roles, onChange }: RolesProps) {
                 value={role}
                 onChange={(event) => onChange({ ...roles, [key]: event.target.value as FormRole })}
               >
-                {ROLES.map(([one]) => (
+                {ROLES.map((one) => (
                   <option key={one} value={one}>
                     {one}
                   </option>

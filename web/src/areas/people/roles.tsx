@@ -1,13 +1,17 @@
 // What somebody is: a role, with what it is for.
+
 import type { Schemas } from "../../api/client";
+import { ROLES } from "../../api/lists";
 
 export type Role = Schemas["AccountView"]["role"];
-export const ROLES: [Role, string][] = [
-  ["steward", "steward: writes the rules and releases them"],
-  ["approver", "approver: approves records and sends them back"],
-  ["clerk", "clerk: fills records in"],
-  ["reader", "reader: looks only"],
-];
+
+const ROLE_WORDS: Record<Role, string> = {
+  steward: "steward: writes the rules and releases them",
+  clerk: "clerk: fills in records",
+  approver: "approver: approves and returns records",
+  reader: "reader: reads only",
+};
+export const ROLE_CHOICES = ROLES.map((role): [Role, string] => [role, ROLE_WORDS[role]]);
 
 type Props = { value: Role; onChange: (role: Role) => void };
 
@@ -20,7 +24,7 @@ export function RoleChoice({ value, onChange }: Props) {
         value={value}
         onChange={(event) => onChange(event.target.value as Role)}
       >
-        {ROLES.map(([role, words]) => (
+        {ROLE_CHOICES.map(([role, words]) => (
           <option key={role} value={role}>
             {words}
           </option>

@@ -11,12 +11,13 @@ import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
+import { levelOf } from "../form/outcomes";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { attemptWith, changesOf, useJudgement } from "../form-sheet/judging";
 import { Came } from "./chosen";
 import { Decisions, SendingBack } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
-import { OUTCOME_LEVEL, PAGE } from "./records-page";
+import { PAGE } from "./records-page";
 import { Standing } from "./standing";
 
 type Summary = Schemas["RecordSummary"];
@@ -146,7 +147,7 @@ export function ApprovalPage() {
               >
                 <span className="block truncate">{record.title || `Record ${record.number}`}</span>
                 <span className="flex items-center gap-1.5 text-sm text-muted">
-                  <Facet level={OUTCOME_LEVEL[record.outcome]} size={12} /> {record.outcome},{" "}
+                  <Facet level={levelOf(record.outcome)} size={12} /> {record.outcome},{" "}
                   {writtenDay(record.changed_at)}, {record.changed_by}
                 </span>
               </button>

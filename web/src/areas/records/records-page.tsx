@@ -8,22 +8,18 @@ import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
-import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenNumber } from "../../ui/written";
 import { useForm } from "../form/form";
+import { levelOf } from "../form/outcomes";
 import { type Asked, columnsIn, EVERYTHING, fileAddress, queryOf, STATE_WORDS } from "./asking";
 import { Chosen, Export, MOST_CHOSEN } from "./chosen";
 import { Filters } from "./filters";
 import { deskQuery } from "./queries";
 
 type Summary = Schemas["RecordSummary"];
-export const OUTCOME_LEVEL: Record<Summary["outcome"], Level> = {
-  clear: "clear",
-  noted: "note",
-  warned: "warn",
-};
 export const PAGE = 50;
 
 export function RecordsPage() {
@@ -192,9 +188,9 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
             </td>
             <td>
               <span
-                className={`flex items-center gap-1.5 ${LEVEL_COLOUR[OUTCOME_LEVEL[record.outcome]]}`}
+                className={`flex items-center gap-1.5 ${LEVEL_COLOUR[levelOf(record.outcome)]}`}
               >
-                <Facet level={OUTCOME_LEVEL[record.outcome]} /> {record.outcome}
+                <Facet level={levelOf(record.outcome)} /> {record.outcome}
               </span>
               {record.breaches.length > 0 && (
                 <span className="text-sm text-muted">

@@ -1,4 +1,5 @@
 // For whom and when a rule counts: which records, roles, entry points, layouts, changes and days.
+import { STORING_ROLES } from "../../api/lists";
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
@@ -16,7 +17,7 @@ const EVENTS = [
   { value: "create", label: "new records only" },
   { value: "update", label: "changed records only" },
 ];
-const ROLES = ["steward", "clerk", "approver"].map((role) => ({ value: role, label: role }));
+const ROLES = STORING_ROLES.map((role) => ({ value: role, label: role }));
 
 export function Counting({ form, rule, onChange }: Props) {
   const { scope } = rule;
