@@ -27,7 +27,7 @@ def begin(steward: Caller, name: str) -> str:
         assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
     assert steward.call("POST", f"{at}/rules", {"rule": RULE}).status == 201
     trial = {"values": {"mark": "a"}}
-    kept = steward.call("POST", f"{at}/cases", {"name": "One with a mark", "trial": trial})
+    kept = steward.call("POST", f"{at}/cases", {"name": "One with a mark", "request": trial})
     assert kept.status == 201, kept.body
     steward.release(at, "The beginning.")
     return made["key"]

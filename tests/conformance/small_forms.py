@@ -10,7 +10,7 @@ from typing import Any
 from hypothesis import strategies as st
 
 from tests.examples import few
-from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement
+from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, JudgeRequest
 from thistlequartz.core.ruleset import RuleSet
 
 TODAY = date(2026, 6, 12)
@@ -175,14 +175,16 @@ class Tried:
         before = [DOMAIN[key] if key in locked else [None] for key in DOMAIN]
         for values in product(*DOMAIN.values()):
             record = self.form.read(dict(zip(DOMAIN, values, strict=True)))
-            yield self.form.judged(record, new)
+            yield self.form.judged(JudgeRequest(record, new))
         for values in product(*entered) if locked else ():
             for stored in product(*before):
                 held = {k: v for k, v in zip(DOMAIN, stored, strict=True) if v is not None}
                 free = dict(zip(DOMAIN, values, strict=True))
                 # What is not locked in the end is entered anew, so what was stored is also tried.
                 for sent in (free, {**free, **held}):
-                    yield self.form.judged(self.form.read(sent, stored=held or {"x": 1}), changed)
+                    yield self.form.judged(
+                        JudgeRequest(self.form.read(sent, stored=held or {"x": 1}), changed)
+                    )
 
     def passing(self, moment: str, without: str | None = None) -> list[Judgement]:
         def hard(key: str) -> bool:

@@ -12,6 +12,7 @@ from thistlequartz.core.engines.answers import CheckQuery
 from thistlequartz.core.judging import (
     CompiledForm,
     Judgement,
+    JudgeRequest,
     ReadRecord,
     Verdict,
     circumstances_of,
@@ -70,7 +71,7 @@ def every_engine_agrees(
     lookup = Neighbours([{k: v for k, v in one.items() if "." not in k} for one in others])
     for place, values in enumerate((faulty, *some, *full)):
         record = form.read(values, stored=before, lookup=lookup)
-        judged = form.judged(record, circumstances_of(asked))
+        judged = form.judged(JudgeRequest(record, circumstances_of(asked)))
         verdicts = {moment: judged.verdict(moment) for moment in MOMENTS}
         for moment, verdict in verdicts.items():
             for rule, result in zip(form.form.rules, verdict.results, strict=True):
@@ -92,7 +93,7 @@ class Engines:
             for one in program.checks
         ]
         plans = program.plans.items()
-        closable = frozenset(key for key, one in plans if one.opening or one.closing)
+        closable = frozenset(key for key, one in plans if one.is_closable)
         today = self.circumstances.today
         self.slow = traced.answering(questions)
         self.fast = generated.answering(questions, form.vocabulary, today, closable)

@@ -11,7 +11,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.examples import ALIKE, few
-from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, compile_ruleset
+from thistlequartz.core.judging import (
+    Circumstances,
+    CompiledForm,
+    Judgement,
+    JudgeRequest,
+    compile_ruleset,
+)
 from thistlequartz.core.ruleset import RuleSet
 
 from .tried_by_hand import searched
@@ -62,7 +68,7 @@ def through(form: CompiledForm, moment: str, without: str) -> list[Judgement]:
     """Every new record that the blocks but one let through."""
     found = []
     for values in product(*DOMAIN.values()):
-        judged = form.judged(form.read(dict(zip(DOMAIN, values, strict=True))), NEW)
+        judged = form.judged(JudgeRequest(form.read(dict(zip(DOMAIN, values, strict=True))), NEW))
         stopped = any(
             finding.status == "violated" and key != without
             and "block" in (form.usable[key].severities["save"],
@@ -79,7 +85,9 @@ def expected(form: CompiledForm) -> set[tuple[str, str, str]]:
     """By code, rule and gravity."""
     found = set()
     fixed = {key for one in form.rules if one.part == "starting" for key in one.rule.targets}
-    begun = form.judged(form.read(form.starting_values(today=TODAY, now=None, role="clerk")), NEW)
+    begun = form.judged(
+        JudgeRequest(form.read(form.starting_values(today=TODAY, now=None, role="clerk")), NEW)
+    )
     for key, one in form.usable.items():
         if one.part == "deriving":
             value = one.rule.value  # type: ignore[union-attr]

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.examples import few
 from thistlequartz.core.engines.solver import CodesTerm
 from thistlequartz.core.engines.solver.terms import equal
-from thistlequartz.core.judging import circumstances_of, compile_ruleset, is_readable
+from thistlequartz.core.judging import JudgeRequest, circumstances_of, compile_ruleset, is_readable
 from thistlequartz.core.solving.record_variables import RecordVariables
 from thistlequartz.core.solving.settled_terms import SettledRecord
 from thistlequartz.core.values import ChoicesType, Fault, read_value
@@ -91,7 +91,7 @@ def solver_agrees(
     circumstances = circumstances_of({"today": TODAY, **asked})
     # Starting values answer only what was not supplied; the solver's record is supplied whole.
     record = form.changed(record, {key: values.get(key) for key in form.fields})
-    judged = form.judged(record, circumstances)
+    judged = form.judged(JudgeRequest(record, circumstances))
     if any(isinstance(one, Fault) for one in record.readings.values()):
         return
     if not is_readable(record, judged.settled):

@@ -14,6 +14,7 @@ from thistlequartz.core.formats.patterns import PatternError, compile_pattern
 from thistlequartz.core.judging import (
     NUMBER,
     Circumstances,
+    JudgeRequest,
     ReferredRecord,
     Waiver,
     compile_ruleset,
@@ -206,7 +207,9 @@ def test_what_changed_names_reasons_and_circumstances():
     def tried(waivers=None, by="the draft", **circumstances):
         here = Circumstances(TODAY, None, "create", "desk", None, "clerk")
         here = replace(here, **circumstances)
-        return JudgedRequest(form, form.judged(record, here, waivers=waivers), here, by)
+        return JudgedRequest(
+            form, form.judged(JudgeRequest(record, here, waivers=waivers)), here, by
+        )
 
     def words(one, other):
         return [change.words for change in changes_between(one, other)]

@@ -27,7 +27,7 @@ from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.cases.verdict_changes import JudgedRequest, changes_between
 from thistlequartz.core.coverage.proof import prove
 from thistlequartz.core.drafting.techniques import drafted_cases
-from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.judging import Circumstances, JudgeRequest, compile_ruleset
 from thistlequartz.core.mutation.mutations import mutants_of
 from thistlequartz.core.mutation.search import try_mutants
 from thistlequartz.core.ruleset import Case
@@ -105,14 +105,15 @@ def test_an_entry_changed_is_read_as_if_it_had_always_been_there(key, place, dat
     )
     # and what a case would see of it is the same, screened or judged
     observer = Observer(form)
-    judged = observer.of_judged(form.judged(whole, HERE))
+    judged = observer.of_judged(form.judged(JudgeRequest(whole, HERE)))
     assert observer.observe(record, HERE) == judged
 
 
 def test_what_changed_is_told_in_words():
     form = compiled_form([TERMS, WHY], [ASKED, DEMANDED])
     yes, no = (
-        JudgedRequest(form, form.judged(form.read({"terms": one}), HERE)) for one in ("yes", "no")
+        JudgedRequest(form, form.judged(JudgeRequest(form.read({"terms": one}), HERE)))
+        for one in ("yes", "no")
     )
     assert [one.words for one in changes_between(yes, no)] == [
         "Terms: no, was yes.",
@@ -131,7 +132,7 @@ def smallest(form, values, entries):
     best = None
     for chosen in product(*(("", *entries[key]) for key in keys)):
         changes = {key: one for key, one in zip(keys, chosen, strict=True) if one != ""}
-        judged = form.judged(form.read({**values, **changes}), HERE)
+        judged = form.judged(JudgeRequest(form.read({**values, **changes}), HERE))
         if Observer(form).of_judged(judged).submit != "blocked":
             best = len(changes) if best is None else min(best, len(changes))
     return best
@@ -147,7 +148,7 @@ def test_the_smallest_way_through_is_as_small_as_brute_force_finds(terms, depth)
     entries = {"terms": [None, True, False], "why": [None, "x"], "depth": [None, "9", "90"]}
     assert min((len(way.changes) for way in ways), default=0) == smallest(form, values, entries)
     for way in ways:
-        judged = form.judged(form.read({**values, **way.changes}), HERE)
+        judged = form.judged(JudgeRequest(form.read({**values, **way.changes}), HERE))
         assert Observer(form).of_judged(judged).submit != "blocked"
 
 

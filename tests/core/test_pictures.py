@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.cases.observing import Observer
-from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.judging import Circumstances, JudgeRequest, compile_ruleset
 from thistlequartz.core.sweep import (
     RecordContext,
     domain_of,
@@ -34,7 +34,7 @@ RECORDS = [dict(one.values) for one in values_of("plant_accession", 11, 12)]
 
 def judged(around, changes):
     record = around.form.read({**around.values, **changes})
-    seen = Observer(around.form).of_judged(around.form.judged(record, HERE))
+    seen = Observer(around.form).of_judged(around.form.judged(JudgeRequest(record, HERE)))
     return seen.save, seen.submit
 
 

@@ -77,7 +77,7 @@ def test_the_day_the_event_and_the_record_before_count(steward: Caller) -> None:
 def test_a_trace_shows_each_part_of_a_condition_with_its_value(steward: Caller) -> None:
     rule = demand(when='type_status = "holotype" or type_status = "isotype"')
     assert steward.post(f"{FORM}/rules", {"rule": rule}).status_code == 201
-    body = {"rule": "holotypes", "trial": attempt(values={**GOOD, "type_status": "isotype"})}
+    body = {"rule": "holotypes", "request": attempt(values={**GOOD, "type_status": "isotype"})}
     trace = steward.post(f"{FORM}/bench/trace", body).json()
     assert trace["status"] == "violated"
     assert [part["answer"] for part in trace["when"]["parts"]] == ["no", "yes"]
@@ -87,7 +87,7 @@ def test_a_trace_shows_each_part_of_a_condition_with_its_value(steward: Caller) 
 
 
 def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
-    body = {"field": "elevation_low", "trial": attempt()}
+    body = {"field": "elevation_low", "request": attempt()}
     band = steward.post(f"{FORM}/bench/band", body).json()
     # BDQ Core defaults: -430 to 8,850 metres, both included
     blocked = [one["words"] for one in band["bands"] if one["submit"] == "blocked"]
@@ -95,14 +95,14 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
     assert band["exact"]
     assert band["standing"] == 0
     low, high = [one for one in band["stops"] if one["between"] and one["band"] == 2][3:5]
-    body["trial"]["values"] = {**GOOD, "elevation_low": str(int(low["value"]) + 1)}
+    body["request"]["values"] = {**GOOD, "elevation_low": str(int(low["value"]) + 1)}
     beside = steward.post(f"{FORM}/bench/band", body).json()
     assert low["at"] < beside["here"] < high["at"], "the handle stands under its own place"
     assert beside["words"] == f"{int(low['value']) + 1:,} m".replace("-", "−")
     assert {"8850", "8851", "-430", "-431"} <= {one["value"] for one in band["stops"]}
     map_ = steward.post(
         f"{FORM}/bench/map",
-        {"across": "elevation_low", "up": "elevation_high", "trial": attempt()},
+        {"across": "elevation_low", "up": "elevation_high", "request": attempt()},
     ).json()
     assert (map_["across"]["by"], map_["exact"]) == ("value", True)
     assert [one["words"] for one in map_["borders"] if one["words"]] == [
@@ -120,7 +120,7 @@ def test_a_band_and_a_map_tell_their_exact_bounds(steward: Caller) -> None:
 def test_the_ways_through_go_through(steward: Caller, moment: str) -> None:
     empty = attempt(values={})
     assert steward.post(f"{FORM}/bench", empty).json()[moment]["outcome"] == "blocked"
-    found = steward.post(f"{FORM}/bench/ways", {"moment": moment, "trial": empty}).json()
+    found = steward.post(f"{FORM}/bench/ways", {"moment": moment, "request": empty}).json()
     assert (found["fewest"], found["nothing"], found["why"]) == (True, False, "")
     assert found["ways"]
     for way in found["ways"]:
@@ -139,7 +139,7 @@ def test_what_nothing_lets_through_names_the_rules_that_stop_it(steward: Caller)
     needed = {"kind": "mandatory", "key": "height", "name": "Height", "severity": rule["severity"],
               "targets": ["elevation_low", "locality"]}  # fmt: skip
     assert steward.post(f"{FORM}/rules", {"rule": needed}).status_code == 201
-    body = {"moment": "save", "trial": attempt(values={"locality": "By the mill"})}
+    body = {"moment": "save", "request": attempt(values={"locality": "By the mill"})}
     found = steward.post(f"{FORM}/bench/ways", body).json()
     assert (found["nothing"], found["ways"]) == (True, [])
     assert [one["name"] for one in found["stopped_by"]] == ["Rule low", "Rule high", "Height"]
@@ -147,7 +147,7 @@ def test_what_nothing_lets_through_names_the_rules_that_stop_it(steward: Caller)
 
 def test_where_the_solver_cannot_say_ways_are_searched_for(steward: Caller, monkeypatch) -> None:
     monkeypatch.setattr("thistlequartz.workers.corrections.WITHIN", 0.0)
-    body = {"moment": "save", "trial": attempt(values={})}
+    body = {"moment": "save", "request": attempt(values={})}
     found = steward.post(f"{FORM}/bench/ways", body).json()
     assert found["ways"]
     assert (found["fewest"], found["why"]) == (False, "it took more time or memory than it may")
@@ -165,7 +165,7 @@ def test_a_kept_case_knows_the_record_it_refers_to(steward: Caller) -> None:
     borrower = steward.get("/api/v1/forms/borrower/records").json()["records"][0]["number"]
     body = {
         "name": "Lent to a borrower who is there",
-        "trial": {"values": {"borrower": str(borrower)}, "as_of": TODAY},
+        "request": {"values": {"borrower": str(borrower)}, "as_of": TODAY},
     }
     kept = steward.post(f"{LOAN}/cases", body).json()
     (other,) = [one for one in kept["case"]["others"] if one["form"] == "borrower"]

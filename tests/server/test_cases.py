@@ -38,7 +38,7 @@ def attempt(**changes: Any) -> dict[str, Any]:
 
 
 def keep(steward: Caller, name: str, **changes: Any) -> dict[str, Any]:
-    body = {"name": name, "trial": attempt(**changes)}
+    body = {"name": name, "request": attempt(**changes)}
     with TestCase.captureOnCommitCallbacks(execute=True):
         answer = steward.post(f"{FORM}/cases", body)
     assert answer.status_code == 201, answer.content
@@ -85,7 +85,7 @@ def test_keeping_is_undone_and_refused_to_those_who_may_not(steward: Caller, cle
     kept = keep(steward, "Undone soon")
     assert steward.post(f"{FORM}/undo", {}).status_code == 200
     assert kept["key"] not in table(steward)
-    assert clerk.post(f"{FORM}/cases", {"name": "x", "trial": attempt()}).status_code == 403
+    assert clerk.post(f"{FORM}/cases", {"name": "x", "request": attempt()}).status_code == 403
     assert clerk.get(f"{FORM}/cases").status_code == 403
 
 
@@ -255,7 +255,7 @@ def test_a_run_that_was_stopped_or_failed_is_not_begun_again_by_itself(
 def test_a_case_is_judged_alone_and_at_noon_of_its_day(steward: Caller) -> None:
     number = steward.get(f"{FORM}/records").json()["records"][0]["number"]
     there = steward.get(f"{FORM}/records/{number}").json()["values"]
-    body = {"name": "Taken", "trial": attempt(accession_number=there["accession_number"])}
+    body = {"name": "Taken", "request": attempt(accession_number=there["accession_number"])}
     kept = steward.post(f"{FORM}/cases", body).json()
     assert "accession_number_once" in kept["case"]["expected"]["violated"]
     assert kept["case"]["others"] == [

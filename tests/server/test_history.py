@@ -134,9 +134,12 @@ def test_history_cannot_be_changed_and_tampering_is_found(steward, at):
 @pytest.mark.parametrize(
     ("sql", "says"),
     [
-        ("UPDATE activity_activity SET subject = 'Another' WHERE id = %s", "not as it was written"),
-        ("UPDATE activity_activity SET at = NOW() WHERE id = %s", "not as it was written"),
-        ("DELETE FROM activity_activity WHERE id = %s", "missing"),
+        (
+            "UPDATE activity_auditentry SET subject = 'Another' WHERE id = %s",
+            "not as it was written",
+        ),
+        ("UPDATE activity_auditentry SET at = NOW() WHERE id = %s", "not as it was written"),
+        ("DELETE FROM activity_auditentry WHERE id = %s", "missing"),
     ],
 )
 @pytest.mark.parametrize("place", [1, 2, -1])
@@ -147,7 +150,7 @@ def test_a_hand_in_the_database_is_found_by_the_command(steward, at, sql, says, 
     assert "The history is whole" in capsys.readouterr().out
     act = chain[place]
     with connection.cursor() as cursor:
-        cursor.execute("DELETE FROM activity_turn WHERE activity_id = %s", [act.pk])
+        cursor.execute("DELETE FROM activity_undostate WHERE entry_id = %s", [act.pk])
         cursor.execute(sql, [act.pk])
     with pytest.raises(CommandError):
         call_command("check_history")

@@ -85,7 +85,7 @@ def test_a_file_is_read_as_it_is_written_and_what_is_refused_comes_back(clerk, a
     assert said[4][0][0] == "MARK", "a stored record does"
     assert [head for head, _ in said[5]] == ["Grades", "Mass"]
     assert said[6][0][0] == "Mass"
-    assert "give one in a column “Reason: Light things only”" in said[6][0][1]
+    assert "Give a reason in a column “Reason: Light things only”" in said[6][0][1]
     assert said[7] == [("Seen on", said[7][0][1])]
 
     answer = clerk.get(f"{at}/record-files/{file['id']}/refused-file")

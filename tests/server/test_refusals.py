@@ -51,8 +51,8 @@ MAY = {
 }
 BODIES = {
     "bench": {"values": {}},
-    "ways": {"moment": "save", "trial": {"values": {}}},
-    "cases": {"name": "Tried", "trial": {"values": {}}},
+    "ways": {"moment": "save", "request": {"values": {}}},
+    "cases": {"name": "Tried", "request": {"values": {}}},
     "case-removal": {"cases": [{"key": "good_sheet", "revision": 1}]},
     "case-file": {"name": "cases.json", "text": "{}"},
     "accept": {"revision": 1, "why": "It is right."},
@@ -152,7 +152,7 @@ BAD = [
     (BENCH, {"values": {}, "case": "zz"}, 404, "", ""),
     (
         f"{BENCH}/map",
-        {"trial": {"values": {}}, "across": "latitude", "up": "latitude"},
+        {"request": {"values": {}}, "across": "latitude", "up": "latitude"},
         422,
         "up",
         "another",

@@ -43,7 +43,7 @@ class Walk:
                 {"field": {"type": "text", "key": name, "label": name},
                  "position": self.rng.randint(0, 5)},
             ),
-            lambda: self.post("cases", {"name": name, "trial": {"values": {"mark": "a"}}}),
+            lambda: self.post("cases", {"name": name, "request": {"values": {"mark": "a"}}}),
             lambda: self.post("plan", {"text": name}),
         ]  # fmt: skip
         if rules:

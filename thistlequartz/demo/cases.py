@@ -10,7 +10,7 @@ from typing import NamedTuple
 
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.observing import Observer, circumstances_of
-from thistlequartz.core.judging import compile_ruleset
+from thistlequartz.core.judging import JudgeRequest, compile_ruleset
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, OtherRecord
 
 from .forms import RELEASED
@@ -204,7 +204,7 @@ def kept_cases(form_key: str) -> list[Case]:
     for one in tries:
         values = {**good, **one.changes}
         record = form.read(values, lookup=CaseRecords(form, others))
-        judged = form.judged(record, circumstances_of(form, circumstances))
+        judged = form.judged(JudgeRequest(record, circumstances_of(form, circumstances)))
         cases.append(
             Case(
                 key=one.key,

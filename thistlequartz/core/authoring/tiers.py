@@ -4,10 +4,10 @@ A row without a value proposes nothing, so that a gap is there to be seen.
 """
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from decimal import Decimal
 from itertools import pairwise
-from typing import Annotated, NamedTuple
+from typing import Annotated, NamedTuple, cast
 
 from pydantic import Field as Setting
 from pydantic import field_validator, model_validator
@@ -22,7 +22,7 @@ from thistlequartz.core.language import (
     write_formula,
 )
 from thistlequartz.core.language.clauses import literal
-from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule
+from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule, Rule, part_of
 from thistlequartz.core.values import Fault, NumberType, read_written
 
 from .keys import drawn_key
@@ -86,7 +86,7 @@ def tiers_rules(
     """
     bounds = _bounds(tiers, vocabulary)
     written = {rule.key: rule for rule in form.rules}
-    free = [rule for key in replaced if isinstance(rule := written.get(key), ProposeRule)]
+    free = list(_proposals(written[key] for key in replaced if key in written))
     taken = set(written)
     label = vocabulary[tiers.field].label
     made = []
@@ -124,14 +124,14 @@ class TierReading(NamedTuple):
     findings: tuple[str, ...]
 
 
-def tiers_in(rules: Iterable[object]) -> tuple[TierReading, ...]:
+def tiers_in(rules: Iterable[Rule]) -> tuple[TierReading, ...]:
     """Return the tier tables that proposals among `rules` form.
 
     An amount that falls in two rows goes to the lower one; a finding says so.
     """
     found: dict[tuple[str, str], list[tuple[_Ends, ProposeRule]]] = defaultdict(list)
-    for rule in rules:
-        if isinstance(rule, ProposeRule) and len(rule.sets) == 1:
+    for rule in _proposals(rules):
+        if len(rule.sets) == 1:
             read = _read(rule)
             if read:
                 found[read[0], rule.sets[0].field].append((read[1], rule))
@@ -192,6 +192,10 @@ def _condition(governor: str, ends: _Ends) -> tree.Node:
         return tree.Comparison(">=" if low_included else ">", subject, low)
     assert high is not None
     return tree.Comparison("<=" if high_included else "<", subject, high)
+
+
+def _proposals(rules: Iterable[Rule]) -> Iterator[ProposeRule]:
+    return (cast("ProposeRule", one) for one in rules if part_of(one) == "proposing")
 
 
 def _read(rule: ProposeRule) -> tuple[str, _Ends] | None:

@@ -11,6 +11,7 @@ from thistlequartz.core.judging import (
     Circumstances,
     CompiledForm,
     Judgement,
+    JudgeRequest,
     Lookup,
     ReadRecord,
     Screener,
@@ -110,7 +111,7 @@ class Observer:
         """What happens to a record that was read, as far as `wanted` looks. Never raises."""
         closer = wanted is not None and wanted.looks_closer
         if applied or record.faulty or closer:
-            judged = self.form.judged(record, circumstances, applied=applied)
+            judged = self.form.judged(JudgeRequest(record, circumstances, applied=applied))
             return self.of_judged(judged, closer=closer)
         screener = self._screeners.get(circumstances)
         if screener is None:

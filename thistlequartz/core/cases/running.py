@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from thistlequartz.core.judging import CompiledForm, Status
+from thistlequartz.core.judging import CompiledForm, JudgeRequest, Status
 from thistlequartz.core.ruleset import Case
 
 from .differences import differences
@@ -41,7 +41,9 @@ class Runner:
         """One case. Never raises: a case whose fields are gone says so."""
         circumstances = circumstances_of(self.form, case.circumstances)
         record = read_case(self.form, case)
-        judged = self.form.judged(record, circumstances, applied=case.proposals_applied)
+        judged = self.form.judged(
+            JudgeRequest(record, circumstances, applied=case.proposals_applied)
+        )
         observed = self._observer.of_judged(judged, closer=case.expected.looks_closer)
         statuses = tuple(judged.findings[rule.key].status for rule in self.form.form.rules)
         missing = tuple(gone(self.form, case))

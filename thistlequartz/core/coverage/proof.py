@@ -10,7 +10,7 @@ from thistlequartz.core.cases.observing import circumstances_of, read_case
 from thistlequartz.core.cases.running import gone
 from thistlequartz.core.drafting.boundaries import BoundaryComparison, bounds_of
 from thistlequartz.core.drafting.decisions import Decision, decisions_of, reach_of, shown_alone
-from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
+from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement, JudgeRequest
 from thistlequartz.core.ruleset import Case
 
 PartState = Literal["shown", "open", "not_reachable"]
@@ -99,7 +99,9 @@ def play(form: CompiledForm, cases: Iterable[Case]) -> list[tuple[str, Judgement
         if not any(gone(form, case)):
             circumstances = circumstances_of(form, case.circumstances)
             record = read_case(form, case)
-            judged = form.judged(record, circumstances, applied=case.proposals_applied)
+            judged = form.judged(
+                JudgeRequest(record, circumstances, applied=case.proposals_applied)
+            )
             played.append((case.key, judged))
     return played
 

@@ -8,7 +8,7 @@ from thistlequartz.core.candidates.baseline import Baseline
 from thistlequartz.core.candidates.entries import with_second_entries
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.observing import Observed, Observer
-from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging import CompiledForm, JudgeRequest
 from thistlequartz.core.ruleset import Case, CaseCircumstances, Entered, OtherRecord
 from thistlequartz.core.sweep import RecordContext
 
@@ -117,5 +117,5 @@ def _seen(
     applied: tuple[str, ...],
 ) -> Observed:
     record = form.read(values, stored=around.stored, lookup=CaseRecords(form, others))
-    judged = form.judged(record, around.circumstances, applied=applied)
+    judged = form.judged(JudgeRequest(record, around.circumstances, applied=applied))
     return Observer(form).of_judged(judged)

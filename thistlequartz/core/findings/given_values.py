@@ -7,7 +7,7 @@ from typing import Any
 
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.engines.solver.terms import all_of, any_of, equal, none_of
-from thistlequartz.core.judging import Circumstances, CompiledRule, Judgement
+from thistlequartz.core.judging import Circumstances, CompiledRule, Judgement, JudgeRequest
 from thistlequartz.core.ruleset import CaseCircumstances, Entered, usual_role
 from thistlequartz.core.solving.prover import (
     RuleAssumptions,
@@ -90,7 +90,9 @@ def _broken_by(
         elif key in begun and key not in keys:
             continue
     record = form.read({**begun, **values})
-    judged = form.judged(record, Circumstances(look.today, now, "create", "desk", None, role))
+    judged = form.judged(
+        JudgeRequest(record, Circumstances(look.today, now, "create", "desk", None, role))
+    )
     for one in look.checks:
         finding = judged.findings[one.rule.key]
         reads = set(finding.reads)

@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from thistlequartz.core.cases.case_records import CaseRecords
-from thistlequartz.core.judging import CompiledForm, Judgement, ReadRecord
+from thistlequartz.core.judging import CompiledForm, Judgement, JudgeRequest, ReadRecord
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.ruleset import Event, Form, Rule
 from thistlequartz.core.versions.differing_rules import demand_of
@@ -121,7 +121,7 @@ class _Watcher:
     def judged(self, values: Values, stored: Values | None) -> Judgement:
         """A record, judged."""
         record, event = self._read(values, stored)
-        return self.form.judged(record, self._under[event])
+        return self.form.judged(JudgeRequest(record, self._under[event]))
 
     def sees(self, values: Values, stored: Values | None) -> Any:
         """All that is seen of a record, but which rule says so."""

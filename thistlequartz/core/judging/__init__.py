@@ -15,7 +15,6 @@ from .compiling.dependencies import circle_words
 from .compiling.messages import Message
 from .conditions import CompiledCondition
 from .entry_reader import GENERATED_FROM, ReadRecord
-from .options import circumstances_of
 from .other_records.known_records import KnownRecords
 from .other_records.port import NUMBER, Lookup, ReferredRecord
 from .other_records.records import Records, for_conditions
@@ -24,6 +23,7 @@ from .other_records.unique_key import folded_key, stored_key, unique_key
 from .other_records.value_index import ValueIndex, equality_in
 from .program import Program
 from .proposing import matching
+from .request import JudgeRequest, circumstances_of
 from .screening import Screened, Screener, Violation
 from .settled import Settled
 from .settling import is_readable
@@ -33,6 +33,7 @@ from .verdicts.judgement import Judgement
 from .verdicts.verdict import (
     FieldMark,
     FieldState,
+    Obstacle,
     Proposal,
     RuleResult,
     SectionState,
@@ -54,10 +55,12 @@ __all__ = [
     "Explanation",
     "FieldMark",
     "FieldState",
+    "JudgeRequest",
     "Judgement",
     "KnownRecords",
     "Lookup",
     "Message",
+    "Obstacle",
     "Program",
     "Proposal",
     "ReadRecord",

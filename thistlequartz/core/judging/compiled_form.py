@@ -1,27 +1,28 @@
 """The public interface: a form compiled once, by which any number of records is judged."""
 
-from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime
 from functools import cached_property
 from typing import Any, Self, Unpack
 
+from thistlequartz.core.enumerations import STORING_MOMENTS
 from thistlequartz.core.language import Problem
-from thistlequartz.core.ruleset import EntryPoint, Form, Moment, ProposeRule, RuleSet, whole_form
+from thistlequartz.core.ruleset import EntryPoint, Form, Moment, RuleSet, whole_form
 from thistlequartz.core.values import Stored, to_entry
 
 from .circumstances import Circumstances
 from .compilation import Compilation
 from .conditions import CompiledCondition, compile_condition
 from .entry_reader import ReadRecord
-from .judge import EntryState, judge_record
-from .options import JudgeOptions, circumstances_of
+from .judge import judge_record
 from .proposing import offers_of, proposals_of
+from .request import JudgeOptions, JudgeRequest, circumstances_of, request_of
 from .screening import Screener
 from .settled import Settled
 from .settling import settle
 from .verdicts.explanation import Explanation
-from .verdicts.judgement import BOTH_MOMENTS, Judgement
-from .verdicts.verdict import Proposal, Verdict, Waiver
+from .verdicts.judgement import Judgement
+from .verdicts.verdict import Proposal, Verdict
 
 
 class CompiledForm(Compilation):
@@ -71,74 +72,54 @@ class CompiledForm(Compilation):
             if value is not None
         }
 
+    def judged(self, request: JudgeRequest) -> Judgement:
+        """Judge one record; the judgement gives the verdict of any moment."""
+        return judge_record(self, request)
+
+    def verdicts(
+        self, request: JudgeRequest, moments: Iterable[Moment] = STORING_MOMENTS
+    ) -> dict[Moment, Verdict]:
+        """Return the verdicts of several moments, with the values judged once."""
+        judged = self.judged(request)
+        return {moment: judged.verdict(moment) for moment in moments}
+
     def judge(
         self,
         values: Mapping[str, object] | ReadRecord,
         *,
         moment: Moment,
-        **asking: Unpack[JudgeOptions],
+        **options: Unpack[JudgeOptions],
     ) -> Verdict:
-        """The verdict of one moment on a record; see `judge_moments`."""
-        return self._judged(values, asking).verdict(moment)
+        """Return the verdict of one moment, with the request by keywords."""
+        return self.judged(request_of(values, options)).verdict(moment)
 
     def judge_moments(
         self,
         values: Mapping[str, object] | ReadRecord,
         *,
-        moments: Iterable[Moment] = BOTH_MOMENTS,
-        **asking: Unpack[JudgeOptions],
+        moments: Iterable[Moment] = STORING_MOMENTS,
+        **options: Unpack[JudgeOptions],
     ) -> dict[Moment, Verdict]:
-        """The verdicts of several moments on one record, with the values judged once.
-
-        `values` as for `read`, or a record that was read already (then `stored` and `lookup`
-        belong to that reading).
-        """
-        judged = self._judged(values, asking)
-        return {moment: judged.verdict(moment) for moment in moments}
+        """Return the verdicts of several moments, with the request by keywords."""
+        return self.verdicts(request_of(values, options), moments)
 
     def explain(
-        self, rule: str, values: Mapping[str, object] | ReadRecord, **asking: Unpack[JudgeOptions]
+        self, rule: str, values: Mapping[str, object] | ReadRecord, **options: Unpack[JudgeOptions]
     ) -> Explanation:
         """Return how the rule with the key `rule` comes to its status for one record.
 
         Conditions part by part, with their values and those of the fields. Raises KeyError for an
         unknown rule.
         """
-        return self._judged(values, asking).explain(rule)
+        return self.judged(request_of(values, options)).explain(rule)
 
-    def _judged(self, values: Mapping[str, object] | ReadRecord, asking: JudgeOptions) -> Judgement:
-        record = values
-        if not isinstance(record, ReadRecord):
-            record = self.read(record, stored=asking.get("stored"), lookup=asking.get("lookup"))
-        decided = EntryState(
-            frozenset(asking.get("touched", ())),
-            asking.get("reasons"),
-            tuple(asking.get("proposals_applied", ())),
-            asking.get("held", False),
-        )
-        return judge_record(self, record, circumstances_of(asking), decided)
-
-    def judged(
-        self,
-        record: ReadRecord,
-        circumstances: Circumstances,
-        *,
-        touched: frozenset[str] = frozenset(),
-        waivers: Mapping[str, Waiver | str] | None = None,
-        applied: Collection[str] = (),
-        held: bool = False,
-    ) -> Judgement:
-        """One record judged, before any moment is looked at."""
-        decided = EntryState(touched, waivers, tuple(applied), held)
-        return judge_record(self, record, circumstances, decided)
-
-    def screener(self, **asking: Unpack[JudgeOptions]) -> Screener:
+    def screener(self, **options: Unpack[JudgeOptions]) -> Screener:
         """What screens many records under the same circumstances: both outcomes, every violation.
 
         It takes longer to make than one record takes to judge; keep it for a whole job. What
         belongs to one record (`stored`, `touched`, `reasons`, ...) is out of scope.
         """
-        return self.screener_of(circumstances_of(asking))
+        return self.screener_of(circumstances_of(options))
 
     def screener_of(self, circumstances: Circumstances) -> Screener:
         """The same, where the circumstances are known as a whole."""
@@ -198,7 +179,5 @@ def settles_like(form: CompiledForm, other: CompiledForm) -> bool:
 
 
 def _settling_parts(form: CompiledForm) -> tuple[Any, ...]:
-    effects = tuple(
-        one.rule for one in form.rules if one.is_effect and not isinstance(one.rule, ProposeRule)
-    )
+    effects = tuple(one.rule for one in form.rules if one.is_effect and one.part != "proposing")
     return effects, form.fields, form.form.conditions, form.form.zone

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from thistlequartz.core.engines.answers import CheckQuery
 from thistlequartz.core.enumerations import Status
-from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import asks_to_be_filled
 
@@ -15,20 +14,9 @@ from .compiling.compiled_rule import CompiledRule
 from .compiling.dependencies import Node
 from .compiling.scoping import out_of_scope, switched_off
 from .evaluation import FixedEvaluations, prepared
+from .field_plan import FieldPlan, field_plan
 
 Outside = Mapping[str, tuple[Status, str]]
-
-
-@dataclass(frozen=True, slots=True)
-class FieldPlan:
-    """The rules that decide the state and the value of one field."""
-
-    opening: tuple[CompiledRule, ...] = ()
-    closing: tuple[CompiledRule, ...] = ()
-    locking: tuple[CompiledRule, ...] = ()
-    waiting: tuple[CompiledRule, ...] = ()
-    deriving: tuple[CompiledRule, ...] = ()
-    starting: tuple[CompiledRule, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +60,7 @@ def build_program(
     """The rules that count under `circumstances`; `unusable` are those that never do."""
     outside = dict(unusable)
     checks, effects, proposing = [], [], []
-    parts: dict[str, dict[str, tuple[CompiledRule, ...]]] = {}
+    by_field: dict[str, list[CompiledRule]] = {}
     for one in rules:
         why_not = _why_not(one, circumstances)
         if why_not:
@@ -81,14 +69,12 @@ def build_program(
             checks.append(one)
         else:
             effects.append(one)
-            part = EFFECT_KINDS[one.rule.kind].part
-            if part == "proposing":
+            if one.part == "proposing":
                 proposing.append(one)
                 continue
             for key in one.rule.targets:
-                plan = parts.setdefault(key, {})
-                plan[part] = (*plan.get(part, ()), one)
-    plans = {key: FieldPlan(**plan) for key, plan in parts.items()}
+                by_field.setdefault(key, []).append(one)
+    plans = {key: field_plan(effects_on, circumstances) for key, effects_on in by_field.items()}
     needed = tuple(node for node in order if node[1] in plans)
     ordered = {key for _, key in needed}
     lone: tuple[Node, ...] = tuple(("value", key) for key in plans if key not in ordered)
@@ -114,7 +100,7 @@ def build_program(
             ],
             vocabulary,
             circumstances.today,
-            frozenset(key for key, plan in plans.items() if plan.opening or plan.closing),
+            frozenset(key for key, plan in plans.items() if plan.is_closable),
         ),
     )
 
@@ -131,7 +117,9 @@ def touched_by_deriving(touched: frozenset[str], program: Program) -> frozenset[
     found: set[str] = set()
     for kind, key in program.order:
         if kind == "value":
-            sources = {read for one in program.plans[key].deriving for read in one.sources}
+            sources = {
+                read for one in program.plans[key].settlement.deriving for read in one.sources
+            }
             if sources & (touched | found):
                 found.add(key)
     return frozenset(found)

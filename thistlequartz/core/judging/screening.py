@@ -24,6 +24,7 @@ from .compiling.messages import Message
 from .entry_reader import ReadRecord
 from .judge import judge_record
 from .program import Program
+from .request import JudgeRequest
 from .settled import Settled
 from .settling import is_readable, now_there, settle
 
@@ -120,13 +121,13 @@ class Screener:
         }
 
     def _judged(self, record: ReadRecord) -> Screened:
-        judged = judge_record(self._form, record, self._circumstances)
+        judged = judge_record(self._form, JudgeRequest(record, self._circumstances))
         save, submit = judged.verdict("save"), judged.verdict("submit")
         severities = {one.rule: one for one in submit.results}
         violations: list[Violation] = []
         for position, result in enumerate(save.results):
             later = severities[result.rule]
-            if "violated" in (result.status, later.status):
+            if result.is_violated or later.is_violated:
                 messages = result.messages or later.messages
                 enters_hold = result.enters_hold
                 violations += [
@@ -155,9 +156,7 @@ class _Builder:
     """Writes the function of one program."""
 
     def __init__(self, form: Compilation, program: Program, circumstances: Circumstances) -> None:
-        closable = frozenset(
-            key for key, plan in program.plans.items() if plan.opening or plan.closing
-        )
+        closable = frozenset(key for key, plan in program.plans.items() if plan.is_closable)
         self._source = Source(form.fields, circumstances.today, closable)
         places = {rule.key: place for place, rule in enumerate(form.form.rules)}
         groups: dict[Any, list[tuple[int, CompiledRule]]] = {}

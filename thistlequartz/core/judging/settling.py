@@ -27,11 +27,14 @@ from thistlequartz.core.values import (
     read_value,
 )
 
-from .circumstances import AT_A_SCREEN, Circumstances
+from .circumstances import Circumstances
+from .compiling.compiled_rule import CompiledRule
+from .compiling.settlement import VALUE_SOURCES
 from .entry_reader import ReadRecord
+from .field_plan import FieldPlan
 from .other_records.records import for_conditions
-from .program import FieldPlan, Program
-from .settled import Settled
+from .program import Program
+from .settled import NotRelevantDisplay, Settled
 
 
 def settle(
@@ -106,11 +109,11 @@ class _Settler:
         if self.circumstances.event != "create":
             return
         for key, plan in self.program.plans.items():
-            if plan.starting and key not in self.record.supplied:
+            if plan.settlement.starting and key not in self.record.supplied:
                 self.settled.environment[key] = self._starting_value(key, plan)
 
     def _starting_value(self, key: str, plan: FieldPlan) -> Any:
-        for one in plan.starting:
+        for one in plan.settlement.starting:
             if one.applies(self.settled.environment):
                 value = dict(one.values)[key](self.settled.environment)
                 declared = self.fields[key]
@@ -119,51 +122,57 @@ class _Settler:
 
     def settle_state(self, key: str, plan: FieldPlan) -> None:
         settled, environment = self.settled, self.settled.environment
-        opened = [one for one in plan.opening if one.applies(environment)]
-        if plan.opening and not opened:
-            settled.closed[key] = getattr(plan.opening[0].rule, "otherwise", "hidden")
-        for one in plan.closing:
-            if one.applies(environment):
-                settled.closed.setdefault(key, getattr(one.rule, "shown", "hidden"))
+        for cause in plan.closed:
+            if cause.is_so(environment):
+                settled.closed[key] = _display(cause.rule)
+                return
+        for cause in plan.locked:
+            if cause.is_so(environment):
+                settled.locked[key] = cause.rule.rule.key
                 break
-        if key in settled.closed:
-            return
-        for one in plan.locking:
-            if one.applies(environment):
-                settled.locked[key] = one.rule.key
+        for cause in plan.waiting:
+            if cause.is_so(environment):
+                settled.waiting[key] = cause.rule.waiting_for
                 break
-        if self.circumstances.entry_point in AT_A_SCREEN:
-            for one in plan.waiting:
-                waits = one.until is not None and one.until(environment) is not True
-                if waits and one.applies(environment):
-                    settled.waiting[key] = one.waiting_for
-                    break
 
     def settle_value(self, key: str, plan: FieldPlan) -> None:
         settled, environment = self.settled, self.settled.environment
-        type_ = self.fields[key].type
-        if key in settled.closed:
+        states = {
+            "closed": key in settled.closed,
+            "derived": plan.settlement.derived is not None,
+            "locked": key in settled.locked and key not in self.applied,
+        }
+        source = next((source for state, source in VALUE_SOURCES if states[state]), None)
+        if source == "nothing":
             environment[key] = None
-        elif plan.deriving:
+        elif source == "computed":
             settled.derived.add(key)
             settled.overruled.add(key)
-            environment[key] = self._derived(key, plan, type_)
-        elif key in settled.locked and key not in self.applied:
+            environment[key] = self._derived(key, plan, self.fields[key].type)
+        elif source == "kept":
             settled.overruled.add(key)
             if self.circumstances.event == "create":
                 environment[key] = self._starting_value(key, plan)
             else:
-                environment[key] = for_conditions(self.record.before.get(key), type_)
+                stored = self.record.before.get(key)
+                environment[key] = for_conditions(stored, self.fields[key].type)
 
     def _derived(self, key: str, plan: FieldPlan, type_: ValueType) -> Any:
         environment = self.settled.environment
-        for one in plan.deriving:
+        for one in plan.settlement.deriving:
             if one.applies(environment):
                 value = dict(one.values)[key](environment)
                 if value is UNREADABLE:
                     return value
                 return for_conditions(coerced(value, self.fields[key]), type_)
         return None
+
+
+def _display(rule: CompiledRule) -> NotRelevantDisplay:
+    """How a rule that closes a field shows it."""
+    document = rule.rule
+    shown: NotRelevantDisplay = getattr(document, "shown", "hidden")
+    return getattr(document, "otherwise", shown)
 
 
 def coerced(value: Any, declared: Declaration) -> Value | None:

@@ -28,7 +28,16 @@ from .mandatory import MandatoryRule
 from .open import OpenRule
 from .propose import ProposedValue, ProposeRule
 from .range import Bound, RangeRule
-from .registry import CHECK_KINDS, EFFECT_KINDS, KINDS, CheckRule, EffectRule, Rule
+from .registry import (
+    CHECK_KINDS,
+    EFFECT_KINDS,
+    KINDS,
+    CheckRule,
+    EffectRule,
+    Rule,
+    claims_key,
+    part_of,
+)
 from .start import StartRule
 from .unique import UniqueRule
 from .wait import WaitRule
@@ -72,4 +81,6 @@ __all__ = [
     "StartRule",
     "UniqueRule",
     "WaitRule",
+    "claims_key",
+    "part_of",
 ]

@@ -24,7 +24,8 @@ from . import (
     unique,
     wait,
 )
-from .base.kind import CheckKind, EffectKind
+from .base.common import RuleBase
+from .base.kind import CheckKind, EffectKind, Part
 
 CheckRule = (
     mandatory.MandatoryRule
@@ -69,3 +70,15 @@ EFFECT_KINDS: Mapping[str, EffectKind[Any]] = {
     for one in (open, close, lock, wait, derive, start, propose)
 }
 KINDS: Mapping[str, CheckKind[Any] | EffectKind[Any]] = {**CHECK_KINDS, **EFFECT_KINDS}
+
+
+def part_of(rule: RuleBase) -> Part | None:
+    """Return the place of a rule with an effect in an evaluation; None of one that checks."""
+    kind = EFFECT_KINDS.get(rule.kind)  # type: ignore[attr-defined]
+    return kind.part if kind else None
+
+
+def claims_key(rule: RuleBase) -> bool:
+    """Return whether the values of a rule's targets, taken together, belong to one record."""
+    kind = CHECK_KINDS.get(rule.kind)  # type: ignore[attr-defined]
+    return kind is not None and kind.claims_key

@@ -39,6 +39,8 @@ from thistlequartz.core.kinds import (
     StartRule,
     UniqueRule,
     WaitRule,
+    claims_key,
+    part_of,
 )
 
 from .cases import (
@@ -158,6 +160,7 @@ __all__ = [
     "YesNoField",
     "asks_to_be_filled",
     "called",
+    "claims_key",
     "drafted_hint",
     "drafted_message",
     "either",
@@ -165,6 +168,7 @@ __all__ = [
     "language_of",
     "lower_rule",
     "marks_of",
+    "part_of",
     "record_title",
     "rule_sentence",
     "rules_fingerprint",

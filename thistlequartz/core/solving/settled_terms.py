@@ -3,7 +3,7 @@
 The order of one evaluation: for every field first its state, then its value; then the checks.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -11,15 +11,11 @@ from typing import Any
 import z3
 
 from thistlequartz.core.engines.solver import (
-    CodesTerm,
-    ListTerm,
-    NullTerm,
     OpaqueTerm,
     Term,
     TextTerms,
     Translator,
     TruthTerm,
-    ValueTerm,
 )
 from thistlequartz.core.engines.solver.terms import (
     FALSE,
@@ -31,24 +27,24 @@ from thistlequartz.core.engines.solver.terms import (
     none_of,
 )
 from thistlequartz.core.judging import AT_A_SCREEN, CompiledForm, CompiledRule
-from thistlequartz.core.kernel import lower, nodes
-from thistlequartz.core.language import Declaration
-from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.values import (
-    PLAIN,
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
-    YesNoType,
-    normalised,
+from thistlequartz.core.judging.compiling.settlement import (
+    VALUE_SOURCES,
+    AllHold,
+    AnyHolds,
+    Applies,
+    AtScreen,
+    AwaitsCondition,
+    Counts,
+    IsOpen,
+    NoneHolds,
+    SettlingCondition,
+    ValueSource,
+    settlement_of,
 )
+from thistlequartz.core.kernel import lower, nodes
+from thistlequartz.core.ruleset import Moment
 
+from .coercion import Coercion
 from .record_variables import RecordVariables
 
 
@@ -114,7 +110,9 @@ class SettledRecord:
         self._applied = applied or {}
         self.taken_keys: dict[tuple[str, ...], Any] = {}
         self._translator = Translator(self)
+        self._coercion = Coercion(world)
         self._plans = self._planned()
+        self._settlements = {key: settlement_of(rules) for key, rules in self._plans.items()}
         if like:
             self._alike -= like._plans.keys() - self._plans.keys()
         for what, key in self._order():
@@ -242,7 +240,7 @@ class SettledRecord:
         applies = all_of((self._applies(one), at_target))
         offered: dict[str, tuple[Any, Term]] = {}
         for key, node in one.lowered.values:
-            value = self._coerced(self.term(self.lowered(node)), self.form.fields[key])
+            value = self._coercion.coerced(self.term(self.lowered(node)), self.form.fields[key])
             there = all_of((applies, self.is_relevant(key), none_of(value.blank)))
             for earlier in self._proposing_before(one, key):
                 there = all_of((there, none_of(self.offered(earlier)[key][0])))
@@ -264,12 +262,13 @@ class SettledRecord:
 
     # Settling.
 
-    def _planned(self) -> dict[str, dict[str, list[CompiledRule]]]:
-        plans: dict[str, dict[str, list[CompiledRule]]] = {}
+    def _planned(self) -> dict[str, list[CompiledRule]]:
+        """The rules with an effect on each field that a record cannot decline."""
+        plans: dict[str, list[CompiledRule]] = {}
         for one in self.form.rules:
             if one.part is not None and one.part != "proposing" and one.rule.enabled:
                 for key in one.rule.targets:
-                    plans.setdefault(key, {}).setdefault(one.part, []).append(one)
+                    plans.setdefault(key, []).append(one)
         return plans
 
     def _order(self) -> list[tuple[str, str]]:
@@ -278,7 +277,7 @@ class SettledRecord:
         return [*ordered, *(("value", key) for key in self._plans if key not in reached)]
 
     def _rules_of(self, key: str) -> list[CompiledRule]:
-        return [one for rules in self._plans[key].values() for one in rules]
+        return self._plans[key]
 
     def _settles_alike(self, like: "SettledRecord", key: str) -> bool:
         rules = self._rules_of(key)
@@ -311,55 +310,72 @@ class SettledRecord:
                 mine[key] = theirs[key]
 
     def _settle_state(self, key: str) -> None:
-        plan = self._plans[key]
-        opening, closing = plan.get("opening", []), plan.get("closing", [])
-        shut = all_of(
-            (
-                any_of(map(self.counts, opening)),
-                none_of(any_of(map(self._applies, opening))),
-            )
-        )
-        closed = any_of((shut, *map(self._applies, closing)))
-        if opening or closing:
-            self.closed[key] = closed
-        if plan.get("locking"):
-            locks = any_of(map(self._applies, plan["locking"]))
-            self.locked[key] = all_of((none_of(closed), locks))
-        if plan.get("waiting"):
-            self.waiting[key] = all_of((none_of(closed), any_of(map(self._waits, plan["waiting"]))))
+        settlement = self._settlements[key]
+        for causes, states in (
+            (settlement.closed, self.closed),
+            (settlement.locked, self.locked),
+            (settlement.waiting, self.waiting),
+        ):
+            if causes:
+                states[key] = any_of(self._condition(one.condition, key) for one in causes)
 
-    def _waits(self, one: CompiledRule) -> Any:
-        at_a_screen = any_of(self.world.is_entry_point(name) for name in AT_A_SCREEN)
-        assert one.lowered.until is not None
-        until = self.truth(self.lowered(one.lowered.until)).true
-        return all_of((at_a_screen, self._applies(one), none_of(until)))
+    def _condition(self, condition: SettlingCondition, key: str) -> Any:
+        """A condition of the settlement of a field."""
+        match condition:
+            case Counts(rule):
+                return self.counts(rule)
+            case Applies(rule):
+                return self._applies(rule)
+            case AwaitsCondition(rule):
+                assert rule.lowered.until is not None
+                return none_of(self.truth(self.lowered(rule.lowered.until)).true)
+            case AtScreen():
+                return any_of(self.world.is_entry_point(name) for name in AT_A_SCREEN)
+            case IsOpen():
+                return self.is_relevant(key)
+            case AllHold(parts):
+                return all_of(tuple(self._condition(one, key) for one in parts))
+            case AnyHolds(parts):
+                return any_of(self._condition(one, key) for one in parts)
+            case NoneHolds(parts):
+                return none_of(any_of(self._condition(one, key) for one in parts))
 
     def _settle_value(self, key: str) -> None:
-        plan, world = self._plans[key], self.world
-        value = self.values[key]
-        if key in self.locked and key not in self._applied:
-            kept = self._either(world.is_new, self.starting(key), world.stored[key], value)
-            value = self._either(self.locked[key], kept, value, value)
-        if plan.get("deriving"):
-            counts = any_of(map(self.counts, plan["deriving"]))
-            self.derived[key] = counts
-            value = self._either(counts, self._first(key, plan["deriving"]), value, value)
-        if key in self.closed:
-            value = self._either(self.closed[key], NULL, value, value)
+        settlement, value = self._settlements[key], self.values[key]
+        states = {"closed": self.closed.get(key)}
+        if key not in self._applied:
+            states["locked"] = self.locked.get(key)
+        if settlement.derived is not None:
+            states["derived"] = self.derived[key] = self._condition(settlement.derived, key)
+        for state, source in reversed(VALUE_SOURCES):
+            is_so = states.get(state)
+            if is_so is not None:
+                value = self._either(is_so, self._from(source, key, value), value, value)
         self.values[key] = value
+
+    def _from(self, source: ValueSource, key: str, value: Term) -> Term:
+        match source:
+            case "nothing":
+                return NULL
+            case "computed":
+                return self._first(key, self._settlements[key].deriving)
+            case "kept":
+                world = self.world
+                return self._either(world.is_new, self.starting(key), world.stored[key], value)
 
     def starting(self, key: str) -> Term:
         """What a new record starts with in a field."""
-        return self._first(key, self._plans.get(key, {}).get("starting", []))
+        settlement = self._settlements.get(key)
+        return self._first(key, settlement.starting) if settlement else NULL
 
-    def _first(self, key: str, rules: list[CompiledRule]) -> Term:
+    def _first(self, key: str, rules: Sequence[CompiledRule]) -> Term:
         """The value of the first rule that applies; null where none does."""
         result: Term = NULL
         for one in reversed(rules):
             given = dict(one.lowered.values).get(key)
             if given is None:
                 continue
-            value = self._coerced(self.term(self.lowered(given)), self.form.fields[key])
+            value = self._coercion.coerced(self.term(self.lowered(given)), self.form.fields[key])
             result = self._either(self._applies(one), value, result, value)
         return result
 
@@ -370,79 +386,3 @@ class SettledRecord:
     def lowered(self, node: Any) -> nodes.Node:
         """A written part in the kernel."""
         return lower(node, self.form.vocabulary)
-
-    def _coerced(self, term: Term, declared: Declaration) -> Term:
-        """A computed value as the field can hold it; blank where it cannot."""
-        type_ = declared.type
-        match type_, term:
-            case (_, NullTerm()) | (YesNoType(), TruthTerm()) | (ChoicesType(), CodesTerm()):
-                return term
-            case NumberType(scale), ValueTerm("number"):
-                return self._rounded(term, scale)
-            case DateType(), ValueTerm("date"):
-                return term
-            case TimeType(), ValueTerm("time"):
-                return term
-            case DateTimeType(), ValueTerm("date_time"):
-                return term
-            case ChoiceType(choices), ValueTerm("text"):
-                known = any_of(term.at == self.texts.number(one.code) for one in choices)
-                return ValueTerm("text", any_of((term.blank, none_of(known))), term.at)
-            case TextType(), ValueTerm("text") if declared.settings != PLAIN:
-                return self._normalised(term, declared)
-            case ((TextType() | ReferenceType()), ValueTerm("text")):
-                return term
-            case ChoicesType(choices), ListTerm(items):
-                return self._codes(items, [one.code for one in choices])
-            case (_, OpaqueTerm()) | (DateType(), ValueTerm("date_time")):
-                return self._anything(type_)
-            case _:
-                return NULL
-
-    def _normalised(self, text: ValueTerm, declared: Declaration) -> Term:
-        """A computed text as its field makes it: known where the text is."""
-        known = self.texts.text(text.at.as_long()) if z3.is_int_value(text.at) else None
-        if known is None:
-            free = self._anything(declared.type)
-            assert isinstance(free, ValueTerm)
-            return ValueTerm("text", any_of((text.blank, free.blank)), free.at)
-        number = self.texts.number(normalised(known, declared.settings))
-        return ValueTerm("text", text.blank, z3.IntVal(number))
-
-    def _codes(self, items: tuple[Term, ...], codes: list[str]) -> Term:
-        texts = [one for one in items if isinstance(one, ValueTerm) and one.kind == "text"]
-        if len(texts) != len(items):
-            return self._anything(ChoicesType(()))
-        return CodesTerm(
-            {
-                code: any_of(
-                    all_of((none_of(one.blank), one.at == self.texts.number(code))) for one in texts
-                )
-                for code in codes
-            }
-        )
-
-    def _anything(self, type_: ValueType) -> Term:
-        self.world.free_values += 1
-        return self.world.variable(f"computed {self.world.free_values}", type_)
-
-    def _rounded(self, number: ValueTerm, scale: int | None) -> ValueTerm:
-        """Half to even, at the scale of its field."""
-        if scale is None or (number.scale is not None and number.scale <= scale):
-            return number
-        units, sized = self.fresh(z3.IntSort()), number.at * 10**scale
-        low, high = 2 * units - 1, 2 * units + 1
-        self.assume(
-            z3.Implies(
-                none_of(number.blank),
-                all_of(
-                    (
-                        low <= 2 * sized,
-                        2 * sized <= high,
-                        z3.Implies(any_of((2 * sized == low, 2 * sized == high)), units % 2 == 0),
-                    )
-                ),
-            )
-        )
-        at = units if scale == 0 else z3.ToReal(units) / 10**scale
-        return ValueTerm("number", number.blank, at, scale)

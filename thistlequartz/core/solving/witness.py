@@ -14,7 +14,7 @@ from thistlequartz.core.cases.observing import circumstances_of
 from thistlequartz.core.engines.environment import again
 from thistlequartz.core.engines.solver import CodesTerm, Term, TruthTerm, ValueTerm
 from thistlequartz.core.engines.solver.terms import any_of, value_at
-from thistlequartz.core.judging import CompiledForm, Judgement
+from thistlequartz.core.judging import CompiledForm, Judgement, JudgeRequest
 from thistlequartz.core.ruleset import (
     Case,
     CaseCircumstances,
@@ -68,7 +68,7 @@ class Witness:
         said = self.circumstances
         stored = said.stored if said.event == "update" else None
         record = form.read(self.values, stored=stored, lookup=CaseRecords(form, self.others))
-        return form.judged(record, circumstances_of(form, said), applied=applied)
+        return form.judged(JudgeRequest(record, circumstances_of(form, said), applied=applied))
 
 
 def fields_in(names: frozenset[str]) -> frozenset[str]:

@@ -86,7 +86,7 @@ def _derived_from(program: Program, swept: str) -> Mapping[str, tuple[tree.Node,
     """The derived fields whose value moves with the swept one, with the formulas."""
     moving = {swept}
     formulas = {
-        key: tuple(dict(one.lowered.values)[key] for one in plan.deriving)
+        key: tuple(dict(one.lowered.values)[key] for one in plan.settlement.deriving)
         for key, plan in program.plans.items()
     }
     while True:

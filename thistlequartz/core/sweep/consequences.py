@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from thistlequartz.core.judging import matching
+from thistlequartz.core.judging import JudgeRequest, matching
 from thistlequartz.core.values import show_value
 
 from .context import RecordContext
@@ -62,7 +62,7 @@ class ConsequenceSearch:
     def at(self, entry: object) -> Consequences:
         """What comes of one entry."""
         around, form = self._around, self._around.form
-        judged = form.judged(around.record({self._key: entry}), around.circumstances)
+        judged = form.judged(JudgeRequest(around.record({self._key: entry}), around.circumstances))
         fields = judged.verdict("submit").fields
         offered: dict[str, list[str]] = {}
         for _, values in matching(judged.program, judged.settled, form.fields):

@@ -42,7 +42,8 @@ Knot = tuple[GridPoint, float]
 class Tick:
     """A round value, and where it stands."""
 
-    place: float
+    at: float
+    """From 0 to 1."""
     words: str
 
 
@@ -196,7 +197,7 @@ def drawing_of(found: Sweep, domain: Domain | None, standing: Any = None) -> Dra
     also = () if place is None else (place,)
     scale, spans = _drawn_bands(domain, found.bands[1:], also)
     after = tuple((after_blank(begin), after_blank(end)) for begin, end in spans)
-    ticks = tuple(Tick(after_blank(one.place), one.words) for one in scale.ticks)
+    ticks = tuple(Tick(after_blank(one.at), one.words) for one in scale.ticks)
     return Drawing(scale.by, ((0.0, BLANK_ENDS), *after), ticks, scale)
 
 

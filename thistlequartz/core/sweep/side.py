@@ -98,7 +98,7 @@ class Side:
     def ticks(self) -> tuple[Tick, ...]:
         """Round values."""
         ticks = self.scale.ticks if self.scale else ()
-        return tuple(Tick(after_blank(one.place), one.words) for one in ticks)
+        return tuple(Tick(after_blank(one.at), one.words) for one in ticks)
 
     def pointed_at(self, around: RecordContext) -> Iterator[tuple[float, Stored, str]]:
         """Values that can be pointed at: where each is drawn, as it is entered, and in words."""

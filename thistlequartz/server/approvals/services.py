@@ -10,7 +10,6 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.server.activity.services import log
-from thistlequartz.server.judging.services import verdicts_of
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, may, role_of
@@ -24,7 +23,7 @@ from thistlequartz.server.records.services import (
     get_record,
     locked_desk,
     refuse_older,
-    trial_of,
+    request_to_save,
 )
 from thistlequartz.server.records.unique_keys import MOMENTS_OF
 
@@ -121,8 +120,9 @@ def each(
 
 
 def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
-    trial = trial_of(record, SaveRequest(as_entered(record)), role_of(person, desk.draft.key))
-    verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[State.SUBMITTED])
+    role = role_of(person, desk.draft.key)
+    request = request_to_save(desk.compiled, record, SaveRequest(as_entered(record)), role)
+    verdicts = desk.compiled.verdicts(request, MOMENTS_OF[State.SUBMITTED])
     if all(verdict.may_pass for verdict in verdicts.values()):
         return
     errors = {

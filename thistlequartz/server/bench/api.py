@@ -1,4 +1,4 @@
-"""TrialBody a draft or a release: the verdicts and what lies behind them. Nothing is stored."""
+"""The bench: a draft or a release tried with values; verdicts and what lies behind them."""
 
 from collections.abc import Collection, Iterator
 from dataclasses import asdict
@@ -10,9 +10,9 @@ from ninja import Router
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Setting
 
-from thistlequartz.core.cases.verdict_changes import JudgedRequest, changes_between
-from thistlequartz.core.judging import CompiledForm, CompiledRule
-from thistlequartz.core.ruleset import rule_sentence
+from thistlequartz.core.cases.verdict_changes import JudgedRequest, VerdictChange, changes_between
+from thistlequartz.core.judging import CompiledForm, CompiledRule, Explanation
+from thistlequartz.core.ruleset import rule_sentence, usual_role
 from thistlequartz.core.sweep import sweep_field, sweep_map
 from thistlequartz.core.values import (
     ChoicesType,
@@ -26,7 +26,7 @@ from thistlequartz.core.values import (
 from thistlequartz.server.forms.drafts import compiled_with, get_draft
 from thistlequartz.server.forms.views import sheet_view
 from thistlequartz.server.impact.rule_preview import impact_of
-from thistlequartz.server.judging.services import JudgeRequest, judge_all, shown_judgement
+from thistlequartz.server.judging.services import judge_all, request_of, shown_judgement
 from thistlequartz.server.judging.shapes import VerdictsView
 from thistlequartz.server.people.models import Role
 from thistlequartz.server.people.rights import Right, closed_forms, person_with
@@ -35,20 +35,17 @@ from thistlequartz.server.records.draft_lookup import DraftLookup
 
 from .corrections import CorrectionsView, ways_of
 from .making import in_the_making
-from .requests import BenchBody, BenchRequest, bench_form, bench_trial
+from .requests import BenchBody, BenchRequest, bench_form, bench_request
 from .rule_shapes import RuleBenchBody, RuleBenchResult, RuleDraftBody, RuleImpactPreviewView
 from .rule_sightings import note_seen
 from .views import (
     BenchForm,
     BenchRelease,
     BenchRule,
-    ChangeView,
     MapView,
     SweepView,
-    TraceView,
     map_view,
     sweep_view,
-    trace_view,
 )
 
 router = Router()
@@ -58,7 +55,7 @@ MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
 class _Asked(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    trial: BenchBody
+    request: BenchBody
 
 
 class TraceBody(_Asked):
@@ -95,7 +92,7 @@ class BenchPairBody(BaseModel):
 
 
 def _tried(request: HttpRequest, form_key: str, body: BenchBody) -> BenchRequest:
-    return bench_trial(person_with(request, Right.USE_BENCH), form_key, body)
+    return bench_request(person_with(request, Right.USE_BENCH), form_key, body)
 
 
 @router.get("/forms/{form_key}/bench", response={200: BenchForm})
@@ -155,44 +152,45 @@ def _held_together(form: CompiledForm, ordered: Collection[str]) -> Iterator[lis
 def try_draft(request: HttpRequest, form_key: str, body: BenchBody) -> VerdictsView:
     """What happens to these values: while typing, saving and submitting."""
     person = person_with(request, Right.USE_BENCH)
-    one = bench_trial(person, form_key, body)
+    one = bench_request(person, form_key, body)
     judgement = shown_judgement(one.judged(), one.form, person.style)
     if body.release is None and not body.off:
         note_seen(one.draft, judgement)
     return judgement
 
 
-@router.post("/forms/{form_key}/bench/changes", response={200: list[ChangeView]})
-def compare_tries(request: HttpRequest, form_key: str, body: BenchPairBody) -> list[ChangeView]:
+@router.post("/forms/{form_key}/bench/changes", response={200: tuple[VerdictChange, ...]})
+def compare_tries(
+    request: HttpRequest, form_key: str, body: BenchPairBody
+) -> tuple[VerdictChange, ...]:
     """What is different in the second of two tries, in words."""
     person = person_with(request, Right.USE_BENCH)
     # Another release may not have a field that is filled in by now: then it does not count there.
-    before = bench_trial(person, form_key, body.before, strict=False)
-    after = bench_trial(person, form_key, body.after, strict=False)
-    changes = changes_between(_as_try(before, body.before), _as_try(after, body.after))
-    return [ChangeView(words=c.words, rule=c.rule, fields=list(c.fields)) for c in changes]
+    before = bench_request(person, form_key, body.before, strict=False)
+    after = bench_request(person, form_key, body.after, strict=False)
+    return changes_between(_as_judged(before, body.before), _as_judged(after, body.after))
 
 
-def _as_try(one: BenchRequest, body: BenchBody) -> JudgedRequest:
+def _as_judged(one: BenchRequest, body: BenchBody) -> JudgedRequest:
     by = "the draft" if body.release is None else f"release {body.release}"
     before = "" if body.number is None else f"record {body.number}"
-    return JudgedRequest(one.form, one.judged(), one.circumstances, by, before)
+    return JudgedRequest(one.form, one.judged(), one.request.circumstances, by, before)
 
 
-@router.post("/forms/{form_key}/bench/trace", response={200: TraceView})
-def trace_rule(request: HttpRequest, form_key: str, body: TraceBody) -> TraceView:
+@router.post("/forms/{form_key}/bench/trace", response={200: Explanation})
+def trace_rule(request: HttpRequest, form_key: str, body: TraceBody) -> Explanation:
     """How a rule comes to what it says, part by part, with the values."""
-    one = _tried(request, form_key, body.trial)
+    one = _tried(request, form_key, body.request)
     judged = one.judged()
     if body.rule not in judged.findings:
         raise Http404(body.rule)
-    return trace_view(judged.explain(body.rule))
+    return judged.explain(body.rule)
 
 
 @router.post("/forms/{form_key}/bench/band", response={200: SweepView})
 def draw_band(request: HttpRequest, form_key: str, body: BandBody) -> SweepView:
     """Where saving and submitting pass, warn or are blocked along one field."""
-    one = _tried(request, form_key, body.trial)
+    one = _tried(request, form_key, body.request)
     _known(one, body.field)
     return sweep_view(sweep_field(one.around, body.field, closely=True), one)
 
@@ -200,7 +198,7 @@ def draw_band(request: HttpRequest, form_key: str, body: BandBody) -> SweepView:
 @router.post("/forms/{form_key}/bench/map", response={200: MapView})
 def draw_map(request: HttpRequest, form_key: str, body: MapBody) -> MapView:
     """The same for two fields against each other."""
-    one = _tried(request, form_key, body.trial)
+    one = _tried(request, form_key, body.request)
     _known(one, body.across)
     _known(one, body.up)
     if body.across == body.up:
@@ -219,7 +217,7 @@ def _known(one: BenchRequest, key: str) -> None:
 @router.post("/forms/{form_key}/bench/ways", response={200: CorrectionsView})
 def find_ways(request: HttpRequest, form_key: str, body: CorrectionsBody) -> CorrectionsView:
     """Return the fewest and smallest changes that let the record through, or what prevents any."""
-    return ways_of(_tried(request, form_key, body.trial), body.moment)
+    return ways_of(_tried(request, form_key, body.request), body.moment)
 
 
 @router.post("/forms/{form_key}/bench/rule", response={200: RuleBenchResult})
@@ -231,12 +229,12 @@ def try_rule(request: HttpRequest, form_key: str, body: RuleBenchBody) -> RuleBe
     key = written.key
     compiled = compiled_with(draft, written)
     lookup = DraftLookup(form_key, compiled, hidden=closed_forms(person))
-    trial = JudgeRequest.of(body, Role.CLERK, lookup)
+    asked = request_of(compiled, body, usual_role(compiled.form), lookup)
     own = next((one for one in compiled.rules if one.rule.key == key), None)
     return RuleBenchResult(
         rule=key,
         fields=_with_sources(compiled, own) if own else [],
-        judgement=judge_all(compiled, trial, person.style),
+        judgement=judge_all(compiled, asked, person.style),
     )
 
 

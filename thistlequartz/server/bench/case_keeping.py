@@ -9,7 +9,7 @@ from thistlequartz.core.authoring.keys import drawn_key
 from thistlequartz.core.cases.running import Runner
 from thistlequartz.core.documents import MAX_LABEL, MAX_PROSE
 from thistlequartz.core.engines.rows import Where
-from thistlequartz.core.judging import Judgement, Lookup, ReferredRecord
+from thistlequartz.core.judging import Judgement, JudgeRequest, Lookup, ReferredRecord
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import MAX_CASES, Case, CaseCircumstances, Expected, OtherRecord
 from thistlequartz.server.forms.draft_edits import DraftEdit, changing
@@ -19,7 +19,7 @@ from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
 
-from .requests import BenchBody, BenchRequest, bench_trial
+from .requests import BenchBody, BenchRequest, bench_request
 
 
 class RecordingLookup:
@@ -55,10 +55,18 @@ class RecordingLookup:
 
 def case_of(one: BenchRequest, key: str, name: str, suite: str, why: str) -> Case:
     """The try as a case that expects what happens now, with the other records that matter."""
+    request = one.request
     recording = RecordingLookup(one.lookup)
-    record = one.form.read(one.values, stored=one.stored, lookup=recording)
-    judged = one.form.judged(record, one.circumstances, applied=one.applied)
-    here = one.circumstances
+    judged = one.form.judged(
+        JudgeRequest(
+            request.values,
+            request.circumstances,
+            stored=request.stored,
+            lookup=recording,
+            applied=request.applied,
+        )
+    )
+    here = one.request.circumstances
     case = Case(
         key=key,
         name=name,
@@ -67,14 +75,14 @@ def case_of(one: BenchRequest, key: str, name: str, suite: str, why: str) -> Cas
         circumstances=CaseCircumstances(
             as_of=here.today,
             event=here.event,
-            stored=_entries(one.stored or {}),
+            stored=_entries(request.stored or {}),
             entry_point=here.entry_point,
             layout=here.layout,
             role=here.role,
         ),
         values=_left_to_start(one),
         others=tuple(_others(one, recording, judged)),
-        proposals_applied=one.applied,
+        proposals_applied=request.applied,
         expected=Expected(save="clear", submit="clear"),
     )
     # What happens by the case itself: at noon of its day, with the other records it carries.
@@ -100,8 +108,8 @@ def cases_of_records(
         key = drawn_key(name, taken, "case")
         taken.add(key)
         why = f"Record {number} as it was stored."
-        trial = bench_trial(person, draft.key, body, strict=False)
-        cases.append(case_of(trial, key, name, suite, why))
+        on_bench = bench_request(person, draft.key, body, strict=False)
+        cases.append(case_of(on_bench, key, name, suite, why))
     return cases
 
 
@@ -109,7 +117,7 @@ def _left_to_start(one: BenchRequest) -> dict[str, Any]:
     """What was entered. What stands as a new record begins is left to the starting values, so that
     the case follows them when they change.
     """
-    here = one.circumstances
+    here = one.request.circumstances
     if here.event != "create":
         return _entries(one.values)
     starting = one.form.starting_values(

@@ -77,7 +77,7 @@ class NewCase(_Given):
     name: Label
     suite: Line = ""
     why: Prose = ""
-    trial: BenchBody
+    request: BenchBody
     expected: Expected | None = None
     """What should happen, where that is not what happens now."""
 

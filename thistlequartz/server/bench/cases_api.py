@@ -47,7 +47,7 @@ from .case_shapes import (
     ProofView,
     RecordsGiven,
 )
-from .requests import bench_trial
+from .requests import bench_request
 
 router = Router()
 MOST_DRAFTED = 400
@@ -123,7 +123,7 @@ def show_case_counts(request: HttpRequest, form_key: str) -> CaseCounts:
 def keep_try(request: HttpRequest, form_key: str, body: NewCase) -> Status[CaseView]:
     """Keep a try as a case. It expects what happens now, or what is said."""
     person = person_with(request, Right.EDIT_DRAFT)
-    one = bench_trial(person, form_key, body.trial)
+    one = bench_request(person, form_key, body.request)
     case = keeping.case_of(one, _key(body.name, one.draft), body.name, body.suite, body.why)
     if body.expected is not None:
         case = case.model_copy(update={"expected": body.expected})

@@ -1,7 +1,7 @@
 """What is tried on the bench, and under which circumstances."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
 from typing import Annotated
@@ -13,7 +13,13 @@ from pydantic import Field as Setting
 from thistlequartz.core.cases.case_records import CaseRecords
 from thistlequartz.core.cases.observing import noon_of
 from thistlequartz.core.documents import Label
-from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, Lookup, Waiver
+from thistlequartz.core.judging import (
+    Circumstances,
+    CompiledForm,
+    Judgement,
+    JudgeRequest,
+    Lookup,
+)
 from thistlequartz.core.ruleset import Case, EntryPoint
 from thistlequartz.core.sweep import RecordContext
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
@@ -33,7 +39,7 @@ FORMS_WITHOUT_RULES_KEPT = 32
 
 
 class BenchBody(JudgeBody):
-    """A try on the bench: the values, and when, where and by whom they are sent in."""
+    """A record on the bench: the values, and when, where and by whom they are sent in."""
 
     release: Annotated[int, Setting(ge=1)] | None = None
     """The release it is judged by; None: the draft."""
@@ -52,33 +58,23 @@ class BenchBody(JudgeBody):
 
 @dataclass(frozen=True)
 class BenchRequest:
-    """A try, ready to be judged."""
+    """A record on the bench, ready to be judged."""
 
     draft: DraftForm
     form: CompiledForm
     values: Mapping[str, object]
-    circumstances: Circumstances
-    stored: Mapping[str, object] | None
     lookup: Lookup
-    touched: frozenset[str] = frozenset()
-    waivers: Mapping[str, Waiver] = field(default_factory=dict)
-    applied: tuple[str, ...] = ()
+    request: JudgeRequest
 
     def judged(self) -> Judgement:
         """What comes of it, before any moment is looked at."""
-        record = self.form.read(self.values, stored=self.stored, lookup=self.lookup)
-        return self.form.judged(
-            record,
-            self.circumstances,
-            touched=self.touched,
-            waivers=self.waivers,
-            applied=self.applied,
-        )
+        return self.form.judged(self.request)
 
     @property
     def around(self) -> RecordContext:
         """The record that stays as it is while one or two fields move."""
-        return RecordContext(self.form, self.values, self.circumstances, self.stored, self.lookup)
+        one = self.request
+        return RecordContext(self.form, self.values, one.circumstances, one.stored, self.lookup)
 
 
 def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
@@ -91,7 +87,7 @@ def bench_form(draft: DraftForm, release: int | None) -> CompiledForm:
     return compiled_release(found)
 
 
-def bench_trial(
+def bench_request(
     person: Person, form_key: str, body: BenchBody, *, strict: bool = True
 ) -> BenchRequest:
     """Return the request that `body` describes, as `person` may see it.
@@ -110,11 +106,9 @@ def bench_trial(
             raise Http404(body.case)
         lookup = CaseRecords(form, Case.model_validate(row.document).others)
     now = timezone.now() if body.as_of is None else noon_of(body.as_of, form)
-    return BenchRequest(
-        draft=draft,
-        form=form,
-        values=body.values,
-        circumstances=Circumstances(
+    request = JudgeRequest(
+        body.values,
+        Circumstances(
             form.today_at(now), now, body.event, body.entry_point, body.layout, body.role
         ),
         stored=stored,
@@ -123,6 +117,7 @@ def bench_trial(
         waivers=waivers(body.reasons),
         applied=tuple(body.proposals_applied),
     )
+    return BenchRequest(draft, form, body.values, lookup, request)
 
 
 def _refuse_unknown(form: CompiledForm, body: BenchBody) -> None:

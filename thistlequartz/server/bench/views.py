@@ -4,7 +4,6 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from thistlequartz.core.judging import Explanation, TraceStep
 from thistlequartz.core.language import Segment
 from thistlequartz.core.ruleset import Field, Layout, Outcome
 from thistlequartz.core.sweep import (
@@ -15,6 +14,7 @@ from thistlequartz.core.sweep import (
     Stop,
     Sweep,
     SweepMap,
+    Tick,
     band_of,
     domain_of,
     drawing_of,
@@ -70,35 +70,6 @@ class BenchForm(BaseModel):
     """Fields along which a band can be drawn that a rule holds against each other."""
 
 
-class StepView(BaseModel):
-    """One part of a condition, and what came of it."""
-
-    words: str
-    formula: str | None
-    answer: str
-    parts: list["StepView"]
-
-
-class JudgedView(BaseModel):
-    """One condition that must hold, at some fields."""
-
-    fields: list[str]
-    step: StepView
-    wanting: list[str]
-
-
-class TraceView(BaseModel):
-    """How a rule came to its status."""
-
-    rule: str
-    status: str
-    reason: str
-    when: StepView | None
-    until: StepView | None
-    judgements: list[JudgedView]
-    values: dict[str, str]
-
-
 class EndView(BaseModel):
     """An end of a band."""
 
@@ -134,13 +105,6 @@ class StopView(BaseModel):
     """Whether nothing begins or ends there: it is only to be pointed at."""
 
 
-class TickView(BaseModel):
-    """A round value."""
-
-    at: float
-    words: str
-
-
 class LaneView(BaseModel):
     """What becomes of another field along the bands."""
 
@@ -168,7 +132,7 @@ class SweepView(BaseModel):
     """Where its value is drawn; None for one that has no place of its own."""
     by: Literal["value", "rank", "each"]
     """To scale; by rank, as values lie too far apart; or each choice as wide as any other."""
-    ticks: list[TickView]
+    ticks: list[Tick]
     lanes: list[LaneView]
     """What is offered, asked or needed elsewhere, as far as it differs along the field."""
 
@@ -204,9 +168,9 @@ class SideView(BaseModel):
     label: str
     by: Literal["value", "rank", "each"]
     slots: list[SlotView]
-    ticks: list[TickView]
+    ticks: list[Tick]
     """Round values."""
-    marks: list[TickView]
+    marks: list[Tick]
     """The exact bounds at which something changes all across."""
     points: list[PointedView]
 
@@ -247,49 +211,12 @@ class MapView(BaseModel):
     """Where the record stands."""
 
 
-class ChangeView(BaseModel):
-    """One thing that is different now."""
-
-    words: str
-    rule: str | None
-    fields: list[str]
-
-
-def trace_view(found: Explanation) -> TraceView:
-    """A trace, for an answer."""
-    return TraceView(
-        rule=found.rule,
-        status=found.status,
-        reason=found.reason,
-        when=_step(found.when),
-        until=_step(found.until),
-        judgements=[
-            JudgedView(fields=list(one.fields), step=_sure(one.step), wanting=list(one.wanting))
-            for one in found.judgements
-        ],
-        values=dict(found.values),
-    )
-
-
-def _step(step: TraceStep | None) -> StepView | None:
-    return _sure(step) if step else None
-
-
-def _sure(step: TraceStep) -> StepView:
-    return StepView(
-        words=step.words,
-        formula=step.formula,
-        answer=step.answer,
-        parts=[_sure(one) for one in step.parts],
-    )
-
-
 def sweep_view(found: Sweep, tried: BenchRequest) -> SweepView:
     """A sweep, for an answer."""
-    declared, today = tried.form.fields[found.field], tried.circumstances.today
+    declared, today = tried.form.fields[found.field], tried.request.circumstances.today
     type_ = declared.type
-    record = tried.form.read(tried.values, stored=tried.stored, lookup=tried.lookup)
-    standing = tried.form.settled(record, tried.circumstances).value_of(found.field)
+    record = tried.form.read(tried.values, stored=tried.request.stored, lookup=tried.lookup)
+    standing = tried.form.settled(record, tried.request.circumstances).value_of(found.field)
     drawing = drawing_of(found, domain_of(type_, today), standing)
     return SweepView(
         field=found.field,
@@ -315,7 +242,7 @@ def sweep_view(found: Sweep, tried: BenchRequest) -> SweepView:
         words="blank" if standing is None else shown(standing, type_),
         here=drawing.at(standing),
         by=drawing.by,
-        ticks=[TickView(at=one.place, words=one.words) for one in drawing.ticks],
+        ticks=list(drawing.ticks),
         lanes=[_lane(one, tried) for one in lanes_of([one.consequences for one in found.bands])],
     )
 
@@ -384,8 +311,8 @@ def _side(side: Side, tried: BenchRequest) -> SideView:
         label=side.label,
         by=side.scale.by if side.scale else "each",
         slots=[SlotView(begins=one.begins, ends=one.ends, words=one.words) for one in side.slots],
-        ticks=[TickView(at=one.place, words=one.words) for one in side.ticks],
-        marks=[TickView(at=one.place, words=one.words) for one in side.marks],
+        ticks=list(side.ticks),
+        marks=list(side.marks),
         points=[
             PointedView(at=at, value=as_entered(value), words=words)
             for at, value, words in side.pointed_at(tried.around)

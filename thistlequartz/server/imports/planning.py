@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.ruleset import Rule, UniqueRule
+from thistlequartz.core.ruleset import Rule, claims_key
 from thistlequartz.core.tables import (
     REASON_FOR,
     Column,
@@ -55,7 +55,7 @@ def found_marks(
 def unique_fields(form: CompiledForm) -> list[str]:
     """The fields by which one record can be found: each alone unique."""
     rules = (one.rule for one in form.rules if one.rule.enabled)
-    unique = (rule for rule in rules if isinstance(rule, UniqueRule) and len(rule.targets) == 1)
+    unique = (rule for rule in rules if claims_key(rule) and len(rule.targets) == 1)
     return list(dict.fromkeys(rule.targets[0] for rule in unique))
 
 

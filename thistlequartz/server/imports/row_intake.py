@@ -7,11 +7,12 @@ from typing import Any
 
 from django.utils import timezone
 
-from thistlequartz.core.judging import Verdict, Waiver, unique_key
-from thistlequartz.core.ruleset import Moment, UniqueRule
+from thistlequartz.core.enumerations import Event
+from thistlequartz.core.judging import JudgeRequest, Verdict, Waiver, unique_key
+from thistlequartz.core.ruleset import Moment, Rule, claims_key
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
 from thistlequartz.core.values import ReferenceType, read_value
-from thistlequartz.server.judging.services import JudgeRequest, verdicts_of
+from thistlequartz.server.judging.services import circumstances_now
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -104,9 +105,9 @@ class RowIntake:
         )
         return some
 
-    def _unique_rules(self) -> list[UniqueRule]:
+    def _unique_rules(self) -> list[Rule]:
         rules = (one.rule for one in self.desk.compiled.rules)
-        return [rule for rule in rules if isinstance(rule, UniqueRule) and rule.enabled]
+        return [rule for rule in rules if claims_key(rule) and rule.enabled]
 
     def _folded(self, keys: tuple[str, ...], entry: RowEntry) -> tuple[str, ...] | None:
         """What a row holds in some fields, as uniqueness compares it; None: one is blank."""
@@ -166,18 +167,17 @@ class RowIntake:
         state = state_after(record, submit=self._plan.submit)
         before = {rule: Waiver(one["text"], one["basis"]) for rule, one in record.reasons.items()}
         reasons = {**before, **entry.reasons}
-        trial = JudgeRequest(
-            values=values,
-            role=self._role,
-            lookup=self._hand.seen_by(record),
-            event="create" if stored is None else "update",
-            entry_point="import",
+        event: Event = "create" if stored is None else "update"
+        request = JudgeRequest(
+            values,
+            circumstances_now(self.desk.compiled, self._role, event, "import"),
             stored=stored,
-            held=record.on_hold,
-            reasons=reasons,
+            lookup=self._hand.seen_by(record),
+            waivers=reasons,
             applied=tuple(record.applied),
+            held=record.on_hold,
         )
-        outcome.verdicts = verdicts_of(self.desk.compiled, trial, MOMENTS_OF[state])
+        outcome.verdicts = self.desk.compiled.verdicts(request, MOMENTS_OF[state])
         passes = all(verdict.may_pass for verdict in outcome.verdicts.values())
         last = list(outcome.verdicts.values())[-1]
         faults = tuple(said for key, said in entry.faults.items() if _is_asked(last, key))

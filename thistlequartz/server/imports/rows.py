@@ -107,25 +107,14 @@ def why_refused(
         if head not in faulty:
             said[RowFault(head, text)] = None
 
+    names = {one.key: one.name for one in form.form.rules}
     for verdict in verdicts.values():
-        for key, state in verdict.fields.items():
-            if state.fault:
-                say(key, state.fault)
-        for result in verdict.results:
-            if not result.is_violated:
-                continue
-            if result.severity == "block":
-                for message in result.messages:
-                    for key in message.fields[:1]:
-                        say(key, message.text)
-            elif result.waiver in ("required", "lapsed"):
-                for message in result.messages:
-                    name = next(one.name for one in form.form.rules if one.key == result.rule)
-                    say(
-                        message.fields[0],
-                        f"{message.text} It passes with a reason: give one in a column"
-                        f" “Reason: {name}”.",
-                    )
-        for text in verdict.refusals:
-            said[RowFault("", text)] = None
+        for one in verdict.obstacles():
+            if not one.field:
+                said[RowFault("", one.text)] = None
+            elif one.result and one.lacks_reason:
+                column = f"“Reason: {names[one.result.rule]}”"
+                say(one.field, f"{one.text} Give a reason in a column {column}.")
+            else:
+                say(one.field, one.text)
     return list(said)

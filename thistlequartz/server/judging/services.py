@@ -1,13 +1,21 @@
 """Judging values by a compiled form, as the screens ask."""
 
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from typing import cast
 
 from django.utils import timezone
 
-from thistlequartz.core.judging import CompiledForm, Judgement, Lookup, Verdict, Waiver
+from thistlequartz.core.judging import (
+    Circumstances,
+    CompiledForm,
+    Judgement,
+    JudgeRequest,
+    Lookup,
+    Verdict,
+    Waiver,
+)
 from thistlequartz.core.language import nearest
-from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event, Moment
+from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event
 from thistlequartz.core.values import Stored, WritingStyle, to_json
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -17,34 +25,28 @@ MOST_NAMED = 20
 """Unknown names in one place that are told one by one, each with the nearest that is known."""
 
 
-@dataclass(frozen=True, slots=True)
-class JudgeRequest:
-    """A record as it is sent, and what it is judged against."""
+def circumstances_now(
+    compiled: CompiledForm,
+    role: str,
+    event: Event = "create",
+    entry_point: EntryPoint = "desk",
+    layout: str | None = None,
+) -> Circumstances:
+    """Return the circumstances of somebody with a role, now."""
+    now = timezone.now()
+    return Circumstances(compiled.today_at(now), now, event, entry_point, layout, role)
 
-    values: Mapping[str, object]
-    role: str
-    lookup: Lookup
-    event: Event = "create"
-    entry_point: EntryPoint = "desk"
-    layout: str | None = None
-    stored: Mapping[str, object] | None = None
-    held: bool = False
-    touched: tuple[str, ...] = ()
-    reasons: Mapping[str, Waiver] = field(default_factory=dict)
-    applied: tuple[str, ...] = ()
 
-    @classmethod
-    def of(cls, body: JudgeBody, role: str, lookup: Lookup) -> "JudgeRequest":
-        """What a screen sends, where nothing is stored yet."""
-        return cls(
-            values=body.values,
-            role=role,
-            lookup=lookup,
-            event=body.event,
-            touched=tuple(body.touched),
-            reasons=waivers(body.reasons),
-            applied=tuple(body.proposals_applied),
-        )
+def request_of(compiled: CompiledForm, body: JudgeBody, role: str, lookup: Lookup) -> JudgeRequest:
+    """Return what a screen asks to be judged, where nothing is stored yet."""
+    return JudgeRequest(
+        body.values,
+        circumstances_now(compiled, role, body.event),
+        lookup=lookup,
+        touched=frozenset(body.touched),
+        waivers=waivers(body.reasons),
+        applied=tuple(body.proposals_applied),
+    )
 
 
 def waivers(reasons: Reasons) -> dict[str, Waiver]:
@@ -52,57 +54,36 @@ def waivers(reasons: Reasons) -> dict[str, Waiver]:
     return {rule: Waiver(given.text, given.basis) for rule, given in reasons.items()}
 
 
-def verdicts_of(
-    compiled: CompiledForm, trial: JudgeRequest, moments: tuple[Moment, ...]
-) -> dict[Moment, Verdict]:
-    """The verdicts of some moments, now."""
-    now = timezone.now()
-    return compiled.judge_moments(
-        trial.values,
-        moments=moments,
-        today=compiled.today_at(now),
-        now=now,
-        event=trial.event,
-        entry_point=trial.entry_point,
-        layout=trial.layout,
-        role=trial.role,
-        stored=trial.stored,
-        touched=trial.touched,
-        reasons=trial.reasons,
-        proposals_applied=trial.applied,
-        held=trial.held,
-        lookup=trial.lookup,
-    )
-
-
 def stored_values(verdict: Verdict) -> dict[str, Stored]:
     """What would be stored, in canonical form."""
     return {key: to_json(value) for key, value in (verdict.stores or {}).items()}
 
 
-def judge_all(compiled: CompiledForm, trial: JudgeRequest, style: WritingStyle) -> VerdictsView:
+def judge_all(compiled: CompiledForm, request: JudgeRequest, style: WritingStyle) -> VerdictsView:
     """The verdicts of the three moments. Fields and rules that are not there are refused."""
-    refuse_unknown_of(compiled, trial)
-    return verdict_views(compiled, trial, style)
+    refuse_unknown_of(compiled, request)
+    return verdict_views(compiled, request, style)
 
 
-def refuse_unknown_of(compiled: CompiledForm, trial: JudgeRequest) -> None:
-    """Raise a Refusal (422) that names what a trial sends and the form does not know."""
+def refuse_unknown_of(compiled: CompiledForm, request: JudgeRequest) -> None:
+    """Raise a Refusal (422) that names what a request holds and the form does not know."""
     refuse_unknown(
         compiled,
-        trial.values,
-        fields={"touched": trial.touched},
-        rules={"reasons": trial.reasons, "proposals_applied": trial.applied},
+        cast("Mapping[str, object]", request.values),
+        fields={"touched": request.touched},
+        rules={"reasons": request.waivers or {}, "proposals_applied": request.applied},
     )
 
 
-def verdict_views(compiled: CompiledForm, trial: JudgeRequest, style: WritingStyle) -> VerdictsView:
+def verdict_views(
+    compiled: CompiledForm, request: JudgeRequest, style: WritingStyle
+) -> VerdictsView:
     """Return the verdicts of the three moments.
 
     Somebody without an account is told what to correct, but no reasons of rules.
     """
-    verdicts = verdicts_of(compiled, trial, MOMENTS)
-    fields, why = compiled.fields, trial.entry_point != "link"
+    verdicts = compiled.verdicts(request, MOMENTS)
+    fields, why = compiled.fields, request.circumstances.entry_point != "link"
     return VerdictsView(
         **{moment: verdict_view(one, fields, style, why=why) for moment, one in verdicts.items()}
     )

@@ -6,11 +6,11 @@ from typing import Final
 from django.db import transaction
 from django.db.models import F
 
-from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging import CompiledForm, JudgeRequest
 from thistlequartz.core.language import FormulaError
 from thistlequartz.core.values import USUAL, WritingStyle
 from thistlequartz.server.judging.services import (
-    JudgeRequest,
+    circumstances_now,
     refuse_unknown_of,
     verdict_views,
     waivers,
@@ -69,21 +69,20 @@ def judge(link: FormLink, body: JudgeBody) -> VerdictsView:
     alone = compiled.without_others
     known = {rule.key for rule in alone.form.rules}
     reasons = waivers(body.reasons)
-    trial = JudgeRequest(
-        values=body.values,
-        role=NO_ROLE,
+    layout = layout_of(link, compiled)
+    request = JudgeRequest(
+        body.values,
+        circumstances_now(compiled, NO_ROLE, entry_point="link", layout=layout),
         lookup=BlindLookup(),
-        entry_point="link",
-        layout=layout_of(link, compiled),
-        touched=tuple(body.touched),
-        reasons=reasons,
+        touched=frozenset(body.touched),
+        waivers=reasons,
         applied=tuple(body.proposals_applied),
     )
-    refuse_unknown_of(compiled, trial)
+    refuse_unknown_of(compiled, request)
     kept = replace(
-        trial,
-        reasons={rule: one for rule, one in reasons.items() if rule in known},
-        applied=tuple(rule for rule in trial.applied if rule in known),
+        request,
+        waivers={rule: one for rule, one in reasons.items() if rule in known},
+        applied=tuple(rule for rule in request.applied if rule in known),
     )
     return verdict_views(alone, kept, STYLE)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from django.db import IntegrityError, transaction
 from django.http import Http404
 
-from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.judging import CompiledForm, JudgeRequest
 from thistlequartz.core.language import (
     ClauseGroup,
     FormulaError,
@@ -17,7 +17,7 @@ from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.forms.views import formula_of
-from thistlequartz.server.judging.services import JudgeRequest, stored_values, verdicts_of
+from thistlequartz.server.judging.services import circumstances_now, stored_values
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
@@ -178,8 +178,9 @@ def preview(
         record = get_record(form_key, number)
     else:
         # As it would be stored: with what is derived, and without what is out of play.
-        trial = JudgeRequest(values or {}, role_of(person, form_key), DatabaseLookup(form_key))
-        stored = stored_values(verdicts_of(form, trial, ("submit",))["submit"])
+        here = circumstances_now(form, role_of(person, form_key))
+        request = JudgeRequest(values or {}, here, lookup=DatabaseLookup(form_key))
+        stored = stored_values(form.verdicts(request, ("submit",))["submit"])
         title = record_title(form.fields, stored)
         record = Record(form=get_draft(form_key), number=0, values=stored, title=title)
         record.submitted_by = record.keeper = person

@@ -8,7 +8,7 @@ from thistlequartz.core.judging import (
     ReferredRecord,
 )
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.ruleset import UniqueRule
+from thistlequartz.core.ruleset import claims_key
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces
@@ -37,9 +37,7 @@ def keys_in_force(form_key: str) -> frozenset[tuple[str, ...]]:
     """Fields that no two records may hold alike by the release in force: their keys are kept."""
     release = release_in_force(get_draft(form_key))
     rules = compiled_release(release).form.rules if release else ()
-    return frozenset(
-        rule.targets for rule in rules if isinstance(rule, UniqueRule) and rule.enabled
-    )
+    return frozenset(rule.targets for rule in rules if claims_key(rule) and rule.enabled)
 
 
 class BlindLookup:

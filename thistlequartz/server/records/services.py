@@ -1,6 +1,6 @@
 """Saving and submitting records. Whatever a screen says, the server judges again."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
@@ -8,15 +8,15 @@ from django.db import IntegrityError
 from django.dispatch import Signal
 from django.http import Http404
 
-from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
+from thistlequartz.core.enumerations import Event
+from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import EntryPoint, Moment
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.judging.services import (
-    JudgeRequest,
+    circumstances_now,
     judge_all,
     refuse_unknown,
-    verdicts_of,
 )
 from thistlequartz.server.judging.shapes import VerdictsView
 from thistlequartz.server.outages import in_one_go
@@ -108,24 +108,31 @@ def _moment(submit: bool) -> Literal["save", "submit"]:
     return "submit" if submit else "save"
 
 
-def trial_of(
-    record: Record, entry: SaveRequest, role: str, touched: tuple[str, ...] = ()
-) -> JudgeRequest:
-    """`entry` as it is judged against what is stored. Reasons given before still count."""
-    stored = record.values if record.pk else None
+def reasons_for(record: Record, entry: SaveRequest) -> dict[str, Waiver]:
+    """Return the reasons that count, by rule: those of `entry`, and those given before."""
     before = {key: Waiver(one["text"], one["basis"]) for key, one in record.reasons.items()}
+    return {**before, **entry.reasons}
+
+
+def request_to_save(
+    compiled: CompiledForm,
+    record: Record,
+    entry: SaveRequest,
+    role: str,
+    touched: Iterable[str] = (),
+) -> JudgeRequest:
+    """Return `entry` as it is judged against what is stored. Reasons given before still count."""
+    stored = record.values if record.pk else None
+    event: Event = "create" if stored is None else "update"
     return JudgeRequest(
-        values=entry.values,
-        role=role,
-        lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.entry_point == "link"),
-        event="create" if stored is None else "update",
-        entry_point=entry.entry_point,
-        layout=entry.layout,
+        entry.values,
+        circumstances_now(compiled, role, event, entry.entry_point, entry.layout),
         stored=stored,
-        held=record.on_hold,
-        touched=touched,
-        reasons={**before, **entry.reasons},
+        lookup=DatabaseLookup(record.form.key, record.pk, discreet=entry.entry_point == "link"),
+        touched=frozenset(touched),
+        waivers=reasons_for(record, entry),
         applied=entry.applied,
+        held=record.on_hold,
     )
 
 
@@ -172,12 +179,12 @@ def _store(
     )
     record = _record_to_write(desk, person, number, revision)
     state = state_after(record, submit=submit, approve=approve)
-    trial = trial_of(record, entry, role_of(person, form_key))
-    verdicts = verdicts_of(desk.compiled, trial, MOMENTS_OF[state])
+    request = request_to_save(desk.compiled, record, entry, role_of(person, form_key))
+    verdicts = desk.compiled.verdicts(request, MOMENTS_OF[state])
     if not all(verdict.may_pass for verdict in verdicts.values()):
-        told = replace(trial, touched=tuple(desk.compiled.entries))
+        told = replace(request, touched=frozenset(desk.compiled.entries))
         judgement = judge_all(desk.compiled, told, person.style)
-        refusal = _blocked(submit, desk.compiled, verdicts, judgement)
+        refusal = RecordRefused(submit, desk.compiled, verdicts, judgement)
         stopped = SaveAttempt(
             desk, person, _moment(submit), verdicts, entry_point=entry.entry_point
         )
@@ -185,7 +192,7 @@ def _store(
     before = record.values if record.pk else None
     held_before = record.on_hold
     record.idempotency_key = entry.idempotency_key
-    put = put_into(record, desk, verdicts, state, person, trial.reasons)
+    put = put_into(record, desk, verdicts, state, person, reasons_for(record, entry))
     _write(put, desk)
     attempt = SaveAttempt(
         desk, person, _moment(submit), verdicts, record, put.waived, entry.entry_point
@@ -216,10 +223,9 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
             f"Record {number} is not on hold.",
             "There is nothing to release; somebody may have done so already.",
         )
-    trial = replace(
-        trial_of(record, SaveRequest(as_entered(record)), role_of(person, form_key)), held=False
-    )
-    verdict = verdicts_of(desk.compiled, trial, ("save",))["save"]
+    entry = SaveRequest(as_entered(record))
+    request = request_to_save(desk.compiled, record, entry, role_of(person, form_key))
+    verdict = desk.compiled.verdicts(replace(request, held=False), ("save",))["save"]
     if verdict.held_by:
         raise Refusal(
             409,
@@ -330,39 +336,35 @@ def refuse_older(record: Record, revision: int | None) -> None:
         )
 
 
-def _blocked(
-    submit: bool,
-    compiled: CompiledForm,
-    verdicts: Mapping[Moment, Verdict],
-    judgement: VerdictsView,
-) -> Refusal:
-    act = "submitted" if submit else "saved"
-    beside = [said for verdict in verdicts.values() for said in verdict.refusals]
-    at_fields = any(_stops_at_a_field(verdict) for verdict in verdicts.values())
-    lacking = dict.fromkeys(
-        compiled.fields[result.messages[0].fields[0]].label
-        for verdict in verdicts.values()
-        for result in verdict.results
-        if result.waiver in ("required", "lapsed")
-    )
-    if at_fields:
-        remedy = "Correct what is named at the fields, then try again."
-    elif lacking:
-        remedy = f"Give a reason at {' and '.join(lacking)}, then try again."
-    else:
-        remedy = "Nothing is to be corrected at the fields."
-    return Refusal(
-        422,
-        "blocked",
-        f"The record was not {act}.",
-        " ".join([*beside, remedy, "Your entries are still on your screen."]),
-        judgement=judgement.model_dump(mode="json"),
-    )
+class RecordRefused(Refusal):
+    """A record that was not stored, with the verdicts that say why."""
 
-
-def _stops_at_a_field(verdict: Verdict) -> bool:
-    hardest = verdict.violated[0].severity if verdict.violated else "none"
-    return hardest == "block" or any(state.fault for state in verdict.fields.values())
+    def __init__(
+        self,
+        submit: bool,
+        compiled: CompiledForm,
+        verdicts: Mapping[Moment, Verdict],
+        judgement: VerdictsView,
+    ) -> None:
+        self.verdicts = verdicts
+        obstacles = [one for verdict in verdicts.values() for one in verdict.obstacles()]
+        beside = [one.text for one in obstacles if not one.field]
+        lacking = dict.fromkeys(
+            compiled.fields[one.field].label for one in obstacles if one.lacks_reason
+        )
+        if any(one.field and not one.lacks_reason for one in obstacles):
+            remedy = "Correct what is named at the fields, then try again."
+        elif lacking:
+            remedy = f"Give a reason at {' and '.join(lacking)}, then try again."
+        else:
+            remedy = "Nothing is to be corrected at the fields."
+        super().__init__(
+            422,
+            "blocked",
+            f"The record was not {'submitted' if submit else 'saved'}.",
+            " ".join([*beside, remedy, "Your entries are still on your screen."]),
+            judgement=judgement.model_dump(mode="json"),
+        )
 
 
 def _write(put: PendingWrite, desk: DeskForm) -> None:

@@ -5,7 +5,7 @@ import json
 from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.judging import CompiledForm, Verdict, unique_key
-from thistlequartz.core.ruleset import Moment, UniqueRule
+from thistlequartz.core.ruleset import Moment, claims_key
 from thistlequartz.core.values import Value
 
 from .models import LONGEST_FINGERPRINT, Record, State, UniqueKey
@@ -46,9 +46,7 @@ def unique_rules_fingerprint(form: CompiledForm) -> str:
     The rules of uniqueness, and the rules and fields that decide what is asked. Blank without such
     rules.
     """
-    unique = [
-        one.rule for one in form.rules if isinstance(one.rule, UniqueRule) and one.rule.enabled
-    ]
+    unique = [one.rule for one in form.rules if claims_key(one.rule) and one.rule.enabled]
     if not unique:
         return ""
     effects = [one.rule for one in form.rules if one.check_kind is None]
@@ -77,7 +75,7 @@ def keys_of(
     rows = []
     for one in form.rules:
         rule = one.rule
-        if not isinstance(rule, UniqueRule) or not rule.enabled:
+        if not claims_key(rule) or not rule.enabled:
             continue
         held = unique_key(form.fields, rule.targets, [values.get(key) for key in rule.targets])
         if held is None:

@@ -10,14 +10,13 @@ from django.db import IntegrityError, transaction
 from django.http import Http404
 from django.utils import timezone
 
-from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
+from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
 from thistlequartz.server.imports.rows import field_of
 from thistlequartz.server.judging.services import (
-    JudgeRequest,
+    circumstances_now,
     refuse_unknown,
-    verdicts_of,
     waivers,
 )
 from thistlequartz.server.judging.shapes import Reasons
@@ -28,7 +27,13 @@ from thistlequartz.server.problems import ProblemItem, Refusal
 from thistlequartz.server.records.form_in_force import desk_of
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import Record
-from thistlequartz.server.records.services import SaveRequest, get_record, store_record, trial_of
+from thistlequartz.server.records.services import (
+    RecordRefused,
+    SaveRequest,
+    get_record,
+    request_to_save,
+    store_record,
+)
 
 from .models import ApiToken, IdempotentAnswer
 from .tokens import NEEDED, TokenAct
@@ -108,12 +113,12 @@ def judge(
     Of a stored record with `values` put onto it, as PATCH does.
     """
     compiled = desk_of(form_key).compiled
-    trials = _Trials(person, form_key, number, waivers(reasons))
+    sending = _Sending(person, form_key, number, waivers(reasons))
     if number is not None:
         values = {**get_record(form_key, number).values, **values}
-    sent = entered(compiled, values, trials.asked)
-    refuse_unknown(compiled, sent, rules={"reasons": trials.reasons})
-    return verdicts_of(compiled, trials.of(sent), BOTH)
+    sent = entered(compiled, values, sending.asked)
+    refuse_unknown(compiled, sent, rules={"reasons": sending.reasons})
+    return compiled.verdicts(sending.of(sent), BOTH)
 
 
 _IGNORED: Final = "so what was sent for it does not count"
@@ -142,32 +147,36 @@ def ignored_in(record: Record, sent: Values) -> dict[str, str]:
 
 
 @dataclass(frozen=True)
-class _Trials:
-    """How values would be judged that one person sends about one record."""
+class _Sending:
+    """What one person sends about one record, as it is judged."""
 
     person: Person
     form_key: str
     number: int | None
     reasons: Mapping[str, Waiver]
 
+    @property
+    def compiled(self) -> CompiledForm:
+        """The form in force."""
+        return desk_of(self.form_key).compiled
+
     def of(self, values: Values) -> JudgeRequest:
         """What is judged with some values."""
         role = role_of(self.person, self.form_key)
         if self.number is None:
             return JudgeRequest(
-                values=values,
-                role=role,
+                values,
+                circumstances_now(self.compiled, role, entry_point="service"),
                 lookup=DatabaseLookup(self.form_key),
-                entry_point="service",
-                reasons=self.reasons,
+                waivers=self.reasons,
             )
         entry = SaveRequest(values, self.reasons, entry_point="service")
-        return trial_of(get_record(self.form_key, self.number), entry, role)
+        record = get_record(self.form_key, self.number)
+        return request_to_save(self.compiled, record, entry, role)
 
     def asked(self, values: Values) -> frozenset[str]:
         """The fields that are asked with some values."""
-        compiled = desk_of(self.form_key).compiled
-        (verdict,) = verdicts_of(compiled, self.of(values), BOTH[:1]).values()
+        (verdict,) = self.compiled.verdicts(self.of(values), BOTH[:1]).values()
         return frozenset(key for key, state in verdict.fields.items() if state.relevant)
 
 
@@ -182,9 +191,9 @@ def store(
     revision: int | None = None,
 ) -> Record:
     """Save a record, or submit it; refusals name fields and rules."""
-    trials = _Trials(person, form_key, number, waivers(reasons))
-    sent = entered(desk_of(form_key).compiled, values, trials.asked)
-    entry = SaveRequest(sent, trials.reasons, entry_point="service")
+    sending = _Sending(person, form_key, number, waivers(reasons))
+    sent = entered(desk_of(form_key).compiled, values, sending.asked)
+    entry = SaveRequest(sent, sending.reasons, entry_point="service")
     try:
         return store_record(
             person, form_key, entry, submit=submit, number=number, revision=revision
@@ -224,31 +233,18 @@ def change(
 
 def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
     """Return a refusal by rules with each field and rule among its errors, and no screen parts."""
-    if "judgement" not in refusal.more:
+    if not isinstance(refusal, RecordRefused):
         return refusal
     items = {}
     for moment in moments:
-        verdict = refusal.more["judgement"][moment]
-        for key, state in verdict["fields"].items():
-            if state["fault"]:
-                items[key, ""] = ProblemItem(place=f"values.{key}", message=state["fault"])
-        for result in verdict["results"]:
-            if result["status"] != "violated":
-                continue
-            asks = result["waiver"] in ("required", "lapsed")
-            if result["severity"] != "block" and not asks:
-                continue
-            remedy = f"Give a reason at reasons.{result['rule']}." if asks else ""
-            for message in result["messages"]:
-                key = message["fields"][0]
-                items[key, result["rule"]] = ProblemItem(
-                    place=f"values.{key}",
-                    message=message["text"],
-                    remedy=remedy,
-                    rule=result["rule"],
-                )
-        for text in verdict["refusals"]:
-            items["", text] = ProblemItem(place="", message=text)
+        for one in refusal.verdicts[moment].obstacles():
+            rule = one.result.rule if one.result else ""
+            items[one.field, rule or (one.text if not one.field else "")] = ProblemItem(
+                place=f"values.{one.field}" if one.field else "",
+                message=one.text,
+                remedy=f"Give a reason at reasons.{rule}." if one.lacks_reason else "",
+                rule=rule,
+            )
     return Refusal(
         refusal.status,
         refusal.name,

@@ -9,7 +9,7 @@ from thistlequartz.core.engines.traced import interpret, traced
 from thistlequartz.core.formats import NAMED_FORMATS
 from thistlequartz.core.judging.other_records.port import NUMBER
 from thistlequartz.core.judging.other_records.violating_record import Double, double_in
-from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, CheckKind
+from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, CheckKind, part_of
 from thistlequartz.core.kinds.base.kind import Part
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.ruleset import (
@@ -120,8 +120,7 @@ class CompiledRule:
     @property
     def part(self) -> Part | None:
         """Where in an evaluation it has its place, of a rule with an effect."""
-        kind = EFFECT_KINDS.get(self.rule.kind)
-        return kind.part if kind else None
+        return part_of(self.rule)
 
     def applies(self, environment: Environment) -> bool:
         """Whether its condition is true, and a field it watches has changed."""

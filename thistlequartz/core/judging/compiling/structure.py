@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.language import Problem, nearest
-from thistlequartz.core.ruleset import DeriveRule, Form, Language
+from thistlequartz.core.ruleset import Form, Language, part_of
 from thistlequartz.core.values import Fault, read_written
 
 
@@ -39,7 +39,7 @@ def _unknown_parts(form: Form) -> Iterator[Problem]:
 
 
 def _unfilled_helpers(form: Form) -> Iterator[Problem]:
-    derived = {key for rule in form.rules if isinstance(rule, DeriveRule) for key in rule.targets}
+    derived = {key for rule in form.rules if part_of(rule) == "deriving" for key in rule.targets}
     for field in form.fields:
         if field.helper and field.key not in derived:
             yield Problem(

@@ -6,7 +6,7 @@ from functools import cached_property
 from typing import cast
 
 from thistlequartz.core.engines.environment import other
-from thistlequartz.core.enumerations import outcome_of
+from thistlequartz.core.enumerations import STORING_MOMENTS, outcome_of
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.judging.entry_reader import ReadRecord
@@ -31,7 +31,6 @@ from .verdict import (
 )
 
 _LACKING = frozenset({"required", "lapsed"})
-BOTH_MOMENTS: tuple[Moment, ...] = ("save", "submit")
 _HELD = "This record is on hold, so it cannot be submitted."
 _HELD_UP = f"{_HELD} Fill in what is missing, then ask a steward to release it from hold."
 _HELD_STILL = f"{_HELD} It is complete: save it, and have a steward release it from hold."
@@ -276,7 +275,7 @@ def _mark(compiled: CompiledRule, moment: Moment) -> FieldMark | None:
 
     Both saving and submitting can come next while typing; after submitting comes nothing.
     """
-    ahead: tuple[Moment, ...] = ("submit",) if moment == "submit" else BOTH_MOMENTS
+    ahead: tuple[Moment, ...] = ("submit",) if moment == "submit" else STORING_MOMENTS
     for next_moment in ahead:
         if compiled.severities[next_moment] == "block":
             return FieldMark("required", next_moment)

@@ -3,7 +3,7 @@
 The states of fields are not frozen, as freezing would double the time that a verdict takes;
 nobody changes them."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
@@ -55,6 +55,21 @@ class FieldState:
         )
 
 
+class Obstacle(NamedTuple):
+    """What keeps a record from passing at a moment."""
+
+    text: str
+    field: str = ""
+    """Blank: it concerns the record as a whole."""
+    result: "RuleResult | None" = None
+    """Of the rule that blocks, or asks for a reason; None of a fault or a refusal."""
+
+    @property
+    def lacks_reason(self) -> bool:
+        """Whether a reason would let the record pass."""
+        return self.result is not None and self.result.lacks_reason
+
+
 class RuleResult(NamedTuple):
     """What one rule says at one moment, and why in words and values."""
 
@@ -80,6 +95,11 @@ class RuleResult(NamedTuple):
     def is_violated(self) -> bool:
         """Whether the rule is violated; a rule of a field that is not asked never is."""
         return self.status == "violated"
+
+    @property
+    def lacks_reason(self) -> bool:
+        """Whether the rule warns, and passes only with a reason that is still to be given."""
+        return self.is_violated and self.waiver in ("required", "lapsed")
 
     @property
     def blocks(self) -> bool:
@@ -151,6 +171,17 @@ class Verdict:
     stores: Mapping[str, Value] | None = None
     """The values to store, by field."""
     sections: Mapping[str, SectionState] | None = None
+
+    def obstacles(self) -> Iterator[Obstacle]:
+        """Yield what keeps the record from passing, each with the field it is told at."""
+        for key, state in self.fields.items():
+            if state.fault:
+                yield Obstacle(state.fault, key)
+        for result in self.results:
+            if result.blocks or result.lacks_reason:
+                for message in result.messages:
+                    yield Obstacle(message.text, message.fields[0], result)
+        yield from (Obstacle(text) for text in self.refusals)
 
     @property
     def violated(self) -> tuple[RuleResult, ...]:

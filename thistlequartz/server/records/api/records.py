@@ -7,7 +7,7 @@ from ninja import Query, Router, Status
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.forms.views import sheet_view
-from thistlequartz.server.judging.services import JudgeRequest, judge_all, waivers
+from thistlequartz.server.judging.services import judge_all, request_of, waivers
 from thistlequartz.server.judging.shapes import JudgeBody, VerdictsView
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import Right, person_with, role_of
@@ -63,12 +63,14 @@ def judge_entry(request: HttpRequest, form_key: str, body: JudgeBody) -> Verdict
     person = person_with(request, Right.READ)
     compiled = desk_of(form_key).compiled
     if body.number is None:
-        trial = JudgeRequest.of(body, role_of(person, form_key), DatabaseLookup(form_key))
-        return judge_all(compiled, trial, person.style)
+        asked = request_of(compiled, body, role_of(person, form_key), DatabaseLookup(form_key))
+        return judge_all(compiled, asked, person.style)
     record = services.get_record(form_key, body.number)
     entry = services.SaveRequest(body.values, waivers(body.reasons), tuple(body.proposals_applied))
-    trial = services.trial_of(record, entry, role_of(person, form_key), tuple(body.touched))
-    return judge_all(compiled, trial, person.style)
+    asked = services.request_to_save(
+        compiled, record, entry, role_of(person, form_key), body.touched
+    )
+    return judge_all(compiled, asked, person.style)
 
 
 @router.get("/forms/{form_key}/records", response={200: RecordPage})

@@ -7,13 +7,13 @@ import { levelOf, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { Lanes, laneWords } from "./lanes";
 import { type Mark, nearestAt, nextStop, rowsOf, shiftOf } from "./placing";
-import { type Trying, useBand } from "./trying";
+import { type BenchRequest, useBand } from "./trying";
 import type { Sweep } from "./views";
 
 type BandView = Sweep["bands"][number];
 type Props = {
   form: { key: string; revision: number };
-  trial: Trying;
+  request: BenchRequest;
   field: string;
   label: string;
   value: Entered;
@@ -34,8 +34,8 @@ const USUAL_WIDTH = 400;
 const TOO_NARROW_FOR_A_MARK = 0.03;
 
 export function Band(props: Props) {
-  const { form, trial, field, label } = props;
-  const sweep = useBand(form, trial, field).data;
+  const { form, request, field, label } = props;
+  const sweep = useBand(form, request, field).data;
   if (!sweep || sweep.field !== field)
     return <p className="py-2 text-sm text-muted">The band of {label} is being drawn.</p>;
   return <Drawn {...props} sweep={sweep} />;

@@ -13,10 +13,10 @@ import { type FormView, useForm } from "../form/form";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { controlOf, goToField } from "../form-sheet/going";
 import {
-  type Attempt,
-  attemptWith,
   changesOf,
   type Entered,
+  type Entries,
+  entriesWith,
   type Judgement,
   useTouched,
   type Values,
@@ -31,14 +31,14 @@ import { FieldMap } from "./map";
 import { useSteps } from "./steps";
 import {
   type BenchForm,
+  type BenchInput,
   begunAnew,
   bodyOf,
   type Circumstances,
   flipped,
-  type Try,
-  tryOf,
-  tryOfRecord,
-  tryWith,
+  inputOf,
+  inputOfRecord,
+  inputWith,
   useBenchForm,
   useStoredRecord,
   useVerdicts,
@@ -56,7 +56,7 @@ type Sent = { case?: Schemas["Case"]; record?: number } | null;
 
 function Bench({ form }: { form: FormView }) {
   const mayEdit = useMay("edit_draft");
-  const steps = useSteps(form.key, tryWith({}));
+  const steps = useSteps(form.key, inputWith({}));
   const { now, change } = steps;
   const state = useTouched();
   const bench = useBenchForm(form.key, form.revision, now.circumstances.release).data;
@@ -74,7 +74,7 @@ function Bench({ form }: { form: FormView }) {
   const stored = useStoredRecord(form.key, sent?.record ?? null).data;
   useEffect(() => {
     if (taken.current === sent) return;
-    const begun = sent?.case ? tryOf(sent.case) : stored ? tryOfRecord(stored) : null;
+    const begun = sent?.case ? inputOf(sent.case) : stored ? inputOfRecord(stored) : null;
     if (!begun) return;
     taken.current = sent;
     change(() => begun);
@@ -83,13 +83,13 @@ function Bench({ form }: { form: FormView }) {
   const body = bench ? bodyOf(now, bench, state.touched) : null;
   const verdicts = useVerdicts(form, body);
   const judgement = verdicts.data;
-  const shown = { ...begunWith(judgement, now, form), ...now.trial.values };
+  const shown = { ...begunWith(judgement, now, form), ...now.entries.values };
   const plain = useMemo(() => (bench ? bodyOf(now, bench) : null), [bench, now]);
   const before = steps.before && bench ? bodyOf(steps.before, bench) : null;
 
   const changeAttempt = useCallback(
-    (update: (trial: Attempt) => Attempt) =>
-      change((one: Try) => ({ ...one, trial: update(one.trial) })),
+    (update: (entries: Entries) => Entries) =>
+      change((one: BenchInput) => ({ ...one, entries: update(one.entries) })),
     [change],
   );
   const setCircumstances = (next: Partial<Circumstances>) =>
@@ -154,7 +154,7 @@ function Bench({ form }: { form: FormView }) {
           onBegin={(values) =>
             change((one) => ({
               ...begunAnew(one),
-              trial: attemptWith(besides(values, bench.sheet.starting)),
+              entries: entriesWith(besides(values, bench.sheet.starting)),
             }))
           }
         />
@@ -162,7 +162,7 @@ function Bench({ form }: { form: FormView }) {
         <FormSheet
           fields={bench.fields}
           sheet={bench.sheet}
-          trial={{ ...now.trial, values: shown }}
+          entries={{ ...now.entries, values: shown }}
           judgement={judgement}
           pressed={state.pressed}
           {...sheetChanges}
@@ -170,9 +170,9 @@ function Bench({ form }: { form: FormView }) {
             change(
               (one) => ({
                 ...one,
-                trial: {
-                  ...one.trial,
-                  values: { ...one.trial.values, [key]: value },
+                entries: {
+                  ...one.entries,
+                  values: { ...one.entries.values, [key]: value },
                 },
               }),
               key,
@@ -185,7 +185,7 @@ function Bench({ form }: { form: FormView }) {
               return (
                 <Band
                   form={where}
-                  trial={plain}
+                  request={plain}
                   field={field.key}
                   label={field.label}
                   value={shown[field.key] ?? null}
@@ -243,7 +243,7 @@ function Bench({ form }: { form: FormView }) {
               <FieldMap
                 form={bench}
                 revision={form.revision}
-                trial={plain}
+                request={plain}
                 across={mapped[0]}
                 up={mapped[1]}
                 onFields={(across, up) => setMapped([across, up])}
@@ -256,7 +256,7 @@ function Bench({ form }: { form: FormView }) {
             <Verdicts
               form={bench}
               revision={form.revision}
-              trial={plain}
+              request={plain}
               judgement={judgement}
               at={over ?? within}
               within={within}
@@ -285,7 +285,7 @@ function Bench({ form }: { form: FormView }) {
                     <Ways
                       key={`${moment}-${steps.at}`}
                       form={where}
-                      trial={plain}
+                      request={plain}
                       moment={moment}
                       onUse={(changes) => {
                         setValues(changes as Record<string, Entered>);
@@ -300,7 +300,7 @@ function Bench({ form }: { form: FormView }) {
             {keeping && (
               <KeepCase
                 form={bench}
-                trial={plain}
+                request={plain}
                 judgement={judgement}
                 open={keeping}
                 onOpenChange={(open) => {
@@ -321,14 +321,14 @@ function Bench({ form }: { form: FormView }) {
 /** What starting values fill of a new record where the try leaves it to them: by its own day. */
 function begunWith(
   judgement: Judgement | undefined,
-  { trial, circumstances }: Try,
+  { entries, circumstances }: BenchInput,
   form: FormView,
 ): Values {
   if (circumstances.event === "update") return {};
   // Until the first answer is there, what a record of today begins with.
   if (!judgement) return circumstances.asOf || circumstances.release ? {} : form.sheet.starting;
   const filled = Object.entries(judgement.save.fields).filter(
-    ([key, state]) => !(key in trial.values) && !state.derived && !state.read_only && state.value,
+    ([key, state]) => !(key in entries.values) && !state.derived && !state.read_only && state.value,
   );
   return Object.fromEntries(filled.map(([key, state]) => [key, state.value as Entered]));
 }

@@ -4,14 +4,14 @@ import type { Schemas } from "../../api/client";
 import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useSteady } from "../../ui/pointer";
-import { type Trying, useChanges } from "./trying";
+import { type BenchRequest, useChanges } from "./trying";
 
 const SHOWN = 8;
 const SAID = 2; // changes that are said aloud
 type Props = {
   form: { key: string; revision: number };
-  before: Trying | null;
-  after: Trying;
+  before: BenchRequest | null;
+  after: BenchRequest;
   at: number;
   count: number;
   onGo: (by: number) => void;
@@ -29,7 +29,7 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
           .map(({ words }) => words)
           .join(" "),
   );
-  const line = (change: Schemas["ChangeView"]) => (
+  const line = (change: Schemas["VerdictChange"]) => (
     <li
       key={change.words}
       onMouseEnter={() => onPoint(change.fields)}

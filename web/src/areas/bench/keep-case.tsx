@@ -13,11 +13,11 @@ import { Trouble } from "../../ui/trouble";
 import { useCases } from "../cases/queries";
 import { levelOf, OUTCOME_WORDS, type Outcome, outcomeOf } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
-import type { BenchForm, Trying } from "./trying";
+import type { BenchForm, BenchRequest } from "./trying";
 
 type Props = {
   form: BenchForm;
-  trial: Trying;
+  request: BenchRequest;
   judgement: Judgement;
   open: boolean;
   onOpenChange: (open: boolean) => void;
@@ -47,7 +47,7 @@ function nameFor(form: BenchForm, { save, submit }: Judgement) {
   return clear ? "A record that goes through" : "";
 }
 
-function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
+function KeepForm({ form, request, judgement, onOpenChange }: Props) {
   const kept = useCases(form.key).data?.cases ?? [];
   const suites = [...new Set(kept.map((one) => one.case.suite))].filter(Boolean);
   const [name, setName] = useState(() => nameFor(form, judgement));
@@ -79,7 +79,7 @@ function KeepForm({ form, trial, judgement, onOpenChange }: Props) {
             name,
             suite,
             why,
-            trial,
+            request,
             expected: otherwise || lessThanAll ? { ...said, violated } : null,
           },
         }),

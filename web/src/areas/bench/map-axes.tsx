@@ -4,7 +4,7 @@ import { useWidth } from "../../ui/width";
 import { rowsOf, shiftOf } from "./placing";
 
 type Side = Schemas["SideView"];
-type Mark = Schemas["TickView"];
+type Mark = Schemas["Tick"];
 
 const USUAL_WIDTH = 600;
 const BOUND_ROWS = 3;

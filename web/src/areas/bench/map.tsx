@@ -4,22 +4,22 @@ import { ChoicePart } from "../../ui/choice-part";
 import { OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { MapPicture } from "./map-picture";
-import { type BenchForm, type Trying, useMap } from "./trying";
+import { type BenchForm, type BenchRequest, useMap } from "./trying";
 import type { MapView, Moment } from "./views";
 
 type Props = {
   form: BenchForm;
   revision: number;
-  trial: Trying;
+  request: BenchRequest;
   across: string;
   up: string;
   onFields: (across: string, up: string) => void;
   onChoose: (values: Record<string, Entered>) => void;
 };
 
-export function FieldMap({ form, revision, trial, across, up, onFields, onChoose }: Props) {
+export function FieldMap({ form, revision, request, across, up, onFields, onChoose }: Props) {
   const [moment, setMoment] = useState<Moment>("submit");
-  const map = useMap({ key: form.key, revision }, trial, across, up).data;
+  const map = useMap({ key: form.key, revision }, request, across, up).data;
   const labels = new Map(form.fields.map((field) => [field.key, field.label]));
   const groups = (other: string) => [
     {

@@ -1,14 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { begun, settled, stepped } from "./steps";
-import { type BenchForm, bodyOf, flipped, tryOf, tryWith } from "./trying";
+import { type BenchForm, bodyOf, flipped, inputOf, inputWith } from "./trying";
 
-const typed = (text: string) => tryWith({ depth: text });
+const typed = (text: string) => inputWith({ depth: text });
 
 describe("the steps of a try", () => {
   it("are one while somebody types on in a field, and a new one after the field was left", () => {
     let steps = begun(typed(""));
     steps = stepped(stepped(steps, typed("1"), "depth"), typed("12"), "depth");
-    expect(steps.steps.map((step) => step.tried.trial.values.depth)).toEqual(["", "12"]);
+    expect(steps.steps.map((step) => step.tried.entries.values.depth)).toEqual(["", "12"]);
     steps = stepped(settled(steps), typed("9"), "depth");
     expect(steps.at).toBe(2);
   });
@@ -36,18 +36,18 @@ describe("a try", () => {
   });
 
   it("sends what the form has, second entries too, and keeps the rest to itself", () => {
-    const tried = tryWith({ email: "x", "email.again": "x", gone: "y" });
+    const tried = inputWith({ email: "x", "email.again": "x", gone: "y" });
     expect(bodyOf(tried, FORM).values).toEqual({ email: "x", "email.again": "x" });
   });
 
   it("stands as a kept case has it", () => {
-    const tried = tryOf({
+    const tried = inputOf({
       key: "one",
       name: "One",
       circumstances: { as_of: "2026-06-12", event: "update", stored: { kind: "a" } },
       values: { kind: "b" },
       expected: { save: "clear", submit: "clear" },
-    } as unknown as Parameters<typeof tryOf>[0]);
+    } as unknown as Parameters<typeof inputOf>[0]);
     expect(bodyOf(tried, FORM)).toMatchObject({
       as_of: "2026-06-12",
       stored: { kind: "a" },

@@ -2,17 +2,17 @@
 import { useCallback } from "react";
 import { useKept } from "../../ui/kept";
 import type { Entered } from "../form-sheet/judging";
-import type { Try } from "./trying";
+import type { BenchInput } from "./trying";
 
 const MOST_STEPS = 60;
 
-type Step = { tried: Try; typing: string | null };
+type Step = { tried: BenchInput; typing: string | null };
 export type Steps = { steps: Step[]; at: number };
 
-export const begun = (tried: Try): Steps => ({ steps: [{ tried, typing: null }], at: 0 });
+export const begun = (tried: BenchInput): Steps => ({ steps: [{ tried, typing: null }], at: 0 });
 
 /** The steps with one more; what is typed on in the same field stays the same step. */
-export function stepped({ steps, at }: Steps, tried: Try, typing: string | null): Steps {
+export function stepped({ steps, at }: Steps, tried: BenchInput, typing: string | null): Steps {
   const same = typing !== null && steps[at]?.typing === typing && at > 0;
   const kept = steps.slice(0, same ? at : at + 1);
   const next = [...kept, { tried, typing }].slice(-MOST_STEPS);
@@ -27,7 +27,7 @@ export function settled({ steps, at }: Steps): Steps {
   };
 }
 
-export function useSteps(formKey: string, first: Try) {
+export function useSteps(formKey: string, first: BenchInput) {
   const kept = useKept<Steps>(`bench:${formKey}`, begun(first));
   const { value, change, forget } = kept;
   const now = (value.steps[value.at] ?? value.steps[0]) as Step;
@@ -37,7 +37,7 @@ export function useSteps(formKey: string, first: Try) {
     at: value.at,
     count: value.steps.length,
     change: useCallback(
-      (update: (before: Try) => Try, typing: string | null = null) =>
+      (update: (before: BenchInput) => BenchInput, typing: string | null = null) =>
         change((steps) => stepped(steps, update((steps.steps[steps.at] as Step).tried), typing)),
       [change],
     ),
@@ -50,18 +50,18 @@ export function useSteps(formKey: string, first: Try) {
         })),
       [change],
     ),
-    begin: (tried: Try) => forget(begun(tried)),
+    begin: (tried: BenchInput) => forget(begun(tried)),
     /** What a field held in the steps before, the newest first. */
     earlier: (key: string): Entered[] =>
       value.steps
         .slice(0, value.at)
         .reverse()
-        .map((step) => step.tried.trial.values[key] ?? null),
+        .map((step) => step.tried.entries.values[key] ?? null),
     /** The field that was changed last. */
     lastChanged: (): string | null => {
       for (let place = value.at; place > 0; place--) {
-        const after = value.steps[place]?.tried.trial.values ?? {};
-        const before = value.steps[place - 1]?.tried.trial.values ?? {};
+        const after = value.steps[place]?.tried.entries.values ?? {};
+        const before = value.steps[place - 1]?.tried.entries.values ?? {};
         const keys = new Set([...Object.keys(after), ...Object.keys(before)]);
         for (const key of keys)
           if (JSON.stringify(after[key] ?? null) !== JSON.stringify(before[key] ?? null))

@@ -1,19 +1,19 @@
 // How a rule came to what it says: its conditions part by part, each with its value.
 import type { Schemas } from "../../api/client";
-import { type Trying, useTrace } from "./trying";
+import { type BenchRequest, useTrace } from "./trying";
 
-type StepView = Schemas["StepView"];
+type TraceStep = Schemas["TraceStep"];
 type Props = {
   form: { key: string; revision: number };
-  trial: Trying;
+  request: BenchRequest;
   rule: string;
   /** Whether it has an effect, and so gives values rather than judges them. */
   effect: boolean;
   labelOf: (field: string) => string;
 };
 
-export function Trace({ form, trial, rule, effect, labelOf }: Props) {
-  const trace = useTrace(form, trial, rule).data;
+export function Trace({ form, request, rule, effect, labelOf }: Props) {
+  const trace = useTrace(form, request, rule).data;
   if (!trace || trace.rule !== rule) return <p className="text-muted">Asking…</p>;
   return (
     <div className="border-l-2 border-hairline pl-3 text-[0.95rem]">
@@ -48,7 +48,7 @@ export function Trace({ form, trial, rule, effect, labelOf }: Props) {
   );
 }
 
-function Part({ title, step }: { title: string; step: StepView }) {
+function Part({ title, step }: { title: string; step: TraceStep }) {
   return (
     <div className="mt-1">
       <p className="text-sm text-muted">{title}</p>
@@ -66,7 +66,7 @@ const MARK: Record<string, [string, string]> = {
 };
 
 /** One part with its answer, and its own parts beneath. */
-function Branch({ step }: { step: StepView }) {
+function Branch({ step }: { step: TraceStep }) {
   const [colour, sign] = MARK[step.answer] ?? ["text-ink", "="];
   return (
     <li>

@@ -3,10 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { STORING_ROLES } from "../../api/lists";
-import { type Attempt, attemptWith, type Entered, type Values } from "../form-sheet/judging";
+import { type Entered, type Entries, entriesWith, type Values } from "../form-sheet/judging";
 
 export type BenchForm = Schemas["BenchForm"];
-export type Trying = Schemas["BenchBody"];
+export type BenchRequest = Schemas["BenchBody"];
 
 export type Circumstances = {
   /** The release it is judged by; null: the draft. */
@@ -16,7 +16,7 @@ export type Circumstances = {
   number: number | null;
   /** What the record held before, where it is none of those stored. */
   stored: Values;
-  entryPoint: Trying["entry_point"];
+  entryPoint: BenchRequest["entry_point"];
   layout: string | null;
   role: string;
   /** The day that counts as today; null: today. */
@@ -27,7 +27,7 @@ export type Circumstances = {
   case: string | null;
 };
 
-export type Try = { trial: Attempt; circumstances: Circumstances };
+export type BenchInput = { entries: Entries; circumstances: Circumstances };
 
 export const USUAL: Circumstances = {
   release: null,
@@ -42,22 +42,22 @@ export const USUAL: Circumstances = {
   case: null,
 };
 
-export const tryWith = (values: Values): Try => ({
-  trial: attemptWith(values),
+export const inputWith = (values: Values): BenchInput => ({
+  entries: entriesWith(values),
   circumstances: USUAL,
 });
 
 /** A new record with nothing entered, under the same circumstances: for the same day, above all. */
-export const begunAnew = ({ circumstances }: Try): Try => ({
-  trial: attemptWith({}),
+export const begunAnew = ({ circumstances }: BenchInput): BenchInput => ({
+  entries: entriesWith({}),
   circumstances: { ...circumstances, event: "create", number: null, stored: {}, case: null },
 });
 
 /** A kept case as a try. */
-export function tryOf(kept: Schemas["Case"]): Try {
+export function inputOf(kept: Schemas["Case"]): BenchInput {
   const said = kept.circumstances;
   return {
-    trial: { values: kept.values ?? {}, reasons: {}, applied: kept.proposals_applied ?? [] },
+    entries: { values: kept.values ?? {}, reasons: {}, applied: kept.proposals_applied ?? [] },
     circumstances: {
       ...USUAL,
       event: said.event ?? "create",
@@ -72,8 +72,8 @@ export function tryOf(kept: Schemas["Case"]): Try {
 }
 
 /** A stored record as a change to itself. */
-export function tryOfRecord({ number, values }: Schemas["RecordView"]): Try {
-  const begun = tryWith(values);
+export function inputOfRecord({ number, values }: Schemas["RecordView"]): BenchInput {
+  const begun = inputWith(values);
   return { ...begun, circumstances: { ...USUAL, event: "update", number } };
 }
 
@@ -92,16 +92,20 @@ export function useStoredRecord(formKey: string, number: number | null) {
 }
 
 /** What is sent of a try. What the form does not have is left on the screen and not sent. */
-export function bodyOf({ trial, circumstances }: Try, form: BenchForm, touched: string[] = []) {
+export function bodyOf(
+  { entries, circumstances }: BenchInput,
+  form: BenchForm,
+  touched: string[] = [],
+) {
   const known = new Set(form.fields.map((field) => field.key));
   const values = Object.fromEntries(
-    Object.entries(trial.values).filter(([key]) => known.has(key.replace(/\.again$/, ""))),
+    Object.entries(entries.values).filter(([key]) => known.has(key.replace(/\.again$/, ""))),
   );
   const changed = circumstances.event === "update";
-  const body: Trying = {
+  const body: BenchRequest = {
     values,
-    reasons: trial.reasons,
-    proposals_applied: trial.applied,
+    reasons: entries.reasons,
+    proposals_applied: entries.applied,
     touched,
     event: circumstances.event,
     number: changed ? circumstances.number : null,
@@ -152,7 +156,7 @@ type Where = { key: string; revision: number };
 const pathOf = (form: Where) => ({ path: { form_key: form.key } });
 
 /** The verdicts on a try; the answer to the last keystroke wins. */
-export function useVerdicts(form: Where, body: Trying | null) {
+export function useVerdicts(form: Where, body: BenchRequest | null) {
   return useAsked(
     "verdicts",
     form,
@@ -161,7 +165,7 @@ export function useVerdicts(form: Where, body: Trying | null) {
       answer(
         client.POST("/api/v1/forms/{form_key}/bench", {
           params: pathOf(form),
-          body: body as Trying,
+          body: body as BenchRequest,
           signal,
         }),
       ),
@@ -169,7 +173,7 @@ export function useVerdicts(form: Where, body: Trying | null) {
   );
 }
 
-export function useChanges(form: Where, before: Trying | null, after: Trying | null) {
+export function useChanges(form: Where, before: BenchRequest | null, after: BenchRequest | null) {
   return useAsked(
     "changes",
     form,
@@ -178,7 +182,7 @@ export function useChanges(form: Where, before: Trying | null, after: Trying | n
       answer(
         client.POST("/api/v1/forms/{form_key}/bench/changes", {
           params: pathOf(form),
-          body: { before: before as Trying, after: after as Trying },
+          body: { before: before as BenchRequest, after: after as BenchRequest },
           signal,
         }),
       ),
@@ -186,40 +190,40 @@ export function useChanges(form: Where, before: Trying | null, after: Trying | n
   );
 }
 
-export function useTrace(form: Where, trial: Trying, rule: string) {
-  return useAsked("trace", form, [rule, trial], (signal) =>
+export function useTrace(form: Where, request: BenchRequest, rule: string) {
+  return useAsked("trace", form, [rule, request], (signal) =>
     answer(
       client.POST("/api/v1/forms/{form_key}/bench/trace", {
         params: pathOf(form),
-        body: { rule, trial },
+        body: { rule, request },
         signal,
       }),
     ),
   );
 }
 
-export function useBand(form: Where, trial: Trying, field: string) {
-  return useAsked("band", form, [field, trial], (signal) =>
+export function useBand(form: Where, request: BenchRequest, field: string) {
+  return useAsked("band", form, [field, request], (signal) =>
     answer(
       client.POST("/api/v1/forms/{form_key}/bench/band", {
         params: pathOf(form),
-        body: { field, trial },
+        body: { field, request },
         signal,
       }),
     ),
   );
 }
 
-export function useMap(form: Where, trial: Trying, across: string, up: string) {
+export function useMap(form: Where, request: BenchRequest, across: string, up: string) {
   return useAsked(
     "map",
     form,
-    [across, up, trial],
+    [across, up, request],
     (signal) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/bench/map", {
           params: pathOf(form),
-          body: { across, up, trial },
+          body: { across, up, request },
           signal,
         }),
       ),
@@ -227,12 +231,12 @@ export function useMap(form: Where, trial: Trying, across: string, up: string) {
   );
 }
 
-export function useWays(form: Where, trial: Trying, moment: "save" | "submit") {
-  return useAsked("ways", form, [moment, trial], (signal) =>
+export function useWays(form: Where, request: BenchRequest, moment: "save" | "submit") {
+  return useAsked("ways", form, [moment, request], (signal) =>
     answer(
       client.POST("/api/v1/forms/{form_key}/bench/ways", {
         params: pathOf(form),
-        body: { moment, trial },
+        body: { moment, request },
         signal,
       }),
     ),

@@ -13,7 +13,7 @@ import { levelOf, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import { readiness } from "../form-sheet/readiness";
 import { Trace } from "./trace";
-import type { BenchForm, Trying } from "./trying";
+import type { BenchForm, BenchRequest } from "./trying";
 
 type Result = Schemas["RuleResultView"];
 type Status = Result["status"];
@@ -22,7 +22,7 @@ type Row = { saving: Result; submitting: Result; rule: Rule };
 type Props = {
   form: BenchForm;
   revision: number;
-  trial: Trying;
+  request: BenchRequest;
   judgement: Judgement;
   /** The field the pointer or the cursor is in. */
   at: string | null;
@@ -133,10 +133,10 @@ type RowProps = Props & { row: Row; open: boolean; onOpen: () => void };
 
 function RuleRow({ row, open, onOpen, ...props }: RowProps) {
   const { saving, submitting, rule } = row;
-  const { form, revision, trial, at, onPoint } = props;
+  const { form, revision, request, at, onPoint } = props;
   const pointed = at !== null && rule.reads.includes(at);
   const labelOf = (key: string) => form.fields.find((field) => field.key === key)?.label ?? key;
-  const isOff = trial.off?.includes(rule.key);
+  const isOff = request.off?.includes(rule.key);
   return (
     <>
       <tr
@@ -174,7 +174,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
             </p>
             <Trace
               form={{ key: form.key, revision }}
-              trial={trial}
+              request={request}
               rule={rule.key}
               effect={rule.effect}
               labelOf={labelOf}

@@ -4,11 +4,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import type { Values } from "../form-sheet/judging";
-import { type Trying, useWays } from "./trying";
+import { type BenchRequest, useWays } from "./trying";
 
 type Props = {
   form: { key: string; revision: number };
-  trial: Trying;
+  request: BenchRequest;
   moment: "save" | "submit";
   onUse: (changes: Values) => void;
 };
@@ -31,8 +31,8 @@ export function Ways(props: Props) {
   );
 }
 
-function Found({ form, trial, moment, onUse }: Props) {
-  const asked = useWays(form, trial, moment);
+function Found({ form, request, moment, onUse }: Props) {
+  const asked = useWays(form, request, moment);
   if (!asked.data) return <p className="text-muted">Searching for the fewest changes…</p>;
   const { ways, fewest, nothing, stopped_by, why } = asked.data;
   if (nothing) return <Nothing formKey={form.key} rules={stopped_by} />;

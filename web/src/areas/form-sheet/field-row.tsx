@@ -5,9 +5,9 @@ import { Facet } from "../../ui/facet";
 import { writtenMoment } from "../../ui/written";
 import { FieldControl, ShownValue, Typed } from "./field-control";
 import type {
-  Attempt,
   Demand,
   Entered,
+  Entries,
   Field,
   FieldState,
   Judgement,
@@ -28,7 +28,7 @@ type Props = SheetChanges & {
   state: FieldState | undefined;
   /** A value that nobody enters, as it reads. */
   words: string | undefined;
-  trial: Attempt;
+  entries: Entries;
   twice: boolean;
   told: Told[];
   /** What the words and the state are of: another one, once something newer has been judged. */
@@ -56,9 +56,9 @@ function hardestOf(told: Told[]) {
 }
 
 export function FieldRow(props: Props) {
-  const { id, field, state, trial, told, inside, pointed } = props;
+  const { id, field, state, entries, told, inside, pointed } = props;
   const closed = state?.display === "disabled";
-  const value = closed ? null : (trial.values[field.key] ?? null);
+  const value = closed ? null : (entries.values[field.key] ?? null);
   const layout = inside
     ? "py-1"
     : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
@@ -155,7 +155,7 @@ function Unentered({ id, field, state, words, judged, closed }: Props & { closed
 }
 
 function Entry(props: Props & { value: Entered }) {
-  const { id, field, state, trial, twice, told, value, words, judged } = props;
+  const { id, field, state, entries, twice, told, value, words, judged } = props;
   const { onChange, onTouch } = props;
   const again = `${field.key}.again`;
   const control = {
@@ -184,7 +184,7 @@ function Entry(props: Props & { value: Entered }) {
             {...control}
             id={`${id}-again`}
             words={undefined}
-            value={trial.values[again] ?? null}
+            value={entries.values[again] ?? null}
             onTouch={() => onTouch(field.key, again)}
             onChange={(next) => onChange(again, next)}
           />

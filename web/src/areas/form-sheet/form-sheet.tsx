@@ -7,7 +7,7 @@ import { FieldRow } from "./field-row";
 import { goToField } from "./going";
 import { HoldBanner } from "./hold-banner";
 import {
-  type Attempt,
+  type Entries,
   type Field,
   type Judgement,
   messagesOf,
@@ -23,7 +23,7 @@ import { Message } from "./message";
 type Props = SheetChanges & {
   fields: Field[];
   sheet: Sheet;
-  trial: Attempt;
+  entries: Entries;
   judgement: Judgement | undefined;
   pressed: Pressed;
   readOnly?: boolean;
@@ -41,7 +41,7 @@ type Props = SheetChanges & {
 export function FormSheet({
   fields,
   sheet,
-  trial,
+  entries,
   judgement: newest,
   pressed,
   readOnly = false,
@@ -55,7 +55,7 @@ export function FormSheet({
   const scope = useId();
   const judgement = useSteady(newest);
   const { atField, atTop } = messagesOf(judgement, pressed);
-  const asked = reasonsAsked(judgement, trial.reasons);
+  const asked = reasonsAsked(judgement, entries.reasons);
   const writing = useWriting(atField);
   // A reason is asked once the warning that it passes has been told.
   const spoken = new Set(
@@ -79,7 +79,7 @@ export function FormSheet({
         field={field}
         state={state}
         words={judgement?.save.words[field.key]}
-        trial={trial}
+        entries={entries}
         twice={sheet.twice.includes(field.key)}
         told={writing.shown(field.key, atField.get(field.key) ?? [])}
         judged={judgement}

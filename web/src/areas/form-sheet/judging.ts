@@ -14,7 +14,7 @@ export type Values = Record<string, Entered>;
 export type Pressed = "save" | "submit" | null;
 
 /** A record as it stands on the screen: what was entered, and what was decided meanwhile. */
-export type Attempt = {
+export type Entries = {
   values: Values;
   /** Why warnings are passed, by rule. */
   reasons: Record<string, Reason>;
@@ -22,7 +22,7 @@ export type Attempt = {
   applied: string[];
 };
 
-export function attemptWith(values: Values): Attempt {
+export function entriesWith(values: Values): Entries {
   return { values, reasons: {}, applied: [] };
 }
 
@@ -30,15 +30,15 @@ export function attemptWith(values: Values): Attempt {
 export function useJudgement(
   formKey: string,
   revision: number,
-  trial: Attempt,
+  entries: Entries,
   touched: string[],
   stored: { number: number; revision: number } | null = null,
 ) {
   const number = stored?.number ?? null;
   const body: Schemas["JudgeBody"] = {
-    values: trial.values,
-    reasons: trial.reasons,
-    proposals_applied: trial.applied,
+    values: entries.values,
+    reasons: entries.reasons,
+    proposals_applied: entries.applied,
     touched,
     number,
     event: number === null ? "create" : "update",
@@ -93,9 +93,9 @@ export function useTouched(pressedBefore: Pressed = null) {
   };
 }
 
-/** The ways in which a sheet changes an trial. */
+/** The ways in which a sheet changes a record. */
 export function changesOf(
-  change: (update: (before: Attempt) => Attempt) => void,
+  change: (update: (before: Entries) => Entries) => void,
   touch: (...keys: string[]) => void,
 ) {
   return {
@@ -162,7 +162,7 @@ export function inTheWay(verdict: Judgement["save"], severities: readonly string
 export type Demand = { rule: string; basis: string; text: string; lapsed: boolean };
 
 /** The warnings that pass only with a reason, by the field at which it is asked. */
-export function reasonsAsked(judgement: Judgement | undefined, given: Attempt["reasons"]) {
+export function reasonsAsked(judgement: Judgement | undefined, given: Entries["reasons"]) {
   const asked = new Map<string, Demand[]>();
   const seen = new Set<string>();
   for (const verdict of judgement ? [judgement.save, judgement.submit] : [])

@@ -47,6 +47,6 @@ export function step(severity: Severity, moment: Moment, by: 1 | -1): Severity {
 }
 
 /** What is sent to the server to be read. */
-export function entryOf(draft: RuleDraft): Schemas["RuleEntry"] {
+export function eninputOf(draft: RuleDraft): Schemas["RuleEntry"] {
   return { rule: draft.rule, clauses: draft.clauses };
 }

@@ -12,7 +12,7 @@ import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { SeesRecords } from "../form-sheet/field-control";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { type Attempt, attemptWith, changesOf, useJudged, useTouched } from "../form-sheet/judging";
+import { changesOf, type Entries, entriesWith, useJudged, useTouched } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";
 import { RefusalSummary } from "../form-sheet/refusal-summary";
 import { Starters } from "../form-sheet/starters";
@@ -50,9 +50,9 @@ function LinkPage({ embedded }: { embedded: boolean }) {
 
 function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
   const known = new Set(form.fields.map(({ key }) => key));
-  const kept = useKeptHere<Attempt>(
+  const kept = useKeptHere<Entries>(
     `link:${form.key}`,
-    attemptWith(form.sheet.starting),
+    entriesWith(form.sheet.starting),
     (old) => ({
       ...old,
       values: Object.fromEntries(
@@ -60,14 +60,14 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
       ),
     }),
   );
-  const trial = kept.value;
+  const entries = kept.value;
   const state = useTouched();
   const puzzle = usePuzzle(form.key);
   const path = { key: form.key };
   const body: Schemas["JudgeBody"] = {
-    values: trial.values,
-    reasons: trial.reasons,
-    proposals_applied: trial.applied,
+    values: entries.values,
+    reasons: entries.reasons,
+    proposals_applied: entries.applied,
     touched: state.touched,
     event: "create",
   };
@@ -80,9 +80,9 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
         client.POST("/api/v1/links/{key}/records", {
           params: { path },
           body: {
-            values: trial.values,
-            reasons: trial.reasons,
-            proposals_applied: trial.applied,
+            values: entries.values,
+            reasons: entries.reasons,
+            proposals_applied: entries.applied,
             solution: form.puzzle ? await puzzle.solution() : "",
             idempotency_key,
           },
@@ -140,7 +140,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
       {form.intro && <p className="mt-2 max-w-2xl whitespace-pre-line">{form.intro}</p>}
       <Starters
         starters={form.sheet.starters}
-        onBegin={(values) => kept.change(() => attemptWith(values))}
+        onBegin={(values) => kept.change(() => entriesWith(values))}
       />
       {kept.dirty && (
         <p className="mt-2 text-sm text-muted">
@@ -171,7 +171,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
         submitOnly
         fields={form.fields}
         sheet={form.sheet}
-        trial={trial}
+        entries={entries}
         judgement={judgement.data}
         pressed={state.pressed}
         {...changesOf(kept.change, state.touch)}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Refused } from "../../api/client";
 import { Trouble } from "../../ui/trouble";
 import { useSteps } from "../bench/steps";
-import { tryWith } from "../bench/trying";
+import { inputWith } from "../bench/trying";
 import type { FormView } from "../form/form";
 import { LetterSheet } from "./letter";
 import { type Entry, type Shown, usePreview } from "./queries";
@@ -18,7 +18,7 @@ type Props = { form: FormView; entry: Entry };
 export function Preview({ form, entry }: Props) {
   const [from, setFrom] = useState<"record" | "bench">("record");
   const [number, setNumber] = useState("1");
-  const bench = useSteps(form.key, tryWith({})).now.trial.values;
+  const bench = useSteps(form.key, inputWith({})).now.entries.values;
   const whole = /^\d{1,9}$/.test(number.trim()) ? Number(number) : null;
   let shown: Shown | null = null;
   if (from === "bench") shown = { number: null, values: bench };

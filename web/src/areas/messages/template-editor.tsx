@@ -50,12 +50,12 @@ const NEW: Entry = {
   },
 };
 
-function entryOf({ name, enabled, reading }: Template): Entry {
+function eninputOf({ name, enabled, reading }: Template): Entry {
   return { name, enabled, message: reading.message, clauses: reading.clauses };
 }
 
 export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
-  const stored = template ? entryOf(template) : NEW;
+  const stored = template ? eninputOf(template) : NEW;
   const kept = useKept<Entry>(`message:${form.key}:${template?.id ?? "new"}`, stored);
   const entry = kept.value;
   const [revision, setRevision] = useState(template?.revision ?? 0);

@@ -13,7 +13,7 @@ import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
 import { levelOf } from "../form/outcomes";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { attemptWith, changesOf, useJudgement } from "../form-sheet/judging";
+import { changesOf, entriesWith, useJudgement } from "../form-sheet/judging";
 import { Came } from "./chosen";
 import { Decisions, SendingBack } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
@@ -210,13 +210,13 @@ function Beside({ desk, number }: { desk: Desk; number: number }) {
 
 function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
   const reasons = Object.entries(record.reasons);
-  const trial = {
-    ...attemptWith(record.values),
+  const entries = {
+    ...entriesWith(record.values),
     applied: record.proposals_applied,
     reasons: Object.fromEntries(reasons.map(([rule, { text, basis }]) => [rule, { text, basis }])),
   };
   const passed = reasons.map(([rule, one]) => [rule, { ...one, rule: desk.rules[rule] ?? rule }]);
-  const judgement = useJudgement(desk.key, desk.release, trial, [], record);
+  const judgement = useJudgement(desk.key, desk.release, entries, [], record);
   return (
     <article aria-label={`Record ${record.number}`}>
       <h3 className="text-xl">
@@ -229,7 +229,7 @@ function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
       <FormSheet
         fields={desk.fields}
         sheet={desk.sheet}
-        trial={trial}
+        entries={entries}
         judgement={judgement.data}
         // All that submitting told is seen: warnings and notes, too.
         pressed="submit"

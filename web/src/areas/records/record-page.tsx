@@ -17,9 +17,9 @@ import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { FormSheet } from "../form-sheet/form-sheet";
 import {
-  type Attempt,
-  attemptWith,
   changesOf,
+  type Entries,
+  entriesWith,
   useJudgement,
   useTouched,
   type Values,
@@ -52,14 +52,14 @@ export function RecordPage() {
   return <Filling key={`${formKey}-${number}`} desk={desk.data} record={record.data ?? null} />;
 }
 
-type Kept = Attempt & {
+type Kept = Entries & {
   revision: number | null;
   /** What the record held when it was opened here. */
   opened?: Values;
 };
 
 function keptOf(record: Record_ | null, desk: Desk): Kept {
-  if (!record) return { ...attemptWith(desk.sheet.starting), revision: null };
+  if (!record) return { ...entriesWith(desk.sheet.starting), revision: null };
   const reasons = Object.fromEntries(
     Object.entries(record.reasons).map(([rule, { text, basis }]) => [rule, { text, basis }]),
   );
@@ -76,7 +76,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   // A record at rest shows what is stored, whatever was being typed when it came to rest.
   const stranded = readOnly && kept.dirty;
   const { revision: _revision, opened: _opened, ...asStored } = start;
-  const trial = stranded ? asStored : typed;
+  const entries = stranded ? asStored : typed;
   const newer = record !== null && !kept.dirty && record.revision > (revision ?? 0);
   useEffect(() => {
     // While nothing was changed here, it follows what is stored.
@@ -86,7 +86,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   const box = useFocusedFirst<HTMLDivElement>(!record && mayWrite);
   // A record that was just saved for the first time keeps showing what was told on saving.
   const state = useTouched(useLocation().state?.pressed ?? null);
-  const judgement = useJudgement(desk.key, desk.release, trial, state.touched, record);
+  const judgement = useJudgement(desk.key, desk.release, entries, state.touched, record);
   const store = useStore(desk, record, kept.forget);
   const lift = useLift(desk, record, kept.forget);
   const mayLift = useMay("lift_hold");
@@ -95,7 +95,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
 
   function press(moment: "save" | "submit", approve = false) {
     state.press(moment);
-    const { values, reasons, applied: proposals_applied } = trial;
+    const { values, reasons, applied: proposals_applied } = entries;
     const body = { values, reasons, proposals_applied, revision };
     store.mutate({
       ...body,
@@ -184,7 +184,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       {!record && !readOnly && (
         <Starters
           starters={desk.sheet.starters}
-          onBegin={(values) => kept.change({ ...attemptWith(values), revision: null })}
+          onBegin={(values) => kept.change({ ...entriesWith(values), revision: null })}
         />
       )}
       {!readOnly && bar}
@@ -236,7 +236,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         <TwoVersions
           formKey={desk.key}
           number={record.number}
-          values={trial.values}
+          values={entries.values}
           opened={opened}
           onSettled={settle}
         />
@@ -245,7 +245,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         <FormSheet
           fields={desk.fields}
           sheet={desk.sheet}
-          trial={trial}
+          entries={entries}
           judgement={judgement.data}
           pressed={readOnly ? null : state.pressed}
           readOnly={readOnly}

@@ -5,7 +5,7 @@ import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from 
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import type { FormView } from "../form/form";
-import { type ClauseGroup, entryOf, type Place, type RuleDraft } from "../form/rule";
+import { type ClauseGroup, eninputOf, type Place, type RuleDraft } from "../form/rule";
 import { blankClause, formulaOf, group, withClauses, withFormula } from "./clauses";
 import { Condition } from "./condition";
 import { useRead, type useReading } from "./queries";
@@ -34,7 +34,7 @@ function isBegun(clauses: ClauseGroup | undefined) {
 }
 
 function isSame(draft: RuleDraft, other: RuleDraft) {
-  return hashKey([entryOf(draft)]) === hashKey([entryOf(other)]);
+  return hashKey([eninputOf(draft)]) === hashKey([eninputOf(other)]);
 }
 
 /** The key that turns clauses into the formula and back. */

@@ -4,7 +4,7 @@ import { answer, client } from "../../api/client";
 import { Facet } from "../../ui/facet";
 import { useSettled } from "../../ui/pointer";
 import type { FormView } from "../form/form";
-import { entryOf, type RuleDraft } from "../form/rule";
+import { eninputOf, type RuleDraft } from "../form/rule";
 
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
@@ -12,7 +12,7 @@ const ASKED_AFTER = 900; // milliseconds without another change
 const ASKED_AGAIN_AFTER = 1_000; // while it is being looked for
 
 export function FoundOfRule({ form, draft, replaces }: Props) {
-  const body = { ...entryOf(draft), replaces };
+  const body = { ...eninputOf(draft), replaces };
   const settled = useSettled(JSON.stringify(body), ASKED_AFTER);
   const found = useQuery({
     queryKey: ["found-of-rule", form.key, form.revision, settled],

@@ -5,7 +5,7 @@ import { Facet } from "../../ui/facet";
 import { useSettled } from "../../ui/pointer";
 import { writtenNumber } from "../../ui/written";
 import type { FormView } from "../form/form";
-import { entryOf, type RuleDraft } from "../form/rule";
+import { eninputOf, type RuleDraft } from "../form/rule";
 
 type Impact = Schemas["RuleImpactPreviewView"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
@@ -14,7 +14,7 @@ const ASKED_AFTER = 700; // milliseconds without another change
 const ASKED_AGAIN_AFTER = 1_000; // while they are being counted
 
 export function StoredRecords({ form, draft, replaces }: Props) {
-  const body = { ...entryOf(draft), replaces };
+  const body = { ...eninputOf(draft), replaces };
   const settled = useSettled(JSON.stringify(body), ASKED_AFTER);
   const impact = useQuery({
     queryKey: ["impact", form.key, form.revision, settled],

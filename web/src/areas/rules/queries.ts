@@ -5,7 +5,7 @@ import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import {
-  entryOf,
+  eninputOf,
   isCheck,
   type Moment,
   type Rule,
@@ -15,7 +15,7 @@ import {
 } from "../form/rule";
 
 function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
-  const body = entryOf(draft);
+  const body = eninputOf(draft);
   return queryOptions({
     queryKey: ["reading", formKey, replaces, body],
     queryFn: ({ signal }) =>
@@ -60,13 +60,13 @@ export function useStoreRule(formKey: string, onStored: () => void) {
         ? answer(
             client.POST("/api/v1/forms/{form_key}/rules", {
               params: { path: { form_key: formKey } },
-              body: { ...entryOf(draft), unfinished, draw_key: true },
+              body: { ...eninputOf(draft), unfinished, draw_key: true },
             }),
           )
         : answer(
             client.PUT("/api/v1/forms/{form_key}/rules/{rule_key}", {
               params: { path: { form_key: formKey, rule_key: draft.rule.key } },
-              body: { ...entryOf(draft), unfinished, revision },
+              body: { ...eninputOf(draft), unfinished, revision },
             }),
           ),
     onSuccess: async () => {

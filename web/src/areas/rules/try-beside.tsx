@@ -6,23 +6,23 @@ import { Button } from "../../ui/button";
 import { Facet, type Level } from "../../ui/facet";
 import type { FormView } from "../form/form";
 import { STATUS_WORDS } from "../form/outcomes";
-import { entryOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
+import { eninputOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
 import { FormSheet } from "../form-sheet/form-sheet";
-import { type Attempt, attemptWith, changesOf } from "../form-sheet/judging";
+import { changesOf, type Entries, entriesWith } from "../form-sheet/judging";
 
 type Answer = Schemas["RuleBenchResult"];
 type Result = Schemas["RuleResultView"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
 /** What the draft would say with the rule as it stands; the answer to the last keystroke wins. */
-function useAnswer({ form, draft, replaces }: Props, trial: Attempt) {
-  const entry = entryOf(draft);
+function useAnswer({ form, draft, replaces }: Props, entries: Entries) {
+  const entry = eninputOf(draft);
   const body = {
     ...entry,
     replaces,
-    values: trial.values,
-    reasons: trial.reasons,
-    proposals_applied: trial.applied,
+    values: entries.values,
+    reasons: entries.reasons,
+    proposals_applied: entries.applied,
     // In the try every field counts as left, so that what is said while typing shows.
     touched: form.fields.map(({ field }) => field.key),
     number: null,
@@ -47,8 +47,8 @@ function useAnswer({ form, draft, replaces }: Props, trial: Attempt) {
 
 export function TryBeside(props: Props) {
   const { form, draft } = props;
-  const [trial, setAttempt] = useState(() => attemptWith(form.sheet.starting));
-  const tried = useAnswer(props, trial);
+  const [entries, setEntries] = useState(() => entriesWith(form.sheet.starting));
+  const tried = useAnswer(props, entries);
   const data = tried.isError ? undefined : tried.data;
   const wanted = new Set([...(data?.fields ?? []), ...draft.rule.targets]);
   const fields = form.fields.map((view) => view.field).filter((field) => wanted.has(field.key));
@@ -60,7 +60,7 @@ export function TryBeside(props: Props) {
     <section aria-label="Try it here" className="border-hairline lg:border-l lg:pl-5">
       <div className="mb-1 flex items-center">
         <h3 className="mr-auto text-lg">Try it here</h3>
-        <Button look="quiet" onClick={() => setAttempt(attemptWith(form.sheet.starting))}>
+        <Button look="quiet" onClick={() => setEntries(entriesWith(form.sheet.starting))}>
           Start again
         </Button>
       </div>
@@ -71,10 +71,10 @@ export function TryBeside(props: Props) {
           <FormSheet
             fields={fields}
             sheet={sheet}
-            trial={trial}
+            entries={entries}
             judgement={data && only(data)}
             pressed="submit"
-            {...changesOf(setAttempt, () => {})}
+            {...changesOf(setEntries, () => {})}
           />
           {data && <Says answer={data} />}
         </>
