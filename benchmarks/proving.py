@@ -71,7 +71,7 @@ def at_the_server(caller: Caller) -> dict[str, list[float]]:
         )
         if number < PICTURES:
             for name, asked in {"band": {"field": "elevation_low"}, "map": two}.items():
-                whole = {**asked, "trial": body}
+                whole = {**asked, "request": body}
                 address = f"{PLANT}/bench/{name}"
                 times[name].append(
                     milliseconds(

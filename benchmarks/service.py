@@ -111,10 +111,10 @@ def beside_others(address: str, folder: Path) -> None:
             saved = milliseconds(partial(caller.call, "POST", f"{LOANS}/records", save))
             listed = milliseconds(partial(caller.call, "GET", f"{LOANS}/records"))
             if number >= WARM_UP and number % SELDOM == 0:
-                around = {"trial": bench, "across": "lent_from", "up": "lent_to"}
+                around = {"request": bench, "across": "lent_from", "up": "lent_to"}
                 draw = partial(caller.call, "POST", f"{LOANS}/bench/map", around)
                 times["a map of two dates"].append(milliseconds(draw))
-                blocked = {"trial": {"values": {"piece": values["piece"]}}, "moment": "submit"}
+                blocked = {"request": {"values": {"piece": values["piece"]}}, "moment": "submit"}
                 look = partial(caller.call, "POST", f"{LOANS}/bench/ways", blocked)
                 times["ways through"].append(milliseconds(look))
             if number >= WARM_UP:

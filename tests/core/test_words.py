@@ -1,6 +1,7 @@
 """Every message of the product, read against docs/glossary.md: one word, one thing."""
 
 import ast
+import json
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -9,14 +10,6 @@ import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
 PYTHON = ("thistlequartz/core", "thistlequartz/server", "thistlequartz/samples")
-COMMENTS = re.compile(r"/\*.*?\*/|(?<!:)//[^\n]*", re.S)
-IN_CODE = re.compile(r"className=(\"[^\"]*\"|\{`[^`]*`\})|from \"[^\"]*\"|role=\"[^\"]*\"")
-CODE = re.compile(r"=>|[!=]==|&&|\?\.|;\s*$")
-QUOTED = r"\"([^\"\n]*)\"|`([^`]*)`"
-WRITTEN = {
-    ".ts": re.compile(QUOTED),
-    ".tsx": re.compile(QUOTED + r"|>([^<>{}]+)<|\}([^<>{}]+)<|>([^<>{}]+)\{"),
-}
 
 
 def forbidden() -> dict[str, str]:
@@ -41,24 +34,14 @@ def prose_of_python(source: str) -> Iterator[str]:
             yield text
 
 
-def prose_of_screens(path: Path) -> Iterator[str]:
-    """What stands between quotation marks, or between tags, and has a space in it."""
-    bare = IN_CODE.sub("", COMMENTS.sub("", path.read_text()))
-    for found in WRITTEN[path.suffix].finditer(bare):
-        said = next(one for one in found.groups() if one is not None)
-        if " " in said.strip() and not CODE.search(said):
-            yield re.sub(r"\s+", " ", said)
-
-
 def catalogue() -> list[tuple[str, str]]:
     messages = []
     for folder in PYTHON:
         for path in sorted((ROOT / folder).rglob("*.py")):
             if "migrations" not in path.parts:
                 messages += [(path.name, one) for one in prose_of_python(path.read_text())]
-    for path in sorted((ROOT / "web/src").rglob("*.ts*")):
-        if not path.name.endswith((".test.ts", ".d.ts")):
-            messages += [(path.name, one) for one in prose_of_screens(path)]
+    for path in sorted((ROOT / "web/src/words/en").glob("*.json")):
+        messages += [(path.name, one) for one in json.loads(path.read_text()).values()]
     return messages
 
 

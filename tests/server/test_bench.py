@@ -42,6 +42,9 @@ def test_a_draft_is_tried_beside_the_release_it_would_replace(steward: Caller) -
     assert "“Holotypes name their determiner” is there now." in words
     off = steward.post(f"{FORM}/bench", attempt(off=["holotypes"])).json()
     assert statuses(off)["holotypes"] == "disabled"
+    one_field = {"before": attempt(), "after": attempt(layout=None, as_of="2026-06-13")}
+    for pair in (one_field, {"before": attempt(), "after": attempt()}):
+        assert steward.post(f"{FORM}/bench/changes", pair).status_code == 200
     two = {"before": attempt(), "after": attempt(off=["holotypes"])}
     words = [one["words"] for one in steward.post(f"{FORM}/bench/changes", two).json()]
     assert "“Holotypes name their determiner” is switched off." in words

@@ -6,6 +6,9 @@ import { formQuery } from "./areas/form/form";
 import { FormFrame } from "./areas/frame/form-frame";
 import { Frame, Landing } from "./areas/frame/frame";
 import { NotHere } from "./areas/frame/not-here";
+import { words } from "./words";
+
+const t = words("router");
 
 const catalogue = async () => ({
   Component: (await import("./areas/catalogue/catalogue-page")).CataloguePage,
@@ -71,7 +74,7 @@ function askForForm({ params: { formKey = "" } }: { params: { formKey?: string }
 
 const fill = async () => ({ Component: (await import("./areas/link/link-page")).FillPage });
 const embed = async () => ({ Component: (await import("./areas/link/link-page")).EmbedPage });
-const waiting = <p className="p-6">Loading…</p>;
+const waiting = <p className="p-6">{t("loading")}</p>;
 
 export const router = createBrowserRouter([
   { path: "/fill/:linkKey", lazy: fill, hydrateFallbackElement: waiting },

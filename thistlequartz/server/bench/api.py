@@ -159,16 +159,14 @@ def try_draft(request: HttpRequest, form_key: str, body: BenchBody) -> VerdictsV
     return judgement
 
 
-@router.post("/forms/{form_key}/bench/changes", response={200: tuple[VerdictChange, ...]})
-def compare_tries(
-    request: HttpRequest, form_key: str, body: BenchPairBody
-) -> tuple[VerdictChange, ...]:
+@router.post("/forms/{form_key}/bench/changes", response={200: list[VerdictChange]})
+def compare_tries(request: HttpRequest, form_key: str, body: BenchPairBody) -> list[VerdictChange]:
     """What is different in the second of two tries, in words."""
     person = person_with(request, Right.USE_BENCH)
     # Another release may not have a field that is filled in by now: then it does not count there.
     before = bench_request(person, form_key, body.before, strict=False)
     after = bench_request(person, form_key, body.after, strict=False)
-    return changes_between(_as_judged(before, body.before), _as_judged(after, body.after))
+    return list(changes_between(_as_judged(before, body.before), _as_judged(after, body.after)))
 
 
 def _as_judged(one: BenchRequest, body: BenchBody) -> JudgedRequest:

@@ -1,8 +1,11 @@
 // The one way to the server. Every answer that is not a success is thrown as a Refused.
 import createClient, { type Middleware } from "openapi-fetch";
+import { words } from "../words";
 import { signedInAgain } from "./again";
 import { connection } from "./connection";
 import type { components, paths } from "./schema";
+
+const t = words("api");
 
 export type Schemas = components["schemas"];
 type Problem = Schemas["ProblemDetails"] & {
@@ -66,9 +69,9 @@ export async function answer<T>(
     throw new Refused(error as Problem);
   throw new Refused({
     type: "about:blank",
-    title: "The server could not answer.",
+    title: t("the_server_could_not_answer"),
     status: response.status,
-    detail: "Try again in a moment; nothing on your screen is lost.",
+    detail: t("try_again_in_a_moment_nothing_on"),
     errors: [],
   });
 }

@@ -1,5 +1,8 @@
 // One voice for those who listen: what is new is said once there is a pause, in one sentence.
 import { useEffect, useState } from "react";
+import { words } from "../words";
+
+const t = words("ui");
 
 const PAUSE = 900; // milliseconds
 type Listener = (text: string) => void;
@@ -38,7 +41,7 @@ export function Announcer() {
     };
   }, []);
   return (
-    <p role="status" aria-label="What is new" className="sr-only">
+    <p role="status" aria-label={t("what_is_new")} className="sr-only">
       {text}
     </p>
   );

@@ -2,7 +2,10 @@
 import { CalendarDays } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, lazy, type ReactNode, Suspense, useRef, useState } from "react";
+import { words } from "../words";
 import { dayFrom, isoDay } from "./written";
+
+const t = words("ui");
 
 const Calendar = lazy(() => import("./calendar"));
 
@@ -31,8 +34,8 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
         {children}
         <Popover.Trigger
           tabIndex={-1}
-          aria-label={`Calendar for ${label}`}
-          title="Calendar (Alt + arrow down)"
+          aria-label={t("calendar_for_label", { label })}
+          title={t("calendar_alt_arrow_down")}
           className="ml-0.5 inline-flex size-7 items-center justify-center rounded-xs text-muted hover:bg-tint"
         >
           <CalendarDays size={16} aria-hidden="true" />
@@ -40,7 +43,7 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
       </span>
       <Popover.Portal>
         <Popover.Content
-          aria-label={`Calendar for ${label}`}
+          aria-label={t("calendar_for_label", { label })}
           sideOffset={4}
           onOpenAutoFocus={() => {
             elsewhere.current = false;
@@ -55,7 +58,7 @@ export function WithCalendar({ label, value, onChoose, children }: Props) {
           }}
           className="z-50 rounded-xs border border-edge bg-leaf p-3 font-sans text-base shadow-lg"
         >
-          <Suspense fallback={<p className="p-4 text-muted">Loading the calendar…</p>}>
+          <Suspense fallback={<p className="p-4 text-muted">{t("loading_the_calendar")}</p>}>
             <Calendar
               chosen={dayFrom(value)}
               onChoose={(day) => {

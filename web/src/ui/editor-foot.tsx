@@ -2,8 +2,11 @@
 import { Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { Refused } from "../api/client";
+import { words } from "../words";
 import { Button } from "./button";
 import { Trouble } from "./trouble";
+
+const t = words("ui");
 
 type Props = {
   what: "rule" | "field";
@@ -49,30 +52,30 @@ export function EditorFoot({
         <Trouble error={storing ?? trouble} />
         {acts.onAnyway && breaks(storing ?? trouble) && (
           <Button className="mt-2" onClick={acts.onAnyway} busy={busy}>
-            Do it anyway; it can be undone
+            {t("do_it_anyway_it_can_be_undone")}
           </Button>
         )}
         {newer && (
           <div className="mt-2">
             {theirs}
             <span className="mt-2 flex gap-2">
-              <Button onClick={() => acts.onKeepMine(newer)}>Keep mine</Button>
-              <Button onClick={acts.onClose}>Take theirs</Button>
+              <Button onClick={() => acts.onKeepMine(newer)}>{t("keep_mine")}</Button>
+              <Button onClick={acts.onClose}>{t("take_theirs")}</Button>
             </span>
           </div>
         )}
       </div>
       <div className="mt-3 flex items-center gap-2">
         <Button look="solid" onClick={acts.onStore} busy={busy}>
-          {isNew ? `Add ${what}` : `Save ${what}`}
+          {isNew ? t("add_what", { what }) : t("save_what", { what })}
         </Button>
         {acts.asideStore}
-        <Button onClick={acts.onClose}>{dirty ? "Discard my changes" : "Close"}</Button>
+        <Button onClick={acts.onClose}>{dirty ? t("discard_my_changes") : t("close")}</Button>
         {!isNew && (
           <span className="ml-auto flex gap-2">
             {acts.children}
             <Button look="quiet" onClick={acts.onTakeOut}>
-              <Trash2 size={16} aria-hidden="true" /> Remove it
+              <Trash2 size={16} aria-hidden="true" /> {t("remove_it")}
             </Button>
           </span>
         )}

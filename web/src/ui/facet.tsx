@@ -1,4 +1,7 @@
 // The mark of a severity: a six-sided facet, filled further the harder it speaks.
+import { words } from "../words";
+
+const t = words("ui");
 export type Level = "clear" | "note" | "warn" | "block" | "hold" | "proposal";
 
 export const LEVEL_COLOUR: Record<Level, string> = {
@@ -12,12 +15,12 @@ export const LEVEL_COLOUR: Record<Level, string> = {
 
 /** The mark in words, for those who hear the page. */
 export const LEVEL_WORDS: Record<Level, string> = {
-  clear: "In order",
-  note: "Note",
-  warn: "Warning",
-  block: "Stops",
-  hold: "On hold",
-  proposal: "Proposal",
+  clear: t("in_order"),
+  note: t("note"),
+  warn: t("warning"),
+  block: t("stops"),
+  hold: t("on_hold"),
+  proposal: t("proposal"),
 };
 
 const OUTLINE = "M8 1.2 13.9 4.6v6.8L8 14.8 2.1 11.4V4.6z";

@@ -2,8 +2,11 @@
 import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";
+import { words } from "../words";
 import type { Option } from "./choice-part";
 import { isStoreKey, leaveStoreKey } from "./keys";
+
+const t = words("ui");
 
 type Props = {
   label: string;
@@ -38,7 +41,7 @@ export function ListInput({
   options,
   onChange,
   italic,
-  empty = "which ones?",
+  empty = t("which_ones"),
   inOrderChosen = false,
   shows,
 }: Props) {
@@ -48,7 +51,7 @@ export function ListInput({
     return (
       <input
         aria-label={label}
-        placeholder="one, two, three"
+        placeholder={t("one_two_three")}
         className="line-input w-72 font-sans text-base"
         value={text}
         onChange={(event) => {

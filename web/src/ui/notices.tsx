@@ -2,9 +2,12 @@
 import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
 import { queries } from "../api/queries";
+import { words } from "../words";
 import { Button } from "./button";
 import { focusSoon } from "./focus";
 import { onOwnerChange } from "./owner";
+
+const t = words("ui");
 
 const SHOWN_FOR = 20_000; // milliseconds
 type Notice = { text: string; undo?: () => void };
@@ -53,10 +56,10 @@ export function Notices({ children }: { children: ReactNode }) {
                   putAway();
                 }}
               >
-                Undo
+                {t("undo")}
               </Button>
             )}
-            <Button look="quiet" aria-label="Dismiss notice" onClick={putAway}>
+            <Button look="quiet" aria-label={t("dismiss_notice")} onClick={putAway}>
               <X size={16} aria-hidden="true" />
             </Button>
           </div>

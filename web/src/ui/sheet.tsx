@@ -2,8 +2,11 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef } from "react";
+import { words } from "../words";
 import { firstField, useFocusReturned } from "./focus";
 import { isStoreKey } from "./keys";
+
+const t = words("ui");
 
 type Props = {
   title: string;
@@ -53,7 +56,7 @@ function Leaf({
           {title}
         </Dialog.Title>
         {!firm && (
-          <Dialog.Close aria-label="Close" className="p-1 text-muted hover:text-ink">
+          <Dialog.Close aria-label={t("close")} className="p-1 text-muted hover:text-ink">
             <X size={20} aria-hidden="true" />
           </Dialog.Close>
         )}

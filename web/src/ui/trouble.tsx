@@ -1,13 +1,16 @@
 // What went wrong and how to correct it, in the server's words.
 import { Refused, type Schemas } from "../api/client";
+import { words } from "../words";
+
+const t = words("ui");
 
 export function Trouble({ error }: { error: unknown }) {
   if (!error) return null;
   if (error instanceof Refused) return <Problems {...error.problem} />;
   return (
     <Problems
-      title="The server cannot be reached."
-      detail="Nothing on your screen is lost. Try again once the connection is back."
+      title={t("the_server_cannot_be_reached")}
+      detail={t("nothing_on_your_screen_is_lost_try")}
       errors={[]}
     />
   );
@@ -27,25 +30,25 @@ export function Problems({ title, detail, errors = [] }: ProblemsProps) {
 
 /** What people call the parts of a document; blank where what is said needs no place. */
 const CALLED: Record<string, string> = {
-  targets: "what it is about",
-  when: "its condition",
-  must: "what must be true",
-  no_other: "what no other record may have",
-  until: "what it waits for",
-  sets: "what it proposes",
-  rows: "its list",
-  values: "its values",
-  governor: "what its values depend on",
-  severity: "how hard it speaks",
-  scope: "where it counts",
-  lower: "its lowest value",
-  upper: "its highest value",
-  described: "what the pattern means",
-  purpose: "what it is for",
+  targets: t("what_it_is_about"),
+  when: t("its_condition"),
+  must: t("what_must_be_true"),
+  no_other: t("what_no_other_record_may_have"),
+  until: t("what_it_waits_for"),
+  sets: t("what_it_proposes"),
+  rows: t("its_list"),
+  values: t("its_values"),
+  governor: t("what_its_values_depend_on"),
+  severity: t("how_hard_it_speaks"),
+  scope: t("where_it_counts"),
+  lower: t("its_lowest_value"),
+  upper: t("its_highest_value"),
+  described: t("what_the_pattern_means"),
+  purpose: t("what_it_is_for"),
   password: "",
-  name: "its name",
+  name: t("its_name"),
   body: "",
-  plan: "how it is read",
+  plan: t("how_it_is_read"),
 };
 
 /** The part of a place that people know: “label” of “field.text.label”. */

@@ -1,7 +1,10 @@
 // A text with places that are filled per record, and the menu that puts them in.
 import { DropdownMenu } from "radix-ui";
 import { type RefObject, useRef } from "react";
+import { words } from "../words";
 import { Button } from "./button";
+
+const t = words("ui");
 
 type Writing = HTMLTextAreaElement | HTMLInputElement;
 type Offer = { name: string; says: string };
@@ -30,7 +33,7 @@ export function PlaceMenu({ offers, onChoose, label }: Props) {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
         <Button look="quiet" aria-label={label}>
-          {"{ }"} put in a value…
+          {t("put_in_a_value")}
         </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -2,14 +2,17 @@
 import { useSearchParams } from "react-router";
 import { Chip } from "../../ui/chip";
 import { Page } from "../../ui/page";
+import { words } from "../../words";
 import { useForm } from "../form/form";
 import { CallsOut } from "./calls-out";
 import { Links } from "./links";
 import { Systems } from "./systems";
 
+const t = words("access");
+
 const KINDS = [
   ["links", "Links"],
-  ["systems", "API tokens"],
+  ["systems", t("api_tokens")],
   ["calls", "Webhooks"],
 ] as const;
 
@@ -21,12 +24,12 @@ export function AccessPage() {
   if (!form) return null;
   return (
     <Page
-      title="Access"
+      title={t("access")}
       of={form.name}
-      heading={<h2 className="text-2xl">Access</h2>}
+      heading={<h2 className="text-2xl">{t("access")}</h2>}
       className="mx-auto w-full max-w-5xl px-6 py-5"
     >
-      <fieldset aria-label="Kind of access" className="mt-1 mb-3 flex flex-wrap gap-1">
+      <fieldset aria-label={t("kind_of_access")} className="mt-1 mb-3 flex flex-wrap gap-1">
         {KINDS.map(([key, words]) => (
           <Chip key={key} chosen={kind === key} onChoose={() => setSearch({ kind: key })}>
             {words}

@@ -5,6 +5,7 @@ import { Facet } from "../../ui/facet";
 import { Line, Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { OCCASIONS, occasionWords, stateWords } from "../messages/words";
 import {
   type Call,
@@ -19,20 +20,19 @@ import {
 } from "./call-queries";
 import { ShownOnce } from "./shown-once";
 
+const t = words("access");
+
 export function CallsOut({ formKey }: { formKey: string }) {
   const targets = useTargets(formKey);
   const calls = useCalls(formKey);
   const [naming, setNaming] = useState(false);
   return (
-    <section aria-label="Webhooks">
+    <section aria-label={t("webhooks")}>
       <div className="flex items-baseline gap-4">
-        <p className="mr-auto max-w-3xl">
-          Called when a record changes: signed, retried with growing waits, and always with the same
-          ID, so that a repeated call counts once.
-        </p>
+        <p className="mr-auto max-w-3xl">{t("called_when_a_record_changes_signed_retried")}</p>
         {!naming && (
           <Button look="solid" onClick={() => setNaming(true)}>
-            Add webhook…
+            {t("add_webhook")}
           </Button>
         )}
       </div>
@@ -40,7 +40,7 @@ export function CallsOut({ formKey }: { formKey: string }) {
       <Trouble error={targets.error ?? calls.error} />
       {targets.data?.length === 0 && !naming && (
         <p className="mt-3 border-t border-hairline py-4 text-muted">
-          No webhooks yet. Add one, or the built-in receiver, which shows what would arrive.
+          {t("no_webhooks_yet_add_one_or_the")}
         </p>
       )}
       <ul className="mt-3">
@@ -73,21 +73,25 @@ function NameTarget({ formKey, onClose }: NameProps) {
     return (
       <ShownOnce
         what="secret"
-        says={`The secret with which calls to ${name} are signed (Standard Webhooks).`}
+        says={t("the_secret_with_which_calls_to_name", { name })}
         text={make.data.secret}
         onClose={onClose}
       />
     );
   return (
     <form
-      aria-label="New webhook"
+      aria-label={t("new_webhook")}
       onSubmit={submit}
       className="my-3 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"
     >
-      <Line label="Who is called" value={name} onChange={setName} />
-      <Line label="Address (blank: the built-in receiver)" value={address} onChange={setAddress} />
+      <Line label={t("who_is_called")} value={name} onChange={setName} />
+      <Line
+        label={t("address_blank_the_built_in_receiver")}
+        value={address}
+        onChange={setAddress}
+      />
       <fieldset className="flex flex-wrap gap-x-4 md:col-span-2">
-        <legend className="float-left mr-4 text-muted">When a record has been</legend>
+        <legend className="float-left mr-4 text-muted">{t("when_a_record_has_been")}</legend>
         {OCCASIONS.map(({ value, label }) => (
           <Tick
             key={value}
@@ -108,9 +112,9 @@ function NameTarget({ formKey, onClose }: NameProps) {
         <Trouble error={make.error} />
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={make.isPending}>
-            Add webhook
+            {t("add_webhook_2")}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("cancel")}</Button>
         </div>
       </div>
     </form>
@@ -132,36 +136,41 @@ function TargetRow({ formKey, target, made }: TargetProps) {
       <div className="flex items-start gap-4">
         <div className={`min-w-0 grow ${enabled ? "" : "text-muted"}`}>
           <h3 className="text-lg">
-            {name} {target.stand_in && <span className="text-base text-muted">the stand-in</span>}
+            {name}{" "}
+            {target.stand_in && <span className="text-base text-muted">{t("the_stand_in")}</span>}
           </h3>
           <p>
-            when a record has been {target.occasions.map(occasionWords).join(" or ")}
-            {!enabled && ", but not any more"}
+            {t("when_a_record_has_been_join", {
+              join: target.occasions.map(occasionWords).join(" or "),
+              notEnabled: String(Boolean(!enabled)),
+            })}
           </p>
           <p className="font-mono text-sm break-all text-muted">{target.address}</p>
         </div>
         <Button
           look="quiet"
           busy={change.isPending}
-          aria-label={enabled ? `Call ${name} no more` : `Call ${name} again`}
+          aria-label={enabled ? t("call_name_no_more", { name }) : t("call_name_again", { name })}
           onClick={() => change.mutate({ id, enabled: !enabled, fails })}
         >
-          {enabled ? "Disable" : "Call it again"}
+          {enabled ? t("disable") : t("call_it_again")}
         </Button>
       </div>
       <Trouble error={change.error} />
       {target.stand_in && (
         <details className="mt-1">
-          <summary className="cursor-pointer text-thistle">what it has received</summary>
+          <summary className="cursor-pointer text-thistle">{t("what_it_has_received")}</summary>
           <Received formKey={formKey} id={id} made={made} />
           <p className="mt-2">
-            {fails > 0 ? `It refuses the next ${fails}. ` : "So that trying again can be seen, "}
+            {fails > 0
+              ? t("it_refuses_the_next_fails", { fails })
+              : t("so_that_trying_again_can_be_seen")}
             <Button
               look="quiet"
               busy={change.isPending}
               onClick={() => change.mutate({ id, enabled, fails: fails > 0 ? 0 : 2 })}
             >
-              {fails > 0 ? "let it take them" : "let it refuse the next two"}
+              {fails > 0 ? t("let_it_take_them") : t("let_it_refuse_the_next_two")}
             </Button>
           </p>
         </details>
@@ -179,11 +188,14 @@ function Received({ formKey, id, made }: ReceivedProps) {
   return (
     <>
       <Trouble error={received.error} />
-      {received.data?.length === 0 && <p className="text-muted">Nothing yet.</p>}
+      {received.data?.length === 0 && <p className="text-muted">{t("nothing_yet")}</p>}
       <ul className="mt-1">
         {received.data?.slice(0, SHOWN).map((one) => (
           <li key={`${one.webhook_id} ${one.received_at}`} className="text-sm">
-            {writtenMoment(one.received_at)}, signature fits, {one.taken ? "taken" : "refused"}
+            {t("received_at_signature_fits_refused", {
+              received_at: writtenMoment(one.received_at),
+              taken: String(Boolean(one.taken)),
+            })}
             <pre className="overflow-x-auto border border-hairline bg-leaf px-3 py-1 font-mono">
               {pretty(one.body)}
             </pre>
@@ -209,10 +221,10 @@ function CallList({ formKey, calls }: { formKey: string; calls: readonly Call[] 
   return (
     <section aria-labelledby="calls-made" className="mt-6">
       <h3 id="calls-made" className="text-lg">
-        Calls
+        {t("calls")}
       </h3>
       {calls.length === 0 && (
-        <p className="border-t border-hairline py-3 text-muted">None was to be made yet.</p>
+        <p className="border-t border-hairline py-3 text-muted">{t("none_was_to_be_made_yet")}</p>
       )}
       <Trouble error={again.error} />
       <ul className="mt-1">
@@ -223,29 +235,44 @@ function CallList({ formKey, calls }: { formKey: string; calls: readonly Call[] 
             </span>
             <details className="min-w-0 grow">
               <summary className="cursor-pointer">
-                {stateWords(call.state)}: record {call.number} was {occasionWords(call.occasion)},
-                to {call.receiver}
+                {t("state_record_number_was_occasion_to_receiver", {
+                  state: stateWords(call.state),
+                  number: call.number,
+                  occasion: occasionWords(call.occasion),
+                  receiver: call.receiver,
+                })}
                 <span className="text-sm text-muted">
                   {" "}
-                  {writtenMoment(call.sent_at ?? call.written_at)}
-                  {call.answer_status && `, answered ${call.answer_status}`}
-                  {call.next_at && `, again ${writtenMoment(call.next_at)}`}
+                  {t("call_standing", {
+                    at: writtenMoment(call.sent_at ?? call.written_at),
+                    answered: String(Boolean(call.answer_status)),
+                    status: String(call.answer_status ?? ""),
+                    again: String(Boolean(call.next_at)),
+                    next: call.next_at ? writtenMoment(call.next_at) : "",
+                  })}
                 </span>
               </summary>
-              <p className="font-mono text-sm text-muted">webhook-id: {call.webhook_id}</p>
+              <p className="font-mono text-sm text-muted">
+                {t("webhook_id_webhook_id", { webhook_id: call.webhook_id })}
+              </p>
               <pre className="overflow-x-auto border border-hairline bg-leaf px-3 py-1 font-mono text-sm">
                 {pretty(call.body)}
               </pre>
-              {call.answer && <p className="text-sm">It answered: {call.answer}</p>}
+              {call.answer && (
+                <p className="text-sm">{t("it_answered_answer", { answer: call.answer })}</p>
+              )}
             </details>
             {call.trouble && <span className="text-sm text-ochre">{call.trouble}</span>}
             <Button
               look="quiet"
               busy={again.isPending}
-              aria-label={`Call again of record ${call.number}, ${call.receiver}`}
+              aria-label={t("call_again_of_record_number_receiver", {
+                number: call.number,
+                receiver: call.receiver,
+              })}
               onClick={() => again.mutate(call.id)}
             >
-              Call again
+              {t("call_again")}
             </Button>
           </li>
         ))}

@@ -1,6 +1,9 @@
 // How the service API is called, from its own OpenAPI document.
 import { useQuery } from "@tanstack/react-query";
+import { words } from "../../words";
 import { type Document, kindOf, type Operation, resolved } from "./openapi-words";
+
+const t = words("access");
 
 type Props = { formKey: string };
 
@@ -16,7 +19,7 @@ export function HowItIsCalled({ formKey }: Props) {
   return (
     <section aria-labelledby="calls" className="mt-6">
       <h3 id="calls" className="text-lg">
-        How it is called
+        {t("how_it_is_called")}
       </h3>
       <pre className="mt-2 overflow-x-auto border border-hairline bg-leaf px-3 py-2 font-mono text-sm">
         {`curl ${at} \\
@@ -25,12 +28,11 @@ export function HowItIsCalled({ formKey }: Props) {
   -d '{"values": {}, "submit": false}'`}
       </pre>
       <p className="mt-2 text-muted">
-        Values are in canonical form: decimals as texts with a point, days and times by ISO 8601,
-        choices by their codes. A refusal names each field and rule.{" "}
+        {t("values_are_in_canonical_form_decimals_as")}{" "}
         <a href={DOCUMENT} className="text-thistle hover:underline">
-          The OpenAPI document
+          {t("the_openapi_document")}
         </a>{" "}
-        says all of it to machines.
+        {t("says_all_of_it_to_machines")}
       </p>
       {document && (
         <dl className="mt-3 border-t border-edge">
@@ -66,19 +68,19 @@ function Call({ method, path, operation, document }: CallProps) {
         {operation.description}
         {(asked.length > 0 || body?.properties) && (
           <details className="mt-1">
-            <summary className="cursor-pointer text-thistle">what it takes</summary>
+            <summary className="cursor-pointer text-thistle">{t("what_it_takes")}</summary>
             <ul className="mt-1 list-[square] pl-5">
               {asked.map(({ name, in: place, description }) => (
                 <li key={name}>
                   <code className="font-mono text-sm">{name}</code>
-                  {place === "header" ? " (a header)" : " (asked behind ?)"}
+                  {place === "header" ? t("a_header") : t("asked_behind")}
                   {description && <span className="text-muted">: {description}</span>}
                 </li>
               ))}
               {Object.entries(body?.properties ?? {}).map(([name, schema]) => (
                 <li key={name}>
                   <code className="font-mono text-sm">{name}</code>: {kindOf(schema)}
-                  {body?.required?.includes(name) && ", required"}
+                  {body?.required?.includes(name) && t("required")}
                   {schema.description && <span className="text-muted">. {schema.description}</span>}
                 </li>
               ))}

@@ -8,11 +8,14 @@ import { Line, Tick } from "../../ui/inputs";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { PlaceMenu, usePutIn } from "../../ui/worded";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { blankClause, group } from "../rules/clauses";
 import { WrittenCondition } from "../rules/written-condition";
 import { asSent, isNoNumber } from "./link-draft";
 import { type Ending, type LinkEntry, type LinkView, useStoreLink } from "./link-queries";
+
+const t = words("access");
 
 type Props = {
   form: FormView;
@@ -24,7 +27,7 @@ type Props = {
 const THANKS: Ending = {
   condition: "",
   clauses: null,
-  text: "Thank you. What you have sent has arrived.",
+  text: t("thank_you_what_you_have_sent_has"),
   next_page: "",
 };
 const NEW: LinkEntry = {
@@ -64,19 +67,19 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
   const first = form.fields[0];
   return (
     <form
-      aria-label={link ? `Link ${link.entry.name}` : "New link"}
+      aria-label={link ? t("link_name", { name: link.entry.name }) : t("new_link")}
       onSubmit={submit}
       className="my-3 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"
     >
-      <Line label="What it is for" value={entry.name} onChange={(name) => set({ name })} />
+      <Line label={t("what_it_is_for")} value={entry.name} onChange={(name) => set({ name })} />
       <DayInput
-        label="Last day (optional)"
+        label={t("last_day_optional")}
         labelShown
         value={entry.last_day ?? ""}
         onChange={(day) => set({ last_day: day || null })}
       />
       <label className="block md:col-span-2">
-        <span className="text-muted">Introduction above the form (optional)</span>
+        <span className="text-muted">{t("introduction_above_the_form_optional")}</span>
         <textarea
           className="line-input mt-1 block w-full"
           rows={2}
@@ -86,34 +89,28 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
         />
       </label>
       <div>
-        <Line label="Records at most (optional)" value={most} onChange={setMost} />
+        <Line label={t("records_at_most_optional")} value={most} onChange={setMost} />
         {badNumber && (
           <p role="alert" className="text-madder">
-            Write a whole number from 1 to 1,000,000, or leave it blank.
+            {t("write_a_whole_number_from_1_to")}
           </p>
         )}
       </div>
-      <Line
-        label="Pages that may show it inside, as https://www.example.org (optional)"
-        value={origins}
-        onChange={setOrigins}
-      />
+      <Line label={t("pages_that_may_show_it_inside_as")} value={origins} onChange={setOrigins} />
       {layouts.length > 0 && (
         <LabelledSelect
-          label="Layout"
+          label={t("layout")}
           value={entry.layout ?? ""}
-          none="the whole form"
+          none={t("the_whole_form")}
           options={layouts.map(({ key, label }) => [key, label] as const)}
           onChange={(layout) => set({ layout })}
         />
       )}
       <Tick checked={entry.puzzle ?? true} onChange={(puzzle) => set({ puzzle })}>
-        a puzzle against robots, which the browser solves by itself
+        {t("a_puzzle_against_robots_which_the_browser")}
       </Tick>
       <fieldset className="md:col-span-2">
-        <legend className="text-muted">
-          Confirmation after submitting: the first whose condition is met
-        </legend>
+        <legend className="text-muted">{t("confirmation_after_submitting_the_first")}</legend>
         <ol>
           {endings.map(({ id, ending }, at) => (
             <li key={id} className="border-b border-hairline py-2">
@@ -140,12 +137,12 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
                 })
               }
             >
-              <Plus size={16} aria-hidden="true" /> another under a condition
+              <Plus size={16} aria-hidden="true" /> {t("another_under_a_condition")}
             </Button>
           )}
           {endings.length === 0 && (
             <Button look="quiet" onClick={() => begin(THANKS)}>
-              <Plus size={16} aria-hidden="true" /> a text for all
+              <Plus size={16} aria-hidden="true" /> {t("a_text_for_all")}
             </Button>
           )}
         </div>
@@ -154,15 +151,15 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
         <Trouble error={store.error} />
         {newer && (
           <Button className="mt-2" onClick={() => setRevision(newer)}>
-            Keep mine
+            {t("keep_mine")}
           </Button>
         )}
         {link && link.problems.length > 0 && <ProblemList items={link.problems} />}
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={store.isPending}>
-            {link ? "Save link" : "Create link"}
+            {link ? t("save_link") : t("create_link")}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("cancel")}</Button>
         </div>
       </div>
     </form>
@@ -183,7 +180,7 @@ function EndingPart({ form, ending, at, offers, onChange, onRemove }: EndingProp
   const text = usePutIn<HTMLTextAreaElement>(ending.text ?? "", (to) =>
     onChange({ ...ending, text: to }),
   );
-  const which = `ending ${at + 1}`;
+  const which = t("ending_value", { value: at + 1 });
   return (
     <>
       {asked ? (
@@ -195,12 +192,12 @@ function EndingPart({ form, ending, at, offers, onChange, onRemove }: EndingProp
           onNone={onRemove}
         />
       ) : (
-        <p className="font-serif text-[1.2rem]">{at === 0 ? "Always" : "Otherwise"}</p>
+        <p className="font-serif text-[1.2rem]">{at === 0 ? t("always") : t("otherwise")}</p>
       )}
       <div className="mt-1 grid gap-x-4 md:grid-cols-[2fr_1fr_auto]">
         <textarea
           ref={text.box}
-          aria-label={`Text of ${which}`}
+          aria-label={t("text_of_which", { which })}
           className="line-input block w-full"
           rows={2}
           spellCheck
@@ -208,19 +205,23 @@ function EndingPart({ form, ending, at, offers, onChange, onRemove }: EndingProp
           onChange={(event) => onChange({ ...ending, text: event.target.value })}
         />
         <label className="block">
-          <span className="sr-only">Next page of {which}</span>
+          <span className="sr-only">{t("next_page_of_which", { which })}</span>
           <input
             className="line-input block w-full"
-            placeholder="next page, https://…"
+            placeholder={t("next_page_https")}
             value={ending.next_page}
             onChange={(event) => onChange({ ...ending, next_page: event.target.value })}
           />
         </label>
-        <Button look="quiet" aria-label={`Remove ${which}`} onClick={onRemove}>
-          remove
+        <Button look="quiet" aria-label={t("remove_which", { which })} onClick={onRemove}>
+          {t("remove")}
         </Button>
       </div>
-      <PlaceMenu label={`Put a value into ${which}`} offers={offers} onChoose={text.putIn} />
+      <PlaceMenu
+        label={t("put_a_value_into_which", { which })}
+        offers={offers}
+        onChoose={text.putIn}
+      />
     </>
   );
 }

@@ -2,14 +2,16 @@
 import { Copy } from "lucide-react";
 import { useState } from "react";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { writtenDay, writtenMoment, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { LinkEditor } from "./link-editor";
 import { type LinkView, useEndLink, useLinks } from "./link-queries";
+
+const t = words("access");
 
 export function Links({ form }: { form: FormView }) {
   const links = useLinks(form.key);
@@ -17,16 +19,14 @@ export function Links({ form }: { form: FormView }) {
   const close = () => setOpen(null);
   const offers = links.data?.offers ?? [];
   return (
-    <section aria-label="Links">
+    <section aria-label={t("links")}>
       <div className="flex items-baseline gap-4">
         <p className="mr-auto max-w-3xl">
-          Anyone with the link can fill in and submit this form without an account. Records are
-          judged as at the desk, at the entry point <i>link</i>; rules for some roles only do not
-          count.
+          {t.rich("anyone_with_the_link_can_fill_in", { i: (chunks) => <i>{chunks}</i> })}
         </p>
         {open !== "new" && (
           <Button look="solid" onClick={() => setOpen("new")}>
-            Create link…
+            {t("create_link_2")}
           </Button>
         )}
       </div>
@@ -34,7 +34,7 @@ export function Links({ form }: { form: FormView }) {
       <Trouble error={links.error} />
       {links.data?.links.length === 0 && open !== "new" && (
         <p className="mt-3 border-t border-hairline py-4 text-muted">
-          No links yet. Create one and give it to the people who fill in this form.
+          {t("no_links_yet_create_one_and_give")}
         </p>
       )}
       <ul className="mt-3">
@@ -61,7 +61,7 @@ function LinkRow({ form, link, onOpen }: RowProps) {
   const at = window.location.origin;
   async function copy(text: string, what: string) {
     await navigator.clipboard.writeText(text);
-    notify({ text: `${what} is copied.` });
+    notify({ text: t("what_is_copied", { what }) });
   }
   const address = `${at}/fill/${link.key}`;
   const frame = `<iframe src="${at}/embed/${link.key}" title="${form.name}" width="100%" height="800"></iframe>`;
@@ -79,28 +79,34 @@ function LinkRow({ form, link, onOpen }: RowProps) {
               </a>
               <Button
                 look="quiet"
-                aria-label={`Copy the link ${entry.name}`}
-                onClick={() => copy(address, "The link")}
+                aria-label={t("copy_the_link_name", { name: entry.name })}
+                onClick={() => copy(address, t("the_link"))}
               >
-                <Copy size={15} aria-hidden="true" /> Copy
+                <Copy size={15} aria-hidden="true" /> {t("copy")}
               </Button>
             </p>
           )}
           <p>
-            {counted(taken, "record")} came by it
-            {entry.most && ` of ${writtenNumber(entry.most)} at most`}
-            {entry.last_day && `, until ${writtenDay(entry.last_day)}`}
-            {entry.layout && `, on the layout ${layoutLabel(form, entry.layout)}`}
-            {!entry.puzzle && ", without a puzzle against robots"}.
+            {t("taken_records_came_by_it", {
+              taken,
+              takenShown: writtenNumber(taken),
+              most: String(Boolean(entry.most)),
+              most2: writtenNumber(entry.most ?? 0),
+              last_day: String(Boolean(entry.last_day)),
+              last_day2: entry.last_day ? writtenDay(entry.last_day) : "",
+              layout: String(Boolean(entry.layout)),
+              form: layoutLabel(form, entry.layout),
+              notPuzzle: String(Boolean(!entry.puzzle)),
+            })}
           </p>
           {entry.endings.map((ending, place) => (
             <p key={`${ending.condition} ${ending.text}`} className="text-sm text-muted">
               {(link.conditions[place]?.length ?? 0) > 0 ? (
                 <>
-                  When <Sentence segments={link.conditions[place] ?? []} />:{" "}
+                  {t("when")} <Sentence segments={link.conditions[place] ?? []} />:{" "}
                 </>
               ) : (
-                "In the end: "
+                t("in_the_end")
               )}
               {ending.text && `“${ending.text}”`} {ending.next_page && `→ ${ending.next_page}`}
             </p>
@@ -108,13 +114,13 @@ function LinkRow({ form, link, onOpen }: RowProps) {
           {entry.origins.length > 0 && !closed && (
             <details className="mt-1">
               <summary className="cursor-pointer text-thistle">
-                inside pages of {entry.origins.join(", ")}
+                {t("inside_pages_of_join", { join: entry.origins.join(", ") })}
               </summary>
               <pre className="overflow-x-auto border border-hairline bg-leaf px-3 py-1 font-mono text-sm">
                 {frame}
               </pre>
-              <Button look="quiet" onClick={() => copy(frame, "What is put into the page")}>
-                <Copy size={15} aria-hidden="true" /> Copy it for the page
+              <Button look="quiet" onClick={() => copy(frame, t("what_is_put_into_the_page"))}>
+                <Copy size={15} aria-hidden="true" /> {t("copy_it_for_the_page")}
               </Button>
             </details>
           )}
@@ -130,16 +136,20 @@ function LinkRow({ form, link, onOpen }: RowProps) {
         </div>
         {!closed && (
           <>
-            <Button look="quiet" aria-label={`Change ${entry.name}`} onClick={onOpen}>
-              Change it
+            <Button
+              look="quiet"
+              aria-label={t("change_name", { name: entry.name })}
+              onClick={onOpen}
+            >
+              {t("change_it")}
             </Button>
             <Button
               look="quiet"
               busy={end.isPending}
-              aria-label={`End ${entry.name}`}
+              aria-label={t("end_name", { name: entry.name })}
               onClick={() => end.mutate(link.id)}
             >
-              Revoke
+              {t("revoke")}
             </Button>
           </>
         )}

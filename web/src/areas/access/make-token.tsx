@@ -6,17 +6,20 @@ import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { ShownOnce } from "./shown-once";
 import { type NewToken, useMakeToken } from "./token-queries";
+
+const t = words("access");
 
 type Props = { formKey: string; onClose: () => void };
 type Act = NewToken["acts"][number];
 
 const ACTS: readonly (readonly [Act, string])[] = [
-  ["read", "read records"],
-  ["judge", "have records judged"],
-  ["save", "save records"],
-  ["submit", "submit records"],
+  ["read", t("read_records")],
+  ["judge", t("have_records_judged")],
+  ["save", t("save_records")],
+  ["submit", t("submit_records")],
 ];
 
 export function MakeToken({ formKey, onClose }: Props) {
@@ -37,21 +40,21 @@ export function MakeToken({ formKey, onClose }: Props) {
     return (
       <ShownOnce
         what="token"
-        says={`The token for ${name}.`}
+        says={t("the_token_for_name", { name })}
         text={make.data.text}
         onClose={onClose}
       />
     );
   return (
     <form
-      aria-label="New token"
+      aria-label={t("new_token")}
       onSubmit={submit}
       className="my-3 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"
     >
-      <Line label="What it is for" value={name} onChange={setName} />
-      <DayInput label="Last day (optional)" labelShown value={lastDay} onChange={setLastDay} />
+      <Line label={t("what_it_is_for")} value={name} onChange={setName} />
+      <DayInput label={t("last_day_optional")} labelShown value={lastDay} onChange={setLastDay} />
       <fieldset>
-        <legend className="text-muted">With it one may</legend>
+        <legend className="text-muted">{t("with_it_one_may")}</legend>
         {ACTS.map(([act, words]) => (
           <Tick
             key={act}
@@ -63,7 +66,7 @@ export function MakeToken({ formKey, onClose }: Props) {
         ))}
       </fieldset>
       <fieldset>
-        <legend className="text-muted">In this form, and in</legend>
+        <legend className="text-muted">{t("in_this_form_and_in")}</legend>
         {(forms.data ?? [])
           .filter(({ key }) => key !== formKey)
           .map((form) => (
@@ -80,9 +83,9 @@ export function MakeToken({ formKey, onClose }: Props) {
         <Trouble error={make.error} />
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={make.isPending} disabled={acts.length === 0}>
-            Create token
+            {t("create_token")}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("cancel")}</Button>
         </div>
       </div>
     </form>

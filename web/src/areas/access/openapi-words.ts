@@ -1,4 +1,7 @@
 // What an OpenAPI document says, in words.
+import { words } from "../../words";
+
+const t = words("access");
 
 export type Operation = {
   summary?: string;
@@ -33,15 +36,18 @@ export function kindOf(schema: Schema): string {
   if (schema.anyOf) return schema.anyOf.map((one) => kindOf(one)).join(" or ");
   if (schema.enum) return schema.enum.join(", ");
   if (schema.type === "array")
-    return `a list of ${schema.items ? kindOf(schema.items) : "anything"}`;
+    return t("a_list_of", {
+      items: String(Boolean(schema.items)),
+      items2: schema.items ? kindOf(schema.items) : "",
+    });
   return KINDS[schema.type ?? ""] ?? "anything";
 }
 
 const KINDS: Record<string, string> = {
-  string: "a text",
-  integer: "a whole number",
-  number: "a number",
-  boolean: "true or false",
-  object: "an object",
+  string: t("a_text"),
+  integer: t("a_whole_number"),
+  number: t("a_number"),
+  boolean: t("true_or_false"),
+  object: t("an_object"),
   null: "nothing",
 };

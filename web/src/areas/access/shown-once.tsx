@@ -3,6 +3,9 @@ import { Copy } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
+import { words } from "../../words";
+
+const t = words("access");
 
 type Props = { what: string; says: string; text: string; onClose: () => void };
 
@@ -12,15 +15,15 @@ export function ShownOnce({ what, says, text, onClose }: Props) {
   useEffect(() => box.current?.select(), []);
   async function copy() {
     await navigator.clipboard.writeText(text);
-    notify({ text: `The ${what} is copied.` });
+    notify({ text: t("the_what_is_copied", { what }) });
   }
   return (
     <section
-      aria-label={`The new ${what}`}
+      aria-label={t("the_new_what", { what })}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
     >
       <label>
-        {says} It is shown this once: hand it on now, as nobody can look it up later.
+        {t("says_it_is_shown_this_once_hand", { says })}
         <input
           ref={box}
           readOnly
@@ -31,10 +34,10 @@ export function ShownOnce({ what, says, text, onClose }: Props) {
       </label>
       <div className="mt-3 flex gap-2">
         <Button onClick={copy}>
-          <Copy size={15} aria-hidden="true" /> Copy
+          <Copy size={15} aria-hidden="true" /> {t("copy")}
         </Button>
         <Button look="solid" onClick={onClose}>
-          Close
+          {t("close")}
         </Button>
       </div>
     </section>

@@ -9,18 +9,22 @@ import { Page } from "../../ui/page";
 import { Secret } from "../../ui/secret";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("account");
 
 export function AccountPage() {
   const visitor = useVisitor().data;
   return (
-    <Page title="My account" className="mx-auto w-full max-w-3xl px-6 py-8">
+    <Page title={t("my_account")} className="mx-auto w-full max-w-3xl px-6 py-8">
       <p className="text-muted">
-        {visitor?.shown_name}, account <span className="font-mono">{visitor?.name}</span>
+        {t("shown_name_account", { shown_name: visitor?.shown_name ?? "" })}{" "}
+        <span className="font-mono">{visitor?.name}</span>
       </p>
       <Look />
       <section aria-labelledby="password-title" className="mt-6 border-t border-hairline pt-4">
         <h3 id="password-title" className="text-xl">
-          Password
+          {t("password")}
         </h3>
         <OwnPassword />
       </section>
@@ -32,8 +36,8 @@ export function AccountPage() {
 /** Chosen before anything else, where somebody else has set it. */
 export function PasswordFirst() {
   return (
-    <Page title="Choose a password" className="mx-auto w-full max-w-xl px-6 py-10">
-      <p className="mt-2">Somebody else set your password. Choose one of your own to continue.</p>
+    <Page title={t("choose_a_password")} className="mx-auto w-full max-w-xl px-6 py-10">
+      <p className="mt-2">{t("somebody_else_set_your_password_choose_one")}</p>
       <OwnPassword />
     </Page>
   );
@@ -41,7 +45,7 @@ export function PasswordFirst() {
 
 type Settings = Schemas["Settings"];
 const THEMES: [Settings["theme"], string][] = [
-  ["system", "as the system says"],
+  ["system", t("as_the_system_says")],
   ["light", "light"],
   ["dark", "dark"],
 ];
@@ -55,10 +59,10 @@ function Look() {
   return (
     <section aria-labelledby="look-title" className="mt-6 border-t border-hairline pt-4">
       <h3 id="look-title" className="text-xl">
-        How you like to read
+        {t("how_you_like_to_read")}
       </h3>
       <Ways
-        legend="Light or dark"
+        legend={t("light_or_dark")}
         ways={THEMES}
         chosen={settings.theme}
         onChoose={(theme) => choose({ theme })}
@@ -75,10 +79,7 @@ function Look() {
         chosen={settings.numbers}
         onChoose={(numbers) => choose({ numbers })}
       />
-      <p className="mt-2 text-sm text-muted">
-        Rules and messages keep the wording of their form, and what you type is read as each field
-        says.
-      </p>
+      <p className="mt-2 text-sm text-muted">{t("rules_and_messages_keep_the_wording_of")}</p>
       <Trouble error={error} />
     </section>
   );
@@ -123,7 +124,7 @@ function OwnPassword() {
     onSuccess: (visitor) => {
       for (const empty of [setOld, setPassword, setAgain]) empty("");
       arrived(visitor);
-      notify({ text: "Password changed. You are signed out everywhere else." });
+      notify({ text: t("password_changed_you_are_signed_out") });
     },
   });
   const differs = again !== "" && again !== password;
@@ -134,28 +135,28 @@ function OwnPassword() {
   return (
     <form onSubmit={submit} className="mt-2 max-w-md space-y-3">
       <Secret
-        label="Current password"
+        label={t("current_password")}
         value={old}
         autoComplete="current-password"
         onChange={setOld}
       />
       <Secret
-        label="New password"
+        label={t("new_password")}
         value={password}
         autoComplete="new-password"
-        hint="At least ten characters, not a common one, and nothing like your name."
+        hint={t("at_least_ten_characters_not_a_common")}
         onChange={setPassword}
       />
       <Secret
-        label="New password again"
+        label={t("new_password_again")}
         value={again}
         autoComplete="new-password"
-        fault={differs ? "The two do not match yet." : ""}
+        fault={differs ? t("the_two_do_not_match_yet") : ""}
         onChange={setAgain}
       />
       <Trouble error={change.error} />
       <Button look="solid" type="submit" busy={change.isPending || differs || again === ""}>
-        Change password
+        {t("change_password")}
       </Button>
     </form>
   );
@@ -176,7 +177,7 @@ function Sessions() {
   return (
     <section aria-labelledby="sessions-title" className="mt-6 border-t border-hairline pt-4">
       <h3 id="sessions-title" className="text-xl">
-        Where you are signed in
+        {t("where_you_are_signed_in")}
       </h3>
       <Trouble error={sessions.error ?? end.error} />
       <ul className="mt-2">
@@ -186,14 +187,16 @@ function Sessions() {
             className="flex items-baseline gap-4 border-b border-hairline py-1.5 text-sm"
           >
             <span className="min-w-0 grow truncate" title={one.browser}>
-              {one.browser || "an unnamed browser"}
+              {one.browser || t("an_unnamed_browser")}
             </span>
-            <span className="whitespace-nowrap text-muted">seen {writtenMoment(one.seen_at)}</span>
+            <span className="whitespace-nowrap text-muted">
+              {t("seen_seen_at", { seen_at: writtenMoment(one.seen_at) })}
+            </span>
             {one.this_one ? (
-              <span className="whitespace-nowrap text-moss">this one</span>
+              <span className="whitespace-nowrap text-moss">{t("this_one")}</span>
             ) : (
               <Button look="quiet" onClick={() => end.mutate(one.id)}>
-                Sign it out
+                {t("sign_it_out")}
               </Button>
             )}
           </li>

@@ -3,12 +3,15 @@
 import { type KeyboardEvent, useEffect, useId, useRef } from "react";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useWidth } from "../../ui/width";
+import { words } from "../../words";
 import { levelOf, OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { Lanes, laneWords } from "./lanes";
 import { type Mark, nearestAt, nextStop, rowsOf, shiftOf } from "./placing";
 import { type BenchRequest, useBand } from "./trying";
 import type { Sweep } from "./views";
+
+const t = words("bench");
 
 type BandView = Sweep["bands"][number];
 type Props = {
@@ -37,7 +40,9 @@ export function Band(props: Props) {
   const { form, request, field, label } = props;
   const sweep = useBand(form, request, field).data;
   if (!sweep || sweep.field !== field)
-    return <p className="py-2 text-sm text-muted">The band of {label} is being drawn.</p>;
+    return (
+      <p className="py-2 text-sm text-muted">{t("the_band_of_label_is_being_drawn", { label })}</p>
+    );
   return <Drawn {...props} sweep={sweep} />;
 }
 
@@ -71,7 +76,7 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
     }
   }
   return (
-    <figure ref={figure} aria-label={`Where ${label} passes`} className="my-2 text-sm">
+    <figure ref={figure} aria-label={t("where_label_passes", { label })} className="my-2 text-sm">
       <div className="grid grid-cols-[minmax(5.5rem,auto)_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
         {sweep.ticks.length > 0 && <Axis ticks={sweep.ticks} width={width} />}
         {(["save", "submit"] as const).map((moment) => (
@@ -79,7 +84,7 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
         ))}
         <Lanes sweep={sweep} width={width} />
         <label htmlFor={id} className="text-muted">
-          Slide it
+          {t("slide_it")}
         </label>
         <input
           id={id}
@@ -99,12 +104,15 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
       </div>
       {here !== undefined && here !== null && sweep.bands[here] && (
         <p>
-          Here: {sweep.bands[here].words}. {verdictWords(sweep.bands[here])}
-          {laneWords(sweep, here)}
+          {t("here_words_verdictwords_sweep", {
+            words: sweep.bands[here].words,
+            verdictWords: verdictWords(sweep.bands[here]),
+            sweep: laneWords(sweep, here),
+          })}
         </p>
       )}
       <details className="mt-1">
-        <summary className="cursor-pointer text-muted">In words</summary>
+        <summary className="cursor-pointer text-muted">{t("in_words")}</summary>
         <ul className="pl-4">
           {sweep.bands.map((band, place) => (
             <li key={band.words}>
@@ -115,9 +123,8 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
         </ul>
       </details>
       <figcaption className="text-muted">
-        {sweep.by === "rank" &&
-          "Not to scale, as the bounds lie too far apart: each stretch is as wide as the next. "}
-        {!sweep.exact && "Looked at by samples, so a bound may lie between two of them."}
+        {sweep.by === "rank" && t("not_to_scale_as_the_bounds_lie")}
+        {!sweep.exact && t("looked_at_by_samples_so_a_bound")}
       </figcaption>
     </figure>
   );
@@ -137,7 +144,7 @@ const STEPS: Record<string, 1 | -1> = {
 function Row({ moment, sweep }: { moment: "save" | "submit"; sweep: Sweep }) {
   return (
     <>
-      <span className="text-muted">{moment === "save" ? "Saving" : "Submitting"}</span>
+      <span className="text-muted">{moment === "save" ? t("saving") : t("submitting")}</span>
       <div className="relative h-6">
         {sweep.bands.map((band, place) => {
           const level = levelOf(band[moment]);
@@ -164,7 +171,7 @@ function Axis({ ticks, width }: { ticks: readonly Mark[]; width: number }) {
   const rows = rowsOf(ticks, 1, width);
   return (
     <>
-      <span className="text-muted">To scale</span>
+      <span className="text-muted">{t("to_scale")}</span>
       <ol aria-hidden="true" className="relative h-5 text-xs text-muted">
         {ticks.map((tick, place) => (
           <li
@@ -224,7 +231,10 @@ function Bounds({ bands, width }: { bands: readonly BandView[]; width: number })
 const ROW_OF_BOUNDS = 1.1;
 
 const verdictWords = (band: BandView) =>
-  `Saving ${OUTCOME_WORDS[band.save].toLowerCase()}, submitting ${OUTCOME_WORDS[band.submit].toLowerCase()}.`;
+  t("saving_tolowercase_submitting_tolowercase2", {
+    toLowerCase: OUTCOME_WORDS[band.save].toLowerCase(),
+    toLowerCase2: OUTCOME_WORDS[band.submit].toLowerCase(),
+  });
 
 /** A stop and what happens there; without one, the value that stands in the field. */
 function said(sweep: Sweep, stop: Sweep["stops"][number] | null | undefined) {
@@ -232,5 +242,9 @@ function said(sweep: Sweep, stop: Sweep["stops"][number] | null | undefined) {
   const words = stop?.words ?? sweep.words;
   if (!band) return words;
   const [save, submit] = [band.save, band.submit].map((one) => OUTCOME_WORDS[one].toLowerCase());
-  return `${words}: saving ${save}, submitting ${submit}`;
+  return t("words_saving_save_submitting_submit", {
+    words,
+    save: save ?? "",
+    submit: submit ?? "",
+  });
 }

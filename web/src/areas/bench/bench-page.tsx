@@ -9,6 +9,7 @@ import { focusSoon } from "../../ui/focus";
 import { Page, Waiting } from "../../ui/page";
 import { useSteady } from "../../ui/pointer";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type FormView, useForm } from "../form/form";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { controlOf, goToField } from "../form-sheet/going";
@@ -45,6 +46,8 @@ import {
 } from "./trying";
 import { Verdicts } from "./verdicts";
 import { Ways } from "./ways";
+
+const t = words("bench");
 
 export function BenchPage() {
   const form = useForm().data;
@@ -115,19 +118,19 @@ function Bench({ form }: { form: FormView }) {
     "ctrl+enter": () => judgement && mayEdit && setKeeping(true),
   });
 
-  if (!bench || !plain) return <Waiting>Loading the bench…</Waiting>;
+  if (!bench || !plain) return <Waiting>{t("loading_the_bench")}</Waiting>;
   const where = { key: form.key, revision: form.revision };
   const goTo = (key: string) => goToField(key, sheet.current ?? document);
   const sheetChanges = changesOf(changeAttempt, state.touch);
   return (
     <Page
-      title="Bench"
+      title={t("bench")}
       of={form.name}
       className="grid w-full grid-cols-1 gap-x-8 px-6 lg:grid-cols-[minmax(0,31rem)_minmax(0,1fr)]"
     >
       <section
         ref={sheet}
-        aria-label="The form"
+        aria-label={t("the_form")}
         className="py-4"
         onFocus={(event) => setWithin(fieldOf(event.target))}
         onMouseOver={(event) => setOver(fieldOf(event.target))}
@@ -135,10 +138,10 @@ function Bench({ form }: { form: FormView }) {
         onBlur={steps.settle}
       >
         <div className="flex items-center gap-2">
-          <h3 className="mr-auto text-2xl">The form</h3>
-          <span className="text-sm text-muted">Nothing is stored here.</span>
-          <Button look="quiet" title="Flip the last answer back and forth (F8)" onClick={flip}>
-            <Repeat2 size={15} aria-hidden="true" /> Flip
+          <h3 className="mr-auto text-2xl">{t("the_form")}</h3>
+          <span className="text-sm text-muted">{t("nothing_is_stored_here")}</span>
+          <Button look="quiet" title={t("flip_the_last_answer_back_and_forth")} onClick={flip}>
+            <Repeat2 size={15} aria-hidden="true" /> {t("flip")}
           </Button>
           <Button
             onClick={() => {
@@ -146,7 +149,7 @@ function Bench({ form }: { form: FormView }) {
               state.begin();
             }}
           >
-            <RotateCcw size={15} aria-hidden="true" /> Start again
+            <RotateCcw size={15} aria-hidden="true" /> {t("start_again")}
           </Button>
         </div>
         <Starters
@@ -200,8 +203,8 @@ function Bench({ form }: { form: FormView }) {
               // It lies over the row, so that nothing moves when a field is entered or left.
               <button
                 type="button"
-                title="Draw where it passes (F9)"
-                aria-label={`Draw where ${field.label} passes (F9)`}
+                title={t("draw_where_it_passes_f9")}
+                aria-label={t("draw_where_label_passes_f9", { label: field.label })}
                 className="absolute top-2.5 right-0 flex min-h-7 items-center gap-1 rounded-xs px-1 text-sm text-thistle hover:bg-tint"
                 onClick={() => setBanded(field.key)}
               >
@@ -212,26 +215,26 @@ function Bench({ form }: { form: FormView }) {
         />
       </section>
       <section
-        aria-label="What happens"
+        aria-label={t("what_happens")}
         className="border-hairline py-4 lg:sticky lg:top-0 lg:max-h-screen lg:overflow-auto lg:border-l lg:pl-8"
       >
         <div className="flex flex-wrap items-center gap-2">
-          <h3 className="mr-auto text-2xl">What happens</h3>
+          <h3 className="mr-auto text-2xl">{t("what_happens")}</h3>
           <Button
             look="quiet"
             onClick={() => setMapped(mapped ? null : firstTwo(bench, within))}
             busy={bench.mapped.length < 2}
           >
-            {mapped ? "Close the map" : "Map two fields"}
+            {mapped ? t("close_the_map") : t("map_two_fields")}
           </Button>
           {mayEdit && (
             <Button
               look="solid"
               busy={!judgement}
-              title="Save as a case (Ctrl + Enter)"
+              title={t("save_as_a_case_ctrl_enter")}
               onClick={() => setKeeping(true)}
             >
-              <BookmarkPlus size={15} aria-hidden="true" /> Save as case
+              <BookmarkPlus size={15} aria-hidden="true" /> {t("save_as_case")}
             </Button>
           )}
         </div>

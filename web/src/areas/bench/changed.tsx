@@ -4,7 +4,10 @@ import type { Schemas } from "../../api/client";
 import { useAnnounced } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useSteady } from "../../ui/pointer";
+import { words } from "../../words";
 import { type BenchRequest, useChanges } from "./trying";
+
+const t = words("bench");
 
 const SHOWN = 8;
 const SAID = 2; // changes that are said aloud
@@ -39,27 +42,27 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
     </li>
   );
   return (
-    <section aria-label="What changed" className="text-sm">
+    <section aria-label={t("what_changed")} className="text-sm">
       <div className="-ml-1.5 flex items-center gap-1">
         <Button
           look="quiet"
           className="px-1.5"
           busy={at === 0}
-          aria-label="One step back"
-          title="One step back (Alt + ,)"
+          aria-label={t("one_step_back")}
+          title={t("one_step_back_alt")}
           onClick={() => onGo(-1)}
         >
           <ArrowLeft size={16} aria-hidden="true" />
         </Button>
         <h4 className="font-sans text-sm">
-          What step {at + 1} of {count} changed
+          {t("what_step")} {at + 1} {t("of_count_changed", { count })}
         </h4>
         <Button
           look="quiet"
           className="px-1.5"
           busy={at === count - 1}
-          aria-label="One step forward"
-          title="One step forward (Alt + .)"
+          aria-label={t("one_step_forward")}
+          title={t("one_step_forward_alt")}
           onClick={() => onGo(1)}
         >
           <ArrowRight size={16} aria-hidden="true" />
@@ -67,16 +70,18 @@ export function Changed({ form, before, after, at, count, onGo, onPoint }: Props
       </div>
       <div>
         <ul>
-          {before === null && <li className="text-muted">This is where the try begins.</li>}
+          {before === null && <li className="text-muted">{t("this_is_where_the_try_begins")}</li>}
           {before !== null && changes?.length === 0 && (
-            <li className="text-muted">Nothing visible changed.</li>
+            <li className="text-muted">{t("nothing_visible_changed")}</li>
           )}
           {before !== null && changes?.slice(0, SHOWN).map(line)}
         </ul>
       </div>
       {before !== null && changes && changes.length > SHOWN && (
         <details>
-          <summary className="cursor-pointer text-muted">and {changes.length - SHOWN} more</summary>
+          <summary className="cursor-pointer text-muted">
+            {t("and")} {changes.length - SHOWN} {t("more")}
+          </summary>
           <ul>{changes.slice(SHOWN).map(line)}</ul>
         </details>
       )}

@@ -3,11 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
-import { counted } from "../../ui/counts";
 import { DayInput } from "../../ui/day-input";
-import { dayFrom } from "../../ui/written";
+import { dayFrom, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { WAYS } from "../form/entry-points";
 import { type BenchForm, type Circumstances, USUAL } from "./trying";
+
+const t = words("bench");
 
 type Props = {
   form: BenchForm;
@@ -35,20 +37,20 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
   const chosen = value.release === null ? NONE : String(value.release);
   return (
     <p className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1 border-b border-hairline py-2">
-      Judged by{" "}
+      {t("judged_by")}{" "}
       <ChoicePart
-        label="Judged by"
+        label={t("judged_by")}
         value={chosen}
-        groups={options([[NONE, "the draft"], ...releases])}
+        groups={options([[NONE, t("the_draft")], ...releases])}
         onChoose={(next) => onChange({ release: next === NONE ? null : Number(next) })}
       />
-      as{" "}
+      {t("as")}{" "}
       <ChoicePart
-        label="New or changed"
+        label={t("new_or_changed")}
         value={value.event}
         groups={options([
-          ["create", "a new record"],
-          ["update", "a change to"],
+          ["create", t("a_new_record")],
+          ["update", t("a_change_to")],
         ])}
         onChoose={(next) =>
           onChange(
@@ -58,37 +60,37 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
       />
       {value.event === "update" && <RecordPart form={form} value={value} onChange={onChange} />}
       <ChoicePart
-        label="Entry point"
+        label={t("entry_point")}
         value={value.entryPoint}
         groups={[{ options: WAYS }]}
         onChoose={(next) => onChange({ entryPoint: next as Circumstances["entryPoint"] })}
       />
-      by a{" "}
+      {t("by_a")}{" "}
       <ChoicePart
-        label="Role"
+        label={t("role")}
         value={value.role}
         groups={options(form.roles.map((role) => [role, role]))}
         onChoose={(role) => onChange({ role })}
       />
       {form.layouts.length > 0 && (
         <>
-          on{" "}
+          {t("on")}{" "}
           <ChoicePart
-            label="Layout"
+            label={t("layout")}
             value={value.layout ?? NONE}
             groups={options([
-              [NONE, "the whole form"],
+              [NONE, t("the_whole_form")],
               ...form.layouts.map(({ key, label }) => [key, label] as [string, string]),
             ])}
             onChoose={(next) => onChange({ layout: next === NONE ? null : next })}
           />
         </>
       )}
-      as of{" "}
+      {t("as_of")}{" "}
       <DayInput
-        label="As of"
+        label={t("as_of_2")}
         className="part w-36"
-        placeholder="today"
+        placeholder={t("today")}
         value={asOf}
         onChange={(day) => {
           setAsOf(day);
@@ -97,9 +99,12 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
       />
       {value.off.length > 0 && (
         <span className="text-ochre">
-          without {counted(value.off.length, "rule")}{" "}
+          {t("without_count_rules", {
+            count: value.off.length,
+            countShown: writtenNumber(value.off.length),
+          })}{" "}
           <button type="button" className="underline" onClick={() => onChange({ off: USUAL.off })}>
-            switch on again
+            {t("switch_on_again")}
           </button>
         </span>
       )}
@@ -110,7 +115,7 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
 /** The stored record that is changed, with the values it held before. */
 function RecordPart({ form, value, onChange }: Props) {
   const found = useQuery({
-    queryKey: ["records", form.key, "for the bench"],
+    queryKey: ["records", form.key, t("for_the_bench")],
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/records", {
@@ -122,16 +127,16 @@ function RecordPart({ form, value, onChange }: Props) {
   const kept = Object.keys(value.stored).length > 0;
   return (
     <ChoicePart
-      label="The record before"
+      label={t("the_record_before")}
       value={value.number === null ? NONE : String(value.number)}
       groups={options([
-        [NONE, kept ? "the record as the case has it" : "an empty record"],
+        [NONE, kept ? t("the_record_as_the_case_has_it") : t("an_empty_record")],
         ...records.map(
           ({ number, title }) =>
-            [String(number), title ? `record ${number}, ${title}` : `record ${number}`] as [
-              string,
-              string,
-            ],
+            [
+              String(number),
+              title ? t("record_number_title", { number, title }) : t("record_number", { number }),
+            ] as [string, string],
         ),
       ])}
       onChoose={(next) =>

@@ -10,10 +10,13 @@ import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { useCases } from "../cases/queries";
 import { levelOf, OUTCOME_WORDS, type Outcome, outcomeOf } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import type { BenchForm, BenchRequest } from "./trying";
+
+const t = words("bench");
 
 type Props = {
   form: BenchForm;
@@ -25,26 +28,30 @@ type Props = {
 
 export function KeepCase(props: Props) {
   return (
-    <Sheet title="Save as a case" open={props.open} onOpenChange={props.onOpenChange}>
+    <Sheet title={t("save_as_a_case")} open={props.open} onOpenChange={props.onOpenChange}>
       <KeepForm {...props} />
     </Sheet>
   );
 }
 
 const OUTCOME_NAMES: Record<Outcome, string> = {
-  blocked: "Stopped",
-  warned: "Warned",
-  noted: "Noted",
-  clear: "Let through",
+  blocked: t("stopped"),
+  warned: t("warned"),
+  noted: t("noted"),
+  clear: t("let_through"),
 };
 
 /** A name that says what the try shows. */
 function nameFor(form: BenchForm, { save, submit }: Judgement) {
   const violated = submit.results.find((result) => result.status === "violated");
   const rule = form.rules.find((one) => one.key === violated?.rule);
-  if (rule) return `${OUTCOME_NAMES[submit.outcome]} by “${rule.name}”`;
+  if (rule)
+    return t("outcome_names_by_name", {
+      OUTCOME_NAMES: OUTCOME_NAMES[submit.outcome],
+      name: rule.name,
+    });
   const clear = save.outcome === "clear" && submit.outcome === "clear";
-  return clear ? "A record that goes through" : "";
+  return clear ? t("a_record_that_goes_through") : "";
 }
 
 function KeepForm({ form, request, judgement, onOpenChange }: Props) {
@@ -87,7 +94,7 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
     onSuccess: () => {
       for (const part of ["cases", "case-counts", "history"])
         queries.invalidateQueries({ queryKey: [part, form.key] });
-      notify({ text: `Kept: ${name}.` });
+      notify({ text: t("kept_name", { name }) });
       onOpenChange(false);
     },
   });
@@ -98,7 +105,7 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
   return (
     <form onSubmit={submit}>
       <label className="block">
-        <span className="text-muted">Name</span>
+        <span className="text-muted">{t("name")}</span>
         <input
           className="line-input mt-1 block w-full"
           required
@@ -112,7 +119,7 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
       <div className="mt-3 grid grid-cols-2 gap-x-6">
         {(["save", "submit"] as const).map((moment) => (
           <label key={moment} className="flex items-center gap-2 whitespace-nowrap">
-            {moment === "save" ? "Saving should be" : "Submitting should be"}
+            {moment === "save" ? t("saving_should_be") : t("submitting_should_be")}
             <select
               className="line-input"
               value={said[moment] ?? ""}
@@ -128,7 +135,7 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
                   {OUTCOME_WORDS[one].toLowerCase()}
                 </option>
               ))}
-              <option value="">anything</option>
+              <option value="">{t("anything")}</option>
             </select>
           </label>
         ))}
@@ -137,18 +144,14 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
         checked={violated !== null}
         onChange={(on) => setBroken(on ? now.map((one) => one.rule) : null)}
       >
-        Look at which rules are violated
+        {t("look_at_which_rules_are_violated")}
       </Tick>
       {violated && <Broken form={form} now={now} violated={violated} onChange={setBroken} />}
-      {nothing && <p className="mt-2 text-ochre">Let the case look at one of these at least.</p>}
-      {otherwise && (
-        <p className="mt-2 text-ochre">
-          That is not what happens now: the case will disagree until the rules are corrected.
-        </p>
-      )}
+      {nothing && <p className="mt-2 text-ochre">{t("let_the_case_look_at_one_of")}</p>}
+      {otherwise && <p className="mt-2 text-ochre">{t("that_is_not_what_happens_now_the")}</p>}
       <div className="mt-3 grid grid-cols-2 gap-x-6">
         <label className="block">
-          <span className="text-muted">Suite (may stay blank)</span>
+          <span className="text-muted">{t("suite_may_stay_blank")}</span>
           <input
             className="line-input mt-1 block w-full"
             list="suites"
@@ -162,7 +165,7 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
           </datalist>
         </label>
         <label className="block">
-          <span className="text-muted">Why it is kept (may stay blank)</span>
+          <span className="text-muted">{t("why_it_is_kept_may_stay_blank")}</span>
           <input
             className="line-input mt-1 block w-full"
             value={why}
@@ -176,10 +179,10 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
       </div>
       <div className="mt-4 flex items-center gap-3">
         <Button look="solid" type="submit" busy={nothing || keep.isPending}>
-          Keep the case
+          {t("keep_the_case")}
         </Button>
         <Link to={`/forms/${form.key}/cases`} className="ml-auto text-thistle hover:underline">
-          to the cases
+          {t("to_the_cases")}
         </Link>
       </div>
     </form>
@@ -202,7 +205,7 @@ function Broken({ form, now, violated, onChange }: BrokenProps) {
   return (
     <fieldset className="mt-3">
       <legend className="text-muted">
-        {shown.length === 0 ? "No rule should be violated." : "These rules should be violated:"}
+        {shown.length === 0 ? t("no_rule_should_be_violated") : t("these_rules_should_be_violated")}
       </legend>
       {shown.map(({ key, name }) => {
         const severity = now.find((one) => one.rule === key)?.severity;
@@ -220,12 +223,12 @@ function Broken({ form, now, violated, onChange }: BrokenProps) {
       })}
       {others.length > 0 && (
         <select
-          aria-label="Another rule that should be violated"
+          aria-label={t("another_rule_that_should_be_violated")}
           className="line-input mt-1 max-w-full"
           value=""
           onChange={(event) => onChange([...violated, event.target.value])}
         >
-          <option value="">another rule…</option>
+          <option value="">{t("another_rule")}</option>
           {others.map(({ key, name }) => (
             <option key={key} value={key}>
               {name}

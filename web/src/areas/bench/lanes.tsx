@@ -1,14 +1,17 @@
 // Under a band: what is offered, asked or needed elsewhere, so that gaps and overlaps are seen.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
 import { runsOf } from "./placing";
 import type { Sweep } from "./views";
+
+const t = words("bench");
 
 type Lane = Schemas["LaneView"];
 
 const ACT_WORDS: Record<Lane["act"], string> = {
-  offers: "Offers",
-  asks: "Asks",
-  needs: "Needs",
+  offers: t("offers"),
+  asks: t("asks"),
+  needs: t("needs"),
 };
 
 /** Pixels. */

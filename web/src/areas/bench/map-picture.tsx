@@ -1,11 +1,14 @@
 // The picture of a map: regions, borders, where the record stands; pointed at, or gone through by key.
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
+import { words } from "../../words";
 import { levelOf } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { AxisAcross, AxisUpward } from "./map-axes";
 import { nearestAt } from "./placing";
 import type { MapView, Moment } from "./views";
+
+const t = words("bench");
 
 type Region = MapView["regions"][number];
 type Point = Region["label"];
@@ -66,7 +69,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
       <div
         ref={picture}
         role="group"
-        aria-label="Map"
+        aria-label={t("map")}
         tabIndex={-1}
         className="relative h-80 cursor-crosshair border border-edge"
         onKeyDown={onKey}
@@ -121,7 +124,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
           ))}
         {map.here && (
           <span
-            title="Where the record stands"
+            title={t("where_the_record_stands")}
             className="pointer-events-none absolute size-3.5 -translate-x-1/2 translate-y-1/2 rounded-full border-2 border-ink bg-leaf"
             style={standing(map.here)}
           />
@@ -153,7 +156,12 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
       <AxisAcross side={map.across} />
       <p className="col-span-2 mt-0.5 min-h-10 text-muted">
         {value?.x && value.y
-          ? `Press to try ${map.across.label} ${value.x.words}, ${map.up.label} ${value.y.words}.`
+          ? t("press_to_try_label_words_label2_words2", {
+              label: map.across.label,
+              words: value.x.words,
+              label2: map.up.label,
+              words2: value.y.words,
+            })
           : shown && `${words(shown)}.`}
       </p>
     </div>

@@ -1,11 +1,14 @@
 // Two fields against each other: regions to scale with their exact borders, and what happens in each.
 import { useState } from "react";
 import { ChoicePart } from "../../ui/choice-part";
+import { words } from "../../words";
 import { OUTCOME_WORDS } from "../form/outcomes";
 import type { Entered } from "../form-sheet/judging";
 import { MapPicture } from "./map-picture";
 import { type BenchForm, type BenchRequest, useMap } from "./trying";
 import type { MapView, Moment } from "./views";
+
+const t = words("bench");
 
 type Props = {
   form: BenchForm;
@@ -29,30 +32,30 @@ export function FieldMap({ form, revision, request, across, up, onFields, onChoo
     },
   ];
   return (
-    <section aria-label="Two fields against each other" className="mt-3">
+    <section aria-label={t("two_fields_against_each_other")} className="mt-3">
       <p className="flex flex-wrap items-baseline gap-1.5">
         <ChoicePart
-          label="Across"
+          label={t("across")}
           value={across}
           groups={groups(up)}
           onChoose={(next) => onFields(next, up)}
         />
-        across,
+        {t("across_2")}
         <ChoicePart
-          label="Upward"
+          label={t("upward")}
           value={up}
           groups={groups(across)}
           onChoose={(next) => onFields(across, next)}
         />
-        upward, on
+        {t("upward_on")}
         <ChoicePart
-          label="Moment"
+          label={t("moment")}
           value={moment}
           groups={[
             {
               options: [
-                { value: "save", label: "saving" },
-                { value: "submit", label: "submitting" },
+                { value: "save", label: t("saving_2") },
+                { value: "submit", label: t("submitting_2") },
               ],
             },
           ]}
@@ -62,7 +65,7 @@ export function FieldMap({ form, revision, request, across, up, onFields, onChoo
       {map && map.across.field === across && map.up.field === up ? (
         <Drawn map={map} moment={moment} form={form} onChoose={onChoose} />
       ) : (
-        <p className="py-2 text-muted">Drawing the map…</p>
+        <p className="py-2 text-muted">{t("drawing_the_map")}</p>
       )}
     </section>
   );
@@ -80,10 +83,17 @@ function Drawn({ map, moment, form, onChoose }: DrawnProps) {
   function words(region: MapView["regions"][number]) {
     const violated = region.violated.map((key) => names.get(key) ?? key);
     const because = violated.length > 0 ? ` (${violated.join("; ")})` : "";
-    return `${OUTCOME_WORDS[region[moment]]}, such as ${region.words}${because}`;
+    return t("outcome_words_such_as_words_because", {
+      OUTCOME_WORDS: OUTCOME_WORDS[region[moment]],
+      words: region.words,
+      because,
+    });
   }
   return (
-    <figure className="pt-2 text-sm" aria-label={`${map.across.label} against ${map.up.label}`}>
+    <figure
+      className="pt-2 text-sm"
+      aria-label={t("label_against_label2", { label: map.across.label, label2: map.up.label })}
+    >
       <MapPicture
         map={map}
         moment={moment}
@@ -91,7 +101,7 @@ function Drawn({ map, moment, form, onChoose }: DrawnProps) {
         onChoose={(x, y) => onChoose({ [map.across.field]: x, [map.up.field]: y })}
       />
       <details className="mt-1">
-        <summary className="cursor-pointer text-muted">In words</summary>
+        <summary className="cursor-pointer text-muted">{t("in_words")}</summary>
         <ul className="pl-4">
           {map.regions.map((region) => (
             <li key={region.words}>{words(region)}</li>
@@ -106,10 +116,10 @@ function Drawn({ map, moment, form, onChoose }: DrawnProps) {
 }
 
 const BENT: Record<string, string> = {
-  true: "A border is bent: it is drawn through exact points.",
+  true: t("a_border_is_bent_it_is_drawn"),
 };
 const SAMPLED: Record<string, string> = {
-  true: "Looked at by samples in part, so a border may lie between two of them.",
+  true: t("looked_at_by_samples_in_part_so"),
 };
 
 /** Which sides are not to scale. */

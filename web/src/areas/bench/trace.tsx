@@ -1,6 +1,9 @@
 // How a rule came to what it says: its conditions part by part, each with its value.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
 import { type BenchRequest, useTrace } from "./trying";
+
+const t = words("bench");
 
 type TraceStep = Schemas["TraceStep"];
 type Props = {
@@ -14,24 +17,26 @@ type Props = {
 
 export function Trace({ form, request, rule, effect, labelOf }: Props) {
   const trace = useTrace(form, request, rule).data;
-  if (!trace || trace.rule !== rule) return <p className="text-muted">Asking…</p>;
+  if (!trace || trace.rule !== rule) return <p className="text-muted">{t("asking")}</p>;
   return (
     <div className="border-l-2 border-hairline pl-3 text-[0.95rem]">
-      {trace.when && <Part title="It applies when" step={trace.when} />}
-      {trace.until && <Part title="They wait until" step={trace.until} />}
+      {trace.when && <Part title={t("it_applies_when")} step={trace.when} />}
+      {trace.until && <Part title={t("they_wait_until")} step={trace.until} />}
       {trace.judgements.map((one) => (
         <div key={one.fields.join()}>
           <Part
             title={
               trace.judgements.length > 1 || effect
-                ? `${effect ? "The value of " : ""}${one.fields.map(labelOf).join(", ")}`
-                : "It must be true that"
+                ? `${effect ? t("the_value_of") : ""}${one.fields.map(labelOf).join(", ")}`
+                : t("it_must_be_true_that")
             }
             step={one.step}
           />
           {one.wanting.length > 0 && (
             <p className="text-muted">
-              Nothing to check while {one.wanting.map(labelOf).join(" and ")} is blank.
+              {t("nothing_to_check_while_join_is_blank", {
+                join: one.wanting.map(labelOf).join(" and "),
+              })}
             </p>
           )}
         </div>

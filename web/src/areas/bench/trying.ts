@@ -3,7 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { STORING_ROLES } from "../../api/lists";
+import { words } from "../../words";
 import { type Entered, type Entries, entriesWith, type Values } from "../form-sheet/judging";
+
+const t = words("bench");
 
 export type BenchForm = Schemas["BenchForm"];
 export type BenchRequest = Schemas["BenchBody"];
@@ -79,7 +82,7 @@ export function inputOfRecord({ number, values }: Schemas["RecordView"]): BenchI
 
 export function useStoredRecord(formKey: string, number: number | null) {
   return useQuery({
-    queryKey: ["record", formKey, number, "for the bench"],
+    queryKey: ["record", formKey, number, t("for_the_bench")],
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/records/{number}", {

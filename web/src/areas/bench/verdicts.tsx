@@ -9,11 +9,14 @@ import { Chip } from "../../ui/chip";
 import { Facet, LEVEL_COLOUR, type Level } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
+import { words } from "../../words";
 import { levelOf, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import type { Judgement } from "../form-sheet/judging";
 import { readiness } from "../form-sheet/readiness";
 import { Trace } from "./trace";
 import type { BenchForm, BenchRequest } from "./trying";
+
+const t = words("bench");
 
 type Result = Schemas["RuleResultView"];
 type Status = Result["status"];
@@ -80,9 +83,9 @@ export function Verdicts(props: Props) {
       </div>
       {props.under}
       <fieldset className="flex flex-wrap items-center gap-x-1 gap-y-0.5 border-b border-edge py-1.5 text-sm">
-        <legend className="sr-only">Which rules to show</legend>
+        <legend className="sr-only">{t("which_rules_to_show")}</legend>
         <Chip chosen={only === ALL} onChoose={() => setOnly(ALL)}>
-          all {rows.length}
+          {t("all_length", { length: rows.length })}
         </Chip>
         {ORDER.filter((status) => rows.some((row) => has(row, status))).map((status) => (
           <Chip key={status} chosen={only === status} onChoose={() => setOnly(status)}>
@@ -91,7 +94,7 @@ export function Verdicts(props: Props) {
         ))}
         {label && (
           <Chip chosen={here} onChoose={() => setHere(!here)}>
-            about {label}
+            {t("about_label", { label })}
           </Chip>
         )}
         {label && mayEdit && (
@@ -99,16 +102,16 @@ export function Verdicts(props: Props) {
             to={`/forms/${form.key}/rules?rule=new&about=${within}`}
             className="px-2 text-thistle hover:underline"
           >
-            new rule about it
+            {t("new_rule_about_it")}
           </Link>
         )}
       </fieldset>
       <table className="w-full">
         <thead className="sr-only">
           <tr>
-            <th scope="col">Rule</th>
-            <th scope="col">Saving</th>
-            <th scope="col">Submitting</th>
+            <th scope="col">{t("rule")}</th>
+            <th scope="col">{t("saving")}</th>
+            <th scope="col">{t("submitting")}</th>
           </tr>
         </thead>
         <tbody>
@@ -124,7 +127,7 @@ export function Verdicts(props: Props) {
           ))}
         </tbody>
       </table>
-      {shown.length === 0 && <p className="py-3 text-muted">No rule is to be shown this way.</p>}
+      {shown.length === 0 && <p className="py-3 text-muted">{t("no_rule_is_to_be_shown_this")}</p>}
     </>
   );
 }
@@ -187,7 +190,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
                   className="min-h-6 text-thistle hover:underline"
                   onClick={() => props.onGoTo(key)}
                 >
-                  to {labelOf(key)}
+                  {t("to_key", { key: labelOf(key) })}
                 </button>
               ))}
               <Button
@@ -196,7 +199,7 @@ function RuleRow({ row, open, onOpen, ...props }: RowProps) {
                 busy={!rule.enabled && !isOff}
                 onClick={() => props.onSwitch(rule.key)}
               >
-                {isOff ? "Try with this rule again" : "Try without this rule"}
+                {isOff ? t("try_with_this_rule_again") : t("try_without_this_rule")}
               </Button>
             </p>
           </td>
@@ -218,7 +221,7 @@ function Unreadable({ form, judgement, onPoint }: Props) {
         onMouseLeave={() => onPoint([])}
       >
         <td className="pl-4.5!">
-          <p>{field.label} cannot be read</p>
+          <p>{t("label_cannot_be_read", { label: field.label })}</p>
           <p className="text-sm text-muted">{judgement.save.fields[field.key]?.fault}</p>
         </td>
         <SeverityCell severity="block" />
@@ -236,14 +239,14 @@ function Head({ name, verdict }: HeadProps) {
       <h4 className="text-xl">{name}</h4>
       <output
         aria-live="off"
-        aria-label={`Verdict on ${name.toLowerCase()}`}
+        aria-label={t("verdict_on_tolowercase", { toLowerCase: name.toLowerCase() })}
         className={`flex items-center gap-1.5 text-lg ${LEVEL_COLOUR[level]}`}
       >
         <Facet level={level} size={20} /> {OUTCOME_WORDS[verdict.outcome]}
       </output>
       <p className="text-sm text-muted">
         {readiness(verdict)}
-        {verdict.moment === "save" && verdict.held_by.length > 0 && "; set on hold"}
+        {verdict.moment === "save" && verdict.held_by.length > 0 && t("set_on_hold")}
       </p>
     </section>
   );
@@ -267,7 +270,7 @@ function Answer({ result, effect }: { result: Result; effect: boolean }) {
     <td className={`w-38 ${result.status === "satisfied" ? "text-moss" : "text-muted"}`}>
       <span className="flex items-center gap-1.5">
         {result.status === "satisfied" && !effect && <Facet level="clear" />}{" "}
-        {effect && result.status === "satisfied" ? "in effect" : STATUS_WORDS[result.status]}
+        {effect && result.status === "satisfied" ? t("in_effect") : STATUS_WORDS[result.status]}
       </span>
     </td>
   );

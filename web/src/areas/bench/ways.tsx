@@ -3,8 +3,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
 import type { Values } from "../form-sheet/judging";
 import { type BenchRequest, useWays } from "./trying";
+
+const t = words("bench");
 
 type Props = {
   form: { key: string; revision: number };
@@ -24,7 +27,7 @@ export function Ways(props: Props) {
         className="min-h-6 text-thistle hover:underline"
         onClick={() => setAsked(!asked)}
       >
-        What would let it through on {words}?
+        {t("what_would_let_it_through_on_words", { words })}
       </button>
       {asked && <Found {...props} />}
     </div>
@@ -33,19 +36,18 @@ export function Ways(props: Props) {
 
 function Found({ form, request, moment, onUse }: Props) {
   const asked = useWays(form, request, moment);
-  if (!asked.data) return <p className="text-muted">Searching for the fewest changes…</p>;
+  if (!asked.data) return <p className="text-muted">{t("searching_for_the_fewest_changes")}</p>;
   const { ways, fewest, nothing, stopped_by, why } = asked.data;
   if (nothing) return <Nothing formKey={form.key} rules={stopped_by} />;
   if (ways.length === 0)
     return (
       <p className="text-muted">
-        No values were found that would{why && `; that there are none is not proved, as ${why}`}.
-        Look at the rules that block: one may ask for what another forbids.
+        {t("no_values_were_found_that_would_look", { why: String(Boolean(why)), why2: why })}
       </p>
     );
   return (
     <>
-      <ul aria-label="Ways through">
+      <ul aria-label={t("ways_through")}>
         {ways.map((way) => (
           <li
             key={way.words.join()}
@@ -57,15 +59,15 @@ function Found({ form, request, moment, onUse }: Props) {
               className="min-h-6 shrink-0 text-thistle hover:underline"
               onClick={() => onUse(way.changes)}
             >
-              Try this
+              {t("try_this")}
             </button>
           </li>
         ))}
       </ul>
       <p className="text-muted">
         {fewest
-          ? "No fewer changes would do, whatever is entered: proved."
-          : `Found by trying; fewer changes may do, as ${why}.`}
+          ? t("no_fewer_changes_would_do_whatever_is")
+          : t("found_by_trying_fewer_changes_may_do", { why })}
       </p>
     </>
   );
@@ -74,15 +76,11 @@ function Found({ form, request, moment, onUse }: Props) {
 type NothingProps = { formKey: string; rules: Schemas["BlockingRuleView"][] };
 
 function Nothing({ formKey, rules }: NothingProps) {
-  if (rules.length === 0)
-    return <p>Nothing lets it through, whatever is entered: the form itself stands in the way.</p>;
+  if (rules.length === 0) return <p>{t("nothing_lets_it_through_whatever_is_entered")}</p>;
   return (
     <>
-      <p>
-        Nothing lets it through, whatever is entered: proved.{" "}
-        {rules.length === 1 ? "This rule cannot be met" : "These rules cannot be met together"}:
-      </p>
-      <ul aria-label="Rules that stop it">
+      <p>{t("nothing_lets_it_through_whatever_is_entered_2", { count: rules.length })}</p>
+      <ul aria-label={t("rules_that_stop_it")}>
         {rules.map((rule) => (
           <li key={rule.key} className="border-t border-hairline py-0.5">
             <Link

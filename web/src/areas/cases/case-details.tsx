@@ -5,10 +5,13 @@ import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
+import { words } from "../../words";
 import { wayWords } from "../form/entry-points";
 import { type FormView, useTurn } from "../form/form";
 import { expectations } from "./expectations";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
+
+const t = words("cases");
 
 const AGAIN = ".again";
 type Props = { form: FormView; rules: CaseTable["rules"]; row: CaseView; mayEdit: boolean };
@@ -17,22 +20,28 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
   const labels = new Map(form.fields.map(({ field }) => [field.key, field.label]));
   const labelOf = (key: string) =>
     labels.get(key) ??
-    (key.endsWith(AGAIN) ? `${labels.get(key.slice(0, -AGAIN.length)) ?? key}, once more` : key);
+    (key.endsWith(AGAIN)
+      ? t("value_once_more", { value: labels.get(key.slice(0, -AGAIN.length)) ?? key })
+      : key);
   const said = row.case.circumstances;
   const navigate = useNavigate();
   const remove = useRemoveCases(form.key, () =>
-    notify({ text: `“${row.case.name}” is removed.`, undo: () => undo.mutate() }),
+    notify({ text: t("name_is_removed", { name: row.case.name }), undo: () => undo.mutate() }),
   );
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
   const expected = row.case.expected;
   return (
     <div className="grid gap-x-8 gap-y-2 py-2 pl-7 text-[0.95rem] lg:grid-cols-2">
-      <section aria-label={`What ${row.case.name} fills in`}>
+      <section aria-label={t("what_name_fills_in", { name: row.case.name })}>
         <p className="text-muted">
-          {said.event === "update" ? "A change" : "A new record"} as of {writtenDay(said.as_of)},{" "}
-          {wayWords(said.entry_point ?? "desk")}, by a {said.role ?? "person without a role"}
-          {row.layout && `, on ${row.layout}`}
+          {t("a_new_record_as_of_as_of", {
+            isEventUpdate: String(Boolean(said.event === "update")),
+            as_of: writtenDay(said.as_of),
+            wayWords: wayWords(said.entry_point ?? "desk"),
+          })}{" "}
+          {said.role ?? t("person_without_a_role")}
+          {row.layout && t("on_layout", { layout: row.layout })}
         </p>
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4">
           {Object.entries(row.entries).map(([key, words]) => (
@@ -46,15 +55,15 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
         </dl>
         {row.case.why && <p className="mt-1 whitespace-pre-line text-muted">{row.case.why}</p>}
       </section>
-      <section aria-label={`What ${row.case.name} expects`}>
+      <section aria-label={t("what_name_expects", { name: row.case.name })}>
         <p>
-          Expected:{" "}
-          {expectations(
-            expected,
-            (key) => rules.find((rule) => rule.key === key)?.name ?? key,
-            labelOf,
-          )}
-          .
+          {t("expected_expected", {
+            expected: expectations(
+              expected,
+              (key) => rules.find((rule) => rule.key === key)?.name ?? key,
+              labelOf,
+            ),
+          })}
         </p>
         {row.told.length > 0 && (
           <ul className="mt-1 list-[square] pl-5 text-madder">
@@ -67,11 +76,11 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
           <Button
             onClick={() => navigate(`/forms/${form.key}/bench`, { state: { case: row.case } })}
           >
-            Open on the bench
+            {t("open_on_the_bench")}
           </Button>
           {mayEdit && (
             <Button look="quiet" onClick={() => remove.mutate([row])}>
-              Remove it
+              {t("remove_it")}
             </Button>
           )}
         </div>
@@ -94,7 +103,7 @@ function Accept({ form, row }: { form: FormView; row: CaseView }) {
   return (
     <form onSubmit={submit} className="mt-2">
       <label className="block">
-        <span className="text-muted">What happens now is right, because</span>
+        <span className="text-muted">{t("what_happens_now_is_right_because")}</span>
         <span className="mt-1 flex gap-2">
           <input
             className="line-input grow"
@@ -105,7 +114,7 @@ function Accept({ form, row }: { form: FormView; row: CaseView }) {
             onChange={(event) => setWhy(event.target.value)}
           />
           <Button type="submit" busy={accept.isPending}>
-            Expect that from now on
+            {t("expect_that_from_now_on")}
           </Button>
         </span>
       </label>
@@ -127,7 +136,7 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
   return (
     <form onSubmit={submit} className="mt-2 flex flex-wrap items-end gap-2">
       <label className="grow">
-        <span className="block text-sm text-muted">Name</span>
+        <span className="block text-sm text-muted">{t("name")}</span>
         <input
           className="line-input w-full"
           required
@@ -136,7 +145,7 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
         />
       </label>
       <label>
-        <span className="block text-sm text-muted">Suite</span>
+        <span className="block text-sm text-muted">{t("suite")}</span>
         <input
           className="line-input w-40"
           value={suite}
@@ -144,7 +153,7 @@ function About({ form, row }: { form: FormView; row: CaseView }) {
         />
       </label>
       <Button type="submit" busy={same || change.isPending}>
-        Store
+        {t("store")}
       </Button>
       <Trouble error={change.error} />
     </form>

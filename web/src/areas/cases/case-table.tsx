@@ -2,14 +2,17 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { showSoon } from "../../ui/focus";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { levelOf, OUTCOME_WORDS, STATUS_WORDS } from "../form/outcomes";
 import { CaseDetails } from "./case-details";
 import { columnsFor } from "./columns";
 import type { CaseTable, CaseView } from "./queries";
+
+const t = words("cases");
 
 type Props = {
   form: FormView;
@@ -48,9 +51,11 @@ export function CaseTableView(props: Props) {
   return (
     <table className="w-full table-fixed" aria-rowcount={rows.length + 1}>
       <caption className={left > 0 ? "pb-1 text-right text-sm text-muted" : "sr-only"}>
-        Cases by rules
-        {left > 0 &&
-          `; ${counted(left, "rule")} that none of these cases shows violated ${left === 1 ? "is" : "are"} left out`}
+        {t("cases_by_rules", {
+          isLeft: String(Boolean(left > 0)),
+          left,
+          leftShown: writtenNumber(left),
+        })}
       </caption>
       <thead className="sticky top-0 z-10 bg-ground text-left shadow-[0_1px_0_var(--edge)] text-sm text-muted">
         <tr className="border-b border-edge align-bottom *:pb-1 *:font-normal">
@@ -59,18 +64,18 @@ export function CaseTableView(props: Props) {
               <input
                 type="checkbox"
                 className="size-4 accent-thistle"
-                aria-label="Choose all that are shown"
+                aria-label={t("choose_all_that_are_shown")}
                 checked={all}
                 onChange={() => onChoose(all ? new Set() : new Set(rows.map((row) => row.key)))}
               />
             </th>
           )}
-          <th scope="col">Case</th>
+          <th scope="col">{t("case")}</th>
           <th scope="col" className="w-24">
-            Saving
+            {t("saving")}
           </th>
           <th scope="col" className="w-24">
-            Submitting
+            {t("submitting")}
           </th>
           {spoken.map((rule) => (
             <th
@@ -153,8 +158,8 @@ type RowProps = {
 const STATE: Record<CaseView["state"], [string, string]> = {
   passes: ["text-moss", "passes"],
   fails: ["text-madder", "fails"],
-  cannot_run: ["text-ochre", "cannot be run"],
-  not_run: ["text-muted", "not run yet"],
+  cannot_run: ["text-ochre", t("cannot_be_run")],
+  not_run: ["text-muted", t("not_run_yet")],
 };
 
 function Row({ row, rules, spoken, ...props }: RowProps) {
@@ -167,7 +172,7 @@ function Row({ row, rules, spoken, ...props }: RowProps) {
           <input
             type="checkbox"
             className="size-4 scroll-mt-56 accent-thistle"
-            aria-label={`Choose ${row.case.name}`}
+            aria-label={t("choose_name", { name: row.case.name })}
             checked={props.chosen}
             onChange={props.onChoose}
           />
@@ -240,7 +245,7 @@ function Mark({ rule, status, expected, onColumn }: MarkProps) {
     hardest !== undefined &&
     expected !== undefined &&
     violated !== expected;
-  const words = `${rule.name}: ${status ? STATUS_WORDS[status] : "not run"}${differs ? ", not as expected" : ""}`;
+  const words = `${rule.name}: ${status ? STATUS_WORDS[status] : t("not_run")}${differs ? t("not_as_expected") : ""}`;
   return (
     <td
       title={words}

@@ -6,26 +6,29 @@ import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
 import { Chip } from "../../ui/chip";
-import { counted } from "../../ui/counts";
 import { useScrollKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, useForm, useTurn } from "../form/form";
 import { CaseTableView } from "./case-table";
 import { DraftedSheet } from "./drafted-sheet";
 import { JobProgress } from "./job-progress";
 import { type CaseView, useCases, useImport, useRemoveCases, useRunAll } from "./queries";
 
+const t = words("cases");
+
 type Only = "all" | CaseView["state"];
 /** As the address says it: what is looked for and shown, and which case or sheet is open. */
 const USUAL = { search: "", state: "", suite: "", case: "", sheet: "" };
 const STATE_WORDS: Record<CaseView["state"], string> = {
-  fails: "fail",
-  cannot_run: "cannot be run",
-  not_run: "not run yet",
-  passes: "pass",
+  fails: t("fail"),
+  cannot_run: t("cannot_be_run"),
+  not_run: t("not_run_yet"),
+  passes: t("pass"),
 };
 const STATES = Object.keys(STATE_WORDS) as CaseView["state"][];
 
@@ -47,8 +50,10 @@ function Cases({ form }: { form: FormView }) {
   const remove = useRemoveCases(form.key, (rows) => {
     setChosen(new Set());
     const words =
-      rows.length === 1 ? `“${rows[0]?.case.name}” is` : `${counted(rows.length, "case")} are`;
-    notify({ text: `${words} removed.`, undo: () => undo.mutate() });
+      rows.length === 1
+        ? t("name_is", { name: rows[0]?.case.name ?? "" })
+        : t("count_cases_are", { count: rows.length, countShown: writtenNumber(rows.length) });
+    notify({ text: t("words_removed", { words }), undo: () => undo.mutate() });
   });
   const undo = useTurn(form.key, "undo");
   const notify = useNotify();
@@ -67,22 +72,22 @@ function Cases({ form }: { form: FormView }) {
   );
   const picked = shown.filter((row) => chosen.has(row.key));
   return (
-    <Page title="Cases" of={form.name} className="px-6 py-4">
+    <Page title={t("cases")} of={form.name} className="px-6 py-4">
       <div className="flex flex-wrap items-center gap-2">
         <SearchBox
-          label="Search the cases"
-          placeholder="Search names and reasons"
+          label={t("search_the_cases")}
+          placeholder={t("search_names_and_reasons")}
           value={asked}
           onChange={(search) => ask({ search })}
         />
         <label>
-          <span className="sr-only">Suite</span>
+          <span className="sr-only">{t("suite")}</span>
           <select
             className="line-input"
             value={suite ?? ""}
             onChange={(event) => ask({ suite: event.target.value })}
           >
-            <option value="">every suite</option>
+            <option value="">{t("every_suite")}</option>
             {suites.map((one) => (
               <option key={one} value={one}>
                 {one}
@@ -95,22 +100,22 @@ function Cases({ form }: { form: FormView }) {
         {mayEdit && (
           <>
             <Button onClick={() => ask({ sheet: "draft" })}>
-              <FlaskConical size={15} aria-hidden="true" /> Draft cases…
+              <FlaskConical size={15} aria-hidden="true" /> {t("draft_cases")}
             </Button>
             <Button
               look="solid"
               busy={cases.length === 0 || run.isPending || isUnderWay(table.data?.job)}
               onClick={() => run.mutate()}
             >
-              <Play size={15} aria-hidden="true" /> Run all
+              <Play size={15} aria-hidden="true" /> {t("run_all")}
             </Button>
           </>
         )}
       </div>
       <fieldset className="flex flex-wrap items-center gap-x-1 py-1.5 text-sm">
-        <legend className="sr-only">Which cases to show</legend>
+        <legend className="sr-only">{t("which_cases_to_show")}</legend>
         <Chip chosen={only === "all"} onChoose={() => ask({ state: "" })}>
-          all {cases.length}
+          {t("all_length", { length: cases.length })}
         </Chip>
         {STATES.map((state) => {
           const count = cases.filter((row) => row.state === state).length;
@@ -125,20 +130,16 @@ function Cases({ form }: { form: FormView }) {
         <JobProgress formKey={form.key} job={table.data?.job ?? null} what="case" />
         {mayEdit && picked.length > 0 && (
           <Button look="quiet" onClick={() => remove.mutate(picked)} busy={remove.isPending}>
-            Take {picked.length} out
+            {t("take_length_out", { length: picked.length })}
           </Button>
         )}
       </fieldset>
       <Trouble error={table.error ?? run.error ?? remove.error} />
       {table.data && cases.length === 0 && (
-        <p className="max-w-2xl py-6 text-muted">
-          No case is kept yet. Try the form on the bench and keep what you tried with Ctrl + Enter,
-          or have cases drafted: on and beside each bound, blank, each choice, each part of a
-          condition.
-        </p>
+        <p className="max-w-2xl py-6 text-muted">{t("no_case_is_kept_yet_try_the")}</p>
       )}
       {cases.length > 0 && shown.length === 0 && (
-        <p className="py-4 text-muted">No case is to be shown this way: take a filter off.</p>
+        <p className="py-4 text-muted">{t("no_case_is_to_be_shown_this")}</p>
       )}
       {table.data && shown.length > 0 && (
         <CaseTableView
@@ -174,7 +175,10 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
       {
         onSuccess: (keys) =>
           notify({
-            text: `${counted(keys.length, "case")} ${keys.length === 1 ? "was" : "were"} taken in.`,
+            text: t("count_cases_were_taken_in", {
+              count: keys.length,
+              countShown: writtenNumber(keys.length),
+            }),
           }),
       },
     );
@@ -186,14 +190,14 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
         href={`/api/v1/forms/${form.key}/case-file?format=json`}
         download
       >
-        <Download size={15} aria-hidden="true" /> JSON
+        <Download size={15} aria-hidden="true" /> {t("json")}
       </a>
       <a
         className="inline-flex min-h-8 items-center gap-1.5 px-2 text-thistle hover:underline"
         href={`/api/v1/forms/${form.key}/case-file?format=csv`}
         download
       >
-        <Download size={15} aria-hidden="true" /> CSV
+        <Download size={15} aria-hidden="true" /> {t("csv")}
       </a>
       {mayEdit && (
         <>
@@ -202,12 +206,12 @@ function Files({ form, mayEdit }: { form: FormView; mayEdit: boolean }) {
             type="file"
             className="sr-only"
             accept=".json,.csv"
-            aria-label="Case file"
+            aria-label={t("case_file")}
             tabIndex={-1}
             onChange={read}
           />
           <Button look="quiet" onClick={() => input.current?.click()} busy={take.isPending}>
-            <Upload size={15} aria-hidden="true" /> Import cases
+            <Upload size={15} aria-hidden="true" /> {t("import_cases")}
           </Button>
         </>
       )}

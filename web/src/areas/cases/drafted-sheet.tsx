@@ -3,23 +3,26 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { levelOf, OUTCOME_WORDS } from "../form/outcomes";
 import { type Technique, useDrafted, useKeepSeveral } from "./queries";
 
+const t = words("cases");
+
 const TECHNIQUES: [Technique, string, string][] = [
-  ["both", "Both ways", "every rule seen violated, and seen met"],
-  ["boundary", "Bounds", "the values on and beside each bound"],
-  ["blank", "Blank", "what every new record starts with"],
-  ["choice", "Each choice", "every answer at least once"],
-  ["pairs", "Pairs", "every two answers of two governing fields together"],
-  ["parts", "Parts", "each part of a condition shown to matter alone"],
+  ["both", t("both_ways"), t("every_rule_seen_violated_and_seen_met")],
+  ["boundary", "Bounds", t("the_values_on_and_beside_each_bound")],
+  ["blank", "Blank", t("what_every_new_record_starts_with")],
+  ["choice", t("each_choice"), t("every_answer_at_least_once")],
+  ["pairs", "Pairs", t("every_two_answers_of_two_governing_fields")],
+  ["parts", "Parts", t("each_part_of_a_condition_shown_to")],
 ];
 
 type Props = { form: FormView; open: boolean; onOpenChange: (open: boolean) => void };
@@ -28,9 +31,9 @@ export function DraftedSheet({ form, open, onOpenChange }: Props) {
   const [technique, setTechnique] = useState<Technique>("both");
   const [values, setValues] = useState<2 | 3>(2);
   return (
-    <Sheet title="Draft cases" wide open={open} onOpenChange={onOpenChange}>
+    <Sheet title={t("draft_cases_2")} wide open={open} onOpenChange={onOpenChange}>
       <fieldset className="grid grid-cols-2 gap-x-6 gap-y-0.5 border-b border-hairline pb-3 lg:grid-cols-3">
-        <legend className="sr-only">Technique</legend>
+        <legend className="sr-only">{t("technique")}</legend>
         {TECHNIQUES.map(([key, name, what]) => (
           <label key={key} className="flex items-baseline gap-2">
             <input
@@ -49,7 +52,7 @@ export function DraftedSheet({ form, open, onOpenChange }: Props) {
       {technique === "boundary" && (
         <div className="pt-2">
           <Tick checked={values === 3} onChange={(three) => setValues(three ? 3 : 2)}>
-            three values at each bound (one step below, on it, one step above) instead of two
+            {t("three_values_at_each_bound_one_step")}
           </Tick>
         </div>
       )}
@@ -78,14 +81,10 @@ function Found({ form, technique, values, onDone }: FoundProps) {
   const keep = useKeepSeveral(form.key);
   const notify = useNotify();
   if (drafted.error) return <Trouble error={drafted.error} />;
-  if (!drafted.data) return <p className="py-4 text-muted">Searching for cases…</p>;
+  if (!drafted.data) return <p className="py-4 text-muted">{t("searching_for_cases")}</p>;
   const chosen = drafted.data.filter((_, place) => picked.has(place));
   if (drafted.data.length === 0)
-    return (
-      <p className="py-4 text-muted">
-        Nothing to add: these cases exist already, or no record can show it.
-      </p>
-    );
+    return <p className="py-4 text-muted">{t("nothing_to_add_these_cases_exist_already")}</p>;
   const all = picked.size === drafted.data.length;
   return (
     <>
@@ -96,9 +95,9 @@ function Found({ form, technique, values, onDone }: FoundProps) {
             setPicked(every ? new Set(drafted.data.map((_, place) => place)) : new Set())
           }
         >
-          all {drafted.data.length}
+          {t("all_length", { length: drafted.data.length })}
         </Tick>
-        <span className="text-muted">Choose the cases to add. Each expects what happens now.</span>
+        <span className="text-muted">{t("choose_the_cases_to_add_each_expects")}</span>
       </div>
       <ul className="max-h-[30vh] overflow-auto border-y border-hairline">
         {drafted.data.map((one, place) => (
@@ -118,7 +117,7 @@ function Found({ form, technique, values, onDone }: FoundProps) {
       <Trouble error={keep.error} />
       <div className="mt-3 flex items-end gap-3">
         <label>
-          <span className="block text-sm text-muted">Suite</span>
+          <span className="block text-sm text-muted">{t("suite")}</span>
           <input
             className="line-input"
             value={suite}
@@ -135,7 +134,7 @@ function Found({ form, technique, values, onDone }: FoundProps) {
                 onSuccess: () => {
                   const count = chosen.length;
                   notify({
-                    text: `${counted(count, "case")} ${count === 1 ? "is" : "are"} kept.`,
+                    text: t("count_cases_are_kept", { count, countShown: writtenNumber(count) }),
                   });
                   onDone();
                 },
@@ -143,7 +142,7 @@ function Found({ form, technique, values, onDone }: FoundProps) {
             )
           }
         >
-          Keep {chosen.length} {chosen.length === 1 ? "case" : "cases"}
+          {t("keep_length_cases", { length: chosen.length, count: chosen.length })}
         </Button>
       </div>
     </>
@@ -181,7 +180,7 @@ function Draft({ form, drafted, chosen, onChoose }: DraftProps) {
             className={`flex w-24 shrink-0 items-center gap-1 text-sm ${LEVEL_COLOUR[level]}`}
           >
             <Facet level={level} size={13} />
-            <span className="sr-only">{moment === "save" ? "saving" : "submitting"}</span>
+            <span className="sr-only">{moment === "save" ? t("saving_2") : t("submitting_2")}</span>
             {OUTCOME_WORDS[expected[moment] ?? "clear"].toLowerCase()}
           </span>
         );
@@ -191,7 +190,7 @@ function Draft({ form, drafted, chosen, onChoose }: DraftProps) {
         className="min-h-6 shrink-0 text-sm text-thistle hover:underline"
         onClick={() => navigate(`/forms/${form.key}/bench`, { state: { case: drafted.case } })}
       >
-        on the bench
+        {t("on_the_bench")}
       </button>
     </li>
   );

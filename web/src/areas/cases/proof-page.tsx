@@ -12,10 +12,14 @@ import { Facet } from "../../ui/facet";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, useForm } from "../form/form";
 import { isCheck } from "../form/rule";
 import { JobProgress } from "./job-progress";
 import { useCases, useKeepSeveral, useLookForSlips, useProof, useSlips } from "./queries";
+
+const t = words("cases");
 
 type Proof = Schemas["ProofView"];
 type RuleProof = Schemas["RuleProofView"];
@@ -29,7 +33,7 @@ export function ProofPage() {
 function Proved({ form }: { form: FormView }) {
   const proof = useProof(form.key);
   return (
-    <Page title="Proof" of={form.name} className="mx-auto w-full max-w-6xl px-6 py-4">
+    <Page title={t("proof")} of={form.name} className="mx-auto w-full max-w-6xl px-6 py-4">
       <Trouble error={proof.error} />
       {proof.data && (
         <>
@@ -44,26 +48,24 @@ function Proved({ form }: { form: FormView }) {
 
 const TALLIES: [keyof Pick<Proof, "both_ways" | "save" | "submit" | "bounds" | "parts">, string][] =
   [
-    ["both_ways", "rules seen both ways"],
-    ["save", "that speak on saving seen violated"],
-    ["submit", "that speak on submitting seen violated"],
-    ["bounds", "bounds tried on both sides"],
-    ["parts", "parts of conditions shown to matter alone"],
+    ["both_ways", t("rules_seen_both_ways")],
+    ["save", t("that_speak_on_saving_seen_violated")],
+    ["submit", t("that_speak_on_submitting_seen_violated")],
+    ["bounds", t("bounds_tried_on_both_sides")],
+    ["parts", t("parts_of_conditions_shown_to_matter_alone")],
   ];
 
 function Tallies({ proof }: { proof: Proof }) {
   return (
-    <section aria-label="What the cases prove">
-      <h3 className="text-2xl">
-        What {proof.cases} {proof.cases === 1 ? "case proves" : "cases prove"}
-      </h3>
+    <section aria-label={t("what_the_cases_prove")}>
+      <h3 className="text-2xl">{t("what_cases_cases_prove", { cases: proof.cases })}</h3>
       <ul className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2 border-y border-hairline py-3 sm:grid-cols-3 lg:grid-cols-5">
         {TALLIES.map(([key, words]) => {
           const { done, of } = proof[key];
           return (
             <li key={key}>
               <p className="font-serif text-2xl lining-nums">
-                {done} <span className="text-base text-muted">of {of}</span>
+                {done} <span className="text-base text-muted">{t("of_of", { of })}</span>
               </p>
               <p className="text-sm leading-snug text-muted">{words}</p>
               <div className="mt-1 h-1.5 border border-edge">
@@ -97,17 +99,17 @@ function Slips({ form }: { form: FormView }) {
       cases.map((one) => ({ ...one, suite: "Slips" })),
       {
         onSuccess: () =>
-          notify({ text: `${cases.length} ${cases.length === 1 ? "case is" : "cases are"} kept.` }),
+          notify({
+            text: t("length_cases_are_kept", { length: cases.length, count: cases.length }),
+          }),
       },
     );
   }
   return (
-    <section aria-label="Slips" className="mt-5">
+    <section aria-label={t("slips")} className="mt-5">
       <div className="flex flex-wrap items-center gap-3">
-        <h3 className="text-2xl">Slips</h3>
-        <p className="mr-auto text-muted">
-          Small mistakes made in a copy of the rules, to see whether a case catches them.
-        </p>
+        <h3 className="text-2xl">{t("slips")}</h3>
+        <p className="mr-auto text-muted">{t("small_mistakes_made_in_a_copy_of")}</p>
         <JobProgress formKey={form.key} job={slips.data?.job ?? null} what="slip" />
         {mayEdit && (
           <Button
@@ -115,31 +117,38 @@ function Slips({ form }: { form: FormView }) {
             onClick={() => look.mutate()}
             busy={look.isPending || isUnderWay(slips.data?.job)}
           >
-            <Search size={15} aria-hidden="true" /> Search for slips
+            <Search size={15} aria-hidden="true" /> {t("search_for_slips")}
           </Button>
         )}
       </div>
       <Trouble error={slips.error ?? look.error ?? keep.error} />
       {slips.data?.looked && (
         <p className="mt-1" role="status">
-          Of {found.length} slips, {count("noticed")} are noticed,{" "}
+          {t("of_length_slips_count_are_noticed", {
+            length: found.length,
+            count: count("noticed"),
+          })}{" "}
           <span className={unnoticed.length > 0 ? "font-semibold text-madder" : ""}>
-            {unnoticed.length} are not
+            {t("length_are_not", { length: unnoticed.length })}
           </span>
-          {count("same") > 0 && `, ${count("same")} are proved to make no difference`}
+          {count("same") > 0 &&
+            t("count_are_proved_to_make_no_difference", { count: count("same") })}
           {count("not_decided") > 0 && (
             <>
-              , and <span className="text-ochre">{count("not_decided")} are not decided</span>
+              {t("and")}{" "}
+              <span className="text-ochre">
+                {t("count_are_not_decided", { count: count("not_decided") })}
+              </span>
             </>
           )}
           .
           {!slips.data.up_to_date && (
-            <span className="text-ochre"> The rules or the cases have changed since.</span>
+            <span className="text-ochre">{t("the_rules_or_the_cases_have_changed")}</span>
           )}
         </p>
       )}
       {slips.data && !slips.data.looked && !isUnderWay(slips.data.job) && (
-        <p className="mt-1 text-muted">They have not been looked for yet.</p>
+        <p className="mt-1 text-muted">{t("they_have_not_been_looked_for_yet")}</p>
       )}
       {unnoticed.length > 0 && (
         <>
@@ -157,12 +166,15 @@ function Slips({ form }: { form: FormView }) {
           <div className="mt-2 flex gap-3">
             {unnoticed.length > shown.length && (
               <Button look="quiet" onClick={() => setAll(true)}>
-                Show {unnoticed.length - shown.length} more
+                {t("show")} {unnoticed.length - shown.length} {t("more")}
               </Button>
             )}
             {mayEdit && (
               <Button onClick={() => keepAll(unnoticed)} busy={keep.isPending}>
-                Keep the {counted(casesFor(unnoticed).length, "case")} that would notice them all
+                {t("keep_the_count_cases_that_would_notice", {
+                  count: casesFor(unnoticed).length,
+                  countShown: writtenNumber(casesFor(unnoticed).length),
+                })}
               </Button>
             )}
           </div>
@@ -171,12 +183,12 @@ function Slips({ form }: { form: FormView }) {
       <Others
         slips={found.filter((slip) => slip.state === "same")}
         what="proved to make no difference"
-        why="No record tells them from the rules as they are, so no case can. Where a rule was meant to say more, look at it."
+        why={t("no_record_tells_them_from_the_rules")}
       />
       <Others
         slips={found.filter((slip) => slip.state === "not_decided")}
         what="not decided"
-        why="No record was found that tells them from the rules as they are, and that there is none is not proved."
+        why={t("no_record_was_found_that_tells_them")}
       />
     </section>
   );
@@ -227,11 +239,11 @@ function SlipRow({ form, slip, mayEdit, onKeep }: SlipProps) {
               navigate(`/forms/${form.key}/bench`, { state: { case: slip.witness?.case } })
             }
           >
-            on the bench
+            {t("on_the_bench")}
           </button>
           {mayEdit && (
             <Button look="line" className="shrink-0" onClick={onKeep}>
-              Keep a case
+              {t("keep_a_case")}
             </Button>
           )}
         </>
@@ -259,9 +271,9 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
   const counting = proof.rules.filter((rule) => rule.counts);
   const shown = open ? counting.filter((rule) => wanting(rule).length > 0) : counting;
   return (
-    <section aria-label="Rule by rule" className="mt-6">
+    <section aria-label={t("rule_by_rule")} className="mt-6">
       <div className="flex items-center gap-4">
-        <h3 className="text-2xl">Rule by rule</h3>
+        <h3 className="text-2xl">{t("rule_by_rule")}</h3>
         <label className="ml-auto flex items-center gap-1.5">
           <input
             type="checkbox"
@@ -269,13 +281,11 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
             checked={open}
             onChange={(event) => ask({ show: event.target.checked ? "" : "all" })}
           />
-          only those with something open
+          {t("only_those_with_something_open")}
         </label>
       </div>
       {shown.length === 0 && (
-        <p className="py-3 text-moss">
-          Every rule has been seen both ways, at each bound and with each part.
-        </p>
+        <p className="py-3 text-moss">{t("every_rule_has_been_seen_both_ways")}</p>
       )}
       <ul className="mt-1 border-t border-edge">
         {shown.map((rule) => (
@@ -291,10 +301,12 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
                 {names.get(rule.rule) ?? rule.rule}
               </Link>
               <span className="block text-sm text-muted">
-                {effects.has(rule.rule) ? "in effect" : "violated"} in {rule.fired.length},{" "}
-                {rule.always
-                  ? "and always in effect"
-                  : `${effects.has(rule.rule) ? "not in effect" : "met"} in ${rule.cleared.length}`}
+                {t("violated_in_length_met_in_length2", {
+                  rule: String(Boolean(effects.has(rule.rule))),
+                  length: rule.fired.length,
+                  always: String(Boolean(rule.always)),
+                  length2: rule.cleared.length,
+                })}
               </span>
             </span>
             <RuleDetail rule={rule} nameOf={nameOf} />
@@ -308,13 +320,15 @@ function Rules({ form, proof }: { form: FormView; proof: Proof }) {
 /** What is still open of a rule, in words. */
 function wanting(rule: RuleProof) {
   return [
-    rule.fired.length === 0 && "never seen violated",
-    !rule.always && rule.cleared.length === 0 && "never seen met",
+    rule.fired.length === 0 && t("never_seen_violated"),
+    !rule.always && rule.cleared.length === 0 && t("never_seen_met"),
     ...rule.bounds.flatMap((bound) => [
-      !bound.inside && `no case just inside “${bound.words}”`,
-      !bound.outside && `no case just outside “${bound.words}”`,
+      !bound.inside && t("no_case_just_inside_words", { words: bound.words }),
+      !bound.outside && t("no_case_just_outside_words", { words: bound.words }),
     ]),
-    ...rule.parts.map((part) => part.state === "open" && `“${part.words}” not shown alone`),
+    ...rule.parts.map(
+      (part) => part.state === "open" && t("words_not_shown_alone", { words: part.words }),
+    ),
   ].filter((one): one is string => Boolean(one));
 }
 
@@ -346,20 +360,28 @@ function RuleDetail({ rule, nameOf }: DetailProps) {
             {rule.bounds.map((bound) => (
               <li key={bound.words}>
                 {bound.words}:{" "}
-                {bound.inside ? `inside by “${nameOf(bound.inside)}”` : "inside open"},{" "}
-                {bound.outside ? `outside by “${nameOf(bound.outside)}”` : "outside open"}
+                {bound.inside
+                  ? t("inside_by_inside", { inside: nameOf(bound.inside) })
+                  : t("inside_open")}
+                ,{" "}
+                {bound.outside
+                  ? t("outside_by_outside", { outside: nameOf(bound.outside) })
+                  : t("outside_open")}
               </li>
             ))}
             {rule.parts.map((part) => (
               <li key={part.key}>
                 {part.words}:{" "}
                 {part.state === "shown"
-                  ? `shown by “${nameOf(part.cases[0])}” and “${nameOf(part.cases[1])}”`
+                  ? t("shown_by_nameof_and_nameof2", {
+                      nameOf: nameOf(part.cases[0]),
+                      nameOf2: nameOf(part.cases[1]),
+                    })
                   : part.state === "not_reachable"
-                    ? `not reachable. ${part.why}`
+                    ? t("not_reachable_why", { why: part.why })
                     : part.why
-                      ? `open; whether it can be shown is not decided, as ${part.why}`
-                      : "open"}
+                      ? t("open_whether_it_can_be_shown_is", { why: part.why })
+                      : t("open")}
               </li>
             ))}
           </ul>

@@ -10,14 +10,17 @@ import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type Accepted, FileColumns } from "./file-columns";
+
+const t = words("catalogue");
 
 type Way = "empty" | "sample" | "copy" | "file";
 const WAYS: { way: Way; words: string }[] = [
-  { way: "empty", words: "empty" },
-  { way: "sample", words: "from a sample" },
-  { way: "copy", words: "as a copy of a form" },
-  { way: "file", words: "from a file’s columns" },
+  { way: "empty", words: t("empty") },
+  { way: "sample", words: t("from_a_sample") },
+  { way: "copy", words: t("as_a_copy_of_a_form") },
+  { way: "file", words: t("from_a_file_s_columns") },
 ];
 const NOTHING_OPEN = { sheet: "" };
 const NOTHING: Accepted = { fields: [], rules: [] };
@@ -29,7 +32,7 @@ export function BeginForm() {
   return (
     <>
       <Button look="solid" onClick={() => ask({ sheet: "begin" })}>
-        <Plus size={18} aria-hidden="true" /> New form…
+        <Plus size={18} aria-hidden="true" /> {t("new_form")}
       </Button>
       {sheet === "begin" && <BeginSheet onClose={() => ask(NOTHING_OPEN)} />}
     </>
@@ -71,10 +74,15 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
     begin.mutate();
   }
   return (
-    <Sheet title="New form" wide={way === "file"} open onOpenChange={(open) => !open && onClose()}>
+    <Sheet
+      title={t("new_form_2")}
+      wide={way === "file"}
+      open
+      onOpenChange={(open) => !open && onClose()}
+    >
       <form onSubmit={submit}>
         <label className="block">
-          Name
+          {t("name")}
           <input
             className="line-input mt-1 block w-full"
             required
@@ -84,7 +92,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
           />
         </label>
         <label className="mt-3 block">
-          What it is for
+          {t("what_it_is_for")}
           <textarea
             className="line-input mt-1 block w-full"
             rows={2}
@@ -94,7 +102,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
           />
         </label>
         <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-1">
-          <legend>It begins</legend>
+          <legend>{t("it_begins")}</legend>
           {WAYS.map((one) => (
             <label key={one.way} className="flex items-center gap-1.5">
               <input
@@ -115,7 +123,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
           <Trouble error={begin.error} />
         </div>
         <Button look="solid" type="submit" className="mt-3" busy={begin.isPending || !ready}>
-          Begin
+          {t("begin")}
         </Button>
       </form>
     </Sheet>
@@ -129,7 +137,7 @@ function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: stri
   });
   return (
     <fieldset className="mt-2">
-      <legend className="sr-only">The sample</legend>
+      <legend className="sr-only">{t("the_sample")}</legend>
       <Trouble error={samples.error} />
       {samples.data?.map((one) => (
         <label key={one.key} className="flex items-start gap-2 border-t border-hairline py-1.5">
@@ -143,7 +151,11 @@ function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: stri
           <span>
             {one.name}
             <span className="block text-sm text-muted">
-              {one.purpose} {one.fields} fields, {one.rules} rules.
+              {t("purpose_fields_fields_rules_rules", {
+                purpose: one.purpose,
+                fields: one.fields,
+                rules: one.rules,
+              })}
             </span>
           </span>
         </label>
@@ -160,11 +172,11 @@ function CopyPart({ copy, onChoose }: { copy: string; onChoose: (key: string) =>
   const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));
   return (
     <p className="mt-2">
-      with the fields, rules and set-up of{" "}
+      {t("with_the_fields_rules_and_set_up")}{" "}
       <ChoicePart
-        label="Form it is a copy of"
+        label={t("form_it_is_a_copy_of")}
         value={copy}
-        placeholder="which form?"
+        placeholder={t("which_form")}
         groups={[{ options }]}
         onChoose={onChoose}
       />

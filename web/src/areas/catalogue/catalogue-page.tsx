@@ -12,24 +12,27 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { useFindingCounts } from "../findings/queries";
 import { BeginForm } from "./begin-form";
 import { placeOf, useHits } from "./search";
 
+const t = words("catalogue");
+
 type Summary = Schemas["FormSummary"];
 const ONLY = {
-  all: { label: "all forms", fits: () => true },
-  with_rules: { label: "those with rules", fits: (form: Summary) => form.rules > 0 },
+  all: { label: t("all_forms"), fits: () => true },
+  with_rules: { label: t("those_with_rules"), fits: (form: Summary) => form.rules > 0 },
   demanding: {
-    label: "those with required fields",
+    label: t("those_with_required_fields"),
     fits: (form: Summary) => form.mandatory_fields > 0,
   },
   stopping: {
-    label: "those that can stop a save",
+    label: t("those_that_can_stop_a_save"),
     fits: (form: Summary) => form.can_block_save > 0,
   },
   differing: {
-    label: "those with unreleased changes",
+    label: t("those_with_unreleased_changes"),
     fits: (form: Summary) => form.draft_changed,
   },
 };
@@ -46,31 +49,31 @@ const COUNTS: {
   { head: "Fields", of: "field", place: "fields", count: (form) => form.fields },
   {
     head: "Required",
-    of: "required field",
+    of: t("required_field"),
     place: "fields?show=needed",
     count: (form) => form.mandatory_fields,
   },
   { head: "Rules", of: "rule", place: "rules", count: (form) => form.rules },
   {
-    head: "Can warn",
+    head: t("can_warn"),
     of: "rule",
-    that: "that can warn",
+    that: t("that_can_warn"),
     place: "rules?show=warns",
     count: (form) => form.can_warn,
     level: "warn",
   },
   {
-    head: "Can stop a save",
+    head: t("can_stop_a_save"),
     of: "rule",
-    that: "that can stop a save",
+    that: t("that_can_stop_a_save"),
     place: "rules?show=stops_save",
     count: (form) => form.can_block_save,
     level: "block",
   },
   {
-    head: "Can stop a submit",
+    head: t("can_stop_a_submit"),
     of: "rule",
-    that: "that can stop a submit",
+    that: t("that_can_stop_a_submit"),
     place: "rules?show=stops_submit",
     count: (form) => form.can_block_submit,
     level: "block",
@@ -96,11 +99,11 @@ export function CataloguePage() {
       ONLY[only].fits(form) && `${form.name} ${form.purpose}`.toLowerCase().includes(wanted),
   );
   return (
-    <Page title="Forms" heading={null} className="mx-auto w-full max-w-6xl px-6 py-8">
+    <Page title={t("forms")} heading={null} className="mx-auto w-full max-w-6xl px-6 py-8">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
-        <h1 className="mr-auto text-4xl">Forms</h1>
+        <h1 className="mr-auto text-4xl">{t("forms")}</h1>
         <ChoicePart
-          label="Which forms are shown"
+          label={t("which_forms_are_shown")}
           value={only}
           groups={[
             { options: Object.entries(ONLY).map(([value, { label }]) => ({ value, label })) },
@@ -108,8 +111,8 @@ export function CataloguePage() {
           onChoose={(next) => ask({ show: next })}
         />
         <SearchBox
-          label="Search the forms"
-          placeholder="Search forms, fields, rules"
+          label={t("search_the_forms")}
+          placeholder={t("search_forms_fields_rules")}
           value={search}
           onChange={(next) => ask({ search: next })}
         />
@@ -130,9 +133,7 @@ export function CataloguePage() {
 function Nothing({ any }: { any: boolean }) {
   return (
     <p className="mt-10 border-t border-hairline pt-6 text-muted">
-      {any
-        ? "No matching forms. Clear the search, or show all forms."
-        : "No forms yet. Create the first one."}
+      {any ? t("no_matching_forms_clear_the_search_or") : t("no_forms_yet_create_the_first_one")}
     </p>
   );
 }
@@ -145,13 +146,13 @@ function Register({ forms, findings }: RegisterProps) {
     <table className="mt-6 w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
-          <th scope="col">Form</th>
+          <th scope="col">{t("form")}</th>
           {COUNTS.map(({ place, head, level }) => (
             <th key={place} scope="col" className="max-w-24 text-right">
               {level && <Facet level={level} size={13} />} {head}
             </th>
           ))}
-          <th scope="col">Release</th>
+          <th scope="col">{t("release")}</th>
         </tr>
       </thead>
       <tbody>
@@ -166,9 +167,15 @@ function Register({ forms, findings }: RegisterProps) {
                 {form.cases_to_run > 0 && (
                   <span
                     className="text-sm whitespace-nowrap text-muted"
-                    title={`${counted(form.cases_to_run, "case")} to be run again`}
+                    title={t("cases_to_run_cases_to_be_run", {
+                      cases_to_run: form.cases_to_run,
+                      cases_to_runShown: writtenNumber(form.cases_to_run),
+                    })}
                   >
-                    cases…<span className="sr-only"> to be run again: {form.cases_to_run}</span>
+                    {t("cases")}
+                    <span className="sr-only">
+                      {t("to_be_run_again_cases_to_run", { cases_to_run: form.cases_to_run })}
+                    </span>
                   </span>
                 )}
                 <FindingsOf counts={found.get(form.key)} formKey={form.key} />
@@ -177,8 +184,11 @@ function Register({ forms, findings }: RegisterProps) {
               {form.failing > 0 && (
                 <p className="flex items-center gap-1.5 text-madder">
                   <Facet level="block" size={13} />
-                  {form.failing} of {counted(form.cases, "case")}{" "}
-                  {form.failing === 1 ? "fails" : "fail"}
+                  {t("failing_of_cases_cases_fail", {
+                    failing: form.failing,
+                    cases: form.cases,
+                    casesShown: writtenNumber(form.cases),
+                  })}
                 </p>
               )}
             </th>
@@ -196,9 +206,11 @@ function Register({ forms, findings }: RegisterProps) {
               </td>
             ))}
             <td>
-              {form.release ? `Release ${form.release.number}` : "Not released"}
+              {form.release
+                ? t("release_number", { number: form.release.number })
+                : t("not_released")}
               {form.release && form.draft_changed && (
-                <span className="block text-muted">unreleased changes</span>
+                <span className="block text-muted">{t("unreleased_changes")}</span>
               )}
             </td>
           </tr>
@@ -214,8 +226,8 @@ function Hits({ asked }: { asked: string }) {
   const inside = hits.filter((hit) => hit.kind !== "form");
   if (inside.length === 0) return null;
   return (
-    <section aria-label="Found in the forms" className="mt-6">
-      <h2 className="border-b border-edge pb-1 text-xl">In the forms</h2>
+    <section aria-label={t("found_in_the_forms")} className="mt-6">
+      <h2 className="border-b border-edge pb-1 text-xl">{t("in_the_forms")}</h2>
       <ul>
         {inside.map((hit) => (
           <li
@@ -245,8 +257,8 @@ function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; for
       <Facet level={counts.wrong > 0 ? "warn" : "note"} size={13} />
       {counted(counts.wrong + counts.doubtful, "finding")}
       {!counts.current && (
-        <span title="Earlier findings: searching again">
-          …<span className="sr-only"> earlier, searching again</span>
+        <span title={t("earlier_findings_searching_again")}>
+          …<span className="sr-only">{t("earlier_searching_again")}</span>
         </span>
       )}
     </Link>

@@ -2,10 +2,13 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
-import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { holdsWords } from "../fields/field-draft";
+
+const t = words("catalogue");
 
 type Column = Schemas["ColumnProfile"];
 type Profile = Schemas["Profile"];
@@ -48,7 +51,7 @@ export function FileColumns({ onAccept }: Props) {
   return (
     <div className="mt-2">
       <label className="block">
-        A CSV file with a line of headings
+        {t("a_csv_file_with_a_line_of")}
         <input
           type="file"
           accept=".csv,.tsv,.txt,text/csv"
@@ -59,22 +62,25 @@ export function FileColumns({ onAccept }: Props) {
           }}
         />
       </label>
-      {profile.isPending && <p role="status">Reading the file…</p>}
+      {profile.isPending && <p role="status">{t("reading_the_file")}</p>}
       <Trouble error={profile.error} />
       {found && (
         <>
           <p className="mt-2 text-muted">
-            {counted(found.rows, "row")}
-            {profile.data?.whole === false && ", the beginning of the file"}
-            {found.repeated_rows > 0 && `; ${found.repeated_rows} of them stand there twice`}. Take
-            the tick off what you do not want.
+            {t("rows_rows_take_the_tick_off_what", {
+              rows: found.rows,
+              rowsShown: writtenNumber(found.rows),
+              isWhole: String(Boolean(profile.data?.whole === false)),
+              isRepeatedrows: String(Boolean(found.repeated_rows > 0)),
+              repeated_rows: found.repeated_rows,
+            })}
           </p>
           <table className="mt-2 w-full">
             <thead>
               <tr className="text-left text-muted *:pr-3 *:font-normal">
-                <th scope="col">Field</th>
-                <th scope="col">What stands there</th>
-                <th scope="col">Rules</th>
+                <th scope="col">{t("field")}</th>
+                <th scope="col">{t("what_stands_there")}</th>
+                <th scope="col">{t("rules_2")}</th>
               </tr>
             </thead>
             <tbody>
@@ -122,7 +128,7 @@ function ColumnRow({ column, left, onTurn }: RowProps) {
         <span className="block pl-6 text-sm text-muted">{holdsWords(column.field)}</span>
       </td>
       <td className="text-sm text-muted">
-        {column.because} {column.blank > 0 && `${column.blank} blank. `}
+        {column.because} {column.blank > 0 && t("blank_blank", { blank: column.blank })}
         <span className="block">{column.samples.join(" · ")}</span>
       </td>
       <td>

@@ -4,10 +4,13 @@ import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay, useVisitor } from "../../api/session";
-import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("desk");
 
 type Waiting = Schemas["DeskTasksView"];
 const MOST = 1000;
@@ -20,20 +23,20 @@ const COUNTS: {
   place: (me: string) => string;
 }[] = [
   {
-    head: "Begun by me",
-    says: "not submitted yet",
+    head: t("begun_by_me"),
+    says: t("not_submitted_yet"),
     count: ({ mine }) => mine,
     place: (me) => `records?state=saved&keeper=${me}`,
   },
   {
-    head: "On hold",
-    says: "with something missing",
+    head: t("on_hold"),
+    says: t("with_something_missing"),
     count: ({ held }) => held,
     place: (me) => `records?on_hold=yes&keeper=${me}`,
   },
   {
-    head: "Sent back",
-    says: "to me with a remark",
+    head: t("sent_back"),
+    says: t("to_me_with_a_remark"),
     count: ({ sent_back }) => sent_back,
     place: (me) => `records?state=sent_back&keeper=${me}`,
   },
@@ -48,8 +51,8 @@ export function DeskPage() {
   });
   const mayApprove = approves || (desk.data?.some(({ to_approve }) => to_approve > 0) ?? false);
   return (
-    <Page title="Desk" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
-      <h1 className="text-4xl">Desk</h1>
+    <Page title={t("desk")} heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+      <h1 className="text-4xl">{t("desk")}</h1>
       {desk.data && (
         <p className="mt-2 font-serif text-lg text-muted">{summary(desk.data, mayApprove)}</p>
       )}
@@ -58,7 +61,7 @@ export function DeskPage() {
         <table className="mt-6 w-full border-t border-b border-edge">
           <thead className="text-left text-muted">
             <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
-              <th scope="col">Form</th>
+              <th scope="col">{t("form")}</th>
               {COUNTS.map(({ head }) => (
                 <th key={head} scope="col" className="w-28 text-right whitespace-nowrap">
                   {head === "On hold" && <Facet level="hold" size={13} />} {head}
@@ -66,11 +69,11 @@ export function DeskPage() {
               ))}
               {mayApprove && (
                 <th scope="col" className="w-28 text-right">
-                  To approve
+                  {t("to_approve")}
                 </th>
               )}
               <th scope="col" className="w-40">
-                <span className="sr-only">Fill in</span>
+                <span className="sr-only">{t("fill_in")}</span>
               </th>
             </tr>
           </thead>
@@ -83,7 +86,7 @@ export function DeskPage() {
       )}
       {desk.data?.length === 0 && (
         <p className="mt-6 border-t border-hairline pt-6 text-muted">
-          No form is in force yet. A steward releases one; then it can be filled in here.
+          {t("no_form_is_in_force_yet_a")}
         </p>
       )}
     </Page>
@@ -105,7 +108,7 @@ function Row({ form, me, mayApprove }: { form: Waiting; me: string; mayApprove: 
           <Count
             count={count(form)}
             to={`${at}/${place(encodeURIComponent(me))}`}
-            says={`${head}, ${says}, in ${form.name}`}
+            says={t("head_says_in_name", { head, says, name: form.name })}
           />
         </td>
       ))}
@@ -114,7 +117,7 @@ function Row({ form, me, mayApprove }: { form: Waiting; me: string; mayApprove: 
           <Count
             count={form.to_approve}
             to={`${at}/approval`}
-            says={`To approve in ${form.name}`}
+            says={t("to_approve_in_name", { name: form.name })}
           />
         </td>
       )}
@@ -122,10 +125,10 @@ function Row({ form, me, mayApprove }: { form: Waiting; me: string; mayApprove: 
         {form.may_write && (
           <Link
             to={`${at}/records/new`}
-            aria-label={`New record of ${form.name}`}
+            aria-label={t("new_record_of_name", { name: form.name })}
             className="inline-flex min-h-8 items-center gap-1.5 rounded-xs border border-edge bg-leaf px-2.5 whitespace-nowrap hover:bg-tint"
           >
-            <Plus size={16} aria-hidden="true" /> New record
+            <Plus size={16} aria-hidden="true" /> {t("new_record")}
           </Link>
         )}
       </td>
@@ -135,7 +138,7 @@ function Row({ form, me, mayApprove }: { form: Waiting; me: string; mayApprove: 
 
 function Count({ count, to, says }: { count: number; to: string; says: string }) {
   if (count === 0) return <span className="text-muted">—</span>;
-  const shown = count >= MOST ? "1,000 or more" : String(count);
+  const shown = count >= MOST ? t("1_000_or_more") : String(count);
   return (
     <Link to={to} aria-label={`${shown}: ${says}`} className="text-thistle underline">
       {shown}
@@ -151,9 +154,10 @@ export function summary(forms: readonly Waiting[], mayApprove: boolean) {
   const held = sum(({ held }) => held);
   const waiting = mayApprove ? sum(({ to_approve }) => to_approve) : 0;
   const said = [
-    back > 0 && `${counted(back, "record")} sent back to you`,
-    held > 0 && `${counted(held, "record")} on hold`,
-    waiting > 0 && `${waiting >= MOST ? "a thousand or more" : waiting} to approve`,
+    back > 0 && t("back_records_sent_back_to_you", { back, backShown: writtenNumber(back) }),
+    held > 0 && t("held_records_on_hold", { held, heldShown: writtenNumber(held) }),
+    waiting > 0 &&
+      t("waiting_to_approve", { isWaiting: String(Boolean(waiting >= MOST)), waiting }),
   ].filter((one) => one !== false);
-  return said.length > 0 ? `${said.join(", ")}.` : "Nothing to do.";
+  return said.length > 0 ? `${said.join(", ")}.` : t("nothing_to_do");
 }

@@ -4,9 +4,12 @@ import { Button } from "../../ui/button";
 import { keep, useKept } from "../../ui/kept";
 import { useNotify } from "../../ui/notices";
 import { ownerName } from "../../ui/owner";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import type { Field } from "./field-draft";
 import { useStoreField } from "./queries";
+
+const t = words("fields");
 
 export type Added = { field: Field; needed: boolean };
 type Refusal = Added & { says: string };
@@ -39,7 +42,7 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
     setTrouble(null);
     try {
       const stored = await store.mutateAsync({ field, revision: null, anyway: false, needed });
-      notify({ text: `${stored.field.label} was added.` });
+      notify({ text: t("label_was_added", { label: stored.field.label }) });
     } catch (error) {
       if (ownerName() !== owner) return; // who typed it has left, and nothing is kept of it
       const problem = error instanceof Error ? error : new Error(String(error));
@@ -47,7 +50,12 @@ export function useAdding(form: FormView, open: string | null, reopen: () => voi
       if (!here.current) {
         // Told where they are now, and shown again when they come back to the fields.
         keep(refusedOf(form.key), [...refused.value, refusal]);
-        notify({ text: `“${field.label}” is not added yet. ${problem.message}` });
+        notify({
+          text: t("label_is_not_added_yet_message", {
+            label: field.label,
+            message: problem.message,
+          }),
+        });
       } else if (openNow.current !== "new") {
         // Nothing else was begun meanwhile: it opens again as it was, with what is to be corrected.
         keep<FieldDraft>(draftOf(form.key), { field, needed, revision: null });
@@ -78,14 +86,15 @@ export function RefusedFields({ refused, busy, onRetry }: Props) {
         // biome-ignore lint/suspicious/noArrayIndexKey: two may be alike, and each stays in its place
         <li key={place} className="flex items-baseline gap-3 py-0.5">
           <span className="grow">
-            “{field.label || "A field without a label"}” is not added yet. {says}
+            “{field.label || t("a_field_without_a_label")}
+            {t("is_not_added_yet_says", { says })}
           </span>
           <Button
             busy={busy}
-            title={busy ? "Add or close the one that is open first" : "Open it again"}
+            title={busy ? t("add_or_close_the_one_that_is") : t("open_it_again")}
             onClick={() => onRetry(place)}
           >
-            Correct it
+            {t("correct_it")}
           </Button>
         </li>
       ))}

@@ -1,5 +1,8 @@
 // A field while it is being written. Shapes only: what is wrong with it is asked of the server.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
+
+const t = words("fields");
 
 export type FieldView = Schemas["FieldView"];
 export type Field = FieldView["field"];
@@ -7,16 +10,16 @@ export type FieldType = Field["type"];
 type Option = Extract<Field, { type: "choice" }>["choices"][number];
 
 export const TYPE_WORDS: Record<FieldType, string> = {
-  text: "text",
-  whole_number: "a whole number",
-  decimal: "a decimal number",
-  date: "a date",
-  time: "a time of day",
-  date_time: "a date and time",
-  yes_no: "yes or no",
-  choice: "one choice",
-  choices: "several choices",
-  reference: "a record of another form",
+  text: t("text"),
+  whole_number: t("a_whole_number"),
+  decimal: t("a_decimal_number"),
+  date: t("a_date"),
+  time: t("a_time_of_day"),
+  date_time: t("a_date_and_time"),
+  yes_no: t("yes_or_no"),
+  choice: t("one_choice"),
+  choices: t("several_choices"),
+  reference: t("a_record_of_another_form"),
 };
 
 const NUMBER = { unit: null, unit_first: false, grouped: true, decimal_mark: null } as const;
@@ -98,14 +101,18 @@ function codeOf(label: string) {
 export function holdsWords(field: Field) {
   switch (field.type) {
     case "text":
-      return field.long ? "long text" : "text";
+      return field.long ? t("long_text") : "text";
     case "whole_number":
     case "decimal":
-      return TYPE_WORDS[field.type] + (field.unit ? ` in ${field.unit}` : "");
+      return TYPE_WORDS[field.type] + (field.unit ? t("in_unit", { unit: field.unit }) : "");
     case "choice":
     case "choices": {
       const offered = field.choices.filter((choice) => !choice.retired).length;
-      return `${TYPE_WORDS[field.type]} of ${offered}${field.choice_list ? ", from a shared list" : ""}`;
+      return t("type_words_of_offered", {
+        TYPE_WORDS: TYPE_WORDS[field.type],
+        offered,
+        choice_list: String(Boolean(field.choice_list)),
+      });
     }
     default:
       return TYPE_WORDS[field.type];

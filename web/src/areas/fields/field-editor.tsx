@@ -11,6 +11,7 @@ import { isStoreKey } from "../../ui/keys";
 import { ListInput } from "../../ui/list-input";
 import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { type Added, draftOf, type FieldDraft } from "./adding";
 import {
@@ -24,6 +25,8 @@ import {
 import { sayable } from "./field-rules";
 import { DRAWN, useFieldReading, useRemoveField, useStoreField } from "./queries";
 import { TypeSettings } from "./type-settings";
+
+const t = words("fields");
 
 type Props = {
   form: FormView;
@@ -45,7 +48,7 @@ function ToMend({ error }: { error: Error }) {
   if (!(error instanceof Refused)) return <Trouble error={error} />;
   return (
     <div role="alert" className="text-madder">
-      Fix before saving:
+      {t("fix_before_saving")}
       <ProblemList items={error.problem.errors} placed />
     </div>
   );
@@ -112,35 +115,35 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
     if (event.key === "Escape" && !event.defaultPrevented) onClose();
   }
   const sections = [
-    { value: WITHOUT, label: "no section" },
+    { value: WITHOUT, label: t("no_section") },
     ...form.sheet.sections.map(({ key, label }) => ({ value: key, label })),
   ];
   return (
     <section
       ref={box}
-      aria-label={view ? `Changing ${view.field.label}` : "A new field"}
+      aria-label={view ? t("changing_label", { label: view.field.label }) : t("a_new_field")}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
       onKeyDown={onKeyDown}
     >
       <div className="flex items-baseline gap-3">
         <label className="text-muted" htmlFor={labelled}>
-          Label
+          {t("label")}
         </label>
         <input
           id={labelled}
           className="line-input grow"
           value={field.label}
           spellCheck
-          placeholder="What people read beside it"
+          placeholder={t("what_people_read_beside_it")}
           onChange={(event) => set({ label: event.target.value })}
         />
         {view ? (
           <span className="font-mono text-sm text-muted">{field.key}</span>
         ) : (
           <input
-            aria-label="Key in formulas"
+            aria-label={t("key_in_formulas")}
             className="line-input w-52 font-mono text-sm"
-            placeholder="key, drawn from the label"
+            placeholder={t("key_drawn_from_the_label")}
             spellCheck={false}
             value={field.key === DRAWN ? "" : field.key}
             onChange={(event) => set({ key: event.target.value || DRAWN })}
@@ -148,9 +151,9 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         )}
       </div>
       <div className="my-4 flex flex-wrap items-baseline gap-x-1 gap-y-1.5 font-serif text-[1.3rem] leading-9">
-        <span>It takes</span>
+        <span>{t("it_takes")}</span>
         <ChoicePart
-          label="What it takes"
+          label={t("what_it_takes")}
           value={field.type}
           groups={[
             {
@@ -163,9 +166,9 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         />
         {form.sheet.sections.length > 0 && (
           <>
-            <span>and stands in</span>
+            <span>{t("and_stands_in")}</span>
             <ChoicePart
-              label="Section"
+              label={t("section")}
               value={field.section ?? WITHOUT}
               groups={[{ options: sections }]}
               onChoose={(key) => set({ section: key === WITHOUT ? null : key })}
@@ -174,10 +177,10 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
         )}
         {form.setup.layouts.length > 0 && (
           <>
-            <span>, shown on</span>
+            <span>{t("shown_on")}</span>
             <ListInput
-              label="Layouts it is shown on"
-              empty="every layout"
+              label={t("layouts_it_is_shown_on")}
+              empty={t("every_layout")}
               values={field.layouts}
               options={form.setup.layouts.map(({ key, label }) => ({ value: key, label }))}
               onChange={(layouts) => set({ layouts })}
@@ -192,15 +195,15 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       </div>
       <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
         <div>
-          <Line label="Hint" value={field.hint} onChange={(hint) => set({ hint })} />
+          <Line label={t("hint")} value={field.hint} onChange={(hint) => set({ hint })} />
           {view?.drafted_hint && view.drafted_hint !== field.hint && (
             <Button look="quiet" onClick={() => set({ hint: view.drafted_hint })}>
-              from the rules: “{view.drafted_hint}”
+              {t("from_the_rules_drafted_hint", { drafted_hint: view.drafted_hint })}
             </Button>
           )}
         </div>
         <Line
-          label="Shown while blank"
+          label={t("shown_while_blank")}
           value={field.placeholder}
           onChange={(placeholder) => set({ placeholder })}
         />
@@ -208,19 +211,19 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (
           <Tick checked={needed} onChange={(needed) => kept.change({ field, revision, needed })}>
-            it is required to submit, and warned of on saving
+            {t("it_is_required_to_submit_and_warned")}
           </Tick>
         )}
         {onSay && (
           <span>
-            then say
+            {t("then_say")}
             <ChoicePart
-              label="What is said of it next"
+              label={t("what_is_said_of_it_next")}
               value={first}
               groups={[
                 {
                   options: [
-                    { value: NO_RULE, label: "nothing more" },
+                    { value: NO_RULE, label: t("nothing_more") },
                     ...sayable(field.type)
                       .filter(({ next }) => next)
                       .map(({ kind, words }) => ({ value: kind, label: words })),
@@ -232,16 +235,16 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
           </span>
         )}
         <Tick checked={field.label_shown} onChange={(label_shown) => set({ label_shown })}>
-          the label is shown
+          {t("the_label_is_shown")}
         </Tick>
         <Tick checked={field.emphasis} onChange={(emphasis) => set({ emphasis })}>
-          the value stands out, as a total does
+          {t("the_value_stands_out_as_a_total")}
         </Tick>
         <Tick checked={field.keep} onChange={(keep) => set({ keep })}>
-          a stored value stays while it is not asked
+          {t("a_stored_value_stays_while_it_is")}
         </Tick>
         <Tick checked={field.helper} onChange={(helper) => set({ helper })}>
-          a helper: derived, never shown, never stored
+          {t("a_helper_derived_never_shown_never_stored")}
         </Tick>
       </div>
       <div className="mt-2 text-ochre">
@@ -266,10 +269,10 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
           !view && (
             <Button
               busy={store.isPending}
-              title="Ctrl + Shift + Enter"
+              title={t("ctrl_shift_enter")}
               onClick={() => save(false, revision, true)}
             >
-              Add it, then the next
+              {t("add_it_then_the_next")}
             </Button>
           )
         }

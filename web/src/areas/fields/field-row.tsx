@@ -3,9 +3,12 @@ import { GripVertical } from "lucide-react";
 import { type DragEvent, type KeyboardEvent, useEffect, useState } from "react";
 import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { type FieldView, holdsWords } from "./field-draft";
 import { FieldRules } from "./field-rules";
+
+const t = words("fields");
 
 type Props = {
   form: FormView;
@@ -19,7 +22,7 @@ type Props = {
   onDrop: (key: string) => void;
 };
 
-const MARK_WORDS = { required: "required", recommended: "recommended" };
+const MARK_WORDS = { required: t("required"), recommended: t("recommended") };
 const FIELD_DRAGGED = "application/x-thistlequartz-field";
 
 export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts }: Props) {
@@ -55,7 +58,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
             draggable
             onDragStart={(event) => event.dataTransfer.setData(FIELD_DRAGGED, field.key)}
             onKeyDown={onKeyDown}
-            aria-label={`Move ${field.label}: Alt + arrow up or down`}
+            aria-label={t("move_label_alt_arrow_up_or_down", { label: field.label })}
             className="flex size-7 cursor-grab items-center justify-center self-center rounded-xs text-muted hover:bg-tint"
           >
             <GripVertical size={16} aria-hidden="true" />
@@ -75,7 +78,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
         </p>
         <p>
           {holdsWords(field)}
-          {field.helper && <span className="text-plum"> — a helper, never shown</span>}
+          {field.helper && <span className="text-plum">{t("a_helper_never_shown")}</span>}
           <span className="block text-sm text-muted">{field.hint}</span>
         </p>
         <button
@@ -84,21 +87,21 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
           onClick={() => setUnfolded(!unfolded)}
           className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
         >
-          {count === 0 ? "no rule" : counted(count, "rule")}
+          {count === 0 ? t("no_rule") : counted(count, "rule")}
           <span className="sr-only">
             {" "}
-            {count > 1 ? "touch" : "touches"} {field.label}
+            {count > 1 ? t("touch") : t("touches")} {field.label}
           </span>
         </button>
         {mayEdit ? (
           <button
             type="button"
             onClick={onOpen}
-            aria-label={`Change ${field.label}`}
+            aria-label={t("change_label", { label: field.label })}
             data-change={field.key}
             className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
           >
-            change
+            {t("change")}
           </button>
         ) : (
           <span />

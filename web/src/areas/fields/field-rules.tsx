@@ -3,11 +3,14 @@ import { useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { focusSoon } from "../../ui/focus";
 import { Sentence } from "../../ui/sentence";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import type { Kind } from "../form/rule";
 import { ALL_KINDS } from "../rules/kinds";
 import { RuleEditor } from "../rules/rule-editor";
 import type { FieldType, FieldView } from "./field-draft";
+
+const t = words("fields");
 
 type Props = {
   form: FormView;
@@ -40,7 +43,7 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
   }
   return (
     <div ref={box} className="mt-1 mb-1 ml-10 border-l border-edge pl-4">
-      <ul aria-label={`Rules that touch ${field.label}`}>
+      <ul aria-label={t("rules_that_touch_label", { label: field.label })}>
         {rules.map((one) => {
           const { rule, sentence } = one;
           if (open && "rule" in open && open.rule === rule.key)
@@ -56,16 +59,16 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
               ) : (
                 `${one.called}: unfinished.`
               )}
-              {!rule.enabled && " (switched off)"}
+              {!rule.enabled && t("switched_off")}
               {mayEdit && (
                 <Button
                   look="quiet"
                   className="ml-1"
-                  aria-label={`Rewrite “${one.called}”`}
+                  aria-label={t("rewrite_called", { called: one.called })}
                   data-opens={rule.key}
                   onClick={() => setOpen({ rule: rule.key })}
                 >
-                  rewrite
+                  {t("rewrite")}
                 </Button>
               )}
             </li>
@@ -74,7 +77,7 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
       </ul>
       {mayEdit && (
         <p className="flex flex-wrap items-baseline gap-x-1">
-          <span className="text-muted">Say of {field.label}:</span>
+          <span className="text-muted">{t("say_of_label", { label: field.label })}</span>
           {sayable(field.type).map(({ kind, words }) => (
             <Button
               key={kind}

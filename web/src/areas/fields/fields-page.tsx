@@ -10,12 +10,15 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
+import { words } from "../../words";
 import { type FormView, useForm } from "../form/form";
 import { RefusedFields, useAdding } from "./adding";
 import { movedWithin } from "./field-draft";
 import { FieldEditor } from "./field-editor";
 import { FieldRow } from "./field-row";
 import { useOrderFields } from "./queries";
+
+const t = words("fields");
 
 const NEW = "new";
 /** As the address says it: what is looked for and shown, which field is open, and of which field
@@ -79,7 +82,7 @@ function Fields({ form }: { form: FormView }) {
   );
   const sections = [
     ...form.sheet.sections,
-    { key: "", label: form.sheet.sections.length > 0 ? "Without a section" : "Fields" },
+    { key: "", label: form.sheet.sections.length > 0 ? t("without_a_section") : "Fields" },
   ];
   const known = new Set(form.sheet.sections.map((section) => section.key));
   // The order as it was meant last, which the next key goes on from before anything is drawn.
@@ -103,11 +106,11 @@ function Fields({ form }: { form: FormView }) {
     put(next);
   }
   return (
-    <Page title="Fields" of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title={t("fields")} of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex items-center gap-5">
         <SearchBox
-          label="Search the fields"
-          placeholder="Search labels, keys and hints"
+          label={t("search_the_fields")}
+          placeholder={t("search_labels_keys_and_hints")}
           value={search}
           onChange={(next) => ask({ search: next })}
         />
@@ -118,11 +121,11 @@ function Fields({ form }: { form: FormView }) {
             checked={onlyNeeded}
             onChange={(event) => ask({ show: event.target.checked ? "needed" : "" })}
           />
-          required ones only
+          {t("required_ones_only")}
         </label>
         {mayEdit && (
           <Button ref={begin} look="solid" onClick={beginNew}>
-            <Plus size={18} aria-hidden="true" /> New field
+            <Plus size={18} aria-hidden="true" /> {t("new_field")}
           </Button>
         )}
       </div>
@@ -180,8 +183,8 @@ function Fields({ form }: { form: FormView }) {
       {shown.length === 0 && open !== NEW && (
         <p className="border-t border-hairline py-6 text-muted">
           {form.fields.length === 0
-            ? "No fields yet. Add the first: what identifies a record?"
-            : "No matching fields. Clear the search, or show all fields."}
+            ? t("no_fields_yet_add_the_first_what")
+            : t("no_matching_fields_clear_the_search_or")}
         </p>
       )}
     </Page>

@@ -2,8 +2,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useNotify } from "../../ui/notices";
+import { words } from "../../words";
 import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import type { Field, FieldView } from "./field-draft";
+
+const t = words("fields");
 
 /** A key that is drawn from the label when the field is added. */
 export const DRAWN = "new";
@@ -83,7 +86,10 @@ export function useRemoveField(formKey: string, onRemoved: () => void) {
       ),
     onSuccess: (_, { view }) => {
       onRemoved();
-      notify({ text: `“${view.field.label}” was removed.`, undo: () => undo.mutate() });
+      notify({
+        text: t("label_was_removed", { label: view.field.label }),
+        undo: () => undo.mutate(),
+      });
     },
     // Not waited for: the editor closes as soon as the server has answered.
     onSettled: () => {
@@ -120,8 +126,7 @@ export function useOrderFields(formKey: string) {
           },
       );
     },
-    onError: () =>
-      notify({ text: "Somebody else changed the fields. The newer versions are shown." }),
+    onError: () => notify({ text: t("somebody_else_changed_the_fields_the_newer") }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();

@@ -4,9 +4,12 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { ChoicePart } from "../../ui/choice-part";
 import { Line, Tick } from "../../ui/inputs";
+import { words } from "../../words";
 import { ChoiceLines } from "./choice-lines";
 import { choicesFrom, type Field, linesOf } from "./field-draft";
 import { useChoiceLists } from "./queries";
+
+const t = words("fields");
 
 type Props = { field: Field; onChange: (part: Partial<Field>) => void };
 
@@ -16,22 +19,22 @@ export function TypeSettings({ field, onChange }: Props) {
       return (
         <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
           <Tick checked={field.long} onChange={(long) => onChange({ long })}>
-            several lines
+            {t("several_lines")}
           </Tick>
           <Tick checked={field.collapse} onChange={(collapse) => onChange({ collapse })}>
-            spaces in a row become one
+            {t("spaces_in_a_row_become_one")}
           </Tick>
           <span>
-            written{" "}
+            {t("written")}{" "}
             <ChoicePart
-              label="Letters"
+              label={t("letters")}
               value={field.letter_case ?? "as_typed"}
               groups={[
                 {
                   options: [
-                    { value: "as_typed", label: "as it is typed" },
-                    { value: "upper", label: "in capitals" },
-                    { value: "lower", label: "in small letters" },
+                    { value: "as_typed", label: t("as_it_is_typed") },
+                    { value: "upper", label: t("in_capitals") },
+                    { value: "lower", label: t("in_small_letters") },
                   ],
                 },
               ]}
@@ -63,13 +66,13 @@ function NumberSettings({ field, onChange }: { field: Num; onChange: Props["onCh
   return (
     <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
       <Line
-        label="Unit or currency"
+        label={t("unit_or_currency")}
         value={field.unit ?? ""}
         onChange={(unit) => onChange({ unit: unit || null })}
       />
       {field.type === "decimal" && (
         <label className="block">
-          <span className="text-muted">Digits after the point</span>
+          <span className="text-muted">{t("digits_after_the_point")}</span>
           <input
             type="number"
             min={0}
@@ -81,10 +84,10 @@ function NumberSettings({ field, onChange }: { field: Num; onChange: Props["onCh
         </label>
       )}
       <Tick checked={field.unit_first} onChange={(unit_first) => onChange({ unit_first })}>
-        the unit comes first
+        {t("the_unit_comes_first")}
       </Tick>
       <Tick checked={field.grouped} onChange={(grouped) => onChange({ grouped })}>
-        thousands are marked
+        {t("thousands_are_marked")}
       </Tick>
     </div>
   );
@@ -99,12 +102,12 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
   const shared = lists.find(({ choices }) => choices.key === field.choice_list)?.choices;
   const source = (
     <ChoicePart
-      label="Where its choices come from"
+      label={t("where_its_choices_come_from")}
       value={field.choice_list ?? OWN}
       groups={[
-        { options: [{ value: OWN, label: "choices of its own" }] },
+        { options: [{ value: OWN, label: t("choices_of_its_own") }] },
         {
-          label: "a list that forms share",
+          label: t("a_list_that_forms_share"),
           options: lists.map(({ choices }) => ({ value: choices.key, label: choices.label })),
         },
       ]}
@@ -117,11 +120,9 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
   if (field.choice_list)
     return (
       <p>
-        It offers the {shared?.choices.length ?? field.choices.length} of {source}
-        <span className="text-muted">
-          {" "}
-          The list is changed in the set-up of the form, for every form that uses it.
-        </span>
+        {t("it_offers_the")} {shared?.choices.length ?? field.choices.length}{" "}
+        {t.rich("of_source", { source: () => source })}
+        <span className="text-muted">{t("the_list_is_changed_in_the_set")}</span>
       </p>
     );
   return (
@@ -137,11 +138,11 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
       <div className="flex flex-col gap-2 pt-6">
         {lists.length > 0 && <span>{source}</span>}
         <Tick checked={field.shuffled} onChange={(shuffled) => onChange({ shuffled })}>
-          in another order each time
+          {t("in_another_order_each_time")}
         </Tick>
         {field.type === "choices" && (
           <label className="flex items-center gap-2">
-            in
+            {t("in")}
             <input
               type="number"
               min={1}
@@ -150,7 +151,7 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
               value={field.columns}
               onChange={(event) => onChange({ columns: Number(event.target.value) })}
             />
-            columns
+            {t("columns")}
           </label>
         )}
       </div>
@@ -169,16 +170,16 @@ function ReferenceSettings({ field, onChange }: { field: Reference; onChange: Pr
   return (
     <div className="flex flex-wrap items-baseline gap-x-6">
       <span>
-        of the form{" "}
+        {t("of_the_form")}{" "}
         <ChoicePart
-          label="Form referred to"
+          label={t("form_referred_to")}
           value={field.form}
           groups={[{ options }]}
           onChoose={(form) => onChange({ form })}
         />
       </span>
       <Tick checked={field.held_allowed} onChange={(held_allowed) => onChange({ held_allowed })}>
-        a record on hold may be referred to
+        {t("a_record_on_hold_may_be_referred")}
       </Tick>
     </div>
   );

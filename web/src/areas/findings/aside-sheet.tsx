@@ -3,8 +3,11 @@ import { type FormEvent, useState } from "react";
 import { Button } from "../../ui/button";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { type Finding, useAside } from "./queries";
+
+const t = words("findings");
 
 const SHORTEST = 3; // characters
 
@@ -28,11 +31,11 @@ export function AsideSheet({ form, finding, open, onOpenChange }: Props) {
     );
   }
   return (
-    <Sheet title="Set it aside" open={open} onOpenChange={onOpenChange}>
+    <Sheet title={t("set_it_aside")} open={open} onOpenChange={onOpenChange}>
       <form onSubmit={submit}>
         <p>{finding.says}</p>
         <label className="mt-3 block">
-          Why it is as it should be
+          {t("why_it_is_as_it_should_be")}
           <textarea
             className="line-input mt-1 block w-full"
             rows={3}
@@ -41,12 +44,10 @@ export function AsideSheet({ form, finding, open, onOpenChange }: Props) {
             onChange={(event) => setReason(event.target.value)}
           />
         </label>
-        <p className="mt-1 text-sm text-muted">
-          It comes back as soon as one of its rules or fields changes.
-        </p>
+        <p className="mt-1 text-sm text-muted">{t("it_comes_back_as_soon_as_one")}</p>
         <Trouble error={aside.error} />
         <Button look="solid" type="submit" className="mt-3" busy={!complete || aside.isPending}>
-          Set it aside
+          {t("set_it_aside")}
         </Button>
       </form>
     </Sheet>

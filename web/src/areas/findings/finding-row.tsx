@@ -4,11 +4,14 @@ import { Link, useNavigate } from "react-router";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { useKeepSeveral } from "../cases/queries";
 import type { FormView } from "../form/form";
 import { AsideSheet } from "./aside-sheet";
 import { FixSheet } from "./fix-sheet";
 import { type Finding, useAside } from "./queries";
+
+const t = words("findings");
 
 type Props = { form: FormView; finding: Finding; mayEdit: boolean; current: boolean };
 
@@ -25,7 +28,10 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
           <p className={aside ? "text-muted" : ""}>{says}</p>
           <p className="mt-0.5 text-muted">{how}</p>
           {beneath.length > 0 && (
-            <ul aria-label="Of the same cause" className="mt-1 border-l-2 border-edge pl-3 text-sm">
+            <ul
+              aria-label={t("of_the_same_cause")}
+              className="mt-1 border-l-2 border-edge pl-3 text-sm"
+            >
               {beneath.map((other) => (
                 <li key={other}>{other}</li>
               ))}
@@ -33,7 +39,9 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
           )}
           {witness && witness.entries.length > 0 && (
             <details className="mt-1">
-              <summary className="cursor-pointer text-thistle">a record that shows it</summary>
+              <summary className="cursor-pointer text-thistle">
+                {t("a_record_that_shows_it")}
+              </summary>
               <ul className="columns-2 pl-4 text-sm">
                 {witness.entries.map((entry) => (
                   <li key={entry}>{entry}</li>
@@ -42,11 +50,15 @@ export function FindingRow({ form, finding, mayEdit, current }: Props) {
             </details>
           )}
           {witness && witness.entries.length === 0 && (
-            <p className="mt-1 text-sm">An empty record shows it.</p>
+            <p className="mt-1 text-sm">{t("an_empty_record_shows_it")}</p>
           )}
           {aside && (
             <p className="mt-1 border-l-2 border-edge pl-3 text-muted">
-              Dismissed by {aside.by}, {writtenMoment(aside.at)}: {aside.reason}
+              {t("dismissed_by_by_at_reason", {
+                by: aside.by,
+                at: writtenMoment(aside.at),
+                reason: aside.reason,
+              })}
             </p>
           )}
           <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -81,7 +93,7 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
           look="quiet"
           onClick={() => navigate(`/forms/${form.key}/bench`, { state: { case: witness.case } })}
         >
-          on the bench
+          {t("on_the_bench")}
         </Button>
       )}
       {mayEdit && witness && !aside && (
@@ -90,13 +102,15 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
           busy={keep.isPending || keep.isSuccess}
           onClick={() => keep.mutate([witness.case])}
         >
-          {keep.isSuccess ? "Kept" : "Save as case"}
+          {keep.isSuccess ? t("kept") : t("save_as_case")}
         </Button>
       )}
-      {mayEdit && fix && !aside && <Button onClick={() => setAsked("fix")}>Correct it…</Button>}
+      {mayEdit && fix && !aside && (
+        <Button onClick={() => setAsked("fix")}>{t("correct_it")}</Button>
+      )}
       {mayEdit && !aside && (
         <Button look="quiet" onClick={() => setAsked("aside")}>
-          Dismiss…
+          {t("dismiss")}
         </Button>
       )}
       {mayEdit && aside && (
@@ -105,7 +119,7 @@ function Acts({ form, finding, mayEdit }: Omit<Props, "current">) {
           busy={takeUp.isPending}
           onClick={() => takeUp.mutate({ fingerprint, reason: null })}
         >
-          Take it up again
+          {t("take_it_up_again")}
         </Button>
       )}
       <AsideSheet form={form} finding={finding} open={asked === "aside"} onOpenChange={close} />

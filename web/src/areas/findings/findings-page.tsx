@@ -5,11 +5,12 @@ import { isUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { JobProgress } from "../cases/job-progress";
 import type { FormView } from "../form/form";
 import { useForm } from "../form/form";
@@ -24,13 +25,15 @@ import {
   useLook,
 } from "./queries";
 
+const t = words("findings");
+
 const USUAL = { by: "gravity", kind: "", rule: "", aside: "" };
 
 export function FindingsPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
   return (
-    <Page title="Findings" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page title={t("findings")} of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       {form && <Found key={formKey} form={form} />}
     </Page>
   );
@@ -48,20 +51,18 @@ function Found({ form }: { form: FormView }) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="mr-auto text-2xl">Findings</h2>
+        <h2 className="mr-auto text-2xl">{t("findings")}</h2>
         <JobProgress formKey={form.key} job={data?.job ?? null} what="question" />
         {stopped && (
           <Button onClick={() => look.mutate()} busy={look.isPending}>
-            Look again
+            {t("look_again")}
           </Button>
         )}
       </div>
       <Trouble error={findings.error ?? look.error} />
       {data && !data.looked && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          The rules are being looked through for what no record could ever do right: rules that
-          never apply, answers with which nothing goes through, gaps between tiers, blanks that were
-          forgotten.
+          {t("the_rules_are_being_looked_through_for")}
         </p>
       )}
       {data?.looked && (
@@ -69,7 +70,7 @@ function Found({ form }: { form: FormView }) {
           <Summary findings={data} />
           <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2">
             <LabelledSelect
-              label="Listed by"
+              label={t("listed_by")}
               value={asked.by}
               options={[
                 ["gravity", "gravity"],
@@ -78,28 +79,28 @@ function Found({ form }: { form: FormView }) {
               onChange={(by) => ask({ by })}
             />
             <LabelledSelect
-              label="of the kind"
-              none="every kind"
+              label={t("of_the_kind")}
+              none={t("every_kind")}
               value={asked.kind}
               options={kindsOf(data.found)}
               onChange={(kind) => ask({ kind })}
             />
             <LabelledSelect
-              label="about"
-              none="every rule"
+              label={t("about")}
+              none={t("every_rule")}
               value={asked.rule}
               options={rulesOf(data.found)}
               onChange={(rule) => ask({ rule })}
             />
             <Tick checked={asked.aside !== ""} onChange={(next) => ask({ aside: next ? "1" : "" })}>
-              also dismissed findings
+              {t("also_dismissed_findings")}
             </Tick>
           </div>
           {shown.length === 0 && (
             <p className="mt-4 border-t border-hairline py-6 text-muted">
               {data.found.some(isOpen)
-                ? "Nothing of this kind was found."
-                : "Nothing was found wrong or doubtful."}
+                ? t("nothing_of_this_kind_was_found")
+                : t("nothing_was_found_wrong_or_doubtful")}
             </p>
           )}
           {grouped(shown, asked.by).map(({ title, found }) => (
@@ -141,10 +142,14 @@ function Summary({ findings }: { findings: Findings }) {
   const absent = findings.absent.reduce((sum, { times }) => sum + times, 0);
   return (
     <p role="status" className="mt-1 text-muted">
-      <span className={wrong ? "font-semibold text-ochre" : ""}>{wrong} wrong</span>, {doubtful}{" "}
-      doubtful; {counted(absent, "question")} proved to have nothing to find,{" "}
-      {findings.undecided.length} not decided.
-      {(findings.stale || isUnderWay(findings.job)) && " The draft has changed: searching again."}
+      <span className={wrong ? "font-semibold text-ochre" : ""}>{t("wrong_wrong", { wrong })}</span>
+      {t("doubtful_doubtful_absent_questions_proved", {
+        doubtful,
+        absent,
+        absentShown: writtenNumber(absent),
+        length: findings.undecided.length,
+        isStale: String(Boolean(findings.stale || isUnderWay(findings.job))),
+      })}
     </p>
   );
 }
@@ -162,7 +167,7 @@ function grouped(found: readonly Finding[], by: string) {
       by === "rule"
         ? one.rules.length > 0
           ? one.rules.map(({ name }) => name)
-          : ["The form itself"]
+          : [t("the_form_itself")]
         : [one.gravity === "wrong" ? "Wrong" : "Doubtful"];
     for (const title of titles) groups.set(title, [...(groups.get(title) ?? []), one]);
   }
@@ -179,31 +184,34 @@ const rulesOf = (found: readonly Finding[]) => [
 
 function Rest({ findings: { absent, undecided, failed } }: { findings: Findings }) {
   return (
-    <section aria-label="What was not found" className="mt-8">
+    <section aria-label={t("what_was_not_found")} className="mt-8">
       {failed.length > 0 && (
         <p role="alert" className="mb-4 border-l-4 border-madder bg-tint px-3 py-2">
-          {counted(failed.length, "search", "searches")} failed, so nothing is known of:{" "}
-          {failed.join("; ")}.
+          {t("count_searches_failed_so_nothing_is_known", {
+            count: failed.length,
+            countShown: writtenNumber(failed.length),
+            join: failed.join("; "),
+          })}
         </p>
       )}
       {undecided.length > 0 && (
         <>
-          <h3 className="border-b border-edge text-lg">Not decided</h3>
+          <h3 className="border-b border-edge text-lg">{t("not_decided")}</h3>
           <ul>
             {undecided.map((one) => (
               <li
                 key={`${one.code} ${one.rules.map(({ key }) => key)} ${one.fields.map(({ key }) => key)}`}
                 className="border-b border-hairline py-1"
               >
-                {one.title}: {[...one.rules, ...one.fields].map(nameOf).join(", ") || "the form"};{" "}
-                {one.why}.
+                {one.title}: {[...one.rules, ...one.fields].map(nameOf).join(", ") || t("the_form")}
+                ; {one.why}.
               </li>
             ))}
           </ul>
         </>
       )}
       <details className="mt-3">
-        <summary className="cursor-pointer text-muted">what was proved to be absent</summary>
+        <summary className="cursor-pointer text-muted">{t("what_was_proved_to_be_absent")}</summary>
         <ul className="columns-2 pl-4 text-sm text-muted">
           {absent.map(({ code, title, times }) => (
             <li key={code}>

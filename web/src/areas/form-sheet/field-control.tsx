@@ -3,9 +3,12 @@ import { createContext, useContext, useId, useState } from "react";
 import { WithCalendar } from "../../ui/calendar-button";
 import { focusSoon } from "../../ui/focus";
 import { dayFrom, isoDay } from "../../ui/written";
+import { words } from "../../words";
 import { type ControlProps, isWrong, typedValue } from "./control";
 import type { Field, Judgement } from "./judging";
 import { ReferenceControl, ReferredRecord } from "./reference-control";
+
+const t = words("formSheet");
 
 export function FieldControl(props: ControlProps) {
   switch (props.field.type) {
@@ -41,7 +44,7 @@ export function ShownValue({
   const seesRecords = useContext(SeesRecords);
   // Until the server has said how it reads, it is not called blank.
   if (!judged) return <span className="text-muted">…</span>;
-  if (words === undefined) return <span className="text-muted">blank</span>;
+  if (words === undefined) return <span className="text-muted">{t("blank")}</span>;
   if (field.type === "reference" && seesRecords)
     return <ReferredRecord form={field.form} number={words} />;
   return <span className="whitespace-pre-line">{unquoted(field, words)}</span>;
@@ -190,7 +193,7 @@ function Choice({
         onTouch();
       }}
     >
-      <option value="">no answer</option>
+      <option value="">{t("no_answer")}</option>
       {offered(choices, [chosen]).map((choice) => (
         <option key={choice.code} value={choice.code}>
           {choice.label}
@@ -252,7 +255,7 @@ function Choices({
 const ANSWERS: [string, boolean | null][] = [
   ["yes", true],
   ["no", false],
-  ["no answer", null],
+  [t("no_answer"), null],
 ];
 
 function YesNo({ id, value, described, onChange, onTouch, readOnly }: ControlProps) {

@@ -3,6 +3,7 @@ import { Lock } from "lucide-react";
 import type { ReactNode } from "react";
 import { Facet } from "../../ui/facet";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { FieldControl, ShownValue, Typed } from "./field-control";
 import type {
   Demand,
@@ -19,6 +20,8 @@ import type {
 import { Message } from "./message";
 import { ProposalOffer } from "./proposal-offer";
 import { ReasonAsked } from "./reason-asked";
+
+const t = words("formSheet");
 
 type Mark = NonNullable<FieldState["mark"]>;
 
@@ -46,8 +49,8 @@ type Props = SheetChanges & {
 };
 
 const MARK_WORDS = {
-  required: { entry: "", save: "required to save", submit: "required to submit" },
-  recommended: { entry: "wanted", save: "wanted", submit: "wanted" },
+  required: { entry: "", save: t("required_to_save"), submit: t("required_to_submit") },
+  recommended: { entry: t("recommended"), save: t("recommended"), submit: t("recommended") },
 };
 
 function hardestOf(told: Told[]) {
@@ -104,7 +107,13 @@ export function FieldRow(props: Props) {
         </ul>
         {props.passed.map(({ text, by, at, rule }) => (
           <p key={`${by}-${at}-${rule}`} className="mt-0.5 text-sm text-muted">
-            {rule ? `“${rule}” passed` : "Passed"} by {by}, {writtenMoment(at)}: “{text}”
+            {t("by_by_at_text", {
+              rule: String(Boolean(rule)),
+              rule2: rule ?? "",
+              by,
+              at: writtenMoment(at),
+              text,
+            })}
           </p>
         ))}
         {props.reasons.map((demand) => (
@@ -138,7 +147,7 @@ function Unentered({ id, field, state, words, judged, closed }: Props & { closed
   if (closed)
     return (
       <p id={id} className="min-h-8 pt-1.5 italic">
-        not asked
+        {t("not_asked")}
       </p>
     );
   return (
@@ -148,7 +157,7 @@ function Unentered({ id, field, state, words, judged, closed }: Props & { closed
     >
       <ShownValue field={field} words={words} judged={judged} />
       {state?.read_only && !state.derived && (
-        <Lock size={13} className="text-muted" role="img" aria-label="locked" />
+        <Lock size={13} className="text-muted" role="img" aria-label={t("locked")} />
       )}
     </p>
   );
@@ -178,7 +187,7 @@ function Entry(props: Props & { value: Entered }) {
       {twice && !control.readOnly && (
         <span className="mt-1.5 block">
           <label htmlFor={`${id}-again`} className="block text-sm text-muted">
-            {field.label}, once more
+            {t("label_once_more", { label: field.label })}
           </label>
           <Typed
             {...control}

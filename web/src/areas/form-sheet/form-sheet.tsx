@@ -3,6 +3,7 @@ import { type FocusEvent, type ReactNode, useId, useRef, useState } from "react"
 import { useAnnounced } from "../../ui/announcer";
 import { Facet } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
+import { words } from "../../words";
 import { FieldRow } from "./field-row";
 import { goToField } from "./going";
 import { HoldBanner } from "./hold-banner";
@@ -19,6 +20,8 @@ import {
   type Told,
 } from "./judging";
 import { Message } from "./message";
+
+const t = words("formSheet");
 
 type Props = SheetChanges & {
   fields: Field[];
@@ -101,7 +104,7 @@ export function FormSheet({
   };
   return (
     <div className="@container" {...writing.events}>
-      <div role="status" aria-live="off" aria-label="Messages about the whole form">
+      <div role="status" aria-live="off" aria-label={t("messages_about_the_whole_form")}>
         {pressed === "submit" &&
           !readOnly &&
           judgement?.submit.refusals.map((refusal) => (
@@ -114,8 +117,9 @@ export function FormSheet({
         )}
         {judgement && judgement.save.drops.length > 0 && (
           <p className="border-y border-hairline py-2 text-slate">
-            Saving will drop what is stored in {judgement.save.drops.map(labelOf).join(", ")}, as it
-            is not asked any more.
+            {t("saving_will_drop_what_is_stored_in", {
+              join: judgement.save.drops.map(labelOf).join(", "),
+            })}
           </p>
         )}
         {atTop.length > 0 && (
@@ -175,7 +179,7 @@ function useNews(
   const gone = [...(before.current ?? [])].filter(([one, label]) => label && !now.has(one));
   const [corrected] = gone.filter(([, label]) => ![...now.values()].includes(label));
   if (fresh.length > 0) news.current = fresh.slice(0, 2).join(" ");
-  else if (corrected) news.current = `${corrected[1]} is corrected`;
+  else if (corrected) news.current = t("corrected_is_corrected", { corrected: corrected[1] });
   before.current = now;
   return news.current;
 }
@@ -234,7 +238,9 @@ function InParts({ fields, sheet, judgement, row }: PartsProps) {
               className={`flex items-center gap-1.5 font-sans text-sm ${state.complete ? "text-moss" : "text-muted"}`}
             >
               {state.complete && <Facet level="clear" size={12} />}
-              {state.complete ? "complete" : `${state.to_correct} to correct`}
+              {state.complete
+                ? t("complete")
+                : t("to_correct_to_correct", { to_correct: state.to_correct })}
             </span>
           )}
         </h3>

@@ -1,7 +1,10 @@
 // What holds a record up: the list shrinks as it is filled in.
 import type { ReactNode } from "react";
 import { Facet } from "../../ui/facet";
+import { words } from "../../words";
 import { heldBy, type Judgement } from "./judging";
+
+const t = words("formSheet");
 
 type Props = { judgement: Judgement; held: boolean; linkTo: (key: string) => ReactNode };
 
@@ -12,11 +15,11 @@ export function HoldBanner({ judgement, held, linkTo }: Props) {
     <div className="mb-3 border-y border-hairline py-2 text-plum">
       <p className="flex items-center gap-1.5 font-semibold">
         <Facet level="hold" size={15} />
-        {held ? "This record is on hold." : "Saving puts this record on hold."}
+        {held ? t("this_record_is_on_hold") : t("saving_puts_this_record_on_hold")}
       </p>
       {missing.length > 0 ? (
         <p>
-          Still missing:{" "}
+          {t("still_missing")}{" "}
           {missing.map((message, position) => (
             <span key={message.text}>
               {position > 0 && ", "}
@@ -25,7 +28,7 @@ export function HoldBanner({ judgement, held, linkTo }: Props) {
           ))}
         </p>
       ) : (
-        <p>Complete: a steward can release it from hold.</p>
+        <p>{t("complete_a_steward_can_release_it_from")}</p>
       )}
     </div>
   );

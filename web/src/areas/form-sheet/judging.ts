@@ -2,6 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { words } from "../../words";
+
+const t = words("formSheet");
 
 export type Field = Schemas["FieldView"]["field"];
 export type Sheet = Schemas["SheetView"];
@@ -127,8 +130,8 @@ export function messagesOf(judgement: Judgement | undefined, pressed: Pressed) {
   const moments = pressed ? [judgement?.[pressed], judgement?.entry] : [judgement?.entry];
   for (const verdict of moments) {
     for (const [key, state] of Object.entries(verdict?.fields ?? {}))
-      if (state.fault && !seen.has(`${key} fault`)) {
-        seen.add(`${key} fault`);
+      if (state.fault && !seen.has(t("key_fault", { key }))) {
+        seen.add(t("key_fault", { key }));
         const severity = verdict?.moment === "entry" ? "warn" : "block";
         atField.set(key, [{ text: state.fault, severity, rule: "" }]);
       }

@@ -3,10 +3,13 @@
 import { useId } from "react";
 import { Facet } from "../../ui/facet";
 import { useSteady } from "../../ui/pointer";
+import { words } from "../../words";
 import { levelOf } from "../form/outcomes";
 import { goToField } from "./going";
 import { type Field, inTheWay, type Judgement } from "./judging";
 import { readiness } from "./readiness";
+
+const t = words("formSheet");
 
 type Moment = "save" | "submit";
 const NAMED = 5;
@@ -75,18 +78,18 @@ function InTheWay({ judgement, fields, submitOnly }: InTheWayProps) {
   const submitting = submitOnly ? [...atSubmit, ...atSave.filter(notAmong(atSubmit))] : atSubmit;
   const known = new Set(saving.map(({ field }) => field));
   const lines = [
-    { words: "To save", level: "block" as const, found: saving },
+    { words: t("to_save"), level: "block" as const, found: saving },
     {
-      words: saving.length > 0 ? "To submit, also" : "To submit",
+      words: saving.length > 0 ? t("to_submit_also") : t("to_submit"),
       level: "block" as const,
       found: submitting.filter(({ field }) => !known.has(field)),
     },
-    { words: "Warned of", level: "warn" as const, found: inTheWay(judgement.save, ["warn"]) },
+    { words: t("warned_of"), level: "warn" as const, found: inTheWay(judgement.save, ["warn"]) },
   ];
   const blocked = new Set([...known, ...(lines[1]?.found.map(({ field }) => field) ?? [])]);
   const labels = new Map(fields.map((field) => [field.key, field.label]));
   return (
-    <ul aria-label="What stands in the way" className="mt-1.5 text-sm text-muted empty:hidden">
+    <ul aria-label={t("what_stands_in_the_way")} className="mt-1.5 text-sm text-muted empty:hidden">
       {lines.map(({ words, level, found }) => {
         const own = level === "warn" ? found.filter(({ field }) => !blocked.has(field)) : found;
         if (own.length === 0) return null;
@@ -106,7 +109,7 @@ function InTheWay({ judgement, fields, submitOnly }: InTheWayProps) {
                 </button>
               </span>
             ))}
-            {own.length > NAMED && ` and ${own.length - NAMED} more`}
+            {own.length > NAMED && t("and_value_more", { value: own.length - NAMED })}
           </li>
         );
       })}

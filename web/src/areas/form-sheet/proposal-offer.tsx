@@ -1,6 +1,9 @@
 // A value that a rule proposes: applied with one press, and taken off again with another.
 import { Button } from "../../ui/button";
+import { words } from "../../words";
 import type { Proposal, SheetChanges } from "./judging";
+
+const t = words("formSheet");
 
 type Props = {
   proposal: Proposal;
@@ -11,7 +14,7 @@ type Props = {
 const SAID = {
   offered: "Proposed: ",
   applied: "Applied: ",
-  overtaken: "No longer proposed: ",
+  overtaken: t("no_longer_proposed"),
 };
 
 export function ProposalOffer({ proposal, labelOf, onApply }: Props) {
@@ -31,7 +34,7 @@ export function ProposalOffer({ proposal, labelOf, onApply }: Props) {
         )}
       </p>
       <Button className="ml-auto shrink-0" onClick={() => onApply(proposal, offered)}>
-        {offered ? "Apply" : "Take it off"}
+        {offered ? t("apply") : t("take_it_off")}
       </Button>
     </div>
   );

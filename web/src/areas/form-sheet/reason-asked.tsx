@@ -1,6 +1,9 @@
 // A warning that passes only with a reason, which is kept with who gave it and when.
 import { useId } from "react";
+import { words } from "../../words";
 import type { Demand, SheetChanges } from "./judging";
+
+const t = words("formSheet");
 
 type Props = { demand: Demand; onReason: SheetChanges["onReason"] };
 
@@ -10,8 +13,8 @@ export function ReasonAsked({ demand, onReason }: Props) {
     <span className="mt-1 block">
       <label htmlFor={id} className="block text-sm text-muted">
         {demand.lapsed
-          ? "The reason was given for other values: give one for these"
-          : "To pass this warning, give a reason"}
+          ? t("the_reason_was_given_for_other_values")
+          : t("to_pass_this_warning_give_a_reason")}
       </label>
       <input
         id={id}

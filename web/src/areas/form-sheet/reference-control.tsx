@@ -4,7 +4,10 @@ import { useCombobox } from "downshift";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSettled } from "../../ui/pointer";
+import { words } from "../../words";
 import { type ControlProps, isWrong, typedValue } from "./control";
+
+const t = words("formSheet");
 
 type Known = Schemas["KnownRecord"];
 const ASKED_AFTER = 150; // milliseconds without another letter
@@ -25,7 +28,7 @@ function useKnown(form: string, asked: { search?: string; number?: string }, ena
   });
 }
 
-const shownAs = ({ number, title }: Known) => title || `No. ${number}`;
+const shownAs = ({ number, title }: Known) => title || t("no_number", { number });
 
 /** What people know the record of a number by; null while it is asked, or where there is none. */
 export function useKnownBy(form: string, number: string) {
@@ -40,8 +43,8 @@ export function ReferredRecord({ form, number }: { form: string; number: string 
   if (found.isPending || found.isPlaceholderData) return <span className="text-muted">…</span>;
   return (
     <>
-      {known ? shownAs(known) : `No. ${number}`}
-      {known?.on_hold && <span className="text-plum">, on hold</span>}
+      {known ? shownAs(known) : t("no_number", { number })}
+      {known?.on_hold && <span className="text-plum">{t("on_hold")}</span>}
     </>
   );
 }
@@ -100,14 +103,16 @@ export function ReferenceControl({
           },
         })}
         className="line-input w-full"
-        placeholder="search number or name"
+        placeholder={t("search_number_or_name")}
         aria-describedby={described}
         aria-invalid={isWrong(hardest)}
         data-told={hardest}
       />
-      {known?.on_hold && typed === null && <span className="text-sm text-plum">on hold</span>}
+      {known?.on_hold && typed === null && (
+        <span className="text-sm text-plum">{t("on_hold_2")}</span>
+      )}
       <ul
-        {...box.getMenuProps({ "aria-labelledby": undefined, "aria-label": "Records that fit" })}
+        {...box.getMenuProps({ "aria-labelledby": undefined, "aria-label": t("records_that_fit") })}
         className={`absolute z-30 mt-0.5 max-h-72 w-full overflow-auto rounded-xs border border-edge bg-leaf shadow-lg ${open ? "" : "hidden"}`}
       >
         {open &&
@@ -118,12 +123,12 @@ export function ReferenceControl({
               className={`flex cursor-pointer items-baseline gap-3 px-3 py-1.5 ${box.highlightedIndex === index ? "bg-tint" : ""}`}
             >
               <span className="grow">{shownAs(one)}</span>
-              {one.on_hold && <span className="text-sm text-plum">on hold</span>}
+              {one.on_hold && <span className="text-sm text-plum">{t("on_hold_2")}</span>}
               <span className="text-sm text-muted">{one.number}</span>
             </li>
           ))}
         {open && found.data && records.length === 0 && (
-          <li className="px-3 py-1.5 text-muted">No record fits.</li>
+          <li className="px-3 py-1.5 text-muted">{t("no_record_fits")}</li>
         )}
       </ul>
     </span>

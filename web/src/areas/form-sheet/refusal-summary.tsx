@@ -2,8 +2,11 @@
 import { useEffect, useRef } from "react";
 import type { Refused } from "../../api/client";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { goToField } from "./going";
 import { type Field, inTheWay, type Judgement } from "./judging";
+
+const t = words("formSheet");
 
 type Props = {
   refused: Refused;
@@ -34,7 +37,7 @@ export function RefusalSummary({ refused, judgement, pressed, fields }: Props) {
       <Trouble error={refused} />
       {found.size > 0 && (
         <ul
-          aria-label="What stands in the way of it"
+          aria-label={t("what_stands_in_the_way_of_it")}
           className="border-l-4 border-madder bg-tint px-3 pb-2"
         >
           {[...found.values()].map(({ field, text }) => (

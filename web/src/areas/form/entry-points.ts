@@ -1,14 +1,17 @@
 // Where records come from, in words: as the way one comes, and as the place a rule counts at.
 import type { components } from "../../api/schema";
+import { words } from "../../words";
+
+const t = words("form");
 
 type EntryPoint = components["schemas"]["CaseCircumstances"]["entry_point"];
 
 const WORDS: Record<NonNullable<EntryPoint>, { way: string; place: string }> = {
-  desk: { way: "at the desk", place: "the desk" },
-  handheld: { way: "on a hand-held", place: "a hand-held" },
-  link: { way: "through a link", place: "a link" },
-  import: { way: "by import", place: "an import" },
-  service: { way: "by a service", place: "a service" },
+  desk: { way: t("at_the_desk"), place: t("the_desk") },
+  handheld: { way: t("on_a_hand_held"), place: "a hand-held" },
+  link: { way: t("through_a_link"), place: t("a_link") },
+  import: { way: t("by_import"), place: t("an_import") },
+  service: { way: t("by_a_service"), place: t("a_service") },
 };
 
 /** “by import”. */

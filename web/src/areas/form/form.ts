@@ -4,6 +4,9 @@ import { useCallback, useEffect, useRef } from "react";
 import { useParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { useNotify } from "../../ui/notices";
+import { words } from "../../words";
+
+const t = words("form");
 
 export type FormView = Schemas["FormView"];
 
@@ -86,13 +89,13 @@ export function useTurn(formKey: string, way: "undo" | "redo") {
           : client.POST("/api/v1/forms/{form_key}/redo", { params: { path } }),
       ),
     onSuccess: ({ what }) =>
-      notify({ text: `${way === "undo" ? "Taken back" : "Made again"}: ${what}.` }),
+      notify({ text: `${way === "undo" ? t("taken_back") : t("made_again")}: ${what}.` }),
     onError: (error) =>
       notify({
         text:
           error instanceof Refused
             ? `${error.problem.title} ${error.problem.detail}`
-            : "The server cannot be reached; nothing was changed.",
+            : t("the_server_cannot_be_reached_nothing_was"),
       }),
     onSettled: refresh,
   });

@@ -4,6 +4,9 @@ import { isUnderWay, type Job } from "../../api/jobs";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("form");
 
 type Props = {
   job: Job | null;
@@ -18,23 +21,25 @@ export function JobBar({ job, what, onStop, stopping }: Props) {
   if (!isUnderWay(job))
     return job.state === "failed" || job.state === "stopped" ? (
       <span role="status" className="ml-3 text-muted">
-        {job.trouble || "Stopped. What was done so far is kept."}
+        {job.trouble || t("stopped_what_was_done_so_far_is")}
       </span>
     ) : null;
   return (
     <span role="status" className="ml-3 flex items-center gap-2">
       <progress
-        aria-label={`How far the ${what}s are`}
+        aria-label={t("progress")}
         className="h-2 w-32 appearance-none border border-edge bg-ground [&::-moz-progress-bar]:bg-thistle [&::-webkit-progress-bar]:bg-ground [&::-webkit-progress-value]:bg-thistle"
         max={Math.max(job.total, 1)}
         value={job.done}
       />
       <span className="whitespace-nowrap text-muted">
-        {job.total > 0 ? `${writtenNumber(job.done)} of ${counted(job.total, what)}` : "beginning"}
+        {job.total > 0
+          ? t("done_of_total", { done: writtenNumber(job.done), total: counted(job.total, what) })
+          : t("beginning")}
       </span>
       {onStop && (
         <Button look="quiet" onClick={() => onStop(job)} busy={stopping ?? false}>
-          <Square size={13} aria-hidden="true" /> Stop
+          <Square size={13} aria-hidden="true" /> {t("stop")}
         </Button>
       )}
     </span>

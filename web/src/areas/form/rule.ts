@@ -1,6 +1,9 @@
 // A rule while it is being written. Shapes only: what it means is asked of the server.
 import type { Schemas } from "../../api/client";
 import { MOMENTS, SEVERITIES } from "../../api/lists";
+import { words } from "../../words";
+
+const t = words("form");
 
 export type Rule = Schemas["RuleView"]["rule"];
 export type RuleView = Schemas["RuleView"];
@@ -23,9 +26,9 @@ export type RuleDraft = { rule: Rule; clauses: Partial<Record<Place, ClauseGroup
 
 export { MOMENTS };
 export const MOMENT_WORDS: Record<Moment, string> = {
-  entry: "Typing",
-  save: "Saving",
-  submit: "Submitting",
+  entry: t("typing"),
+  save: t("saving"),
+  submit: t("submitting"),
 };
 
 export const LADDER: readonly Severity[] = SEVERITIES;

@@ -6,6 +6,8 @@ import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { Page, Waiting } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { useCaseCounts } from "../cases/queries";
 import { type FormView, useForm, useLiveForm } from "../form/form";
 import { FormPlaces } from "./form-places";
@@ -13,6 +15,8 @@ import { useLastView } from "./last-view";
 import { ReleaseState } from "./release";
 import { looksAtForms } from "./stages";
 import { Turns } from "./turns";
+
+const t = words("frame");
 
 export function FormFrame() {
   const form = useForm();
@@ -22,11 +26,11 @@ export function FormFrame() {
   useLiveForm(useParams().formKey ?? "");
   if (form.error)
     return (
-      <Page title="Form" className="p-6">
+      <Page title={t("form")} className="p-6">
         <Trouble error={form.error} />
       </Page>
     );
-  if (!form.data) return <Waiting>Loading the form…</Waiting>;
+  if (!form.data) return <Waiting>{t("loading_the_form")}</Waiting>;
   return (
     <>
       <div className="border-b border-hairline px-6 pt-4">
@@ -62,19 +66,27 @@ function CaseStatus({ form }: { form: FormView }) {
   const amiss = counts.failing + counts.cannot_run;
   const words =
     counts.to_run > 0
-      ? `${counts.to_run} of ${counted(counts.cases, "case")} to be run again`
+      ? t("to_run_of_cases_cases_to_be", {
+          to_run: counts.to_run,
+          cases: counts.cases,
+          casesShown: writtenNumber(counts.cases),
+        })
       : amiss === 0
         ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "passes" : "pass"}`
-        : `${amiss} of ${counted(counts.cases, "case")} ${amiss === 1 ? "fails" : "fail"}`;
+        : t("amiss_of_cases_cases_fail", {
+            amiss,
+            cases: counts.cases,
+            casesShown: writtenNumber(counts.cases),
+          });
   const level = counts.to_run > 0 ? "note" : amiss ? "block" : "clear";
   return (
-    <span role="status" aria-label="How the cases stand">
+    <span role="status" aria-label={t("how_the_cases_stand")}>
       <Link
         to={`/forms/${form.key}/cases`}
         className={`flex items-center gap-1.5 whitespace-nowrap hover:underline ${COLOURS[level]}`}
       >
         <Facet level={level} size={14} />
-        {isUnderWay(counts.job) ? "cases are being run" : words}
+        {isUnderWay(counts.job) ? t("cases_are_being_run") : words}
       </Link>
     </span>
   );

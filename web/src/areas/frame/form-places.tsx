@@ -2,8 +2,11 @@
 import { useLayoutEffect } from "react";
 import { Link, NavLink, useLocation, useParams } from "react-router";
 import { useRights } from "../../api/session";
+import { words } from "../../words";
 import { lastView } from "./last-view";
 import { keepPlace, lastPlace, type Stage, stageAt, stagesFor } from "./stages";
+
+const t = words("frame");
 
 export function FormPlaces({ name }: { name: string }) {
   const { formKey = "" } = useParams();
@@ -14,7 +17,7 @@ export function FormPlaces({ name }: { name: string }) {
     if (here) keepPlace(formKey, here, pathname);
   }, [formKey, here, pathname]);
   return (
-    <nav aria-label={`Places of ${name}`} className="mt-2">
+    <nav aria-label={t("places_of_name", { name })} className="mt-2">
       <ol className="flex items-baseline">
         {stages.map((stage) => (
           <li

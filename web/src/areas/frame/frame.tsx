@@ -10,6 +10,7 @@ import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useKey } from "../../ui/keys";
 import { otherTheme } from "../../ui/theme";
+import { words } from "../../words";
 import { PasswordFirst } from "../account/account-page";
 import { SignInAgain } from "../sign-in/sign-in-again";
 import { SignInPage } from "../sign-in/sign-in-page";
@@ -18,6 +19,8 @@ import { useLeaving } from "./leaving";
 import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
 import { homeFor, looksAtForms, placeFor } from "./stages";
+
+const t = words("frame");
 
 export function Frame() {
   const visitor = useVisitor();
@@ -39,34 +42,42 @@ export function Frame() {
     // Another person finds another screen: nothing of what was typed is carried over.
     <div key={visitor.data.name} className="flex min-h-screen flex-col">
       <a href="#main" className="sr-only focus:not-sr-only focus:p-2">
-        Skip to the content
+        {t("skip_to_the_content")}
       </a>
       <header className="flex items-center gap-6 border-b border-hairline bg-leaf px-6 py-2">
         <Link to="/" className="flex items-center gap-2 font-serif text-xl">
           <img src="/mark.svg" alt="" width="24" height="24" />
-          Thistlequartz
+          {t("thistlequartz")}
         </Link>
-        <nav aria-label="Main" className="flex gap-4">
-          {rights.includes("write_records") && <Top to="/desk">Desk</Top>}
-          {looksAtForms(rights) && <Top to="/forms">Forms</Top>}
-          <Top to="/outbox">Mail</Top>
-          {rights.includes("manage_people") && <Top to="/people">People</Top>}
+        <nav aria-label={t("main")} className="flex gap-4">
+          {rights.includes("write_records") && <Top to="/desk">{t("desk")}</Top>}
+          {looksAtForms(rights) && <Top to="/forms">{t("forms")}</Top>}
+          <Top to="/outbox">{t("mail")}</Top>
+          {rights.includes("manage_people") && <Top to="/people">{t("people")}</Top>}
         </nav>
         <p className="ml-auto text-muted">
-          <Link to="/account" title="My account" className="hover:text-thistle hover:underline">
+          <Link
+            to="/account"
+            title={t("my_account")}
+            className="hover:text-thistle hover:underline"
+          >
             {visitor.data.shown_name}
           </Link>
           , <span className="italic">{visitor.data.role}</span>
         </p>
         <div className="flex">
-          <Button look="quiet" aria-label="Keyboard shortcuts" onClick={() => setShortcuts(true)}>
+          <Button
+            look="quiet"
+            aria-label={t("keyboard_shortcuts")}
+            onClick={() => setShortcuts(true)}
+          >
             <Keyboard size={18} aria-hidden="true" />
           </Button>
-          <Button look="quiet" aria-label="Switch light and dark" onClick={switchTheme}>
+          <Button look="quiet" aria-label={t("switch_light_and_dark")} onClick={switchTheme}>
             <Contrast size={18} aria-hidden="true" />
           </Button>
           <Button look="quiet" onClick={leave}>
-            <LogOut size={18} aria-hidden="true" /> Sign out
+            <LogOut size={18} aria-hidden="true" /> {t("sign_out")}
           </Button>
         </div>
       </header>
@@ -121,7 +132,7 @@ function LostConnection() {
       role="alert"
       className="pointer-events-none fixed top-2 left-1/2 z-50 -translate-x-1/2 rounded-xs border border-madder bg-tint px-4 py-1.5 shadow-lg"
     >
-      The server cannot be reached. It is being tried again; what you have typed stays here.
+      {t("the_server_cannot_be_reached_it_is")}
     </p>
   );
 }

@@ -5,16 +5,19 @@ import { counted } from "../../ui/counts";
 import { unsavedOf } from "../../ui/kept";
 import { ownerName } from "../../ui/owner";
 import { Sheet } from "../../ui/sheet";
+import { words } from "../../words";
+
+const t = words("frame");
 
 /** What screens keep while it is written, by how the names of it begin, in words. */
 const WRITTEN: Record<string, string> = {
   entry: "record",
   rule: "rule",
   field: "field",
-  "fields-refused": "refused field",
+  "fields-refused": t("refused_field"),
   message: "message",
   setup: "setup",
-  "release-note": "release note",
+  "release-note": t("release_note"),
 };
 
 function inWords(kinds: readonly string[]) {
@@ -35,11 +38,11 @@ export function useLeaving(signOut: () => void) {
     else signOut();
   }
   const asking = (
-    <Sheet title="Sign out?" open={lost !== ""} onOpenChange={(open) => !open && setLost("")}>
-      <p>Not stored yet: {lost}. Nothing of that is kept once you sign out.</p>
+    <Sheet title={t("sign_out_2")} open={lost !== ""} onOpenChange={(open) => !open && setLost("")}>
+      <p>{t("not_stored_yet_lost_nothing_of_that", { lost })}</p>
       <div className="mt-3 flex gap-3">
         <Button look="solid" onClick={() => setLost("")}>
-          Stay signed in
+          {t("stay_signed_in")}
         </Button>
         <Button
           onClick={() => {
@@ -47,7 +50,7 @@ export function useLeaving(signOut: () => void) {
             signOut();
           }}
         >
-          Sign out and lose it
+          {t("sign_out_and_lose_it")}
         </Button>
       </div>
     </Sheet>

@@ -1,19 +1,22 @@
 import { Link } from "react-router";
 import { Page } from "../../ui/page";
+import { words } from "../../words";
+
+const t = words("frame");
 
 export function NotHere() {
   return (
     <Page
-      title="Nothing here"
-      heading={<h1 className="text-3xl">There is nothing at this address</h1>}
+      title={t("nothing_here")}
+      heading={<h1 className="text-3xl">{t("there_is_nothing_at_this_address")}</h1>}
       className="mx-auto max-w-xl px-6 py-16"
     >
       <p className="mt-2">
-        It may have been renamed or removed.{" "}
+        {t("it_may_have_been_renamed_or_removed")}{" "}
         <Link to="/" className="text-thistle underline">
-          Go to the forms
+          {t("go_to_the_forms")}
         </Link>{" "}
-        and choose from there.
+        {t("and_choose_from_there")}
       </p>
     </Page>
   );

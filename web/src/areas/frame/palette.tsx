@@ -5,11 +5,13 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useMay, useRights } from "../../api/session";
 import { useFocusReturned } from "../../ui/focus";
+import { words } from "../../words";
 import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
 import { useTurn } from "../form/form";
-
 import { looksAtForms, stagesFor } from "./stages";
+
+const t = words("frame");
 
 type Act = { key: string; words: string; do: () => void };
 
@@ -35,7 +37,7 @@ export function Palette(props: Props) {
           onCloseAutoFocus={(event) => event.preventDefault()}
           className="fixed top-[12vh] left-1/2 z-50 w-[min(42rem,92vw)] -translate-x-1/2 rounded-xs border border-edge bg-ground shadow-xl"
         >
-          <Dialog.Title className="sr-only">Go to, or do</Dialog.Title>
+          <Dialog.Title className="sr-only">{t("go_to_or_do")}</Dialog.Title>
           <Commands onDone={() => setOpen(false)} {...props} />
         </Dialog.Content>
       </Dialog.Portal>
@@ -56,17 +58,17 @@ function useFormActs(formKey: string): Act[] {
   if (!formKey) return [];
   const at = (to: string) => () => navigate(`/forms/${formKey}/${to}`);
   const acts: [boolean, string, () => void][] = [
-    [mayEdit, "New rule", at("rules?rule=new")],
-    [mayEdit, "New field", at("fields?field=new")],
-    [mayEdit, "Follow a recipe", at("rules?sheet=recipes")],
-    [mayEdit, "Write tiers of proposals", at("rules?sheet=tiers")],
-    [mayEdit, "Draft cases", at("cases?sheet=draft")],
-    [mayEdit, "Run all cases", () => run.mutate()],
-    [mayEdit, "Search for slips", () => look.mutate(undefined, { onSuccess: at("proof") })],
-    [mayEdit, "Undo my last change to this form", () => undo.mutate()],
+    [mayEdit, t("new_rule"), at("rules?rule=new")],
+    [mayEdit, t("new_field"), at("fields?field=new")],
+    [mayEdit, t("follow_a_recipe"), at("rules?sheet=recipes")],
+    [mayEdit, t("write_tiers_of_proposals"), at("rules?sheet=tiers")],
+    [mayEdit, t("draft_cases"), at("cases?sheet=draft")],
+    [mayEdit, t("run_all_cases"), () => run.mutate()],
+    [mayEdit, t("search_for_slips"), () => look.mutate(undefined, { onSuccess: at("proof") })],
+    [mayEdit, t("undo_my_last_change_to_this_form"), () => undo.mutate()],
     [mayEdit, "Redo", () => redo.mutate()],
-    [mayRelease, "Release the draft", at("releases/draft")],
-    [mayWrite, "New record", at("records/new")],
+    [mayRelease, t("release_the_draft"), at("releases/draft")],
+    [mayWrite, t("new_record"), at("records/new")],
   ];
   return acts.flatMap(([may, words, act]) => (may ? [{ key: words, words, do: act }] : []));
 }
@@ -93,21 +95,23 @@ function Commands({
           .flatMap(({ places }) => places)
           .map(({ at, name }) => ({
             key: at,
-            words: `Go to this form’s ${name.toLowerCase()}`,
+            words: t("go_to_this_form_s_tolowercase", { toLowerCase: name.toLowerCase() }),
             do: go(`/forms/${formKey}/${at}`),
           }))
       : []),
-    ...(mayEdit ? [{ key: "begin", words: "New form", do: go("/forms?sheet=begin") }] : []),
-    ...(mayWrite ? [{ key: "desk", words: "Go to the desk", do: go("/desk") }] : []),
-    ...(looksAtForms(rights) ? [{ key: "forms", words: "Go to the forms", do: go("/forms") }] : []),
-    { key: "outbox", words: "Go to the outbox", do: go("/outbox") },
-    ...(rights.includes("manage_people")
-      ? [{ key: "people", words: "Go to the people", do: go("/people") }]
+    ...(mayEdit ? [{ key: "begin", words: t("new_form"), do: go("/forms?sheet=begin") }] : []),
+    ...(mayWrite ? [{ key: "desk", words: t("go_to_the_desk"), do: go("/desk") }] : []),
+    ...(looksAtForms(rights)
+      ? [{ key: "forms", words: t("go_to_the_forms"), do: go("/forms") }]
       : []),
-    { key: "account", words: "Go to my account", do: go("/account") },
-    { key: "theme", words: "Switch light and dark", do: onSwitchTheme },
-    { key: "keys", words: "Show the keyboard shortcuts", do: onShortcuts },
-    { key: "leave", words: "Sign out", do: onSignOut },
+    { key: "outbox", words: t("go_to_the_outbox"), do: go("/outbox") },
+    ...(rights.includes("manage_people")
+      ? [{ key: "people", words: t("go_to_the_people"), do: go("/people") }]
+      : []),
+    { key: "account", words: t("go_to_my_account"), do: go("/account") },
+    { key: "theme", words: t("switch_light_and_dark"), do: onSwitchTheme },
+    { key: "keys", words: t("show_the_keyboard_shortcuts"), do: onShortcuts },
+    { key: "leave", words: t("sign_out"), do: onSignOut },
   ];
   const wanted = asked.trim().toLowerCase();
   const fitting = acts.filter((act) => act.words.toLowerCase().includes(wanted));
@@ -119,19 +123,19 @@ function Commands({
     "flex cursor-pointer items-baseline gap-3 rounded-xs px-3 py-1.5 data-[selected=true]:bg-tint";
   const head = "px-3 pt-2 text-sm text-muted";
   return (
-    <Command shouldFilter={false} label="Go to, or do">
+    <Command shouldFilter={false} label={t("go_to_or_do")}>
       <Command.Input
         value={asked}
         onValueChange={setAsked}
-        placeholder="A form, a field, a rule, a message, or what to do"
+        placeholder={t("a_form_a_field_a_rule_a")}
         className="w-full border-b border-hairline bg-leaf px-4 py-3 text-lg outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-auto p-1.5">
         <Command.Empty className="px-3 py-4 text-muted">
-          Nothing fits. Try a word of a label, a rule’s name or a message.
+          {t("nothing_fits_try_a_word_of_a")}
         </Command.Empty>
         {fitting.length > 0 && (
-          <Command.Group heading={<span className={head}>Do</span>}>
+          <Command.Group heading={<span className={head}>{t("do")}</span>}>
             {fitting.map((act) => (
               <Command.Item
                 key={act.key}
@@ -145,7 +149,7 @@ function Commands({
           </Command.Group>
         )}
         {wanted.length > 1 && hits.length > 0 && (
-          <Command.Group heading={<span className={head}>Found</span>}>
+          <Command.Group heading={<span className={head}>{t("found")}</span>}>
             {hits.map((hit) => (
               <Command.Item
                 key={`${hit.form}-${hit.kind}-${hit.key}`}

@@ -3,9 +3,12 @@ import { Link, useLocation } from "react-router";
 import { isUnderWay } from "../../api/jobs";
 import { useMay } from "../../api/session";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { JobProgress } from "../cases/job-progress";
 import type { FormView } from "../form/form";
 import { useReleaseWork } from "../releases/queries";
+
+const t = words("frame");
 
 export function ReleaseState({ form }: { form: FormView }) {
   const mayRelease = useMay("release");
@@ -25,7 +28,7 @@ export function ReleaseState({ form }: { form: FormView }) {
           to={`/forms/${form.key}/releases/draft`}
           className="inline-flex min-h-8 items-center whitespace-nowrap rounded-xs border border-thistle bg-thistle px-3 py-1 text-[0.95rem] text-on-thistle hover:opacity-90"
         >
-          Release the draft…
+          {t("release_the_draft_2")}
         </Link>
       )}
     </div>
@@ -33,10 +36,15 @@ export function ReleaseState({ form }: { form: FormView }) {
 }
 
 function inWords({ release, waiting, draft_changed }: FormView) {
-  const changes = draft_changed ? " · unreleased changes" : "";
-  if (waiting) {
-    const now = release ? `Release ${release.number} in force · ` : "";
-    return `${now}Release ${waiting.number} from ${writtenMoment(waiting.in_force_from)}${changes}`;
-  }
-  return release ? `Release ${release.number} in force${changes}` : "Not released yet.";
+  const changes = String(draft_changed);
+  const number = release?.number ?? 0;
+  if (waiting)
+    return t("release_scheduled", {
+      in_force: String(release !== null),
+      number,
+      next: waiting.number,
+      from: writtenMoment(waiting.in_force_from),
+      changes,
+    });
+  return release ? t("release_in_force", { number, changes }) : t("not_released_yet");
 }

@@ -2,35 +2,35 @@ import { useState } from "react";
 import { Tick } from "../../ui/inputs";
 import { singleKeysOn, switchSingleKeys } from "../../ui/keys";
 import { Sheet } from "../../ui/sheet";
+import { words } from "../../words";
+
+const t = words("frame");
 
 const KEYS: [string, string][] = [
-  ["?", "show these shortcuts"],
-  ["Ctrl + K", "go to any form, field, rule or message, or do something"],
-  ["Ctrl + Z, Ctrl + Y", "take back your last change to a form, or make it again"],
-  ["n", "among the rules or the fields: begin a new one"],
-  ["Arrow keys", "in the register: from part to part of a row, and from row to row"],
-  ["Space or +", "on a mark: one step harder"],
-  ["−", "on a mark: one step milder"],
-  ["0, 1, 2, 3", "on a mark: nothing, note, warn, block"],
-  ["F2", "in a condition: the formula in the place of the sentence, and back"],
-  ["Ctrl + Space", "in a formula: the names and functions that fit"],
-  ["Alt + arrow up or down", "on the handle of a field or a rule: move it"],
-  ["Alt + arrow down", "in a day: open the calendar"],
-  [
-    "Ctrl + Enter",
-    "store what is open: the rule, the field, the record; on the bench: keep a case",
-  ],
-  ["F8", "on the bench: flip the answer you are in, or changed last, back and forth"],
-  ["F9", "on the bench: draw where the field you are in passes, or put that away"],
-  ["Alt + , and Alt + .", "on the bench: one step back, one step forward"],
-  ["j, k", "among the records to approve: the next one, the one before"],
-  ["x, a, b", "there: choose, approve, send back"],
-  ["Escape", "close what is open; what was typed stays"],
+  ["?", t("show_these_shortcuts")],
+  ["Ctrl + K", t("go_to_any_form_field_rule_or")],
+  ["Ctrl + Z, Ctrl + Y", t("take_back_your_last_change_to_a")],
+  ["n", t("among_the_rules_or_the_fields_begin")],
+  [t("arrow_keys"), t("in_the_register_from_part_to_part")],
+  [t("space_or"), t("on_a_mark_one_step_harder")],
+  ["−", t("on_a_mark_one_step_milder")],
+  ["0, 1, 2, 3", t("on_a_mark_nothing_note_warn_block")],
+  ["F2", t("in_a_condition_the_formula_in_the")],
+  ["Ctrl + Space", t("in_a_formula_the_names_and_functions")],
+  ["Alt + arrow up or down", t("on_the_handle_of_a_field_or")],
+  ["Alt + arrow down", t("in_a_day_open_the_calendar")],
+  ["Ctrl + Enter", t("store_what_is_open_the_rule_the")],
+  ["F8", t("on_the_bench_flip_the_answer_you")],
+  ["F9", t("on_the_bench_draw_where_the_field")],
+  ["Alt + , and Alt + .", t("on_the_bench_one_step_back_one")],
+  ["j, k", t("among_the_records_to_approve_the_next")],
+  [t("x_a_b"), t("there_choose_approve_send_back")],
+  ["Escape", t("close_what_is_open_what_was_typed")],
 ];
 
 export function Shortcuts(props: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Sheet title="Keyboard shortcuts" {...props}>
+    <Sheet title={t("keyboard_shortcuts")} {...props}>
       <SingleKeys />
       <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
         {KEYS.map(([key, what]) => (
@@ -59,7 +59,7 @@ function SingleKeys() {
         switchSingleKeys(next);
       }}
     >
-      n and ? do something by themselves; without them, use Ctrl + K
+      {t("n_and_do_something_by_themselves_without")}
     </Tick>
   );
 }

@@ -1,6 +1,9 @@
 // The pages of a form in the order of the work, in four stages, as far as somebody has a use for them.
 import type { Right } from "../../api/session";
 import { onOwnerChange } from "../../ui/owner";
+import { words } from "../../words";
+
+const t = words("frame");
 
 export type Place = { at: string; name: string };
 export type Stage = { name: string; places: Place[] };
@@ -82,7 +85,7 @@ export function stagesFor(rights: readonly Right[]): Stage[] {
     }),
   }));
   if (!rights.includes("approve")) return stages;
-  const approval = { at: "approval", name: "To approve" };
+  const approval = { at: "approval", name: t("to_approve") };
   return stages.map((stage) =>
     stage.name === "Live" ? { ...stage, places: [approval, ...stage.places] } : stage,
   );

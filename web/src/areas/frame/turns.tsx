@@ -4,7 +4,10 @@ import { useEffect } from "react";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/keys";
+import { words } from "../../words";
 import { useTurn, useTurns } from "../form/form";
+
+const t = words("frame");
 
 export function Turns({ formKey }: { formKey: string }) {
   const mayEdit = useMay("edit_draft");
@@ -35,8 +38,8 @@ export function Turns({ formKey }: { formKey: string }) {
       <Button
         look="quiet"
         busy={!mayUndo}
-        aria-label={turns?.undo ? `Undo: ${turns.undo}` : "Nothing to undo"}
-        title={turns?.undo ? `Undo: ${turns.undo} (Ctrl + Z)` : undefined}
+        aria-label={turns?.undo ? t("undo_undo", { undo: turns.undo }) : t("nothing_to_undo")}
+        title={turns?.undo ? t("undo_undo_ctrl_z", { undo: turns.undo }) : undefined}
         onClick={() => undo.mutate()}
       >
         <Undo2 size={18} aria-hidden="true" />
@@ -44,8 +47,8 @@ export function Turns({ formKey }: { formKey: string }) {
       <Button
         look="quiet"
         busy={!mayRedo}
-        aria-label={turns?.redo ? `Redo: ${turns.redo}` : "Nothing to redo"}
-        title={turns?.redo ? `Redo: ${turns.redo} (Ctrl + Y)` : undefined}
+        aria-label={turns?.redo ? t("redo_redo", { redo: turns.redo }) : t("nothing_to_redo")}
+        title={turns?.redo ? t("redo_redo_ctrl_y", { redo: turns.redo }) : undefined}
         onClick={() => redo.mutate()}
       >
         <Redo2 size={18} aria-hidden="true" />

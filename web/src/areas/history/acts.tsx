@@ -1,6 +1,9 @@
 // What was done, by whom, when and why, newest first; what it changed stands behind each act.
 import type { Schemas } from "../../api/client";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("history");
 
 type Act = Schemas["HistoryEntryView"];
 
@@ -9,22 +12,24 @@ export function Acts({ acts }: { acts: readonly Act[] }) {
     <table className="mt-3 w-full border-t border-edge">
       <thead>
         <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
-          <th scope="col">When</th>
-          <th scope="col">Who</th>
-          <th scope="col">What</th>
-          <th scope="col">Of</th>
+          <th scope="col">{t("when")}</th>
+          <th scope="col">{t("who")}</th>
+          <th scope="col">{t("what")}</th>
+          <th scope="col">{t("of")}</th>
         </tr>
       </thead>
       <tbody>
         {acts.map((act) => (
           <tr key={act.id} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
             <td className="whitespace-nowrap text-muted">{writtenMoment(act.at)}</td>
-            <td className="whitespace-nowrap">{act.person || "by itself"}</td>
+            <td className="whitespace-nowrap">{act.person || t("by_itself")}</td>
             <td className="whitespace-nowrap">{act.act}</td>
             <td className="w-full">
               {act.subject}
               {act.note && <span className="block text-sm text-muted">{act.note}</span>}
-              {act.taken_back && <span className="block text-sm text-muted">taken back since</span>}
+              {act.taken_back && (
+                <span className="block text-sm text-muted">{t("taken_back_since")}</span>
+              )}
               <WhatChanged details={act.details} />
             </td>
           </tr>
@@ -56,7 +61,7 @@ function WhatChanged({ details }: { details: Act["details"] }) {
   return (
     <details>
       <summary className="w-fit cursor-pointer text-sm text-thistle">
-        {details.length} properties
+        {t("length_properties", { length: details.length })}
       </summary>
       {list}
     </details>

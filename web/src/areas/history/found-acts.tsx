@@ -4,14 +4,16 @@ import { Download } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { useSettled } from "../../ui/pointer";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
-import { dayFrom } from "../../ui/written";
+import { dayFrom, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { Acts } from "./acts";
+
+const t = words("history");
 
 type Page = Schemas["HistoryPage"];
 export type Wanted = {
@@ -54,34 +56,34 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
     <>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <SearchBox
-          label="Search the history"
-          placeholder="Search names, acts, reasons"
+          label={t("search_the_history")}
+          placeholder={t("search_names_acts_reasons")}
           value={asked.text}
           onChange={(next) => ask({ text: next })}
         />
         <LabelledSelect
-          label="by"
+          label={t("by")}
           none="everybody"
           value={asked.person}
           options={first?.people.map(({ username, name }) => [username, name]) ?? []}
           onChange={(person) => ask({ person })}
         />
         <LabelledSelect
-          label="what"
+          label={t("what_2")}
           none="everything"
           value={asked.act}
           options={first?.kinds.map((kind) => [kind, kind]) ?? []}
           onChange={(act) => ask({ act })}
         />
         <DayInput
-          label="From"
+          label={t("from")}
           labelShown
           className="line-input w-32"
           value={asked.since}
           onChange={(since) => ask({ since })}
         />
         <DayInput
-          label="to"
+          label={t("to")}
           labelShown
           className="line-input w-32"
           value={asked.until}
@@ -92,13 +94,13 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
       {acts.length > 0 && <Acts acts={acts} />}
       {first && acts.length === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          {narrowed ? "Nothing fits. Ask for less." : "Nothing has been changed yet."}
+          {narrowed ? t("nothing_fits_ask_for_less") : t("nothing_has_been_changed_yet")}
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-3">
         {found.hasNextPage && (
           <Button busy={found.isFetchingNextPage} onClick={() => found.fetchNextPage()}>
-            Older ones
+            {t("older_ones")}
           </Button>
         )}
         {acts.length > 0 && (
@@ -107,14 +109,18 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
             download
             className="inline-flex min-h-8 items-center gap-1.5 px-3 py-1 text-thistle hover:bg-tint"
           >
-            <Download size={16} aria-hidden="true" /> All of these as a table (CSV)
+            <Download size={16} aria-hidden="true" /> {t("all_of_these_as_a_table_csv")}
           </a>
         )}
       </div>
       {first && first.length > 0 && (
         <p className="mt-3 text-sm text-muted">
-          {counted(first.length, "act")} in all, each bound to the one before it; none is ever
-          changed. The mark of the newest: <code className="break-all">{first.head_hash}</code>
+          {t.rich("count_acts_in_all_each_bound_to", {
+            count: first.length,
+            countShown: writtenNumber(first.length),
+            code: (chunks) => <code className="break-all">{chunks}</code>,
+            head_hash: first.head_hash,
+          })}
         </p>
       )}
     </>

@@ -2,14 +2,17 @@
 import { useParams } from "react-router";
 import { answer, client } from "../../api/client";
 import { Page } from "../../ui/page";
+import { words } from "../../words";
 import { useForm } from "../form/form";
 import { FoundActs } from "./found-acts";
+
+const t = words("history");
 
 export function HistoryPage() {
   const { formKey = "" } = useParams();
   const form = useForm().data;
   return (
-    <Page title="History" of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
+    <Page title={t("history")} of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
       <FoundActs
         queryKey={["history", formKey]}
         fetch={(query) =>

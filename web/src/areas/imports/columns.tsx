@@ -1,13 +1,17 @@
 // Which column of a file goes to which field.
+
+import { words } from "../../words";
 import type { Plan, Preview } from "./queries";
+
+const t = words("imports");
 
 type Props = { preview: Preview; plan: Plan; onChange: (columns: Plan["columns"]) => void };
 
 const LEFT_OUT = "";
 const BY = {
-  key: "by its key",
-  label: "by its label",
-  likeness: "as it is much like it",
+  key: t("by_its_key"),
+  label: t("by_its_label"),
+  likeness: t("as_it_is_much_like_it"),
 } as const;
 
 export function Columns({ preview, plan, onChange }: Props) {
@@ -21,9 +25,9 @@ export function Columns({ preview, plan, onChange }: Props) {
     <table className="mt-2 w-full border-t border-b border-edge">
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline *:px-2 *:py-1 *:font-normal">
-          <th scope="col">Column</th>
-          <th scope="col">What stands there</th>
-          <th scope="col">Goes to</th>
+          <th scope="col">{t("column")}</th>
+          <th scope="col">{t("what_stands_there")}</th>
+          <th scope="col">{t("goes_to")}</th>
         </tr>
       </thead>
       <tbody>
@@ -37,12 +41,12 @@ export function Columns({ preview, plan, onChange }: Props) {
               <td className="max-w-80 truncate text-muted">{column.samples.join(" · ")}</td>
               <td>
                 <select
-                  aria-label={`${column.head} goes to`}
+                  aria-label={t("head_goes_to", { head: column.head })}
                   className={`line-input max-w-72 ${to === LEFT_OUT ? "text-muted" : ""}`}
                   value={to}
                   onChange={(event) => send(column.head, event.target.value)}
                 >
-                  <option value={LEFT_OUT}>nowhere, it is left out</option>
+                  <option value={LEFT_OUT}>{t("nowhere_it_is_left_out")}</option>
                   {preview.entries.map(({ key, label }) => (
                     <option key={key} value={key}>
                       {label}
@@ -50,7 +54,7 @@ export function Columns({ preview, plan, onChange }: Props) {
                   ))}
                   {preview.reasons.map(({ key, label }) => (
                     <option key={key} value={`reason:${key}`}>
-                      the reason for “{label}”
+                      {t("the_reason_for_label", { label })}
                     </option>
                   ))}
                 </select>

@@ -4,10 +4,10 @@ import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { isUnderWay } from "../../api/jobs";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { useForm } from "../form/form";
 import { JobBar } from "../form/job-bar";
 import { FileLink } from "../records/chosen";
@@ -27,6 +27,8 @@ import { Reading } from "./reading";
 import { RefusedRows } from "./refused-rows";
 import { cameWords, sizeOf } from "./words";
 
+const t = words("imports");
+
 const PAGE = 50;
 const SHOWN_FIRST = 8;
 
@@ -36,7 +38,7 @@ export function FilePage() {
   const file = useFile(formKey, Number(fileId));
   return (
     <Page
-      title={file.data?.name ?? "File"}
+      title={file.data?.name ?? t("file")}
       of={form?.name}
       {...(file.data && { heading: null })}
       className="mx-auto w-full max-w-5xl px-6 py-5"
@@ -64,19 +66,24 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
     <>
       <p>
         <Link to=".." relative="path" className="text-thistle hover:underline">
-          All files
+          {t("all_files")}
         </Link>
       </p>
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h2 className="text-2xl break-words">{file.name}</h2>
         <span className="mr-auto text-muted">
-          {file.kind_label}, {sizeOf(file.size)}
-          {seen && seen.rows > 0 && `, about ${counted(seen.rows, "row")}`}
-          {`; brought by ${file.brought_by ?? "somebody"}, ${writtenMoment(file.created_at)}`}
+          {t("file_line", {
+            kind: file.kind_label,
+            size: sizeOf(file.size),
+            rows: seen?.rows ?? 0,
+            rowsShown: writtenNumber(seen?.rows ?? 0),
+            by: file.brought_by ?? t("somebody"),
+            at: writtenMoment(file.created_at),
+          })}
         </span>
         {!atWork && (
           <Button look="quiet" busy={forget.isPending} onClick={() => forget.mutate(file.id)}>
-            Forget it
+            {t("forget_it")}
           </Button>
         )}
       </div>
@@ -87,13 +94,13 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
         <>
           <section aria-labelledby="reading">
             <h3 id="reading" className="mt-5 text-lg">
-              How it is read
+              {t("how_it_is_read")}
             </h3>
             <Reading file={file} preview={seen} plan={plan} onChange={change} />
           </section>
           <section aria-labelledby="columns">
             <h3 id="columns" className="mt-6 text-lg">
-              Where its columns go
+              {t("where_its_columns_go")}
             </h3>
             <Columns preview={seen} plan={plan} onChange={(columns) => change({ columns })} />
           </section>
@@ -104,7 +111,7 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
               disabled={preview.isError}
               onClick={() => run.mutate({ plan, dry: true })}
             >
-              <TestTubeDiagonal size={16} aria-hidden="true" /> Try all rows, store nothing
+              <TestTubeDiagonal size={16} aria-hidden="true" /> {t("try_all_rows_store_nothing")}
             </Button>
             <Button
               look="solid"
@@ -112,11 +119,10 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
               disabled={preview.isError}
               onClick={() => run.mutate({ plan, dry: false })}
             >
-              <Play size={16} aria-hidden="true" /> Bring them in
+              <Play size={16} aria-hidden="true" /> {t("bring_them_in")}
             </Button>
             <span className="text-muted">
-              {nowhere(seen, plan)} Refused rows stay out, all others are stored. Running it again
-              brings nothing twice.
+              {t("seen_refused_rows_stay_out_all_others", { seen: nowhere(seen, plan) })}
             </span>
           </div>
         </>
@@ -128,43 +134,52 @@ function Opened({ formKey, file }: { formKey: string; file: RecordFile }) {
 /** “2 columns go nowhere.” */
 function nowhere({ columns }: Preview, plan: Plan) {
   const left = columns.filter(({ head }) => !plan.columns[head]).length;
-  if (left === 0) return "Every column goes to a field.";
-  return `${counted(left, "column")} ${left === 1 ? "goes" : "go"} nowhere.`;
+  if (left === 0) return t("every_column_goes_to_a_field");
+  return t("left_columns_go_nowhere", { left, leftShown: writtenNumber(left) });
 }
 
 /** `old`: what is shown is of before, while it is looked at again. */
 function FirstRows({ preview, old }: { preview: Preview; old: boolean }) {
   const { looked_at, known, would_add, would_change, refused, left_out } = preview;
   const parts = [
-    known > 0 && `${writtenNumber(known)} ${known === 1 ? "was" : "were"} brought already`,
-    would_add > 0 && `${writtenNumber(would_add)} would be added`,
-    would_change > 0 && `${writtenNumber(would_change)} would be changed`,
-    refused.length > 0 && `${writtenNumber(refused.length)} would be refused`,
+    known > 0 && t("known_were_brought_already", { known: writtenNumber(known), known2: known }),
+    would_add > 0 && t("would_add_would_be_added", { would_add: writtenNumber(would_add) }),
+    would_change > 0 &&
+      t("would_change_would_be_changed", { would_change: writtenNumber(would_change) }),
+    refused.length > 0 && t("length_would_be_refused", { length: writtenNumber(refused.length) }),
   ].filter(Boolean);
   return (
     <section aria-labelledby="first-rows">
       <h3 id="first-rows" className="mt-5 text-lg">
-        What it would come to
+        {t("what_it_would_come_to")}
       </h3>
       <p
         role="status"
-        aria-label="What the first rows would come to"
+        aria-label={t("what_the_first_rows_would_come_to")}
         className={`mt-1 ${old ? "text-muted" : ""}`}
       >
-        {old && "Checking them again… "}
+        {old && t("checking_them_again")}
         {looked_at === 0
-          ? "There are heads only, and no row."
-          : `Of the first ${counted(looked_at, "row")} ${parts.join(", ")}.`}
+          ? t("there_are_heads_only_and_no_row")
+          : t("of_the_first_looked_at_rows_join", {
+              looked_at,
+              looked_atShown: writtenNumber(looked_at),
+              join: parts.join(", "),
+            })}
         {left_out > 0 &&
-          ` In ${counted(left_out, "row")} something does not count, as it is not asked there.`}
+          t("in_left_out_rows_something_does_not", {
+            left_out,
+            left_outShown: writtenNumber(left_out),
+          })}
       </p>
       {refused.length > 0 && (
-        <RefusedRows label="First rows refused" rows={refused.slice(0, SHOWN_FIRST)} />
+        <RefusedRows label={t("first_rows_refused")} rows={refused.slice(0, SHOWN_FIRST)} />
       )}
       {refused.length > SHOWN_FIRST && (
         <p className="mt-1 text-muted">
-          {writtenNumber(refused.length - SHOWN_FIRST)} more of them. Try all rows to have every
-          refused one in a file, with its reasons.
+          {t("writtennumber_more_of_them_try_all_rows", {
+            writtenNumber: writtenNumber(refused.length - SHOWN_FIRST),
+          })}
         </p>
       )}
     </section>
@@ -178,27 +193,32 @@ function CameOfIt({ formKey, file }: { formKey: string; file: RecordFile }) {
   const rows = refused.data?.rows ?? [];
   const total = refused.data?.total ?? 0;
   return (
-    <section aria-label="What came of it" className="mt-3 border-l-4 border-thistle pl-4">
-      <p role="status" aria-label="What came of the rows">
-        {file.came.dry && "Tried only, nothing is stored. "}
+    <section aria-label={t("what_came_of_it")} className="mt-3 border-l-4 border-thistle pl-4">
+      <p role="status" aria-label={t("what_came_of_the_rows")}>
+        {file.came.dry && t("tried_only_nothing_is_stored")}
         {cameWords(file)}
         {file.came.left_out > 0 &&
-          ` In ${counted(file.came.left_out, "row")} something does not count, as it is not asked there.`}
+          t("in_left_out_rows_something_does_not", {
+            left_out: file.came.left_out,
+            left_outShown: writtenNumber(file.came.left_out),
+          })}
       </p>
       {rows.length > 0 && (
         <>
           <p className="mt-1">
             <FileLink to={`/api/v1/forms/${formKey}/record-files/${file.id}/refused-file`}>
-              {`Have the refused rows with their reasons, as ${file.kind_label}`}
+              {t("have_the_refused_rows_with_their_reasons", { kind_label: file.kind_label })}
             </FileLink>
           </p>
-          <RefusedRows label="Refused rows" rows={rows} />
+          <RefusedRows label={t("refused_rows")} rows={rows} />
           <div className="mt-2 flex gap-2">
             {offset > 0 && (
-              <Button onClick={() => setOffset(Math.max(0, offset - PAGE))}>Rows before</Button>
+              <Button onClick={() => setOffset(Math.max(0, offset - PAGE))}>
+                {t("rows_before")}
+              </Button>
             )}
             {offset + PAGE < total && (
-              <Button onClick={() => setOffset(offset + PAGE)}>Rows after</Button>
+              <Button onClick={() => setOffset(offset + PAGE)}>{t("rows_after")}</Button>
             )}
           </div>
         </>

@@ -7,10 +7,13 @@ import { Button } from "../../ui/button";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { useForm } from "../form/form";
 import { JobBar } from "../form/job-bar";
 import { useBringFile, useFiles } from "./queries";
 import { cameWords, sizeOf } from "./words";
+
+const t = words("imports");
 
 const TAKEN = ".csv,.tsv,.txt,.xlsx,.jsonl,.ndjson";
 
@@ -23,9 +26,9 @@ export function FilesPage() {
   const brought = bring.variables;
   return (
     <Page
-      title="Imports"
+      title={t("imports")}
       of={form?.name}
-      heading={<h2 className="text-2xl">Records from files</h2>}
+      heading={<h2 className="text-2xl">{t("records_from_files")}</h2>}
       className="mx-auto w-full max-w-5xl px-6 py-5"
     >
       <Bring busy={bring.isPending} onFile={(file) => bring.mutate({ file })} />
@@ -36,23 +39,22 @@ export function FilesPage() {
             busy={bring.isPending}
             onClick={() => bring.mutate({ file: brought.file, encoding: "windows-1252" })}
           >
-            Read {brought.file.name} as Western European (Windows-1252)
+            {t("read_name_as_western_european_windows_1252", { name: brought.file.name })}
           </Button>
         </p>
       )}
       {files.data?.length === 0 && (
         <p className="border-t border-hairline py-6 text-muted">
-          No file has come in yet. Bring one: you see first what its columns go to and which rows
-          would be refused, before anything is stored.
+          {t("no_file_has_come_in_yet_bring")}
         </p>
       )}
       {files.data && files.data.length > 0 && (
         <table className="mt-4 w-full border-t border-b border-edge">
           <thead className="text-left text-muted">
             <tr className="border-b border-hairline *:px-2 *:py-1.5 *:font-normal">
-              <th scope="col">File</th>
-              <th scope="col">Brought</th>
-              <th scope="col">What came of it</th>
+              <th scope="col">{t("file")}</th>
+              <th scope="col">{t("brought")}</th>
+              <th scope="col">{t("what_came_of_it")}</th>
             </tr>
           </thead>
           <tbody>
@@ -67,11 +69,11 @@ export function FilesPage() {
                   </span>
                 </th>
                 <td>
-                  {file.brought_by ?? "somebody"}
+                  {file.brought_by ?? t("somebody")}
                   <span className="block text-sm text-muted">{writtenMoment(file.created_at)}</span>
                 </td>
                 <td>
-                  {cameWords(file) || <span className="text-muted">Nothing done yet.</span>}
+                  {cameWords(file) || <span className="text-muted">{t("nothing_done_yet")}</span>}
                   <JobBar job={file.job} what="row" />
                 </td>
               </tr>
@@ -107,7 +109,7 @@ function Bring({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }
     >
       <FileUp size={20} aria-hidden="true" className="text-muted" />
       <label className="flex flex-wrap items-center gap-3">
-        Bring a file with records
+        {t("bring_a_file_with_records")}
         <input
           type="file"
           accept={TAKEN}
@@ -121,7 +123,7 @@ function Bring({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }
         />
       </label>
       <span role="status" className="text-muted">
-        {busy ? "Reading the file…" : "CSV, XLSX or JSON Lines; it can be dropped here."}
+        {busy ? t("reading_the_file") : t("csv_xlsx_or_json_lines_it_can")}
       </span>
     </div>
   );

@@ -3,6 +3,9 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
 import { takeOver } from "../../api/queries";
+import { words } from "../../words";
+
+const t = words("imports");
 
 export type RecordFile = Schemas["FileView"];
 export type Plan = Schemas["ImportPlan"];
@@ -72,9 +75,9 @@ export function useBringFile(formKey: string, onBrought: (file: RecordFile) => v
 function tooLarge(file: File) {
   return new Refused({
     type: "about:blank",
-    title: `${file.name} has more than ${MOST_MEGABYTES} MB.`,
+    title: t("name_has_more_than_most_megabytes_mb", { name: file.name, MOST_MEGABYTES }),
     status: 413,
-    detail: "Split it into several files.",
+    detail: t("split_it_into_several_files"),
     errors: [],
   });
 }

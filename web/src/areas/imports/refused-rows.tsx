@@ -1,5 +1,8 @@
 // Rows that are refused, with the reasons at their columns.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
+
+const t = words("imports");
 
 type Row = Schemas["RejectedRowView"];
 
@@ -9,9 +12,9 @@ export function RefusedRows({ rows, label }: { rows: readonly Row[]; label: stri
       <thead className="text-left text-muted">
         <tr className="border-b border-hairline *:px-2 *:py-1 *:font-normal">
           <th scope="col" className="w-16 text-right">
-            Row
+            {t("row")}
           </th>
-          <th scope="col">What is to be corrected</th>
+          <th scope="col">{t("what_is_to_be_corrected")}</th>
         </tr>
       </thead>
       <tbody>

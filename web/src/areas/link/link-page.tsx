@@ -10,6 +10,7 @@ import { isStoreKey } from "../../ui/keys";
 import { newIdempotencyKey } from "../../ui/marks";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { SeesRecords } from "../form-sheet/field-control";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, type Entries, entriesWith, useJudged, useTouched } from "../form-sheet/judging";
@@ -17,6 +18,8 @@ import { PassingBar } from "../form-sheet/passing-bar";
 import { RefusalSummary } from "../form-sheet/refusal-summary";
 import { Starters } from "../form-sheet/starters";
 import { usePuzzle } from "./puzzle";
+
+const t = words("link");
 
 type LinkForm = Schemas["LinkForm"];
 
@@ -35,7 +38,7 @@ function LinkPage({ embedded }: { embedded: boolean }) {
   });
   if (form.error)
     return (
-      <Page title="This form is closed" level={1} className="mx-auto max-w-xl p-8">
+      <Page title={t("this_form_is_closed")} level={1} className="mx-auto max-w-xl p-8">
         <Trouble error={form.error} />
       </Page>
     );
@@ -144,7 +147,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
       />
       {kept.dirty && (
         <p className="mt-2 text-sm text-muted">
-          What you enter is kept in this browser until you submit it.{" "}
+          {t("what_you_enter_is_kept_in_this")}{" "}
           <Button
             look="quiet"
             onClick={() => {
@@ -153,7 +156,7 @@ function Filling({ form, embedded }: { form: LinkForm; embedded: boolean }) {
               send.reset();
             }}
           >
-            Clear it
+            {t("clear_it")}
           </Button>
         </p>
       )}
@@ -192,12 +195,12 @@ function Arrived({ form, said, embedded, onAgain }: ArrivedProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => heading.current?.focus(), []);
   return (
-    <Page title="Sent" of={form.name} heading={null} className="mx-auto max-w-2xl px-6 py-10">
+    <Page title={t("sent")} of={form.name} heading={null} className="mx-auto max-w-2xl px-6 py-10">
       <h1 ref={heading} tabIndex={-1} className="text-3xl outline-none">
-        Sent
+        {t("sent")}
       </h1>
       <p role="status" className="mt-3 whitespace-pre-line">
-        {said.text || "What you have entered has arrived."}
+        {said.text || t("what_you_have_entered_has_arrived")}
       </p>
       <p className="mt-5 flex items-center gap-4">
         {said.next_page && (
@@ -207,10 +210,10 @@ function Arrived({ form, said, embedded, onAgain }: ArrivedProps) {
             rel="noreferrer"
             className="text-thistle underline"
           >
-            Go on
+            {t("go_on")}
           </a>
         )}
-        <Button onClick={onAgain}>Fill in another</Button>
+        <Button onClick={onAgain}>{t("fill_in_another")}</Button>
       </p>
     </Page>
   );

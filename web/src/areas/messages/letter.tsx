@@ -1,10 +1,14 @@
 // A message as its receiver sees it.
+
+import { words } from "../../words";
 import type { Letter } from "./queries";
+
+const t = words("messages");
 
 /** What is in it came from a record: it runs no scripts, and reaches nothing of this page. */
 export function LetterSheet({ letter }: { letter: Letter }) {
   return (
-    <article aria-label="The message" className="border border-edge bg-leaf shadow-xs">
+    <article aria-label={t("the_message")} className="border border-edge bg-leaf shadow-xs">
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-b border-hairline px-5 py-3 text-sm">
         {letter.headers.map(({ name, line }) => (
           <div key={name} className="contents">
@@ -14,7 +18,7 @@ export function LetterSheet({ letter }: { letter: Letter }) {
         ))}
       </dl>
       <iframe
-        title="What it says"
+        title={t("what_it_says")}
         sandbox=""
         srcDoc={PAGE.replace("{page}", () => letter.page)}
         className="h-72 w-full bg-white"

@@ -9,11 +9,14 @@ import { Page } from "../../ui/page";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, useForm } from "../form/form";
 import { type Template, useRemoveTemplate, useStoreTemplate, useTemplates } from "./queries";
 import { receiverWords, useReceivers } from "./receivers";
 import { TemplateEditor } from "./template-editor";
 import { anyOccasion } from "./words";
+
+const t = words("messages");
 
 export function MessagesPage() {
   const form = useForm().data;
@@ -28,22 +31,21 @@ function MessagesOf({ form }: { form: FormView }) {
   const close = () => setOpen(null);
   return (
     <Page
-      title="Messages"
+      title={t("messages")}
       of={form.name}
-      heading={<h2 className="text-2xl">Messages</h2>}
+      heading={<h2 className="text-2xl">{t("messages")}</h2>}
       className="mx-auto w-full max-w-6xl px-6 py-5"
     >
       <div className="mt-1 flex items-baseline gap-4">
         <p className="mr-auto max-w-3xl">
-          Sent when a record changes. Mail stays in this product’s own mailbox; nothing leaves the
-          machine.{" "}
+          {t("sent_when_a_record_changes_mail_stays")}{" "}
           <Link to={`/outbox?form=${formKey}`} className="text-thistle underline">
-            What went out
+            {t("what_went_out")}
           </Link>
         </p>
         {open !== "new" && (
           <Button look="solid" onClick={() => setOpen("new")}>
-            <Plus size={16} aria-hidden="true" /> Write a message
+            <Plus size={16} aria-hidden="true" /> {t("write_a_message")}
           </Button>
         )}
       </div>
@@ -51,7 +53,7 @@ function MessagesOf({ form }: { form: FormView }) {
       {open === "new" && <TemplateEditor form={form} template={null} onClose={close} />}
       {templates.data?.length === 0 && open !== "new" && (
         <p className="mt-4 border-t border-hairline py-4 text-muted">
-          Nobody is told anything yet. Write a message, and say when it goes and to whom.
+          {t("nobody_is_told_anything_yet_write_a")}
         </p>
       )}
       <ul className="mt-4 border-t border-edge">
@@ -78,7 +80,7 @@ function Opened({ form, template, onClose }: OpenedProps) {
     onClose();
     const entry = { name, enabled, message: reading.message, clauses: null };
     notify({
-      text: `“${name}” is removed.`,
+      text: t("name_is_removed", { name }),
       undo: () => again.mutate({ entry, id: null, revision: 0 }),
     });
   });
@@ -107,17 +109,16 @@ function Row({ template, receivers, onOpen }: RowProps) {
           <button type="button" className="text-left hover:text-thistle" onClick={onOpen}>
             {name}
           </button>
-          {!enabled && <span className="ml-2 text-base text-muted">not sent</span>}
+          {!enabled && <span className="ml-2 text-base text-muted">{t("not_sent")}</span>}
         </h3>
         <p>
-          When a record has been {anyOccasion(occasions)}
+          {t("when_a_record_has_been_occasions", { occasions: anyOccasion(occasions) })}
           {reading.sentence.length > 0 && (
             <>
-              {" "}
-              and <Sentence segments={reading.sentence} />
+              {t("and")} <Sentence segments={reading.sentence} />
             </>
           )}
-          , to {receiverWords(to, receivers) || "nobody"}: “{subject}”
+          {t("to")} {receiverWords(to, receivers) || t("nobody")}: “{subject}”
         </p>
         {[...reading.problems, ...reading.not_yet].length > 0 && enabled && (
           <p className="text-madder">
@@ -130,8 +131,8 @@ function Row({ template, receivers, onOpen }: RowProps) {
           {writtenMoment(changed_at)}
         </p>
       </div>
-      <Button look="quiet" aria-label={`Open ${name}`} onClick={onOpen}>
-        open
+      <Button look="quiet" aria-label={t("open_name", { name })} onClick={onOpen}>
+        {t("open")}
       </Button>
     </div>
   );

@@ -12,9 +12,12 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { LetterSheet } from "./letter";
 import { type Line, useBox, useMail, useOutbox, useSendAgain, useWhole } from "./queries";
 import { occasionWords, STATES, stateWords } from "./words";
+
+const t = words("messages");
 
 const PAGE = 50;
 
@@ -28,19 +31,19 @@ export function OutboxPage() {
   });
   const watched = (forms.data ?? []).filter(({ key }) => rightsIn(key).includes("watch"));
   return (
-    <Page title="Mail" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
-      <h1 className="text-4xl">Outbox</h1>
+    <Page title={t("mail")} heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+      <h1 className="text-4xl">{t("outbox")}</h1>
       <p className="mt-2 font-serif text-lg text-muted">
-        Every message stays here, as its receivers see it. Nothing leaves for a net.
+        {t("every_message_stays_here_as_its_receivers")}
       </p>
       {watched.length > 0 && (
-        <fieldset aria-label="Whose messages" className="mt-4 flex flex-wrap gap-1">
+        <fieldset aria-label={t("whose_messages")} className="mt-4 flex flex-wrap gap-1">
           <Chip chosen={formKey === ""} onChoose={() => setSearch({})}>
-            To me
+            {t("to_me")}
           </Chip>
           {watched.map(({ key, name }) => (
             <Chip key={key} chosen={formKey === key} onChoose={() => setSearch({ form: key })}>
-              From {name}
+              {t("from_name", { name })}
             </Chip>
           ))}
         </fieldset>
@@ -55,17 +58,19 @@ function Box() {
   const [offset, setOffset] = useState(0);
   const box = useBox(me, offset);
   return (
-    <section aria-label="To me">
+    <section aria-label={t("to_me")}>
       <Trouble error={box.error} />
       {box.data && (
         <p className="mt-4 text-muted">
           {box.data.address
-            ? `To ${box.data.address}`
-            : "Your account has no e-mail address, so nothing can arrive. Whoever looks after the accounts can give it one."}
+            ? t("to_address", { address: box.data.address })
+            : t("your_account_has_no_e_mail_address")}
         </p>
       )}
       {box.data?.address && box.data.mails.length === 0 && (
-        <p className="mt-2 border-t border-hairline py-4 text-muted">Nothing has arrived yet.</p>
+        <p className="mt-2 border-t border-hairline py-4 text-muted">
+          {t("nothing_has_arrived_yet")}
+        </p>
       )}
       <ul className="mt-2">
         {box.data?.mails.map((mail) => (
@@ -91,11 +96,11 @@ function FromForm({ formKey }: { formKey: string }) {
   const [offset, setOffset] = useState(0);
   const outbox = useOutbox(formKey, { state, search: wanted.trim(), offset });
   return (
-    <section aria-label="What went out">
+    <section aria-label={t("what_went_out")}>
       <div className="mt-4 flex flex-wrap items-baseline gap-4">
         <SearchBox
-          label="Search in subjects"
-          placeholder="search in subjects"
+          label={t("search_in_subjects")}
+          placeholder={t("search_in_subjects_2")}
           value={wanted}
           onChange={(to) => {
             setWanted(to);
@@ -103,7 +108,7 @@ function FromForm({ formKey }: { formKey: string }) {
           }}
         />
         <LabelledSelect
-          label="How it stands"
+          label={t("how_it_stands")}
           value={state}
           none="all"
           options={STATES}
@@ -113,13 +118,13 @@ function FromForm({ formKey }: { formKey: string }) {
           }}
         />
         <Link to={`/forms/${formKey}/messages`} className="ml-auto text-thistle underline">
-          The messages as they are written
+          {t("the_messages_as_they_are_written")}
         </Link>
       </div>
       <Trouble error={outbox.error} />
       {outbox.data?.messages.length === 0 && (
         <p className="mt-2 border-t border-hairline py-4 text-muted">
-          {wanted || state ? "Nothing here is like that." : "Nothing was to be said yet."}
+          {wanted || state ? t("nothing_here_is_like_that") : t("nothing_was_to_be_said_yet")}
         </p>
       )}
       <ul className="mt-2">
@@ -149,17 +154,25 @@ function Standing({ line, formKey }: { line: Line; formKey: string }) {
         <Facet level={LEVELS[line.state]} />
         <span className="text-ink">{stateWords(line.state)}</span>
         <span>
-          {line.to.length > 0 ? `to ${line.to.join(", ")}` : "to nobody"}, as{" "}
+          {t("to_nobody_as", {
+            isLength: String(Boolean(line.to.length > 0)),
+            join: line.to.join(", "),
+          })}{" "}
           <Link to={`/forms/${formKey}/records/${line.number}`} className="underline">
-            record {line.number}
+            {t("record_number", { number: line.number })}
           </Link>{" "}
-          was {occasionWords(line.occasion)}
-          {line.name && ` (${line.name})`}
+          {t("was_occasion", {
+            occasion: occasionWords(line.occasion),
+            name: String(Boolean(line.name)),
+            name2: line.name,
+          })}
         </span>
-        {line.next_at && <span>tried again {writtenMoment(line.next_at)}</span>}
+        {line.next_at && (
+          <span>{t("tried_again_next_at", { next_at: writtenMoment(line.next_at) })}</span>
+        )}
         {line.state === "failed" && line.to.length > 0 && (
           <Button look="quiet" busy={again.isPending} onClick={() => again.mutate(line.id)}>
-            Try it again
+            {t("try_it_again")}
           </Button>
         )}
       </p>
@@ -193,7 +206,7 @@ function Folded({ subject, beside, under, children }: FoldedProps) {
         onClick={() => setOpen(!open)}
         className="flex min-h-6 w-full items-baseline gap-4 text-left hover:text-thistle"
       >
-        <span className="min-w-0 grow truncate">{subject || "(no subject)"}</span>
+        <span className="min-w-0 grow truncate">{subject || t("no_subject")}</span>
         <span className="text-sm whitespace-nowrap text-muted">{beside}</span>
       </button>
       {under}
@@ -209,10 +222,10 @@ function Paging({ offset, more, onGo }: PagingProps) {
   return (
     <div className="mt-2 flex gap-2">
       <Button busy={offset === 0} onClick={() => onGo(Math.max(offset - PAGE, 0))}>
-        Newer
+        {t("newer")}
       </Button>
       <Button busy={!more} onClick={() => onGo(offset + PAGE)}>
-        Older
+        {t("older")}
       </Button>
     </div>
   );

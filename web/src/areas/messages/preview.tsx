@@ -2,11 +2,14 @@
 import { useState } from "react";
 import { Refused } from "../../api/client";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { useSteps } from "../bench/steps";
 import { inputWith } from "../bench/trying";
 import type { FormView } from "../form/form";
 import { LetterSheet } from "./letter";
 import { type Entry, type Shown, usePreview } from "./queries";
+
+const t = words("messages");
 
 /** A condition that is still being written is no fault yet; the editor tells what is wrong in it. */
 function isUnsaid(error: unknown) {
@@ -25,9 +28,9 @@ export function Preview({ form, entry }: Props) {
   else if (whole !== null) shown = { number: whole, values: null };
   const preview = usePreview(form.key, entry, shown);
   return (
-    <section aria-label="Beforehand" className="min-w-0">
+    <section aria-label={t("beforehand")} className="min-w-0">
       <fieldset className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <legend className="float-left mr-4 text-muted">As it would read about</legend>
+        <legend className="float-left mr-4 text-muted">{t("as_it_would_read_about")}</legend>
         <label className="flex items-center gap-1.5">
           <input
             type="radio"
@@ -35,9 +38,9 @@ export function Preview({ form, entry }: Props) {
             checked={from === "record"}
             onChange={() => setFrom("record")}
           />
-          record
+          {t("record")}
           <input
-            aria-label="Number of the record"
+            aria-label={t("number_of_the_record")}
             inputMode="numeric"
             className="line-input w-20"
             value={number}
@@ -52,21 +55,19 @@ export function Preview({ form, entry }: Props) {
             checked={from === "bench"}
             onChange={() => setFrom("bench")}
           />
-          what is on the bench
+          {t("what_is_on_the_bench")}
         </label>
       </fieldset>
-      {shown === null && <p className="text-muted">Write the number of a stored record.</p>}
+      {shown === null && <p className="text-muted">{t("write_the_number_of_a_stored_record")}</p>}
       {isUnsaid(preview.error) ? (
-        <p className="text-muted">Once its condition is said, it is shown here.</p>
+        <p className="text-muted">{t("once_its_condition_is_said_it_is")}</p>
       ) : (
         <Trouble error={shown && preview.error} />
       )}
       {shown && preview.data && !preview.error && (
         <>
           {!preview.data.met && (
-            <p className="mb-1 text-ochre">
-              This record does not meet the condition: nothing is sent.
-            </p>
+            <p className="mb-1 text-ochre">{t("this_record_does_not_meet_the_condition")}</p>
           )}
           {preview.data.troubles.map((one) => (
             <p key={one} className="mb-1 text-ochre">

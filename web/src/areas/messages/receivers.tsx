@@ -4,9 +4,12 @@ import { answer, client } from "../../api/client";
 import { ROLES } from "../../api/lists";
 import type { Option } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { nameOf, receiverOf } from "./names";
 import type { Receiver } from "./queries";
+
+const t = words("messages");
 
 /** All who can be chosen, by how they are said in a sentence. */
 export function useReceivers(form: FormView): Option[] {
@@ -15,9 +18,9 @@ export function useReceivers(form: FormView): Option[] {
     queryFn: () => answer(client.GET("/api/v1/colleagues")),
   });
   return [
-    { value: "submitter", label: "who submitted it" },
-    { value: "keeper", label: "who is to go on with it" },
-    ...ROLES.map((role) => ({ value: `role ${role}`, label: `every ${role}` })),
+    { value: "submitter", label: t("who_submitted_it") },
+    { value: "keeper", label: t("who_is_to_go_on_with_it") },
+    ...ROLES.map((role) => ({ value: `role ${role}`, label: t("every_role", { role }) })),
     ...(people.data ?? []).map(({ name, shown_name }) => ({
       value: `person ${name}`,
       label: shown_name,
@@ -29,19 +32,24 @@ export function useReceivers(form: FormView): Option[] {
 /** A text of the form, or of the record that is referred to, may hold an address. */
 function addressesIn({ field, subjects }: FormView["fields"][number]): Option[] {
   if (field.type === "text")
-    return [{ value: `field ${field.key}`, label: `the address in ${field.label}` }];
+    return [
+      {
+        value: `field ${field.key}`,
+        label: t("the_address_in_label", { label: field.label }),
+      },
+    ];
   return subjects
     .filter(({ part, type }) => part.startsWith(".") && type === "text")
     .map(({ part, words }) => ({
       value: `field ${field.key}${part}`,
-      label: `the address of ${field.label}, in ${words}`,
+      label: t("the_address_of_label_in_words", { label: field.label, words }),
     }));
 }
 
 /** Receivers as a sentence says them. */
 export function receiverWords(receivers: readonly Receiver[], options: readonly Option[]) {
   const named = (one: Receiver) => options.find(({ value }) => value === nameOf(one))?.label;
-  return receivers.map((one) => named(one) ?? "somebody who is not here").join(", ");
+  return receivers.map((one) => named(one) ?? t("somebody_who_is_not_here")).join(", ");
 }
 
 type Props = {

@@ -12,6 +12,7 @@ import { isStoreKey } from "../../ui/keys";
 import { ListInput } from "../../ui/list-input";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { PlaceMenu, usePutIn } from "../../ui/worded";
+import { words } from "../../words";
 import { WAYS } from "../form/entry-points";
 import type { FormView } from "../form/form";
 import { blankClause, group } from "../rules/clauses";
@@ -26,6 +27,8 @@ import {
 } from "./queries";
 import { ReceiversPart, useReceivers } from "./receivers";
 import { OCCASIONS } from "./words";
+
+const t = words("messages");
 
 type Props = {
   form: FormView;
@@ -86,46 +89,46 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
   return (
     <section
       ref={useFocusedFirst<HTMLElement>()}
-      aria-label={template ? `Message ${template.name}` : "New message"}
+      aria-label={template ? t("message_name", { name: template.name }) : t("new_message")}
       onKeyDown={onKeyDown}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
     >
       <div className="grid gap-x-8 gap-y-4 xl:grid-cols-2">
         <div className="space-y-3">
           <Line
-            label="Name of the message"
+            label={t("name_of_the_message")}
             value={entry.name ?? ""}
             onChange={(name) => set({ name })}
           />
           <p className="font-serif text-[1.2rem] leading-9">
-            When a record has been{" "}
+            {t("when_a_record_has_been")}{" "}
             <ListInput
-              label="Occasions"
-              empty="what?"
+              label={t("occasions")}
+              empty={t("what")}
               values={message.occasions}
               options={OCCASIONS}
               onChange={(to) => put({ occasions: to as Message["occasions"] })}
             />{" "}
             <ListInput
-              label="Entry points"
-              empty="at which entry point?"
+              label={t("entry_points")}
+              empty={t("at_which_entry_point")}
               values={message.entry_points}
               options={WAYS}
               shows={entryPointWords(message.entry_points)}
               onChange={(to) => put({ entry_points: to as Message["entry_points"] })}
             />
-            , write to{" "}
+            {t("write_to")}{" "}
             <ReceiversPart
-              label="Receivers"
-              empty="whom?"
+              label={t("receivers")}
+              empty={t("whom")}
               options={receivers}
               receivers={message.to}
               onChange={(to) => put({ to })}
             />{" "}
-            with copies to{" "}
+            {t("with_copies_to")}{" "}
             <ReceiversPart
-              label="Copies"
-              empty="nobody"
+              label={t("copies")}
+              empty={t("nobody")}
               options={receivers}
               receivers={message.copies}
               onChange={(copies) => put({ copies })}
@@ -136,7 +139,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
             <WrittenCondition
               form={form}
               written={{ condition: message.condition, clauses: entry.clauses ?? null }}
-              begin="but only when"
+              begin={t("but_only_when")}
               onChange={({ condition, clauses }) =>
                 set({ clauses, message: { ...message, condition } })
               }
@@ -154,17 +157,17 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
                   set({ clauses: group("and", [blankClause(first, "value")]) });
                 }}
               >
-                <Plus size={16} aria-hidden="true" /> only when…
+                <Plus size={16} aria-hidden="true" /> {t("only_when")}
               </Button>
             )
           )}
           <Line
-            label="Address for replies (optional)"
+            label={t("address_for_replies_optional")}
             value={message.reply_to}
             onChange={(reply_to) => put({ reply_to })}
           />
           <label className="block">
-            <span className="text-muted">Subject</span>
+            <span className="text-muted">{t("subject")}</span>
             <input
               ref={subject.box}
               className="line-input mt-1 block w-full"
@@ -174,25 +177,25 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
             />
           </label>
           <PlaceMenu
-            label="Put a value into the subject"
+            label={t("put_a_value_into_the_subject")}
             offers={offers.filter(inALine)}
             onChoose={subject.putIn}
           />
           <label className="block">
-            <span className="text-muted">Text</span>
+            <span className="text-muted">{t("text")}</span>
             <textarea
               ref={text.box}
               className="line-input mt-1 block w-full"
               rows={7}
               value={message.text}
               spellCheck
-              placeholder={"Record {record} was {act} by {person}.\n\n{answers}"}
+              placeholder={t("record_record_was_act_by_person_answers")}
               onChange={(event) => put({ text: event.target.value })}
             />
           </label>
-          <PlaceMenu label="Put a value into the text" offers={offers} onChoose={text.putIn} />
+          <PlaceMenu label={t("put_a_value_into_the_text")} offers={offers} onChoose={text.putIn} />
           <Tick checked={entry.enabled ?? true} onChange={(enabled) => set({ enabled })}>
-            it is sent (otherwise it is kept, and not sent)
+            {t("it_is_sent_otherwise_it_is_kept")}
           </Tick>
         </div>
         <Preview form={form} entry={entry} />
@@ -202,7 +205,7 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
           <ProblemList items={reading.problems.filter(({ unsaid }) => !unsaid)} />
           {reading.not_yet.length > 0 && (
             <div className="text-ochre">
-              The release in force does not have all of this yet:
+              {t("the_release_in_force_does_not_have")}
               <ProblemList items={reading.not_yet} />
             </div>
           )}
@@ -217,17 +220,17 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
         <Trouble error={store.error} />
         {newer && (
           <Button className="mt-2" onClick={() => setRevision(newer)}>
-            Keep mine
+            {t("keep_mine")}
           </Button>
         )}
         <div className="mt-3 flex items-center gap-2">
           <Button look="solid" busy={store.isPending} onClick={save}>
-            {template ? "Save message" : "Add message"}
+            {template ? t("save_message") : t("add_message")}
           </Button>
-          <Button onClick={leave}>{kept.dirty ? "Discard my changes" : "Close"}</Button>
+          <Button onClick={leave}>{kept.dirty ? t("discard_my_changes") : t("close")}</Button>
           {onTakeOut && (
             <Button look="quiet" className="ml-auto" onClick={onTakeOut}>
-              <Trash2 size={16} aria-hidden="true" /> Remove it
+              <Trash2 size={16} aria-hidden="true" /> {t("remove_it")}
             </Button>
           )}
         </div>
@@ -238,9 +241,9 @@ export function TemplateEditor({ form, template, onClose, onTakeOut }: Props) {
 
 /** What is shorter said than all of them are named. */
 function entryPointWords(entry_points: Message["entry_points"]) {
-  if (entry_points.length === WAYS.length) return "at any entry point";
+  if (entry_points.length === WAYS.length) return t("at_any_entry_point");
   const byHand = entry_points.length === WAYS.length - 1 && !entry_points.includes("import");
-  return byHand ? "at any entry point but import" : undefined;
+  return byHand ? t("at_any_entry_point_but_import") : undefined;
 }
 
 const inALine = ({ name }: { name: string }) => name !== "answers";

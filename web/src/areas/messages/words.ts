@@ -1,5 +1,8 @@
 // Occasions and states of messages, in words.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
+
+const t = words("messages");
 
 type Line = Schemas["MessageLine"];
 type Message = Schemas["WrittenMessage"];
@@ -7,11 +10,11 @@ type Message = Schemas["WrittenMessage"];
 type Occasion = Message["occasions"][number];
 
 const OCCASION_WORDS: Record<Occasion, string> = {
-  saved: "saved",
-  held: "put on hold",
-  submitted: "submitted",
-  approved: "approved",
-  sent_back: "sent back",
+  saved: t("saved"),
+  held: t("put_on_hold"),
+  submitted: t("submitted"),
+  approved: t("approved"),
+  sent_back: t("sent_back"),
 };
 
 export const OCCASIONS = Object.entries(OCCASION_WORDS).map(([value, label]) => ({ value, label }));
@@ -23,7 +26,7 @@ export const anyOccasion = (occasions: readonly Occasion[]) =>
 export const STATES: readonly (readonly [Line["state"], string])[] = [
   ["waiting", "waiting"],
   ["sent", "sent"],
-  ["failed", "not sent"],
+  ["failed", t("not_sent")],
 ];
 export const stateWords = (state: Line["state"]) =>
   STATES.find(([one]) => one === state)?.[1] ?? state;

@@ -5,11 +5,14 @@ import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { ROLES } from "../../api/lists";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { RoleChoice } from "./roles";
+
+const t = words("people");
 
 type Account = Schemas["AccountView"];
 type FormRole = Account["form_roles"][string];
@@ -30,7 +33,7 @@ export function AccountEditor({ account, onClose }: Props) {
     },
     onSuccess: async () => {
       await refresh();
-      notify({ text: `The account of ${draft.shown_name} is changed.` });
+      notify({ text: t("the_account_of_shown_name_is_changed", { shown_name: draft.shown_name }) });
       onClose();
     },
   });
@@ -40,9 +43,13 @@ export function AccountEditor({ account, onClose }: Props) {
   }
   return (
     <div className="grid gap-6 py-3 md:grid-cols-2">
-      <form onSubmit={submit} aria-label={`Account of ${account.shown_name}`} className="space-y-3">
+      <form
+        onSubmit={submit}
+        aria-label={t("account_of_shown_name", { shown_name: account.shown_name })}
+        className="space-y-3"
+      >
         <label className="block">
-          Name as it is shown
+          {t("name_as_it_is_shown")}
           <input
             className="line-input mt-1 block w-full"
             required
@@ -52,7 +59,7 @@ export function AccountEditor({ account, onClose }: Props) {
           />
         </label>
         <label className="block">
-          E-mail address, to which messages go
+          {t("e_mail_address_to_which_messages_go")}
           <input
             className="line-input mt-1 block w-full"
             autoComplete="off"
@@ -64,18 +71,18 @@ export function AccountEditor({ account, onClose }: Props) {
         <RoleChoice value={draft.role} onChange={(role) => set({ role })} />
         <FormRoles roles={draft.form_roles} onChange={(form_roles) => set({ form_roles })} />
         <Tick checked={draft.manages_people} onChange={(manages_people) => set({ manages_people })}>
-          looks after accounts
+          {t("looks_after_accounts")}
         </Tick>
         <Tick checked={draft.open} onChange={(open) => set({ open })}>
-          can sign in (otherwise the account is closed, and signed out everywhere)
+          {t("can_sign_in_otherwise_the_account_is")}
         </Tick>
         <Trouble error={store.error} />
         <div className="flex gap-2">
           <Button look="solid" type="submit" busy={store.isPending}>
-            Save account
+            {t("save_account")}
           </Button>
           <Button look="quiet" onClick={onClose}>
-            Cancel
+            {t("cancel")}
           </Button>
         </div>
       </form>
@@ -101,7 +108,7 @@ function FormRoles({ roles, onChange }: RolesProps) {
   const left = forms?.filter(({ key }) => !(key in roles)) ?? [];
   return (
     <fieldset>
-      <legend>Another role in single forms</legend>
+      <legend>{t("another_role_in_single_forms")}</legend>
       <ul>
         {Object.entries(roles).map(([key, role]) => {
           const name = forms?.find((form) => form.key === key)?.name ?? key;
@@ -109,7 +116,7 @@ function FormRoles({ roles, onChange }: RolesProps) {
             <li key={key} className="mt-1 flex items-center gap-2">
               <span className="w-44 truncate">{name}</span>
               <select
-                aria-label={`Role in ${name}`}
+                aria-label={t("role_in_name", { name })}
                 className="line-input"
                 value={role}
                 onChange={(event) => onChange({ ...roles, [key]: event.target.value as FormRole })}
@@ -119,11 +126,11 @@ function FormRoles({ roles, onChange }: RolesProps) {
                     {one}
                   </option>
                 ))}
-                <option value="none">nothing: does not see it</option>
+                <option value="none">{t("nothing_does_not_see_it")}</option>
               </select>
               <Button
                 look="quiet"
-                aria-label={`As elsewhere in ${name}`}
+                aria-label={t("as_elsewhere_in_name", { name })}
                 onClick={() => {
                   const { [key]: _, ...others } = roles;
                   onChange(others);
@@ -137,12 +144,12 @@ function FormRoles({ roles, onChange }: RolesProps) {
       </ul>
       {left.length > 0 && (
         <select
-          aria-label="Form with another role"
+          aria-label={t("form_with_another_role")}
           className="line-input mt-1"
           value=""
           onChange={(event) => onChange({ ...roles, [event.target.value]: "reader" })}
         >
-          <option value="">in which form?</option>
+          <option value="">{t("in_which_form")}</option>
           {left.map(({ key, name }) => (
             <option key={key} value={key}>
               {name}
@@ -167,7 +174,7 @@ function Reset({ account }: { account: Account }) {
       ),
     onSuccess: () => {
       setPassword("");
-      notify({ text: `${account.shown_name} is signed out, and has a new password.` });
+      notify({ text: t("shown_name_is_signed_out_and_has", { shown_name: account.shown_name }) });
     },
   });
   function submit(event: FormEvent) {
@@ -177,7 +184,7 @@ function Reset({ account }: { account: Account }) {
   return (
     <form onSubmit={submit}>
       <label className="block">
-        A new password for {account.shown_name}
+        {t("a_new_password_for_shown_name", { shown_name: account.shown_name })}
         <input
           className="line-input mt-1 block w-full"
           required
@@ -188,7 +195,7 @@ function Reset({ account }: { account: Account }) {
       </label>
       <Trouble error={reset.error} />
       <Button type="submit" className="mt-2" busy={reset.isPending}>
-        Set it, and sign them out
+        {t("set_it_and_sign_them_out")}
       </Button>
     </form>
   );
@@ -210,9 +217,11 @@ function TheirSessions({ account }: { account: Account }) {
   return (
     <div>
       <p className="text-muted">
-        {count === 0 ? "Signed in nowhere." : `Signed in at ${counted(count, "place")}.`}
+        {count === 0
+          ? t("signed_in_nowhere")
+          : t("signed_in_at_count_places", { count, countShown: writtenNumber(count) })}
       </p>
-      {count > 0 && <Button onClick={() => end.mutate()}>Sign them out everywhere</Button>}
+      {count > 0 && <Button onClick={() => end.mutate()}>{t("sign_them_out_everywhere")}</Button>}
       <Trouble error={sessions.error ?? end.error} />
     </div>
   );

@@ -8,7 +8,10 @@ import { Tick } from "../../ui/inputs";
 import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type Role, RoleChoice } from "./roles";
+
+const t = words("people");
 
 export function NewAccount({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
@@ -28,7 +31,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
       ),
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ["accounts"] });
-      notify({ text: `${shown_name} can sign in as ${name} now, and chooses a password then.` });
+      notify({ text: t("shown_name_can_sign_in_as_name", { shown_name, name }) });
       onClose();
     },
   });
@@ -45,12 +48,12 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
         event.preventDefault();
         event.currentTarget.requestSubmit();
       }}
-      aria-label="New account"
+      aria-label={t("new_account")}
       onSubmit={submit}
       className="my-4 grid gap-4 border-l-4 border-thistle bg-leaf px-5 py-4 md:grid-cols-2"
     >
       <label className="block">
-        Name as it is shown
+        {t("name_as_it_is_shown")}
         <input
           className={line}
           required
@@ -60,20 +63,20 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
         />
       </label>
       <label className="block">
-        Name to sign in with
+        {t("name_to_sign_in_with")}
         <input
           className={line}
           required
           maxLength={60}
           pattern="[\w.@+\-]{2,60}"
-          title="2 to 60 letters, digits and . @ + - _"
+          title={t("2_to_60_letters_digits_and")}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
       </label>
       <RoleChoice value={role} onChange={setRole} />
       <label className="block">
-        Password for the first time, which they change then
+        {t("password_for_the_first_time_which_they")}
         <input
           className={line}
           required
@@ -83,7 +86,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
         />
       </label>
       <label className="block">
-        E-mail address, to which messages go (optional)
+        {t("e_mail_address_to_which_messages_go_2")}
         <input
           className={line}
           autoComplete="off"
@@ -93,16 +96,16 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
         />
       </label>
       <Tick checked={manages_people} onChange={setManages}>
-        looks after accounts
+        {t("looks_after_accounts")}
       </Tick>
       <div className="md:col-span-2">
         <Trouble error={make.error} />
         <div className="mt-2 flex gap-2">
           <Button look="solid" type="submit" busy={make.isPending}>
-            Make the account
+            {t("make_the_account")}
           </Button>
           <Button look="quiet" onClick={onClose}>
-            Cancel
+            {t("cancel")}
           </Button>
         </div>
       </div>

@@ -10,9 +10,12 @@ import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import { FoundActs } from "../history/found-acts";
 import { AccountEditor } from "./account-editor";
 import { NewAccount } from "./new-account";
+
+const t = words("people");
 
 type Account = Schemas["AccountView"];
 const USUAL = { search: "" };
@@ -33,41 +36,41 @@ export function PeoplePage() {
   );
   if (!mayManage)
     return (
-      <Page title="People" className="p-6">
-        <p>You may not look after accounts. Ask somebody who does.</p>
+      <Page title={t("people")} className="p-6">
+        <p>{t("you_may_not_look_after_accounts_ask")}</p>
       </Page>
     );
   return (
-    <Page title="People" heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
+    <Page title={t("people")} heading={null} className="mx-auto w-full max-w-5xl px-6 py-8">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
-        <h1 className="mr-auto text-4xl">People</h1>
+        <h1 className="mr-auto text-4xl">{t("people")}</h1>
         <SearchBox
-          label="Search the people"
-          placeholder="Search names and roles"
+          label={t("search_the_people")}
+          placeholder={t("search_names_and_roles")}
           value={search}
           onChange={(next) => ask({ search: next })}
         />
         <Button look="solid" aria-expanded={adding} onClick={() => setAdding(!adding)}>
-          <Plus size={18} aria-hidden="true" /> New account
+          <Plus size={18} aria-hidden="true" /> {t("new_account")}
         </Button>
       </div>
       {adding && <NewAccount onClose={() => setAdding(false)} />}
       <Trouble error={accounts.error} />
       {shown?.length === 0 && (
         <p className="mt-6 border-t border-hairline pt-6 text-muted">
-          Nobody fits. Clear the search, or make an account.
+          {t("nobody_fits_clear_the_search_or_make")}
         </p>
       )}
       {shown && shown.length > 0 && (
         <table className="mt-6 w-full border-t border-b border-edge">
           <thead className="text-left text-muted">
             <tr className="border-b border-hairline *:px-3 *:py-2 *:font-normal">
-              <th scope="col">Name</th>
-              <th scope="col">Account</th>
-              <th scope="col">Role</th>
-              <th scope="col">Last here</th>
+              <th scope="col">{t("name")}</th>
+              <th scope="col">{t("account")}</th>
+              <th scope="col">{t("role")}</th>
+              <th scope="col">{t("last_here")}</th>
               <th scope="col">
-                <span className="sr-only">Change</span>
+                <span className="sr-only">{t("change")}</span>
               </th>
             </tr>
           </thead>
@@ -99,29 +102,29 @@ function Row({ account, open, onOpen }: RowProps) {
       >
         <th scope="row" className="text-left font-normal">
           {account.shown_name}
-          {!account.open && " (closed)"}
+          {!account.open && t("closed")}
         </th>
         <td className="font-mono text-sm">{account.name}</td>
         <td>
           {account.role}
-          {account.manages_people && ", looks after accounts"}
+          {account.manages_people && t("looks_after_accounts_2")}
           {elsewhere > 0 && (
             <span className="block text-sm text-muted">
-              otherwise in {elsewhere === 1 ? "one form" : `${elsewhere} forms`}
+              {t("otherwise_in_elsewhere_forms", { elsewhere })}
             </span>
           )}
         </td>
         <td className="text-muted">
-          {account.last_seen_at ? writtenMoment(account.last_seen_at) : "never"}
+          {account.last_seen_at ? writtenMoment(account.last_seen_at) : t("never")}
         </td>
         <td className="text-right">
           <Button
             look="quiet"
             aria-expanded={open}
-            aria-label={`Change the account of ${account.shown_name}`}
+            aria-label={t("change_the_account_of_shown_name", { shown_name: account.shown_name })}
             onClick={onOpen}
           >
-            change
+            {t("change_2")}
           </Button>
         </td>
       </tr>
@@ -140,9 +143,9 @@ function Row({ account, open, onOpen }: RowProps) {
 function Log() {
   const [open, setOpen] = useState(false);
   return (
-    <section aria-label="What was changed" className="mt-8">
+    <section aria-label={t("what_was_changed")} className="mt-8">
       <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-        <History size={16} aria-hidden="true" /> What was changed, and by whom
+        <History size={16} aria-hidden="true" /> {t("what_was_changed_and_by_whom")}
       </Button>
       {open && (
         <FoundActs

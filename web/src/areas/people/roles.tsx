@@ -2,14 +2,17 @@
 
 import type { Schemas } from "../../api/client";
 import { ROLES } from "../../api/lists";
+import { words } from "../../words";
+
+const t = words("people");
 
 export type Role = Schemas["AccountView"]["role"];
 
 const ROLE_WORDS: Record<Role, string> = {
-  steward: "steward: writes the rules and releases them",
-  clerk: "clerk: fills in records",
-  approver: "approver: approves and returns records",
-  reader: "reader: reads only",
+  steward: t("steward_writes_the_rules_and_releases_them"),
+  clerk: t("clerk_fills_in_records"),
+  approver: t("approver_approves_and_returns_records"),
+  reader: t("reader_reads_only"),
 };
 export const ROLE_CHOICES = ROLES.map((role): [Role, string] => [role, ROLE_WORDS[role]]);
 
@@ -18,7 +21,7 @@ type Props = { value: Role; onChange: (role: Role) => void };
 export function RoleChoice({ value, onChange }: Props) {
   return (
     <label className="block">
-      Role
+      {t("role")}
       <select
         className="line-input mt-1 block"
         value={value}

@@ -11,10 +11,13 @@ import { ListInput } from "../../ui/list-input";
 import { Page } from "../../ui/page";
 import { Sentence } from "../../ui/sentence";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { useCases } from "../cases/queries";
 import { type FormView, oneByOne, useForm, useRefresh } from "../form/form";
 import { coveringOf } from "./covering";
 import type { PlanLine as Line } from "./queries";
+
+const t = words("plan");
 
 const USUAL = { show: "" };
 export function PlanPage() {
@@ -32,12 +35,9 @@ function Plan({ form }: { form: FormView }) {
   const open = covering.open.length;
   const shown = bare ? covering.open : form.plan;
   return (
-    <Page title="Plan" of={form.name} className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page title={t("plan")} of={form.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <p className="flex items-baseline gap-4">
-        <span>
-          What must be true of the data, in plain words. Each line is tied to the rules that cover
-          it, and to the cases that prove it.
-        </span>
+        <span>{t("what_must_be_true_of_the_data")}</span>
         {open > 0 && (
           <label className="ml-auto flex items-center gap-1.5 whitespace-nowrap text-ochre">
             <input
@@ -46,7 +46,7 @@ function Plan({ form }: { form: FormView }) {
               checked={bare}
               onChange={(event) => ask({ show: event.target.checked ? "open" : "" })}
             />
-            {open} not covered or not proved: show {open === 1 ? "it" : "them"} only
+            {t("open_not_covered_or_not_proved_show", { open })}
           </label>
         )}
       </p>
@@ -56,16 +56,16 @@ function Plan({ form }: { form: FormView }) {
         ))}
       </ol>
       {form.plan.length === 0 && (
-        <p className="py-4 text-muted">
-          Nothing is planned yet. Write the first line, such as “Nobody can submit a record without
-          its number.”
-        </p>
+        <p className="py-4 text-muted">{t("nothing_is_planned_yet_write_the_first")}</p>
       )}
       {mayEdit && <NewLine form={form} />}
       {form.plan.length > 0 && unplanned.length > 0 && (
         <details className="mt-6">
           <summary className="cursor-pointer text-muted">
-            {unplanned.length} {unplanned.length === 1 ? "rule belongs" : "rules belong"} to no line
+            {t("length_rules_belong_to_no_line", {
+              length: unplanned.length,
+              count: unplanned.length,
+            })}
           </summary>
           <ul className="mt-1 pl-5">
             {unplanned.map(({ rule, called, sentence }) => (
@@ -120,17 +120,17 @@ function NewLine({ form }: { form: FormView }) {
     <form onSubmit={submit} className="mt-3">
       <div className="flex gap-2">
         <label className="grow">
-          <span className="sr-only">A new line of the plan</span>
+          <span className="sr-only">{t("a_new_line_of_the_plan")}</span>
           <input
             className="line-input w-full"
-            placeholder="What must be true, in plain words"
+            placeholder={t("what_must_be_true_in_plain_words")}
             spellCheck
             value={text}
             onChange={(event) => setText(event.target.value)}
           />
         </label>
         <Button type="submit" busy={add.isPending || !text.trim()}>
-          <Plus size={16} aria-hidden="true" /> Add line
+          <Plus size={16} aria-hidden="true" /> {t("add_line")}
         </Button>
       </div>
       <Trouble error={add.error} />
@@ -184,7 +184,7 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
           <span className="grow font-serif text-[1.15rem]">{line.text}</span>
         ) : (
           <input
-            aria-label="Words of the line"
+            aria-label={t("words_of_the_line")}
             className="line-input grow"
             // biome-ignore lint/a11y/noAutofocus: the line was opened to be reworded
             autoFocus
@@ -201,36 +201,36 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
           <>
             <Button
               look="quiet"
-              aria-label={`Reword “${line.text}”`}
+              aria-label={t("reword_text", { text: line.text })}
               onClick={() => setText(line.text)}
             >
-              reword
+              {t("reword")}
             </Button>
             <Button
               look="quiet"
-              aria-label={`Remove “${line.text}”`}
+              aria-label={t("remove_text", { text: line.text })}
               onClick={() => remove.mutate()}
             >
-              remove
+              {t("remove")}
             </Button>
           </>
         )}
         {text !== null && (
           <>
             <Button busy={!text.trim() || change.isPending} onClick={() => change.mutate({ text })}>
-              Store
+              {t("store")}
             </Button>
             <Button look="quiet" onClick={() => setText(null)}>
-              Drop
+              {t("drop")}
             </Button>
           </>
         )}
       </div>
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
         {held ? (
-          <span className="text-muted">covered by</span>
+          <span className="text-muted">{t("covered_by")}</span>
         ) : (
-          <span className="text-ochre">No rule covers it yet.</span>
+          <span className="text-ochre">{t("no_rule_covers_it_yet")}</span>
         )}
         {named.map(({ rule, called }, place) => (
           <span key={rule.key}>
@@ -242,8 +242,8 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         ))}
         {mayEdit && (
           <ListInput
-            label={`Rules that cover “${line.text}”`}
-            empty="choose rules"
+            label={t("rules_that_cover_text", { text: line.text })}
+            empty={t("choose_rules")}
             shows={named.length > 0 ? "change" : undefined}
             values={line.rules}
             options={options}
@@ -253,18 +253,18 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         {mayEdit && (
           <Link
             to={`/forms/${form.key}/rules?rule=new&line=${line.key}`}
-            aria-label={`Write a rule that covers “${line.text}”`}
+            aria-label={t("write_a_rule_that_covers_text", { text: line.text })}
             className="text-thistle hover:underline"
           >
-            write the rule
+            {t("write_the_rule")}
           </Link>
         )}
       </div>
       <div className="flex flex-wrap items-baseline gap-x-2 text-[0.95rem]">
         {proving.length > 0 ? (
-          <span className="text-muted">proved by</span>
+          <span className="text-muted">{t("proved_by")}</span>
         ) : (
-          <span className="text-ochre">No case proves it yet.</span>
+          <span className="text-ochre">{t("no_case_proves_it_yet")}</span>
         )}
         {proving.map((one, place) => (
           <span key={one.key}>
@@ -279,13 +279,13 @@ function LineRow({ form, line, held, mayEdit }: RowProps) {
         ))}
         {amiss.length > 0 && (
           <span className="text-madder">
-            {amiss.length} of them {amiss.length === 1 ? "fails" : "fail"}
+            {t("length_of_them_fail", { length: amiss.length, count: amiss.length })}
           </span>
         )}
         {mayEdit && cases.length > 0 && (
           <ListInput
-            label={`Cases that prove “${line.text}”`}
-            empty="choose cases"
+            label={t("cases_that_prove_text", { text: line.text })}
+            empty={t("choose_cases")}
             shows={proving.length > 0 ? "change" : undefined}
             values={line.cases}
             options={cases.map((one) => ({ value: one.key, label: one.case.name }))}

@@ -5,12 +5,12 @@ import { Link, useParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
-import { writtenDay } from "../../ui/written";
+import { writtenDay, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { levelOf } from "../form/outcomes";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, entriesWith, useJudgement } from "../form-sheet/judging";
@@ -19,6 +19,8 @@ import { Decisions, SendingBack } from "./decisions";
 import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
 import { PAGE } from "./records-page";
 import { Standing } from "./standing";
+
+const t = words("records");
 
 type Summary = Schemas["RecordSummary"];
 
@@ -98,30 +100,33 @@ export function ApprovalPage() {
   }, [decide.isSuccess, shown]);
   if (!mayApprove)
     return (
-      <Page title="To approve" className="p-6">
-        <p>Your role may not approve records. Ask an approver.</p>
+      <Page title={t("to_approve")} className="p-6">
+        <p>{t("your_role_may_not_approve_records_ask")}</p>
       </Page>
     );
   return (
     <Page
-      title="To approve"
+      title={t("to_approve")}
       of={desk.data?.name}
       className="mx-auto grid w-full max-w-7xl gap-6 px-6 py-5 lg:grid-cols-[22rem_minmax(0,1fr)]"
     >
-      <section aria-label="Records to approve">
+      <section aria-label={t("records_to_approve")}>
         <p className="text-muted">
-          {waiting.data && `${counted(waiting.data.total, "record")} to approve, oldest first.`}
+          {waiting.data &&
+            t("total_records_to_approve_oldest_first", {
+              total: waiting.data.total,
+              totalShown: writtenNumber(waiting.data.total),
+            })}
         </p>
         <p className="mb-2 text-sm text-muted">
-          Keys: <kbd>j</kbd> and <kbd>k</kbd> move, <kbd>x</kbd> chooses, <kbd>a</kbd> approves,{" "}
-          <kbd>b</kbd> sends back.
+          {t.rich("keys_j_and_k_move_x_chooses", { kbd: (chunks) => <kbd>{chunks}</kbd> })}
         </p>
         <Trouble error={waiting.error ?? decide.error} />
         {waiting.data?.total === 0 && (
           <p className="border-t border-hairline py-4 text-muted">
-            Nothing waits for approval.{" "}
+            {t("nothing_waits_for_approval")}{" "}
             <Link to="../records" className="underline">
-              All records
+              {t("all_records")}
             </Link>
           </p>
         )}
@@ -133,7 +138,7 @@ export function ApprovalPage() {
             >
               <input
                 type="checkbox"
-                aria-label={`Choose record ${record.number}`}
+                aria-label={t("choose_record_number", { number: record.number })}
                 className="mt-3 size-4 accent-thistle"
                 checked={chosen.includes(record.number)}
                 onChange={() => toggle(record.number)}
@@ -145,7 +150,9 @@ export function ApprovalPage() {
                 className="min-w-0 grow py-1.5 text-left"
                 onClick={() => setAt(record.number)}
               >
-                <span className="block truncate">{record.title || `Record ${record.number}`}</span>
+                <span className="block truncate">
+                  {record.title || t("record_number", { number: record.number })}
+                </span>
                 <span className="flex items-center gap-1.5 text-sm text-muted">
                   <Facet level={levelOf(record.outcome)} size={12} /> {record.outcome},{" "}
                   {writtenDay(record.changed_at)}, {record.changed_by}
@@ -165,9 +172,12 @@ export function ApprovalPage() {
         {many.length > 0 && (
           <div className="mt-3 flex flex-wrap gap-2">
             <Button look="solid" busy={decide.isPending} onClick={() => decideOn("approve", many)}>
-              Approve the {counted(many.length, "chosen record")}
+              {t("approve_the_count_chosen_records", {
+                count: many.length,
+                countShown: writtenNumber(many.length),
+              })}
             </Button>
-            <Button onClick={() => setSending(true)}>Send them back…</Button>
+            <Button onClick={() => setSending(true)}>{t("send_them_back")}</Button>
           </div>
         )}
         {sending && (
@@ -197,8 +207,12 @@ function Further({ total, offset, onGo }: FurtherProps) {
   if (total <= PAGE) return null;
   return (
     <div className="mt-2 flex gap-2">
-      {offset > 0 && <Button onClick={() => onGo(Math.max(0, offset - PAGE))}>Those before</Button>}
-      {offset + PAGE < total && <Button onClick={() => onGo(offset + PAGE)}>Those after</Button>}
+      {offset > 0 && (
+        <Button onClick={() => onGo(Math.max(0, offset - PAGE))}>{t("those_before")}</Button>
+      )}
+      {offset + PAGE < total && (
+        <Button onClick={() => onGo(offset + PAGE)}>{t("those_after")}</Button>
+      )}
     </div>
   );
 }
@@ -218,10 +232,10 @@ function Paper({ desk, record }: { desk: Desk; record: RecordView }) {
   const passed = reasons.map(([rule, one]) => [rule, { ...one, rule: desk.rules[rule] ?? rule }]);
   const judgement = useJudgement(desk.key, desk.release, entries, [], record);
   return (
-    <article aria-label={`Record ${record.number}`}>
+    <article aria-label={t("record_number", { number: record.number })}>
       <h3 className="text-xl">
         <Link to={`../records/${record.number}`} className="hover:underline">
-          {record.title || `Record ${record.number}`}
+          {record.title || t("record_number", { number: record.number })}
         </Link>
       </h3>
       <Standing record={record} desk={desk} judgement={judgement.data} />

@@ -1,5 +1,8 @@
 // What is asked of the list of records, as it stands in the address.
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
+
+const t = words("records");
 
 type Summary = Schemas["RecordSummary"];
 export type Listing = NonNullable<
@@ -7,19 +10,19 @@ export type Listing = NonNullable<
 >;
 export const STATES: Summary["state"][] = ["in_progress", "submitted", "approved", "returned"];
 export const STATE_WORDS: Record<Summary["state"], string> = {
-  in_progress: "in progress",
-  submitted: "submitted",
-  approved: "approved",
-  returned: "returned",
+  in_progress: t("in_progress"),
+  submitted: t("submitted"),
+  approved: t("approved"),
+  returned: t("returned"),
 };
 export const OUTCOMES: Summary["outcome"][] = ["clear", "noted", "warned"];
 export const ORDERS: Record<NonNullable<Listing["order"]>, string> = {
-  "-number": "newest first",
-  number: "oldest first",
-  title: "by name",
-  "-title": "by name, from the end",
-  "-changed": "last stored first",
-  changed: "longest untouched first",
+  "-number": t("newest_first"),
+  number: t("oldest_first"),
+  title: t("by_name"),
+  "-title": t("by_name_from_the_end"),
+  "-changed": t("last_stored_first"),
+  changed: t("longest_untouched_first"),
 };
 export const EVERYTHING = {
   search: "",
@@ -45,12 +48,12 @@ const ISO_DAY = /^\d{4}-\d{2}-\d{2}$/;
 export type Condition = { field: string; relation: string; value: string };
 export const RELATIONS = {
   is: "is",
-  not: "is not",
-  from: "is at least",
-  to: "is at most",
+  not: t("is_not"),
+  from: t("is_at_least"),
+  to: t("is_at_most"),
   contains: "contains",
-  blank: "is blank",
-  filled: "has a value",
+  blank: t("is_blank"),
+  filled: t("has_a_value"),
 };
 export const needsValue = (relation: string) => relation !== "blank" && relation !== "filled";
 

@@ -7,9 +7,13 @@ import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { InFile } from "./asking";
 import { SendingBack } from "./decisions";
 import { useDecide } from "./queries";
+
+const t = words("records");
 
 type Summary = Schemas["RecordSummary"];
 /** As many as the service decides on in one call. */
@@ -48,24 +52,29 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
     );
   return (
     <section
-      aria-label="The chosen records"
+      aria-label={t("the_chosen_records")}
       className="my-3 border-l-4 border-thistle bg-leaf px-4 py-2"
     >
       <div className="flex flex-wrap items-center gap-3">
-        <span>{counted(chosen.length, "record")} chosen</span>
+        <span>
+          {t("count_records_chosen", {
+            count: chosen.length,
+            countShown: writtenNumber(chosen.length),
+          })}
+        </span>
         {mayApprove && (
           <>
             <Button look="solid" busy={decide.isPending} onClick={() => act("approve")}>
-              Approve them
+              {t("approve_them")}
             </Button>
             <Button aria-expanded={sending} onClick={() => setSending(!sending)}>
-              Send them back…
+              {t("send_them_back")}
             </Button>
           </>
         )}
         <Export what="Export them" fileOf={fileOf} />
         <Button look="quiet" onClick={onNone}>
-          Choose none
+          {t("choose_none")}
         </Button>
       </div>
       {sending && (
@@ -84,7 +93,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
 const KINDS = [
   ["csv", "CSV"],
   ["xlsx", "XLSX"],
-  ["jsonl", "JSON Lines"],
+  ["jsonl", t("json_lines")],
 ] as const;
 
 /** Records as a file of one's choice, with labels or with keys and codes. */
@@ -92,18 +101,18 @@ export function Export({ what, fileOf }: { what: string; fileOf: (how: InFile) =
   const [codes, setCodes] = useState(false);
   return (
     <span className="inline-flex flex-wrap items-center gap-x-3">
-      <span className="text-muted">{what} as</span>
+      <span className="text-muted">{t("what_as", { what })}</span>
       {KINDS.map(([kind, name]) => (
         <FileLink
           key={kind}
           to={fileOf({ kind, naming: codes ? "codes" : "labels" })}
-          label={`${what} as ${name}`}
+          label={t("what_as_name", { what, name })}
         >
           {name}
         </FileLink>
       ))}
       <Tick checked={codes} onChange={setCodes}>
-        with keys and codes
+        {t("with_keys_and_codes")}
       </Tick>
     </span>
   );
@@ -125,7 +134,7 @@ export function FileLink({ to, label, children }: LinkProps) {
 }
 
 type Decided = { came: Schemas["ApprovalResultView"][]; act: Schemas["ApprovalBody"]["act"] };
-const DONE = { approve: "approved", send_back: "sent back" };
+const DONE = { approve: t("approved"), send_back: t("sent_back") };
 
 /** What came of each that was decided on; who was refused, and why. */
 export function Came({ came, act }: Decided) {

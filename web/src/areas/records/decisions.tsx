@@ -7,7 +7,10 @@ import { Button } from "../../ui/button";
 import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type RecordView, useColleagues, useDecide, useRefreshLists } from "./queries";
+
+const t = words("records");
 
 type Props = {
   formKey: string;
@@ -37,7 +40,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
     onSuccess: (stored) => {
       refresh();
       onTakenBack(stored);
-      notify({ text: `Record ${record.number} is taken back: go on writing it.` });
+      notify({ text: t("record_number_is_taken_back_go_on", { number: record.number }) });
     },
   });
   const refused = decide.data?.find(({ done }) => !done);
@@ -50,7 +53,10 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
           if (!came?.done) return;
           setSending(false);
           notify({
-            text: `Record ${number} is ${what === "approve" ? "approved" : "sent back"}.`,
+            text: t("record_number_is_sent_back", {
+              number,
+              isWhatApprove: String(Boolean(what === "approve")),
+            }),
           });
           onDecided?.();
         },
@@ -60,21 +66,21 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
   const atRest = record.state === "submitted" || record.state === "approved";
   if (!atRest || (!mayApprove && !record.may_take_back)) return null;
   return (
-    <section aria-label="What becomes of it" className="my-2 print:hidden">
+    <section aria-label={t("what_becomes_of_it")} className="my-2 print:hidden">
       <div className="flex flex-wrap gap-2">
         {mayApprove && record.state === "submitted" && (
           <Button look="solid" busy={decide.isPending} onClick={() => act("approve")}>
-            Approve
+            {t("approve")}
           </Button>
         )}
         {mayApprove && (
           <Button aria-expanded={sending} onClick={() => setSending(!sending)}>
-            Send back…
+            {t("send_back")}
           </Button>
         )}
         {mayWrite && record.may_take_back && (
           <Button busy={takeBack.isPending} onClick={() => takeBack.mutate()}>
-            Take it back
+            {t("take_it_back")}
           </Button>
         )}
       </div>
@@ -126,7 +132,7 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
       }}
     >
       <label className="block">
-        What is to be corrected
+        {t("what_is_to_be_corrected")}
         <textarea
           ref={box}
           className="line-input mt-1 block w-full"
@@ -138,13 +144,13 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
       </label>
       <div className="mt-2 flex flex-wrap items-center gap-3">
         <label className="text-muted">
-          To{" "}
+          {t("to")}{" "}
           <select
             className="line-input text-ink"
             value={to}
             onChange={(event) => setTo(event.target.value)}
           >
-            <option value="">{receiver ?? "whoever submitted it"}</option>
+            <option value="">{receiver ?? t("whoever_submitted_it")}</option>
             {people
               .filter((one) => one.shown_name !== receiver)
               .map((one) => (
@@ -155,10 +161,10 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
           </select>
         </label>
         <Button look="solid" busy={busy || remark.trim() === ""} onClick={send}>
-          Send back
+          {t("send_back_2")}
         </Button>
         <Button look="quiet" onClick={onClose}>
-          Cancel
+          {t("cancel")}
         </Button>
       </div>
     </div>

@@ -5,7 +5,10 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
+import { words } from "../../words";
 import { type Condition, needsValue, RELATIONS } from "./asking";
+
+const t = words("records");
 
 type Field = Schemas["DeskFormView"]["fields"][number];
 type ConditionProps = {
@@ -27,18 +30,18 @@ function relationsOf(field: Field | undefined) {
 
 export function FieldCondition({ fields, condition, number, onChange, onRemove }: ConditionProps) {
   const field = fields.find(({ key }) => key === condition.field);
-  const about = `condition ${number}`;
+  const about = t("condition_number", { number });
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
       <LabelledSelect
-        label={`Field of ${about}`}
+        label={t("field_of_about", { about })}
         hidden
         value={condition.field}
         options={fields.map(({ key, label }) => [key, label])}
         onChange={(key) => onChange({ field: key, relation: "is", value: "" })}
       />
       <LabelledSelect
-        label={`Comparison of ${about}`}
+        label={t("comparison_of_about", { about })}
         hidden
         value={condition.relation}
         options={relationsOf(field)}
@@ -48,12 +51,12 @@ export function FieldCondition({ fields, condition, number, onChange, onRemove }
         <ConditionValue
           key={condition.field}
           field={field}
-          label={`Value of ${about}`}
+          label={t("value_of_about", { about })}
           value={condition.value}
           onChange={(value) => onChange({ ...condition, value })}
         />
       )}
-      <Button look="quiet" aria-label={`Remove ${about}`} onClick={onRemove}>
+      <Button look="quiet" aria-label={t("remove_about", { about })} onClick={onRemove}>
         <X size={16} aria-hidden="true" />
       </Button>
     </div>
@@ -83,7 +86,7 @@ function ConditionValue({ field, label, value, onChange }: ValueProps) {
         hidden
         value={value}
         options={options}
-        none="which answer?"
+        none={t("which_answer")}
         onChange={onChange}
       />
     );
@@ -95,7 +98,7 @@ function ConditionValue({ field, label, value, onChange }: ValueProps) {
       aria-label={label}
       className="line-input w-44"
       value={typed}
-      placeholder="value"
+      placeholder={t("value")}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={() => typed !== value && onChange(typed)}
       onKeyDown={(event) => event.key === "Enter" && onChange(typed)}

@@ -7,6 +7,7 @@ import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { ListInput } from "../../ui/list-input";
 import { SearchBox } from "../../ui/search-box";
+import { words } from "../../words";
 import {
   type Asked,
   asksFurther,
@@ -23,6 +24,8 @@ import { FieldCondition } from "./field-condition";
 import { NamedLists } from "./named-lists";
 import { useColleagues } from "./queries";
 
+const t = words("records");
+
 type Desk = Schemas["DeskFormView"];
 type Props = {
   formKey: string;
@@ -38,20 +41,20 @@ export function Filters({ formKey, asked, desk, onAsk }: Props) {
   return (
     <>
       <SearchBox
-        label="Search the records"
-        placeholder="Search number or name"
+        label={t("search_the_records")}
+        placeholder={t("search_number_or_name")}
         value={asked.search}
         onChange={(search) => onAsk({ search })}
       />
       <LabelledSelect
-        label="State"
+        label={t("state")}
         none="any"
         value={asked.state}
         options={STATES.map((state) => [state, STATE_WORDS[state]])}
         onChange={(state) => onAsk({ state })}
       />
       <LabelledSelect
-        label="Outcome"
+        label={t("outcome")}
         none="any"
         value={asked.outcome}
         options={OUTCOMES.map((outcome) => [outcome, outcome])}
@@ -64,7 +67,7 @@ export function Filters({ formKey, asked, desk, onAsk }: Props) {
           checked={asked.on_hold === "yes"}
           onChange={(event) => onAsk({ on_hold: event.target.checked ? "yes" : "" })}
         />
-        on hold only
+        {t("on_hold_only")}
       </label>
       <Button
         look="quiet"
@@ -73,12 +76,12 @@ export function Filters({ formKey, asked, desk, onAsk }: Props) {
         onClick={() => setOpen(!open)}
       >
         <ListFilter size={16} aria-hidden="true" />
-        {further > 0 ? `Further filters: ${further}` : "Further filters"}
+        {further > 0 ? t("further_filters_further", { further }) : t("further_filters")}
       </Button>
       {open && (
         <section
           id="further-filters"
-          aria-label="Further filters"
+          aria-label={t("further_filters")}
           className="w-full border-l-4 border-thistle bg-leaf px-4 py-3"
         >
           <Further formKey={formKey} asked={asked} desk={desk} onAsk={onAsk} />
@@ -99,40 +102,40 @@ function Further({ formKey, asked, desk, onAsk }: Props) {
     <>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         <LabelledSelect
-          label="Violated rule"
+          label={t("violated_rule")}
           none="any"
           value={asked.breaks}
           options={Object.entries(desk?.rules ?? {})}
           onChange={(breaks) => onAsk({ breaks })}
         />
         <LabelledSelect
-          label="Whose it is"
+          label={t("whose_it_is")}
           none="any"
           value={asked.keeper}
           options={named}
           onChange={(keeper) => onAsk({ keeper })}
         />
         <LabelledSelect
-          label="Stored last by"
+          label={t("stored_last_by")}
           none="any"
           value={asked.by}
           options={named}
           onChange={(by) => onAsk({ by })}
         />
         <span className="text-muted">
-          Stored last{" "}
+          {t("stored_last")}{" "}
           <DayInput
-            label="from"
+            label={t("from")}
             labelShown
-            placeholder="any day"
+            placeholder={t("any_day")}
             className="line-input w-36"
             value={asked.since}
             onChange={(since) => onAsk({ since })}
           />{" "}
           <DayInput
-            label="to"
+            label={t("to_2")}
             labelShown
-            placeholder="any day"
+            placeholder={t("any_day")}
             className="line-input w-36"
             value={asked.until}
             onChange={(until) => onAsk({ until })}
@@ -155,22 +158,22 @@ function Further({ formKey, asked, desk, onAsk }: Props) {
           <Button
             onClick={() => put([...conditions, { field: first.key, relation: "is", value: "" }])}
           >
-            Ask of a field…
+            {t("ask_of_a_field")}
           </Button>
         )}
         <LabelledSelect
-          label="In which order"
+          label={t("in_which_order")}
           value={asked.order}
           options={Object.entries(ORDERS)}
           onChange={(order) => onAsk({ order })}
         />
         <span className="text-muted">
-          Shown beside each:{" "}
+          {t("shown_beside_each")}{" "}
           <ListInput
-            label="Fields shown beside each record"
+            label={t("fields_shown_beside_each_record")}
             values={columnsIn(asked.columns)}
             options={fields.map(({ key, label }) => ({ value: key, label }))}
-            empty="no further field"
+            empty={t("no_further_field")}
             inOrderChosen
             onChange={(columns) => onAsk({ columns: columns.slice(-8).join(",") })}
           />

@@ -5,7 +5,10 @@ import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type Asked, EVERYTHING } from "./asking";
+
+const t = words("records");
 
 type Props = { formKey: string; asked: Asked; onAsk: (part: Partial<Asked>) => void };
 
@@ -48,8 +51,8 @@ export function NamedLists({ formKey, asked, onAsk }: Props) {
   }
   return (
     <div className="flex w-full flex-wrap items-center gap-x-4 gap-y-1 border-t border-hairline pt-2">
-      <span className="text-muted">My lists:</span>
-      {lists.data?.length === 0 && <span className="text-muted italic">none yet</span>}
+      <span className="text-muted">{t("my_lists")}</span>
+      {lists.data?.length === 0 && <span className="text-muted italic">{t("none_yet")}</span>}
       {lists.data?.map((one) => (
         <span key={one.name} className="inline-flex items-center">
           <Button
@@ -62,7 +65,7 @@ export function NamedLists({ formKey, asked, onAsk }: Props) {
           </Button>
           <Button
             look="quiet"
-            aria-label={`Forget the list ${one.name}`}
+            aria-label={t("forget_the_list_name", { name: one.name })}
             onClick={() => forget.mutate(one.name)}
           >
             <X size={14} aria-hidden="true" />
@@ -71,17 +74,17 @@ export function NamedLists({ formKey, asked, onAsk }: Props) {
       ))}
       <form className="flex items-center gap-2" onSubmit={submit}>
         <label>
-          <span className="sr-only">Name for this list</span>
+          <span className="sr-only">{t("name_for_this_list")}</span>
           <input
             className="line-input w-44"
             maxLength={60}
-            placeholder="name for this list"
+            placeholder={t("name_for_this_list_2")}
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
         </label>
         <Button type="submit" busy={keep.isPending || name.trim() === ""}>
-          Keep this list
+          {t("keep_this_list")}
         </Button>
       </form>
       <Trouble error={lists.error ?? keep.error ?? forget.error} />

@@ -7,7 +7,6 @@ import { answer, client, mayRetry, Refused, type Schemas } from "../../api/clien
 import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { focusSoon, useFocusedFirst } from "../../ui/focus";
 import { useKept } from "../../ui/kept";
 import { isStoreKey } from "../../ui/keys";
@@ -15,6 +14,8 @@ import { newIdempotencyKey } from "../../ui/marks";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { FormSheet } from "../form-sheet/form-sheet";
 import {
   changesOf,
@@ -33,6 +34,8 @@ import { type Desk, deskQuery, type RecordView, recordQuery, useRefreshLists } f
 import { Standing } from "./standing";
 import { type Settled, Stranded, TwoVersions } from "./two-versions";
 
+const t = words("records");
+
 type Record_ = RecordView;
 const NEW = "new";
 const LONG_FORM = 8; // fields, from which on the controls stand at the end too
@@ -44,7 +47,7 @@ export function RecordPage() {
   const error = desk.error ?? record.error;
   if (error)
     return (
-      <Page title="Record" className="p-6">
+      <Page title={t("record")} className="p-6">
         <Trouble error={error} />
       </Page>
     );
@@ -134,7 +137,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
     state.pressed !== null &&
     !judgement.isPlaceholderData &&
     (judgement.data?.[state.pressed].may_pass ?? false);
-  const title = record ? `Record ${record.number}` : "New record";
+  const title = record ? t("record_number", { number: record.number }) : t("new_record");
   const bar = (
     <PassingBar
       judgement={judgement.data}
@@ -145,7 +148,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
   );
   const next = record && mayWrite && (
     <Link to="../records/new" className="inline-block py-2 text-thistle hover:underline">
-      Next record
+      {t("next_record")}
     </Link>
   );
   return (
@@ -159,11 +162,15 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       <div className="flex items-baseline gap-4">
         <h2 className="text-2xl">{title}</h2>
         <span className="text-muted">
-          {record ? `${STATE_WORDS[record.state]}, ` : ""}judged by release {desk.release}
+          {t("judged_by_release_release", {
+            record: String(Boolean(record)),
+            STATE_WORDS: record ? STATE_WORDS[record.state] : "",
+            release: desk.release,
+          })}
         </span>
         {record && (
           <Button look="quiet" className="print:hidden" onClick={() => window.print()}>
-            <Printer size={16} aria-hidden="true" /> Print
+            <Printer size={16} aria-hidden="true" /> {t("print")}
           </Button>
         )}
         {kept.dirty && !readOnly && (
@@ -176,7 +183,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
               focusSoon(() => document.getElementById("main"), true);
             }}
           >
-            Discard my changes
+            {t("discard_my_changes")}
           </Button>
         )}
         {(!kept.dirty || readOnly) && next && <span className="ml-auto">{next}</span>}
@@ -190,7 +197,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       {!readOnly && bar}
       {!readOnly && mayApprove && (
         <Button busy={store.isPending} onClick={() => press("submit", true)}>
-          Submit and approve at once
+          {t("submit_and_approve_at_once")}
         </Button>
       )}
       {record && <Standing record={record} desk={desk} judgement={judgement.data} />}
@@ -218,7 +225,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
       )}
       {record?.on_hold && mayLift && !kept.dirty && (
         <Button className="my-2" busy={lift.isPending} onClick={() => lift.mutate(record)}>
-          Lift the hold
+          {t("lift_the_hold")}
         </Button>
       )}
       {stranded && record && (
@@ -258,7 +265,7 @@ function Filling({ desk, record }: { desk: Desk; record: Record_ | null }) {
         />
       </div>
       {!readOnly && desk.fields.length > LONG_FORM && (
-        <section aria-label="At the end of the form">{bar}</section>
+        <section aria-label={t("at_the_end_of_the_form")}>{bar}</section>
       )}
     </Page>
   );
@@ -287,13 +294,15 @@ function useStore(desk: Desk, record: Record_ | null, forget: (next: Kept) => vo
       await takeOver(["record", desk.key, String(stored.number)], stored);
       refresh();
       const violated = stored.breaches.length;
-      const breaks =
-        violated > 0
-          ? ` ${counted(violated, "rule")} ${violated === 1 ? "is" : "are"} violated.`
-          : "";
-      const words = stored.state === "in_progress" ? "saved" : STATE_WORDS[stored.state];
-      const state = stored.on_hold ? `${words}, and on hold` : words;
-      notify({ text: `Record ${stored.number} is ${state}.${breaks}` });
+      notify({
+        text: t("record_stored", {
+          number: stored.number,
+          state: stored.state,
+          on_hold: String(stored.on_hold),
+          violated,
+          violatedShown: writtenNumber(violated),
+        }),
+      });
       if (!record)
         navigate(`../records/${stored.number}`, { replace: true, state: { pressed: "save" } });
     },
@@ -315,7 +324,7 @@ function useLift(desk: Desk, record: Record_ | null, forget: (next: Kept) => voi
       forget(keptOf(stored, desk));
       await takeOver(["record", desk.key, String(stored.number)], stored);
       refresh();
-      notify({ text: `The hold of record ${record?.number} is lifted.` });
+      notify({ text: t("the_hold_of_record_number_is_lifted", { number: record?.number ?? 0 }) });
     },
   });
 }

@@ -12,12 +12,15 @@ import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { useForm } from "../form/form";
 import { levelOf } from "../form/outcomes";
 import { type Asked, columnsIn, EVERYTHING, fileAddress, queryOf, STATE_WORDS } from "./asking";
 import { Chosen, Export, MOST_CHOSEN } from "./chosen";
 import { Filters } from "./filters";
 import { deskQuery } from "./queries";
+
+const t = words("records");
 
 type Summary = Schemas["RecordSummary"];
 export const PAGE = 50;
@@ -49,18 +52,18 @@ export function RecordsPage() {
   const listed = new Map(records.data?.records.map((record) => [record.number, record]));
   const standing = chosen.map((one) => listed.get(one.number) ?? one);
   return (
-    <Page title="Records" of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title={t("records")} of={form?.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-3">
         <Filters formKey={formKey} asked={asked} desk={desk} onAsk={ask} />
         <span className="mr-auto text-muted">
-          {records.data && `${more ? "more than " : ""}${counted(total, "record")}`}
+          {records.data && `${more ? t("more_than") : ""}${counted(total, "record")}`}
         </span>
         {mayWrite && (
           <Link
             to="new"
             className="inline-flex min-h-8 items-center gap-1.5 rounded-xs bg-thistle px-3 text-on-thistle"
           >
-            <Plus size={18} aria-hidden="true" /> New record
+            <Plus size={18} aria-hidden="true" /> {t("new_record")}
           </Link>
         )}
       </div>
@@ -93,11 +96,11 @@ export function RecordsPage() {
       <div className="mt-3 flex items-center gap-2">
         {offset > 0 && (
           <Button onClick={() => ask({ offset: String(Math.max(0, offset - PAGE)) })}>
-            Newer ones
+            {t("newer_ones")}
           </Button>
         )}
         {(more || offset + PAGE < total) && (
-          <Button onClick={() => ask({ offset: String(offset + PAGE) })}>Older ones</Button>
+          <Button onClick={() => ask({ offset: String(offset + PAGE) })}>{t("older_ones")}</Button>
         )}
         {total > 0 && (
           <span className="ml-auto">
@@ -126,7 +129,7 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
   if (records.length === 0)
     return (
       <p className="border-t border-hairline py-6 text-muted">
-        No record fits. Clear the search and the filters, or fill in a new record.
+        {t("no_record_fits_clear_the_search_and")}
       </p>
     );
   return (
@@ -136,25 +139,25 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
           <th scope="col" className="w-8">
             <input
               type="checkbox"
-              aria-label="Choose all that are listed here"
+              aria-label={t("choose_all_that_are_listed_here")}
               className="size-4 accent-thistle"
               checked={records.every(({ number }) => chosen.has(number))}
               onChange={(event) => onChoose(records, event.target.checked)}
             />
           </th>
           <th scope="col" className="w-12 text-right">
-            No.
+            {t("no")}
           </th>
-          <th scope="col">Record</th>
+          <th scope="col">{t("record")}</th>
           {columns.map((key) => (
             <th key={key} scope="col">
               {labelOf(key)}
             </th>
           ))}
-          <th scope="col">State</th>
-          <th scope="col">Outcome</th>
-          <th scope="col">Judged by</th>
-          <th scope="col">Last stored</th>
+          <th scope="col">{t("state")}</th>
+          <th scope="col">{t("outcome")}</th>
+          <th scope="col">{t("judged_by")}</th>
+          <th scope="col">{t("last_stored")}</th>
         </tr>
       </thead>
       <tbody>
@@ -163,7 +166,7 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
             <td>
               <input
                 type="checkbox"
-                aria-label={`Choose record ${record.number}`}
+                aria-label={t("choose_record_number", { number: record.number })}
                 className="mt-1 size-4 accent-thistle"
                 checked={chosen.has(record.number)}
                 onChange={(event) => onChoose([record], event.target.checked)}
@@ -172,7 +175,7 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
             <td className="text-right">{record.number}</td>
             <th scope="row" className="text-left">
               <Link to={String(record.number)} className="text-thistle hover:underline">
-                {record.title || "Without number or name"}
+                {record.title || t("without_number_or_name")}
               </Link>
             </th>
             {columns.map((key) => (
@@ -182,7 +185,7 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
               {STATE_WORDS[record.state]}
               {record.on_hold && (
                 <span className="flex items-center gap-1.5 text-plum">
-                  <Facet level="hold" /> on hold
+                  <Facet level="hold" /> {t("on_hold")}
                 </span>
               )}
             </td>
@@ -194,11 +197,13 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
               </span>
               {record.breaches.length > 0 && (
                 <span className="text-sm text-muted">
-                  violated: {record.breaches.map((name) => `“${name}”`).join(", ")}
+                  {t("violated_join", {
+                    join: record.breaches.map((name) => `“${name}”`).join(", "),
+                  })}
                 </span>
               )}
             </td>
-            <td>release {record.release}</td>
+            <td>{t("release_release", { release: record.release })}</td>
             <td className="text-muted">
               {writtenDay(record.changed_at)}
               {record.changed_by && `, ${record.changed_by}`}

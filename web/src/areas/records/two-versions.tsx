@@ -5,8 +5,11 @@ import { answer, client } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
 import type { Entered, Values } from "../form-sheet/judging";
 import { changedBy, type Difference } from "./versions";
+
+const t = words("records");
 
 type Side = "mine" | "theirs";
 export type Settled = {
@@ -48,23 +51,23 @@ export function Stranded({ formKey, number, values, onDrop }: StrandedProps) {
   if (!data) return <Trouble error={error} />;
   return (
     <section
-      aria-label="What you had typed"
+      aria-label={t("what_you_had_typed")}
       className="my-3 border-l-4 border-ochre bg-tint px-4 py-3 print:hidden"
     >
       <p>
         {data.differences.length === 0
-          ? "What you had typed is what is stored."
-          : "What you had typed is not stored, as the record has come to rest meanwhile. It is kept here, and comes back if the record does."}
+          ? t("what_you_had_typed_is_what_is")
+          : t("what_you_had_typed_is_not_stored")}
       </p>
       <ul className="mt-1">
         {data.differences.map(({ field, label, mine, theirs }) => (
           <li key={field}>
-            {label}: {mine} <span className="text-muted">(stored: {theirs})</span>
+            {label}: {mine} <span className="text-muted">{t("stored_theirs", { theirs })}</span>
           </li>
         ))}
       </ul>
       <Button look="quiet" onClick={onDrop}>
-        Drop what I had typed
+        {t("drop_what_i_had_typed")}
       </Button>
     </section>
   );
@@ -100,23 +103,25 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
     <section
       ref={box}
       tabIndex={-1}
-      aria-label="Two versions of this record"
+      aria-label={t("two_versions_of_this_record")}
       className="my-3 border-l-4 border-ochre bg-tint px-4 py-3 outline-offset-4"
     >
-      <h3 className="text-lg font-semibold">{who} has changed this record since you opened it.</h3>
+      <h3 className="text-lg font-semibold">
+        {t("who_has_changed_this_record_since_you", { who })}
+      </h3>
       <p>
         {differences.length === 0
-          ? "What is on your screen is what is stored now: go on from there."
-          : "Nothing is stored over it. Choose for each field which of the two goes on; then save again."}
+          ? t("what_is_on_your_screen_is_what")
+          : t("nothing_is_stored_over_it_choose_for")}
       </p>
       {differences.length > 0 && (
         <table className="mt-2 w-full bg-leaf">
           <thead className="text-left text-muted">
             <tr className="border-b border-hairline *:px-2 *:py-1 *:font-normal">
-              <th scope="col">Field</th>
-              <th scope="col">On your screen</th>
+              <th scope="col">{t("field")}</th>
+              <th scope="col">{t("on_your_screen")}</th>
               <th scope="col">
-                Stored by {who}, {writtenMoment(changed_at)}
+                {t("stored_by_who_changed_at", { who, changed_at: writtenMoment(changed_at) })}
               </th>
             </tr>
           </thead>
@@ -135,15 +140,15 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
       )}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="solid" onClick={goOn}>
-          Go on with what is chosen
+          {t("go_on_with_what_is_chosen")}
         </Button>
         {differences.length > 1 && (
           <>
             <Button look="quiet" onClick={() => all("mine")}>
-              Choose all on my screen
+              {t("choose_all_on_my_screen")}
             </Button>
             <Button look="quiet" onClick={() => all("theirs")}>
-              Choose all that is stored
+              {t("choose_all_that_is_stored")}
             </Button>
           </>
         )}
@@ -164,7 +169,9 @@ function Row({ one, side, whose, onChoose }: RowProps) {
     <tr className="border-b border-hairline align-top *:px-2 *:py-1">
       <th scope="row" className="text-left font-normal">
         {one.label}
-        {whose === "both" && <span className="block text-sm text-ochre">changed by both</span>}
+        {whose === "both" && (
+          <span className="block text-sm text-ochre">{t("changed_by_both")}</span>
+        )}
       </th>
       {(["mine", "theirs"] as const).map((which) => (
         <td key={which} className={side === which ? "" : "text-muted"}>
@@ -173,7 +180,7 @@ function Row({ one, side, whose, onChoose }: RowProps) {
               type="radio"
               name={`side-${one.field}`}
               className="mt-1 size-4 accent-thistle"
-              aria-label={`${one.label}: ${which === "mine" ? "on your screen" : "stored"}, ${one[which]}`}
+              aria-label={`${one.label}: ${which === "mine" ? t("on_your_screen_2") : "stored"}, ${one[which]}`}
               checked={side === which}
               onChange={() => onChoose(which)}
             />

@@ -6,10 +6,12 @@ import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("releases");
 
 /** As many as are kept as cases at once. */
 const KEPT_AT_ONCE = 20;
@@ -44,14 +46,10 @@ export function Behind({ formKey, what, of, found, stale }: Props) {
       onToggle={(event) => setOpen(event.currentTarget.open)}
       className="text-sm"
     >
-      <summary className="w-fit cursor-pointer text-thistle">which</summary>
+      <summary className="w-fit cursor-pointer text-thistle">{t("which")}</summary>
       {open && (
         <div className="border-l border-hairline pl-3">
-          {mayTry && (
-            <p className="text-muted">
-              A number opens its record on the bench, as a change to the stored record.
-            </p>
-          )}
+          {mayTry && <p className="text-muted">{t("a_number_opens_its_record_on_the")}</p>}
           <p className="flex flex-wrap gap-x-3">
             {found.numbers.map((number) => (
               <Link
@@ -64,13 +62,18 @@ export function Behind({ formKey, what, of, found, stale }: Props) {
               </Link>
             ))}
             {found.count > found.numbers.length &&
-              `and ${writtenNumber(found.count - found.numbers.length)} more`}
+              t("and_writtennumber_more", {
+                writtenNumber: writtenNumber(found.count - found.numbers.length),
+              })}
           </p>
           <div className="mt-1 flex flex-wrap gap-2">
             {mayEdit && (
               <Button look="quiet" busy={keep.isPending} onClick={() => keep.mutate(first)}>
-                Keep {found.count > first.length && "the first "}
-                {counted(first.length, "record")} as {first.length === 1 ? "a case" : "cases"}
+                {t("keep_count_records_as_cases", {
+                  isCount: String(Boolean(found.count > first.length)),
+                  count: first.length,
+                  countShown: writtenNumber(first.length),
+                })}
               </Button>
             )}
             {!stale && (
@@ -79,7 +82,7 @@ export function Behind({ formKey, what, of, found, stale }: Props) {
                 download
                 className="inline-flex min-h-8 items-center gap-1.5 px-3 py-1 text-thistle hover:bg-tint"
               >
-                <Download size={14} aria-hidden="true" /> All with reasons, as a table (CSV)
+                <Download size={14} aria-hidden="true" /> {t("all_with_reasons_as_a_table_csv")}
               </a>
             )}
           </div>
@@ -98,12 +101,17 @@ function useKeepRecords(formKey: string) {
       answer(
         client.POST("/api/v1/forms/{form_key}/record-cases", {
           params: { path: { form_key: formKey } },
-          body: { numbers, suite: "Stored records" },
+          body: { numbers, suite: t("stored_records") },
         }),
       ),
     onSuccess: (kept) => {
       queries.invalidateQueries();
-      notify({ text: `Kept ${counted(kept.length, "case")} in the suite “Stored records”.` });
+      notify({
+        text: t("kept_count_cases_in_the_suite_stored", {
+          count: kept.length,
+          countShown: writtenNumber(kept.length),
+        }),
+      });
     },
   });
 }

@@ -1,14 +1,18 @@
 // What is different between two versions of a form, in words, by what it is a part of.
+
+import { words } from "../../words";
 import type { PartChange } from "./queries";
 
+const t = words("releases");
+
 const PARTS: Record<PartChange["part"], string> = {
-  form: "The form itself",
-  choice_lists: "Shared choice lists",
+  form: t("the_form_itself"),
+  choice_lists: t("shared_choice_lists"),
   sections: "Sections",
   layouts: "Layouts",
-  compounds: "Fields that stand together",
+  compounds: t("fields_that_stand_together"),
   fields: "Fields",
-  conditions: "Named conditions",
+  conditions: t("named_conditions"),
   starters: "Starters",
   rules: "Rules",
 };
@@ -20,7 +24,7 @@ const ACT_LOOKS: Record<PartChange["act"], string> = {
 };
 
 export function Changes({ changes }: { changes: readonly PartChange[] }) {
-  if (changes.length === 0) return <p className="py-3 text-muted">The two say the same.</p>;
+  if (changes.length === 0) return <p className="py-3 text-muted">{t("the_two_say_the_same")}</p>;
   const parts = Object.entries(PARTS) as [PartChange["part"], string][];
   return (
     <>
@@ -50,7 +54,7 @@ function Line({ change }: { change: PartChange }) {
       <div>
         <span className="font-semibold">{act === "in another order" ? "" : name}</span>
         {act !== "changed" && says && <p>{says}</p>}
-        {act === "in another order" && <p>Their order has changed.</p>}
+        {act === "in another order" && <p>{t("their_order_has_changed")}</p>}
         {act === "changed" && (
           <dl>
             {details.map(({ what, before, after }) => (

@@ -1,9 +1,11 @@
 // What a impact gave: in all, the values lost, and by rule with bars; and behind each, the records.
 import type { Schemas } from "../../api/client";
-import { counted } from "../../ui/counts";
 import { Facet, type Level } from "../../ui/facet";
 import { writtenMoment, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { Behind } from "./behind";
+
+const t = words("releases");
 
 type Impact = Schemas["ImpactView"];
 type Counted = Schemas["RecordCountView"];
@@ -14,11 +16,11 @@ const hitBy = ({ newly, harder }: RuleImpact) => newly.count + harder.count;
 const NONE: Counted = { count: 0, numbers: [] };
 
 const IN_ALL = [
-  ["newly_refused", "save", "block", "can be saved now; the draft would refuse them"],
-  ["newly_refused", "submit", "block", "can be submitted now; the draft would refuse them"],
-  ["newly_warned", "save", "warn", "would newly be warned of on saving"],
-  ["newly_warned", "submit", "warn", "would newly be warned of on submitting"],
-  ["no_longer_refused", "submit", "clear", "cannot be submitted now; the draft would accept them"],
+  ["newly_refused", "save", "block", t("can_be_saved_now_the_draft_would")],
+  ["newly_refused", "submit", "block", t("can_be_submitted_now_the_draft_would")],
+  ["newly_warned", "save", "warn", t("would_newly_be_warned_of_on_saving")],
+  ["newly_warned", "submit", "warn", t("would_newly_be_warned_of_on_submitting")],
+  ["no_longer_refused", "submit", "clear", t("cannot_be_submitted_now_the_draft_would")],
 ] as const;
 
 export function ImpactResult({ impact, at, ...shown }: Shown & { impact: Impact; at: string }) {
@@ -26,11 +28,15 @@ export function ImpactResult({ impact, at, ...shown }: Shown & { impact: Impact;
   return (
     <>
       <p className="mt-2 text-muted">
-        {counted(impact.records, "record")}, compared on {writtenMoment(at)} with release{" "}
-        {impact.release}
-        {impact.narrowed ? ". Only what differs was asked of every one." : "."}
+        {t("records_records_compared_on_at_with_release", {
+          records: impact.records,
+          recordsShown: writtenNumber(impact.records),
+          at: writtenMoment(at),
+          release: impact.release,
+          narrowed: String(Boolean(impact.narrowed)),
+        })}
       </p>
-      <ul aria-label="What the draft means for them" className="mt-3 border-t border-edge">
+      <ul aria-label={t("what_the_draft_means_for_them")} className="mt-3 border-t border-edge">
         {IN_ALL.map(([what, moment, level, words]) => (
           <Count
             key={words}
@@ -49,7 +55,7 @@ export function ImpactResult({ impact, at, ...shown }: Shown & { impact: Impact;
             what="lost"
             of={key}
             level="warn"
-            words={`would lose what they hold in ${label} when they are next saved`}
+            words={t("would_lose_what_they_hold_in_label", { label })}
             found={records}
           />
         ))}
@@ -57,9 +63,7 @@ export function ImpactResult({ impact, at, ...shown }: Shown & { impact: Impact;
       {rules.length > 0 ? (
         <ByRule {...shown} rules={rules} records={impact.records} />
       ) : (
-        <p className="mt-3 text-muted">
-          No rule is violated by other records than before, or told of harder.
-        </p>
+        <p className="mt-3 text-muted">{t("no_rule_is_violated_by_other_records")}</p>
       )}
     </>
   );
@@ -91,23 +95,35 @@ function ByRule({ rules, records, ...shown }: ByRuleProps) {
   return (
     <section aria-labelledby="by-rule-title" className="mt-6">
       <h3 id="by-rule-title" className="text-xl">
-        By rule
+        {t("by_rule")}
       </h3>
       <ul className="mt-1 border-t border-edge">
         {rules.map((one) => {
-          const of = `of ${writtenNumber(records)}`;
+          const of = t("of_records", { records: writtenNumber(records) });
           const said = [
             [
               "newly",
               "bg-madder/60",
-              `newly violated by ${written(one.newly)} ${of}${stopsIn(one)}`,
+              t("newly_violated_by_newly_of_one", {
+                newly: written(one.newly),
+                of,
+                one: stopsIn(one),
+              }),
             ],
             [
               "harder",
               "bg-ochre/60",
-              `violated as before by ${written(one.harder)}, and told of harder${one.newly.count > 0 ? "" : stopsIn(one)}`,
+              t("violated_as_before_by_harder_and_told", {
+                harder: written(one.harder),
+                isCount: String(Boolean(one.newly.count > 0)),
+                one: stopsIn(one),
+              }),
             ],
-            ["no_longer", "bg-moss/60", `no longer violated by ${written(one.no_longer)}`],
+            [
+              "no_longer",
+              "bg-moss/60",
+              t("no_longer_violated_by_no_longer", { no_longer: written(one.no_longer) }),
+            ],
           ] as const;
           return (
             <li key={one.rule} className="border-b border-hairline py-2">
@@ -131,12 +147,12 @@ function ByRule({ rules, records, ...shown }: ByRuleProps) {
 const written = ({ count }: Counted) => writtenNumber(count);
 
 function stopsIn({ stops }: RuleImpact) {
-  const said = [
-    stops.save ? `stops ${writtenNumber(stops.save)} on saving` : "",
-    stops.submit ? `${writtenNumber(stops.submit)} on submitting` : "",
-  ].filter(Boolean);
-  if (said.length === 0) return "; it stops none of them";
-  return `; it ${stops.save ? "" : "stops "}${said.join(", ")}`;
+  return t("rule_stops", {
+    save: stops.save ?? 0,
+    saveShown: writtenNumber(stops.save ?? 0),
+    submit: stops.submit ?? 0,
+    submitShown: writtenNumber(stops.submit ?? 0),
+  });
 }
 
 function Bar({ words, share, look }: { words: string; share: number; look: string }) {

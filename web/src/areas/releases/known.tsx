@@ -4,6 +4,9 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Facet, LEVEL_WORDS } from "../../ui/facet";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("releases");
 
 type Concern = Schemas["Concern"];
 
@@ -19,9 +22,9 @@ const PLACES: Record<Concern["about"], [string, string]> = {
 
 /** What the button says that has it worked out. */
 const RUNS: Partial<Record<Concern["about"], string>> = {
-  cases: "Run cases",
-  findings: "Search again",
-  records: "Work out impact",
+  cases: t("run_cases"),
+  findings: t("search_again"),
+  records: t("work_out_impact"),
 };
 
 const LEVELS: Concern["level"][] = ["block", "warn", "note", "clear"];
@@ -42,7 +45,7 @@ type Props = {
 
 export function Known({ formKey, known, onRun, leads = true }: Props) {
   return (
-    <ul aria-label="What is known" className="border-t border-edge">
+    <ul aria-label={t("what_is_known")} className="border-t border-edge">
       {gravestFirst(known).map((one) => (
         <li key={`${one.about} ${one.says}`} className="border-b border-hairline py-1.5">
           <div className="flex items-baseline gap-2">
@@ -54,7 +57,7 @@ export function Known({ formKey, known, onRun, leads = true }: Props) {
               {one.says}
             </span>
             {onRun && one.lacking && one.settled && (
-              <Button onClick={() => onRun(one.about)}>{RUNS[one.about] ?? "Run"}</Button>
+              <Button onClick={() => onRun(one.about)}>{RUNS[one.about] ?? t("run")}</Button>
             )}
             {leads && one.about !== "changes" && (
               <Link
@@ -76,10 +79,12 @@ function Which({ items = [] }: { items?: Concern["items"] }) {
   if (items.length === 0) return null;
   return (
     <details className="ml-6 text-sm">
-      <summary className="cursor-pointer text-thistle">which</summary>
+      <summary className="cursor-pointer text-thistle">{t("which")}</summary>
       <p>{items.map(({ name }) => name).join("; ")}</p>
       {items.length === MOST_NAMED && (
-        <p className="text-muted">The first {writtenNumber(MOST_NAMED)} of them.</p>
+        <p className="text-muted">
+          {t("the_first_most_named_of_them", { MOST_NAMED: writtenNumber(MOST_NAMED) })}
+        </p>
       )}
     </details>
   );

@@ -6,6 +6,9 @@ import { isUnderWay, whileUnderWay } from "../../api/jobs";
 import { takeOver } from "../../api/queries";
 import { useNotify } from "../../ui/notices";
 import { writtenMoment } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("releases");
 
 export type PartChange = Schemas["PartChange"];
 
@@ -31,7 +34,13 @@ export function useChanges(
   enabled = true,
 ) {
   return useQuery({
-    queryKey: ["release-changes", formKey, before ?? `draft ${revision}`, after ?? revision, after],
+    queryKey: [
+      "release-changes",
+      formKey,
+      before ?? t("draft_revision", { revision }),
+      after ?? revision,
+      after,
+    ],
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/changes", {
@@ -60,7 +69,7 @@ export function useRelease(formKey: string, then: () => void) {
       queries.invalidateQueries();
       then();
       if ("number" in made) notify({ text: announced(made) });
-      else notify({ text: "Stored records are looked at first; the release follows by itself." });
+      else notify({ text: t("stored_records_are_looked_at_first_the") });
     },
   });
 }
@@ -68,8 +77,11 @@ export function useRelease(formKey: string, then: () => void) {
 /** A release that waits for its moment is not in use yet. */
 function announced({ number, standing, in_force_from }: Schemas["ReleaseView"]) {
   return standing === "scheduled"
-    ? `Release ${number} is scheduled: in force from ${writtenMoment(in_force_from)}.`
-    : `Release ${number} is in force.`;
+    ? t("release_number_is_scheduled_in_force_from", {
+        number,
+        in_force_from: writtenMoment(in_force_from),
+      })
+    : t("release_number_is_in_force", { number });
 }
 
 export function useWithdraw(formKey: string, then: () => void) {
@@ -86,7 +98,7 @@ export function useWithdraw(formKey: string, then: () => void) {
     onSuccess: ({ number }) => {
       queries.invalidateQueries();
       then();
-      notify({ text: `Release ${number} is withdrawn.` });
+      notify({ text: t("release_number_is_withdrawn", { number }) });
     },
   });
 }
@@ -113,7 +125,7 @@ export function useReleaseWork(formKey: string, mayRelease: boolean) {
       wasUnderWay.current = false;
       const released = work === null;
       queries.invalidateQueries();
-      notify({ text: released ? "The release is made." : "It was not released." });
+      notify({ text: released ? t("the_release_is_made") : t("it_was_not_released") });
     }
   }, [work, queries, notify]);
   return work ?? null;

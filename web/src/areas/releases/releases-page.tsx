@@ -5,16 +5,18 @@ import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { Page } from "../../ui/page";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
-import { writtenMoment } from "../../ui/written";
+import { writtenMoment, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, useForm } from "../form/form";
 import { Changes } from "./changes";
 import { isGrave, Known } from "./known";
 import { useChanges, useReleases, useWithdraw } from "./queries";
+
+const t = words("releases");
 
 type Release = Schemas["ReleaseDetails"];
 const DRAFT = "draft";
@@ -25,11 +27,11 @@ export function ReleasesPage() {
   const form = useForm().data;
   const releases = useReleases(formKey, form?.waiting?.number ?? form?.release?.number ?? 0);
   return (
-    <Page title="Releases" of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
+    <Page title={t("releases")} of={form?.name} className="mx-auto w-full max-w-5xl px-6 py-5">
       <Trouble error={releases.error} />
       {releases.data?.length === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          Nothing has been released yet: records can be filled in once the draft is.
+          {t("nothing_has_been_released_yet_records_can")}
         </p>
       )}
       {form && releases.data && releases.data.length > 0 && (
@@ -50,12 +52,12 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
       <table className="mt-3 w-full border-t border-edge">
         <thead>
           <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
-            <th scope="col">Release</th>
-            <th scope="col">In force from</th>
-            <th scope="col">Released by</th>
-            <th scope="col">What changed, and why</th>
+            <th scope="col">{t("release")}</th>
+            <th scope="col">{t("in_force_from")}</th>
+            <th scope="col">{t("released_by")}</th>
+            <th scope="col">{t("what_changed_and_why")}</th>
             <th scope="col">
-              <span className="sr-only">What can be done with it</span>
+              <span className="sr-only">{t("what_can_be_done_with_it")}</span>
             </th>
           </tr>
         </thead>
@@ -72,14 +74,16 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
               <td className="w-full">
                 {release.note}
                 {release.withdrawn && (
-                  <p className="text-sm text-muted">Withdrawn by {release.withdrawn}</p>
+                  <p className="text-sm text-muted">
+                    {t("withdrawn_by_withdrawn", { withdrawn: release.withdrawn })}
+                  </p>
                 )}
                 <WasKnown formKey={form.key} release={release} />
               </td>
               <td className="whitespace-nowrap">
                 {mayRelease && release.standing === "scheduled" && (
                   <Button look="quiet" onClick={() => setWithdrawn(release.number)}>
-                    Withdraw it…
+                    {t("withdraw_it")}
                   </Button>
                 )}
                 {mayRelease && release.standing === "superseded" && !form.waiting && (
@@ -87,7 +91,7 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
                     to={`/forms/${form.key}/releases/draft?again=${release.number}`}
                     className="inline-flex min-h-8 items-center px-3 py-1 text-thistle hover:bg-tint"
                   >
-                    Go back to it…
+                    {t("go_back_to_it")}
                   </Link>
                 )}
               </td>
@@ -96,7 +100,7 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
         </tbody>
       </table>
       <Sheet
-        title={`Withdraw release ${withdrawn ?? ""}`}
+        title={t("withdraw_release_value", { value: withdrawn ?? "" })}
         open={withdrawn !== null}
         onOpenChange={(open) => !open && setWithdrawn(null)}
       >
@@ -108,7 +112,11 @@ function List({ form, releases }: { form: FormView; releases: Release[] }) {
   );
 }
 
-const STANDING_WORDS = { in_force: "in force", scheduled: "scheduled", withdrawn: "withdrawn" };
+const STANDING_WORDS = {
+  in_force: t("in_force"),
+  scheduled: t("scheduled"),
+  withdrawn: t("withdrawn"),
+};
 
 function Standing({ release }: { release: Release }) {
   if (release.standing === "superseded") return null;
@@ -123,11 +131,18 @@ function WasKnown({ formKey, release }: { formKey: string; release: Release }) {
   return (
     <details className="mt-0.5 text-sm">
       <summary className="w-fit cursor-pointer text-thistle">
-        what was known{grave > 0 && `: ${counted(grave, "concern")} acknowledged`}
+        {t("what_was_known", {
+          isGrave: String(Boolean(grave > 0)),
+          grave,
+          graveShown: writtenNumber(grave),
+        })}
       </summary>
       <Known formKey={formKey} known={release.known} leads={false} />
       <p className="mt-1 text-muted">
-        Its document, by SHA-256: <code className="break-all">{release.hash}</code>
+        {t.rich("its_document_by_sha_256_hash", {
+          code: (chunks) => <code className="break-all">{chunks}</code>,
+          hash: release.hash,
+        })}
       </p>
     </details>
   );
@@ -144,12 +159,9 @@ function Withdrawing({ form, number, onDone }: WithdrawingProps) {
   }
   return (
     <form onSubmit={submit}>
-      <p>
-        It never comes into force. What is in force stays so, and the draft stays as it is; the
-        release stays in the list, with the reason.
-      </p>
+      <p>{t("it_never_comes_into_force_what_is")}</p>
       <label className="mt-4 block">
-        Why
+        {t("why")}
         <textarea
           className="line-input mt-1 block w-full"
           rows={2}
@@ -161,7 +173,7 @@ function Withdrawing({ form, number, onDone }: WithdrawingProps) {
       </label>
       <Trouble error={withdraw.error} />
       <Button look="solid" type="submit" className="mt-3" busy={withdraw.isPending}>
-        Withdraw it
+        {t("withdraw_it_2")}
       </Button>
     </form>
   );
@@ -181,23 +193,23 @@ function Comparison({ form, releases }: { form: FormView; releases: Release[] })
   const after = read(asked.after, usual[1] ?? null);
   const changes = useChanges(form.key, form.revision, before, after);
   const options: [string, string][] = [
-    [DRAFT, "the draft"],
-    ...numbers.map((number): [string, string] => [String(number), `release ${number}`]),
+    [DRAFT, t("the_draft")],
+    ...numbers.map((number): [string, string] => [String(number), t("release_number", { number })]),
   ];
   return (
     <section aria-labelledby="comparison-title" className="mt-8">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h3 id="comparison-title" className="text-2xl">
-          What is different
+          {t("what_is_different")}
         </h3>
         <LabelledSelect
-          label="from"
+          label={t("from")}
           value={String(before ?? DRAFT)}
           options={options}
           onChange={(next) => ask({ before: next })}
         />
         <LabelledSelect
-          label="to"
+          label={t("to")}
           value={String(after ?? DRAFT)}
           options={options}
           onChange={(next) => ask({ after: next })}

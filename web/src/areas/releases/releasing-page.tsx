@@ -11,6 +11,7 @@ import { Tick } from "../../ui/inputs";
 import { useKept } from "../../ui/kept";
 import { Page } from "../../ui/page";
 import { Problems, Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { JobProgress } from "../cases/job-progress";
 import { useRunAll } from "../cases/queries";
 import { useLook } from "../findings/queries";
@@ -20,6 +21,8 @@ import { useImpact } from "./impact";
 import { isGrave, Known } from "./known";
 import { useChanges, useRelease, useReleaseWork } from "./queries";
 
+const t = words("releases");
+
 type Outlook = Schemas["ReleaseOutlookView"];
 
 export function ReleasingPage() {
@@ -28,7 +31,7 @@ export function ReleasingPage() {
   const [asked] = useSearchParams();
   const number = Number(asked.get("again"));
   const again = Number.isInteger(number) && number > 0 ? number : null;
-  const what = again === null ? "Release the draft" : `Go back to release ${again}`;
+  const what = again === null ? t("release_the_draft") : t("go_back_to_release_again", { again });
   return (
     <Page
       title={what}
@@ -36,7 +39,7 @@ export function ReleasingPage() {
       heading={<h2 className="text-2xl">{what}</h2>}
       className="mx-auto w-full max-w-5xl px-6 py-5"
     >
-      {!mayRelease && <p className="mt-3 text-muted">Releasing is for stewards.</p>}
+      {!mayRelease && <p className="mt-3 text-muted">{t("releasing_is_for_stewards")}</p>}
       {form && mayRelease && <Releasing key={again} form={form} again={again} />}
     </Page>
   );
@@ -59,7 +62,7 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
         <section aria-labelledby="known-title">
           <div className="flex flex-wrap items-baseline gap-x-3 pb-1">
             <h3 id="known-title" className="text-xl">
-              What is known of it
+              {t("what_is_known_of_it")}
             </h3>
             <JobProgress formKey={form.key} job={impact.job} what="record" />
           </div>
@@ -69,7 +72,7 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
         {changes.data && (
           <section aria-labelledby="changes-title" className="mt-6">
             <h3 id="changes-title" className="text-xl">
-              What changes from release {before}
+              {t("what_changes_from_release_before", { before: before ?? 0 })}
             </h3>
             <Changes changes={changes.data} />
           </section>
@@ -82,7 +85,7 @@ function Releasing({ form, again }: { form: FormView; again: number | null }) {
           <>
             {work?.state === "failed" && (
               <Problems
-                title="The last try to release it:"
+                title={t("the_last_try_to_release_it")}
                 detail={work.trouble}
                 errors={work.errors}
               />
@@ -172,11 +175,11 @@ function Wish({ form, again, outlook }: WishProps) {
   const knows = grave.every(({ fingerprint }) => acknowledged.includes(fingerprint ?? ""));
   const unsettled = outlook.known.some(({ settled }) => settled === false);
   const lacking = [
-    note.trim().length < SHORTEST_NOTE && "what changed, and why",
-    since.later && since.day.trim() === "" && "from which day on",
-    !knows && "that you acknowledge each concern",
+    note.trim().length < SHORTEST_NOTE && t("what_changed_and_why_2"),
+    since.later && since.day.trim() === "" && t("from_which_day_on"),
+    !knows && t("that_you_acknowledge_each_concern"),
   ].filter((one) => one !== false);
-  const waits = unsettled && "It waits until everything above is worked out.";
+  const waits = unsettled && t("it_waits_until_everything_above_is_worked");
   const complete = lacking.length === 0 && !unsettled;
   function submit(event: FormEvent) {
     event.preventDefault();
@@ -194,7 +197,7 @@ function Wish({ form, again, outlook }: WishProps) {
   if (outlook.refused)
     return (
       <Problems
-        title="It cannot be released yet."
+        title={t("it_cannot_be_released_yet")}
         detail={outlook.refused}
         errors={outlook.errors}
       />
@@ -202,11 +205,11 @@ function Wish({ form, again, outlook }: WishProps) {
   return (
     <form
       onSubmit={submit}
-      aria-label="Release it"
+      aria-label={t("release_it")}
       className="border border-edge bg-leaf px-4 py-3"
     >
       <label className="block">
-        What changed, and why
+        {t("what_changed_and_why")}
         <textarea
           className="line-input mt-1 block w-full"
           rows={3}
@@ -227,18 +230,18 @@ function Wish({ form, again, outlook }: WishProps) {
         busy={!complete || release.isPending}
         aria-describedby={complete ? undefined : LACKING}
       >
-        Release
+        {t("release")}
       </Button>
       {!complete && (
         <p className="mt-2 text-sm" id={LACKING}>
-          {lacking.length > 0 && `Still to say: ${lacking.join("; ")}. `}
+          {lacking.length > 0 && t("still_to_say_join", { join: lacking.join("; ") })}
           {waits}
         </p>
       )}
       <p className="mt-2 text-sm text-muted">
-        Records already stored stay as they are. What is known now is kept with the release.{" "}
+        {t("records_already_stored_stay_as_they_are")}{" "}
         <Link to={`/forms/${form.key}/releases`} className="underline">
-          Not now
+          {t("not_now")}
         </Link>
       </p>
     </form>
@@ -252,7 +255,7 @@ type InForceProps = { since: Since; onChange: (since: Since) => void; zone: stri
 function InForce({ since, onChange, zone }: InForceProps) {
   return (
     <fieldset className="mt-3">
-      <legend className="text-muted">In force</legend>
+      <legend className="text-muted">{t("in_force_2")}</legend>
       <label className="flex items-center gap-1.5">
         <input
           type="radio"
@@ -261,7 +264,7 @@ function InForce({ since, onChange, zone }: InForceProps) {
           checked={!since.later}
           onChange={() => onChange({ ...since, later: false })}
         />
-        at once
+        {t("at_once")}
       </label>
       <label className="mt-1 flex items-center gap-1.5">
         <input
@@ -271,27 +274,27 @@ function InForce({ since, onChange, zone }: InForceProps) {
           checked={since.later}
           onChange={() => onChange({ ...since, later: true })}
         />
-        from a moment on
+        {t("from_a_moment_on")}
       </label>
       {since.later && (
         <div className="mt-1 ml-6">
           <DayInput
-            label="From the day"
+            label={t("from_the_day")}
             value={since.day}
             onChange={(day) => onChange({ ...since, day })}
             className="line-input w-36"
           />
           <label className="mt-1 block">
-            at{" "}
+            {t("at")}{" "}
             <input
-              aria-label="At what time"
+              aria-label={t("at_what_time")}
               className="line-input w-24"
               autoComplete="off"
               value={since.clock}
               onChange={(event) => onChange({ ...since, clock: event.target.value })}
             />
           </label>
-          <p className="text-sm text-muted">By the clock of {zone}.</p>
+          <p className="text-sm text-muted">{t("by_the_clock_of_zone", { zone })}</p>
         </div>
       )}
     </fieldset>
@@ -309,7 +312,7 @@ function Acknowledge({ concerns, acknowledged, onChange }: AcknowledgeProps) {
   if (concerns.length === 0) return null;
   return (
     <fieldset className="mt-3 border-l-4 border-ochre pl-3">
-      <legend className="sr-only">Concerns to acknowledge</legend>
+      <legend className="sr-only">{t("concerns_to_acknowledge")}</legend>
       {concerns.map(({ fingerprint = "", says }) => (
         <Tick
           key={fingerprint}
@@ -322,7 +325,7 @@ function Acknowledge({ concerns, acknowledged, onChange }: AcknowledgeProps) {
             )
           }
         >
-          I acknowledge: {says}
+          {t("i_acknowledge_says", { says })}
         </Tick>
       ))}
     </fieldset>

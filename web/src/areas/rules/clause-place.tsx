@@ -4,11 +4,14 @@ import { Braces, List } from "lucide-react";
 import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { type ClauseGroup, eninputOf, type Place, type RuleDraft } from "../form/rule";
 import { blankClause, formulaOf, group, withClauses, withFormula } from "./clauses";
 import { Condition } from "./condition";
 import { useRead, type useReading } from "./queries";
+
+const t = words("rules");
 
 const FormulaBox = lazy(() => import("./formula-box"));
 
@@ -62,7 +65,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
   }
   async function toFormula() {
     const written = isBegun(clauses) ? asFormula(await readLatest()) : "";
-    if (written === null) return setSaid("Correct the clauses first, then look at their formula.");
+    if (written === null) return setSaid(t("correct_the_clauses_first_then_look_at"));
     turnInto(withFormula(latest.current.draft, place, written));
   }
   async function toClauses() {
@@ -71,7 +74,7 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
       formula.trim() === "" && first
         ? group("and", [blankClause(first, rest.others ? "other" : "value")])
         : (await readLatest()).clauses[place];
-    if (!next) return setSaid("Only a formula can say this, so it stays one.");
+    if (!next) return setSaid(t("only_a_formula_can_say_this_so"));
     turnInto(withClauses(latest.current.draft, place, next));
   }
   function turnInto(next: RuleDraft) {
@@ -106,7 +109,10 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
         <Suspense fallback={<span className="text-muted">…</span>}>
           <FormulaBox
             form={form}
-            label={`${label[0]?.toUpperCase()}${label.slice(1)} as a formula`}
+            label={t("touppercase_slice_as_a_formula", {
+              toUpperCase: label[0]?.toUpperCase() ?? "",
+              slice: label.slice(1),
+            })}
             value={formula}
             problems={own}
             takesFocus={turned}
@@ -117,12 +123,14 @@ export function ClausePlace({ form, draft, reading, place, label, onChange, ...r
       <Button
         look="quiet"
         className="font-sans text-sm"
-        aria-label={clauses ? `The ${label} as a formula` : `The ${label} as a sentence`}
-        title={`${clauses ? "As a formula" : "As a sentence"} (${TURN_KEY})`}
+        aria-label={
+          clauses ? t("the_label_as_a_formula", { label }) : t("the_label_as_a_sentence", { label })
+        }
+        title={`${clauses ? t("as_a_formula") : t("as_a_sentence")} (${TURN_KEY})`}
         onClick={() => turning.mutate()}
       >
         {clauses ? <Braces size={14} aria-hidden="true" /> : <List size={14} aria-hidden="true" />}
-        {clauses ? "formula" : "sentence"}
+        {clauses ? t("formula") : t("sentence")}
       </Button>
       {said && (
         <span role="status" className="font-sans text-base text-ochre">

@@ -3,10 +3,13 @@ import { DropdownMenu } from "radix-ui";
 import { Fragment } from "react";
 import { ChoicePart } from "../../ui/choice-part";
 import { leaveStoreKey } from "../../ui/keys";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import type { Clause, ClauseGroup } from "../form/rule";
 import { blankClause, blankOperand, joined, subjectOf, withPart } from "./clauses";
 import { OperandPart } from "./operand-part";
+
+const t = words("rules");
 
 type Props = {
   form: FormView;
@@ -79,8 +82,8 @@ type ClauseProps = {
 };
 
 const HOLDING = [
-  { value: "is_true", label: "is met" },
-  { value: "holds_not", label: "is not met" },
+  { value: "is_true", label: t("is_met") },
+  { value: "holds_not", label: t("is_not_met") },
 ];
 
 function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
@@ -107,14 +110,14 @@ function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
   const conditions = form.setup.conditions.map(({ key, name }) => ({ value: key, label: name }));
   return (
     <>
-      {clause.part === "other" && <span>its</span>}
+      {clause.part === "other" && <span>{t("its")}</span>}
       <ChoicePart
-        label={`Field of the ${label}`}
+        label={t("field_of_the_label", { label })}
         italic
         value={clause.field}
         groups={[
           { options: fields },
-          ...(conditions.length > 0 ? [{ label: "named conditions", options: conditions }] : []),
+          ...(conditions.length > 0 ? [{ label: t("named_conditions"), options: conditions }] : []),
         ]}
         onChoose={chooseField}
       />
@@ -122,7 +125,7 @@ function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
         <span>, {subject.words},</span>
       )}
       <ChoicePart
-        label={`Comparison of the ${label}`}
+        label={t("comparison_of_the_label", { label })}
         value={clause.operator}
         groups={[
           {
@@ -143,7 +146,7 @@ function ClauseParts({ form, clause, label, others, onChange }: ClauseProps) {
           field={field}
           subject={subject}
           operand={clause.operand}
-          label={`Value of the ${label}`}
+          label={t("value_of_the_label", { label })}
           others={others}
           onChange={(operand) => onChange({ ...clause, operand })}
         />
@@ -172,14 +175,14 @@ function MoreMenu({ form, clause, label, others, onChange, onAdd, onTakeOut }: M
   }
   const parts = others
     ? [
-        { part: "other", words: "the field in the other record" },
-        { part: "value", words: "the field in this record" },
+        { part: "other", words: t("the_field_in_the_other_record") },
+        { part: "value", words: t("the_field_in_this_record") },
       ]
-    : subjects.map(({ part, words }) => ({ part, words: words || "its value" }));
+    : subjects.map(({ part, words }) => ({ part, words: words || t("its_value") }));
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        aria-label={`More for this ${label}`}
+        aria-label={t("more_for_this_label", { label })}
         onKeyDown={leaveStoreKey}
         className="min-h-6 min-w-6 rounded-xs text-thistle hover:bg-tint data-[state=open]:bg-tint"
       >
@@ -191,18 +194,18 @@ function MoreMenu({ form, clause, label, others, onChange, onAdd, onTakeOut }: M
           className="z-50 max-h-96 overflow-auto rounded-xs border border-edge bg-leaf p-1 shadow-lg"
         >
           <DropdownMenu.Item className={ITEM} onSelect={() => onAdd("and")}>
-            and …
+            {t("and")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => onAdd("or")}>
-            or …
+            {t("or")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={onTakeOut}>
-            remove this
+            {t("remove_this")}
           </DropdownMenu.Item>
           {parts.length > 1 && (
             <>
               <DropdownMenu.Label className="px-3 pt-2 text-sm text-muted">
-                speak of
+                {t("speak_of")}
               </DropdownMenu.Label>
               {parts
                 .filter(({ part }) => part !== clause.part)

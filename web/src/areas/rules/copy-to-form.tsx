@@ -8,8 +8,11 @@ import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { ProblemList, Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type FormView, formQuery, useRefresh } from "../form/form";
 import type { Rule } from "../form/rule";
+
+const t = words("rules");
 
 type Props = {
   form: FormView;
@@ -28,13 +31,17 @@ export function CopyToForm({ form, rule, called, open, onOpenChange }: Props) {
   const [aim, setAim] = useState("");
   const others = (forms.data ?? []).filter((one) => one.key !== form.key);
   return (
-    <Sheet title={`Copy “${called}” to another form`} open={open} onOpenChange={onOpenChange}>
+    <Sheet
+      title={t("copy_called_to_another_form", { called })}
+      open={open}
+      onOpenChange={onOpenChange}
+    >
       <p>
-        To the form{" "}
+        {t("to_the_form")}{" "}
         <ChoicePart
-          label="Form it is copied to"
+          label={t("form_it_is_copied_to")}
           value={aim}
-          placeholder="which form?"
+          placeholder={t("which_form")}
           groups={[{ options: others.map(({ key, name }) => ({ value: key, label: name })) }]}
           onChoose={setAim}
         />
@@ -93,7 +100,7 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
       ),
     onSuccess: () => {
       refresh();
-      notify({ text: `“${called}” was copied to ${there?.name}.` });
+      notify({ text: t("called_was_copied_to_name", { called, name: there?.name ?? "" }) });
       onDone();
     },
   });
@@ -110,12 +117,15 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
         <ul className="mt-3">
           {asked.map((key) => (
             <li key={key} className="py-0.5">
-              What here is <i>{labelOf(key)}</i> is there{" "}
+              {t.rich("what_here_is_key_is_there", {
+                i: (chunks) => <i>{chunks}</i>,
+                key: labelOf(key),
+              })}{" "}
               <ChoicePart
-                label={`Field that stands for ${labelOf(key)}`}
+                label={t("field_that_stands_for_key", { key: labelOf(key) })}
                 italic
                 value={names[key] ?? ""}
-                placeholder="which field?"
+                placeholder={t("which_field")}
                 groups={[{ options }]}
                 onChoose={(chosen) => setNames({ ...names, [key]: chosen })}
               />
@@ -126,13 +136,13 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
       <div role="status" className="mt-3">
         {data && data.missing.length === 0 && data.problems.length > 0 && (
           <div className="text-madder">
-            There it could not work yet:
+            {t("there_it_could_not_work_yet")}
             <ProblemList items={data.problems} />
           </div>
         )}
         {ready && (
           <p className="text-muted">
-            There it reads: <Sentence segments={data.sentence} />
+            {t("there_it_reads")} <Sentence segments={data.sentence} />
           </p>
         )}
       </div>
@@ -143,7 +153,7 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
         busy={!ready || copy.isPending}
         onClick={() => data && copy.mutate(data.rule)}
       >
-        Copy it there
+        {t("copy_it_there")}
       </Button>
     </>
   );

@@ -4,18 +4,21 @@ import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { Tick } from "../../ui/inputs";
 import { ListInput } from "../../ui/list-input";
+import { words } from "../../words";
 import { PLACES } from "../form/entry-points";
 import type { FormView } from "../form/form";
 import type { Rule } from "../form/rule";
+
+const t = words("rules");
 
 type Common = Pick<Rule, "scope" | "in_force_from" | "in_force_to" | "changed_fields">;
 type Props = { form: FormView; rule: Rule; onChange: (part: Partial<Common>) => void };
 
 const BOTH = "both";
 const EVENTS = [
-  { value: BOTH, label: "new and changed records" },
-  { value: "create", label: "new records only" },
-  { value: "update", label: "changed records only" },
+  { value: BOTH, label: t("new_and_changed_records") },
+  { value: "create", label: t("new_records_only") },
+  { value: "update", label: t("changed_records_only") },
 ];
 const ROLES = STORING_ROLES.map((role) => ({ value: role, label: role }));
 
@@ -26,27 +29,27 @@ export function Counting({ form, rule, onChange }: Props) {
   const layouts = form.setup.layouts.map(({ key, label }) => ({ value: key, label }));
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-1.5">
-      <span>It counts for</span>
+      <span>{t("it_counts_for")}</span>
       <ChoicePart
-        label="Which records it counts for"
+        label={t("which_records_it_counts_for")}
         value={event}
         groups={[{ options: EVENTS }]}
         onChoose={(chosen) =>
           put({ events: chosen === BOTH ? [] : [chosen as "create" | "update"] })
         }
       />
-      <span>stored by</span>
+      <span>{t("stored_by")}</span>
       <ListInput
-        label="Roles it counts for"
-        empty="everybody"
+        label={t("roles_it_counts_for")}
+        empty={t("everybody")}
         values={scope.roles}
         options={ROLES}
         onChange={(roles) => put({ roles })}
       />
-      <span>at</span>
+      <span>{t("at")}</span>
       <ListInput
-        label="Entry points it counts at"
-        empty="any entry point"
+        label={t("entry_points_it_counts_at")}
+        empty={t("any_entry_point")}
         values={scope.entry_points}
         options={PLACES}
         onChange={(entry_points) =>
@@ -55,43 +58,43 @@ export function Counting({ form, rule, onChange }: Props) {
       />
       {layouts.length > 0 && (
         <>
-          <span>on</span>
+          <span>{t("on")}</span>
           <ListInput
-            label="Layouts it counts on"
-            empty="every layout"
+            label={t("layouts_it_counts_on")}
+            empty={t("every_layout")}
             values={scope.layouts}
             options={layouts}
             onChange={(chosen) => put({ layouts: chosen })}
           />
         </>
       )}
-      <span className="-ml-1.5">, when</span>
+      <span className="-ml-1.5">{t("when")}</span>
       <ListInput
-        label="Fields whose change it waits for"
-        empty="anything is stored"
+        label={t("fields_whose_change_it_waits_for")}
+        empty={t("anything_is_stored")}
         italic={rule.changed_fields.length > 0}
         values={rule.changed_fields}
         options={form.fields.map((f) => ({ value: f.field.key, label: f.field.label }))}
         onChange={(changed_fields) => onChange({ changed_fields })}
       />
-      {rule.changed_fields.length > 0 && <span>changes</span>}
+      {rule.changed_fields.length > 0 && <span>{t("changes")}</span>}
       <span className="-ml-1.5">,</span>
       <DayInput
-        label="in force from"
+        label={t("in_force_from")}
         labelShown
-        placeholder="any day"
+        placeholder={t("any_day")}
         value={rule.in_force_from ?? ""}
         onChange={(day) => onChange({ in_force_from: day || null })}
       />
       <DayInput
-        label="until"
+        label={t("until")}
         labelShown
-        placeholder="any day"
+        placeholder={t("any_day")}
         value={rule.in_force_to ?? ""}
         onChange={(day) => onChange({ in_force_to: day || null })}
       />
       <Tick checked={scope.derived_forms} onChange={(derived_forms) => put({ derived_forms })}>
-        on derived forms too
+        {t("on_derived_forms_too")}
       </Tick>
     </div>
   );

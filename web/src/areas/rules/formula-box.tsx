@@ -16,8 +16,11 @@ import { tags } from "@lezer/highlight";
 import { parser } from "lezer-feel";
 import { useEffect, useMemo, useRef } from "react";
 import type { Schemas } from "../../api/client";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { useFunctions } from "./queries";
+
+const t = words("rules");
 
 type Problem = Schemas["ProblemItem"];
 type Props = {
@@ -38,18 +41,26 @@ const COLOURS = HighlightStyle.define([
   { tag: tags.bool, color: "var(--ochre)" },
 ]);
 const NAMES: Completion[] = [
-  { label: "today", detail: "the day of the check" },
-  { label: "now", detail: "the moment of the check" },
-  { label: "event", detail: "“create” or “update”" },
-  { label: "role", detail: "who stores the record" },
-  { label: "entry_point", detail: "where it comes from" },
+  { label: "today", detail: t("the_day_of_the_check") },
+  { label: "now", detail: t("the_moment_of_the_check") },
+  { label: "event", detail: t("create_or_update") },
+  { label: "role", detail: t("who_stores_the_record") },
+  { label: "entry_point", detail: t("where_it_comes_from") },
 ].map((one) => ({ ...one, type: "variable" }));
 
 function completions(form: FormView, functions: Schemas["FunctionView"][]): Completion[] {
   const fields = form.fields.flatMap(({ field }) => [
     { label: field.key, detail: field.label, type: "variable", boost: 2 },
-    { label: `stored.${field.key}`, detail: `${field.label} as it was before`, type: "property" },
-    { label: `changed.${field.key}`, detail: `whether ${field.label} changed`, type: "property" },
+    {
+      label: `stored.${field.key}`,
+      detail: t("label_as_it_was_before", { label: field.label }),
+      type: "property",
+    },
+    {
+      label: `changed.${field.key}`,
+      detail: t("whether_label_changed", { label: field.label }),
+      type: "property",
+    },
   ]);
   const conditions = form.setup.conditions.map(({ key, name }) => ({
     label: key,
@@ -60,7 +71,12 @@ function completions(form: FormView, functions: Schemas["FunctionView"][]): Comp
     label: one.name,
     apply: `${one.name}(`,
     detail: one.says,
-    info: `${one.ways.join("\n")}\n\nGives ${one.result}: ${one.says}.\n\nTrue: ${one.example}`,
+    info: t("join_gives_result_says_true_example", {
+      join: one.ways.join("\n"),
+      result: one.result,
+      says: one.says,
+      example: one.example,
+    }),
     type: "function",
   }));
   return [...fields, ...conditions, ...NAMES, ...calls];

@@ -3,8 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { Facet } from "../../ui/facet";
 import { useSettled } from "../../ui/pointer";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { eninputOf, type RuleDraft } from "../form/rule";
+
+const t = words("rules");
 
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
@@ -32,7 +35,7 @@ export function FoundOfRule({ form, draft, replaces }: Props) {
   const list = found.isError ? [] : (found.data?.found ?? []);
   if (list.length === 0) return null;
   return (
-    <ul aria-label="What is found of it" className="mt-3 text-sm lg:pl-5">
+    <ul aria-label={t("what_is_found_of_it")} className="mt-3 text-sm lg:pl-5">
       {list.map(({ code, gravity, says }) => (
         <li key={`${code} ${says}`} className="flex items-baseline gap-1.5">
           <Facet level={gravity === "wrong" ? "warn" : "note"} size={13} /> {says}

@@ -4,8 +4,11 @@ import { answer, client, type Schemas } from "../../api/client";
 import { Facet } from "../../ui/facet";
 import { useSettled } from "../../ui/pointer";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { eninputOf, type RuleDraft } from "../form/rule";
+
+const t = words("rules");
 
 type Impact = Schemas["RuleImpactPreviewView"];
 type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
@@ -39,7 +42,7 @@ export function StoredRecords({ form, draft, replaces }: Props) {
     <p
       role="status"
       aria-live="off"
-      aria-label="Stored records"
+      aria-label={t("stored_records")}
       className="mt-3 flex items-baseline gap-1.5 text-sm lg:pl-5"
     >
       <Facet level={stops ? "block" : "clear"} size={13} /> {inWords(data)}
@@ -48,16 +51,18 @@ export function StoredRecords({ form, draft, replaces }: Props) {
 }
 
 const MOMENTS = [
-  ["save", "on saving"],
-  ["submit", "on submitting"],
+  ["save", t("on_saving")],
+  ["submit", t("on_submitting")],
 ] as const;
 
 /** “Would newly stop 37 of 12,041 stored records on submitting.” */
 export function inWords({ records, looked_at, exact, working, ...found }: Impact) {
   const all = writtenNumber(records);
-  const waiting = working ? ` Counting all ${all}…` : "";
-  if (looked_at === 0) return `Counting the ${all} stored records…`;
-  const of = exact ? `${all} stored records` : `${writtenNumber(looked_at)} looked at`;
+  const waiting = working ? t("counting_all_all", { all }) : "";
+  if (looked_at === 0) return t("counting_the_all_stored_records", { all });
+  const of = exact
+    ? t("all_stored_records", { all })
+    : t("looked_at_looked_at", { looked_at: writtenNumber(looked_at) });
   const acts = (["stops", "warns", "frees"] as const).flatMap((what) =>
     MOMENTS.filter(([moment]) => countOf(found[what], moment) > 0).map(
       ([moment, when]) => [ACTS[what], writtenNumber(countOf(found[what], moment)), when] as const,
@@ -66,17 +71,21 @@ export function inWords({ records, looked_at, exact, working, ...found }: Impact
   const [first, ...others] = acts;
   if (!first) {
     if (found.newly > 0)
-      return `Would newly be violated by ${writtenNumber(found.newly)} of ${of}.${waiting}`;
-    const none = exact ? `the ${of}` : `the ${of} of ${all}`;
-    return `Changes nothing for ${none}.${waiting}`;
+      return t("would_newly_be_violated_by_newly_of", {
+        newly: writtenNumber(found.newly),
+        of,
+        waiting,
+      });
+    const none = exact ? t("the_of", { of }) : t("the_of_of_all", { of, all });
+    return t("changes_nothing_for_none_waiting", { none, waiting });
   }
   const [act, count, when] = first;
   const more = others.map(([what, many, then]) => `${what} ${many} ${then}`);
-  const told = [`${act} ${count} of ${of} ${when}`, ...more].join(", ");
-  return `Would newly ${told}.${waiting}`;
+  const told = [t("act_count_of_of_when", { act, count, of, when }), ...more].join(", ");
+  return t("would_newly_told_waiting", { told, waiting });
 }
 
-const ACTS = { stops: "stop", warns: "warn of", frees: "let through" };
+const ACTS = { stops: "stop", warns: t("warn_of"), frees: t("let_through") };
 
 function countOf(counts: Impact["stops"], moment: "save" | "submit") {
   return counts[moment] ?? 0;

@@ -2,8 +2,11 @@
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { PlaceMenu, usePutIn } from "../../ui/worded";
+import { words } from "../../words";
 import type { CheckRule } from "../form/rule";
 import type { Reading } from "./clause-place";
+
+const t = words("rules");
 
 type Props = {
   rule: CheckRule;
@@ -12,9 +15,9 @@ type Props = {
 };
 
 const PLACEMENTS = [
-  { value: "field", label: "at the field" },
-  { value: "top", label: "at the top of the form" },
-  { value: "both", label: "at the field and at the top" },
+  { value: "field", label: t("at_the_field") },
+  { value: "top", label: t("at_the_top_of_the_form") },
+  { value: "both", label: t("at_the_field_and_at_the_top") },
 ];
 
 export function MessagePart({ rule, reading, onChange }: Props) {
@@ -27,8 +30,8 @@ export function MessagePart({ rule, reading, onChange }: Props) {
       <label className="mt-3 block">
         <span className="text-muted">
           {rule.message === null || rule.message === undefined
-            ? "Message, drafted from the rule until you word it"
-            : "Message, in your own words"}
+            ? t("message_drafted_from_the_rule_until_you")
+            : t("message_in_your_own_words")}
         </span>
         <textarea
           ref={box}
@@ -42,9 +45,9 @@ export function MessagePart({ rule, reading, onChange }: Props) {
       </label>
       <div className="mt-1 flex flex-wrap items-baseline gap-x-2">
         <span>
-          It stands{" "}
+          {t("it_stands")}{" "}
           <ChoicePart
-            label="Where the message stands"
+            label={t("where_the_message_stands")}
             value={rule.placement}
             groups={[{ options: PLACEMENTS }]}
             onChoose={(placement) => onChange({ placement: placement as CheckRule["placement"] })}
@@ -53,12 +56,12 @@ export function MessagePart({ rule, reading, onChange }: Props) {
         <PlaceMenu offers={reading?.placeholders ?? []} onChoose={putIn} />
         {!rule.message && drafted && (
           <Button look="quiet" onClick={() => onChange({ message: drafted })}>
-            word it from the draft
+            {t("word_it_from_the_draft")}
           </Button>
         )}
         {rule.message && (
           <Button look="quiet" onClick={() => onChange({ message: null })}>
-            draft it from the rule again
+            {t("draft_it_from_the_rule_again")}
           </Button>
         )}
       </div>

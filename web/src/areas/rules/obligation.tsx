@@ -1,10 +1,13 @@
 // What the rule says of its targets: the part of the sentence after the condition.
 import { ChoicePart } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
+import { words } from "../../words";
 import type { Rule } from "../form/rule";
 import { withKind, withTargets } from "./beginning";
 import { ALL_KINDS, kindOf } from "./kinds";
 import type { Heading, PartProps } from "./kinds/kind";
+
+const t = words("rules");
 
 const HEADINGS: Heading[] = ["what must be true", "what is asked", "which value it has"];
 const GROUPS = HEADINGS.map((label) => ({
@@ -26,17 +29,17 @@ export function Obligation(props: PartProps) {
   }
   const targets = (
     <ListInput
-      label="Fields the rule is about"
+      label={t("fields_the_rule_is_about")}
       italic
       values={rule.targets}
       options={form.fields.map((f) => ({ value: f.field.key, label: f.field.label }))}
-      empty="which field?"
+      empty={t("which_field")}
       onChange={(next) => onChange(withTargets(draft, next, form.fields))}
     />
   );
   const verb = (
     <ChoicePart
-      label="What must be true"
+      label={t("what_must_be_true")}
       value={said.chosen(rule)}
       shows={said.shows ?? undefined}
       groups={GROUPS}
@@ -58,7 +61,7 @@ export function Obligation(props: PartProps) {
         <>
           {verb}
           {parts}
-          <span className="-ml-1">, told at</span>
+          <span className="-ml-1">{t("told_at")}</span>
           {targets}
         </>
       );

@@ -3,8 +3,11 @@ import { memo, useId } from "react";
 import { ChoicePart, type OptionGroup } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { ListInput } from "../../ui/list-input";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import type { FieldView, Operand, Subject } from "../form/rule";
+
+const t = words("rules");
 
 type Props = {
   form: FormView;
@@ -72,8 +75,8 @@ function OnePart(props: Props & { operand: One }) {
   const groups: OptionGroup[] = [];
   if (answers)
     groups.push({ options: answers.map((a) => ({ value: VALUE + a.value, label: a.label })) });
-  else groups.push({ options: [{ value: VALUE, label: "the value" }] });
-  if (subject.type === "date") groups.push({ options: [{ value: TODAY, label: "today" }] });
+  else groups.push({ options: [{ value: VALUE, label: t("the_value") }] });
+  if (subject.type === "date") groups.push({ options: [{ value: TODAY, label: t("today") }] });
   if (subject.part === "value") groups.push(...fieldGroups(form, field, subject, others));
 
   function choose(chosen: string) {
@@ -99,7 +102,7 @@ function OnePart(props: Props & { operand: One }) {
           italic={operand.kind === "field"}
           value={chosen}
           groups={groups}
-          placeholder="which answer?"
+          placeholder={t("which_answer")}
           onChoose={choose}
         />
       )}
@@ -155,18 +158,18 @@ function fieldGroups(
   const groups: OptionGroup[] = [];
   if (alike.length > 0)
     groups.push({
-      label: others ? "in this record" : "the field",
+      label: others ? t("in_this_record") : t("the_field"),
       options: alike.map((f) => ({
         value: `${FIELD}value:${f.field.key}`,
-        label: others ? `this ${f.field.label}` : f.field.label,
+        label: others ? t("this_label", { label: f.field.label }) : f.field.label,
       })),
     });
   if (!others)
     groups.push({
-      label: "before the change",
+      label: t("before_the_change"),
       options: [field, ...alike].map((f) => ({
         value: `${FIELD}before:${f.field.key}`,
-        label: `${f.field.label} as it was before`,
+        label: t("label_as_it_was_before", { label: f.field.label }),
       })),
     });
   return groups;
@@ -174,9 +177,9 @@ function fieldGroups(
 
 const NONE = "none";
 const WAYS = [
-  { value: NONE, label: "itself" },
-  { value: "later", label: "plus" },
-  { value: "earlier", label: "minus" },
+  { value: NONE, label: t("itself") },
+  { value: "later", label: t("plus") },
+  { value: "earlier", label: t("minus") },
 ];
 const UNITS = ["days", "months", "years"].map((unit) => ({ value: unit, label: unit }));
 type Shifted = Extract<Operand, { plus: number }>;
@@ -230,10 +233,10 @@ type BetweenProps = {
   onChange: (operand: Between) => void;
 };
 const ENDS = [
-  { value: "yes-yes", label: "both included" },
-  { value: "no-yes", label: "without the first" },
-  { value: "yes-no", label: "without the last" },
-  { value: "no-no", label: "without either" },
+  { value: "yes-yes", label: t("both_included") },
+  { value: "no-yes", label: t("without_the_first") },
+  { value: "yes-no", label: t("without_the_last") },
+  { value: "no-no", label: t("without_either") },
 ];
 const said = (included: boolean) => (included ? "yes" : "no");
 
@@ -257,7 +260,7 @@ function BetweenParts({ operand, label, isDay, onChange }: BetweenProps) {
   return (
     <>
       {end("from", operand.low, (low) => onChange({ ...operand, low }))}
-      <span>and</span>
+      <span>{t("and_2")}</span>
       {end("to", operand.high, (high) => onChange({ ...operand, high }))}
       <ChoicePart
         label={`${label}: which ends belong to it`}

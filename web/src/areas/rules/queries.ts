@@ -1,8 +1,9 @@
 // What the rules' screen asks of the server.
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import {
   eninputOf,
@@ -13,6 +14,8 @@ import {
   type RuleView,
   type Severity,
 } from "../form/rule";
+
+const t = words("rules");
 
 function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
   const body = eninputOf(draft);
@@ -100,8 +103,10 @@ export function useRemoveRules(formKey: string, onRemoved: () => void) {
     onSuccess: (_, views) => {
       onRemoved();
       const what =
-        views.length === 1 ? `“${views[0]?.called}” was` : `${counted(views.length, "rule")} were`;
-      notify({ text: `${what} removed.`, undo: () => undo.mutate() });
+        views.length === 1
+          ? t("called_was", { called: views[0]?.called ?? "" })
+          : t("count_rules_were", { count: views.length, countShown: writtenNumber(views.length) });
+      notify({ text: t("what_removed", { what }), undo: () => undo.mutate() });
     },
     // Not waited for: the editor closes as soon as the server has answered.
     onSettled: () => {
@@ -169,7 +174,7 @@ export function useAdjustRules(formKey: string) {
         revision: versions.get(view.rule.key) ?? view.revision,
       }));
     },
-    onError: () => notify({ text: "Somebody else changed this rule. The newer version is shown." }),
+    onError: () => notify({ text: t("somebody_else_changed_this_rule_the_newer") }),
     onSettled: () => {
       // Only after the last of several steps, so that none of them is taken back on screen.
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
@@ -202,8 +207,7 @@ export function useOrderRules(formKey: string) {
         return { ...form, rules: keys.flatMap((key) => views.get(key) ?? []) };
       });
     },
-    onError: () =>
-      notify({ text: "Somebody else changed the rules. The newer versions are shown." }),
+    onError: () => notify({ text: t("somebody_else_changed_the_rules_the_newer") }),
     onSettled: () => {
       if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
     },

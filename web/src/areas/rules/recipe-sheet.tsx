@@ -4,14 +4,17 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
-import { counted } from "../../ui/counts";
 import { ListInput } from "../../ui/list-input";
 import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
 import { answersOf } from "./operand-part";
+
+const t = words("rules");
 
 type Recipe = Schemas["RecipeView"];
 type Slot = Recipe["slots"][number];
@@ -27,7 +30,7 @@ export function RecipeSheet({ form, onClose }: Props) {
   const [chosen, setChosen] = useState<string | null>(null);
   const recipe = recipes.data?.find((one) => one.key === chosen);
   return (
-    <Sheet title={recipe?.name ?? "Recipes"} open onOpenChange={(open) => !open && onClose()}>
+    <Sheet title={recipe?.name ?? t("recipes")} open onOpenChange={(open) => !open && onClose()}>
       <Trouble error={recipes.error} />
       {recipe ? (
         <Following form={form} recipe={recipe} onBack={() => setChosen(null)} onDone={onClose} />
@@ -82,7 +85,10 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
     onSuccess: (keys) => {
       refresh();
       notify({
-        text: `${counted(keys.length, "rule")} ${keys.length === 1 ? "was" : "were"} added.`,
+        text: t("count_rules_were_added", {
+          count: keys.length,
+          countShown: writtenNumber(keys.length),
+        }),
         undo: () => undo.mutate(),
       });
       onDone();
@@ -115,7 +121,7 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
       <div role="status" className="mt-3 min-h-10">
         {problems.length === 0 && reading.data && (
           <>
-            <span className="text-muted">These rules will be added:</span>
+            <span className="text-muted">{t("these_rules_will_be_added")}</span>
             <ol className="list-decimal pl-6">
               {reading.data.sentences.map((sentence) => {
                 const text = sentence.map((one) => one.text).join("");
@@ -136,9 +142,9 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
           busy={problems.length > 0 || !reading.data || use.isPending}
           onClick={() => use.mutate()}
         >
-          Add these rules
+          {t("add_these_rules")}
         </Button>
-        <Button onClick={onBack}>Another recipe</Button>
+        <Button onClick={onBack}>{t("another_recipe")}</Button>
       </div>
     </>
   );
@@ -165,7 +171,7 @@ function SlotPart({ form, slot, answers, onChange }: SlotProps) {
       <ListInput
         label={slot.label}
         italic
-        empty="which fields?"
+        empty={t("which_fields")}
         inOrderChosen
         values={given}
         options={options}
@@ -177,7 +183,7 @@ function SlotPart({ form, slot, answers, onChange }: SlotProps) {
       label={slot.label}
       italic={!slot.choice_of}
       value={given[0] ?? ""}
-      placeholder={slot.choice_of ? "which answer?" : "which field?"}
+      placeholder={slot.choice_of ? t("which_answer") : t("which_field")}
       groups={[{ options }]}
       onChoose={(one) => onChange([one])}
     />
@@ -208,20 +214,20 @@ function Links({ form, given, onChange }: LinksProps) {
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a link has no identity but its place
           <li key={at} className="flex flex-wrap items-baseline gap-x-1.5 py-0.5">
-            When
+            {t("when_2")}
             <ChoicePart
-              label={`Field of link ${number}`}
+              label={t("field_of_link_number", { number })}
               italic
               value={governor}
-              placeholder="which field?"
+              placeholder={t("which_field")}
               groups={[{ options: named(answering) }]}
               onChoose={(name) => put(at, 0, name)}
             />
-            is
+            {t("is")}
             <ChoicePart
-              label={`Answer of link ${number}`}
+              label={t("answer_of_link_number", { number })}
               value={answer}
-              placeholder="which answer?"
+              placeholder={t("which_answer")}
               groups={[
                 {
                   options: ((owner && answersOf(owner)) ?? []).map(({ value, label }) => ({
@@ -234,23 +240,23 @@ function Links({ form, given, onChange }: LinksProps) {
             />
             ,
             <ChoicePart
-              label={`Field that link ${number} opens`}
+              label={t("field_that_link_number_opens", { number })}
               italic
               value={opens}
-              placeholder="which field?"
+              placeholder={t("which_field")}
               groups={[{ options: named(form.fields) }]}
               onChoose={(name) => put(at, 2, name)}
             />
-            is asked.
+            {t("is_asked")}
             {links.length > 1 && (
               <Button
                 look="quiet"
-                aria-label={`Remove link ${number}`}
+                aria-label={t("remove_link_number", { number })}
                 onClick={() =>
                   onChange(names.filter((_, index) => Math.floor(index / LINK) !== at))
                 }
               >
-                remove
+                {t("remove")}
               </Button>
             )}
           </li>
@@ -261,7 +267,7 @@ function Links({ form, given, onChange }: LinksProps) {
           look="quiet"
           onClick={() => onChange([...names, further ? opened : (links.at(-1)?.[0] ?? ""), "", ""])}
         >
-          + one more link
+          {t("one_more_link")}
         </Button>
       </li>
     </ul>

@@ -1,7 +1,11 @@
 // Which rules the register shows, and in which groups. Orders and filters what the server told.
+
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { MOMENTS, type RuleView } from "../form/rule";
 import { ALL_KINDS } from "./kinds";
+
+const t = words("rules");
 
 export type Grouping = "order" | "section" | "field" | "kind";
 export type Filter =
@@ -15,20 +19,20 @@ export type Filter =
   | "off";
 
 export const GROUPINGS: { value: Grouping; label: string }[] = [
-  { value: "order", label: "in their order" },
-  { value: "section", label: "by section" },
-  { value: "field", label: "by field" },
-  { value: "kind", label: "by what they say" },
+  { value: "order", label: t("in_their_order") },
+  { value: "section", label: t("by_section") },
+  { value: "field", label: t("by_field") },
+  { value: "kind", label: t("by_what_they_say") },
 ];
 export const FILTERS: { value: Filter; label: string }[] = [
-  { value: "all", label: "all rules" },
-  { value: "stops_save", label: "those that can stop a save" },
-  { value: "stops_submit", label: "those that can stop a submit" },
-  { value: "warns", label: "those that can warn" },
-  { value: "never_tried", label: "those never tried" },
-  { value: "changed_this_week", label: "those changed this week" },
-  { value: "unfinished", label: "those unfinished" },
-  { value: "off", label: "those switched off" },
+  { value: "all", label: t("all_rules") },
+  { value: "stops_save", label: t("those_that_can_stop_a_save") },
+  { value: "stops_submit", label: t("those_that_can_stop_a_submit") },
+  { value: "warns", label: t("those_that_can_warn") },
+  { value: "never_tried", label: t("those_never_tried") },
+  { value: "changed_this_week", label: t("those_changed_this_week") },
+  { value: "unfinished", label: t("those_unfinished") },
+  { value: "off", label: t("those_switched_off") },
 ];
 
 const A_WEEK = 7 * 24 * 60 * 60 * 1000;
@@ -89,10 +93,10 @@ export function linesOf(form: FormView, shown: RuleView[], grouping: Grouping): 
 }
 
 function headsOf(form: FormView, grouping: Grouping) {
-  const rest = { key: "", label: "Others" };
+  const rest = { key: "", label: t("others") };
   switch (grouping) {
     case "section":
-      return [...form.sheet.sections, { key: "", label: "Without a section" }];
+      return [...form.sheet.sections, { key: "", label: t("without_a_section") }];
     case "field":
       return [...form.fields.map(({ field }) => ({ key: field.key, label: field.label })), rest];
     default:

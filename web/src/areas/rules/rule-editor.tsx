@@ -14,6 +14,7 @@ import { isStoreKey } from "../../ui/keys";
 import { useSettled } from "../../ui/pointer";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import {
   type CheckRule,
@@ -40,6 +41,8 @@ import { useReading, useRemoveRules, useStoreRule } from "./queries";
 import { SeverityMark } from "./severity-mark";
 import { TryBeside } from "./try-beside";
 
+const t = words("rules");
+
 type Props = {
   form: FormView;
   view: RuleView | null;
@@ -63,7 +66,7 @@ function begin(form: FormView, view: RuleView | null, begun: Begun = {}): Kept {
 /** The same rule, to be changed from there; under another name, where it has one. */
 function copyOf(draft: RuleDraft): RuleDraft {
   const { name } = draft.rule;
-  return { ...draft, rule: { ...draft.rule, name: name && `${name} (copy)` } };
+  return { ...draft, rule: { ...draft.rule, name: name && t("name_copy", { name }) } };
 }
 
 export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
@@ -128,19 +131,17 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
   return (
     <section
       ref={section}
-      aria-label={view ? `Rewriting “${view.called}”` : "A new rule"}
+      aria-label={view ? t("rewriting_called", { called: view.called }) : t("a_new_rule")}
       className="my-3 border-l-4 border-thistle bg-leaf px-5 py-4"
       onKeyDown={onKeyDown}
     >
       <label className="flex items-baseline gap-3">
-        <span className="text-muted">Name</span>
+        <span className="text-muted">{t("name")}</span>
         <input
           className="line-input grow"
           value={rule.name}
           spellCheck
-          placeholder={
-            problems.length === 0 ? drafted : "May stay blank: it is called by what it says"
-          }
+          placeholder={problems.length === 0 ? drafted : t("may_stay_blank_it_is_called_by")}
           onChange={(event) => set({ name: event.target.value })}
         />
       </label>
@@ -162,10 +163,14 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           )}
           <Counting form={form} rule={rule} onChange={set} />
           <div className="mt-3 grid grid-cols-2 gap-x-6">
-            <Line label="Why the rule is there" value={rule.why} onChange={(why) => set({ why })} />
+            <Line
+              label={t("why_the_rule_is_there")}
+              value={rule.why}
+              onChange={(why) => set({ why })}
+            />
             {isCheck(rule) && (
               <Line
-                label="Confirmation when the value is good"
+                label={t("confirmation_when_the_value_is_good")}
                 value={rule.confirmation}
                 onChange={(confirmation) => set({ confirmation })}
               />
@@ -197,7 +202,7 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
           tried &&
           problems.length > 0 && (
             <Button busy={store.isPending} onClick={() => save(true)}>
-              Keep it unfinished
+              {t("keep_it_unfinished")}
             </Button>
           )
         }
@@ -212,10 +217,10 @@ export function RuleEditor({ form, view, onClose, onAdded, begun }: Props) {
             )
           }
         >
-          <CopyPlus size={16} aria-hidden="true" /> Copy it
+          <CopyPlus size={16} aria-hidden="true" /> {t("copy_it")}
         </Button>
         <Button look="quiet" busy={kept.dirty} onClick={() => setCopying(true)}>
-          <Forward size={16} aria-hidden="true" /> To another form…
+          <Forward size={16} aria-hidden="true" /> {t("to_another_form")}
         </Button>
       </EditorFoot>
       {view && (
@@ -269,18 +274,21 @@ function Reads({ reading, tried }: { reading: Reading; tried: boolean }) {
   const wrong = problems.filter(({ unsaid }) => tried || !unsaid);
   const sentence = (reading?.sentence ?? []).map(({ text }) => text).join("");
   const said = wrong.map(({ message, remedy }) => `${message} ${remedy}`).join(" ");
-  useAnnounced("rule", said || (problems.length === 0 && sentence ? `The rule: ${sentence}` : ""));
+  useAnnounced(
+    "rule",
+    said || (problems.length === 0 && sentence ? t("the_rule_sentence", { sentence }) : ""),
+  );
   return (
     <div className="mb-3 min-h-6 text-[0.95rem]">
       {wrong.length > 0 && (
         <div className="text-madder">
-          Fix before it can work:
+          {t("fix_before_it_can_work")}
           <ProblemList items={wrong} />
         </div>
       )}
       {reading && problems.length === 0 && (
         <p className="text-muted">
-          Reads: <Sentence segments={reading?.sentence ?? []} />
+          {t("reads")} <Sentence segments={reading?.sentence ?? []} />
         </p>
       )}
       {reading && problems.length === 0 && reading.advice.length > 0 && (
@@ -297,13 +305,15 @@ function Newer({ form, rule }: { form: FormView; rule: Rule }) {
   const reading = useReading(form.key, { rule, clauses: {} }, rule.key).data;
   return (
     <p>
-      The newer one{rule.name && `, “${rule.name}”,`} reads:{" "}
+      {t("the_newer_one_reads", { name: String(Boolean(rule.name)), name2: rule.name })}{" "}
       <Sentence segments={reading?.sentence ?? []} />
       {isCheck(rule) && (
         <span className="text-muted">
-          {" "}
-          Typing: {rule.severity.entry}. Saving: {rule.severity.save}. Submitting:{" "}
-          {rule.severity.submit}.
+          {t("typing_entry_saving_save_submitting_submit", {
+            entry: rule.severity.entry,
+            save: rule.severity.save,
+            submit: rule.severity.submit,
+          })}
         </span>
       )}
     </p>
@@ -320,12 +330,12 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
   return (
     <>
       <fieldset className="flex gap-8">
-        <legend className="text-muted">What happens when it is violated</legend>
+        <legend className="text-muted">{t("what_happens_when_it_is_violated")}</legend>
         {MOMENTS.map((moment) => (
           <div key={moment} className="flex items-center gap-1">
             <span>{MOMENT_WORDS[moment]}</span>
             <SeverityMark
-              rule={rule.name || "new rule"}
+              rule={rule.name || t("new_rule")}
               moment={moment}
               severity={rule.severity[moment]}
               counts={reading?.speaks[moment]}
@@ -343,19 +353,17 @@ function Speaking({ rule, reading, onChange }: SpeakingProps) {
         !rule.hold &&
         rule.severity.save === "none" &&
         rule.severity.submit === "none" && (
-          <p className="mt-1 text-ochre">
-            It acts only while typing, so a wrong value can still be saved.
-          </p>
+          <p className="mt-1 text-ochre">{t("it_acts_only_while_typing_so_a")}</p>
         )}
       <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
         <Tick checked={rule.hold} onChange={(hold) => onChange({ hold })}>
-          saving goes through, and puts the record on hold
+          {t("saving_goes_through_and_puts_the_record")}
         </Tick>
         <Tick
           checked={rule.reason_required}
           onChange={(reason_required) => onChange({ reason_required })}
         >
-          a warning passes only with a reason
+          {t("a_warning_passes_only_with_a_reason")}
         </Tick>
       </div>
       <MessagePart rule={rule} reading={reading} onChange={onChange} />
@@ -368,9 +376,7 @@ function EffectWords(props: PartProps) {
   const { rule } = props.draft;
   const { Words } = kindOf(rule);
   if (Words) return <Words {...props} rule={rule} />;
-  return (
-    <p className="text-muted">It stops nobody: it says what is asked, and with which value.</p>
-  );
+  return <p className="text-muted">{t("it_stops_nobody_it_says_what_is")}</p>;
 }
 
 const ALWAYS = "always";
@@ -398,16 +404,16 @@ function When({ form, draft, reading, onChange }: WhenProps) {
   return (
     <>
       <ChoicePart
-        label="Always or under a condition"
+        label={t("always_or_under_a_condition")}
         value={conditional ? UNDER_A_CONDITION : ALWAYS}
         groups={[
           {
             options: [
-              ...(needed ? [] : [{ value: ALWAYS, label: "Always:" }]),
-              { value: UNDER_A_CONDITION, label: "When" },
+              ...(needed ? [] : [{ value: ALWAYS, label: t("always") }]),
+              { value: UNDER_A_CONDITION, label: t("when_2") },
             ],
           },
-          ...(conditional ? [] : [{ label: "When, by the answer to", options: fields }]),
+          ...(conditional ? [] : [{ label: t("when_by_the_answer_to"), options: fields }]),
         ]}
         onChoose={choose}
       />
@@ -418,7 +424,7 @@ function When({ form, draft, reading, onChange }: WhenProps) {
             draft={draft}
             reading={reading}
             place="when"
-            label="condition"
+            label={t("condition")}
             onChange={onChange}
             onNone={needed ? undefined : () => onChange(withClauses(draft, "when", null))}
           />

@@ -6,10 +6,13 @@ import { Link } from "react-router";
 import { counted } from "../../ui/counts";
 import { Sentence } from "../../ui/sentence";
 import { ProblemList } from "../../ui/trouble";
+import { words } from "../../words";
 import { isCheck, MOMENTS, type RuleView } from "../form/rule";
 import { type CellProps, CHOOSE, COLUMN_OF, MOVE, REWRITE, SWITCH, stopOf } from "./cells";
 import type { Adjustment } from "./queries";
 import { SeverityMark } from "./severity-mark";
+
+const t = words("rules");
 
 /** How many columns the register has. */
 export const COLUMNS = 6;
@@ -50,7 +53,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
         {mayEdit && (
           <input
             type="checkbox"
-            aria-label={`Choose ${called}`}
+            aria-label={t("choose_called", { called })}
             {...cell(CHOOSE)}
             className="size-6 accent-thistle align-middle"
             checked={chosen}
@@ -70,9 +73,9 @@ export const RuleRow = memo(function RuleRow(props: Props) {
               data-rewrite={rule.key}
               {...cell(REWRITE)}
               onClick={() => onOpen(rule.key)}
-              aria-label={`Rewrite “${called}”`}
+              aria-label={t("rewrite_called", { called })}
             >
-              rewrite
+              {t("rewrite")}
             </button>
           )}
         </p>
@@ -84,15 +87,10 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             {counted(props.findings, "finding")}
           </Link>
         )}
-        {view.overspent && (
-          <p className="text-madder">
-            Seen on the bench to take more steps than one rule may: there it judged nothing. Shorten
-            its loops or lists.
-          </p>
-        )}
+        {view.overspent && <p className="text-madder">{t("seen_on_the_bench_to_take_more")}</p>}
         {problems.length > 0 && (
           <div className="text-madder">
-            Unfinished, so it has no effect:
+            {t("unfinished_so_it_has_no_effect")}
             <ProblemList items={problems} />
           </div>
         )}
@@ -118,7 +116,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
           checked={rule.enabled}
           disabled={!mayEdit}
           onCheckedChange={(on) => onAdjust({ keys, enabled: on })}
-          aria-label={`In use (${called})`}
+          aria-label={t("in_use_called", { called })}
           {...(mayEdit && cell(SWITCH))}
           className="mt-1 h-6 w-11 rounded-xs border border-edge bg-leaf data-[state=checked]:bg-tint"
         >
@@ -152,7 +150,7 @@ function MoveHandle({ view: { rule, called }, cell, onMove }: HandleProps) {
       onDragStart={(event) => event.dataTransfer.setData(RULE_DRAGGED, rule.key)}
       onKeyDown={onKeyDown}
       {...cell}
-      aria-label={`Move ${called}: Alt + arrow up or down`}
+      aria-label={t("move_called_alt_arrow_up_or_down", { called })}
       className="inline-flex size-7 cursor-grab items-center justify-center rounded-xs align-middle text-muted hover:bg-tint"
     >
       <GripVertical size={16} aria-hidden="true" />

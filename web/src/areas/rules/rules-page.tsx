@@ -13,6 +13,7 @@ import { useScrollKept } from "../../ui/kept";
 import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
+import { words } from "../../words";
 import { findingsByRule, useFindings } from "../findings/queries";
 import { type FormView, useForm } from "../form/form";
 import { moved } from "../form/order";
@@ -25,6 +26,8 @@ import { FILTERS, type Filter, GROUPINGS, type Grouping, linesOf, shownOf } from
 import { RuleEditor } from "./rule-editor";
 import { COLUMNS, RULE_DRAGGED, RuleRow } from "./rule-row";
 import { ToolSheets } from "./tool-sheets";
+
+const t = words("rules");
 
 const NEW = "new";
 const ROW_HEIGHT = 68;
@@ -115,24 +118,24 @@ function Rules({ form }: { form: FormView }) {
     put(next);
   }
   return (
-    <Page title="Rules" of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
+    <Page title={t("rules")} of={form.name} className="mx-auto w-full max-w-7xl px-6 py-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <SearchBox
-          label="Search the rules"
-          placeholder="Search names, sentences, messages"
+          label={t("search_the_rules")}
+          placeholder={t("search_names_sentences_messages")}
           value={search}
           onChange={(next) => ask({ search: next })}
         />
         <span className="mr-auto">
-          Showing{" "}
+          {t("showing")}{" "}
           <ChoicePart
-            label="Which rules are shown"
+            label={t("which_rules_are_shown")}
             value={filter}
             groups={[{ options: FILTERS }]}
             onChoose={(next) => ask({ show: next })}
           />{" "}
           <ChoicePart
-            label="In which groups"
+            label={t("in_which_groups")}
             value={grouping}
             groups={[{ options: GROUPINGS }]}
             onChoose={(next) => ask({ group: next })}
@@ -142,7 +145,7 @@ function Rules({ form }: { form: FormView }) {
           <>
             <ToolSheets form={form} />
             <Button ref={begin} look="solid" onClick={openNew}>
-              <Plus size={18} aria-hidden="true" /> New rule
+              <Plus size={18} aria-hidden="true" /> {t("new_rule_2")}
             </Button>
           </>
         )}
@@ -189,8 +192,8 @@ function Rules({ form }: { form: FormView }) {
       {shown.length === 0 && (
         <p className="py-6 text-muted">
           {form.rules.length === 0
-            ? "No rule yet: a record of this form is accepted as it comes. Write the first rule."
-            : "No rule fits. Clear the search, or show all rules again."}
+            ? t("no_rule_yet_a_record_of_this")
+            : t("no_rule_fits_clear_the_search_or")}
         </p>
       )}
     </Page>
@@ -264,7 +267,7 @@ function Register(props: RegisterProps) {
   return (
     <table
       ref={box}
-      aria-label={`Rules of ${form.name}`}
+      aria-label={t("rules_of_name", { name: form.name })}
       aria-rowcount={lines.length + 1}
       className="w-full table-fixed border-b border-edge"
       onKeyDown={moveAmongCells}
@@ -360,7 +363,7 @@ function Head(props: RegisterProps) {
           {mayEdit && (
             <input
               type="checkbox"
-              aria-label="Choose all that are shown"
+              aria-label={t("choose_all_that_are_shown")}
               className="size-6 accent-thistle"
               checked={shown.length > 0 && shown.every((view) => chosen.has(view.rule.key))}
               onChange={(event) => props.onChooseAll(event.target.checked)}
@@ -368,7 +371,7 @@ function Head(props: RegisterProps) {
           )}
         </td>
         <th scope="col" className="text-muted">
-          Rule
+          {t("rule")}
         </th>
         {MOMENTS.map((moment) => (
           <th key={moment} scope="col" className="w-30">
@@ -381,7 +384,7 @@ function Head(props: RegisterProps) {
           </th>
         ))}
         <th scope="col" className="w-16 text-muted">
-          In use
+          {t("in_use")}
         </th>
       </tr>
       {props.chosenBar && (
@@ -408,7 +411,7 @@ function MomentHead({ form, moment, filter, onFilter }: HeadProps) {
     <>
       <span className="block px-2 font-serif text-lg">{MOMENT_WORDS[moment]}</span>
       {moment === "entry" ? (
-        <span className="block px-2 text-sm text-muted">never stops</span>
+        <span className="block px-2 text-sm text-muted">{t("never_stops")}</span>
       ) : (
         <button
           type="button"
@@ -417,7 +420,7 @@ function MomentHead({ form, moment, filter, onFilter }: HeadProps) {
           className="flex min-h-6 items-center gap-1 whitespace-nowrap rounded-xs px-2 text-sm text-muted hover:bg-tint aria-pressed:bg-tint aria-pressed:text-ink"
         >
           <Facet level="block" size={12} />
-          {only ? "show all rules" : `${blocks} can stop it`}
+          {only ? t("show_all_rules") : t("blocks_can_stop_it", { blocks })}
         </button>
       )}
     </>

@@ -1,8 +1,11 @@
 // One severity at one moment; a click or a key steps it, and a figure sets it.
 import type { KeyboardEvent } from "react";
 import { Facet, type Level } from "../../ui/facet";
+import { words } from "../../words";
 import { LADDER, ladder, MOMENT_WORDS, type Moment, type Severity, step } from "../form/rule";
 import { type CellProps, COLUMN_OF } from "./cells";
+
+const t = words("rules");
 
 type Props = {
   rule: string;
@@ -19,9 +22,9 @@ type Props = {
 };
 
 export const SEVERITY_WORDS: Record<Severity, string> = {
-  none: "nothing",
-  note: "note",
-  warn: "warn",
+  none: t("nothing"),
+  note: t("note"),
+  warn: t("warn"),
   block: "block",
 };
 
@@ -41,9 +44,9 @@ export function SeverityMark({ counts, ...rest }: Props) {
       {asOnSaving && (
         <span
           className="block px-2 text-sm whitespace-nowrap text-muted"
-          title={`To submit is to save as well: ${SEVERITY_WORDS[counts]}`}
+          title={t("to_submit_is_to_save_as_well", { SEVERITY_WORDS: SEVERITY_WORDS[counts] })}
         >
-          as on saving
+          {t("as_on_saving")}
         </span>
       )}
     </>
@@ -73,7 +76,7 @@ function Mark({ rule, moment, severity, onStep, disabled, cell, holds }: Omit<Pr
       {...cell?.(COLUMN_OF[moment])}
       onClick={() => onStep(step(severity, moment, 1))}
       onKeyDown={onKeyDown}
-      title={disabled ? undefined : "Space: one step harder; 0 nothing, 1 note, 2 warn, 3 block"}
+      title={disabled ? undefined : t("space_one_step_harder_0_nothing_1")}
       aria-label={`${MOMENT_WORDS[moment]}: ${SEVERITY_WORDS[severity]} (${rule})`}
       className="inline-flex min-h-8 w-24 items-center gap-2 rounded-xs px-2 text-left enabled:hover:bg-tint disabled:cursor-default"
     >

@@ -4,11 +4,14 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
-import { counted } from "../../ui/counts";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
+
+const t = words("rules");
 
 type Tiers = Schemas["Tiers"];
 type Row = Tiers["rows"][number];
@@ -41,7 +44,7 @@ export function TierSheet({ form, onClose }: Props) {
   const labelOf = (key: string) =>
     form.fields.find(({ field }) => field.key === key)?.field.label ?? key;
   return (
-    <Sheet title="Tiers of proposals" wide open onOpenChange={(open) => !open && onClose()}>
+    <Sheet title={t("tiers_of_proposals")} wide open onOpenChange={(open) => !open && onClose()}>
       <Trouble error={found.error} />
       {chosen ? (
         <Table form={form} start={chosen.tiers} found={chosen.found} onDone={onClose} />
@@ -55,8 +58,12 @@ export function TierSheet({ form, onClose }: Props) {
                   className="block w-full px-2 py-2 text-left hover:bg-tint"
                   onClick={() => setChosen({ tiers: one.tiers, found: one })}
                 >
-                  <i>{labelOf(one.tiers.field)}</i> by <i>{labelOf(one.tiers.governor)}</i>, in{" "}
-                  {one.rules.length} tiers
+                  {t.rich("field_by_governor_in_length_tiers", {
+                    i: (chunks) => <i>{chunks}</i>,
+                    field: labelOf(one.tiers.field),
+                    governor: labelOf(one.tiers.governor),
+                    length: one.rules.length,
+                  })}
                   {one.findings.map((finding) => (
                     <span key={finding} className="block text-ochre">
                       {finding}
@@ -71,7 +78,7 @@ export function TierSheet({ form, onClose }: Props) {
             className="mt-3"
             onClick={() => setChosen({ tiers: begun(form), found: null })}
           >
-            A new table
+            {t("a_new_table")}
           </Button>
         </>
       )}
@@ -81,8 +88,8 @@ export function TierSheet({ form, onClose }: Props) {
 
 type TableProps = { form: FormView; start: Tiers; found: Found | null; onDone: () => void };
 const ENDS = [
-  { value: "yes", label: "up to and including" },
-  { value: "no", label: "up to, without" },
+  { value: "yes", label: t("up_to_and_including") },
+  { value: "no", label: t("up_to_without") },
 ];
 
 function Table({ form, start, found, onDone }: TableProps) {
@@ -105,7 +112,10 @@ function Table({ form, start, found, onDone }: TableProps) {
     onSuccess: (keys) => {
       refresh();
       notify({
-        text: `The table is stored as ${counted(keys.length, "rule")}.`,
+        text: t("the_table_is_stored_as_count_rules", {
+          count: keys.length,
+          countShown: writtenNumber(keys.length),
+        }),
         undo: () => undo.mutate(),
       });
       onDone();
@@ -122,17 +132,17 @@ function Table({ form, start, found, onDone }: TableProps) {
   return (
     <>
       <p className="font-serif text-lg">
-        By{" "}
+        {t("by")}{" "}
         <ChoicePart
-          label="Field that decides"
+          label={t("field_that_decides")}
           italic
           value={tiers.governor}
           groups={[{ options: numbers }]}
           onChoose={(governor) => put({ governor })}
         />
-        , a value is proposed for{" "}
+        {t("a_value_is_proposed_for")}{" "}
         <ChoicePart
-          label="Field proposed for"
+          label={t("field_proposed_for")}
           italic
           value={tiers.field}
           groups={[{ options: fields }]}
@@ -140,7 +150,7 @@ function Table({ form, start, found, onDone }: TableProps) {
         />
       </p>
       <label className="mt-2 flex items-baseline gap-2">
-        Every proposal is called, unless it says otherwise,
+        {t("every_proposal_is_called_unless_it_says")}
         <input
           className="line-input grow"
           spellCheck
@@ -150,18 +160,18 @@ function Table({ form, start, found, onDone }: TableProps) {
       </label>
       {found?.findings.map((finding) => (
         <p key={finding} className="text-ochre">
-          As the rules are now: {finding}
+          {t("as_the_rules_are_now_finding", { finding })}
         </p>
       ))}
       <table className="mt-3 w-full">
         <thead>
           <tr className="text-left text-muted *:font-normal">
-            <th scope="col">From</th>
-            <th scope="col">To</th>
-            <th scope="col">Proposed</th>
-            <th scope="col">Called</th>
+            <th scope="col">{t("from")}</th>
+            <th scope="col">{t("to_2")}</th>
+            <th scope="col">{t("proposed")}</th>
+            <th scope="col">{t("called_2")}</th>
             <th scope="col">
-              <span className="sr-only">Remove</span>
+              <span className="sr-only">{t("remove_2")}</span>
             </th>
           </tr>
         </thead>
@@ -176,26 +186,26 @@ function Table({ form, start, found, onDone }: TableProps) {
                 <td>
                   {before ? (
                     <span className="text-muted">
-                      {before.included ? "over " : "from "}
+                      {before.included ? t("over") : t("from_2")}
                       {before.upto || "…"}
                     </span>
                   ) : (
                     <span className="flex items-center gap-1">
                       <ChoicePart
-                        label="Whether the lowest amount belongs to it"
+                        label={t("whether_the_lowest_amount_belongs_to_it")}
                         value={tiers.begin_included ? "yes" : "no"}
                         groups={[
                           {
                             options: [
-                              { value: "no", label: "over" },
-                              { value: "yes", label: "from" },
+                              { value: "no", label: t("over_2") },
+                              { value: "yes", label: t("from_3") },
                             ],
                           },
                         ]}
                         onChoose={(one) => put({ begin_included: one === "yes" })}
                       />
                       <input
-                        aria-label="Lowest amount"
+                        aria-label={t("lowest_amount")}
                         className="line-input w-24"
                         value={tiers.begin}
                         onChange={(event) => put({ begin: event.target.value })}
@@ -206,15 +216,15 @@ function Table({ form, start, found, onDone }: TableProps) {
                 <td>
                   <span className="flex items-center gap-1">
                     <ChoicePart
-                      label={`Whether the end of tier ${number} belongs to it`}
+                      label={t("whether_the_end_of_tier_number_belongs", { number })}
                       value={row.included ? "yes" : "no"}
                       groups={[{ options: ENDS }]}
                       onChoose={(one) => putRow(index, { included: one === "yes" })}
                     />
                     <input
-                      aria-label={`End of tier ${number}`}
+                      aria-label={t("end_of_tier_number", { number })}
                       className={cell}
-                      placeholder={last ? "without end" : ""}
+                      placeholder={last ? t("without_end") : ""}
                       value={row.upto}
                       onChange={(event) => putRow(index, { upto: event.target.value })}
                     />
@@ -222,16 +232,16 @@ function Table({ form, start, found, onDone }: TableProps) {
                 </td>
                 <td>
                   <input
-                    aria-label={`Proposed in tier ${number}`}
+                    aria-label={t("proposed_in_tier_number", { number })}
                     className={cell}
-                    placeholder="nothing"
+                    placeholder={t("nothing")}
                     value={row.value ?? ""}
                     onChange={(event) => putRow(index, { value: event.target.value || null })}
                   />
                 </td>
                 <td>
                   <input
-                    aria-label={`What tier ${number} is called`}
+                    aria-label={t("what_tier_number_is_called", { number })}
                     className="line-input w-44"
                     spellCheck
                     placeholder={tiers.title}
@@ -243,10 +253,10 @@ function Table({ form, start, found, onDone }: TableProps) {
                   {tiers.rows.length > 1 && (
                     <Button
                       look="quiet"
-                      aria-label={`Remove tier ${number}`}
+                      aria-label={t("remove_tier_number", { number })}
                       onClick={() => put({ rows: tiers.rows.filter((_, at) => at !== index) })}
                     >
-                      remove
+                      {t("remove")}
                     </Button>
                   )}
                 </td>
@@ -258,10 +268,10 @@ function Table({ form, start, found, onDone }: TableProps) {
       <Trouble error={store.error} />
       <div className="mt-3 flex gap-2">
         <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
-          Save table
+          {t("save_table")}
         </Button>
         <Button onClick={() => put({ rows: [...tiers.rows, { ...NEW_ROW }] })}>
-          One more tier
+          {t("one_more_tier")}
         </Button>
       </div>
     </>

@@ -2,9 +2,12 @@
 import { Layers, ScrollText } from "lucide-react";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { RecipeSheet } from "./recipe-sheet";
 import { TierSheet } from "./tier-sheet";
+
+const t = words("rules");
 
 const NOTHING_OPEN = { sheet: "" };
 
@@ -14,10 +17,10 @@ export function ToolSheets({ form }: { form: FormView }) {
   return (
     <>
       <Button onClick={() => ask({ sheet: "recipes" })}>
-        <ScrollText size={16} aria-hidden="true" /> Recipes…
+        <ScrollText size={16} aria-hidden="true" /> {t("recipes_2")}
       </Button>
       <Button onClick={() => ask({ sheet: "tiers" })}>
-        <Layers size={16} aria-hidden="true" /> Tiers…
+        <Layers size={16} aria-hidden="true" /> {t("tiers")}
       </Button>
       {sheet === "recipes" && <RecipeSheet form={form} onClose={shut} />}
       {sheet === "tiers" && <TierSheet form={form} onClose={shut} />}

@@ -4,11 +4,14 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Facet, type Level } from "../../ui/facet";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { STATUS_WORDS } from "../form/outcomes";
 import { eninputOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, type Entries, entriesWith } from "../form-sheet/judging";
+
+const t = words("rules");
 
 type Answer = Schemas["RuleBenchResult"];
 type Result = Schemas["RuleResultView"];
@@ -57,15 +60,15 @@ export function TryBeside(props: Props) {
     ({ rule, status }) => rule === data.rule && status === "unfinished",
   );
   return (
-    <section aria-label="Try it here" className="border-hairline lg:border-l lg:pl-5">
+    <section aria-label={t("try_it_here")} className="border-hairline lg:border-l lg:pl-5">
       <div className="mb-1 flex items-center">
-        <h3 className="mr-auto text-lg">Try it here</h3>
+        <h3 className="mr-auto text-lg">{t("try_it_here")}</h3>
         <Button look="quiet" onClick={() => setEntries(entriesWith(form.sheet.starting))}>
-          Start again
+          {t("start_again")}
         </Button>
       </div>
       {tried.isError || unfinished || fields.length === 0 ? (
-        <p className="text-muted">Complete the rule to try it here.</p>
+        <p className="text-muted">{t("complete_the_rule_to_try_it_here")}</p>
       ) : (
         <>
           <FormSheet
@@ -104,7 +107,7 @@ function Says({ answer: { rule, judgement } }: { answer: Answer }) {
   }));
   const told = results.find(({ result }) => result?.status === "violated") ?? results.at(-1);
   return (
-    <div role="status" aria-live="off" aria-label="What the rule says" className="mt-2">
+    <div role="status" aria-live="off" aria-label={t("what_the_rule_says")} className="mt-2">
       <dl className="flex gap-6">
         {results.map(({ moment, result }) => (
           <div key={moment}>

@@ -1,12 +1,15 @@
 // A condition outside any rule, written with the same clauses and the same formula as in one.
 import type { ReactNode } from "react";
 import { ProblemList } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import type { ClauseGroup, Rule, RuleDraft } from "../form/rule";
 import { newRule } from "./beginning";
 import { ClausePlace } from "./clause-place";
 import { formulaOf } from "./clauses";
 import { useReading } from "./queries";
+
+const t = words("rules");
 
 export type Written = { condition: string; clauses: ClauseGroup | null };
 type Props = {
@@ -44,7 +47,7 @@ export function WrittenCondition({ form, written, begin, onChange, ...rest }: Pr
           draft={draft}
           reading={reading}
           place="when"
-          label="condition"
+          label={t("condition")}
           onChange={change}
           {...rest}
         />

@@ -1,7 +1,11 @@
 // A named condition: the same clauses and the same formula as in a rule.
+
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { WrittenCondition } from "../rules/written-condition";
 import type { Named } from "./setup-draft";
+
+const t = words("setup");
 
 type Props = {
   form: FormView;
@@ -17,10 +21,12 @@ export function ConditionPart({ form, named, usedBy, onChange }: Props) {
       <WrittenCondition
         form={form}
         written={{ condition: named.condition, clauses: named.clauses ?? null }}
-        begin="It is met when"
+        begin={t("it_is_met_when")}
         onChange={(written) => onChange({ ...named, ...written })}
       />
-      {names.length > 0 && <p className="text-sm text-muted">Called by {names.join(", ")}.</p>}
+      {names.length > 0 && (
+        <p className="text-sm text-muted">{t("called_by_join", { join: names.join(", ") })}</p>
+      )}
     </div>
   );
 }

@@ -3,7 +3,10 @@ import { ArrowDown, ArrowUp, Plus } from "lucide-react";
 import { type ReactNode, useRef } from "react";
 import { Button } from "../../ui/button";
 import { focusSoon } from "../../ui/focus";
+import { words } from "../../words";
 import { keyFrom, stepped } from "./setup-draft";
+
+const t = words("setup");
 
 type Props<T extends { key: string }> = {
   what: string;
@@ -49,7 +52,7 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
             <li key={at} className="border-b border-hairline py-1.5">
               <div className="flex items-center gap-1">
                 <input
-                  aria-label={`Name of the ${what} ${at + 1}`}
+                  aria-label={t("name_of_the_what_value", { what, value: at + 1 })}
                   className="line-input w-80"
                   spellCheck
                   value={labelOf(item)}
@@ -60,7 +63,7 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
                   look="quiet"
                   data-move="up"
                   busy={at === 0}
-                  aria-label={`Move ${label} up`}
+                  aria-label={t("move_label_up", { label })}
                   onClick={() => move(at, -1)}
                 >
                   <ArrowUp size={16} aria-hidden="true" />
@@ -69,17 +72,17 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
                   look="quiet"
                   data-move="down"
                   busy={at === items.length - 1}
-                  aria-label={`Move ${label} down`}
+                  aria-label={t("move_label_down", { label })}
                   onClick={() => move(at, 1)}
                 >
                   <ArrowDown size={16} aria-hidden="true" />
                 </Button>
                 <Button
                   look="quiet"
-                  aria-label={`Remove ${label}`}
+                  aria-label={t("remove_label", { label })}
                   onClick={() => onChange(items.filter((_, i) => i !== at))}
                 >
-                  remove
+                  {t("remove")}
                 </Button>
               </div>
               {props.children?.(item, (next) => put(at, next))}
@@ -96,7 +99,7 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
           focusSoon(() => list.current?.lastElementChild?.querySelector("input"));
         }}
       >
-        <Plus size={16} aria-hidden="true" /> Add a {what}
+        <Plus size={16} aria-hidden="true" /> {t("add_a_what", { what })}
       </Button>
     </section>
   );

@@ -8,7 +8,10 @@ import { Line } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
+
+const t = words("setup");
 
 export function RemoveForm({ form }: { form: FormView }) {
   const [open, setOpen] = useState(false);
@@ -28,7 +31,7 @@ export function RemoveForm({ form }: { form: FormView }) {
       await navigate("/forms");
       queries.removeQueries({ queryKey: ["form", form.key] });
       queries.invalidateQueries({ queryKey: ["forms"] });
-      notify({ text: `${form.name} was removed; the history keeps what it said.` });
+      notify({ text: t("name_was_removed_the_history_keeps_what", { name: form.name }) });
     },
   });
   function submit(event: FormEvent) {
@@ -38,15 +41,12 @@ export function RemoveForm({ form }: { form: FormView }) {
   return (
     <>
       <Button look="quiet" className="ml-auto" onClick={() => setOpen(true)}>
-        Remove the form…
+        {t("remove_the_form")}
       </Button>
-      <Sheet title={`Remove ${form.name}`} open={open} onOpenChange={setOpen}>
+      <Sheet title={t("remove_name", { name: form.name })} open={open} onOpenChange={setOpen}>
         <form onSubmit={submit}>
-          <p className="mb-3">
-            Its rules, cases, releases and stored records go with it and cannot be brought back.
-            What it said at the end stays in the history.
-          </p>
-          <Line label="Type the form’s name to remove it" value={name} onChange={setName} />
+          <p className="mb-3">{t("its_rules_cases_releases_and_stored_records")}</p>
+          <Line label={t("type_the_form_s_name_to_remove")} value={name} onChange={setName} />
           <div className="mt-3">
             <Trouble error={remove.error} />
           </div>
@@ -56,7 +56,7 @@ export function RemoveForm({ form }: { form: FormView }) {
             className="mt-3"
             busy={name.trim() !== form.name || remove.isPending}
           >
-            Remove
+            {t("remove_2")}
           </Button>
         </form>
       </Sheet>

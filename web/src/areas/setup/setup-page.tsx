@@ -13,6 +13,7 @@ import { ListInput } from "../../ui/list-input";
 import { useNotify } from "../../ui/notices";
 import { Page } from "../../ui/page";
 import { ProblemList, Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { type FormView, oneByOne, useForm, useRefresh } from "../form/form";
 import { ConditionPart } from "./condition-part";
 import { PartList } from "./part-list";
@@ -20,6 +21,8 @@ import { RemoveForm } from "./remove-form";
 import { type Setup, sentOf, setupOf } from "./setup-draft";
 import { SharedLists } from "./shared-lists";
 import { StarterValues } from "./starter-values";
+
+const t = words("setup");
 
 export function SetupPage() {
   const { formKey = "" } = useParams();
@@ -54,7 +57,7 @@ function SetupOf({ form }: { form: FormView }) {
     onSuccess: async (stored) => {
       await refresh();
       kept.forget(setupOf(stored));
-      notify({ text: "Set-up saved." });
+      notify({ text: t("set_up_saved") });
     },
   });
   function onKeyDown(event: KeyboardEvent) {
@@ -65,7 +68,7 @@ function SetupOf({ form }: { form: FormView }) {
   const fields = form.fields.map(({ field }) => ({ value: field.key, label: field.label }));
   return (
     <Page
-      title="Set-up"
+      title={t("set_up")}
       of={form.name}
       className="mx-auto w-full max-w-5xl px-6 py-5"
       {...(mayEdit && { onKeyDown })}
@@ -77,24 +80,28 @@ function SetupOf({ form }: { form: FormView }) {
       )}
       <fieldset disabled={!mayEdit} className="contents">
         <div className="grid grid-cols-2 gap-x-6 gap-y-3">
-          <Line label="Name of the form" value={setup.name} onChange={(name) => put({ name })} />
           <Line
-            label="What it is for"
+            label={t("name_of_the_form")}
+            value={setup.name}
+            onChange={(name) => put({ name })}
+          />
+          <Line
+            label={t("what_it_is_for")}
             value={setup.purpose}
             onChange={(purpose) => put({ purpose })}
           />
           <Line
-            label="Time zone in which its days begin, such as Europe/Paris"
+            label={t("time_zone_in_which_its_days_begin")}
             value={setup.zone}
             onChange={(zone) => put({ zone })}
           />
           <p className="self-end">
-            It is derived from{" "}
+            {t("it_is_derived_from")}{" "}
             <ChoicePart
-              label="Form it is derived from"
+              label={t("form_it_is_derived_from")}
               value={setup.derived_from ?? ITSELF}
               groups={[
-                { options: [{ value: ITSELF, label: "no other form" }] },
+                { options: [{ value: ITSELF, label: t("no_other_form") }] },
                 { options: bases.map(({ key, name }) => ({ value: key, label: name })) },
               ]}
               onChoose={(key) => put({ derived_from: key === ITSELF ? null : key })}
@@ -103,8 +110,8 @@ function SetupOf({ form }: { form: FormView }) {
         </div>
         <PartList
           what="section"
-          title="Sections"
-          says="Parts of the form with a heading and a state of their own."
+          title={t("sections")}
+          says={t("parts_of_the_form_with_a_heading")}
           items={setup.sections}
           labelOf={(one) => one.label}
           stored={form.setup.sections}
@@ -114,8 +121,8 @@ function SetupOf({ form }: { form: FormView }) {
         />
         <PartList
           what="layout"
-          title="Layouts"
-          says="Ways of laying the form out. A field and a rule can be for some of them only."
+          title={t("layouts")}
+          says={t("ways_of_laying_the_form_out_a")}
           items={setup.layouts}
           labelOf={(one) => one.label}
           stored={form.setup.layouts}
@@ -125,8 +132,8 @@ function SetupOf({ form }: { form: FormView }) {
         />
         <PartList
           what="compound"
-          title="Compounds"
-          says="Fields that are asked as one, such as a name in its parts."
+          title={t("compounds")}
+          says={t("fields_that_are_asked_as_one_such")}
           items={setup.compounds}
           labelOf={(one) => one.label}
           stored={form.setup.compounds}
@@ -136,12 +143,12 @@ function SetupOf({ form }: { form: FormView }) {
         >
           {(one, change) => (
             <p>
-              made of{" "}
+              {t("made_of")}{" "}
               <ListInput
-                label={`Fields of ${one.label}`}
+                label={t("fields_of_label", { label: one.label })}
                 italic
                 inOrderChosen
-                empty="which fields?"
+                empty={t("which_fields")}
                 values={one.parts}
                 options={fields}
                 onChange={(parts) => change({ ...one, parts })}
@@ -151,8 +158,8 @@ function SetupOf({ form }: { form: FormView }) {
         </PartList>
         <PartList
           what="condition"
-          title="Named conditions"
-          says="Conditions that several rules share: written once, and called by name."
+          title={t("named_conditions")}
+          says={t("conditions_that_several_rules_share_written")}
           items={setup.conditions}
           labelOf={(one) => one.name}
           stored={form.setup.conditions}
@@ -171,8 +178,8 @@ function SetupOf({ form }: { form: FormView }) {
         </PartList>
         <PartList
           what="starter"
-          title="Starters"
-          says="Sets of values that a new record can begin with."
+          title={t("starters")}
+          says={t("sets_of_values_that_a_new_record")}
           items={setup.starters}
           labelOf={(one) => one.label}
           stored={form.setup.starters}
@@ -187,7 +194,7 @@ function SetupOf({ form }: { form: FormView }) {
         <Trouble error={store.error} />
         {newer && (
           <Button className="mt-1 mb-2" onClick={() => put({ revision: newer })}>
-            Keep mine
+            {t("keep_mine")}
           </Button>
         )}
         {mayEdit && (
@@ -197,7 +204,7 @@ function SetupOf({ form }: { form: FormView }) {
               busy={!kept.dirty || store.isPending}
               onClick={() => store.mutate()}
             >
-              Save set-up
+              {t("save_set_up")}
             </Button>
             {kept.dirty && (
               <Button
@@ -206,7 +213,7 @@ function SetupOf({ form }: { form: FormView }) {
                   store.reset();
                 }}
               >
-                Discard my changes
+                {t("discard_my_changes")}
               </Button>
             )}
           </span>

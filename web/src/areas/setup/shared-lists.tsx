@@ -5,11 +5,14 @@ import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/counts";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
 import { ChoiceLines } from "../fields/choice-lines";
 import { choicesFrom, linesOf } from "../fields/field-draft";
 import { useChoiceLists } from "../fields/queries";
 import { type FormView, useRefresh } from "../form/form";
 import { keyFrom } from "./setup-draft";
+
+const t = words("setup");
 
 type Entry = Schemas["ChoiceListView"];
 type Props = { form: FormView; mayEdit: boolean };
@@ -19,11 +22,9 @@ export function SharedLists({ form, mayEdit }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const known = lists.data?.map(({ choices }) => choices.key) ?? [];
   return (
-    <section aria-label="Shared choice lists" className="mt-8">
-      <h3 className="border-b border-edge pb-1 text-xl">Shared choice lists</h3>
-      <p className="text-muted">
-        Kept for all forms. A change reaches every form that uses the list at once, as a draft.
-      </p>
+    <section aria-label={t("shared_choice_lists")} className="mt-8">
+      <h3 className="border-b border-edge pb-1 text-xl">{t("shared_choice_lists")}</h3>
+      <p className="text-muted">{t("kept_for_all_forms_a_change_reaches")}</p>
       <Trouble error={lists.error} />
       <ul>
         {lists.data?.map((entry) => (
@@ -35,16 +36,18 @@ export function SharedLists({ form, mayEdit }: Props) {
                 <span>{entry.choices.label}</span>
                 <span className="text-muted">
                   {counted(entry.choices.choices.length, "choice")}
-                  {entry.used_by.length > 0 ? `, used by ${entry.used_by.join(", ")}` : ", unused"}
+                  {entry.used_by.length > 0
+                    ? t("used_by_join", { join: entry.used_by.join(", ") })
+                    : t("unused")}
                 </span>
                 {mayEdit && (
                   <Button
                     look="quiet"
                     className="ml-auto"
-                    aria-label={`Change the list ${entry.choices.label}`}
+                    aria-label={t("change_the_list_label", { label: entry.choices.label })}
                     onClick={() => setOpen(entry.choices.key)}
                   >
-                    change
+                    {t("change")}
                   </Button>
                 )}
               </p>
@@ -57,7 +60,7 @@ export function SharedLists({ form, mayEdit }: Props) {
           <ListEditor form={form} entry={null} known={known} onDone={() => setOpen(null)} />
         ) : (
           <Button look="quiet" className="mt-1" onClick={() => setOpen("")}>
-            Add shared list
+            {t("add_shared_list")}
           </Button>
         ))}
     </section>
@@ -96,7 +99,7 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
   return (
     <div className="border-l-4 border-thistle bg-leaf px-4 py-3">
       <label className="block">
-        <span className="text-muted">Name of the list</span>
+        <span className="text-muted">{t("name_of_the_list")}</span>
         <input
           className="line-input mt-1 block w-80"
           spellCheck
@@ -110,9 +113,9 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
       <Trouble error={store.error} />
       <span className="mt-2 flex gap-2">
         <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>
-          Save list
+          {t("save_list")}
         </Button>
-        <Button onClick={onDone}>Close</Button>
+        <Button onClick={onDone}>{t("close")}</Button>
       </span>
     </div>
   );

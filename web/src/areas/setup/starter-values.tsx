@@ -3,8 +3,11 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
+import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { answersOf } from "../rules/operand-part";
+
+const t = words("setup");
 
 type Starter = Schemas["Starter"];
 type Props = { form: FormView; starter: Starter; onChange: (starter: Starter) => void };
@@ -21,24 +24,24 @@ export function StarterValues({ form, starter, onChange }: Props) {
         const answers = view && answersOf(view);
         return (
           <li key={key} className="flex items-baseline gap-2 py-0.5">
-            <i>{label}</i> is
+            {t.rich("label_is", { i: (chunks) => <i>{chunks}</i>, label })}
             {answers ? (
               <ChoicePart
-                label={`Value of ${label} in ${starter.label}`}
+                label={t("value_of_label_in_label2", { label, label2: starter.label })}
                 value={value}
-                placeholder="which answer?"
+                placeholder={t("which_answer")}
                 groups={[{ options: answers.map((a) => ({ value: a.value, label: a.label })) }]}
                 onChoose={(next) => put({ ...starter.values, [key]: next })}
               />
             ) : view?.field.type === "date" ? (
               <DayInput
-                label={`Value of ${label} in ${starter.label}`}
+                label={t("value_of_label_in_label2", { label, label2: starter.label })}
                 value={value}
                 onChange={(next) => put({ ...starter.values, [key]: next })}
               />
             ) : (
               <input
-                aria-label={`Value of ${label} in ${starter.label}`}
+                aria-label={t("value_of_label_in_label2", { label, label2: starter.label })}
                 className="line-input w-56"
                 value={value}
                 onChange={(event) => put({ ...starter.values, [key]: event.target.value })}
@@ -46,19 +49,19 @@ export function StarterValues({ form, starter, onChange }: Props) {
             )}
             <Button
               look="quiet"
-              aria-label={`Remove ${label} from ${starter.label}`}
+              aria-label={t("remove_label_from_label2", { label, label2: starter.label })}
               onClick={() => put(Object.fromEntries(given.filter(([one]) => one !== key)))}
             >
-              remove
+              {t("remove")}
             </Button>
           </li>
         );
       })}
       <li>
         <ChoicePart
-          label={`One more field of ${starter.label}`}
+          label={t("one_more_field_of_label", { label: starter.label })}
           value=""
-          placeholder="and one more field …"
+          placeholder={t("and_one_more_field")}
           groups={[
             { options: free.map(({ field }) => ({ value: field.key, label: field.label })) },
           ]}

@@ -6,12 +6,15 @@ import { useSteady } from "../../ui/pointer";
 import { Secret } from "../../ui/secret";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
+import { words } from "../../words";
+
+const t = words("signIn");
 
 export function SignInAgain({ here }: { here: Here }) {
   // It comes under no press: what is being pressed is done first, and waits for the password.
   const ended = useSteady(here.ended);
   return (
-    <Sheet title="Sign in again" firm open={ended} onOpenChange={() => undefined}>
+    <Sheet title={t("sign_in_again")} firm open={ended} onOpenChange={() => undefined}>
       <Asked here={here} />
     </Sheet>
   );
@@ -27,15 +30,16 @@ function Asked({ here }: { here: Here }) {
   }
   return (
     <form onSubmit={submit}>
-      <p>Your session has ended. Sign in to continue where you were: nothing you typed is lost.</p>
+      <p>{t("your_session_has_ended_sign_in_to")}</p>
       <p className="mt-4">
-        {here.shown_name}, account <span className="font-mono">{here.name}</span>
+        {t("shown_name_account", { shown_name: here.shown_name ?? "" })}{" "}
+        <span className="font-mono">{here.name}</span>
       </p>
       {/* For password keepers: whose password it is. */}
       <input type="hidden" autoComplete="username" value={here.name ?? ""} />
       <div className="mt-4 mb-5">
         <Secret
-          label="Password"
+          label={t("password")}
           value={password}
           autoComplete="current-password"
           onChange={setPassword}
@@ -44,10 +48,10 @@ function Asked({ here }: { here: Here }) {
       <Trouble error={signIn.error} />
       <div className="mt-3 flex gap-3">
         <Button look="solid" type="submit" busy={signIn.isPending}>
-          Sign in
+          {t("sign_in")}
         </Button>
         <Button look="quiet" onClick={giveUp}>
-          Sign in as somebody else
+          {t("sign_in_as_somebody_else")}
         </Button>
       </div>
     </form>

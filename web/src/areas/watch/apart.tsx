@@ -3,9 +3,12 @@ import type { Schemas } from "../../api/client";
 import { counted } from "../../ui/counts";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
+import { words } from "../../words";
 import { wayWords } from "../form/entry-points";
 import { Leads } from "./leads";
 import { type Asked, type RuleWatch, timesIn, useRuleDetails, type Watch } from "./queries";
+
+const t = words("watch");
 
 type Part = Schemas["RuleCountShare"];
 type Props = { formKey: string; rule: RuleWatch; watch: Watch; asked: Asked };
@@ -18,7 +21,7 @@ export function Apart({ formKey, rule, watch, asked }: Props) {
     .filter(({ counts }) => counts && timesIn(counts) > 0);
   return (
     <section
-      aria-label={`“${rule.name}” told apart`}
+      aria-label={t("name_told_apart", { name: rule.name })}
       className="mt-3 border-l-4 border-thistle bg-leaf px-5 py-3"
     >
       <div className="flex flex-wrap items-baseline gap-x-6">
@@ -28,21 +31,25 @@ export function Apart({ formKey, rule, watch, asked }: Props) {
       <Trouble error={details.error} />
       {data && (
         <div className="mt-2 grid grid-cols-1 gap-x-8 gap-y-3 text-sm md:grid-cols-2">
-          <Parts title="By whom" parts={data.by_person} />
+          <Parts title={t("by_whom")} parts={data.by_person} />
           <Parts
-            title="Where"
+            title={t("where")}
             parts={data.by_entry_point}
             words={(entry_point) => wayWords(entry_point as Parameters<typeof wayWords>[0])}
           />
           <Parts
-            title="When"
+            title={t("when")}
             parts={data.by_moment}
-            words={(moment) => (moment === "save" ? "on saving" : "on submitting")}
+            words={(moment) => (moment === "save" ? t("on_saving") : t("on_submitting"))}
           />
-          <Parts title="Under" parts={data.by_release} words={(number) => `release ${number}`} />
+          <Parts
+            title={t("under")}
+            parts={data.by_release}
+            words={(number) => t("release_number", { number })}
+          />
           <div>
-            <h5 className="text-muted">Reasons given for it</h5>
-            {data.reasons.length === 0 && <p>None was given.</p>}
+            <h5 className="text-muted">{t("reasons_given_for_it")}</h5>
+            {data.reasons.length === 0 && <p>{t("none_was_given")}</p>}
             <ul>
               {data.reasons.map(({ text, times }) => (
                 <li key={text}>
@@ -52,8 +59,8 @@ export function Apart({ formKey, rule, watch, asked }: Props) {
             </ul>
           </div>
           <details>
-            <summary className="w-fit cursor-pointer text-thistle">as a table</summary>
-            <Table caption={watch.weekly ? "Week of" : "Day"}>
+            <summary className="w-fit cursor-pointer text-thistle">{t("as_a_table")}</summary>
+            <Table caption={watch.weekly ? t("week_of") : "Day"}>
               {spoke.map(({ begins, counts }) => (
                 <Line key={begins} name={writtenDay(begins)} counts={counts} />
               ))}
@@ -85,10 +92,10 @@ function Table({ caption, children }: { caption: string; children: React.ReactNo
       <thead>
         <tr className="text-left text-muted *:pr-2 *:font-normal">
           <th scope="col">{caption}</th>
-          <th scope="col">noted</th>
-          <th scope="col">warned</th>
-          <th scope="col">blocked</th>
-          <th scope="col">went on</th>
+          <th scope="col">{t("noted")}</th>
+          <th scope="col">{t("warned")}</th>
+          <th scope="col">{t("blocked")}</th>
+          <th scope="col">{t("went_on")}</th>
         </tr>
       </thead>
       <tbody>{children}</tbody>

@@ -2,6 +2,9 @@
 import { scaleBand, scaleLinear } from "d3-scale";
 import { stack } from "d3-shape";
 import { useId } from "react";
+import { words } from "../../words";
+
+const t = words("watch");
 
 export type Level = "noted" | "warned" | "blocked" | "tried" | "stopped";
 export type Row = { begins: string } & Partial<Record<Level, number>>;
@@ -138,7 +141,7 @@ const FILLS = {
   whole: () => "currentColor",
 };
 
-const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
+const MONTHS = t("jan_feb_mar_apr_may_jun_jul").split(" ");
 
 /** The first period of every month, with its name. */
 function labelled(rows: readonly Row[]) {

@@ -1,7 +1,10 @@
 // What a release changed: of each rule the share of tries in which it spoke, before and after.
 import { scaleLinear } from "d3-scale";
+import { words } from "../../words";
 import { Leads } from "./leads";
 import { percent, type Watch } from "./queries";
+
+const t = words("watch");
 
 type Effect = Watch["effects"][number];
 
@@ -16,12 +19,10 @@ export function Effects({ formKey, watch }: { formKey: string; watch: Watch }) {
   return (
     <section aria-labelledby="effects-title">
       <h3 id="effects-title" className="text-xl">
-        What release {number ?? ""} changed
+        {t("what_release")} {number ?? ""} {t("changed")}
       </h3>
       {effects.length === 0 ? (
-        <p className="mt-1 text-muted">
-          There is no release before it, or nobody has tried anything under both.
-        </p>
+        <p className="mt-1 text-muted">{t("there_is_no_release_before_it_or")}</p>
       ) : (
         <ul className="mt-1 border-t border-edge">
           {effects.map((one) => (
@@ -30,8 +31,12 @@ export function Effects({ formKey, watch }: { formKey: string; watch: Watch }) {
               <Moved effect={one} most={most} />
               <div className="flex flex-wrap gap-x-6">
                 <span className="text-sm text-muted">
-                  {one.before} of {one.tried_before} tries before, {one.after} of {one.tried_after}{" "}
-                  after
+                  {t("before_of_tried_before_tries_before_after", {
+                    before: one.before,
+                    tried_before: one.tried_before,
+                    after: one.after,
+                    tried_after: one.tried_after,
+                  })}
                 </span>
                 <Leads formKey={formKey} rule={one.rule} />
               </div>
@@ -47,11 +52,10 @@ export function Effects({ formKey, watch }: { formKey: string; watch: Watch }) {
 function inWords(one: Effect, release: number) {
   const [was, now] = [percent(one.before, one.tried_before), percent(one.after, one.tried_after)];
   const name = `“${one.name}”`;
-  if (one.new) return `${name} is new in release ${release}: it spoke in ${now} of the tries.`;
-  if (was === now)
-    return `${name} spoke in ${was} of the tries, before release ${release} and after.`;
+  if (one.new) return t("name_is_new_in_release_release_it", { name, release, now });
+  if (was === now) return t("name_spoke_in_was_of_the_tries", { name, was, release });
   const went = after(one) < before(one) ? "fell" : "rose";
-  return `${name} ${went} from ${was} to ${now} of the tries after release ${release}.`;
+  return t("name_went_from_was_to_now_of", { name, went, was, now, release });
 }
 
 function Moved({ effect, most }: { effect: Effect; most: number }) {

@@ -2,7 +2,10 @@
 import { scaleLinear } from "d3-scale";
 import { Link } from "react-router";
 import { writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import type { Watch } from "./queries";
+
+const t = words("watch");
 
 type Hold = Watch["holds"][number];
 
@@ -12,18 +15,18 @@ export function Holds({ formKey, holds }: { formKey: string; holds: Hold[] }) {
   return (
     <section aria-labelledby="holds-title">
       <h3 id="holds-title" className="text-xl">
-        On hold: {writtenNumber(all)}
+        {t("on_hold_all", { all: writtenNumber(all) })}
       </h3>
       {all === 0 ? (
-        <p className="mt-1 text-muted">No record is on hold.</p>
+        <p className="mt-1 text-muted">{t("no_record_is_on_hold")}</p>
       ) : (
         <>
           <table className="mt-1 w-full border-t border-edge">
             <thead className="sr-only">
               <tr>
-                <th scope="col">For how long</th>
-                <th scope="col">Records</th>
-                <th scope="col">To scale</th>
+                <th scope="col">{t("for_how_long")}</th>
+                <th scope="col">{t("records")}</th>
+                <th scope="col">{t("to_scale")}</th>
               </tr>
             </thead>
             <tbody>
@@ -44,7 +47,7 @@ export function Holds({ formKey, holds }: { formKey: string; holds: Hold[] }) {
             </tbody>
           </table>
           <Link to={`/forms/${formKey}/records?on_hold=yes&order=changed`} className="underline">
-            These records, longest untouched first
+            {t("these_records_longest_untouched_first")}
           </Link>
         </>
       )}
@@ -53,6 +56,8 @@ export function Holds({ formKey, holds }: { formKey: string; holds: Hold[] }) {
 }
 
 function ageWords({ from_days, below_days }: Hold) {
-  if (below_days === null) return `${from_days} days and longer`;
-  return from_days === 0 ? `less than ${below_days} days` : `${from_days} to ${below_days} days`;
+  if (below_days === null) return t("from_days_days_and_longer", { from_days });
+  return from_days === 0
+    ? t("less_than_below_days_days", { below_days })
+    : t("from_days_to_below_days_days", { from_days, below_days });
 }

@@ -2,6 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { dayFrom } from "../../ui/written";
+import { words } from "../../words";
+
+const t = words("watch");
 
 export type Watch = Schemas["WatchView"];
 export type RuleWatch = Schemas["RuleWatch"];
@@ -59,19 +62,19 @@ export function inWords({ noted, warned, blocked }: Counts) {
     ["warned", warned],
     ["blocked", blocked],
   ].filter(([, count]) => count !== 0);
-  return said.map(([what, count]) => `${what} ${count}`).join(", ") || "never spoke";
+  return said.map(([what, count]) => `${what} ${count}`).join(", ") || t("never_spoke");
 }
 
 /** Of those it did not block, how many went past it. */
 export function goneBy({ passed, waived }: Counts) {
   if (passed === 0) return "";
-  return `${passed} went on${waived > 0 ? `, ${waived} with a reason` : ""}`;
+  return t("passed_went_on", { passed, isWaived: String(Boolean(waived > 0)), waived });
 }
 
 /** A share as people say it: “4 %”, “under 1 %”. */
 export function percent(part: number, whole: number) {
   if (whole === 0) return "—";
   const share = (part / whole) * 100;
-  if (share > 0 && share < 1) return "under 1 %";
+  if (share > 0 && share < 1) return t("under_1");
   return `${Math.round(share)} %`;
 }

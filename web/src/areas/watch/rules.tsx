@@ -2,6 +2,7 @@
 import { Fragment, useState } from "react";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { writtenDay } from "../../ui/written";
+import { words } from "../../words";
 import { Apart } from "./apart";
 import { Bars } from "./bars";
 import {
@@ -14,11 +15,13 @@ import {
   type Watch,
 } from "./queries";
 
+const t = words("watch");
+
 const SHOWN = {
-  loud: "those that spoke",
-  silent: "those that never spoke",
-  waved: "those always acknowledged",
-  all: "all rules",
+  loud: t("those_that_spoke"),
+  silent: t("those_that_never_spoke"),
+  waved: t("those_always_acknowledged"),
+  all: t("all_rules"),
 };
 type Shown = keyof typeof SHOWN;
 
@@ -40,10 +43,10 @@ export function Rules({ formKey, watch, asked }: Props) {
     <section aria-labelledby="rules-title" className="mt-6">
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h3 id="rules-title" className="text-xl">
-          By rule
+          {t("by_rule")}
         </h3>
         <LabelledSelect
-          label="Showing"
+          label={t("showing")}
           value={shown}
           options={(Object.keys(SHOWN) as Shown[]).map((one) => [
             one,
@@ -52,10 +55,10 @@ export function Rules({ formKey, watch, asked }: Props) {
           onChange={(next) => setShown(next as Shown)}
         />
         <span className="text-sm text-muted">
-          Open is noted, hatched is warned, filled is blocked; the same scale for all, up to {most}.
+          {t("open_is_noted_hatched_is_warned_filled", { most })}
         </span>
       </div>
-      {rules.length === 0 && <p className="py-4 text-muted">There is none.</p>}
+      {rules.length === 0 && <p className="py-4 text-muted">{t("there_is_none")}</p>}
       <ul className="mt-2 grid grid-cols-1 gap-x-8 md:grid-cols-2 lg:grid-cols-3">
         {rules.map((rule) => (
           <Fragment key={rule.rule}>
@@ -100,7 +103,9 @@ function Small({ rule, watch, most, open, onOpen }: SmallProps) {
     <li className="border-b border-hairline py-2">
       <p className="font-semibold">
         {name}
-        {!rule.in_force && <span className="font-normal text-muted"> (no longer in force)</span>}
+        {!rule.in_force && (
+          <span className="font-normal text-muted">{t("no_longer_in_force")}</span>
+        )}
       </p>
       {times > 0 ? (
         <Bars
@@ -110,28 +115,33 @@ function Small({ rule, watch, most, open, onOpen }: SmallProps) {
           most={most}
           marks={watch.releases.map(({ number, since }) => ({
             at: since,
-            words: `release ${number}`,
+            words: t("release_number", { number }),
           }))}
           width={330}
           height={46}
         />
       ) : null}
       <p className="text-sm text-muted">
-        {inWords(total)}
-        {times > 0 && ` (${percent(times, tried)} of all tries)`}
-        {goneBy(total) && `; ${goneBy(total)}`}
-        {last && `; last on ${writtenDay(last)}`}
-        {rule.waved_through && "; nearly everybody waves it through"}
+        {t("rule_in_short", {
+          counts: inWords(total),
+          times,
+          share: percent(times, tried),
+          waived: goneBy(total) ? "true" : "false",
+          by: goneBy(total) ?? "",
+          dated: String(Boolean(last)),
+          last: last ? writtenDay(last) : "",
+          routine: String(Boolean(rule.waved_through)),
+        })}
       </p>
       {times > 0 && (
         <button
           type="button"
           aria-expanded={open}
-          aria-label={`Tell “${name}” apart`}
+          aria-label={t("tell_name_apart", { name })}
           className="text-sm text-thistle hover:underline"
           onClick={onOpen}
         >
-          by whom, where and why
+          {t("by_whom_where_and_why")}
         </button>
       )}
     </li>

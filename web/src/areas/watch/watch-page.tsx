@@ -2,12 +2,12 @@
 import { useRef } from "react";
 import { useParams } from "react-router";
 import { useAddress } from "../../ui/address";
-import { counted } from "../../ui/counts";
 import { DayInput } from "../../ui/day-input";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenNumber } from "../../ui/written";
+import { words } from "../../words";
 import { wayWords } from "../form/entry-points";
 import { useForm } from "../form/form";
 import { Bars } from "./bars";
@@ -15,6 +15,8 @@ import { Effects } from "./effects";
 import { Holds } from "./holds";
 import { type Asked, percent, USUAL, useWatch, type Watch } from "./queries";
 import { Rules } from "./rules";
+
+const t = words("watch");
 
 export function WatchPage() {
   const { formKey = "" } = useParams();
@@ -27,14 +29,14 @@ export function WatchPage() {
   known.current = data ?? known.current;
   const tried = data?.periods.reduce((sum, one) => sum + one.tried, 0) ?? 0;
   return (
-    <Page title="Watch" of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
+    <Page title={t("watch")} of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
       {(known.current || watch.isError) && (
         <Narrowing watch={known.current} asked={asked} ask={ask} />
       )}
       <Trouble error={watch.error} />
       {data && tried === 0 && (
         <p className="mt-3 border-t border-hairline py-6 text-muted">
-          No record was saved or submitted in this period. Choose a longer one.
+          {t("no_record_was_saved_or_submitted_in")}
         </p>
       )}
       {data && tried > 0 && (
@@ -61,7 +63,7 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
   return (
     <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
       <DayInput
-        label="From"
+        label={t("from")}
         labelShown
         className="line-input w-40"
         placeholder={watch && writtenDay(watch.since)}
@@ -69,7 +71,7 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
         onChange={(since) => ask({ since })}
       />
       <DayInput
-        label="to"
+        label={t("to")}
         labelShown
         className="line-input w-40"
         placeholder={watch && writtenDay(watch.until)}
@@ -77,22 +79,25 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
         onChange={(until) => ask({ until })}
       />
       <LabelledSelect
-        label="under"
-        none="every release"
+        label={t("under_2")}
+        none={t("every_release")}
         value={asked.release}
-        options={(watch?.releases ?? []).map(({ number }) => [String(number), `release ${number}`])}
+        options={(watch?.releases ?? []).map(({ number }) => [
+          String(number),
+          t("release_number", { number }),
+        ])}
         onChange={(release) => ask({ release })}
       />
       <LabelledSelect
-        label="by"
+        label={t("by")}
         none="everybody"
         value={asked.person}
         options={(watch?.people ?? []).map(({ username, name }) => [username, name])}
         onChange={(person) => ask({ person })}
       />
       <LabelledSelect
-        label="came"
-        none="any way"
+        label={t("came")}
+        none={t("any_way")}
         value={asked.entry_point}
         options={(watch?.entry_points ?? []).map((entry_point) => [
           entry_point,
@@ -116,34 +121,35 @@ function Attempts({ watch }: { watch: Watch }) {
   return (
     <section aria-labelledby="attempts-title" className="mt-4">
       <h3 id="attempts-title" className="text-xl">
-        {counted(tried, "try", "tries")} to save or submit; {writtenNumber(stopped)} stopped (
-        {percent(stopped, tried)})
+        {t("tried_tries_to_save_or_submit_stopped", {
+          tried,
+          triedShown: writtenNumber(tried),
+          stopped: writtenNumber(stopped),
+          stopped2: percent(stopped, tried),
+        })}
       </h3>
       <Bars
-        label={`Tries by ${every}: ${tried} in all, ${stopped} of them stopped`}
+        label={t("tries_by_every_tried_in_all_stopped", { every, tried, stopped })}
         rows={rows}
         levels={["stopped", "tried"]}
         most={Math.max(...watch.periods.map((one) => one.tried))}
         marks={watch.releases.map(({ number, since }) => ({
           at: since,
-          words: `release ${number}`,
+          words: t("release_number", { number }),
         }))}
         width={1100}
         height={150}
         large
       />
-      <p className="text-sm text-muted">
-        By {every}: filled is stopped, open went through. What was tried and stopped is counted; its
-        values are not kept.
-      </p>
+      <p className="text-sm text-muted">{t("by_every_filled_is_stopped_open_went", { every })}</p>
       <details className="text-sm">
-        <summary className="w-fit cursor-pointer text-thistle">as a table</summary>
+        <summary className="w-fit cursor-pointer text-thistle">{t("as_a_table")}</summary>
         <table className="mt-1 border-t border-edge">
           <thead>
             <tr className="text-left text-muted *:pr-6 *:font-normal">
-              <th scope="col">{watch.weekly ? "Week of" : "Day"}</th>
-              <th scope="col">Tried</th>
-              <th scope="col">Stopped</th>
+              <th scope="col">{watch.weekly ? t("week_of") : t("day")}</th>
+              <th scope="col">{t("tried")}</th>
+              <th scope="col">{t("stopped")}</th>
             </tr>
           </thead>
           <tbody>

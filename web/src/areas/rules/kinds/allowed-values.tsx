@@ -1,10 +1,13 @@
 // The values a field may have: one list, or a grid of those that go with another field's answers.
 import { ChoicePart } from "../../../ui/choice-part";
 import { ListInput } from "../../../ui/list-input";
+import { words } from "../../../words";
 import type { FormView } from "../../form/form";
 import type { RuleOf } from "../../form/rule";
 import { answersOf } from "../operand-part";
 import { asItIs, type KindOf, type KindProps, said } from "./kind";
+
+const t = words("rules");
 
 type AllowedRule = RuleOf<"allowed_values">;
 type Props = { form: FormView; rule: AllowedRule; onChange: (rule: AllowedRule) => void };
@@ -28,11 +31,11 @@ function Parts({ form, draft, rule, onChange: onDraft }: KindProps<"allowed_valu
   return (
     <>
       {rule.governor ? (
-        <span>the values that go with</span>
+        <span>{t("the_values_that_go_with")}</span>
       ) : (
         <ListInput
           key={`${rule.key}:${target?.field.key}`}
-          label="Allowed values"
+          label={t("allowed_values")}
           values={rule.values}
           options={target ? answersOf(target) : null}
           onChange={(values) => onChange({ ...rule, values })}
@@ -40,13 +43,13 @@ function Parts({ form, draft, rule, onChange: onDraft }: KindProps<"allowed_valu
       )}
       {(governors.length > 0 || rule.governor) && (
         <ChoicePart
-          label="What the values depend on"
+          label={t("what_the_values_depend_on")}
           italic={Boolean(rule.governor)}
           value={rule.governor ?? ALWAYS}
           groups={[
-            { options: [{ value: ALWAYS, label: "whatever else is answered" }] },
+            { options: [{ value: ALWAYS, label: t("whatever_else_is_answered") }] },
             {
-              label: "by the answer to",
+              label: t("by_the_answer_to"),
               options: governors.map((f) => ({ value: f.field.key, label: f.field.label })),
             },
           ]}
@@ -55,13 +58,13 @@ function Parts({ form, draft, rule, onChange: onDraft }: KindProps<"allowed_valu
       )}
       {target?.field.type === "text" && !rule.governor && (
         <ChoicePart
-          label="Capitals and small letters"
+          label={t("capitals_and_small_letters")}
           value={rule.ignore_case ? "ignored" : "counted"}
           groups={[
             {
               options: [
-                { value: "counted", label: "written exactly so" },
-                { value: "ignored", label: "in capitals or small letters" },
+                { value: "counted", label: t("written_exactly_so") },
+                { value: "ignored", label: t("in_capitals_or_small_letters") },
               ],
             },
           ]}
@@ -94,8 +97,8 @@ function Grid({ form, rule, onChange }: Props) {
           <span key={value} className="flex items-baseline gap-2 py-0.5">
             <span className="w-48">{label}:</span>
             <ListInput
-              label={`Values that go with ${label}`}
-              empty="none, so nothing is judged"
+              label={t("values_that_go_with_label", { label })}
+              empty={t("none_so_nothing_is_judged")}
               values={rowOf(value)}
               options={values}
               onChange={(next) => put(value, next)}
@@ -108,7 +111,10 @@ function Grid({ form, rule, onChange }: Props) {
     <span className="mt-1 block w-full overflow-x-auto">
       <table className="font-sans text-base">
         <caption className="sr-only">
-          Which values of {target?.field.label} go with which answer to {governor?.field.label}
+          {t("which_values_of_label_go_with_which", {
+            label: target?.field.label ?? "",
+            label2: governor?.field.label ?? "",
+          })}
         </caption>
         <thead>
           <tr className="text-sm text-muted">
@@ -128,14 +134,14 @@ function Grid({ form, rule, onChange }: Props) {
                 <th scope="row" className="pr-3 text-left font-normal">
                   {label}
                   {row.length === 0 && (
-                    <span className="block text-sm text-muted">nothing judged</span>
+                    <span className="block text-sm text-muted">{t("nothing_judged")}</span>
                   )}
                 </th>
                 {values.map(({ value, label: named }) => (
                   <td key={value} className="px-2 py-1">
                     <input
                       type="checkbox"
-                      aria-label={`${named} goes with ${label}`}
+                      aria-label={t("named_goes_with_label", { named, label })}
                       className="size-6 accent-thistle"
                       checked={row.includes(value)}
                       onChange={(event) =>
@@ -163,8 +169,8 @@ function Grid({ form, rule, onChange }: Props) {
 export const allowedValues: KindOf<"allowed_values"> = {
   kind: "allowed_values",
   heading: "what must be true",
-  together: "Allowed values",
-  ...said("allowed_values", "must be one of"),
+  together: t("allowed_values"),
+  ...said("allowed_values", t("must_be_one_of")),
   shows: null,
   order: "targets, verb",
   checks: true,

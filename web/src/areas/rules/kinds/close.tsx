@@ -1,12 +1,16 @@
 // Fields that are not asked under a condition.
+
+import { words } from "../../../words";
 import { asItIs, conditionBegun, type KindOf, type KindProps, said } from "./kind";
 import { Shown } from "./shown";
+
+const t = words("rules");
 
 function Parts({ draft, rule, onChange }: KindProps<"close">) {
   return (
     <Shown
       value={rule.shown}
-      words="and is"
+      words={t("and_is")}
       onChoose={(shown) => onChange({ ...draft, rule: { ...rule, shown } })}
     />
   );
@@ -15,8 +19,8 @@ function Parts({ draft, rule, onChange }: KindProps<"close">) {
 export const close: KindOf<"close"> = {
   kind: "close",
   heading: "what is asked",
-  together: "What is not asked under a condition",
-  ...said("close", "is not asked then"),
+  together: t("what_is_not_asked_under_a_condition"),
+  ...said("close", t("is_not_asked_then")),
   shows: null,
   order: "targets, verb",
   checks: false,

@@ -1,11 +1,15 @@
 // A field that must be agreed to.
+
+import { words } from "../../../words";
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
+
+const t = words("rules");
 
 export const consent: KindOf<"consent"> = {
   kind: "consent",
   heading: "what must be true",
-  together: "What must be agreed to",
-  ...said("consent", "must be agreed to"),
+  together: t("what_must_be_agreed_to"),
+  ...said("consent", t("must_be_agreed_to")),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -15,5 +19,5 @@ export const consent: KindOf<"consent"> = {
   Before: null,
   Parts: null,
   Words: null,
-  quick: { words: "it must be agreed to", fits: ["yes_no"], next: true },
+  quick: { words: t("it_must_be_agreed_to"), fits: ["yes_no"], next: true },
 };

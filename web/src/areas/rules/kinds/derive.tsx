@@ -1,16 +1,20 @@
 // Fields that are computed.
+
+import { words } from "../../../words";
 import { asItIs, type KindOf, type KindProps, said } from "./kind";
 import { ValueFormula } from "./value-formula";
+
+const t = words("rules");
 
 function Parts({ form, draft, reading, rule, onChange }: KindProps<"derive">) {
   return (
     <>
-      <span>as</span>
+      <span>{t("as")}</span>
       <ValueFormula
         form={form}
         reading={reading}
         place="value"
-        label="Formula of the value"
+        label={t("formula_of_the_value")}
         value={rule.value}
         onChange={(value) => onChange({ ...draft, rule: { ...rule, value } })}
       />
@@ -21,8 +25,8 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"derive">) {
 export const derive: KindOf<"derive"> = {
   kind: "derive",
   heading: "which value it has",
-  together: "What is computed",
-  ...said("derive", "is computed"),
+  together: t("what_is_computed"),
+  ...said("derive", t("is_computed")),
   shows: null,
   order: "targets, verb",
   checks: false,
@@ -32,5 +36,5 @@ export const derive: KindOf<"derive"> = {
   Before: null,
   Parts,
   Words: null,
-  quick: { words: "it is computed", fits: null, next: true },
+  quick: { words: t("it_is_computed"), fits: null, next: true },
 };

@@ -1,16 +1,20 @@
 // What no other record of the form may say.
+
+import { words } from "../../../words";
 import { ClausePlace } from "../clause-place";
 import { asItIs, begun, firstOf, type KindOf, type KindProps, said } from "./kind";
 
+const t = words("rules");
+
 function Parts({ rule: _, ...props }: KindProps<"elsewhere">) {
-  return <ClausePlace {...props} place="no_other" label="constraint" others />;
+  return <ClausePlace {...props} place="no_other" label={t("constraint")} others />;
 }
 
 export const elsewhere: KindOf<"elsewhere"> = {
   kind: "elsewhere",
   heading: "what must be true",
-  together: "What other records rule out",
-  ...said("elsewhere", "there must be no other record where"),
+  together: t("what_other_records_rule_out"),
+  ...said("elsewhere", t("there_must_be_no_other_record_where")),
   shows: null,
   order: "verb, told at targets",
   checks: true,

@@ -1,11 +1,15 @@
 // A field that is entered a second time.
+
+import { words } from "../../../words";
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
+
+const t = words("rules");
 
 export const enteredTwice: KindOf<"entered_twice"> = {
   kind: "entered_twice",
   heading: "what must be true",
-  together: "What is entered twice",
-  ...said("entered_twice", "must be entered twice alike"),
+  together: t("what_is_entered_twice"),
+  ...said("entered_twice", t("must_be_entered_twice_alike")),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -15,5 +19,5 @@ export const enteredTwice: KindOf<"entered_twice"> = {
   Before: null,
   Parts: null,
   Words: null,
-  quick: { words: "it is entered twice", fits: ["text"], next: true },
+  quick: { words: t("it_is_entered_twice"), fits: ["text"], next: true },
 };

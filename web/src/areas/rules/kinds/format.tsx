@@ -2,8 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../../api/client";
 import { ChoicePart } from "../../../ui/choice-part";
+import { words } from "../../../words";
 import type { RuleOf } from "../../form/rule";
 import { asItIs, type KindOf, type KindProps, said } from "./kind";
+
+const t = words("rules");
 
 type FormatRule = RuleOf<"format">;
 
@@ -30,13 +33,13 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
   return (
     <>
       <ChoicePart
-        label="Format"
+        label={t("format")}
         value={own ? PATTERN : (rule.format ?? "")}
-        placeholder="which format?"
+        placeholder={t("which_format")}
         groups={[
-          { options: [{ value: PATTERN, label: "a pattern of one’s own" }] },
+          { options: [{ value: PATTERN, label: t("a_pattern_of_one_s_own") }] },
           {
-            label: "named formats",
+            label: t("named_formats"),
             options: known.map((one) => ({ value: one.key, label: one.label })),
           },
         ]}
@@ -44,11 +47,11 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
       />
       {chosen?.needs_country && (
         <>
-          <span>of</span>
+          <span>{t("of")}</span>
           <ChoicePart
-            label="Country of the format"
+            label={t("country_of_the_format")}
             value={rule.country ?? ""}
-            placeholder="which country?"
+            placeholder={t("which_country")}
             groups={[
               { options: chosen.countries.map(({ code, name }) => ({ value: code, label: name })) },
             ]}
@@ -59,17 +62,17 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
       {own && (
         <>
           <input
-            aria-label="Pattern"
+            aria-label={t("pattern")}
             placeholder="[0-9]{10}"
             spellCheck={false}
             className="line-input w-56 font-mono text-base"
             value={rule.pattern ?? ""}
             onChange={(event) => put({ pattern: event.target.value })}
           />
-          <span>that is</span>
+          <span>{t("that_is")}</span>
           <input
-            aria-label="The pattern in plain words"
-            placeholder="exactly ten digits"
+            aria-label={t("the_pattern_in_plain_words")}
+            placeholder={t("exactly_ten_digits")}
             className="line-input w-56 font-sans text-base"
             value={rule.described}
             onChange={(event) => put({ described: event.target.value })}
@@ -84,7 +87,7 @@ export const format: KindOf<"format"> = {
   kind: "format",
   heading: "what must be true",
   together: "Formats",
-  ...said("format", "must be written as"),
+  ...said("format", t("must_be_written_as")),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -97,5 +100,5 @@ export const format: KindOf<"format"> = {
   Before: null,
   Parts,
   Words: null,
-  quick: { words: "it is written as", fits: ["text"], next: true },
+  quick: { words: t("it_is_written_as"), fits: ["text"], next: true },
 };

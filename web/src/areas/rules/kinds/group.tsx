@@ -1,25 +1,28 @@
 // How many of several fields are filled.
 import { ChoicePart } from "../../../ui/choice-part";
+import { words } from "../../../words";
 import type { RuleOf } from "../../form/rule";
 import { asItIs, type KindOf, type KindProps } from "./kind";
+
+const t = words("rules");
 
 type Quantity = RuleOf<"group">["quantity"];
 
 const QUANTITIES: { value: Quantity; label: string; option: string }[] = [
   {
     value: "at_least_one",
-    label: "At least one of",
-    option: "must have a value, at least one of them",
+    label: t("at_least_one_of"),
+    option: t("must_have_a_value_at_least_one"),
   },
   {
     value: "exactly_one",
-    label: "Exactly one of",
-    option: "must have a value, exactly one of them",
+    label: t("exactly_one_of"),
+    option: t("must_have_a_value_exactly_one_of"),
   },
   {
     value: "all_or_none",
-    label: "Either all or none of",
-    option: "must have a value, all or none of them",
+    label: t("either_all_or_none_of"),
+    option: t("must_have_a_value_all_or_none"),
   },
 ];
 
@@ -28,7 +31,7 @@ const optionOf = (quantity: Quantity) => `group:${quantity}`;
 function Before({ draft, rule, onChange }: KindProps<"group">) {
   return (
     <ChoicePart
-      label="How many of the fields"
+      label={t("how_many_of_the_fields")}
       value={rule.quantity}
       groups={[{ options: QUANTITIES }]}
       onChoose={(quantity) =>
@@ -41,14 +44,14 @@ function Before({ draft, rule, onChange }: KindProps<"group">) {
 export const group: KindOf<"group"> = {
   kind: "group",
   heading: "what must be true",
-  together: "Fields taken together",
+  together: t("fields_taken_together"),
   options: QUANTITIES.map(({ value, option }) => ({
     value: optionOf(value),
     label: option,
     as: { quantity: value },
   })),
   chosen: (rule) => optionOf(rule.quantity),
-  shows: "must have a value",
+  shows: t("must_have_a_value"),
   order: "targets, verb",
   checks: true,
   needsCondition: false,

@@ -1,11 +1,15 @@
 // Fields that are shown and count, but cannot be entered.
+
+import { words } from "../../../words";
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
+
+const t = words("rules");
 
 export const lock: KindOf<"lock"> = {
   kind: "lock",
   heading: "what is asked",
-  together: "What is locked",
-  ...said("lock", "is locked"),
+  together: t("what_is_locked"),
+  ...said("lock", t("is_locked")),
   shows: null,
   order: "targets, verb",
   checks: false,

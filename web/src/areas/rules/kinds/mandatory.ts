@@ -1,11 +1,15 @@
 // A field that is required.
+
+import { words } from "../../../words";
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
+
+const t = words("rules");
 
 export const mandatory: KindOf<"mandatory"> = {
   kind: "mandatory",
   heading: "what must be true",
-  together: "What is required",
-  ...said("mandatory", "is required"),
+  together: t("what_is_required"),
+  ...said("mandatory", t("is_required")),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -15,5 +19,5 @@ export const mandatory: KindOf<"mandatory"> = {
   Before: null,
   Parts: null,
   Words: null,
-  quick: { words: "it is required", fits: null, next: false },
+  quick: { words: t("it_is_required"), fits: null, next: false },
 };

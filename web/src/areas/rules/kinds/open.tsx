@@ -1,6 +1,10 @@
 // Fields that are asked only under a condition.
+
+import { words } from "../../../words";
 import { asItIs, conditionBegun, type KindOf, type KindProps, said } from "./kind";
 import { Shown } from "./shown";
+
+const t = words("rules");
 
 function Parts({ draft, rule, onChange }: KindProps<"open">) {
   return (
@@ -15,8 +19,8 @@ function Parts({ draft, rule, onChange }: KindProps<"open">) {
 export const open: KindOf<"open"> = {
   kind: "open",
   heading: "what is asked",
-  together: "What is asked under a condition",
-  ...said("open", "is asked only then"),
+  together: t("what_is_asked_under_a_condition"),
+  ...said("open", t("is_asked_only_then")),
   shows: null,
   order: "targets, verb",
   checks: false,
@@ -29,5 +33,5 @@ export const open: KindOf<"open"> = {
   Before: null,
   Parts,
   Words: null,
-  quick: { words: "it is asked only when", fits: null, next: true },
+  quick: { words: t("it_is_asked_only_when"), fits: null, next: true },
 };

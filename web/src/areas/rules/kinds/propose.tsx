@@ -2,9 +2,12 @@
 import { Button } from "../../../ui/button";
 import { ChoicePart } from "../../../ui/choice-part";
 import { Line } from "../../../ui/inputs";
+import { words } from "../../../words";
 import type { RuleOf } from "../../form/rule";
 import { firstOf, type KindOf, type KindProps, said } from "./kind";
 import { ValueFormula } from "./value-formula";
+
+const t = words("rules");
 
 function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
   const put = (part: Partial<RuleOf<"propose">>) =>
@@ -15,9 +18,9 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
   const free = options.find(({ value }) => !rule.sets.some((one) => one.field === value));
   return (
     <>
-      <span>called</span>
+      <span>{t("called")}</span>
       <input
-        aria-label="Title of the proposal"
+        aria-label={t("title_of_the_proposal")}
         className="line-input w-56 font-sans text-base"
         spellCheck
         value={rule.title}
@@ -26,20 +29,20 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
       {rule.sets.map((one, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a proposed value has no identity but its place
         <span key={index} className="flex w-full flex-wrap items-baseline gap-1">
-          <span>{index === 0 ? "that sets" : "and"}</span>
+          <span>{index === 0 ? t("that_sets") : t("and_2")}</span>
           <ChoicePart
-            label={`Field proposed for, number ${index + 1}`}
+            label={t("field_proposed_for_number_value", { value: index + 1 })}
             italic
             value={one.field}
             groups={[{ options }]}
             onChoose={(field) => putSet(index, { field })}
           />
-          <span>to</span>
+          <span>{t("to")}</span>
           <ValueFormula
             form={form}
             reading={reading}
             place={`sets.${index}`}
-            label={`Formula of the proposed value, number ${index + 1}`}
+            label={t("formula_of_the_proposed_value_number_value", { value: index + 1 })}
             value={one.value}
             onChange={(value) => putSet(index, { value })}
           />
@@ -49,7 +52,7 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
               className="font-sans"
               onClick={() => put({ sets: rule.sets.filter((_, at) => at !== index) })}
             >
-              remove this
+              {t("remove_this")}
             </Button>
           )}
         </span>
@@ -60,7 +63,7 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
           className="font-sans text-sm"
           onClick={() => put({ sets: [...rule.sets, { field: free.value, value: "" }] })}
         >
-          + one more field
+          {t("one_more_field")}
         </Button>
       )}
     </>
@@ -70,7 +73,7 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"propose">) {
 function Words({ draft, rule, onChange }: KindProps<"propose">) {
   return (
     <Line
-      label="Explanation of the proposal"
+      label={t("explanation_of_the_proposal")}
       value={rule.explanation}
       onChange={(explanation) => onChange({ ...draft, rule: { ...rule, explanation } })}
     />
@@ -88,7 +91,7 @@ export const propose: KindOf<"propose"> = {
   kind: "propose",
   heading: "which value it has",
   together: "Proposals",
-  ...said("propose", "leads to a proposal"),
+  ...said("propose", t("leads_to_a_proposal")),
   shows: null,
   order: "targets, verb",
   checks: false,

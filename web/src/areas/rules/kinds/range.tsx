@@ -1,21 +1,24 @@
 // The bounds of a range, of a value, of a text's length or of the number of choices.
 import { ChoicePart } from "../../../ui/choice-part";
 import { DayInput } from "../../../ui/day-input";
+import { words } from "../../../words";
 import type { FieldView, RuleOf } from "../../form/rule";
 import { type KindOf, type KindProps, said } from "./kind";
+
+const t = words("rules");
 
 type RangeRule = RuleOf<"range">;
 type Bound = NonNullable<RangeRule["lower"]>;
 
 const LOWER = [
-  { value: "inclusive", label: "at least" },
-  { value: "exclusive", label: "more than" },
-  { value: "none", label: "no lowest" },
+  { value: "inclusive", label: t("at_least") },
+  { value: "exclusive", label: t("more_than") },
+  { value: "none", label: t("no_lowest") },
 ];
 const UPPER = [
-  { value: "inclusive", label: "at most" },
-  { value: "exclusive", label: "less than" },
-  { value: "none", label: "no highest" },
+  { value: "inclusive", label: t("at_most") },
+  { value: "exclusive", label: t("less_than") },
+  { value: "none", label: t("no_highest") },
 ];
 const WORDS_FOR_DAYS = /today/;
 const UNITS = { value: "", length: "characters", count: "choices" };
@@ -24,32 +27,34 @@ function Parts({ form, draft, rule, onChange }: KindProps<"range">) {
   const put = (part: Partial<RangeRule>) => onChange({ ...draft, rule: { ...rule, ...part } });
   const type = form.fields.find((one) => one.field.key === rule.targets[0])?.field.type;
   const measures = [
-    { value: "value", label: "in value" },
-    ...(type === "text" || rule.of === "length" ? [{ value: "length", label: "in length" }] : []),
+    { value: "value", label: t("in_value") },
+    ...(type === "text" || rule.of === "length"
+      ? [{ value: "length", label: t("in_length") }]
+      : []),
     ...(type === "choices" || rule.of === "count"
-      ? [{ value: "count", label: "in number of choices" }]
+      ? [{ value: "count", label: t("in_number_of_choices") }]
       : []),
   ];
   return (
     <>
       {measures.length > 1 && (
         <ChoicePart
-          label="What is measured"
+          label={t("what_is_measured")}
           value={rule.of}
           groups={[{ options: measures }]}
           onChoose={(of) => put({ of: of as RangeRule["of"] })}
         />
       )}
       <BoundParts
-        label="Lower bound"
+        label={t("lower_bound")}
         options={LOWER}
         bound={rule.lower ?? null}
         isDay={type === "date" && rule.of === "value"}
         onChange={(lower) => put({ lower })}
       />
-      <span>and</span>
+      <span>{t("and_2")}</span>
       <BoundParts
-        label="Upper bound"
+        label={t("upper_bound")}
         options={UPPER}
         bound={rule.upper ?? null}
         isDay={type === "date" && rule.of === "value"}
@@ -87,7 +92,7 @@ function BoundParts({ label, options, bound, isDay, onChange }: BoundProps) {
         <DayInput
           label={label}
           className="line-input w-44 font-sans text-base"
-          placeholder="a day, or today"
+          placeholder={t("a_day_or_today")}
           words={WORDS_FOR_DAYS}
           value={bound.value}
           onChange={(value) => onChange({ ...bound, value })}
@@ -127,7 +132,7 @@ export const range: KindOf<"range"> = {
   kind: "range",
   heading: "what must be true",
   together: "Ranges",
-  ...said("range", "must lie between"),
+  ...said("range", t("must_lie_between")),
   shows: null,
   order: "targets, verb",
   checks: true,
@@ -138,7 +143,7 @@ export const range: KindOf<"range"> = {
   Parts,
   Words: null,
   quick: {
-    words: "it lies between",
+    words: t("it_lies_between"),
     fits: ["whole_number", "decimal", "date", "time", "date_time", "text", "choices"],
     next: true,
   },

@@ -1,14 +1,17 @@
 // Values that new records start with.
 import { ChoicePart } from "../../../ui/choice-part";
 import { DayInput } from "../../../ui/day-input";
+import { words } from "../../../words";
 import type { Rule } from "../../form/rule";
 import { answersIn } from "../operand-part";
 import { asItIs, type KindOf, type KindProps, said } from "./kind";
 import { ValueFormula } from "./value-formula";
 
+const t = words("rules");
+
 const WAYS = [
-  { value: "value", label: "the value" },
-  { value: "formula", label: "what a formula gives" },
+  { value: "value", label: t("the_value") },
+  { value: "formula", label: t("what_a_formula_gives") },
 ];
 
 function Parts({ form, draft, reading, rule, onChange }: KindProps<"start">) {
@@ -19,7 +22,7 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"start">) {
   return (
     <>
       <ChoicePart
-        label="What it starts as"
+        label={t("what_it_starts_as")}
         value={byFormula ? "formula" : "value"}
         groups={[{ options: WAYS }]}
         onChoose={(way) =>
@@ -35,28 +38,28 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"start">) {
           form={form}
           reading={reading}
           place="formula"
-          label="Formula of the starting value"
+          label={t("formula_of_the_starting_value")}
           value={rule.formula ?? ""}
           onChange={(formula) => put({ ...rule, formula })}
         />
       ) : answers ? (
         <ChoicePart
-          label="Starting value"
+          label={t("starting_value")}
           value={rule.value ?? ""}
-          placeholder="which answer?"
+          placeholder={t("which_answer")}
           groups={[{ options: answers.map((one) => ({ value: one.value, label: one.label })) }]}
           onChoose={(value) => put({ ...rule, value })}
         />
       ) : target?.field.type === "date" ? (
         <DayInput
-          label="Starting value"
+          label={t("starting_value")}
           className="line-input w-44 font-sans text-base"
           value={rule.value ?? ""}
           onChange={(value) => put({ ...rule, value })}
         />
       ) : (
         <input
-          aria-label="Starting value"
+          aria-label={t("starting_value")}
           className="line-input w-44 font-sans text-base"
           value={rule.value ?? ""}
           onChange={(event) => put({ ...rule, value: event.target.value })}
@@ -69,8 +72,8 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"start">) {
 export const start: KindOf<"start"> = {
   kind: "start",
   heading: "which value it has",
-  together: "What a record starts with",
-  ...said("start", "starts as"),
+  together: t("what_a_record_starts_with"),
+  ...said("start", t("starts_as")),
   shows: null,
   order: "targets, verb",
   checks: false,
@@ -80,5 +83,5 @@ export const start: KindOf<"start"> = {
   Before: null,
   Parts,
   Words: null,
-  quick: { words: "it starts as", fits: null, next: true },
+  quick: { words: t("it_starts_as"), fits: null, next: true },
 };

@@ -1,11 +1,15 @@
 // Values that one record alone may hold.
+
+import { words } from "../../../words";
 import { asItIs, beginsPlain, type KindOf, said } from "./kind";
+
+const t = words("rules");
 
 export const unique: KindOf<"unique"> = {
   kind: "unique",
   heading: "what must be true",
-  together: "What no two records share",
-  ...said("unique", "no two records may share"),
+  together: t("what_no_two_records_share"),
+  ...said("unique", t("no_two_records_may_share")),
   shows: null,
   order: "verb, targets",
   checks: true,

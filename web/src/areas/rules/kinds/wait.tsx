@@ -1,17 +1,20 @@
 // Fields that cannot be entered at the desk until something else is.
 import { Line } from "../../../ui/inputs";
+import { words } from "../../../words";
 import { ClausePlace } from "../clause-place";
 import { governorOf } from "../clauses";
 import { asItIs, begun, type KindOf, type KindProps, said } from "./kind";
 
+const t = words("rules");
+
 function Parts({ rule: _, ...props }: KindProps<"wait">) {
-  return <ClausePlace {...props} place="until" label="condition waited for" />;
+  return <ClausePlace {...props} place="until" label={t("condition_waited_for")} />;
 }
 
 function Words({ draft, rule, onChange }: KindProps<"wait">) {
   return (
     <Line
-      label="Why the fields wait (drafted from the rule until you word it)"
+      label={t("why_the_fields_wait_drafted_from_the")}
       value={rule.message}
       onChange={(message) => onChange({ ...draft, rule: { ...rule, message } })}
     />
@@ -21,8 +24,8 @@ function Words({ draft, rule, onChange }: KindProps<"wait">) {
 export const wait: KindOf<"wait"> = {
   kind: "wait",
   heading: "what is asked",
-  together: "What waits",
-  ...said("wait", "waits until"),
+  together: t("what_waits"),
+  ...said("wait", t("waits_until")),
   shows: null,
   order: "targets, verb",
   checks: false,
