@@ -57,7 +57,7 @@ def test_release_page_shows_changes_and_restores_earlier_release(
     page.get_by_text("The draft or the release has changed since").wait_for()
     expect(stopped).to_contain_text(f"{REFUSED}")
     assert steward.call("POST", f"{at}/undo").status == 200
-    # As the draft is again what was weighed, what was found of it counts again.
+    # As the draft is again what was analysed, its impact counts again.
     expect(page.get_by_text("The draft or the release has changed since")).to_have_count(0)
     stopped.get_by_text("which").click()
     stopped.get_by_role("link", name="3", exact=True).press("Enter")
@@ -134,10 +134,10 @@ def test_release_page_refreshes_concerns_after_quick_impact_job(
     assert steward.call("POST", f"{at}/rules", {"rule": rule}).status == 201
 
     def hold(route: Route) -> None:
-        """The answer to the wish to weigh, until it is done."""
+        """The answer to the wish for the impact, until it is done."""
         answer, deadline = route.fetch(), time.monotonic() + 60
         while steward.call("GET", f"{at}/impact").body["impact"] is None:
-            assert time.monotonic() < deadline, "it was never weighed"
+            assert time.monotonic() < deadline, "its impact was never worked out"
         route.fulfill(response=answer)
 
     page = sign_in("steward")

@@ -399,8 +399,8 @@ def test_views_of_records_people_releases_are_accessible(
     page = sign_in("steward")
     open_form(page, "Impact")
     page.get_by_role("button", name=re.compile("^Work out (impact|again)")).click()
-    weighed = page.get_by_role("list", name="What the draft means for them")
-    weighed.wait_for()
+    impact = page.get_by_role("list", name="What the draft means for them")
+    impact.wait_for()
     assert violations(page) == []
     go_to(page, "Releases")
     page.get_by_role("region", name="Rules").wait_for()

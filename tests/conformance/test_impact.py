@@ -17,7 +17,7 @@ RECORDS = st.lists(FULL, min_size=1, max_size=4)
 @settings(max_examples=few(15))
 @given(rules(), rules(), RECORDS)
 def test_weighing_counts_what_judging_says(before, after, entries) -> None:
-    weighed([document_of(before), document_of(after)], entries)
+    impact_of([document_of(before), document_of(after)], entries)
 
 
 @settings(max_examples=few(15))
@@ -31,10 +31,10 @@ def test_so_it_does_where_only_checks_differ_and_only_these_are_judged(
         changed[place] = data.draw(
             st.sampled_from([one for one in other if one["kind"] in CHECK_KINDS])
         )
-    assert weighed([document_of(given), document_of(changed)], entries).narrowed
+    assert impact_of([document_of(given), document_of(changed)], entries).narrowed
 
 
-def weighed(versions, entries):
+def impact_of(versions, entries):
     forms = [compile_ruleset(one, form="form") for one in versions]
     values = [forms[0].canonical(one) for one in entries]
     stored = [

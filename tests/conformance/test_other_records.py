@@ -1,5 +1,5 @@
 """Rules about other records see these as the form settles them: at the public interface, for the rows of a
-file by the command line, and when stored records are weighed against a draft.
+file by the command line, and when the impact of a draft on stored records is worked out.
 
 The oracle settles each record by itself and compares what they hold, pair by pair.
 """

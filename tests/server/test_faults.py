@@ -165,7 +165,7 @@ def test_weighing_goes_on_when_its_worker_and_then_the_database_are_killed(lived
     until(lambda: view("state") == "done", within=90)
     impact = caller.call("GET", at).body["impact"]
     stored = caller.call("GET", f"{FORM}/records").body["total"]
-    assert impact["records"] == stored, "each is weighed once, whatever happened"
+    assert impact["records"] == stored, "each is judged once, whatever happened"
     assert "no_echo" not in impact["rules"]
     # Two stewards release at once: one of them does, the other is told.
     callers = [caller, Caller(running(lived_in)["address"], "deputy")]

@@ -278,11 +278,11 @@ def test_a_rule_being_written_is_weighed_by_a_sample_and_then_exactly(
     tasks.work.call(job.pk)
     assert asked() == exact | found
     save(clerk, at, mark="o", note="There is one.")
-    assert asked()["records"] == 9, "it was weighed just now"
+    assert asked()["records"] == 9, "it was worked out just now"
     monkeypatch.setattr(rule_preview, "KEPT_FOR", timedelta(0))
     assert asked()["exact"] is False, "the records are others"
-    assert asked(severity=BLOCK)["exact"] is False, "another rule is weighed anew"
-    assert asked()["working"] is True, "what gave way to the other is weighed all the same"
+    assert asked(severity=BLOCK)["exact"] is False, "another rule is worked out anew"
+    assert asked()["working"] is True, "what gave way to the other is worked out all the same"
     unfinished = asked(targets=[])
     assert (unfinished["unfinished"], unfinished["newly"]) == (True, 0)
     monkeypatch.setattr(rule_preview, "SAMPLE", 200)

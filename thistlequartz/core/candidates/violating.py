@@ -4,7 +4,7 @@ from thistlequartz.core.judging import CompiledRule, Settled
 
 
 def has_its_say(one: CompiledRule, settled: Settled) -> bool:
-    """Whether some target of the rule is in play, and its condition holds."""
+    """Whether some target of the rule is relevant, and its condition holds."""
     inside = any(key not in settled.closed for key in one.rule.targets)
     return inside and one.applies(settled.environment)
 

@@ -145,7 +145,7 @@ def reach_of(
 ) -> DecisionReach:
     """Try the entries of every field that the decision reads with one another.
 
-    A field in play is taken at its entry; whether a whole record can hold these entries together
+    A relevant field is taken at its entry; whether a whole record can hold these entries together
     is for the caller to see.
     """
     fields = [key for key in form.fields if key in tree.fields_read(decision.node)]

@@ -27,6 +27,6 @@ class CheckQuery(NamedTuple):
 
 
 Answers = Callable[[Environment, Container[str]], list[tuple[Answer, ...]]]
-"""From the values of a record, and the fields that are out of play, to the answer for every check
+"""From the values of a record, and the fields that are not relevant, to the answer for every check
 of every rule in order; none for a rule that does not apply.
 """

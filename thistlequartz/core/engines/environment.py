@@ -15,7 +15,7 @@ NOW: Final = "now"
 RECORDS: Final = "$records"
 """The other records, where they can be looked up."""
 CLOSED: Final = "$closed"
-"""The keys of the fields that are out of play."""
+"""The keys of the fields that are not relevant."""
 NOTHING_CLOSED: Final[frozenset[str]] = frozenset()
 
 

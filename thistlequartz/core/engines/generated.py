@@ -152,7 +152,7 @@ def answering(
 ) -> Answers:
     """What answers the checks of rules, for records of which every value can be read, on a day.
 
-    `closable` are the fields that can be out of play.
+    `closable` are the fields that may not be relevant.
     """
     source = Source(vocabulary, today, closable)
     groups: dict[nodes.Node | None, list[tuple[int, tuple[nodes.Node, ...]]]] = {}

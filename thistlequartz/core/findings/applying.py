@@ -27,7 +27,7 @@ SOON: Final = timedelta(days=30)
 
 
 def never_applies(look: SearchContext) -> Iterator[Finding]:
-    """F01: its condition cannot be true, or its targets are always out of play where it is."""
+    """F01: its condition cannot be true, or its targets are never relevant where it is."""
     for one in look.rules:
         key = one.rule.key
         if _is_over(look, one) or ("F01", key) in look.explained:

@@ -68,7 +68,7 @@ def _blank_passes(look: SearchContext, key: str, rules: tuple[str, ...]) -> Iter
 
 
 def _blank_opens(look: SearchContext, key: str) -> Iterator[Finding]:
-    """What is out of play, or not demanded, with every named answer, and is with blank."""
+    """What is not relevant, or not required, with every named answer, and is with blank."""
     record = look.prover.record
     for target in record.closed:
         opening = [

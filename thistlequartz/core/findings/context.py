@@ -112,11 +112,11 @@ class SearchContext:
         self.absent[code] = self.absent.get(code, 0) + 1
 
     def there(self, keys: tuple[str, ...]) -> Any:
-        """That one of the fields is in play."""
+        """That one of the fields is relevant."""
         return any_of(map(self.prover.record.is_relevant, keys))
 
     def has_value(self, key: str, value: Value) -> Any:
-        """That a field in play holds a value; None is blank. Of several choices: that one."""
+        """That a relevant field holds a value; None is blank. Of several choices: that one."""
         record = self.prover.record
         term = record.values[key]
         relevant = record.is_relevant(key)

@@ -27,7 +27,7 @@ class Program:
     effects: tuple[CompiledRule, ...]
     proposing: tuple[CompiledRule, ...]
     plans: Mapping[str, FieldPlan]
-    """By field; fields without a plan are in play and hold what was entered."""
+    """By field; fields without a plan are relevant and hold what was entered."""
     order: tuple[Node, ...]
     """The states and values to settle, each after what it depends on."""
     outside: Outside

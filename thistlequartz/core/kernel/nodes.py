@@ -180,21 +180,21 @@ class Call(Node):
 
 @dataclass(frozen=True, slots=True)
 class CountFilled(Node):
-    """How many of the fields in play are filled; unreadable where one of them is."""
+    """How many of the relevant fields are filled; unreadable where one of them is."""
 
     keys: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class CountRelevant(Node):
-    """How many of the fields are in play."""
+    """How many of the fields are relevant."""
 
     keys: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class Relevant(Node):
-    """Whether any of the fields is in play; never null."""
+    """Whether any of the fields is relevant; never null."""
 
     keys: tuple[str, ...]
 

@@ -10,7 +10,7 @@ from .base.phrases import of_all_targets, targets_are
 
 
 class CloseRule(EffectBase):
-    """The targets are out of play while the condition is true."""
+    """The targets are not relevant while the condition is true."""
 
     kind: Literal["close"] = "close"
     when: Formula

@@ -20,7 +20,7 @@ from .base.targets import together
 
 
 class GroupRule(CheckBase):
-    """At least one, exactly one, or all or none of the targets in play are filled."""
+    """At least one, exactly one, or all or none of the relevant targets are filled."""
 
     kind: Literal["group"] = "group"
     quantity: Literal["at_least_one", "exactly_one", "all_or_none"]

@@ -10,12 +10,12 @@ from .base.phrases import of_all_targets, targets_are
 
 
 class OpenRule(EffectBase):
-    """The targets are in play while the condition is true."""
+    """The targets are asked while the condition is true."""
 
     kind: Literal["open"] = "open"
     when: Formula
     otherwise: Literal["hidden", "disabled"] = "hidden"
-    """How a target is shown while it is out of play."""
+    """How a target is shown while it is not asked."""
 
 
 KIND = EffectKind(

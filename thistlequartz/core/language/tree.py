@@ -224,7 +224,7 @@ class MatchesPattern(Node):
 
 @dataclass(frozen=True, slots=True)
 class Filled(Node):
-    """How many of the fields are filled, among those in play."""
+    """How many of the fields are filled, among the relevant ones."""
 
     quantity: Quantity
     keys: tuple[str, ...]

@@ -24,7 +24,7 @@ class _FieldBase(Document):
     helper: bool = False
     """Derived, never shown and never stored: there only so that rules can use it."""
     keep: bool = False
-    """Whether the stored value stays while the field is out of play."""
+    """Whether the stored value stays while the field is not asked."""
 
 
 class TextField(_FieldBase):

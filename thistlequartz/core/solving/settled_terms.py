@@ -148,7 +148,7 @@ class SettledRecord:
         return OpaqueTerm(self.fresh(z3.BoolSort())) if found is None else found
 
     def is_relevant(self, key: str) -> Any:
-        """That a field is in play."""
+        """That a field is relevant."""
         return none_of(self.closed.get(key, FALSE))
 
     def there(self, other: object) -> Any:

@@ -17,7 +17,7 @@ SAMPLES = 64
 MOST_SAMPLES = 800
 """Values that are all looked at there: two years of days, say."""
 _ROUNDS = 6
-"""How often places are looked for again, as each may bring fields in or out of play."""
+"""How often places are looked for again, as each may make fields relevant or not."""
 _HALVINGS = 80
 
 

@@ -51,7 +51,7 @@ class ImportCounts(BaseModel):
     held: Count = 0
     """Of those stored, how many are on hold."""
     left_out: Count = 0
-    """Of those stored, in how many something of the row does not count, as it is out of play."""
+    """Of those stored, in how many something of the row does not count, as it is not relevant."""
     warned: Count = 0
     """Of those stored, how many with a warning."""
 

@@ -43,7 +43,7 @@ class RowOutcome:
     held_before: bool = False
     new: bool = True
     left_out: tuple[str, ...] = ()
-    """The fields of which what the row says does not count, as they are out of play."""
+    """The fields of which what the row says does not count, as they are not relevant."""
     verdicts: Mapping[Moment, Verdict] = field(default_factory=dict)
 
 
@@ -230,7 +230,7 @@ def _is_asked(verdict: Verdict, entry: str) -> bool:
 
 
 def _does_not_count(verdict: Verdict, entry: str) -> bool:
-    """Whether what is entered there is left out, as it is out of play or nobody enters it."""
+    """Whether what is entered there is left out, as it is not relevant or nobody enters it."""
     state = verdict.fields.get(entry)
     return entry in verdict.ignored or (state is not None and not state.relevant)
 

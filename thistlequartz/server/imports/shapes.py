@@ -94,7 +94,7 @@ class PreviewView(BaseModel):
     would_change: int
     refused: list[RejectedRowView]
     left_out: int
-    """Rows of which something would not count, as it is out of play."""
+    """Rows of which something would not count, as it is not relevant."""
 
 
 class FileNamed(BaseModel):

@@ -177,7 +177,7 @@ def preview(
     if number is not None:
         record = get_record(form_key, number)
     else:
-        # As it would be stored: with what is derived, and without what is out of play.
+        # As it would be stored: with what is derived, and without what is not relevant.
         here = circumstances_now(form, role_of(person, form_key))
         request = JudgeRequest(values or {}, here, lookup=DatabaseLookup(form_key))
         stored = stored_values(form.verdicts(request, ("submit",))["submit"])

@@ -26,7 +26,7 @@ class Concern(BaseModel):
 
     about: Literal["changes", "cases", "rules", "findings", "plan", "records"]
     level: Literal["clear", "note", "warn", "block"]
-    """How much it weighs: what it warns of or would block is gone past knowingly."""
+    """How grave it is: a warning, or what would block, is acknowledged by name."""
     says: str
     items: list[ConcernItem] = []
     settled: bool = True

@@ -23,7 +23,7 @@ class TranslationContext(Protocol):
         """A field of the record that is referred to."""
 
     def is_relevant(self, key: str) -> Any:
-        """That a field is in play."""
+        """That a field is relevant."""
 
     def there(self, other: object) -> Any:
         """That there is the other record that is spoken of."""

@@ -113,7 +113,7 @@ class CompiledRule:
 
     @property
     def asks_for_play(self) -> bool:
-        """Whether it has nothing to say while all its targets are out of play."""
+        """Whether it has nothing to say while all its targets are not relevant."""
         kind = EFFECT_KINDS.get(self.rule.kind)
         return kind is None or not kind.told_out_of_play
 

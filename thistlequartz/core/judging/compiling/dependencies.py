@@ -15,7 +15,7 @@ MAX_NAMED = 8
 MAX_EDGES = 400
 """Beyond so many it is not looked for where a cut leaves the fewest circles."""
 Node = tuple[Literal["state", "value"], str]
-"""state(f): in play, locked, waiting. value(f): derived, stored or entered."""
+"""state(f): relevant, locked, waiting. value(f): derived, stored or entered."""
 
 
 @dataclass(frozen=True, slots=True)

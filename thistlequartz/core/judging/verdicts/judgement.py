@@ -118,7 +118,7 @@ class Judgement:
 
     @property
     def has_faults(self) -> bool:
-        """Whether a field in play holds what cannot be read, and that counts."""
+        """Whether a relevant field holds what cannot be read, and that counts."""
         settled = self.settled
         return self.record.faulty and any(
             isinstance(reading, Fault)
@@ -206,7 +206,7 @@ class Judgement:
         }
 
     def _left_out(self, field: Field) -> bool:
-        """Whether the layout does not show the field; it stays in play."""
+        """Whether the layout does not show the field; it stays relevant."""
         return self.layout is not None and self.layout not in (field.layouts or (self.layout,))
 
     def _marks(self, moment: Moment) -> dict[str, FieldMark]:

@@ -24,7 +24,7 @@ class FieldMark:
 
 @dataclass(slots=True)
 class FieldState:
-    """One field in one judgement. A field out of play has no value, mark or fault."""
+    """One field in one judgement. A field that is not relevant has no value, mark or fault."""
 
     value: Value | None
     fault: str | None = None
@@ -167,7 +167,7 @@ class Verdict:
     """What stops the record beside its rules and values."""
     proposals: tuple[Proposal, ...] = ()
     drops: tuple[str, ...] = ()
-    """Fields whose stored value a save would drop, as they are out of play."""
+    """Fields whose stored value a save would drop, as they are not relevant."""
     stores: Mapping[str, Value] | None = None
     """The values to store, by field."""
     sections: Mapping[str, SectionState] | None = None

@@ -129,7 +129,7 @@ class EffectKind(_Kind[EffectT]):
     decides: Literal["state", "value"] | None
     """What of its targets it settles; None: neither."""
     told_out_of_play: bool
-    """Whether there is something to say of it while its targets are out of play."""
+    """Whether there is something to say of it while its targets are not relevant."""
     on_creation_only: bool
     can_be_unconditional: bool
     """Whether leaving its condition out is a mistake that people make."""
