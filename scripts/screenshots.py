@@ -51,6 +51,7 @@ def releasing(page: Page) -> None:
     page.goto("/forms/mineral_accession/releases/draft")
     known = page.get_by_role("list", name="What is known")
     expect(known).not_to_contain_text("was not worked out")
+    expect(known).not_to_contain_text("is being worked out", timeout=30_000)
     expect(known).not_to_contain_text("still running", timeout=30_000)
     shoot(page, "releasing")
     page.goto("/forms/plant_accession/impact")

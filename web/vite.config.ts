@@ -1,9 +1,11 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { outDir: "dist", sourcemap: false },
+  // Two cores also run browsers and databases: slow is not wrong.
+  test: { testTimeout: 30_000 },
   server: { proxy: { "/api": "http://127.0.0.1:8640" } },
 });

@@ -80,7 +80,7 @@ def test_another_system_is_called_and_called_again(sign_in: SignIn) -> None:
     page.get_by_text("what it has received").click()
     expect(page.get_by_text("signature fits, taken")).to_have_count(1)
     page.get_by_role("button", name="let it refuse the next two").click()
-    page.get_by_text("It refuses the next 2.").wait_for()
+    page.get_by_text("It refuses the next 2 calls.").wait_for()
     call.get_by_role("button", name=re.compile("Call again")).press("Enter")
     call.get_by_text("It answered 503.").wait_for()
     call.get_by_text(re.compile("answered 503, again")).wait_for()

@@ -47,6 +47,7 @@ def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_
 
     clerk.get_by_role("link", name="Desk").click()
     clerk.get_by_role("link", name=re.compile("Sent back, to me.* in Plant accession")).click()
+    expect(clerk.get_by_role("combobox", name="State")).to_have_value("returned")
     clerk.get_by_role("link", name=re.compile("QH-P-770001")).click()
     clerk.get_by_text("Who collected it?").wait_for()
     clerk.get_by_label("Collector", exact=True).fill("M. Quist")

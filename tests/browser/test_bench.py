@@ -43,7 +43,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
         {"Value": "60000"},
         "blocked",
     ),
-    "demanded and locked at once": (
+    "required and locked at once": (
         [
             {"kind": "lock", "targets": ["why"], "when": "value > 5"},
             {**DEMAND, "when": "value > 5"},
@@ -70,7 +70,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
         {"Value": "11"},
         "blocked",
     ),
-    "a field is locked where it should be demanded": (
+    "a field is locked where it should be required": (
         [{"kind": "lock", "targets": ["why"], "when": "value > 5"}],
         [{**DEMAND, "when": "value > 5"}],
         {"Value": "6"},
@@ -82,7 +82,7 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], list[dict[str, Any]], dict[str, 
         {"Value": "1"},
         "blocked",
     ),
-    "a starting value breaks the range of its own field": (
+    "a starting value violates the range of its own field": (
         [
             {**RANGE, "upper": {"value": "90"}},
             {"kind": "start", "targets": ["value"], "value": "200"},
@@ -340,7 +340,7 @@ def test_cases_are_drafted_chosen_run_and_what_they_miss_is_kept(sign_in: SignIn
     slips.get_by_role("button", name=re.compile("Keep the .* would notice")).click()
     slips.get_by_text("The rules or the cases have changed since.").wait_for()
     slips.get_by_role("button", name="Search for slips").click()
-    slips.get_by_text(re.compile("0 are not")).wait_for()
+    slips.get_by_text(re.compile("0 are missed")).wait_for()
     go_to(page, "Cases")
     with page.expect_download() as kept:
         page.get_by_role("link", name="JSON").click()

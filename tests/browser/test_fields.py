@@ -6,7 +6,7 @@ from playwright.sync_api import Page, Route, expect
 
 from .conftest import SignIn, control
 from .hands import Mouse
-from .ways import go_to, release_draft
+from .ways import go_to, notice, release_draft
 
 
 def add_field(page: Page, label: str, holds: str) -> None:
@@ -64,7 +64,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_role("button", name="Remove it").click()
     # What was done first is stored first, however long it takes.
     held.pop().continue_()
-    page.get_by_text("“Trip” was removed.").wait_for()
+    notice(page, "“Trip” was removed.").wait_for()
     expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     page.get_by_role("button", name="Change Trip").wait_for()
@@ -77,14 +77,14 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_role("button", name="Discard my changes").click()
 
     release_draft(Mouse(page), "The first release.")
-    page.get_by_text("Release 1 is in force.").wait_for()
+    notice(page, "Release 1 is in force.").wait_for()
     go_to(page, "Records")
     page.get_by_role("link", name="New record").click()
     page.get_by_label("Means", exact=True).select_option("Boat")
     expect(page.get_by_role("option", name="Cart")).to_have_count(0)
     page.get_by_label("Distance", exact=True).fill("12.5")
     control(page, "Save").click()
-    page.get_by_text("Record 1 is saved.").wait_for()
+    notice(page, "Record 1 is saved.").wait_for()
 
 
 def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:
@@ -106,7 +106,7 @@ def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in
     page.get_by_role("button", name="Remove it").click()
     expect(told).to_contain_text("3 rules and the values of")
     page.get_by_role("button", name="Do it anyway; it can be undone").click()
-    page.get_by_text("“Latitude” was removed.").wait_for()
+    notice(page, "“Latitude” was removed.").wait_for()
     expect(page.get_by_role("button", name="Change Latitude")).to_have_count(0)
     go_to(page, "Rules")
     globe = page.get_by_role("row", name="Latitude lies on the globe")

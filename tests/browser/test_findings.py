@@ -123,8 +123,8 @@ MISTAKES: dict[str, tuple[list[dict[str, Any]], dict[str, Any]]] = {
         check("mandatory", "weight", "Weight is given"),
     ),
     "a misspelt or scolding word": (
-        [check("mandatory", "weight", "Weighed", message="Invalid value!")],
-        check("mandatory", "weight", "Weighed", message="Write how much it weighs."),
+        [check("mandatory", "weight", "Weight is known", message="Invalid value!")],
+        check("mandatory", "weight", "Weight is known", message="Write how much it weighs."),
     ),
 }  # fmt: skip
 
@@ -222,7 +222,7 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
         check("mandatory", "remark", "Remarked", when='handling = "a" and handling = "b"'),
         check("mandatory", "remark", "RuleCount of", when='handling != "a"'),
     ]
-    _, form = build(address, f"Mended in {theme}", rules)
+    _, form = build(address, f"Corrected in {theme}", rules)
     page = sign_in("steward", theme)
     page.goto(f"/forms/{form}/findings")
     says = one_found(page, "The message of “Light” says 90, and the rule has 40.")
@@ -231,7 +231,7 @@ def test_a_finding_is_mended_undone_kept_and_set_aside_by_keyboard(
     expect(sheet).to_contain_text("“Light” says: At most 40 kg.")
     sheet.get_by_role("button", name="Make this change").press("Enter")
     expect(says).to_have_count(0)
-    page.get_by_role("button", name="Undo: change rule: Light").press("Enter")
+    page.get_by_role("button", name="Undo: changing the rule “Light”").press("Enter")
     says.wait_for()
     blank = one_found(page, "blank is taken for one of the other answers")
     expect(blank).to_contain_text("An empty record shows it.")

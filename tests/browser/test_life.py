@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from .conftest import SignIn, control
 from .hands import Keyboard, Mouse
 from .net import AT_REST_NOW
-from .ways import sign_in_again
+from .ways import notice, sign_in_again
 
 AT_REST = "It can no longer be changed where it is:"
 MISSING = ("Name of the house", "Country", "Registration number", "Facilities report seen on")
@@ -73,7 +73,7 @@ def test_a_held_record_comes_from_its_first_save_to_approval(
     expect(told).to_contain_text("Still missing: Facilities report seen on")
     expect(told).not_to_contain_text("Country")
     lost(clerk, lambda: hands.press(starts_with("Save")))
-    expect(clerk.get_by_text("is saved, and on hold")).to_have_count(1)
+    expect(notice(clerk, "is saved, and on hold")).to_have_count(1)
     expect(clerk.get_by_role("button", name="Lift the hold")).to_have_count(0)
 
     approver = sign_in("approver")
@@ -94,7 +94,7 @@ def test_a_held_record_comes_from_its_first_save_to_approval(
 
     approver.reload()
     ended(approver, lambda: others.press("Lift the hold"))
-    approver.get_by_text(re.compile("The hold of record .* is lifted")).wait_for()
+    notice(approver, re.compile("The hold of record .* is lifted")).wait_for()
     clerk.reload()
     expect(told).to_have_text("")
     ended(clerk, lambda: hands.press(starts_with("Submit")))
@@ -122,7 +122,7 @@ def test_a_held_record_comes_from_its_first_save_to_approval(
     others.press(re.compile("To approve in Borrower"), "link")
     others.press(re.compile(house))
     others.press("Approve")
-    approver.get_by_text(re.compile("Record .* is approved")).wait_for()
+    notice(approver, re.compile("Record .* is approved")).wait_for()
     reader = sign_in("reader")
     reader.goto(clerk.url)
     reader.get_by_text("It stays as it is, whatever is released.").wait_for()

@@ -11,7 +11,7 @@ from tests.server.copies import Caller
 
 from .conftest import SignIn
 from .hands import Mouse
-from .ways import go_to, release_draft
+from .ways import go_to, notice, release_draft
 
 REFUSED = 37
 MANY = 310
@@ -92,7 +92,7 @@ def test_release_page_shows_changes_and_restores_earlier_release(
     page.get_by_role("button", name="Withdraw it", exact=True).click()
     page.get_by_text("Withdrawn by Odile Farrowby: Sooner.").wait_for()
     release_draft(Mouse(page), "No shelf past 90.")
-    page.get_by_text("Release 3 is in force.").wait_for()
+    notice(page, "Release 3 is in force.").wait_for()
     third = page.get_by_role("row", name=re.compile("^3 in force"))
     third.get_by_text("what was known: 1 concern acknowledged").click()
     kept = third.get_by_role("list", name="What is known")
@@ -108,7 +108,7 @@ def test_release_page_shows_changes_and_restores_earlier_release(
     page.get_by_text(f"Of {REFUSED + 3} stored records none is worse off.").wait_for()
     page.get_by_label("What changed, and why").fill("Shelf 91 is being built.")
     page.get_by_role("button", name="Release", exact=True).press("Enter")
-    page.get_by_text("Release 4 is in force.").wait_for()
+    notice(page, "Release 4 is in force.").wait_for()
     page.get_by_text("Release 4 in force · unreleased changes").wait_for()
 
 
@@ -126,7 +126,7 @@ def test_release_page_refreshes_concerns_after_quick_impact_job(
     address: str, sign_in: SignIn
 ) -> None:
     steward = Caller(address)
-    key = begin(steward, "Weighed soon")
+    key = begin(steward, "Impact soon")
     at = f"/api/v1/forms/{key}"
     assert steward.call("POST", f"{at}/records", {"values": {"mark": "a"}}).status == 201
     rule = {"kind": "mandatory", "key": "marked", "targets": ["mark"],
@@ -174,7 +174,7 @@ def test_release_job_shows_progress_and_reason_of_failure(address: str, sign_in:
     page = sign_in("steward")
     page.goto(f"/forms/{key}/rules")
     release_draft(Mouse(page), "Marks are unique.")
-    page.get_by_text("It was not released.").wait_for()
+    notice(page, "It was not released.").wait_for()
     page.get_by_role("link", name="Release the draft…").click()
     told = page.get_by_role("alert")
     expect(told).to_contain_text("would violate a rule of uniqueness at once")
@@ -195,7 +195,7 @@ def test_release_job_shows_progress_and_reason_of_failure(address: str, sign_in:
     )
     go_to(page, "Rules")
     release_draft(Mouse(page), "Marks are unique.")
-    page.get_by_text("The release is made.").wait_for()
+    notice(page, "The release is made.").wait_for()
     page.get_by_text("Release 2 in force").wait_for()
 
     go_to(page, "Set-up")
@@ -204,5 +204,5 @@ def test_release_job_shows_progress_and_reason_of_failure(address: str, sign_in:
     expect(sheet.get_by_role("button", name="Remove", exact=True)).to_be_disabled()
     page.keyboard.insert_text("Drawer label")
     page.keyboard.press("Enter")
-    page.get_by_text("Drawer label was removed").wait_for()
+    notice(page, "Drawer label was removed").wait_for()
     expect(page.get_by_role("link", name="Drawer label")).to_have_count(0)

@@ -9,7 +9,7 @@ from thistlequartz.demo.names import PASSWORD
 
 from .conftest import HOMES, Window, control
 from .hands import Keyboard, Mouse
-from .ways import home_link, release_draft, walk_to
+from .ways import home_link, notice, release_draft, walk_to
 from .windows import SEEN_WITHIN
 
 NEW = "A new rule"
@@ -127,7 +127,7 @@ def prove_it(hands: Mouse, called: str, status: str) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.insert_text(f"A {status} without a determiner")
     page.keyboard.press("Enter")
-    page.get_by_text(f"Kept: A {status} without a determiner.").wait_for()
+    notice(page, f"Kept: A {status} without a determiner.").wait_for()
 
 
 def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
@@ -150,7 +150,7 @@ def look_at_cases_and_proof(hands: Mouse, status: str) -> None:
 def release(hands: Mouse) -> None:
     page = hands.page
     release_draft(hands, "Types must name their determiner.")
-    page.get_by_text(re.compile(r"Release \d+ is in force\.")).wait_for()
+    notice(page, re.compile(r"Release \d+ is in force\.")).wait_for()
 
 
 def new_record(hands: Mouse, form: str) -> None:
@@ -194,7 +194,7 @@ def meet_it_at_the_desk(hands: Mouse, status: str) -> None:
     hands.write("Scientific name", "Quillora tenella")
     expect(control(page, "Save")).to_contain_text("goes through: 1 warning")
     hands.press(re.compile("^Save"))
-    page.get_by_text(re.compile(r"Record \d+ is saved\. 1 rule is violated\.")).wait_for()
+    notice(page, re.compile(r"Record \d+ is saved\. 1 rule is violated\.")).wait_for()
     message = page.get_by_role("main").get_by_text("Determined by is required. This applies when")
     message.wait_for()
     hands.press(re.compile("^Submit"))

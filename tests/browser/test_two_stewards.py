@@ -26,8 +26,8 @@ def begin(steward: Caller, name: str) -> str:
         field = {"type": "text", "key": key, "label": key.capitalize()}
         assert steward.call("POST", f"{at}/fields", {"field": field}).status == 201
     assert steward.call("POST", f"{at}/rules", {"rule": RULE}).status == 201
-    trial = {"values": {"mark": "a"}}
-    kept = steward.call("POST", f"{at}/cases", {"name": "One with a mark", "request": trial})
+    request = {"values": {"mark": "a"}}
+    kept = steward.call("POST", f"{at}/cases", {"name": "One with a mark", "request": request})
     assert kept.status == 201, kept.body
     steward.release(at, "The beginning.")
     return made["key"]
@@ -87,3 +87,21 @@ def test_pages_stay_right_while_another_steward_edits(address: str, sign_in: Sig
     # Released by the other: the page says so.
     other.release(at, "Notes are required.")
     page.get_by_text("Release 2 in force").wait_for()
+
+
+def test_an_open_rule_reads_anew_when_another_steward_renames_its_field(
+    address: str, sign_in: SignIn
+) -> None:
+    other = Caller(address)
+    key = begin(other, "Marks read anew")
+    at = f"/api/v1/forms/{key}"
+    page = sign_in("deputy")
+    page.goto(f"/forms/{key}/rules?rule=mark_given")
+    editor = page.get_by_role("region", name=re.compile("^Rewriting"))
+    editor.get_by_text("Reads: Mark is required.").wait_for()
+    (field,) = (
+        one for one in other.call("GET", at).body["fields"] if one["field"]["key"] == "mark"
+    )
+    renamed = {"field": {**field["field"], "label": "Brand"}, "revision": field["revision"]}
+    assert other.call("PUT", f"{at}/fields/mark", renamed).status == 200
+    editor.get_by_text("Reads: Brand is required.").wait_for(timeout=FOLLOWS_WITHIN)

@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from .conftest import SignIn
 from .hands import Keyboard, Mouse
-from .ways import go_to, release_draft
+from .ways import go_to, notice, release_draft
 
 NEW = "A new rule"
 FIELDS = {
@@ -182,7 +182,7 @@ def write_formula(writer: Writer, label: str, text: str) -> None:
 
 def release(page: Page) -> None:
     release_draft(Keyboard(page), "The first rules.")
-    page.get_by_text("Release 1 is in force.").wait_for()
+    notice(page, "Release 1 is in force.").wait_for()
 
 
 def test_a_form_from_nothing_with_every_kind_of_rule(sign_in: SignIn) -> None:

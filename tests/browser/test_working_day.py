@@ -6,7 +6,7 @@ from playwright.sync_api import expect
 
 from .accessible import violations
 from .conftest import SignIn, control
-from .ways import go_to, open_form
+from .ways import go_to, notice, open_form
 
 
 def test_severities_are_stepped_by_keyboard_alone(sign_in: SignIn) -> None:
@@ -177,7 +177,7 @@ def test_two_clerks_at_one_record_lose_nothing(sign_in: SignIn) -> None:
     ):
         expect(second.get_by_label(label, exact=True)).to_have_value(value)
     control(second, "Save").click()
-    second.get_by_text(re.compile("is saved")).wait_for()
+    notice(second, re.compile("is saved")).wait_for()
     first.reload()
     first.get_by_label("Collector", exact=True).fill("Too late")
     control(second, "Submit").click()

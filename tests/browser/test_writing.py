@@ -6,7 +6,7 @@ from pathlib import Path
 from playwright.sync_api import expect
 
 from .conftest import SignIn
-from .ways import go_to, open_form
+from .ways import go_to, notice, open_form
 
 
 def test_formula_and_sentence_are_two_spellings_of_one_rule(sign_in: SignIn) -> None:
@@ -110,10 +110,10 @@ def test_two_stewards_at_one_rule_lose_nothing(sign_in: SignIn) -> None:
     expect(told).to_have_count(0)
     mine.get_by_role("button", name=label, exact=True).wait_for()
     go_to(mine, "History")
-    acts = mine.get_by_role("row").filter(has_text="change rule")
+    acts = mine.get_by_role("row").filter(has_text="changed the rule")
     expect(acts.nth(0)).to_contain_text("Odile Farrowby")
     expect(acts.nth(1)).to_contain_text("Ingram Solway")
-    mine.get_by_role("button", name=re.compile("^Undo: change rule")).click()
+    mine.get_by_role("button", name=re.compile("^Undo: changing the rule")).click()
     go_to(mine, "Rules")
     mine.get_by_role("button", name="Rewrite “Theirs”").wait_for()
 
@@ -129,7 +129,7 @@ def test_many_rules_are_chosen_found_grouped_and_stepped_at_once(sign_in: SignIn
     rows = page.get_by_role("row").filter(has_text="rewrite")
     notes = page.get_by_role("button", name=re.compile("^Typing: note"))
     expect(notes).to_have_count(rows.count())
-    expect(page.get_by_role("button", name=re.compile("^Undo: change rule"))).to_be_enabled()
+    expect(page.get_by_role("button", name=re.compile("^Undo: changing "))).to_be_enabled()
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name=re.compile("^Typing: warn"))).not_to_have_count(0)
     page.get_by_label("Search the rules").fill("")
@@ -170,7 +170,7 @@ def test_a_recipe_tiers_and_a_copy_write_rules_of_their_own(sign_in: SignIn) -> 
     page.keyboard.press("Escape")
     page.get_by_text("Either all or none of").wait_for()
     page.get_by_role("button", name="Add these rules").click()
-    page.get_by_text("1 rule was added.").wait_for()
+    notice(page, "1 rule was added.").wait_for()
     page.get_by_role("button", name="Undo", exact=True).click()
 
     page.get_by_role("button", name="Tiers…").click()
@@ -183,7 +183,7 @@ def test_a_recipe_tiers_and_a_copy_write_rules_of_their_own(sign_in: SignIn) -> 
     expect(dialog.get_by_role("alert")).to_contain_text("This bound is not above the one before")
     dialog.get_by_role("button", name="Remove tier 3").click()
     dialog.get_by_role("button", name="Save table").click()
-    page.get_by_text("The table is stored as 3 rules.").wait_for()
+    notice(page, "The table is stored as 3 rules.").wait_for()
     page.get_by_role("button", name="Tiers…").click()
     expect(page.get_by_role("button", name="in 3 tiers")).to_have_text(
         "Rate of premium by Insured value, in 3 tiers"
@@ -199,7 +199,7 @@ def test_a_recipe_tiers_and_a_copy_write_rules_of_their_own(sign_in: SignIn) -> 
     page.get_by_role("option", name="Density").click()
     page.get_by_text("There it reads: Density must be from −90 to 90").wait_for()
     page.get_by_role("button", name="Copy it there").click()
-    page.get_by_text("was copied to Mineral accession.").wait_for()
+    notice(page, "was copied to Mineral accession.").wait_for()
 
 
 def test_a_form_begun_from_a_file_takes_what_its_columns_suggest(
@@ -267,7 +267,7 @@ def test_the_set_up_makes_sections_conditions_and_starters(sign_in: SignIn) -> N
     conditions.get_by_role("combobox", name="Comparison of the condition").click()
     page.get_by_role("option", name="has a value").click()
     page.get_by_role("button", name="Save set-up").click()
-    page.get_by_text("Set-up saved.").wait_for()
+    notice(page, "Set-up saved.").wait_for()
     go_to(page, "Rules")
     page.get_by_role("button", name="New rule").click()
     page.get_by_label("Name", exact=True).fill("A point has a country")

@@ -69,13 +69,18 @@ def sign_in_again(page: Page) -> None:
     expect(again).to_have_count(0)
 
 
+def notice(page: Page, text: str | re.Pattern[str]) -> Locator:
+    """A notice at the foot of the screen; it is told aloud as well, which is not looked at."""
+    return page.get_by_role("region", name="Notices").get_by_text(text)
+
+
 def release_draft(hands: Mouse, note: str) -> None:
     """Look at what is known of the draft once it is settled, and release it knowingly."""
     page = hands.page
     hands.press("Release the draft…", "link")
     hands.write("What changed, and why", note)
     known = page.get_by_role("list", name="What is known")
-    expect(known).not_to_contain_text(re.compile("was not worked out|have not been run"))
+    expect(known).not_to_contain_text(re.compile("(was not|is being) worked out|have not been run"))
     expect(page.get_by_text("It waits until everything above is worked out.")).to_have_count(0)
     for concern in page.get_by_role("checkbox", name=re.compile("^I acknowledge")).all():
         hands.reach(concern)

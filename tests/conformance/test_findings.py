@@ -102,10 +102,10 @@ def enumeration_agrees(ruleset: RuleSet) -> None:
         if one.code == "F05" and one.rules:
             answers_stop(tried, form.fields[one.fields[0]].label, one)
         if one.fix is not None and seen["fixes"] < few(40):
-            mend_stands(ruleset, tried, one)
+            fix_stands(ruleset, tried, one)
 
 
-def mend_stands(ruleset: RuleSet, tried: Tried, finding: Finding) -> None:
+def fix_stands(ruleset: RuleSet, tried: Tried, finding: Finding) -> None:
     """Made, it does away with the finding, and no record is stopped, asked or computed otherwise,
     as no finding here is about single situations.
     """

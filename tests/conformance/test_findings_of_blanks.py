@@ -136,7 +136,7 @@ def blanks_are_as_tried(
     compiled = compile_ruleset(ruleset, form="form")
     assert not compiled.problems
     told = searched(ruleset, compiled, "F13", "F20", "F21", "F22")
-    # Of F13 what breaks a rule; that a start answers for the clerk is a matter of the rules alone.
+    # Of F13 what violates a rule; that a start answers for the clerk is a matter of the rules alone.
     wanted = expected(compiled)
     seen.update(code for code, _, _ in wanted)
     assert {

@@ -117,8 +117,8 @@ DEMAND = {"kind": "mandatory", "targets": ["count"], "severity": BLOCK}
 
 @many()
 @given(st.lists(st.tuples(DERIVED, GIVEN), min_size=2, max_size=3), st.booleans())
-def what_is_derived_is_as_tried(drawn: list[tuple[dict[str, Any], str]], demanded: bool) -> None:
-    rules = [{**rule, "value": value} for rule, value in drawn] + [DEMAND] * demanded
+def what_is_derived_is_as_tried(drawn: list[tuple[dict[str, Any], str]], required: bool) -> None:
+    rules = [{**rule, "value": value} for rule, value in drawn] + [DEMAND] * required
     ruleset = form_of(rules)
     form = compile_ruleset(ruleset, form="form")
     if form.problems:
@@ -167,21 +167,21 @@ REFERRED = st.lists(
 @many()
 @given(REFERRED)
 def references_in_a_circle_are_as_walked(drawn: list[tuple[int, int, bool]]) -> None:
-    """Each: from which form, to which, and whether it is demanded on saving."""
+    """Each: from which form, to which, and whether it is required on saving."""
     fields: list[list[Any]] = [[] for _ in range(5)]
     rules: list[list[Any]] = [[] for _ in range(5)]
     reached = [[False] * 5 for _ in range(5)]
-    for number, (start, end, demanded) in enumerate(drawn):
+    for number, (start, end, required) in enumerate(drawn):
         key = f"to_{number}"
         fields[start].append(
             {"key": key, "label": f"To {number}", "type": "reference", "form": f"f{end}"}
         )
-        severity = BLOCK if demanded else {"submit": "block"}
+        severity = BLOCK if required else {"submit": "block"}
         rules[start].append(
             {"key": f"r{number}", "name": f"R {number}", "kind": "mandatory", "targets": [key],
              "severity": severity}
         )  # fmt: skip
-        reached[start][end] |= demanded
+        reached[start][end] |= required
     for middle in range(5):  # by Warshall's algorithm
         for start in range(5):
             for end in range(5):

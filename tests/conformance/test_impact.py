@@ -1,4 +1,4 @@
-"""Weighing counts what judging each record by each version says, record by record."""
+"""The impact counts what judging each record by each version says, record by record."""
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -45,22 +45,22 @@ def impact_of(versions, entries):
     assert list(analysis.run(stored)) == list(range(len(entries)))
     sides = [[judged(forms[0], one) for one in stored]]
     sides.append([judged(forms[1], one) for one in seen_settled(forms, stored)])
-    weight = analysis.impact
+    found = analysis.impact
     for moment in ("save", "submit"):
         was, now = ([one[moment] for one in side] for side in sides)
         refused = [n for n, (a, b) in enumerate(zip(was, now, strict=True))
                    if b.outcome == "blocked" and a.outcome != "blocked"]  # fmt: skip
-        assert weight.newly_refused[moment].numbers == refused
-    for key, one in weight.rules.items():
+        assert found.newly_refused[moment].numbers == refused
+    for key, one in found.rules.items():
         newly = [
             n
             for n in range(len(stored))
-            if broken(sides[1][n], key) and not broken(sides[0][n], key)
+            if violated(sides[1][n], key) and not violated(sides[0][n], key)
         ]
         gone = [
             n
             for n in range(len(stored))
-            if broken(sides[0][n], key) and not broken(sides[1][n], key)
+            if violated(sides[0][n], key) and not violated(sides[1][n], key)
         ]
         assert (one.newly.numbers, one.no_longer.numbers) == (newly, gone)
         for moment in ("save", "submit"):
@@ -68,21 +68,21 @@ def impact_of(versions, entries):
                 blocks(sides[1][n], key, moment) and not blocks(sides[0][n], key, moment)
                 for n in range(len(stored))
             )
-    told = {key for key, one in weight.rules.items() if one.newly.count or one.no_longer.count}
+    told = {key for key, one in found.rules.items() if one.newly.count or one.no_longer.count}
     differing = {
         rule.rule.key
         for form in forms
         for rule in form.rules
         for n in range(len(stored))
-        if broken(sides[0][n], rule.rule.key) != broken(sides[1][n], rule.rule.key)
+        if violated(sides[0][n], rule.rule.key) != violated(sides[1][n], rule.rule.key)
     }
     assert told == differing
     dropped = [[set(one["save"].drops) for one in side] for side in sides]
-    lost = {key: one.records.numbers for key, one in weight.lost.items()}
+    lost = {key: one.records.numbers for key, one in found.lost.items()}
     assert {n for some in lost.values() for n in some} == {
         n for n in range(len(stored)) if dropped[1][n] - dropped[0][n]
     }
-    return weight
+    return found
 
 
 def seen_settled(forms, stored):
@@ -124,7 +124,7 @@ def blocks(verdicts, key, moment):
     )
 
 
-def broken(verdicts, key):
+def violated(verdicts, key):
     return any(
         one.rule == key and one.status == "violated"
         for verdict in verdicts.values()

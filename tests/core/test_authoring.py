@@ -171,7 +171,7 @@ def test_every_recipe_makes_rules_that_work():
     answers = {
         "other_text": {"choice": ("kind",), "other": ("other",), "text": ("email",)},
         "dates_in_order": {"dates": ("start", "finish")},
-        "demanded_together": {"fields": ("value", "rate", "rating")},
+        "required_together": {"fields": ("value", "rate", "rating")},
         "first_things_first": {"first": ("email",), "later": ("value",)},
     }
     for key, given_answers in answers.items():

@@ -88,8 +88,8 @@ def test_json_says_what_each_rule_and_field_came_to(judge):
     (fault,) = (one for one in said["told"] if one["rule"] is None)
     assert fault["fields"] == ["latitude"]
     assert said["fields"]["latitude"]["fault"] == fault["message"]
-    broken = {one["rule"] for one in said["told"]} - {None}
-    assert broken == {key for key, one in said["rules"].items() if one["status"] == "violated"}
+    violated = {one["rule"] for one in said["told"]} - {None}
+    assert violated == {key for key, one in said["rules"].items() if one["status"] == "violated"}
     assert said["stores"]["scientific_name"] == "Brindlea montana"
     assert "latitude" not in said["stores"]
     assert (said["on_hold"], said["ignored"]) == (False, {})
@@ -135,7 +135,7 @@ def test_records_are_judged_as_they_come_in(judge, tmp_path):
     before = tmp_path / "before.json"
     before.write_text(json.dumps([{"mass": "1.125"}]))
     changed = ("--event", "update", "--stored", str(before))
-    for options, broken in (
+    for options, violated in (
         ((), []),
         (("--entry-point", "import"), ["imports"]),
         (("--role", "approver"), ["approvers"]),
@@ -144,8 +144,8 @@ def test_records_are_judged_as_they_come_in(judge, tmp_path):
         asked = ("--form", "small", "--json", *options)
         code, out, _ = judge("new.json", json.dumps([{"mass": "1,124"}]), *asked, rules=rules)
         found = json.loads(out)["rules"]
-        assert [key for key, one in found.items() if one["status"] == "violated"] == broken
-        assert code == bool(broken)
+        assert [key for key, one in found.items() if one["status"] == "violated"] == violated
+        assert code == bool(violated)
     for options in (("--event", "update"), ("--stored", str(before))):
         code, _, err = judge("new.json", "[{}]", "--form", "small", *options)
         assert (code, "--event update and --stored together" in err) == (2, True)

@@ -46,7 +46,7 @@ def test_the_harder_of_both_moments_counts_everywhere(save, submit):
     assert observed.submit == expected
 
 
-def test_a_reason_that_saving_demands_is_demanded_on_submitting():
+def test_a_reason_that_saving_requires_is_required_on_submitting():
     form = needing("warn", "none", reason_required=True)
     assert form.judge({}, moment="submit", today=TODAY).may_pass is False
     passed = form.judge({}, moment="submit", today=TODAY, reasons={"r1": "No name is known."})

@@ -170,7 +170,7 @@ HAND_MADE = {
     "one step milder": (DEMAND, {**DEMAND, "severity": {"save": "warn", "submit": "warn"}}),
     "saving for submitting": (DEMAND, {**DEMAND, "severity": {"save": "block", "submit": "warn"}}),
     "typing only": (DEMAND, {**DEMAND, "severity": {"entry": "warn"}}),
-    "locked for demanded": (
+    "locked for required": (
         {**DEMAND, "when": "terms = true"},
         {"kind": "lock", "targets": ["why"], "when": "terms = true"},
     ),

@@ -209,12 +209,12 @@ def test_the_demo_s_bounds_are_those_of_darwin_core(field, valid, invalid):
     """Darwin Core (TDWG): decimalLatitude, decimalLongitude; BDQ Core: coordinate uncertainty."""
     compiled = compile_ruleset(RuleSet(forms=(PLANT_ACCESSION,)), form="plant_accession")
 
-    def broken(text: str) -> bool:
+    def violated(text: str) -> bool:
         verdict = compiled.judge({field: text}, moment="submit", today=DAY)
         rule = next(
             r.key for r in PLANT_ACCESSION.rules if r.kind == "range" and field in r.targets
         )
         return any(one.rule == rule for one in verdict.violated)
 
-    assert [broken(text) for text in valid] == [False] * len(valid)
-    assert [broken(text) for text in invalid] == [True] * len(invalid)
+    assert [violated(text) for text in valid] == [False] * len(valid)
+    assert [violated(text) for text in invalid] == [True] * len(invalid)

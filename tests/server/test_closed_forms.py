@@ -49,10 +49,10 @@ def test_the_bench_tells_nothing_of_records_of_a_closed_form(deputy, steward, dr
     shown = {"kind": "cross_field", "key": "seen", "name": "Seen", "targets": ["whom"],
              "must": "whom.name = null", "severity": {"save": "block"}}  # fmt: skip
     assert steward.post(f"{SMALL_THING}/rules", {"rule": shown}).status_code == 201
-    trial = {"values": {"mark": "a", "whom": str(number)}}
+    request = {"values": {"mark": "a", "whom": str(number)}}
 
     def status(caller):
-        told = caller.post(f"{SMALL_THING}/bench", trial).json()
+        told = caller.post(f"{SMALL_THING}/bench", request).json()
         (rule,) = [one for one in told["save"]["results"] if one["rule"] == "seen"]
         return rule["status"]
 

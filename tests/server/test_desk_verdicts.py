@@ -104,9 +104,9 @@ def test_the_desk_judges_stores_and_refuses_as_the_core_does(clerk: Caller, key:
         came.add(f"{submit} {passes}")
         if passes:
             record = stored_now.json()
-            broken = {one.rule for moment in moments for one in core[moment].violated}
-            names = {one.rule.name for one in form.rules if one.rule.key in broken}
-            assert set(record["breaches"]) == names
+            violated = {one.rule for moment in moments for one in core[moment].violated}
+            names = {one.rule.name for one in form.rules if one.rule.key in violated}
+            assert set(record["violations"]) == names
             assert record["on_hold"] == core["save"].on_hold
 
     agrees()

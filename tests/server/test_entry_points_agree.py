@@ -166,13 +166,13 @@ def test_every_entry_point_gives_the_verdict_of_the_core(entry_points, draft):
         ):  # a blank row of a file is no record
             expected = of_core(draft, entry_point, values)
             found = entry_points[entry_point](values)
-            for moment, (may_pass, broken) in found.items():
+            for moment, (may_pass, violated) in found.items():
                 # Saving alone is what a file that is saved asks for; submitting asks for both.
                 wanted = expected[moment][0] and (moment == "save" or expected["save"][0])
                 if entry_point == "import":
                     assert may_pass == wanted, (entry_point, moment, values)
                 else:
-                    assert (may_pass, broken) == expected[moment], (entry_point, moment, values)
+                    assert (may_pass, violated) == expected[moment], (entry_point, moment, values)
                 seen[entry_point].add((moment, may_pass))
 
     agree()

@@ -85,10 +85,10 @@ def test_filters_are_held_together_and_lists_are_sorted(steward, clerk):
     titles = dict(Record.objects.filter(form__key="plant_accession").values_list("number", "title"))
     by_title = [titles[number] for number in numbers(steward, order="title")]
     assert by_title == sorted(by_title, key=str.lower)
-    broken = Record.objects.filter(breaches__rule_key="datum_and_uncertainty").first()
-    key = broken.breaches.first().rule_key if broken else "nothing"
+    violating = Record.objects.filter(violations__rule_key="datum_and_uncertainty").first()
+    key = violating.violations.first().rule_key if violating else "nothing"
     assert numbers(steward, rule=key) == by_reading(
-        lambda row: row.breaches.filter(rule_key=key).exists()
+        lambda row: row.violations.filter(rule_key=key).exists()
     )
     assert numbers(steward, by="clerk") == every
     some = titles[every[0]][-6:]

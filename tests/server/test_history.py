@@ -1,10 +1,12 @@
 """The history: found, told in words, exported, only ever added to, and checked by its chain."""
 
+import ast
 import csv
 import gc
 import hashlib
 import json
 from io import StringIO
+from pathlib import Path
 
 import pytest
 from django.core.management import CommandError, call_command
@@ -12,6 +14,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from thistlequartz.core.values import WritingStyle
+from thistlequartz.server import activity
+from thistlequartz.server.activity.acts import ACTS
 from thistlequartz.server.activity.chain import check_chains
 from thistlequartz.server.activity.descriptions import NameCache
 from thistlequartz.server.activity.descriptions import told as told_in_words
@@ -19,6 +23,7 @@ from thistlequartz.server.activity.export import history_lines
 from thistlequartz.server.activity.models import AuditEntry, Unchangeable
 from thistlequartz.server.activity.search import HistoryQuery
 from thistlequartz.server.activity.search import acts as acts_found
+from thistlequartz.server.activity.services import log
 from thistlequartz.server.long_answers import MOST_AT_ONCE
 
 from .conftest import FORM, Caller, save
@@ -109,6 +114,28 @@ def test_every_sort_of_act_on_the_demos_forms_can_be_told(steward):
     known = NameCache()
     for act in AuditEntry.objects.all():
         assert told_in_words(act, WritingStyle(), known) is not None
+
+
+def test_every_act_that_is_logged_has_words_and_reads_as_a_sentence(steward, clerk, at):
+    """The codes are read from the source: whatever logs an act names it there."""
+    named = {"log", "put", "_put", "_decided", "_stored", "HistoryEntry"}
+    codes = set()
+    for path in Path(activity.__file__).parent.parent.rglob("*.py"):
+        calls = [one for one in ast.walk(ast.parse(path.read_text())) if isinstance(one, ast.Call)]
+        for call in calls:
+            name = getattr(call.func, "id", getattr(call.func, "attr", ""))
+            texts = [one.value for one in call.args if isinstance(one, ast.Constant)]
+            if name in named:
+                codes |= {one for one in texts if isinstance(one, str) and " " in one}
+    assert {"add rule", "lift hold", "make token", "send record back"} <= codes
+    assert codes <= set(ACTS)
+    sentences = [one["sentence"] for one in acts(steward, at)]
+    assert "Odile Farrowby added the field “Grade”." in sentences
+    assert "Tamsin Oke saved record 1." in sentences
+    assert all(one.endswith(".") for one in sentences)
+    assert acts(steward, at, text="added the field") == acts(steward, at, act="add field")
+    with pytest.raises(ValueError, match="no words for the act 'wave at'"):
+        log(None, "wave at", at, "X")
 
 
 def test_undoing_is_an_act_of_its_own_and_says_so_of_the_first(steward, at):

@@ -83,8 +83,8 @@ def test_form_of_a_link_is_filled_in_by_the_rules_of_links(steward, at, draft):
         200, "Small thing", ["mark", "note", "grade"],
     )  # fmt: skip
     code, told = visitor.call("/judge", {"values": {"mark": "New"}})
-    broken = {one["rule"] for one in told["submit"]["results"] if one["status"] == "violated"}
-    assert broken == {"graded", "noted"}
+    violated = {one["rule"] for one in told["submit"]["results"] if one["status"] == "violated"}
+    assert violated == {"graded", "noted"}
     code, problem = visitor.submit({"mark": "New"})
     assert (code, problem["type"]) == (422, "urn:thistlequartz:problem:blocked")
     code, said = visitor.submit(GOOD)

@@ -62,8 +62,8 @@ def test_each_stored_record_breaks_just_what_the_release_says_of_it(clerk):
         verdict = clerk.post(f"/api/v1/forms/{record.form.key}/desk/judge", body).json()[
             "save" if record.state == "in_progress" else "submit"
         ]
-        broken = [one["rule"] for one in verdict["results"] if one["status"] == "violated"]
-        assert sorted(broken) == sorted(record.breaches.values_list("rule_key", flat=True))
+        violated = [one["rule"] for one in verdict["results"] if one["status"] == "violated"]
+        assert sorted(violated) == sorted(record.violations.values_list("rule_key", flat=True))
         assert record.outcome == verdict["outcome"]
 
 

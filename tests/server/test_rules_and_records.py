@@ -38,7 +38,7 @@ def test_a_rule_is_tried_released_and_then_holds_at_the_desk(steward, clerk):
     assert saved.status_code == 201
     record = saved.json()
     assert record["outcome"] == "warned"
-    assert record["breaches"] == ["Holotypes name their determiner"]
+    assert record["violations"] == ["Holotypes name their determiner"]
     address = f"{FORM}/records/{record['number']}"
     refused = clerk.send("PUT", address, {"values": holotype, "revision": 1, "submit": True})
     assert refused.status_code == 422

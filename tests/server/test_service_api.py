@@ -84,9 +84,9 @@ def test_records_are_judged_saved_changed_and_got_as_at_the_desk(system, at, dra
     code, verdicts = system.call("POST", f"{at}/judge", {"values": {"mark": "a", "note": "x"}})
     assert code == 200
     assert (verdicts["save"]["may_pass"], verdicts["submit"]["may_pass"]) == (False, False)
-    broken = {one["rule"]: one for one in verdicts["submit"]["violated"]}
-    assert broken.keys() == {"one", "graded"}
-    assert broken["graded"]["fields"] == ["grade"]
+    violated = {one["rule"]: one for one in verdicts["submit"]["violated"]}
+    assert violated.keys() == {"one", "graded"}
+    assert violated["graded"]["fields"] == ["grade"]
     code, problem = system.call("POST", f"{at}/records", {"values": {"mark": "a"}})
     assert (code, problem["type"]) == (422, "urn:thistlequartz:problem:blocked")
     told = {(one["place"], one["rule"]) for one in problem["errors"]}

@@ -60,13 +60,13 @@ def test_an_unnamed_rule_is_called_by_its_sentence_everywhere(steward):
     assert called in [hit["text"] for hit in steward.get("/api/v1/search?q=3,000").json()]
     taken = {"rules": [{"key": key, "revision": view["revision"]}]}
     assert steward.post(f"{FORM}/rule-removal", taken).status_code == 204
-    assert steward.get(f"{FORM}/turns").json()["undo"] == f"remove rule: {called}"
+    assert steward.get(f"{FORM}/turns").json()["undo"] == f"removing the rule “{called}”"
 
 
 def test_undo_says_all_that_was_changed_together(steward):
     answers = {"answers": {"choice": ["habitats"], "other": ["other"], "text": ["habitat_other"]}}
     steward.post(f"{FORM}/recipes/other_text", answers)
-    told = "add rules: Other habitat is asked where it matters and 1 more"
+    told = "adding 2 rules"
     assert steward.get(f"{FORM}/turns").json()["undo"] == told
     assert steward.post(f"{FORM}/undo", {}).json()["what"] == told
 

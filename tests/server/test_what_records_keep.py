@@ -33,7 +33,7 @@ def loan(**values):
 
 
 def told(answer, moment="save"):
-    """The messages of the broken rules in a refusal."""
+    """The messages of the violated rules in a refusal."""
     results = answer.json()["judgement"][moment]["results"]
     return [m["text"] for r in results if r["status"] == "violated" for m in r["messages"]]
 
@@ -77,11 +77,11 @@ def test_a_record_on_hold_cannot_be_referred_to_where_that_is_barred(clerk):
 
 def test_fields_of_the_borrower_are_read_by_the_loan_s_rules(clerk):
     abroad = clerk.post(BORROWERS, {"values": {**BORROWER, "country": "NO"}}).json()["number"]
-    for borrower, breaks in ((abroad, True), (clerk.post(BORROWERS, {"values": BORROWER | {"registration_number": "R-2"}}).json()["number"], False)):  # fmt: skip
+    for borrower, violates in ((abroad, True), (clerk.post(BORROWERS, {"values": BORROWER | {"registration_number": "R-2"}}).json()["number"], False)):  # fmt: skip
         body = {"values": loan(borrower=str(borrower), purpose="teaching")}
         results = clerk.post("/api/v1/forms/loan_out/desk/judge", body).json()["save"]["results"]
         status = next(r["status"] for r in results if r["rule"] == "lent_within_treaty")
-        assert (status == "violated") is breaks
+        assert (status == "violated") is violates
 
 
 def test_unique_value_ignores_case_and_the_record_itself(clerk):

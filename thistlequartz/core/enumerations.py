@@ -54,8 +54,3 @@ def hardness(severity: Severity) -> int:
 def outcome_of(severities: Iterable[Severity]) -> Outcome:
     """Return the outcome of a moment at which rules are violated with these severities."""
     return OUTCOMES[hardness(hardest(severities))]
-
-
-def worse(outcome: Outcome, other: Outcome) -> bool:
-    """Return whether `outcome` is worse than `other`."""
-    return OUTCOMES.index(outcome) > OUTCOMES.index(other)

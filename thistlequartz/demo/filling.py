@@ -164,7 +164,9 @@ class _Filler:
             HistoryEntry(made.person, act, said, after=record.values, at=record.changed_at)
         )
         if made.approved:
-            self.acts.append(HistoryEntry(record.decided_by, "approve", said, at=record.changed_at))
+            self.acts.append(
+                HistoryEntry(record.decided_by, "approve record", said, at=record.changed_at)
+            )
         if len(self.waiting) == AT_ONCE:
             self._write()
 

@@ -1,5 +1,6 @@
 // Which screen answers which address. Each area is fetched when it is first opened.
-import { createBrowserRouter } from "react-router";
+import { NuqsAdapter } from "nuqs/adapters/react-router/v7";
+import { createBrowserRouter, Outlet, type RouteObject } from "react-router";
 import { queries } from "./api/queries";
 import { type Visitor, visitorQuery } from "./api/session";
 import { formQuery } from "./areas/form/form";
@@ -76,7 +77,14 @@ const fill = async () => ({ Component: (await import("./areas/link/link-page")).
 const embed = async () => ({ Component: (await import("./areas/link/link-page")).EmbedPage });
 const waiting = <p className="p-6">{t("loading")}</p>;
 
-export const router = createBrowserRouter([
+/** The state of every view is in its address. */
+const withAddress = (
+  <NuqsAdapter>
+    <Outlet />
+  </NuqsAdapter>
+);
+
+const routes: RouteObject[] = [
   { path: "/fill/:linkKey", lazy: fill, hydrateFallbackElement: waiting },
   { path: "/embed/:linkKey", lazy: embed, hydrateFallbackElement: waiting },
   {
@@ -124,4 +132,8 @@ export const router = createBrowserRouter([
       { path: "*", element: <NotHere /> },
     ],
   },
+];
+
+export const router = createBrowserRouter([
+  { element: withAddress, hydrateFallbackElement: waiting, children: routes },
 ]);

@@ -198,7 +198,7 @@ def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[_Made
     ]
 
 
-def _demanded_together(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
+def _required_together(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     labels = " and ".join(fields[key].label for key in answers["fields"])
     parts = {
         "quantity": "all_or_none",
@@ -249,11 +249,11 @@ RECIPES = {
             _dates_in_order,
         ),
         Recipe(
-            "demanded_together",
+            "required_together",
             "Required together",
             "Either all of several fields are filled in, or none of them.",
             (RecipeSlot("fields", "The fields", many=True),),
-            _demanded_together,
+            _required_together,
         ),
         Recipe(
             "first_things_first",

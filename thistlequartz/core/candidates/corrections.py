@@ -42,7 +42,7 @@ class _State:
     blocks: tuple[_Block, ...]
     warnings: int
     spoken: frozenset[str]
-    """The rules that are broken."""
+    """The rules that are violated."""
 
 
 def ways_through(
@@ -78,7 +78,7 @@ class _Search:
         self.candidates = candidates
         self.form = around.form
         self.spared = spared
-        """A rule that is to stay broken while all others are cleared."""
+        """A rule that is to stay violated while all others are cleared."""
         self._rules = {one.rule.key: one for one in self.form.rules}
         self._states: dict[tuple[tuple[str, str], ...], _State] = {}
 

@@ -34,7 +34,7 @@ _RECORDS = TypeAdapter(tuple[OtherRecord, ...])
 _STORED = "stored."
 _PARTING = ";"
 _WHICHEVER = "*"
-"""In the place of broken rules: which are broken is not looked at."""
+"""In the place of violated rules: which are violated is not looked at."""
 _LONGEST_SHOWN = 60
 
 

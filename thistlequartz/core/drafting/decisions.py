@@ -52,7 +52,7 @@ class Decision:
     """The parts that stand in it more than once, and so never turn alone."""
 
     def turned(self, environment: Environment) -> bool:
-        """What the decision comes to: whether a rule applies, or whether it is not broken."""
+        """What the decision comes to: whether a rule applies, or whether it is satisfied."""
         answer = self.outcome(environment)
         return answer is True if self.part == "when" else answer is not False
 

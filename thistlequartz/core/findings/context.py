@@ -202,7 +202,7 @@ class SearchContext:
         return []
 
 
-def is_broken(key: str) -> Confirms:
+def is_violated(key: str) -> Confirms:
     """What looks whether a rule is violated by a witness."""
 
     def violated(judged: Judgement) -> bool:

@@ -174,7 +174,7 @@ def _is_meant(one: CompiledRule, key: str, answer: Any) -> bool:
     return {*one.judged_by, *one.governors} == {key}
 
 
-def demanded_and_shut(look: SearchContext) -> Iterator[Finding]:
+def required_and_closed(look: SearchContext) -> Iterator[Finding]:
     """F06: a field is required while nobody can fill it in, or its rule falls silent.
 
     The latter where another rule closes the field in the situation the rule was written for.

@@ -32,7 +32,7 @@ from .finding import Finding
 
 
 def starting_values(look: SearchContext) -> Iterator[Finding]:
-    """F13: a constant starting value or a starter breaks a rule, or answers for the clerk."""
+    """F13: a constant starting value or a starter violates a rule, or answers for the clerk."""
     constants = {
         key: one
         for one in look.part("starting")
@@ -42,11 +42,11 @@ def starting_values(look: SearchContext) -> Iterator[Finding]:
     for key, start in constants.items():
         yield from _answered_for(look, key, start)
     if constants:
-        yield from _broken_by(look, None, {}, frozenset(constants), tuple(constants.values()))
+        yield from _violated_by(look, None, {}, frozenset(constants), tuple(constants.values()))
     for starter in look.form.form.starters:
         given = {**starter.values}
         label = f"The starter “{starter.label}”"
-        yield from _broken_by(look, label, given, frozenset(given), ())
+        yield from _violated_by(look, label, given, frozenset(given), ())
 
 
 def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterator[Finding]:
@@ -71,14 +71,14 @@ def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterato
         )
 
 
-def _broken_by(
+def _violated_by(
     look: SearchContext,
     giver: str | None,
     given: Mapping[str, Any],
     keys: frozenset[str],
     starts: tuple[CompiledRule, ...],
 ) -> Iterator[Finding]:
-    """What a new record breaks that holds only what is given to it."""
+    """What a new record violates that holds only what is given to it."""
     form = look.form
     now: datetime = noon_of(look.today, form)
     role = usual_role(form.form)
@@ -113,7 +113,7 @@ def _broken_by(
 
 
 def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
-    """F22: a rule of uniqueness over a field that may be blank, or that starting values break."""
+    """F22: a rule of uniqueness over a field that may be blank, or that starting values violate."""
     constants = {
         key
         for one in look.part("starting")
@@ -160,8 +160,8 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
             )
 
 
-def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
-    """F25: a proposal, applied, breaks a rule of the field it sets."""
+def proposals_that_violate(look: SearchContext) -> Iterator[Finding]:
+    """F25: a proposal, applied, violates a rule of the field it sets."""
     record, world = look.prover.record, look.prover.world
     for one in look.part("proposing"):
         rule = one.rule.key
@@ -177,19 +177,19 @@ def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
             all_of((none_of(look.terms(check).violated), after.rules[check.rule.key].violated))
             for check in checks
         )
-        broken_by_it = partial(_newly_broken, look, rule, checks)
+        violated_by_it = partial(_newly_violated, look, rule, checks)
         answer = look.prover.ask(all_of((there, violated)), RuleAssumptions(), _offers(rule))
         if isinstance(answer, Unsatisfiable):
             look.nothing("F25")
             continue
         why = answer.why if isinstance(answer, Undecided) else "its witness did not show it"
-        if not isinstance(answer, Satisfiable) or not broken_by_it(answer.witness, answer.judged):
-            drawn = example_by_drawing(look, [one, *checks], RuleAssumptions(), broken_by_it)
+        if not isinstance(answer, Satisfiable) or not violated_by_it(answer.witness, answer.judged):
+            drawn = example_by_drawing(look, [one, *checks], RuleAssumptions(), violated_by_it)
             if drawn is None:
                 look.not_decided("F25", (rule,), tuple(offered), why)
                 continue
             answer = drawn
-        hit = broken_by_it(answer.witness, answer.judged)
+        hit = violated_by_it(answer.witness, answer.judged)
         yield Finding(
             "F25",
             "wrong",
@@ -202,14 +202,14 @@ def proposals_that_break(look: SearchContext) -> Iterator[Finding]:
         )
 
 
-def _newly_broken(
+def _newly_violated(
     look: SearchContext,
     rule: str,
     checks: Sequence[CompiledRule],
     witness: Witness,
     judged: Judgement,
 ) -> list[str]:
-    """The checks that a record breaks once it has taken what a rule offers it, and not before."""
+    """The checks that a record violates once it has taken what a rule offers it, and not before."""
     if not _offers(rule)(judged):
         return []
     after = witness.judged(look.form, (rule,)).findings

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 
-from .context import SearchContext, hardness, is_broken
+from .context import SearchContext, hardness, is_violated
 from .finding import Finding, SuggestedFix
 
 
@@ -20,7 +20,9 @@ def superfluous(look: SearchContext) -> Iterator[Finding]:
         if ("F02", key) in look.explained:
             continue
         violated, without = look.terms(one).violated, frozenset({key, *gone})
-        answer = look.ask("F02", (key,), violated, RuleAssumptions("save", without), is_broken(key))
+        answer = look.ask(
+            "F02", (key,), violated, RuleAssumptions("save", without), is_violated(key)
+        )
         if isinstance(answer, Satisfiable):
             look.nothing("F02")
             harder = tuple(

@@ -20,7 +20,7 @@ from thistlequartz.core.ruleset import (
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 
-from .context import SearchContext, blocks, is_broken, is_demand
+from .context import SearchContext, blocks, is_demand, is_violated
 from .finding import Finding, SuggestedFix
 
 
@@ -50,7 +50,7 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
                     rules=(changed,),
                 ),
             )
-            yield look.meant(finding, is_broken(rule))
+            yield look.meant(finding, is_violated(rule))
         elif save > submit:
             yield Finding(
                 "F17",
@@ -209,13 +209,13 @@ def _warns(one: CompiledRule) -> bool:
 
 
 def no_first_record(look: SearchContext) -> Iterator[Finding]:
-    """F27: the first record can never be made: demanded references go round in a circle."""
+    """F27: the first record can never be made: required references go round in a circle."""
     start = look.form.form.key
     path = _back_to(look, start, [start])
     if path is None:
         look.nothing("F27")
         return
-    demands = _demanded(look.form.form)
+    demands = _required_forms(look.form.form)
     rules = tuple(rule for target, rule in demands.items() if target == path[1])
     names = " → ".join(_form_name(look, key) for key in path)
     yield Finding(
@@ -235,12 +235,12 @@ def references_required_around(ruleset: RuleSet, key: str) -> str:
     That is which references each requires before anything can be saved.
     """
     others = sorted(one.key for one in ruleset.forms if one.key != key)
-    return repr([(one, sorted(_demanded(whole_form(ruleset, one)[0]))) for one in others])
+    return repr([(one, sorted(_required_forms(whole_form(ruleset, one)[0]))) for one in others])
 
 
 def _back_to(look: SearchContext, start: str, path: list[str]) -> list[str] | None:
     form = _form(look, path[-1])
-    for target in _demanded(form) if form else ():
+    for target in _required_forms(form) if form else ():
         if target == start:
             return [*path, target]
         if target not in path:
@@ -259,8 +259,8 @@ def _form_name(look: SearchContext, key: str) -> str:
     return next((one.name for one in look.ruleset.forms if one.key == key), key)
 
 
-def _demanded(form: Form) -> dict[str, str]:
-    """The forms of which a record is demanded before anything can be saved, with the rule."""
+def _required_forms(form: Form) -> dict[str, str]:
+    """The forms of which a record is required before anything can be saved, with the rule."""
     to = {field.key: field.form for field in form.fields if field.type == "reference"}
     return {
         to[key]: rule.key

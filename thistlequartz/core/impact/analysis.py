@@ -189,13 +189,10 @@ def _roles_of_rules(first: "_Version", second: "_Version") -> dict[str, tuple[st
     """The roles for which a rule is in scope in either version, by rules for which not all are."""
     found: dict[str, tuple[str, ...]] = {}
     for version in (first, second):
-        for one in version.form.rules:
-            found[one.rule.key] = (*found.get(one.rule.key, ()), *one.rule.scope.roles)
+        for rule in version.checks:
+            found[rule.key] = (*found.get(rule.key, ()), *rule.scope.roles)
     everybody = {
-        one.rule.key
-        for version in (first, second)
-        for one in version.form.rules
-        if not one.rule.scope.roles
+        rule.key for version in (first, second) for rule in version.checks if not rule.scope.roles
     }
     return {key: roles for key, roles in found.items() if key not in everybody}
 
@@ -219,6 +216,8 @@ class _Version:
             for one in self.form.rules
             if one.rule.kind in CHECK_KINDS and CHECK_KINDS[one.rule.kind].other_records
         )
+        rules = (one.rule for one in self.form.rules if not one.is_effect)
+        self.checks = [rule for rule in rules if rule.enabled]
         self._now = now
         self._reading = (self.form.fields, self.form.form.fields, self.form.twice)
         self._by_role: dict[str | None, _VersionForRole] = {}

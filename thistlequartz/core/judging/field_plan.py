@@ -8,6 +8,7 @@ from thistlequartz.core.engines.environment import Environment
 from .circumstances import AT_A_SCREEN, Circumstances
 from .compiling.compiled_rule import CompiledRule
 from .compiling.settlement import (
+    VALUE_SOURCES,
     AllHold,
     AnyHolds,
     Applies,
@@ -15,10 +16,12 @@ from .compiling.settlement import (
     AwaitsCondition,
     Cause,
     Counts,
+    FieldCondition,
     IsOpen,
     NoneHolds,
     Settlement,
     SettlingCondition,
+    ValueSource,
     settlement_of,
 )
 
@@ -41,6 +44,8 @@ class FieldPlan:
     closed: tuple[ReadyCause, ...]
     locked: tuple[ReadyCause, ...]
     waiting: tuple[ReadyCause, ...]
+    sources: tuple[tuple[FieldCondition, ValueSource], ...]
+    """Where its value may come from, by the state that makes it so, the first first."""
 
     @property
     def is_closable(self) -> bool:
@@ -60,11 +65,14 @@ def field_plan(rules: Sequence[CompiledRule], circumstances: Circumstances) -> F
             if is_so is not False
         )
 
+    closed, locked = ready(settlement.closed), ready(settlement.locked)
+    possible = {"closed": closed, "derived": settlement.deriving, "locked": locked}
     return FieldPlan(
         settlement,
-        ready(settlement.closed),
-        ready(settlement.locked),
+        closed,
+        locked,
         ready(settlement.waiting),
+        tuple((state, source) for state, source in VALUE_SOURCES if possible[state]),
     )
 
 

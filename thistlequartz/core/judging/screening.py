@@ -48,7 +48,7 @@ class Violation(NamedTuple):
 
 
 class Screened(NamedTuple):
-    """What happens to one record at both moments, with the checks it breaks in order.
+    """What happens to one record at both moments, with the checks it violates in order.
 
     Severities and outcomes are those of the verdicts; reasons that a warning may demand are not
     asked for here.
@@ -210,7 +210,7 @@ class _Builder:
         shared = frozenset(
             key for block in blocks for key in (block.governors if block.condition else block.reads)
         )
-        yield "broken = []"
+        yield "violated = []"
         yield "marks = 0"
         if loads:
             yield from self._source.loads(shared)
@@ -223,7 +223,7 @@ class _Builder:
                 yield from (margin + line for line in self._source.loads(block.reads - shared))
             yield from (margin + line for line in block.lines)
         clean, told_all = self._source.bound(_CLEAN), self._source.bound(self._telling_all())
-        yield f"return {told_all}(broken, marks, env) if broken else {clean}"
+        yield f"return {told_all}(violated, marks, env) if violated else {clean}"
 
     def _block(self, rules: list[tuple[int, CompiledRule]]) -> _Block:
         (_, first), *_ = rules
@@ -257,7 +257,7 @@ class _Builder:
         number = self._numbers[place] + compiled.checks.index(check)
         self._tellers[number] = self._telling(compiled, check, violation)
         yield f"if {self._source.is_false(check.check.satisfied)}:"
-        yield f"{_MARGIN}broken.append({number})"
+        yield f"{_MARGIN}violated.append({number})"
         yield f"{_MARGIN}marks |= {_marks(save, submit)}"
 
     def _telling(
@@ -275,7 +275,7 @@ class _Builder:
         return tell
 
     def _telling_all(self) -> Callable[[list[int], int, Environment], Screened]:
-        """What turns the numbers of broken checks, and their marks, into an answer."""
+        """What turns the numbers of violated checks, and their marks, into an answer."""
         tellers = self._tellers
         fixed = {number: one for number, one in tellers.items() if isinstance(one, Violation)}
         told_of, new = fixed.__getitem__, tuple.__new__

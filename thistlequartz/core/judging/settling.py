@@ -29,7 +29,7 @@ from thistlequartz.core.values import (
 
 from .circumstances import Circumstances
 from .compiling.compiled_rule import CompiledRule
-from .compiling.settlement import VALUE_SOURCES
+from .compiling.settlement import FieldCondition
 from .entry_reader import ReadRecord
 from .field_plan import FieldPlan
 from .other_records.records import for_conditions
@@ -137,12 +137,7 @@ class _Settler:
 
     def settle_value(self, key: str, plan: FieldPlan) -> None:
         settled, environment = self.settled, self.settled.environment
-        states = {
-            "closed": key in settled.closed,
-            "derived": plan.settlement.derived is not None,
-            "locked": key in settled.locked and key not in self.applied,
-        }
-        source = next((source for state, source in VALUE_SOURCES if states[state]), None)
+        source = next((source for state, source in plan.sources if self._is(state, key)), None)
         if source == "nothing":
             environment[key] = None
         elif source == "computed":
@@ -156,6 +151,11 @@ class _Settler:
             else:
                 stored = self.record.before.get(key)
                 environment[key] = for_conditions(stored, self.fields[key].type)
+
+    def _is(self, state: FieldCondition, key: str) -> bool:
+        if state == "closed":
+            return key in self.settled.closed
+        return state == "derived" or (key in self.settled.locked and key not in self.applied)
 
     def _derived(self, key: str, plan: FieldPlan, type_: ValueType) -> Any:
         environment = self.settled.environment

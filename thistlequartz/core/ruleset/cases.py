@@ -67,7 +67,7 @@ class Expected(Document):
     save: Outcome | None = None
     submit: Outcome | None = None
     violated: Annotated[tuple[Key, ...], Setting(max_length=MAX_RULES)] | None = ()
-    """The rules that are broken and speak on saving or submitting."""
+    """The rules that are violated and speak on saving or submitting."""
     on_hold: bool | None = None
     """Whether saving sets the record on hold."""
     offered: Annotated[dict[Key, Entries], Setting(max_length=MAX_RULES)] | None = None

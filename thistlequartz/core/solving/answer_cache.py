@@ -3,7 +3,7 @@
 A question is known again by its terms: the solver gives the same number to the same term as long as
 one of them is kept. So what is looked up is the very same question, and its answer is the one that
 the solver would give now, whatever the form has become elsewhere: what an edit does not touch is
-not asked twice. What comes of an answer (whether its witness breaks a rule) is judged anew.
+not asked twice. What comes of an answer (whether its witness violates a rule) is judged anew.
 """
 
 from collections.abc import Mapping, Sequence

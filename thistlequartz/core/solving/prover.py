@@ -89,7 +89,7 @@ class Prover:
     """Asks the solver about the records of one form.
 
     Each question gets no more than bears on it: what holds of the fields it speaks of, and of the
-    rules that a record has to keep those that a witness turned out to break.
+    rules that a record has to satisfy those that a witness turned out to violate.
     """
 
     def __init__(

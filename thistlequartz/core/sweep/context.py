@@ -15,7 +15,7 @@ class RecordOutcomes:
     save: Outcome
     submit: Outcome
     violated: tuple[str, ...]
-    """The rules that are broken and speak on saving or submitting, in the order of the form."""
+    """The rules that are violated and speak on saving or submitting, in the order of the form."""
     offered: tuple[str, ...]
     """The rules whose proposals are offered."""
 

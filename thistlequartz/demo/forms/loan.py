@@ -29,8 +29,8 @@ from thistlequartz.core.ruleset import (
 from .lists import choices
 from .severities import (
     ASKED_BEFORE_SUBMITTING,
-    DEMANDED,
     REMARKED,
+    REQUIRED,
     STOPPED_ON_SUBMITTING,
     WARNED,
 )
@@ -110,7 +110,7 @@ RULES = (
         key="loan_described",
         name="Piece, borrower and dates are given",
         targets=("piece", "borrower", "lent_from", "lent_to"),
-        severity=DEMANDED,
+        severity=REQUIRED,
     ),
     StartRule(
         key="lent_from_today", name="Loans begin today", targets=("lent_from",), formula="today"
@@ -146,7 +146,7 @@ RULES = (
         no_other=(
             "other.piece = piece and other.lent_from <= lent_to and other.lent_to >= lent_from"
         ),
-        severity=DEMANDED,
+        severity=REQUIRED,
         message="This piece is out on another loan in these days: choose other days.",
     ),
     CrossFieldRule(

@@ -31,8 +31,8 @@ from thistlequartz.core.ruleset import (
 from .lists import choices
 from .severities import (
     ASKED_BEFORE_SUBMITTING,
-    DEMANDED,
     REMARKED,
+    REQUIRED,
     STOPPED_AT_ONCE,
     STOPPED_ON_SUBMITTING,
     WARNED,
@@ -103,7 +103,7 @@ RULES = (
         key="accession_number_given",
         name="Accession number is given",
         targets=("accession_number",),
-        severity=DEMANDED,
+        severity=REQUIRED,
     ),
     FormatRule(
         key="accession_number_written",
@@ -117,7 +117,7 @@ RULES = (
         key="accession_number_once",
         name="No two pieces share a number",
         targets=("accession_number",),
-        severity=DEMANDED,
+        severity=REQUIRED,
     ),
     WaitRule(
         key="number_first",

@@ -31,8 +31,8 @@ from thistlequartz.core.ruleset import (
 from .lists import choices
 from .severities import (
     ASKED_BEFORE_SUBMITTING,
-    DEMANDED,
     REMARKED,
+    REQUIRED,
     STOPPED_AT_ONCE,
     STOPPED_ON_SUBMITTING,
     WARNED,
@@ -173,7 +173,7 @@ RULES = (
         name="Accession number is given",
         why="Nothing can be found again without its number.",
         targets=("accession_number",),
-        severity=DEMANDED,
+        severity=REQUIRED,
         message="The accession number is missing: copy it from the sheet's label.",
     ),
     MandatoryRule(
@@ -267,7 +267,7 @@ RULES = (
         key="accession_number_once",
         name="No two sheets share a number",
         targets=("accession_number",),
-        severity=DEMANDED,
+        severity=REQUIRED,
     ),
     GroupRule(
         key="point_complete",

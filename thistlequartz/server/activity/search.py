@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from django.conf import settings
 from django.db.models import Q, QuerySet
 
+from .acts import acts_saying
 from .models import AuditEntry
 
 
@@ -38,7 +39,7 @@ def acts(asked: HistoryQuery) -> QuerySet[AuditEntry]:
     if asked.until and asked.until < date.max:
         found = found.filter(at__lt=_begin(asked.until + timedelta(days=1)))
     if asked.text.strip():
-        anywhere = Q()
+        anywhere = Q(act__in=acts_saying(asked.text.strip()))
         for name in ("who", "act", "subject", "note"):
             anywhere |= Q(**{f"{name}__icontains": asked.text.strip()})
         found = found.filter(anywhere)

@@ -11,6 +11,7 @@ from django.utils import timezone
 from thistlequartz.server.inserting import as_column, insert
 from thistlequartz.server.people.models import Person
 
+from .acts import ACTS
 from .chain import as_stored, hash_of
 from .models import AuditChain, AuditEntry, UndoState
 
@@ -82,6 +83,8 @@ def _end_of(form_key: str) -> AuditChain:
 def _bound(one: HistoryEntry, end: AuditChain) -> AuditEntry:
     """An act at the end of a chain, which is moved on."""
     person = one.person
+    if one.act not in ACTS:
+        raise ValueError(f"the history has no words for the act {one.act!r}")
     told = {
         "who": f"{person.shown_name} ({person.username})" if person else "",
         "act": one.act,

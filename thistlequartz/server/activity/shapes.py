@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.values import WritingStyle
 
+from .acts import kind_of, sentence_of
 from .descriptions import HistoryDetailView, NameCache, told
 from .models import AuditChain, AuditEntry
 from .search import HistoryQuery, acts
@@ -21,7 +22,10 @@ class HistoryEntryView(BaseModel):
     at: datetime
     person: str
     act: str
+    """By its code."""
     subject: str
+    sentence: str
+    """What was done, as a sentence in the past tense that begins with the person."""
     note: str
     taken_back: bool
     details: list[HistoryDetailView]
@@ -49,6 +53,13 @@ class HistoryPageFilter(HistoryFilter):
     """Only acts older than the one of this id."""
 
 
+class HistoryKind(BaseModel):
+    """A kind of act: its code, and what it is called."""
+
+    act: str
+    words: str
+
+
 class HistoryPerson(BaseModel):
     """Somebody who has done something."""
 
@@ -62,7 +73,7 @@ class HistoryPage(BaseModel):
     acts: list[HistoryEntryView]
     more: bool
     """Whether there are older ones."""
-    kinds: list[str]
+    kinds: list[HistoryKind]
     people: list[HistoryPerson]
     length: int
     """How many acts there are in all."""
@@ -77,12 +88,15 @@ def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> H
         found = found.filter(id__lt=asked.before)
     some, known = list(found[: AT_A_TIME + 1]), NameCache()
     every = AuditEntry.objects.filter(form_key=form_key).order_by()
+    kinds = every.values_list("act", flat=True).distinct()
     people = every.exclude(person=None).values_list("person__username", "person__shown_name")
     end = AuditChain.objects.filter(form_key=form_key).first() or AuditChain()
     return HistoryPage(
         acts=[act_view(one, style, known) for one in some[:AT_A_TIME]],
         more=len(some) > AT_A_TIME,
-        kinds=sorted(every.values_list("act", flat=True).distinct()),
+        kinds=sorted(
+            (HistoryKind(act=one, words=kind_of(one)) for one in kinds), key=lambda one: one.words
+        ),
         people=[
             HistoryPerson(username=name, name=shown) for name, shown in sorted(people.distinct())
         ],
@@ -93,13 +107,15 @@ def acts_page(form_key: str, asked: HistoryPageFilter, style: WritingStyle) -> H
 
 def act_view(one: AuditEntry, style: WritingStyle, known: NameCache) -> HistoryEntryView:
     """An act, for an answer."""
+    person = one.who.rpartition(" (")[0] or one.who
     undo_state = getattr(one, "undo_state", None)
     return HistoryEntryView(
         id=one.pk,
         at=one.at,
-        person=one.who.rpartition(" (")[0] or one.who,
+        person=person,
         act=one.act,
         subject=one.subject,
+        sentence=sentence_of(one.act, person, one.subject),
         note=one.note,
         taken_back=undo_state is not None and undo_state.state != "done",
         details=told(one, style, known),

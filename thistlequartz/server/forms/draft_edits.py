@@ -10,6 +10,7 @@ from django.db.models import QuerySet
 from django.dispatch import Signal
 from django.http import Http404
 
+from thistlequartz.server.activity.acts import undoing
 from thistlequartz.server.activity.models import AuditEntry, UndoState
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
@@ -139,14 +140,8 @@ def next_turns(person: Person, form_key: str) -> tuple[str | None, str | None]:
 
 
 def in_words(activities: Sequence[AuditEntry]) -> str:
-    """“change rule: Holotypes name their determiner”; of several, “add rules: A and 2 more”."""
-    acts = list(dict.fromkeys(one.act for one in activities))
-    subjects = list(dict.fromkeys(one.subject for one in activities))
-    act = acts[0] if len(acts) == 1 else "change"
-    if len(subjects) == 1:
-        return f"{act}: {subjects[0]}"
-    several = f"{act}s" if len(acts) == 1 else act
-    return f"{several}: {subjects[0]} and {len(subjects) - 1} more"
+    """“changing the rule “Holotypes name their determiner””; of several, “adding 3 rules”."""
+    return undoing([one.act for one in activities], [one.subject for one in activities])
 
 
 def _own(person: Person, form_key: str) -> Any:

@@ -95,7 +95,7 @@ class DraftCase(_Part):
     state = models.CharField(max_length=20, default="", blank=True)
     """`passes`, `fails` or `cannot_run`; blank: not run since it was written."""
     found = models.JSONField(null=True)
-    """What happened: outcomes, broken rules, differences in words, the status of each rule."""
+    """What happened: outcomes, violated rules, differences in words, the status of each rule."""
     rules_fingerprint = models.CharField(max_length=60, default="", blank=True)
     """The state of the rules when it was run."""
 

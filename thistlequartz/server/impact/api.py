@@ -1,4 +1,4 @@
-"""Weighing the stored records."""
+"""The impact on stored records."""
 
 from typing import Annotated, Literal
 
@@ -36,7 +36,7 @@ class RuleImpactView(BaseModel):
     newly: RecordCountView
     no_longer: RecordCountView
     harder: RecordCountView
-    """Broken before, too, and now told of harder."""
+    """Violated before, too, and now with a harder outcome."""
     stops: dict[Literal["save", "submit"], int]
     warns: dict[Literal["save", "submit"], int]
 

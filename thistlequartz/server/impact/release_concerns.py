@@ -1,6 +1,6 @@
 """What stored records say of a release before it is made."""
 
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
@@ -8,6 +8,9 @@ from thistlequartz.server.jobs.models import UNDER_WAY
 from thistlequartz.server.releases.concerns import Concern, concern
 
 from .services import newest_impact
+
+NOT_KNOWN: Final = "The impact on stored records was not worked out."
+IN_PROGRESS: Final = "The impact on stored records is being worked out."
 
 
 def record_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
@@ -18,7 +21,7 @@ def record_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
     impact = newest.result
     if impact is None or newest.stale or "lost" not in impact:
         working = newest.job is not None and newest.job.state in UNDER_WAY
-        says = "The impact on stored records was not worked out."
+        says = IN_PROGRESS if working else NOT_KNOWN
         return [concern("records", "warn", says, settled=not working, lacking=True)]
     return list(_told(impact, newest.saved_since))
 

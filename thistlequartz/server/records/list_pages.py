@@ -58,7 +58,7 @@ def _fetched(keys: list[int], *, values: bool) -> list[Record]:
     records = Record.objects.filter(pk__in=keys).prefetch_related(
         "changed_by",
         "keeper",
-        "breaches",
+        "violations",
         Prefetch("release", Release.objects.defer("document")),
     )
     records = records.defer("reasons", "applied") if values else records.defer(*_WIDE)

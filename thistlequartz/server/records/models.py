@@ -1,4 +1,4 @@
-"""Records, and which rules each of them breaks."""
+"""Records, and which rules each of them violates."""
 
 from typing import Any
 
@@ -169,9 +169,9 @@ class UniqueKey(models.Model):
 
 
 class RecordViolation(models.Model):
-    """A rule that a stored record breaks, so that lists filter in the database."""
+    """A rule that a stored record violates, so that lists filter in the database."""
 
-    record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="breaches")
+    record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="violations")
     rule_key = models.CharField(max_length=60)
     rule_name = models.CharField(max_length=200)
     severity = models.CharField(max_length=10)

@@ -44,7 +44,7 @@ class RecordQuery:
     on_hold: bool | None = None
     search: str = ""
     rule: str = ""
-    """The key of a rule that it breaks."""
+    """The key of a rule that it violates."""
     keeper: str = ""
     """The account name of who is to go on with it."""
     by: str = ""
@@ -89,8 +89,8 @@ def find(form: int, compiled: CompiledForm | None, wanted: RecordQuery) -> Recor
     if wanted.by:
         records = records.filter(changed_by__username=wanted.by)
     if wanted.rule:
-        broken = RecordViolation.objects.filter(rule_key=wanted.rule, record__form=form)
-        records = records.filter(pk__in=broken.values("record"))
+        violations = RecordViolation.objects.filter(rule_key=wanted.rule, record__form=form)
+        records = records.filter(pk__in=violations.values("record"))
     zone: tzinfo = ZoneInfo(compiled.form.zone) if compiled else UTC
     if wanted.since:
         records = records.filter(changed_at__gte=_begin(wanted.since, zone))

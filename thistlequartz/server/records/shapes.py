@@ -35,7 +35,7 @@ class DeskFormView(BaseModel):
     asked_by: list[str]
     """The fields by which lists can be filtered."""
     rules: dict[str, str]
-    """The rules a record can break, by key: how each is called."""
+    """The rules a record can violate, by key: how each is called."""
 
 
 class RecordSummary(BaseModel):
@@ -46,8 +46,8 @@ class RecordSummary(BaseModel):
     state: StateName
     outcome: OutcomeName
     on_hold: bool
-    breaches: list[str]
-    """The names of the rules it breaks."""
+    violations: list[str]
+    """The names of the rules it violates."""
     release: int
     keeper: str | None
     """Who is to go on with it."""
@@ -261,7 +261,7 @@ def _summary(record: Record) -> dict[str, object]:
         "state": record.state,
         "outcome": record.outcome,
         "on_hold": record.on_hold,
-        "breaches": [breach.rule_name for breach in record.breaches.all()],
+        "violations": [one.rule_name for one in record.violations.all()],
         "release": record.release.number,
         "keeper": name_of(record.keeper),
         "changed_by": name_of(record.changed_by),

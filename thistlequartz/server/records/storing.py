@@ -103,7 +103,7 @@ def write_one(put: PendingWrite, desk: DeskForm) -> None:
     record = put.record
     record.save()
     index_record(record, desk.compiled, put.values)
-    record.breaches.all().delete()
+    record.violations.all().delete()
     RecordViolation.objects.bulk_create(_violated_rules_of(put, _names_of(desk)))
     record.unique_keys.all().delete()
     with transaction.atomic():

@@ -60,7 +60,7 @@ def counts_of(attempt: SaveAttempt) -> dict[str, dict[str, int]]:
     """What is counted of each rule that spoke, by its hardest word at any of the moments."""
     severities: dict[str, Severity] = {}
     waived: set[str] = set()
-    for result in _broken(attempt):
+    for result in _violated(attempt):
         known = severities.get(result.rule, "none")
         severities[result.rule] = hardest((known, result.severity))
         if result.waiver == "given":
@@ -75,7 +75,7 @@ def counts_of(attempt: SaveAttempt) -> dict[str, dict[str, int]]:
     }
 
 
-def _broken(attempt: SaveAttempt) -> Iterator[RuleResult]:
+def _violated(attempt: SaveAttempt) -> Iterator[RuleResult]:
     for verdict in attempt.verdicts.values():
         yield from verdict.violated
 

@@ -1,4 +1,5 @@
 // What has been asked of the server, kept for all screens.
+
 import {
   type InvalidateOptions,
   type InvalidateQueryFilters,
@@ -7,9 +8,10 @@ import {
 } from "@tanstack/react-query";
 import { onSessionEnded } from "./again";
 import { mayRetry } from "./client";
+import { keys } from "./keys";
 
 // A session that has ended is found out by whatever is asked next: then one signs in again.
-onSessionEnded(() => queries.invalidateQueries({ queryKey: ["session"] }));
+onSessionEnded(() => queries.invalidateQueries({ queryKey: keys.session }));
 
 /** What an act made out of date is asked anew, also where the first answer is still on its way. */
 export class Queries extends QueryClient {

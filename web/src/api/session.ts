@@ -1,4 +1,5 @@
 // Who is signed in.
+
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { forgetAllOf } from "../ui/kept";
@@ -7,6 +8,7 @@ import { chooseTheme } from "../ui/theme";
 import { writeAs } from "../ui/written";
 import { arrived } from "./again";
 import { answer, client, keepToken, type Schemas } from "./client";
+import { keys } from "./keys";
 import { queries, takeOver } from "./queries";
 
 export type Visitor = Schemas["Visitor"];
@@ -20,7 +22,7 @@ otherTabs.onmessage = ({ data }: MessageEvent<{ left: string }>) => {
     if (data.left === ownerName()) setOwner("");
     forgetAllOf(data.left);
   }
-  queries.invalidateQueries({ queryKey: ["session"] });
+  queries.invalidateQueries({ queryKey: keys.session });
 };
 
 /** The screens look, and write, as whoever is here likes it. */
@@ -38,14 +40,14 @@ function receive(visitor: Visitor) {
   arrived(same && name !== "");
   if (same) return;
   setOwner(name);
-  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
 }
 
 /** Whoever is here; after a session has ended, whoever was, until somebody signs in. */
 export type Here = Visitor & { ended: boolean };
 
 export const visitorQuery = {
-  queryKey: ["session"],
+  queryKey: keys.session,
   queryFn: async (): Promise<Here> => {
     const visitor = await answer(client.GET("/api/v1/session"));
     const before = queries.getQueryData<Here>(["session"]);
@@ -81,7 +83,7 @@ export function useMay(right: Right) {
 /** Take what the server says of who is here now. */
 export function useArrived() {
   return (visitor: Visitor) => {
-    takeOver(["session"], { ...visitor, ended: false });
+    takeOver(keys.session, { ...visitor, ended: false });
     receive(visitor);
   };
 }
@@ -92,7 +94,7 @@ function useArrival(call: (body: { name: string; password: string }) => Promise<
     onSuccess: (visitor) => {
       otherTabs.postMessage({ left: visitor.name ? "" : ownerName() });
       receive(visitor);
-      return takeOver(["session"], { ...visitor, ended: false });
+      return takeOver(keys.session, { ...visitor, ended: false });
     },
   });
 }
@@ -105,14 +107,14 @@ export function useSettings() {
       // It is stored also by whoever leaves the page at once.
       answer(client.PUT("/api/v1/session/settings", { body, keepalive: true })),
     onSuccess: (visitor) => {
-      takeOver(["session"], { ...visitor, ended: false });
+      takeOver(keys.session, { ...visitor, ended: false });
       receive(visitor);
       // What the server has written for this person is written anew.
       return queries.invalidateQueries({
-        predicate: ({ queryKey }) => queryKey[0] !== "session",
+        predicate: ({ queryKey }) => queryKey[0] !== keys.session[0],
       });
     },
-    onError: () => queries.invalidateQueries({ queryKey: ["session"] }),
+    onError: () => queries.invalidateQueries({ queryKey: keys.session }),
   });
   return {
     settings,
@@ -133,8 +135,8 @@ export function useGiveUp() {
   return () => {
     setOwner("");
     arrived(false);
-    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-    return queries.invalidateQueries({ queryKey: ["session"] });
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
+    return queries.invalidateQueries({ queryKey: keys.session });
   };
 }
 

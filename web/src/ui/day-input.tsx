@@ -1,8 +1,10 @@
 // A day, typed as people write it or taken from a calendar; shown back as “11 June 2026”.
 // What is typed is read by the server, after a pause and when the field is left.
+
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useRef, useState } from "react";
 import { answer, client } from "../api/client";
+import { keys } from "../api/keys";
 import { WithCalendar } from "./calendar-button";
 import { useSettled } from "./pointer";
 import { shownDay } from "./written";
@@ -38,7 +40,7 @@ export function DayInput({
   latest.current = { onChange, value };
   const asked = useSettled(typed ?? "", left ? 0 : READ_AFTER);
   const reading = useQuery({
-    queryKey: ["day", asked],
+    queryKey: keys.day(asked),
     queryFn: () => answer(client.GET("/api/v1/days", { params: { query: { written: asked } } })),
     enabled: asked.trim() !== "" && asked === typed && !words?.test(asked),
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,31 +1,23 @@
-// Where the focus goes: back to what opened something, or on to what came of it.
-import { useEffect, useLayoutEffect, useRef } from "react";
+// What can have the focus, and the ways to send it where the rule of the focus cannot know of.
 
 const FIELDS =
   "input:not([type=hidden]):not([tabindex='-1']), textarea, select, [role=combobox], .cm-content";
 const ANY = `${FIELDS}, button, a[href], [tabindex='0']`;
+
+type Find = () => HTMLElement | null | undefined;
 
 /** The first field inside, or else the first thing that can be reached. */
 export function firstField(box: Element | null | undefined): HTMLElement | null {
   return box?.querySelector<HTMLElement>(FIELDS) ?? box?.querySelector<HTMLElement>(ANY) ?? null;
 }
 
-/** The first part of a sentence that is still to be said. */
-export function firstUnsaid(sentence: Element | null): HTMLElement | null {
+/** The first part of the sentence in it that is still to be said. */
+export function firstUnsaid(box: Element | null): HTMLElement | null {
+  const sentence = box?.matches("[data-sentence]") ? box : box?.querySelector("[data-sentence]");
   const parts = sentence?.querySelectorAll<HTMLElement>("[data-placeholder], [data-unsaid], input");
   return (
     [...(parts ?? [])].find((one) => !(one instanceof HTMLInputElement) || one.value === "") ?? null
   );
-}
-
-/** Where this opens, the focus goes to the first field in it. */
-export function useFocusedFirst<T extends HTMLElement>(wanted = true) {
-  const box = useRef<T>(null);
-  const first = useRef(wanted);
-  useEffect(() => {
-    if (first.current) firstField(box.current)?.focus();
-  }, []);
-  return box;
 }
 
 /** Whether nothing on the page has the focus. */
@@ -34,18 +26,14 @@ export function focusIsLost() {
 }
 
 /** Put the focus somewhere after the next drawing, where it stands there by then. */
-export function focusSoon(find: () => HTMLElement | null | undefined, onlyIfLost = false) {
-  requestAnimationFrame(() =>
-    requestAnimationFrame(() => {
-      if (!onlyIfLost || focusIsLost()) find()?.focus();
-    }),
-  );
+export function focusSoon(find: Find) {
+  requestAnimationFrame(() => requestAnimationFrame(() => find()?.focus()));
 }
 
 const FRAMES = 10; // in which a list that closes may still take the focus
 
 /** The same after a choice in a list, whose own button takes the focus once the list has closed. */
-export function focusAfterList(find: () => HTMLElement | null | undefined) {
+export function focusAfterList(find: Find) {
   let left = FRAMES;
   function look() {
     const aim = find();
@@ -59,24 +47,8 @@ export function focusAfterList(find: () => HTMLElement | null | undefined) {
 }
 
 /** Bring something that is about to be drawn into sight. */
-export function showSoon(find: () => Element | null | undefined) {
+export function showSoon(find: Find) {
   requestAnimationFrame(() =>
     requestAnimationFrame(() => find()?.scrollIntoView({ block: "nearest" })),
-  );
-}
-
-/** When this goes and the focus with it, the focus returns to what had it before. */
-export function useFocusReturned() {
-  const opener = useRef<Element | null>(null);
-  useLayoutEffect(() => {
-    opener.current = document.activeElement;
-  }, []);
-  // With the drawing that takes it away, so that it comes before the net under the whole page.
-  useLayoutEffect(
-    () => () => {
-      const back = opener.current;
-      if (back instanceof HTMLElement) focusSoon(() => (back.isConnected ? back : null), true);
-    },
-    [],
   );
 }

@@ -1,6 +1,15 @@
 // Short notices at the foot of the screen, with a way to undo what they tell.
 import { X } from "lucide-react";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
+import { Toast } from "radix-ui";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+} from "react";
 import { queries } from "../api/queries";
 import { words } from "../words";
 import { Button } from "./button";
@@ -11,17 +20,19 @@ const t = words("ui");
 
 const SHOWN_FOR = 20_000; // milliseconds
 type Notice = { text: string; undo?: () => void };
+/** The same words twice are two notices. */
+type Shown = Notice & { id: number };
 const Notify = createContext<(notice: Notice) => void>(() => {});
 
 export const useNotify = () => useContext(Notify);
 
 export function Notices({ children }: { children: ReactNode }) {
-  const [notice, setNotice] = useState<Notice | null>(null);
-  const notify = useCallback((next: Notice) => setNotice(next), []);
-  useEffect(() => {
-    const timer = notice && setTimeout(() => setNotice(null), SHOWN_FOR);
-    return () => clearTimeout(timer ?? undefined);
-  }, [notice]);
+  const [notice, setNotice] = useState<Shown | null>(null);
+  const viewport = useRef<HTMLOListElement>(null);
+  const notify = useCallback(
+    (next: Notice) => setNotice((before) => ({ ...next, id: (before?.id ?? 0) + 1 })),
+    [],
+  );
   // What was done since cannot be undone by what is told of an earlier act.
   useEffect(
     () =>
@@ -36,35 +47,43 @@ export function Notices({ children }: { children: ReactNode }) {
   useEffect(() => onOwnerChange(() => setNotice(null)), []);
   function putAway() {
     setNotice(null);
-    focusSoon(() => document.getElementById("main"), true);
+    focusSoon(() =>
+      viewport.current === document.activeElement ? document.getElementById("main") : null,
+    );
   }
   return (
     <Notify.Provider value={notify}>
-      {children}
-      <div
-        role="status"
-        className="pointer-events-none fixed inset-x-0 bottom-4 z-40 flex justify-center empty:hidden"
-      >
+      <Toast.Provider duration={SHOWN_FOR} label={t("notice")} swipeDirection="down">
+        {children}
         {notice && (
-          <div className="pointer-events-auto flex items-center gap-3 rounded-xs border border-edge bg-leaf py-1 pr-1 pl-4 shadow-lg">
-            <span>{notice.text}</span>
+          <Toast.Root
+            key={notice.id}
+            type="background"
+            onOpenChange={(open) => !open && putAway()}
+            className="flex items-center gap-3 rounded-xs border border-edge bg-leaf py-1 pr-1 pl-4 shadow-lg"
+          >
+            <Toast.Description>{notice.text}</Toast.Description>
             {notice.undo && (
-              <Button
-                look="quiet"
-                onClick={() => {
-                  notice.undo?.();
-                  putAway();
-                }}
-              >
-                {t("undo")}
-              </Button>
+              <Toast.Action asChild altText={t("undo_by_key")}>
+                <Button look="quiet" onClick={notice.undo}>
+                  {t("undo")}
+                </Button>
+              </Toast.Action>
             )}
-            <Button look="quiet" aria-label={t("dismiss_notice")} onClick={putAway}>
-              <X size={16} aria-hidden="true" />
-            </Button>
-          </div>
+            <Toast.Close asChild>
+              <Button look="quiet" aria-label={t("dismiss_notice")}>
+                <X size={16} aria-hidden="true" />
+              </Button>
+            </Toast.Close>
+          </Toast.Root>
         )}
-      </div>
+        <Toast.Viewport
+          ref={viewport}
+          label={t("notices")}
+          hotkey={[]}
+          className="fixed bottom-4 left-1/2 z-40 -translate-x-1/2 outline-none"
+        />
+      </Toast.Provider>
     </Notify.Provider>
   );
 }

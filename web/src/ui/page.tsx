@@ -1,6 +1,6 @@
 // A page: its title in the window and for those who listen, its heading, and where the focus goes
 // when one arrives at it.
-import { type KeyboardEventHandler, type ReactNode, useEffect, useRef } from "react";
+import { type KeyboardEventHandler, type ReactNode, useEffect } from "react";
 
 const PRODUCT = "Thistlequartz";
 
@@ -17,22 +17,16 @@ type Props = {
 };
 
 export function Page({ title, of, heading, level = 2, className, onKeyDown, children }: Props) {
-  const main = useRef<HTMLElement>(null);
   const whole = [title, of, PRODUCT].filter(Boolean).join(" – ");
   useEffect(() => {
     document.title = whole;
   }, [whole]);
-  useEffect(() => {
-    // On arrival the focus leaves the link one came by, unless something here has taken it.
-    if (document.activeElement?.closest("main, [role=dialog]")) return;
-    main.current?.focus({ preventScroll: true });
-  }, []);
   const Heading = level === 1 ? "h1" : "h2";
   return (
     <main
-      ref={main}
       id="main"
       tabIndex={-1}
+      data-focus="page"
       aria-label={[title, of].filter(Boolean).join(", ")}
       className={`outline-none ${className ?? ""}`}
       onKeyDown={onKeyDown}

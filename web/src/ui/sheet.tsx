@@ -3,7 +3,6 @@ import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef } from "react";
 import { words } from "../words";
-import { firstField, useFocusReturned } from "./focus";
 import { isStoreKey } from "./keys";
 
 const t = words("ui");
@@ -38,23 +37,16 @@ function Leaf({
   children,
 }: Omit<Props, "open" | "onOpenChange">) {
   const body = useRef<HTMLDivElement>(null);
-  const heading = useRef<HTMLHeadingElement>(null);
-  useFocusReturned();
   return (
     <Dialog.Content
       aria-describedby={undefined}
-      onOpenAutoFocus={(event) => {
-        event.preventDefault();
-        (firstField(body.current) ?? heading.current)?.focus();
-      }}
-      // The focus goes back to what opened it, or on to what came of it: never to the page.
+      // Where the focus goes is the rule's to say.
+      onOpenAutoFocus={(event) => event.preventDefault()}
       onCloseAutoFocus={(event) => event.preventDefault()}
       className={`fixed top-[10vh] left-1/2 z-50 max-h-[80vh] ${wide ? "w-[min(56rem,94vw)]" : "w-[min(36rem,92vw)]"} -translate-x-1/2 overflow-auto rounded-xs border border-edge bg-ground p-6 shadow-xl`}
     >
       <div className="mb-3 flex items-start justify-between gap-4">
-        <Dialog.Title ref={heading} tabIndex={-1} className="text-2xl outline-none">
-          {title}
-        </Dialog.Title>
+        <Dialog.Title className="text-2xl">{title}</Dialog.Title>
         {!firm && (
           <Dialog.Close aria-label={t("close")} className="p-1 text-muted hover:text-ink">
             <X size={20} aria-hidden="true" />
@@ -64,6 +56,9 @@ function Leaf({
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the key works wherever the focus is inside */}
       <div
         ref={body}
+        tabIndex={-1}
+        data-focus="first"
+        className="outline-none"
         onKeyDown={(event) => {
           if (!isStoreKey(event)) return;
           event.preventDefault();

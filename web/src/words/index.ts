@@ -7,6 +7,7 @@ import api from "./en/api.json";
 import bench from "./en/bench.json";
 import cases from "./en/cases.json";
 import catalogue from "./en/catalogue.json";
+import counts from "./en/counts.json";
 import desk from "./en/desk.json";
 import fields from "./en/fields.json";
 import findings from "./en/findings.json";
@@ -35,6 +36,7 @@ const EN = {
   bench,
   cases,
   catalogue,
+  counts,
   desk,
   fields,
   findings,

@@ -179,7 +179,7 @@ def why_unfit(check: CompiledCheck, environment: Environment) -> str | None:
 
 
 def told(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:
-    """What a broken check tells, and in which record what it must differ from stands."""
+    """What a violated check tells, and in which record what it must differ from stands."""
     message = _worded(compiled, check, environment)
     double = check.double(environment) if check.double else None
     number = double and double[NUMBER]

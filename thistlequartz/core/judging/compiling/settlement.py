@@ -89,11 +89,6 @@ class Settlement:
     deriving: tuple[CompiledRule, ...] = ()
     starting: tuple[CompiledRule, ...] = ()
 
-    @property
-    def has_state(self) -> bool:
-        """Whether a rule may close, lock or delay the field."""
-        return bool(self.closed or self.locked or self.waiting)
-
 
 def settlement_of(rules: Sequence[CompiledRule]) -> Settlement:
     """Return how the rules with an effect on one field settle it."""

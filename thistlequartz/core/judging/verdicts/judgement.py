@@ -271,7 +271,7 @@ class Judgement:
 
 
 def _mark(compiled: CompiledRule, moment: Moment) -> FieldMark | None:
-    """Demanded where this or a next moment blocks, expected where one of them notes or warns.
+    """Required where this or a next moment blocks, recommended where one of them notes or warns.
 
     Both saving and submitting can come next while typing; after submitting comes nothing.
     """

@@ -16,7 +16,7 @@ from thistlequartz.core.values import Value
 
 @dataclass(frozen=True, slots=True)
 class FieldMark:
-    """What a field promises before it is filled: `demanded` blocks, `expected` does not."""
+    """What a field promises before it is filled: `required` blocks, `recommended` does not."""
 
     kind: Literal["required", "recommended"]
     moment: Moment
@@ -80,10 +80,10 @@ class RuleResult(NamedTuple):
     because: StatusReason | str
     words: ReasonWording
     messages: tuple[Message, ...] = ()
-    """What a broken rule tells."""
+    """What a violated rule tells."""
     placement: Placement = "field"
     enters_hold: bool = False
-    """Whether breaking it on saving sets the record on hold."""
+    """Whether violating it on saving sets the record on hold."""
     waiver: Literal["required", "given", "lapsed"] | None = None
     """Of a warning that passes only with a reason: how that stands."""
     basis: str | None = None
@@ -154,7 +154,7 @@ class Verdict:
     moment: Moment
     outcome: Outcome
     may_pass: bool
-    """False on a block, or a demanded reason not given."""
+    """False on a block, or a required reason not given."""
     results: tuple[RuleResult, ...]
     fields: Mapping[str, FieldState]
     ignored: Mapping[str, str]

@@ -44,7 +44,7 @@ _NOT_WORDING = {
 def waiver_state(
     key: str, basis: str, given: Mapping[str, Waiver | str]
 ) -> Literal["required", "given", "lapsed"]:
-    """How a demanded reason stands."""
+    """How a required reason stands."""
     waiver = given.get(key)
     if isinstance(waiver, str):
         waiver = Waiver(waiver)

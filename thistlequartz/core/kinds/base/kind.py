@@ -1,6 +1,6 @@
 """What a kind of rule is: the parts that every one of them must say, with no default.
 
-A kind that lacks a part does not start, since each part is demanded of its record here.
+A kind that lacks a part does not start, since each part is required of its record here.
 """
 
 from collections.abc import Callable, Iterator, Mapping

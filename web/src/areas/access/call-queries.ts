@@ -1,6 +1,8 @@
 // Calls to other systems: what the screens ask of the server about them.
+
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { isUnderWay } from "../messages/words";
 
 export type Target = Schemas["CallTargetView"];
@@ -14,7 +16,7 @@ const ofTarget = (formKey: string, id: number) => ({
 
 export function useTargets(formKey: string) {
   return useQuery({
-    queryKey: ["calls", formKey, "targets"],
+    queryKey: keys.webhookTargets(formKey),
     queryFn: () =>
       answer(client.GET("/api/v1/forms/{form_key}/call-targets", { params: of(formKey) })),
   });
@@ -23,7 +25,7 @@ export function useTargets(formKey: string) {
 /** The calls about a form; looked at again while one waits. */
 export function useCalls(formKey: string) {
   return useQuery({
-    queryKey: ["calls", formKey, "list"],
+    queryKey: keys.webhookList(formKey),
     queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/calls", { params: of(formKey) })),
     refetchInterval: ({ state }) =>
       state.data?.some((call) => isUnderWay(call, Date.now())) ? 2_000 : false,
@@ -33,7 +35,7 @@ export function useCalls(formKey: string) {
 /** What the stand-in has received: asked again whenever another call was `made`. */
 export function useReceived(formKey: string, id: number, made: string) {
   return useQuery({
-    queryKey: ["calls", formKey, "received", id, made],
+    queryKey: keys.webhookCalls(formKey, id, made),
     placeholderData: keepPreviousData,
     queryFn: () =>
       answer(
@@ -48,7 +50,7 @@ function useChange<T, R>(formKey: string, call: (asked: T) => Promise<R>) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: call,
-    onSettled: () => queries.invalidateQueries({ queryKey: ["calls", formKey] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.webhooks(formKey) }),
   });
 }
 

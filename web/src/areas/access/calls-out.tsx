@@ -162,9 +162,7 @@ function TargetRow({ formKey, target, made }: TargetProps) {
           <summary className="cursor-pointer text-thistle">{t("what_it_has_received")}</summary>
           <Received formKey={formKey} id={id} made={made} />
           <p className="mt-2">
-            {fails > 0
-              ? t("it_refuses_the_next_fails", { fails })
-              : t("so_that_trying_again_can_be_seen")}
+            {t("refusals_of_the_test_receiver", { fails })}{" "}
             <Button
               look="quiet"
               busy={change.isPending}

@@ -1,5 +1,7 @@
 // How the service API is called, from its own OpenAPI document.
+
 import { useQuery } from "@tanstack/react-query";
+import { keys } from "../../api/keys";
 import { words } from "../../words";
 import { type Document, kindOf, type Operation, resolved } from "./openapi-words";
 
@@ -11,7 +13,7 @@ const DOCUMENT = "/service/v1/openapi.json";
 
 export function HowItIsCalled({ formKey }: Props) {
   const document = useQuery({
-    queryKey: ["service-document"],
+    queryKey: keys.serviceDocument,
     queryFn: async () => (await (await fetch(DOCUMENT)).json()) as Document,
     staleTime: Number.POSITIVE_INFINITY,
   }).data;
@@ -72,8 +74,11 @@ function Call({ method, path, operation, document }: CallProps) {
             <ul className="mt-1 list-[square] pl-5">
               {asked.map(({ name, in: place, description }) => (
                 <li key={name}>
-                  <code className="font-mono text-sm">{name}</code>
-                  {place === "header" ? t("a_header") : t("asked_behind")}
+                  {t.rich("parameter_name", {
+                    code: (chunks) => <code className="font-mono text-sm">{chunks}</code>,
+                    name,
+                    place: place === "header" ? "header" : "query",
+                  })}
                   {description && <span className="text-muted">: {description}</span>}
                 </li>
               ))}

@@ -1,5 +1,3 @@
-// A link being made or changed: what it opens, until when, where, and what is said at the end.
-import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Refused, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
@@ -7,13 +5,11 @@ import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
 import { LabelledSelect } from "../../ui/labelled-select";
 import { ProblemList, Trouble } from "../../ui/trouble";
-import { PlaceMenu, usePutIn } from "../../ui/worded";
 import { words } from "../../words";
 import type { FormView } from "../form/form";
-import { blankClause, group } from "../rules/clauses";
-import { WrittenCondition } from "../rules/written-condition";
 import { asSent, isNoNumber } from "./link-draft";
-import { type Ending, type LinkEntry, type LinkView, useStoreLink } from "./link-queries";
+import { Endings, THANKS } from "./link-endings";
+import { type LinkEntry, type LinkView, useStoreLink } from "./link-queries";
 
 const t = words("access");
 
@@ -24,12 +20,6 @@ type Props = {
   onClose: () => void;
 };
 
-const THANKS: Ending = {
-  condition: "",
-  clauses: null,
-  text: t("thank_you_what_you_have_sent_has"),
-  next_page: "",
-};
 const NEW: LinkEntry = {
   name: "",
   intro: "",
@@ -58,13 +48,6 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
     if (badNumber) return;
     store.mutate(asSent({ entry, endings, most, origins }));
   }
-  const put = (id: number, ending: Ending) =>
-    setEndings(endings.map((one) => (one.id === id ? { id, ending } : one)));
-  function begin(ending: Ending) {
-    const id = Math.max(-1, ...endings.map((one) => one.id)) + 1;
-    setEndings([{ id, ending }, ...endings]);
-  }
-  const first = form.fields[0];
   return (
     <form
       aria-label={link ? t("link_name", { name: link.entry.name }) : t("new_link")}
@@ -109,44 +92,7 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
       <Tick checked={entry.puzzle ?? true} onChange={(puzzle) => set({ puzzle })}>
         {t("a_puzzle_against_robots_which_the_browser")}
       </Tick>
-      <fieldset className="md:col-span-2">
-        <legend className="text-muted">{t("confirmation_after_submitting_the_first")}</legend>
-        <ol>
-          {endings.map(({ id, ending }, at) => (
-            <li key={id} className="border-b border-hairline py-2">
-              <EndingPart
-                form={form}
-                ending={ending}
-                at={at}
-                offers={offers}
-                onChange={(next) => put(id, next)}
-                onRemove={() => setEndings(endings.filter((one) => one.id !== id))}
-              />
-            </li>
-          ))}
-        </ol>
-        <div className="mt-1 flex gap-2">
-          {first && (
-            <Button
-              look="quiet"
-              onClick={() =>
-                begin({
-                  ...THANKS,
-                  text: "",
-                  clauses: group("and", [blankClause(first, "value")]),
-                })
-              }
-            >
-              <Plus size={16} aria-hidden="true" /> {t("another_under_a_condition")}
-            </Button>
-          )}
-          {endings.length === 0 && (
-            <Button look="quiet" onClick={() => begin(THANKS)}>
-              <Plus size={16} aria-hidden="true" /> {t("a_text_for_all")}
-            </Button>
-          )}
-        </div>
-      </fieldset>
+      <Endings form={form} offers={offers} endings={endings} onChange={setEndings} />
       <div className="md:col-span-2">
         <Trouble error={store.error} />
         {newer && (
@@ -163,65 +109,5 @@ export function LinkEditor({ form, link, offers, onClose }: Props) {
         </div>
       </div>
     </form>
-  );
-}
-
-type EndingProps = {
-  form: FormView;
-  ending: Ending;
-  at: number;
-  offers: Props["offers"];
-  onChange: (next: Ending) => void;
-  onRemove: () => void;
-};
-
-function EndingPart({ form, ending, at, offers, onChange, onRemove }: EndingProps) {
-  const [asked] = useState(ending.condition !== "" || ending.clauses !== null);
-  const text = usePutIn<HTMLTextAreaElement>(ending.text ?? "", (to) =>
-    onChange({ ...ending, text: to }),
-  );
-  const which = t("ending_value", { value: at + 1 });
-  return (
-    <>
-      {asked ? (
-        <WrittenCondition
-          form={form}
-          written={{ condition: ending.condition ?? "", clauses: ending.clauses ?? null }}
-          begin="When"
-          onChange={(written) => onChange({ ...ending, ...written })}
-          onNone={onRemove}
-        />
-      ) : (
-        <p className="font-serif text-[1.2rem]">{at === 0 ? t("always") : t("otherwise")}</p>
-      )}
-      <div className="mt-1 grid gap-x-4 md:grid-cols-[2fr_1fr_auto]">
-        <textarea
-          ref={text.box}
-          aria-label={t("text_of_which", { which })}
-          className="line-input block w-full"
-          rows={2}
-          spellCheck
-          value={ending.text}
-          onChange={(event) => onChange({ ...ending, text: event.target.value })}
-        />
-        <label className="block">
-          <span className="sr-only">{t("next_page_of_which", { which })}</span>
-          <input
-            className="line-input block w-full"
-            placeholder={t("next_page_https")}
-            value={ending.next_page}
-            onChange={(event) => onChange({ ...ending, next_page: event.target.value })}
-          />
-        </label>
-        <Button look="quiet" aria-label={t("remove_which", { which })} onClick={onRemove}>
-          {t("remove")}
-        </Button>
-      </div>
-      <PlaceMenu
-        label={t("put_a_value_into_which", { which })}
-        offers={offers}
-        onChoose={text.putIn}
-      />
-    </>
   );
 }

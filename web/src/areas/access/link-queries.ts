@@ -1,6 +1,8 @@
 // Links: what the screens of stewards ask of the server about them.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 
 export type LinkView = Schemas["LinkView"];
 export type LinkEntry = Schemas["LinkDocument"];
@@ -8,7 +10,7 @@ export type Ending = Schemas["LinkEnding"];
 
 export function useLinks(formKey: string) {
   return useQuery({
-    queryKey: ["links", formKey],
+    queryKey: keys.links(formKey),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/links", { params: { path: { form_key: formKey } } }),
@@ -40,7 +42,7 @@ export function useStoreLink(
             }),
           ),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["links", formKey] });
+      await queries.invalidateQueries({ queryKey: keys.links(formKey) });
       onStored();
     },
   });
@@ -55,6 +57,6 @@ export function useEndLink(formKey: string) {
           params: { path: { form_key: formKey, link_id: id } },
         }),
       ),
-    onSettled: () => queries.invalidateQueries({ queryKey: ["links", formKey] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.links(formKey) }),
   });
 }

@@ -106,7 +106,7 @@ function LinkRow({ form, link, onOpen }: RowProps) {
                   {t("when")} <Sentence segments={link.conditions[place] ?? []} />:{" "}
                 </>
               ) : (
-                t("in_the_end")
+                <>{t("in_the_end")} </>
               )}
               {ending.text && `“${ending.text}”`} {ending.next_page && `→ ${ending.next_page}`}
             </p>

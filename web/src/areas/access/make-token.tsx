@@ -1,7 +1,9 @@
 // A token made for another system; its text is shown here once, and nowhere again.
+
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
 import { Line, Tick } from "../../ui/inputs";
@@ -29,7 +31,7 @@ export function MakeToken({ formKey, onClose }: Props) {
   const [lastDay, setLastDay] = useState("");
   const make = useMakeToken(formKey);
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   function submit(event: FormEvent) {

@@ -1,13 +1,15 @@
 // Tokens of other systems: what the screens ask of the server about them.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 
 export type Token = Schemas["TokenView"];
 export type NewToken = Schemas["NewToken"];
 
 export function useTokens(formKey: string) {
   return useQuery({
-    queryKey: ["tokens", formKey],
+    queryKey: keys.formTokens(formKey),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/tokens", { params: { path: { form_key: formKey } } }),
@@ -25,7 +27,7 @@ export function useMakeToken(formKey: string) {
           body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["tokens"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.tokens }),
   });
 }
 
@@ -38,6 +40,6 @@ export function useEndToken(formKey: string) {
           params: { path: { form_key: formKey, token_id: id } },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["tokens"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.tokens }),
   });
 }

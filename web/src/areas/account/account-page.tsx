@@ -1,7 +1,9 @@
 // One's own account: the password, where one is signed in, and how the screens look.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useArrived, useSettings, useVisitor } from "../../api/session";
 import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
@@ -164,7 +166,7 @@ function OwnPassword() {
 
 function Sessions() {
   const queries = useQueryClient();
-  const queryKey = ["my-sessions"];
+  const queryKey = keys.ownSessions;
   const sessions = useQuery({
     queryKey,
     queryFn: () => answer(client.GET("/api/v1/session/list")),

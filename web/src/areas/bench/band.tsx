@@ -123,7 +123,7 @@ function Drawn({ label, value, onChange, sweep }: Props & { sweep: Sweep }) {
         </ul>
       </details>
       <figcaption className="text-muted">
-        {sweep.by === "rank" && t("not_to_scale_as_the_bounds_lie")}
+        {sweep.by === "rank" && <>{t("not_to_scale_as_the_bounds_lie")} </>}
         {!sweep.exact && t("looked_at_by_samples_so_a_bound")}
       </figcaption>
     </figure>

@@ -1,7 +1,9 @@
 // When, where and by whom the record is sent in, as one sentence whose parts open.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { ChoicePart } from "../../ui/choice-part";
 import { DayInput } from "../../ui/day-input";
 import { dayFrom, writtenNumber } from "../../ui/written";
@@ -115,7 +117,7 @@ export function CircumstancesBar({ form, value, onChange }: Props) {
 /** The stored record that is changed, with the values it held before. */
 function RecordPart({ form, value, onChange }: Props) {
   const found = useQuery({
-    queryKey: ["records", form.key, t("for_the_bench")],
+    queryKey: keys.benchRecords(form.key),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/records", {

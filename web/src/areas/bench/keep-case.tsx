@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { OUTCOMES } from "../../api/lists";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
@@ -55,19 +56,17 @@ function nameFor(form: BenchForm, { save, submit }: Judgement) {
 }
 
 function KeepForm({ form, request, judgement, onOpenChange }: Props) {
-  const kept = useCases(form.key).data?.cases ?? [];
-  const suites = [...new Set(kept.map((one) => one.case.suite))].filter(Boolean);
   const [name, setName] = useState(() => nameFor(form, judgement));
   const [suite, setSuite] = useState("");
   const [why, setWhy] = useState("");
-  const [said, setSaid] = useState<{ save: Outcome | null; submit: Outcome | null }>({
+  const [said, setSaid] = useState<Said>({
     save: judgement.save.outcome,
     submit: judgement.submit.outcome,
   });
   const queries = useQueryClient();
   const notify = useNotify();
   const now = speaking(judgement);
-  const [violated, setBroken] = useState<string[] | null>(() => now.map((one) => one.rule));
+  const [violated, setViolated] = useState<string[] | null>(() => now.map((one) => one.rule));
   const differs = (outcome: Outcome | null, present: Outcome) =>
     outcome !== null && outcome !== present;
   const otherwise =
@@ -92,8 +91,8 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
         }),
       ),
     onSuccess: () => {
-      for (const part of ["cases", "case-counts", "history"])
-        queries.invalidateQueries({ queryKey: [part, form.key] });
+      for (const key of [keys.cases, keys.caseCounts, keys.history])
+        queries.invalidateQueries({ queryKey: key(form.key) });
       notify({ text: t("kept_name", { name }) });
       onOpenChange(false);
     },
@@ -111,69 +110,32 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
           required
           value={name}
           spellCheck
-          // biome-ignore lint/a11y/noAutofocus: the name is what the dialog is for
-          autoFocus
           onChange={(event) => setName(event.target.value)}
         />
       </label>
-      <div className="mt-3 grid grid-cols-2 gap-x-6">
-        {(["save", "submit"] as const).map((moment) => (
-          <label key={moment} className="flex items-center gap-2 whitespace-nowrap">
-            {moment === "save" ? t("saving_should_be") : t("submitting_should_be")}
-            <select
-              className="line-input"
-              value={said[moment] ?? ""}
-              onChange={(event) => {
-                const chosen = (event.target.value || null) as Outcome | null;
-                const next = { ...said, [moment]: chosen };
-                setSaid(next);
-                if (next.save === "clear" && next.submit === "clear" && violated) setBroken([]);
-              }}
-            >
-              {OUTCOMES.map((one) => (
-                <option key={one} value={one}>
-                  {OUTCOME_WORDS[one].toLowerCase()}
-                </option>
-              ))}
-              <option value="">{t("anything")}</option>
-            </select>
-          </label>
-        ))}
-      </div>
+      <Outcomes
+        said={said}
+        onChange={(next) => {
+          setSaid(next);
+          if (next.save === "clear" && next.submit === "clear" && violated) setViolated([]);
+        }}
+      />
       <Tick
         checked={violated !== null}
-        onChange={(on) => setBroken(on ? now.map((one) => one.rule) : null)}
+        onChange={(on) => setViolated(on ? now.map((one) => one.rule) : null)}
       >
         {t("look_at_which_rules_are_violated")}
       </Tick>
-      {violated && <Broken form={form} now={now} violated={violated} onChange={setBroken} />}
+      {violated && <Violated form={form} now={now} violated={violated} onChange={setViolated} />}
       {nothing && <p className="mt-2 text-ochre">{t("let_the_case_look_at_one_of")}</p>}
       {otherwise && <p className="mt-2 text-ochre">{t("that_is_not_what_happens_now_the")}</p>}
-      <div className="mt-3 grid grid-cols-2 gap-x-6">
-        <label className="block">
-          <span className="text-muted">{t("suite_may_stay_blank")}</span>
-          <input
-            className="line-input mt-1 block w-full"
-            list="suites"
-            value={suite}
-            onChange={(event) => setSuite(event.target.value)}
-          />
-          <datalist id="suites">
-            {suites.map((one) => (
-              <option key={one} value={one} />
-            ))}
-          </datalist>
-        </label>
-        <label className="block">
-          <span className="text-muted">{t("why_it_is_kept_may_stay_blank")}</span>
-          <input
-            className="line-input mt-1 block w-full"
-            value={why}
-            spellCheck
-            onChange={(event) => setWhy(event.target.value)}
-          />
-        </label>
-      </div>
+      <SuiteAndReason
+        formKey={form.key}
+        suite={suite}
+        why={why}
+        onSuite={setSuite}
+        onWhy={setWhy}
+      />
       <div className="mt-3">
         <Trouble error={keep.error} />
       </div>
@@ -189,7 +151,76 @@ function KeepForm({ form, request, judgement, onOpenChange }: Props) {
   );
 }
 
-type BrokenProps = {
+/** What should happen on saving and on submitting; null is anything. */
+type Said = { save: Outcome | null; submit: Outcome | null };
+
+function Outcomes({ said, onChange }: { said: Said; onChange: (said: Said) => void }) {
+  return (
+    <div className="mt-3 grid grid-cols-2 gap-x-6">
+      {(["save", "submit"] as const).map((moment) => (
+        <label key={moment} className="flex items-center gap-2 whitespace-nowrap">
+          {moment === "save" ? t("saving_should_be") : t("submitting_should_be")}
+          <select
+            className="line-input"
+            value={said[moment] ?? ""}
+            onChange={(event) =>
+              onChange({ ...said, [moment]: (event.target.value || null) as Outcome | null })
+            }
+          >
+            {OUTCOMES.map((one) => (
+              <option key={one} value={one}>
+                {OUTCOME_WORDS[one].toLowerCase()}
+              </option>
+            ))}
+            <option value="">{t("anything")}</option>
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+type SuiteProps = {
+  formKey: string;
+  suite: string;
+  why: string;
+  onSuite: (suite: string) => void;
+  onWhy: (why: string) => void;
+};
+
+function SuiteAndReason({ formKey, suite, why, onSuite, onWhy }: SuiteProps) {
+  const kept = useCases(formKey).data?.cases ?? [];
+  const suites = [...new Set(kept.map((one) => one.case.suite))].filter(Boolean);
+  return (
+    <div className="mt-3 grid grid-cols-2 gap-x-6">
+      <label className="block">
+        <span className="text-muted">{t("suite_may_stay_blank")}</span>
+        <input
+          className="line-input mt-1 block w-full"
+          list="suites"
+          value={suite}
+          onChange={(event) => onSuite(event.target.value)}
+        />
+        <datalist id="suites">
+          {suites.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      </label>
+      <label className="block">
+        <span className="text-muted">{t("why_it_is_kept_may_stay_blank")}</span>
+        <input
+          className="line-input mt-1 block w-full"
+          value={why}
+          spellCheck
+          onChange={(event) => onWhy(event.target.value)}
+        />
+      </label>
+    </div>
+  );
+}
+
+type ViolatedProps = {
   form: BenchForm;
   now: Schemas["RuleResultView"][];
   violated: string[];
@@ -197,7 +228,7 @@ type BrokenProps = {
 };
 
 /** The rules that should be violated: those that are, unless they are taken off, and any other. */
-function Broken({ form, now, violated, onChange }: BrokenProps) {
+function Violated({ form, now, violated, onChange }: ViolatedProps) {
   const shown = form.rules.filter(
     ({ key }) => violated.includes(key) || now.some((one) => one.rule === key),
   );

@@ -81,47 +81,7 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
           onChoose(map.across.points[x]?.value ?? null, map.up.points[y]?.value ?? null);
         }}
       >
-        <svg
-          aria-hidden="true"
-          viewBox="0 0 1 1"
-          preserveAspectRatio="none"
-          className="absolute inset-0 size-full"
-        >
-          {map.regions.map((region) => (
-            <path
-              key={region.words}
-              d={region.shapes.map(pathOf).join("")}
-              className={FILL[levelOf(region[moment])]}
-              vectorEffect="non-scaling-stroke"
-              strokeWidth={isLine(region) ? 3 : 0}
-            />
-          ))}
-          {map.borders.map(({ begins, ends }, place) => (
-            <line
-              // biome-ignore lint/suspicious/noArrayIndexKey: borders are drawn anew together
-              key={place}
-              x1={begins.x}
-              y1={1 - begins.y}
-              x2={ends.x}
-              y2={1 - ends.y}
-              className="stroke-ink/60"
-              vectorEffect="non-scaling-stroke"
-              strokeWidth={1}
-            />
-          ))}
-        </svg>
-        {map.borders
-          .filter((border) => border.words)
-          .map(({ words: said, begins, ends }) => (
-            <span
-              key={said}
-              aria-hidden="true"
-              className="pointer-events-none absolute -translate-x-1/2 translate-y-1/2 rounded-xs bg-leaf/85 px-1 text-xs whitespace-nowrap"
-              style={standing({ x: (begins.x + ends.x) / 2, y: (begins.y + ends.y) / 2 })}
-            >
-              {said}
-            </span>
-          ))}
+        <Shapes map={map} moment={moment} />
         {map.here && (
           <span
             title={t("where_the_record_stands")}
@@ -129,28 +89,18 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
             style={standing(map.here)}
           />
         )}
-        {map.regions.map((region, place) => {
-          const level = levelOf(region[moment]);
-          return (
-            <button
-              key={region.words}
-              type="button"
-              data-region={place}
-              tabIndex={place === current ? 0 : -1}
-              aria-label={words(region)}
-              title={words(region)}
-              className={`absolute flex size-6 -translate-x-1/2 translate-y-1/2 items-center justify-center rounded-xs ${LEVEL_COLOUR[level]}`}
-              style={standing(region.label)}
-              onClick={(event) => {
-                event.stopPropagation();
-                onChoose(region.across ?? null, region.up ?? null);
-              }}
-              onFocus={() => setAt(place)}
-            >
-              <Facet level={level} size={12} />
-            </button>
-          );
-        })}
+        {map.regions.map((region, place) => (
+          <RegionButton
+            key={region.words}
+            region={region}
+            place={place}
+            level={levelOf(region[moment])}
+            label={words(region)}
+            isCurrent={place === current}
+            onFocus={() => setAt(place)}
+            onChoose={onChoose}
+          />
+        ))}
       </div>
       <span />
       <AxisAcross side={map.across} />
@@ -165,6 +115,86 @@ export function MapPicture({ map, moment, words, onChoose }: Props) {
           : shown && `${words(shown)}.`}
       </p>
     </div>
+  );
+}
+
+/** The regions in their colours, and the borders between them with their words. */
+function Shapes({ map, moment }: Pick<Props, "map" | "moment">) {
+  return (
+    <>
+      <svg
+        aria-hidden="true"
+        viewBox="0 0 1 1"
+        preserveAspectRatio="none"
+        className="absolute inset-0 size-full"
+      >
+        {map.regions.map((region) => (
+          <path
+            key={region.words}
+            d={region.shapes.map(pathOf).join("")}
+            className={FILL[levelOf(region[moment])]}
+            vectorEffect="non-scaling-stroke"
+            strokeWidth={isLine(region) ? 3 : 0}
+          />
+        ))}
+        {map.borders.map(({ begins, ends }, place) => (
+          <line
+            // biome-ignore lint/suspicious/noArrayIndexKey: borders are drawn anew together
+            key={place}
+            x1={begins.x}
+            y1={1 - begins.y}
+            x2={ends.x}
+            y2={1 - ends.y}
+            className="stroke-ink/60"
+            vectorEffect="non-scaling-stroke"
+            strokeWidth={1}
+          />
+        ))}
+      </svg>
+      {map.borders
+        .filter((border) => border.words)
+        .map(({ words: said, begins, ends }) => (
+          <span
+            key={said}
+            aria-hidden="true"
+            className="pointer-events-none absolute -translate-x-1/2 translate-y-1/2 rounded-xs bg-leaf/85 px-1 text-xs whitespace-nowrap"
+            style={standing({ x: (begins.x + ends.x) / 2, y: (begins.y + ends.y) / 2 })}
+          >
+            {said}
+          </span>
+        ))}
+    </>
+  );
+}
+
+type RegionProps = {
+  region: Region;
+  place: number;
+  level: Level;
+  label: string;
+  isCurrent: boolean;
+  onFocus: () => void;
+  onChoose: Props["onChoose"];
+};
+
+function RegionButton({ region, place, level, label, isCurrent, onFocus, onChoose }: RegionProps) {
+  return (
+    <button
+      type="button"
+      data-region={place}
+      tabIndex={isCurrent ? 0 : -1}
+      aria-label={label}
+      title={label}
+      className={`absolute flex size-6 -translate-x-1/2 translate-y-1/2 items-center justify-center rounded-xs ${LEVEL_COLOUR[level]}`}
+      style={standing(region.label)}
+      onClick={(event) => {
+        event.stopPropagation();
+        onChoose(region.across ?? null, region.up ?? null);
+      }}
+      onFocus={onFocus}
+    >
+      <Facet level={level} size={12} />
+    </button>
   );
 }
 

@@ -126,5 +126,9 @@ const SAMPLED: Record<string, string> = {
 function scaleWords({ across, up }: MapView) {
   const ranked = [across, up].filter((side) => side.by === "rank").map((side) => side.label);
   if (ranked.length === 0) return "";
-  return `${ranked.join(" and ")}: not to scale, as bounds lie too far apart.`;
+  return t("not_to_scale", {
+    both: String(ranked.length > 1),
+    one: ranked[0] ?? "",
+    other: ranked[1] ?? "",
+  });
 }

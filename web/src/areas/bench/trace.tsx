@@ -27,7 +27,10 @@ export function Trace({ form, request, rule, effect, labelOf }: Props) {
           <Part
             title={
               trace.judgements.length > 1 || effect
-                ? `${effect ? t("the_value_of") : ""}${one.fields.map(labelOf).join(", ")}`
+                ? t("fields_of_a_judgement", {
+                    effect: String(Boolean(effect)),
+                    fields: one.fields.map(labelOf).join(", "),
+                  })
                 : t("it_must_be_true_that")
             }
             step={one.step}

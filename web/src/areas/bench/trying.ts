@@ -2,11 +2,9 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { STORING_ROLES } from "../../api/lists";
-import { words } from "../../words";
 import { type Entered, type Entries, entriesWith, type Values } from "../form-sheet/judging";
-
-const t = words("bench");
 
 export type BenchForm = Schemas["BenchForm"];
 export type BenchRequest = Schemas["BenchBody"];
@@ -82,7 +80,7 @@ export function inputOfRecord({ number, values }: Schemas["RecordView"]): BenchI
 
 export function useStoredRecord(formKey: string, number: number | null) {
   return useQuery({
-    queryKey: ["record", formKey, number, t("for_the_bench")],
+    queryKey: keys.benchRecord(formKey, number),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/records/{number}", {
@@ -126,7 +124,7 @@ export function bodyOf(
 
 export function useBenchForm(formKey: string, revision: number, release: number | null) {
   return useQuery({
-    queryKey: ["bench", formKey, release ?? revision, release],
+    queryKey: keys.bench(formKey, revision, release),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/bench", {
@@ -146,7 +144,7 @@ function useAsked<T>(
   enabled = true,
 ) {
   return useQuery({
-    queryKey: ["bench", form.key, what, form.revision, body],
+    queryKey: keys.tried(form.key, form.revision, what, body),
     queryFn: ({ signal }) => ask(signal),
     placeholderData: (before) => before,
     gcTime: 5_000,

@@ -245,8 +245,10 @@ function Head({ name, verdict }: HeadProps) {
         <Facet level={level} size={20} /> {OUTCOME_WORDS[verdict.outcome]}
       </output>
       <p className="text-sm text-muted">
-        {readiness(verdict)}
-        {verdict.moment === "save" && verdict.held_by.length > 0 && t("set_on_hold")}
+        {t("readiness_and_hold", {
+          readiness: readiness(verdict),
+          holds: String(verdict.moment === "save" && verdict.held_by.length > 0),
+        })}
       </p>
     </section>
   );

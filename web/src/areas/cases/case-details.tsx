@@ -6,8 +6,9 @@ import { useNotify } from "../../ui/notices";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay } from "../../ui/written";
 import { words } from "../../words";
+import { useTurn } from "../form/draft-act";
 import { wayWords } from "../form/entry-points";
-import { type FormView, useTurn } from "../form/form";
+import type { FormView } from "../form/form";
 import { expectations } from "./expectations";
 import { type CaseTable, type CaseView, useAccept, useChangeCase, useRemoveCases } from "./queries";
 
@@ -40,8 +41,11 @@ export function CaseDetails({ form, rules, row, mayEdit }: Props) {
             as_of: writtenDay(said.as_of),
             wayWords: wayWords(said.entry_point ?? "desk"),
           })}{" "}
-          {said.role ?? t("person_without_a_role")}
-          {row.layout && t("on_layout", { layout: row.layout })}
+          {t("role_and_layout", {
+            role: said.role ?? t("person_without_a_role"),
+            has: String(Boolean(row.layout)),
+            layout: row.layout ?? "",
+          })}
         </p>
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4">
           {Object.entries(row.entries).map(([key, words]) => (

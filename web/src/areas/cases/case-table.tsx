@@ -1,4 +1,5 @@
 // The table of cases by rules. Only the rows near the window are drawn.
+
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
@@ -245,7 +246,11 @@ function Mark({ rule, status, expected, onColumn }: MarkProps) {
     hardest !== undefined &&
     expected !== undefined &&
     violated !== expected;
-  const words = `${rule.name}: ${status ? STATUS_WORDS[status] : t("not_run")}${differs ? t("not_as_expected") : ""}`;
+  const words = t("status_of_a_rule", {
+    rule: rule.name,
+    status: status ? STATUS_WORDS[status] : t("not_run"),
+    differs: String(differs),
+  });
   return (
     <td
       title={words}

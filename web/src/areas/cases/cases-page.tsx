@@ -13,7 +13,8 @@ import { SearchBox } from "../../ui/search-box";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
-import { type FormView, useForm, useTurn } from "../form/form";
+import { useTurn } from "../form/draft-act";
+import { type FormView, useForm } from "../form/form";
 import { CaseTableView } from "./case-table";
 import { DraftedSheet } from "./drafted-sheet";
 import { JobProgress } from "./job-progress";
@@ -59,10 +60,6 @@ function Cases({ form }: { form: FormView }) {
   const notify = useNotify();
   useScrollKept(`cases:${form.key}`);
   const cases = table.data?.cases ?? [];
-  const suites = useMemo(
-    () => [...new Set(cases.map((row) => row.case.suite ?? ""))].filter(Boolean).sort(),
-    [cases],
-  );
   const wanted = asked.trim().toLowerCase();
   const shown = cases.filter(
     (row) =>
@@ -80,21 +77,7 @@ function Cases({ form }: { form: FormView }) {
           value={asked}
           onChange={(search) => ask({ search })}
         />
-        <label>
-          <span className="sr-only">{t("suite")}</span>
-          <select
-            className="line-input"
-            value={suite ?? ""}
-            onChange={(event) => ask({ suite: event.target.value })}
-          >
-            <option value="">{t("every_suite")}</option>
-            {suites.map((one) => (
-              <option key={one} value={one}>
-                {one}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SuiteChoice cases={cases} suite={suite} onSuite={(next) => ask({ suite: next })} />
         <span className="ml-auto" />
         <Files form={form} mayEdit={mayEdit} />
         {mayEdit && (
@@ -114,19 +97,7 @@ function Cases({ form }: { form: FormView }) {
       </div>
       <fieldset className="flex flex-wrap items-center gap-x-1 py-1.5 text-sm">
         <legend className="sr-only">{t("which_cases_to_show")}</legend>
-        <Chip chosen={only === "all"} onChoose={() => ask({ state: "" })}>
-          {t("all_length", { length: cases.length })}
-        </Chip>
-        {STATES.map((state) => {
-          const count = cases.filter((row) => row.state === state).length;
-          return (
-            count > 0 && (
-              <Chip key={state} chosen={only === state} onChoose={() => ask({ state })}>
-                {STATE_WORDS[state]} {count}
-              </Chip>
-            )
-          );
-        })}
+        <StateChips cases={cases} only={only} onOnly={(state) => ask({ state })} />
         <JobProgress formKey={form.key} job={table.data?.job ?? null} what="case" />
         {mayEdit && picked.length > 0 && (
           <Button look="quiet" onClick={() => remove.mutate(picked)} busy={remove.isPending}>
@@ -157,6 +128,58 @@ function Cases({ form }: { form: FormView }) {
         <DraftedSheet form={form} open={drafting} onOpenChange={() => ask({ sheet: "" })} />
       )}
     </Page>
+  );
+}
+
+type SuiteProps = { cases: CaseView[]; suite: string | null; onSuite: (suite: string) => void };
+
+function SuiteChoice({ cases, suite, onSuite }: SuiteProps) {
+  const suites = useMemo(
+    () => [...new Set(cases.map((row) => row.case.suite ?? ""))].filter(Boolean).sort(),
+    [cases],
+  );
+  return (
+    <label>
+      <span className="sr-only">{t("suite")}</span>
+      <select
+        className="line-input"
+        value={suite ?? ""}
+        onChange={(event) => onSuite(event.target.value)}
+      >
+        <option value="">{t("every_suite")}</option>
+        {suites.map((one) => (
+          <option key={one} value={one}>
+            {one}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+type ChipsProps = {
+  cases: CaseView[];
+  only: Only;
+  onOnly: (state: "" | CaseView["state"]) => void;
+};
+
+function StateChips({ cases, only, onOnly }: ChipsProps) {
+  return (
+    <>
+      <Chip chosen={only === "all"} onChoose={() => onOnly("")}>
+        {t("all_length", { length: cases.length })}
+      </Chip>
+      {STATES.map((state) => {
+        const count = cases.filter((row) => row.state === state).length;
+        return (
+          count > 0 && (
+            <Chip key={state} chosen={only === state} onChoose={() => onOnly(state)}>
+              {STATE_WORDS[state]} {count}
+            </Chip>
+          )
+        );
+      })}
+    </>
   );
 }
 

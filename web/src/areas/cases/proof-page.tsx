@@ -124,26 +124,21 @@ function Slips({ form }: { form: FormView }) {
       <Trouble error={slips.error ?? look.error ?? keep.error} />
       {slips.data?.looked && (
         <p className="mt-1" role="status">
-          {t("of_length_slips_count_are_noticed", {
-            length: found.length,
-            count: count("noticed"),
-          })}{" "}
-          <span className={unnoticed.length > 0 ? "font-semibold text-madder" : ""}>
-            {t("length_are_not", { length: unnoticed.length })}
-          </span>
-          {count("same") > 0 &&
-            t("count_are_proved_to_make_no_difference", { count: count("same") })}
-          {count("not_decided") > 0 && (
-            <>
-              {t("and")}{" "}
-              <span className="text-ochre">
-                {t("count_are_not_decided", { count: count("not_decided") })}
+          {t.rich("slips_found", {
+            slips: found.length,
+            caught: count("noticed"),
+            missed: unnoticed.length,
+            same: count("same"),
+            undecided: count("not_decided"),
+            missing: (chunks) => (
+              <span className={unnoticed.length > 0 ? "font-semibold text-madder" : ""}>
+                {chunks}
               </span>
-            </>
-          )}
-          .
+            ),
+            open: (chunks) => <span className="text-ochre">{chunks}</span>,
+          })}
           {!slips.data.up_to_date && (
-            <span className="text-ochre">{t("the_rules_or_the_cases_have_changed")}</span>
+            <span className="text-ochre"> {t("the_rules_or_the_cases_have_changed")}</span>
           )}
         </p>
       )}
@@ -182,12 +177,10 @@ function Slips({ form }: { form: FormView }) {
       )}
       <Others
         slips={found.filter((slip) => slip.state === "same")}
-        what="proved to make no difference"
         why={t("no_record_tells_them_from_the_rules")}
       />
       <Others
         slips={found.filter((slip) => slip.state === "not_decided")}
-        what="not decided"
         why={t("no_record_was_found_that_tells_them")}
       />
     </section>
@@ -195,12 +188,16 @@ function Slips({ form }: { form: FormView }) {
 }
 
 /** Slips that no case need notice, or of which that is not known. */
-function Others({ slips, what, why }: { slips: Slip[]; what: string; why: string }) {
+function Others({ slips, why }: { slips: Slip[]; why: string }) {
   if (slips.length === 0) return null;
   return (
     <details className="mt-2">
       <summary className="cursor-pointer text-muted">
-        {counted(slips.length, "slip")} {what}
+        {t("slips_in_state", {
+          count: slips.length,
+          shown: writtenNumber(slips.length),
+          state: slips[0]?.state ?? "",
+        })}
       </summary>
       <p className="pl-5 text-muted">{why}</p>
       <ul className="pl-5">

@@ -1,8 +1,10 @@
 // What the server knows of the cases of a form, and what they prove.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { whileUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 
@@ -16,7 +18,7 @@ export function useCases(formKey: string) {
   const mayTry = useMay("use_bench");
   return useQuery({
     enabled: mayTry,
-    queryKey: ["cases", formKey],
+    queryKey: keys.cases(formKey),
     queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/cases", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
   });
@@ -26,7 +28,7 @@ export function useCaseCounts(formKey: string, revision: number) {
   const mayTry = useMay("use_bench");
   return useQuery({
     enabled: mayTry,
-    queryKey: ["case-counts", formKey, revision],
+    queryKey: keys.caseCounts(formKey, revision),
     queryFn: () =>
       answer(client.GET("/api/v1/forms/{form_key}/case-counts", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
@@ -36,14 +38,14 @@ export function useCaseCounts(formKey: string, revision: number) {
 
 export function useProof(formKey: string) {
   return useQuery({
-    queryKey: ["proof", formKey],
+    queryKey: keys.proof(formKey),
     queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/proof", { params: path(formKey) })),
   });
 }
 
 export function useSlips(formKey: string) {
   return useQuery({
-    queryKey: ["slips", formKey],
+    queryKey: keys.slips(formKey),
     queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/slips", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
   });
@@ -51,7 +53,7 @@ export function useSlips(formKey: string) {
 
 export function useDrafted(formKey: string, technique: Technique, values: 2 | 3) {
   return useQuery({
-    queryKey: ["drafted", formKey, technique, values],
+    queryKey: keys.draftedCases(formKey, technique, values),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/drafted-cases", {
@@ -66,10 +68,10 @@ export function useDrafted(formKey: string, technique: Technique, values: 2 | 3)
 export function useCasesRefresh(formKey: string) {
   const queries = useQueryClient();
   return useCallback(() => {
-    for (const part of ["case-counts", "history", "proof", "slips", "drafted"])
-      queries.invalidateQueries({ queryKey: [part, formKey] });
-    queries.invalidateQueries({ queryKey: ["forms"] });
-    return queries.invalidateQueries({ queryKey: ["cases", formKey] });
+    for (const key of [keys.caseCounts, keys.history, keys.proof, keys.slips, keys.draftedCases])
+      queries.invalidateQueries({ queryKey: key(formKey) });
+    queries.invalidateQueries({ queryKey: keys.forms });
+    return queries.invalidateQueries({ queryKey: keys.cases(formKey) });
   }, [queries, formKey]);
 }
 
@@ -100,7 +102,7 @@ export function useLookForSlips(formKey: string) {
   return useMutation({
     mutationFn: () =>
       answer(client.POST("/api/v1/forms/{form_key}/slips", { params: path(formKey) })),
-    onSuccess: (slips) => takeOver(["slips", formKey], slips),
+    onSuccess: (slips) => takeOver(keys.slips(formKey), slips),
   });
 }
 
@@ -110,8 +112,8 @@ export function useStop(formKey: string) {
     mutationFn: (job: number) =>
       answer(client.POST("/api/v1/jobs/{job_id}/stop", { params: { path: { job_id: job } } })),
     onSettled: () => {
-      for (const part of ["cases", "case-counts", "slips", "release-work"])
-        queries.invalidateQueries({ queryKey: [part, formKey] });
+      for (const key of [keys.cases, keys.caseCounts, keys.slips, keys.releaseWork])
+        queries.invalidateQueries({ queryKey: key(formKey) });
     },
   });
 }

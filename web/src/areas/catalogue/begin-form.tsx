@@ -1,9 +1,11 @@
 // A form begun: empty, from a sample, as a copy of another, or from the columns of a file.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
@@ -60,7 +62,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
       return answer(client.POST("/api/v1/forms", { body }));
     },
     onSuccess: (form) => {
-      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: keys.forms });
       navigate(`/forms/${form.key}/fields`);
     },
   });
@@ -132,7 +134,7 @@ function BeginSheet({ onClose }: { onClose: () => void }) {
 
 function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: string) => void }) {
   const samples = useQuery({
-    queryKey: ["samples"],
+    queryKey: keys.samples,
     queryFn: () => answer(client.GET("/api/v1/samples")),
   });
   return (
@@ -166,7 +168,7 @@ function SamplePart({ sample, onChoose }: { sample: string; onChoose: (key: stri
 
 function CopyPart({ copy, onChoose }: { copy: string; onChoose: (key: string) => void }) {
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));

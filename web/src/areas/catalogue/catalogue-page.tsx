@@ -4,9 +4,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { askedAgain } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { useAddress } from "../../ui/address";
 import { ChoicePart } from "../../ui/choice-part";
-import { counted } from "../../ui/counts";
+import { type Counted, counted } from "../../ui/counts";
 import { Facet, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { SearchBox } from "../../ui/search-box";
@@ -40,20 +41,20 @@ type Only = keyof typeof ONLY;
 /** What is counted of each form; each count leads to what it counts. */
 const COUNTS: {
   head: string;
-  of: string;
+  of: Counted;
   that?: string;
   place: string;
   count: (form: Summary) => number;
   level?: Level;
 }[] = [
-  { head: "Fields", of: "field", place: "fields", count: (form) => form.fields },
+  { head: t("fields"), of: "field", place: "fields", count: (form) => form.fields },
   {
-    head: "Required",
-    of: t("required_field"),
+    head: t("required"),
+    of: "required_field",
     place: "fields?show=needed",
     count: (form) => form.mandatory_fields,
   },
-  { head: "Rules", of: "rule", place: "rules", count: (form) => form.rules },
+  { head: t("rules"), of: "rule", place: "rules", count: (form) => form.rules },
   {
     head: t("can_warn"),
     of: "rule",
@@ -78,12 +79,12 @@ const COUNTS: {
     count: (form) => form.can_block_submit,
     level: "block",
   },
-  { head: "Records", of: "record", place: "records", count: (form) => form.records },
+  { head: t("records"), of: "record", place: "records", count: (form) => form.records },
 ];
 const USUAL = { search: "", show: "all" };
 export function CataloguePage() {
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
     refetchInterval: ({ state }) =>
       askedAgain(state.data?.every(({ cases_to_run }) => cases_to_run === 0)),
@@ -164,21 +165,25 @@ function Register({ forms, findings }: RegisterProps) {
                 <Link to={`/forms/${form.key}/rules`} className="font-serif text-xl text-thistle">
                   {form.name}
                 </Link>
-                {form.cases_to_run > 0 && (
-                  <span
-                    className="text-sm whitespace-nowrap text-muted"
-                    title={t("cases_to_run_cases_to_be_run", {
-                      cases_to_run: form.cases_to_run,
-                      cases_to_runShown: writtenNumber(form.cases_to_run),
-                    })}
-                  >
-                    {t("cases")}
-                    <span className="sr-only">
-                      {t("to_be_run_again_cases_to_run", { cases_to_run: form.cases_to_run })}
+                {/* Its room is kept, so that no long name breaks when something comes to stand here. */}
+                <span className="flex w-52 shrink-0 items-baseline justify-end gap-4">
+                  {form.cases_to_run > 0 && (
+                    <span
+                      className="text-sm whitespace-nowrap text-muted"
+                      title={t("cases_to_run_cases_to_be_run", {
+                        cases_to_run: form.cases_to_run,
+                        cases_to_runShown: writtenNumber(form.cases_to_run),
+                      })}
+                    >
+                      {t("cases")}
+                      <span className="sr-only">
+                        {" "}
+                        {t("to_be_run_again_cases_to_run", { cases_to_run: form.cases_to_run })}
+                      </span>
                     </span>
-                  </span>
-                )}
-                <FindingsOf counts={found.get(form.key)} formKey={form.key} />
+                  )}
+                  <FindingsOf counts={found.get(form.key)} formKey={form.key} />
+                </span>
               </div>
               <p className="text-muted">{form.purpose}</p>
               {form.failing > 0 && (
@@ -196,9 +201,12 @@ function Register({ forms, findings }: RegisterProps) {
               <td key={place} className="text-right text-lg">
                 <Link
                   to={`/forms/${form.key}/${place}`}
-                  aria-label={[counted(count(form), of), that, "in", form.name]
-                    .filter(Boolean)
-                    .join(" ")}
+                  aria-label={t("count_in_form", {
+                    count: counted(count(form), of),
+                    narrowed: String(Boolean(that)),
+                    that: that ?? "",
+                    form: form.name,
+                  })}
                   className="underline decoration-hairline hover:text-thistle"
                 >
                   {writtenNumber(count(form))}
@@ -258,7 +266,7 @@ function FindingsOf({ counts, formKey }: { counts?: Schemas["FormFindings"]; for
       {counted(counts.wrong + counts.doubtful, "finding")}
       {!counts.current && (
         <span title={t("earlier_findings_searching_again")}>
-          …<span className="sr-only">{t("earlier_searching_again")}</span>
+          …<span className="sr-only"> {t("earlier_searching_again")}</span>
         </span>
       )}
     </Link>

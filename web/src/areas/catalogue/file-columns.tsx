@@ -128,7 +128,7 @@ function ColumnRow({ column, left, onTurn }: RowProps) {
         <span className="block pl-6 text-sm text-muted">{holdsWords(column.field)}</span>
       </td>
       <td className="text-sm text-muted">
-        {column.because} {column.blank > 0 && t("blank_blank", { blank: column.blank })}
+        {t("reason_and_blanks", { because: column.because, blank: column.blank })}
         <span className="block">{column.samples.join(" · ")}</span>
       </td>
       <td>

@@ -1,12 +1,14 @@
 // Searching all forms, and the way to what was found.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 
 export type Hit = Schemas["SearchHit"];
 
 export function useHits(asked: string) {
   return useQuery({
-    queryKey: ["search", asked],
+    queryKey: keys.search(asked),
     queryFn: ({ signal }) =>
       answer(client.GET("/api/v1/search", { params: { query: { q: asked } }, signal })),
     placeholderData: (before) => before,

@@ -1,14 +1,17 @@
 // The desk: the forms that are filled in, and which records in each wait for whoever looks.
+
 import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useMay, useVisitor } from "../../api/session";
-import { Facet } from "../../ui/facet";
+import { Facet, type Level } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
+import { listAddress } from "../records/asking";
 
 const t = words("desk");
 
@@ -18,6 +21,7 @@ const MOST = 1000;
 /** Each count leads to the list of what it counts. */
 const COUNTS: {
   head: string;
+  level?: Level;
   says: string;
   count: (form: Waiting) => number;
   place: (me: string) => string;
@@ -26,19 +30,20 @@ const COUNTS: {
     head: t("begun_by_me"),
     says: t("not_submitted_yet"),
     count: ({ mine }) => mine,
-    place: (me) => `records?state=saved&keeper=${me}`,
+    place: (me) => listAddress({ state: "in_progress", keeper: me }),
   },
   {
     head: t("on_hold"),
+    level: "hold",
     says: t("with_something_missing"),
     count: ({ held }) => held,
-    place: (me) => `records?on_hold=yes&keeper=${me}`,
+    place: (me) => listAddress({ on_hold: "yes", keeper: me }),
   },
   {
     head: t("sent_back"),
     says: t("to_me_with_a_remark"),
     count: ({ sent_back }) => sent_back,
-    place: (me) => `records?state=sent_back&keeper=${me}`,
+    place: (me) => listAddress({ state: "returned", keeper: me }),
   },
 ];
 
@@ -46,7 +51,7 @@ export function DeskPage() {
   const me = useVisitor().data?.name ?? "";
   const approves = useMay("approve");
   const desk = useQuery({
-    queryKey: ["records", "waiting", me],
+    queryKey: keys.waitingRecords(me),
     queryFn: () => answer(client.GET("/api/v1/desk")),
   });
   const mayApprove = approves || (desk.data?.some(({ to_approve }) => to_approve > 0) ?? false);
@@ -62,9 +67,9 @@ export function DeskPage() {
           <thead className="text-left text-muted">
             <tr className="border-b border-hairline align-bottom *:px-3 *:py-2 *:font-normal">
               <th scope="col">{t("form")}</th>
-              {COUNTS.map(({ head }) => (
+              {COUNTS.map(({ head, level }) => (
                 <th key={head} scope="col" className="w-28 text-right whitespace-nowrap">
-                  {head === "On hold" && <Facet level="hold" size={13} />} {head}
+                  {level && <Facet level={level} size={13} />} {head}
                 </th>
               ))}
               {mayApprove && (

@@ -86,8 +86,10 @@ export function RefusedFields({ refused, busy, onRetry }: Props) {
         // biome-ignore lint/suspicious/noArrayIndexKey: two may be alike, and each stays in its place
         <li key={place} className="flex items-baseline gap-3 py-0.5">
           <span className="grow">
-            “{field.label || t("a_field_without_a_label")}
-            {t("is_not_added_yet_says", { says })}
+            {t("field_is_not_added_yet", {
+              label: field.label || t("a_field_without_a_label"),
+              says,
+            })}
           </span>
           <Button
             busy={busy}

@@ -104,7 +104,11 @@ export function holdsWords(field: Field) {
       return field.long ? t("long_text") : "text";
     case "whole_number":
     case "decimal":
-      return TYPE_WORDS[field.type] + (field.unit ? t("in_unit", { unit: field.unit }) : "");
+      return t("type_in_unit", {
+        type: TYPE_WORDS[field.type],
+        has: String(Boolean(field.unit)),
+        unit: field.unit ?? "",
+      });
     case "choice":
     case "choices": {
       const offered = field.choices.filter((choice) => !choice.retired).length;

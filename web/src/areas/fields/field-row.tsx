@@ -77,7 +77,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
           )}
         </p>
         <p>
-          {holdsWords(field)}
+          {holdsWords(field)}{" "}
           {field.helper && <span className="text-plum">{t("a_helper_never_shown")}</span>}
           <span className="block text-sm text-muted">{field.hint}</span>
         </p>
@@ -98,7 +98,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
             type="button"
             onClick={onOpen}
             aria-label={t("change_label", { label: field.label })}
-            data-change={field.key}
+            data-opens={`field:${field.key}`}
             className="min-h-7 rounded-xs px-2 text-thistle hover:bg-tint"
           >
             {t("change")}

@@ -1,7 +1,6 @@
 // The rules that touch a field, in words, and quick ways to say one more of it.
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Button } from "../../ui/button";
-import { focusSoon } from "../../ui/focus";
 import { Sentence } from "../../ui/sentence";
 import { words } from "../../words";
 import type { FormView } from "../form/form";
@@ -34,22 +33,20 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
   const begun = ALL_KINDS.find(({ kind }) => kind === saying);
   const [open, setOpen] = useState<Open>(begun ? { kind: begun.kind } : null);
   const rules = form.rules.filter(({ rule }) => touched_by.includes(rule.key));
-  const box = useRef<HTMLDivElement>(null);
-  /** The focus goes back to what opened the editor, by its words. */
-  function shut(opener: string) {
+  const opener = (of: string) => `${field.key}:${of}`;
+  function shut() {
     setOpen(null);
     onSaid();
-    focusSoon(() => box.current?.querySelector<HTMLElement>(`[data-opens="${opener}"]`));
   }
   return (
-    <div ref={box} className="mt-1 mb-1 ml-10 border-l border-edge pl-4">
+    <div className="mt-1 mb-1 ml-10 border-l border-edge pl-4">
       <ul aria-label={t("rules_that_touch_label", { label: field.label })}>
         {rules.map((one) => {
           const { rule, sentence } = one;
           if (open && "rule" in open && open.rule === rule.key)
             return (
               <li key={rule.key}>
-                <RuleEditor form={form} view={one} onClose={() => shut(rule.key)} />
+                <RuleEditor form={form} view={one} openedBy={opener(rule.key)} onClose={shut} />
               </li>
             );
           return (
@@ -57,15 +54,15 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
               {sentence.length > 0 ? (
                 <Sentence segments={sentence} />
               ) : (
-                `${one.called}: unfinished.`
+                t("rule_is_unfinished", { called: one.called })
               )}
-              {!rule.enabled && t("switched_off")}
+              {!rule.enabled && <> {t("switched_off")}</>}
               {mayEdit && (
                 <Button
                   look="quiet"
                   className="ml-1"
                   aria-label={t("rewrite_called", { called: one.called })}
-                  data-opens={rule.key}
+                  data-opens={opener(rule.key)}
                   onClick={() => setOpen({ rule: rule.key })}
                 >
                   {t("rewrite")}
@@ -83,7 +80,7 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
               key={kind}
               look="quiet"
               className="px-2"
-              data-opens={kind}
+              data-opens={opener(kind)}
               onClick={() => setOpen({ kind })}
             >
               {words}
@@ -97,7 +94,8 @@ export function FieldRules({ form, view, mayEdit, saying, onSaid }: Props) {
           form={form}
           view={null}
           begun={{ target: field.key, kind: open.kind }}
-          onClose={() => shut(open.kind)}
+          openedBy={opener(open.kind)}
+          onClose={shut}
         />
       )}
     </div>

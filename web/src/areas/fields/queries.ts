@@ -1,9 +1,10 @@
 // What the fields' screen asks of the server.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
-import { useNotify } from "../../ui/notices";
+import { keys } from "../../api/keys";
 import { words } from "../../words";
-import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
 import type { Field, FieldView } from "./field-draft";
 
 const t = words("fields");
@@ -19,7 +20,7 @@ function isUnsaid(field: Field) {
 /** What is to be thought of in the field being written, and what cannot be stored. */
 export function useFieldReading(formKey: string, field: Field, replaces: string | null) {
   return useQuery({
-    queryKey: ["reading-field", formKey, replaces, field],
+    queryKey: keys.fieldReading(formKey, replaces, field),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/fields/read", {
@@ -40,11 +41,9 @@ type Storing = { field: Field; revision: number | null; anyway: boolean; needed:
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
 export function useStoreField(formKey: string, onStored: () => void) {
-  const refresh = useRefresh(formKey);
   const path = { form_key: formKey };
-  return useMutation({
-    scope: oneByOne(formKey),
-    mutationFn: ({ field, revision, anyway, needed }: Storing) =>
+  return useDraftAct(formKey, {
+    act: ({ field, revision, anyway, needed }: Storing) =>
       revision === null
         ? answer(
             client.POST("/api/v1/forms/{form_key}/fields", {
@@ -58,24 +57,14 @@ export function useStoreField(formKey: string, onStored: () => void) {
               body: { field, revision, anyway },
             }),
           ),
-    onSuccess: async () => {
-      await refresh();
-      onStored();
-    },
+    shown: onStored,
   });
 }
 
-/**
- * Take a field out; the notice offers to put it back where it was. `onRemoved` is called even when
- * the field's place on screen has gone before the server answered.
- */
+/** `onRemoved` is called even when the field's place on screen has gone before the server answered. */
 export function useRemoveField(formKey: string, onRemoved: () => void) {
-  const refresh = useRefresh(formKey);
-  const notify = useNotify();
-  const undo = useTurn(formKey, "undo");
-  return useMutation({
-    scope: oneByOne(formKey),
-    mutationFn: ({ view, anyway }: { view: FieldView; anyway: boolean }) =>
+  return useDraftAct(formKey, {
+    act: ({ view, anyway }: { view: FieldView; anyway: boolean }) =>
       answer(
         client.DELETE("/api/v1/forms/{form_key}/fields/{field_key}", {
           params: {
@@ -84,60 +73,34 @@ export function useRemoveField(formKey: string, onRemoved: () => void) {
           },
         }),
       ),
-    onSuccess: (_, { view }) => {
-      onRemoved();
-      notify({
-        text: t("label_was_removed", { label: view.field.label }),
-        undo: () => undo.mutate(),
-      });
-    },
-    // Not waited for: the editor closes as soon as the server has answered.
-    onSettled: () => {
-      refresh();
-    },
+    done: onRemoved,
+    notice: (_, { view }) => t("label_was_removed", { label: view.field.label }),
+    undo: true,
   });
 }
 
 /** Put the fields in another order, at once on screen; the server's answer follows. */
 export function useOrderFields(formKey: string) {
-  const queries = useQueryClient();
-  const refresh = useRefresh(formKey);
-  const notify = useNotify();
-  const queryKey = ["form", formKey];
-  const steps = `order-${formKey}`;
-  return useMutation({
-    mutationKey: [steps],
-    scope: oneByOne(formKey),
-    mutationFn: (keys: string[]) =>
+  return useDraftAct(formKey, {
+    act: (order: string[]) =>
       answer(
         client.PUT("/api/v1/forms/{form_key}/field-order", {
           params: { path: { form_key: formKey } },
-          body: { keys },
+          body: { keys: order },
         }),
       ),
-    onMutate: async (keys) => {
-      await queries.cancelQueries({ queryKey });
-      queries.setQueryData<FormView>(
-        queryKey,
-        (form) =>
-          form && {
-            ...form,
-            fields: keys.flatMap((key) => form.fields.filter((view) => view.field.key === key)),
-          },
-      );
-    },
-    onError: () => notify({ text: t("somebody_else_changed_the_fields_the_newer") }),
-    onSettled: () => {
-      // Only after the last of several steps, so that none of them is taken back on screen.
-      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
-    },
+    expected: (form, order) => ({
+      ...form,
+      fields: order.flatMap((key) => form.fields.filter((view) => view.field.key === key)),
+    }),
+    refusal: () => t("somebody_else_changed_the_fields_the_newer"),
   });
 }
 
 /** The lists of choices that forms share. */
 export function useChoiceLists() {
   return useQuery({
-    queryKey: ["choice-lists"],
+    queryKey: keys.choiceLists,
     queryFn: () => answer(client.GET("/api/v1/choice-lists")),
   });
 }

@@ -1,7 +1,9 @@
 // What a field of each type can be told about what it holds.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { ChoicePart } from "../../ui/choice-part";
 import { Line, Tick } from "../../ui/inputs";
 import { words } from "../../words";
@@ -122,7 +124,7 @@ function ChoiceSettings({ field, onChange }: { field: Choosing; onChange: Props[
       <p>
         {t("it_offers_the")} {shared?.choices.length ?? field.choices.length}{" "}
         {t.rich("of_source", { source: () => source })}
-        <span className="text-muted">{t("the_list_is_changed_in_the_set")}</span>
+        <span className="text-muted"> {t("the_list_is_changed_in_the_set")}</span>
       </p>
     );
   return (
@@ -163,7 +165,7 @@ type Reference = Extract<Field, { type: "reference" }>;
 
 function ReferenceSettings({ field, onChange }: { field: Reference; onChange: Props["onChange"] }) {
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const options = (forms.data ?? []).map(({ key, name }) => ({ value: key, label: name }));

@@ -142,8 +142,11 @@ function Summary({ findings }: { findings: Findings }) {
   const absent = findings.absent.reduce((sum, { times }) => sum + times, 0);
   return (
     <p role="status" className="mt-1 text-muted">
-      <span className={wrong ? "font-semibold text-ochre" : ""}>{t("wrong_wrong", { wrong })}</span>
-      {t("doubtful_doubtful_absent_questions_proved", {
+      {t.rich("how_many_of_each", {
+        grave: (chunks) => (
+          <span className={wrong ? "font-semibold text-ochre" : ""}>{chunks}</span>
+        ),
+        wrong,
         doubtful,
         absent,
         absentShown: writtenNumber(absent),

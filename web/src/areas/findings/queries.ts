@@ -1,23 +1,24 @@
 // What the server has found wrong with the rules of a form, without any record.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { askedAgain, isUnderWay, whileUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
-import { oneByOne, useRefresh } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
 
 export type Findings = Schemas["FindingsView"];
 export type Finding = Schemas["FindingView"];
 
 const path = (formKey: string) => ({ path: { form_key: formKey } });
-const keyOf = (formKey: string, revision: number) => ["findings", formKey, revision];
 
 /** What is known of the draft; looked for anew where the draft has changed since. */
 export function useFindings(formKey: string, revision: number) {
   const mayLook = useMay("use_bench");
   return useQuery({
     enabled: mayLook,
-    queryKey: keyOf(formKey, revision),
+    queryKey: keys.findings(formKey, revision),
     queryFn: () =>
       answer(client.GET("/api/v1/forms/{form_key}/findings", { params: path(formKey) })),
     refetchInterval: ({ state }) => whileUnderWay(state.data?.job),
@@ -29,7 +30,7 @@ export function useLook(formKey: string, revision: number) {
   return useMutation({
     mutationFn: () =>
       answer(client.POST("/api/v1/forms/{form_key}/findings", { params: path(formKey) })),
-    onSuccess: (findings) => takeOver(keyOf(formKey, revision), findings),
+    onSuccess: (findings) => takeOver(keys.findings(formKey, revision), findings),
   });
 }
 
@@ -46,25 +47,22 @@ export function useAside(formKey: string, revision: number) {
       );
     },
     onSuccess: (findings) => {
-      takeOver(keyOf(formKey, revision), findings);
-      queries.invalidateQueries({ queryKey: ["history", formKey] });
+      takeOver(keys.findings(formKey, revision), findings);
+      queries.invalidateQueries({ queryKey: keys.history(formKey) });
     },
   });
 }
 
-/** `onMended` is called even when the finding has left the screen before the server answered. */
-export function useFix(formKey: string, onMended: () => void) {
-  const refresh = useRefresh(formKey);
-  return useMutation({
-    scope: oneByOne(formKey),
-    mutationFn: (fingerprint: string) =>
+/** `onFixed` is called even when the finding has left the screen before the server answered. */
+export function useFix(formKey: string, onFixed: () => void) {
+  return useDraftAct(formKey, {
+    act: (fingerprint: string) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/findings/{fingerprint}/fix", {
           params: { path: { form_key: formKey, fingerprint } },
         }),
       ),
-    onSuccess: onMended,
-    onSettled: refresh,
+    done: onFixed,
   });
 }
 
@@ -94,7 +92,7 @@ export function useFindingCounts() {
   const mayLook = useMay("use_bench");
   return useQuery({
     enabled: mayLook,
-    queryKey: ["finding-counts"],
+    queryKey: keys.findingCounts,
     queryFn: () => answer(client.GET("/api/v1/finding-counts")),
     refetchInterval: ({ state }) => askedAgain(state.data?.every(({ current }) => current)),
   });

@@ -1,7 +1,9 @@
 // The state of a form being filled in: what was typed, what was left, what was pressed.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { words } from "../../words";
 
 const t = words("formSheet");
@@ -47,7 +49,7 @@ export function useJudgement(
     event: number === null ? "create" : "update",
   };
   // What is stored counts too: a hold that was lifted, say, makes the record another version.
-  return useJudged(["judgement", formKey, revision, stored?.revision ?? 0, body], (signal) =>
+  return useJudged(keys.judgement(formKey, revision, stored?.revision ?? 0, body), (signal) =>
     answer(
       client.POST("/api/v1/forms/{form_key}/desk/judge", {
         params: { path: { form_key: formKey } },

@@ -109,7 +109,7 @@ function InTheWay({ judgement, fields, submitOnly }: InTheWayProps) {
                 </button>
               </span>
             ))}
-            {own.length > NAMED && t("and_value_more", { value: own.length - NAMED })}
+            {own.length > NAMED && <> {t("and_more", { count: own.length - NAMED })}</>}
           </li>
         );
       })}

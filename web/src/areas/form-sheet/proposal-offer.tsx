@@ -11,9 +11,9 @@ type Props = {
   onApply: SheetChanges["onApply"];
 };
 
-const SAID = {
-  offered: "Proposed: ",
-  applied: "Applied: ",
+const STATES = {
+  offered: t("proposed"),
+  applied: t("applied"),
   overtaken: t("no_longer_proposed"),
 };
 
@@ -22,8 +22,7 @@ export function ProposalOffer({ proposal, labelOf, onApply }: Props) {
   return (
     <div className="mt-1.5 flex items-center gap-3 border-l-2 border-plum pl-3">
       <p>
-        <span className="text-plum">{SAID[proposal.state]}</span>
-        {proposal.title}
+        <span className="text-plum">{STATES[proposal.state]}</span> {proposal.title}
         {Object.entries(proposal.shown).map(([field, value]) => (
           <span key={field} className="block text-sm">
             {labelOf(field) ?? field}: <span className="font-semibold">{value}</span>

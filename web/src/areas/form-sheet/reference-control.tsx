@@ -1,8 +1,10 @@
 // A reference to a record of another form: searched and shown by what people know it by.
+
 import { useQuery } from "@tanstack/react-query";
 import { useCombobox } from "downshift";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useSettled } from "../../ui/pointer";
 import { words } from "../../words";
 import { type ControlProps, isWrong, typedValue } from "./control";
@@ -14,7 +16,7 @@ const ASKED_AFTER = 150; // milliseconds without another letter
 
 function useKnown(form: string, asked: { search?: string; number?: string }, enabled: boolean) {
   return useQuery({
-    queryKey: ["records", form, "known", asked],
+    queryKey: keys.knownRecords(form, asked),
     queryFn: ({ signal }) =>
       answer(
         client.GET("/api/v1/forms/{form_key}/known-records", {

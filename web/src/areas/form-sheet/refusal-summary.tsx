@@ -1,5 +1,5 @@
 // Why a record was not stored: each field that stands in the way, to be gone to. It takes the focus.
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import type { Refused } from "../../api/client";
 import { Trouble } from "../../ui/trouble";
 import { words } from "../../words";
@@ -19,7 +19,6 @@ type Props = {
 const told = new WeakSet<Refused>();
 
 export function RefusalSummary({ refused, judgement, pressed, fields }: Props) {
-  const box = useRef<HTMLDivElement>(null);
   const labels = new Map(fields.map((field) => [field.key, field.label]));
   const now = judgement ?? refused.problem.judgement;
   const verdicts = now ? (pressed === "submit" ? [now.save, now.submit] : [now.save]) : [];
@@ -27,13 +26,16 @@ export function RefusalSummary({ refused, judgement, pressed, fields }: Props) {
     verdicts.flatMap((verdict) => inTheWay(verdict, ["block"])).map((one) => [one.field, one]),
   );
   useEffect(() => {
-    // Once for each refusal: while it is being corrected, this comes and goes, and takes nothing.
-    if (told.has(refused)) return;
     told.add(refused);
-    box.current?.focus();
   }, [refused]);
+  // Once for each refusal: while it is being corrected, this comes and goes, and takes nothing.
+  const isNew = !told.has(refused);
   return (
-    <div ref={box} tabIndex={-1} className="my-2 scroll-mt-4 outline-offset-4">
+    <div
+      tabIndex={-1}
+      {...(isNew && { "data-focus": "self" })}
+      className="my-2 scroll-mt-4 outline-offset-4"
+    >
       <Trouble error={refused} />
       {found.size > 0 && (
         <ul

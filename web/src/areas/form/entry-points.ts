@@ -8,7 +8,7 @@ type EntryPoint = components["schemas"]["CaseCircumstances"]["entry_point"];
 
 const WORDS: Record<NonNullable<EntryPoint>, { way: string; place: string }> = {
   desk: { way: t("at_the_desk"), place: t("the_desk") },
-  handheld: { way: t("on_a_hand_held"), place: "a hand-held" },
+  handheld: { way: t("on_a_hand_held"), place: t("a_hand_held") },
   link: { way: t("through_a_link"), place: t("a_link") },
   import: { way: t("by_import"), place: t("an_import") },
   service: { way: t("by_a_service"), place: t("a_service") },

@@ -2,7 +2,7 @@
 import { Square } from "lucide-react";
 import { isUnderWay, type Job } from "../../api/jobs";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
+import { type Counted, counted } from "../../ui/counts";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
 
@@ -10,7 +10,7 @@ const t = words("form");
 
 type Props = {
   job: Job | null;
-  what: string;
+  what: Counted;
   /** Without it nobody here may stop it. */
   onStop?: (job: Job) => void;
   stopping?: boolean;

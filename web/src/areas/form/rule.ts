@@ -50,6 +50,6 @@ export function step(severity: Severity, moment: Moment, by: 1 | -1): Severity {
 }
 
 /** What is sent to the server to be read. */
-export function eninputOf(draft: RuleDraft): Schemas["RuleEntry"] {
+export function ruleInputOf(draft: RuleDraft): Schemas["RuleEntry"] {
   return { rule: draft.rule, clauses: draft.clauses };
 }

@@ -2,7 +2,6 @@
 import { Link, Outlet, useParams } from "react-router";
 import { isUnderWay } from "../../api/jobs";
 import { useMay, useRights } from "../../api/session";
-import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { Page, Waiting } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
@@ -72,7 +71,7 @@ function CaseStatus({ form }: { form: FormView }) {
           casesShown: writtenNumber(counts.cases),
         })
       : amiss === 0
-        ? `${counted(counts.cases, "case")} ${counts.cases === 1 ? "passes" : "pass"}`
+        ? t("cases_pass", { count: counts.cases, shown: writtenNumber(counts.cases) })
         : t("amiss_of_cases_cases_fail", {
             amiss,
             cases: counts.cases,

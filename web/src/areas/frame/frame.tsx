@@ -1,12 +1,13 @@
 // What surrounds every screen: the name, the person, the theme, the shortcuts, the connection.
+
 import { useQuery } from "@tanstack/react-query";
 import { Contrast, Keyboard, LogOut } from "lucide-react";
 import { useState } from "react";
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { useReachable } from "../../api/connection";
+import { keys } from "../../api/keys";
 import { useRights, useSettings, useSignOut, useVisitor } from "../../api/session";
-import { Announcer } from "../../ui/announcer";
 import { Button } from "../../ui/button";
 import { useKey } from "../../ui/keys";
 import { otherTheme } from "../../ui/theme";
@@ -14,7 +15,6 @@ import { words } from "../../words";
 import { PasswordFirst } from "../account/account-page";
 import { SignInAgain } from "../sign-in/sign-in-again";
 import { SignInPage } from "../sign-in/sign-in-page";
-import { useFocusNet } from "./focus-net";
 import { useLeaving } from "./leaving";
 import { Palette } from "./palette";
 import { Shortcuts } from "./shortcuts";
@@ -30,7 +30,6 @@ export function Frame() {
   const { leave, asking } = useLeaving(signOut);
   const [shortcuts, setShortcuts] = useState(false);
   useKey("?", () => setShortcuts(true));
-  useFocusNet();
   const { choose } = useSettings();
   const switchTheme = () => choose({ theme: otherTheme() });
 
@@ -89,7 +88,6 @@ export function Frame() {
         onSwitchTheme={switchTheme}
       />
       {asking}
-      <Announcer />
       <Shortcuts open={shortcuts} onOpenChange={setShortcuts} />
       <SignInAgain here={visitor.data} />
     </div>
@@ -119,7 +117,7 @@ export function Landing({ inForm = false }: { inForm?: boolean }) {
 function LostConnection() {
   const reachable = useReachable();
   useQuery({
-    queryKey: ["still-there"],
+    queryKey: keys.reachable,
     queryFn: () => answer(client.GET("/api/v1/session")),
     enabled: !reachable,
     refetchInterval: 2000,

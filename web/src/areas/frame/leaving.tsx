@@ -1,7 +1,7 @@
 // Signing out: what is typed and not stored is told first, as it goes with whoever leaves.
 import { useState } from "react";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
+import { type Counted, counted } from "../../ui/counts";
 import { unsavedOf } from "../../ui/kept";
 import { ownerName } from "../../ui/owner";
 import { Sheet } from "../../ui/sheet";
@@ -10,18 +10,18 @@ import { words } from "../../words";
 const t = words("frame");
 
 /** What screens keep while it is written, by how the names of it begin, in words. */
-const WRITTEN: Record<string, string> = {
+const WRITTEN: Record<string, Counted> = {
   entry: "record",
   rule: "rule",
   field: "field",
-  "fields-refused": t("refused_field"),
+  "fields-refused": "refused_field",
   message: "message",
   setup: "setup",
-  "release-note": t("release_note"),
+  "release-note": "release_note",
 };
 
 function inWords(kinds: readonly string[]) {
-  const counts = new Map<string, number>();
+  const counts = new Map<Counted, number>();
   for (const kind of kinds) {
     const word = WRITTEN[kind];
     if (word) counts.set(word, (counts.get(word) ?? 0) + 1);

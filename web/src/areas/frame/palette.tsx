@@ -4,11 +4,10 @@ import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useMay, useRights } from "../../api/session";
-import { useFocusReturned } from "../../ui/focus";
 import { words } from "../../words";
 import { useLookForSlips, useRunAll } from "../cases/queries";
 import { placeOf, useHits } from "../catalogue/search";
-import { useTurn } from "../form/form";
+import { useTurn } from "../form/draft-act";
 import { looksAtForms, stagesFor } from "./stages";
 
 const t = words("frame");
@@ -80,7 +79,6 @@ function Commands({
   onSwitchTheme,
 }: Props & { onDone: () => void }) {
   const [asked, setAsked] = useState("");
-  useFocusReturned();
   const { formKey } = useParams();
   const navigate = useNavigate();
   const mayEdit = useMay("edit_draft");
@@ -123,7 +121,7 @@ function Commands({
     "flex cursor-pointer items-baseline gap-3 rounded-xs px-3 py-1.5 data-[selected=true]:bg-tint";
   const head = "px-3 pt-2 text-sm text-muted";
   return (
-    <Command shouldFilter={false} label={t("go_to_or_do")}>
+    <Command shouldFilter={false} label={t("go_to_or_do")} data-focus="first">
       <Command.Input
         value={asked}
         onValueChange={setAsked}

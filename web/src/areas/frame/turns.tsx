@@ -5,7 +5,8 @@ import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/keys";
 import { words } from "../../words";
-import { useTurn, useTurns } from "../form/form";
+import { useTurn } from "../form/draft-act";
+import { useTurns } from "../form/form";
 
 const t = words("frame");
 

@@ -13,19 +13,15 @@ export function Acts({ acts }: { acts: readonly Act[] }) {
       <thead>
         <tr className="border-b border-hairline text-left text-muted *:py-1.5 *:pr-4 *:font-normal">
           <th scope="col">{t("when")}</th>
-          <th scope="col">{t("who")}</th>
-          <th scope="col">{t("what")}</th>
-          <th scope="col">{t("of")}</th>
+          <th scope="col">{t("what_happened")}</th>
         </tr>
       </thead>
       <tbody>
         {acts.map((act) => (
           <tr key={act.id} className="border-b border-hairline align-top *:py-1.5 *:pr-4">
             <td className="whitespace-nowrap text-muted">{writtenMoment(act.at)}</td>
-            <td className="whitespace-nowrap">{act.person || t("by_itself")}</td>
-            <td className="whitespace-nowrap">{act.act}</td>
             <td className="w-full">
-              {act.subject}
+              {act.sentence}
               {act.note && <span className="block text-sm text-muted">{act.note}</span>}
               {act.taken_back && (
                 <span className="block text-sm text-muted">{t("taken_back_since")}</span>

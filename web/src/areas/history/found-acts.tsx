@@ -63,16 +63,16 @@ export function FoundActs({ queryKey, fetch, file }: Props) {
         />
         <LabelledSelect
           label={t("by")}
-          none="everybody"
+          none={t("everybody")}
           value={asked.person}
           options={first?.people.map(({ username, name }) => [username, name]) ?? []}
           onChange={(person) => ask({ person })}
         />
         <LabelledSelect
           label={t("what_2")}
-          none="everything"
+          none={t("everything")}
           value={asked.act}
-          options={first?.kinds.map((kind) => [kind, kind]) ?? []}
+          options={first?.kinds.map(({ act, words }) => [act, words]) ?? []}
           onChange={(act) => ask({ act })}
         />
         <DayInput

@@ -1,6 +1,8 @@
 // Who changed what in a form, when and why.
+
 import { useParams } from "react-router";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Page } from "../../ui/page";
 import { words } from "../../words";
 import { useForm } from "../form/form";
@@ -14,7 +16,7 @@ export function HistoryPage() {
   return (
     <Page title={t("history")} of={form?.name} className="mx-auto w-full max-w-6xl px-6 py-5">
       <FoundActs
-        queryKey={["history", formKey]}
+        queryKey={keys.history(formKey)}
         fetch={(query) =>
           answer(
             client.GET("/api/v1/forms/{form_key}/history", {

@@ -158,7 +158,7 @@ function FirstRows({ preview, old }: { preview: Preview; old: boolean }) {
         aria-label={t("what_the_first_rows_would_come_to")}
         className={`mt-1 ${old ? "text-muted" : ""}`}
       >
-        {old && t("checking_them_again")}
+        {old && <>{t("checking_them_again")} </>}
         {looked_at === 0
           ? t("there_are_heads_only_and_no_row")
           : t("of_the_first_looked_at_rows_join", {
@@ -166,11 +166,7 @@ function FirstRows({ preview, old }: { preview: Preview; old: boolean }) {
               looked_atShown: writtenNumber(looked_at),
               join: parts.join(", "),
             })}
-        {left_out > 0 &&
-          t("in_left_out_rows_something_does_not", {
-            left_out,
-            left_outShown: writtenNumber(left_out),
-          })}
+        {left_out > 0 && <LeftOut rows={left_out} />}
       </p>
       {refused.length > 0 && (
         <RefusedRows label={t("first_rows_refused")} rows={refused.slice(0, SHOWN_FIRST)} />
@@ -178,7 +174,7 @@ function FirstRows({ preview, old }: { preview: Preview; old: boolean }) {
       {refused.length > SHOWN_FIRST && (
         <p className="mt-1 text-muted">
           {t("writtennumber_more_of_them_try_all_rows", {
-            writtenNumber: writtenNumber(refused.length - SHOWN_FIRST),
+            more: writtenNumber(refused.length - SHOWN_FIRST),
           })}
         </p>
       )}
@@ -195,13 +191,9 @@ function CameOfIt({ formKey, file }: { formKey: string; file: RecordFile }) {
   return (
     <section aria-label={t("what_came_of_it")} className="mt-3 border-l-4 border-thistle pl-4">
       <p role="status" aria-label={t("what_came_of_the_rows")}>
-        {file.came.dry && t("tried_only_nothing_is_stored")}
+        {file.came.dry && <>{t("tried_only_nothing_is_stored")} </>}
         {cameWords(file)}
-        {file.came.left_out > 0 &&
-          t("in_left_out_rows_something_does_not", {
-            left_out: file.came.left_out,
-            left_outShown: writtenNumber(file.came.left_out),
-          })}
+        {file.came.left_out > 0 && <LeftOut rows={file.came.left_out} />}
       </p>
       {rows.length > 0 && (
         <>
@@ -224,5 +216,18 @@ function CameOfIt({ formKey, file }: { formKey: string; file: RecordFile }) {
         </>
       )}
     </section>
+  );
+}
+
+/** In how many rows something was left out. */
+function LeftOut({ rows }: { rows: number }) {
+  return (
+    <>
+      {" "}
+      {t("in_left_out_rows_something_does_not", {
+        left_out: rows,
+        left_outShown: writtenNumber(rows),
+      })}
+    </>
   );
 }

@@ -1,7 +1,9 @@
 // Files of records: what the screens ask of the server about them.
+
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { takeOver } from "../../api/queries";
 import { words } from "../../words";
 
@@ -14,12 +16,11 @@ export type Preview = Schemas["PreviewView"];
 const MOST_MEGABYTES = 32;
 const MEGABYTE = 1024 * 1024;
 
-const keyOf = (formKey: string, id: number) => ["record-file", formKey, id];
 const pathOf = (formKey: string, id: number) => ({ form_key: formKey, file_id: id });
 
 export function useFiles(formKey: string) {
   return useQuery({
-    queryKey: ["record-files", formKey],
+    queryKey: keys.imports(formKey),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/record-files", {
@@ -33,7 +34,7 @@ export function useFiles(formKey: string) {
 
 export function useFile(formKey: string, id: number) {
   return useQuery({
-    queryKey: keyOf(formKey, id),
+    queryKey: keys.importFile(formKey, id),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/record-files/{file_id}", {
@@ -65,8 +66,8 @@ export function useBringFile(formKey: string, onBrought: (file: RecordFile) => v
       );
     },
     onSuccess: async (file) => {
-      await takeOver(keyOf(formKey, file.id), file);
-      queries.invalidateQueries({ queryKey: ["record-files", formKey] });
+      await takeOver(keys.importFile(formKey, file.id), file);
+      queries.invalidateQueries({ queryKey: keys.imports(formKey) });
       onBrought(file);
     },
   });
@@ -85,7 +86,7 @@ function tooLarge(file: File) {
 /** What a plan makes of the first rows. */
 export function usePreview(formKey: string, { id, job }: RecordFile, plan: Plan) {
   return useQuery({
-    queryKey: ["record-file-preview", formKey, id, job?.id, job?.state, plan],
+    queryKey: keys.importPreview(formKey, id, job?.id, job?.state, plan),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/record-files/{file_id}/preview", {
@@ -110,7 +111,7 @@ export function useRunFile(formKey: string, id: number) {
       return answer(client.POST(`${at}/run`, { params, body: { dry } }));
     },
     // Known at once to be under way: from then on it is asked for until it is done.
-    onSuccess: (file) => takeOver(keyOf(formKey, id), file),
+    onSuccess: (file) => takeOver(keys.importFile(formKey, id), file),
   });
 }
 
@@ -122,7 +123,7 @@ export function useStopFile(formKey: string, id: number) {
           params: { path: pathOf(formKey, id) },
         }),
       ),
-    onSuccess: (file) => takeOver(keyOf(formKey, id), file),
+    onSuccess: (file) => takeOver(keys.importFile(formKey, id), file),
   });
 }
 
@@ -137,7 +138,7 @@ export function useForgetFile(formKey: string, onForgotten: () => void) {
         }),
       ),
     onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["record-files", formKey] });
+      queries.invalidateQueries({ queryKey: keys.imports(formKey) });
       onForgotten();
     },
   });
@@ -146,7 +147,7 @@ export function useForgetFile(formKey: string, onForgotten: () => void) {
 /** The rows that a run refused, fifty at a time. */
 export function useRefused(formKey: string, file: RecordFile, offset: number) {
   return useQuery({
-    queryKey: ["record-file-refused", formKey, file.id, file.job?.id, file.came?.rows, offset],
+    queryKey: keys.rejectedRows(formKey, file.id, file.job?.id, file.came?.rows, offset),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/record-files/{file_id}/refused", {

@@ -77,14 +77,14 @@ export function Reading({ file, preview, plan, onChange }: Props) {
               part(t("how_days_are_written"), plan.date_order, ORDERS, (value) =>
                 onChange({ date_order: marked<"day_first" | "month_first" | "year_first">(value) }),
               ),
-          })}
+          })}{" "}
           {file.kind === "csv" &&
             t.rich("its_letters_are_written_in", {
               part: () =>
                 part("Encoding", plan.part, ENCODINGS, (value) =>
                   onChange({ part: value === "utf-8" ? null : value }),
                 ),
-            })}
+            })}{" "}
           {preview.sheets.length > 1 &&
             t.rich("it_is_the_sheet", {
               part: () =>

@@ -115,6 +115,7 @@ function Row({ template, receivers, onOpen }: RowProps) {
           {t("when_a_record_has_been_occasions", { occasions: anyOccasion(occasions) })}
           {reading.sentence.length > 0 && (
             <>
+              {" "}
               {t("and")} <Sentence segments={reading.sentence} />
             </>
           )}

@@ -1,8 +1,10 @@
 // The outbox: what has arrived for whoever looks, and what went out of each form.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useRightsIn, useVisitor } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Chip } from "../../ui/chip";
@@ -26,7 +28,7 @@ export function OutboxPage() {
   const formKey = search.get("form") ?? "";
   const rightsIn = useRightsIn();
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
   });
   const watched = (forms.data ?? []).filter(({ key }) => rightsIn(key).includes("watch"));
@@ -110,7 +112,7 @@ function FromForm({ formKey }: { formKey: string }) {
         <LabelledSelect
           label={t("how_it_stands")}
           value={state}
-          none="all"
+          none={t("all")}
           options={STATES}
           onChange={(to) => {
             setState(to as typeof state);

@@ -1,6 +1,8 @@
 // Messages and the outbox: what the screens ask of the server about them.
+
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Values } from "../form-sheet/judging";
 import { isUnderWay } from "./words";
 
@@ -15,7 +17,7 @@ const of = (formKey: string) => ({ params: { path: { form_key: formKey } } });
 
 export function useTemplates(formKey: string) {
   return useQuery({
-    queryKey: ["messages", formKey],
+    queryKey: keys.messages(formKey),
     queryFn: () => answer(client.GET("/api/v1/forms/{form_key}/messages", of(formKey))),
   });
 }
@@ -23,7 +25,7 @@ export function useTemplates(formKey: string) {
 /** How a message reads while it is being written; until an answer comes, that of the one before. */
 export function useTemplateReading(formKey: string, entry: Entry) {
   return useQuery({
-    queryKey: ["messages", formKey, "reading", entry],
+    queryKey: keys.messageReading(formKey, entry),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/messages/read", {
@@ -41,7 +43,7 @@ export type Shown = { number: number | null; values: Values | null };
 
 export function usePreview(formKey: string, entry: Entry, shown: Shown | null) {
   return useQuery({
-    queryKey: ["messages", formKey, "preview", entry, shown],
+    queryKey: keys.messagePreview(formKey, entry, shown),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/messages/preview", {
@@ -72,7 +74,7 @@ export function useStoreTemplate(formKey: string, onStored: () => void) {
             }),
           ),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["messages", formKey] });
+      await queries.invalidateQueries({ queryKey: keys.messages(formKey) });
       onStored();
     },
   });
@@ -94,7 +96,7 @@ export function useRemoveTemplate(formKey: string, onRemoved: (template: Templat
     },
     onSuccess: async (template) => {
       onRemoved(template);
-      await queries.invalidateQueries({ queryKey: ["messages", formKey] });
+      await queries.invalidateQueries({ queryKey: keys.messages(formKey) });
     },
   });
 }
@@ -104,7 +106,7 @@ export type OutboxAsked = { state: "" | Line["state"]; search: string; offset: n
 /** What went out of a form; looked at again while something still waits. */
 export function useOutbox(formKey: string, asked: OutboxAsked) {
   return useQuery({
-    queryKey: ["outbox", formKey, asked],
+    queryKey: keys.sentMailList(formKey, asked),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/outbox", {
@@ -120,7 +122,7 @@ export function useOutbox(formKey: string, asked: OutboxAsked) {
 
 export function useWhole(formKey: string, id: number) {
   return useQuery({
-    queryKey: ["outbox", formKey, "whole", id],
+    queryKey: keys.sentMailMessage(formKey, id),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/outbox/{message_id}", {
@@ -139,13 +141,13 @@ export function useSendAgain(formKey: string) {
           params: { path: { form_key: formKey, message_id: id } },
         }),
       ),
-    onSettled: () => queries.invalidateQueries({ queryKey: ["outbox", formKey] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.sentMail(formKey) }),
   });
 }
 
 export function useBox(me: string, offset: number) {
   return useQuery({
-    queryKey: ["box", me, offset],
+    queryKey: keys.inbox(me, offset),
     queryFn: () => answer(client.GET("/api/v1/box", { params: { query: { offset } } })),
     placeholderData: keepPreviousData,
   });
@@ -153,7 +155,7 @@ export function useBox(me: string, offset: number) {
 
 export function useMail(me: string, id: number) {
   return useQuery({
-    queryKey: ["box", me, "mail", id],
+    queryKey: keys.inboxMail(me, id),
     queryFn: () =>
       answer(client.GET("/api/v1/box/{delivery_id}", { params: { path: { delivery_id: id } } })),
   });

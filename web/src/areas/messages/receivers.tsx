@@ -1,6 +1,8 @@
 // Who gets a message: people, roles, whoever is concerned, or the address that a field holds.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { ROLES } from "../../api/lists";
 import type { Option } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
@@ -14,7 +16,7 @@ const t = words("messages");
 /** All who can be chosen, by how they are said in a sentence. */
 export function useReceivers(form: FormView): Option[] {
   const people = useQuery({
-    queryKey: ["colleagues"],
+    queryKey: keys.colleagues,
     queryFn: () => answer(client.GET("/api/v1/colleagues")),
   });
   return [

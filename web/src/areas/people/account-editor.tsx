@@ -1,8 +1,10 @@
 // One account: its role in all forms and in single ones, its password, where it is signed in.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { ROLES } from "../../api/lists";
 import { Button } from "../../ui/button";
 import { Tick } from "../../ui/inputs";
@@ -24,7 +26,7 @@ export function AccountEditor({ account, onClose }: Props) {
   const queries = useQueryClient();
   const notify = useNotify();
   const path = { name: account.name };
-  const refresh = () => queries.invalidateQueries({ queryKey: ["accounts"] });
+  const refresh = () => queries.invalidateQueries({ queryKey: keys.accounts });
   const store = useMutation({
     mutationFn: () => {
       const { shown_name, email, role, manages_people, open, form_roles } = draft;
@@ -102,7 +104,7 @@ type RolesProps = {
 /** What somebody is in single forms, other than elsewhere. */
 function FormRoles({ roles, onChange }: RolesProps) {
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
   }).data;
   const left = forms?.filter(({ key }) => !(key in roles)) ?? [];
@@ -203,7 +205,7 @@ function Reset({ account }: { account: Account }) {
 
 function TheirSessions({ account }: { account: Account }) {
   const queries = useQueryClient();
-  const queryKey = ["accounts", account.name, "sessions"];
+  const queryKey = keys.accountSessions(account.name);
   const path = { name: account.name };
   const sessions = useQuery({
     queryKey,

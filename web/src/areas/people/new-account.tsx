@@ -1,9 +1,10 @@
 // An account made for somebody, with a password for the first time only.
+
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
-import { useFocusedFirst } from "../../ui/focus";
 import { Tick } from "../../ui/inputs";
 import { isStoreKey } from "../../ui/keys";
 import { useNotify } from "../../ui/notices";
@@ -30,7 +31,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
         }),
       ),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["accounts"] });
+      await queries.invalidateQueries({ queryKey: keys.accounts });
       notify({ text: t("shown_name_can_sign_in_as_name", { shown_name, name }) });
       onClose();
     },
@@ -42,7 +43,7 @@ export function NewAccount({ onClose }: { onClose: () => void }) {
   const line = "line-input mt-1 block w-full";
   return (
     <form
-      ref={useFocusedFirst<HTMLFormElement>()}
+      data-focus="first"
       onKeyDown={(event) => {
         if (!isStoreKey(event)) return;
         event.preventDefault();

@@ -1,8 +1,10 @@
 // The accounts: who may do what, in all forms or in one, and where they are signed in.
+
 import { useQuery } from "@tanstack/react-query";
 import { History, Plus } from "lucide-react";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
@@ -23,7 +25,7 @@ const USUAL = { search: "" };
 export function PeoplePage() {
   const mayManage = useMay("manage_people");
   const accounts = useQuery({
-    queryKey: ["accounts"],
+    queryKey: keys.accounts,
     queryFn: () => answer(client.GET("/api/v1/people")),
     enabled: mayManage,
   });
@@ -101,13 +103,11 @@ function Row({ account, open, onOpen }: RowProps) {
         className={`border-b border-hairline align-top *:px-3 *:py-2 ${account.open ? "" : "text-muted"}`}
       >
         <th scope="row" className="text-left font-normal">
-          {account.shown_name}
-          {!account.open && t("closed")}
+          {t("account_name", { name: account.shown_name, open: String(account.open) })}
         </th>
         <td className="font-mono text-sm">{account.name}</td>
         <td>
-          {account.role}
-          {account.manages_people && t("looks_after_accounts_2")}
+          {t("account_role", { role: account.role, manages: String(account.manages_people) })}
           {elsewhere > 0 && (
             <span className="block text-sm text-muted">
               {t("otherwise_in_elsewhere_forms", { elsewhere })}
@@ -149,7 +149,7 @@ function Log() {
       </Button>
       {open && (
         <FoundActs
-          queryKey={["accounts", "log"]}
+          queryKey={keys.accountLog}
           fetch={(query) => answer(client.GET("/api/v1/people-log", { params: { query } }))}
           file="/api/v1/people-log-file"
         />

@@ -1,27 +1,61 @@
 // Changing the lines of a plan.
-import { useMutation } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { type FormView, oneByOne, useRefresh } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import type { FormView } from "../form/form";
 
 export type PlanLine = Schemas["PlanLineView"];
 
-/** Say of a line of the plan that a rule covers it. */
+type LineChange = { text?: string; rules?: string[]; cases?: string[] };
+
+const changeLine = (form: FormView, line: PlanLine, change: LineChange) =>
+  answer(
+    client.PUT("/api/v1/forms/{form_key}/plan/{line_key}", {
+      params: { path: { form_key: form.key, line_key: line.key } },
+      body: {
+        text: line.text,
+        rules: line.rules,
+        cases: line.cases,
+        ...change,
+        revision: line.revision,
+      },
+    }),
+  );
+
+/** Record that a rule covers a line of the plan. */
 export function useTieToPlan(form: FormView) {
-  const refresh = useRefresh(form.key);
-  return useMutation({
-    scope: oneByOne(form.key),
-    mutationFn: ({ line, rule }: { line: PlanLine; rule: string }) =>
+  return useDraftAct(form.key, {
+    act: ({ line, rule }: { line: PlanLine; rule: string }) =>
+      changeLine(form, line, { rules: [...line.rules, rule] }),
+  });
+}
+
+export function useAddLine(form: FormView, onAdded: () => void) {
+  return useDraftAct(form.key, {
+    act: (text: string) =>
       answer(
-        client.PUT("/api/v1/forms/{form_key}/plan/{line_key}", {
-          params: { path: { form_key: form.key, line_key: line.key } },
-          body: {
-            text: line.text,
-            rules: [...line.rules, rule],
-            cases: line.cases,
-            revision: line.revision,
+        client.POST("/api/v1/forms/{form_key}/plan", {
+          params: { path: { form_key: form.key } },
+          body: { text, rules: [], cases: [] },
+        }),
+      ),
+    done: onAdded,
+  });
+}
+
+export function useChangeLine(form: FormView, line: PlanLine) {
+  return useDraftAct(form.key, { act: (change: LineChange) => changeLine(form, line, change) });
+}
+
+export function useRemoveLine(form: FormView, line: PlanLine) {
+  return useDraftAct(form.key, {
+    act: () =>
+      answer(
+        client.DELETE("/api/v1/forms/{form_key}/plan/{line_key}", {
+          params: {
+            path: { form_key: form.key, line_key: line.key },
+            query: { revision: line.revision },
           },
         }),
       ),
-    onSettled: refresh,
   });
 }

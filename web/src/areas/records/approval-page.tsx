@@ -1,12 +1,11 @@
 // What was submitted, worked through one after the other, with the record beside the list.
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { Facet } from "../../ui/facet";
-import { useKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { writtenDay, writtenNumber } from "../../ui/written";
@@ -14,90 +13,21 @@ import { words } from "../../words";
 import { levelOf } from "../form/outcomes";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, entriesWith, useJudgement } from "../form-sheet/judging";
+import { type Approving, useApproving } from "./approving";
 import { Came } from "./chosen";
 import { Decisions, SendingBack } from "./decisions";
-import { type Desk, deskQuery, type RecordView, recordQuery, useDecide } from "./queries";
+import { type Desk, deskQuery, type RecordView, recordQuery } from "./queries";
 import { PAGE } from "./records-page";
 import { Standing } from "./standing";
 
 const t = words("records");
 
-type Summary = Schemas["RecordSummary"];
-
 export function ApprovalPage() {
   const { formKey = "" } = useParams();
   const mayApprove = useMay("approve");
-  const desk = useQuery(deskQuery(formKey));
-  const [offset, setOffset] = useState(0);
-  const waiting = useQuery({
-    queryKey: ["records", formKey, "to-approve", offset],
-    queryFn: () =>
-      answer(
-        client.GET("/api/v1/forms/{form_key}/records", {
-          params: {
-            path: { form_key: formKey },
-            query: { state: "submitted", order: "number", offset },
-          },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
-  const records = waiting.data?.records ?? [];
-  const [at, setAt] = useState<number | null>(null);
-  const [chosen, setChosen] = useState<number[]>([]);
-  const [sending, setSending] = useState(false);
-  const list = useRef<HTMLUListElement>(null);
-  const decide = useDecide(formKey);
-  // Where one was decided on, the next one takes its place.
-  const last = useRef(0);
-  const found = records.findIndex(({ number }) => number === at);
-  const here = found >= 0 ? found : Math.min(last.current, records.length - 1);
-  last.current = Math.max(here, 0);
-  const shown = records[here];
-  const many = records.filter(({ number }) => chosen.includes(number));
-
-  function go(by: number) {
-    const next = records[here + by];
-    if (!next) return;
-    setAt(next.number);
-    list.current
-      ?.querySelector<HTMLButtonElement>(`[data-number="${next.number}"]`)
-      ?.focus({ preventScroll: false });
-  }
-  function toggle(number: number) {
-    setChosen((before) =>
-      before.includes(number) ? before.filter((one) => one !== number) : [...before, number],
-    );
-  }
-  function decideOn(
-    act: "approve" | "send_back",
-    some: Summary[],
-    remark = "",
-    to?: string | null,
-  ) {
-    decide.mutate(
-      { act, records: some.map(({ number, revision }) => ({ number, revision })), remark, to },
-      {
-        onSuccess: () => {
-          setChosen([]);
-          setSending(false);
-        },
-      },
-    );
-  }
-  const idle = !decide.isPending && mayApprove;
-  useKey("j", () => go(1));
-  useKey("ArrowDown", () => go(1));
-  useKey("k", () => go(-1));
-  useKey("ArrowUp", () => go(-1));
-  useKey("x", () => shown && toggle(shown.number));
-  useKey("a", () => shown && decideOn("approve", many.length > 0 ? many : [shown]), idle);
-  useKey("b", () => setSending(true), idle);
-  useEffect(() => {
-    // After a decision the focus goes on to the record that took its place.
-    if (decide.isSuccess && shown && document.activeElement === document.body)
-      list.current?.querySelector<HTMLButtonElement>(`[data-number="${shown.number}"]`)?.focus();
-  }, [decide.isSuccess, shown]);
+  const desk = useQuery(deskQuery(formKey)).data;
+  const approving = useApproving(formKey, mayApprove);
+  const { shown } = approving;
   if (!mayApprove)
     return (
       <Page title={t("to_approve")} className="p-6">
@@ -107,93 +37,100 @@ export function ApprovalPage() {
   return (
     <Page
       title={t("to_approve")}
-      of={desk.data?.name}
+      of={desk?.name}
       className="mx-auto grid w-full max-w-7xl gap-6 px-6 py-5 lg:grid-cols-[22rem_minmax(0,1fr)]"
     >
-      <section aria-label={t("records_to_approve")}>
-        <p className="text-muted">
-          {waiting.data &&
-            t("total_records_to_approve_oldest_first", {
-              total: waiting.data.total,
-              totalShown: writtenNumber(waiting.data.total),
-            })}
-        </p>
-        <p className="mb-2 text-sm text-muted">
-          {t.rich("keys_j_and_k_move_x_chooses", { kbd: (chunks) => <kbd>{chunks}</kbd> })}
-        </p>
-        <Trouble error={waiting.error ?? decide.error} />
-        {waiting.data?.total === 0 && (
-          <p className="border-t border-hairline py-4 text-muted">
-            {t("nothing_waits_for_approval")}{" "}
-            <Link to="../records" className="underline">
-              {t("all_records")}
-            </Link>
-          </p>
-        )}
-        <ul ref={list} className="border-t border-edge">
-          {records.map((record) => (
-            <li
-              key={record.number}
-              className={`flex items-start gap-2 border-b border-hairline px-1 ${record === shown ? "bg-tint" : ""}`}
-            >
-              <input
-                type="checkbox"
-                aria-label={t("choose_record_number", { number: record.number })}
-                className="mt-3 size-4 accent-thistle"
-                checked={chosen.includes(record.number)}
-                onChange={() => toggle(record.number)}
-              />
-              <button
-                type="button"
-                data-number={record.number}
-                aria-current={record === shown ? "true" : undefined}
-                className="min-w-0 grow py-1.5 text-left"
-                onClick={() => setAt(record.number)}
-              >
-                <span className="block truncate">
-                  {record.title || t("record_number", { number: record.number })}
-                </span>
-                <span className="flex items-center gap-1.5 text-sm text-muted">
-                  <Facet level={levelOf(record.outcome)} size={12} /> {record.outcome},{" "}
-                  {writtenDay(record.changed_at)}, {record.changed_by}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-        <Further
-          total={waiting.data?.total ?? 0}
-          offset={offset}
-          onGo={(next) => {
-            setOffset(next);
-            setChosen([]);
-          }}
-        />
-        {many.length > 0 && (
-          <div className="mt-3 flex flex-wrap gap-2">
-            <Button look="solid" busy={decide.isPending} onClick={() => decideOn("approve", many)}>
-              {t("approve_the_count_chosen_records", {
-                count: many.length,
-                countShown: writtenNumber(many.length),
-              })}
-            </Button>
-            <Button onClick={() => setSending(true)}>{t("send_them_back")}</Button>
-          </div>
-        )}
-        {sending && (
-          <SendingBack
-            busy={decide.isPending}
-            receiver={many.length > 1 ? null : (shown?.keeper ?? null)}
-            onSend={(remark, to) =>
-              decideOn("send_back", many.length > 0 ? many : shown ? [shown] : [], remark, to)
-            }
-            onClose={() => setSending(false)}
-          />
-        )}
-        {decide.data && <Came came={decide.data} act={decide.variables.act} />}
-      </section>
-      {shown && desk.data && <Beside key={shown.number} desk={desk.data} number={shown.number} />}
+      <ToApprove approving={approving} />
+      {shown && desk && <Beside key={shown.number} desk={desk} number={shown.number} />}
     </Page>
+  );
+}
+
+function ToApprove({ approving }: { approving: Approving }) {
+  const { waiting, decide, many, meant } = approving;
+  const total = waiting.data?.total;
+  return (
+    <section aria-label={t("records_to_approve")}>
+      <p className="text-muted">
+        {total !== undefined &&
+          t("total_records_to_approve_oldest_first", { total, totalShown: writtenNumber(total) })}
+      </p>
+      <p className="mb-2 text-sm text-muted">
+        {t.rich("keys_j_and_k_move_x_chooses", { kbd: (chunks) => <kbd>{chunks}</kbd> })}
+      </p>
+      <Trouble error={waiting.error ?? decide.error} />
+      {total === 0 && (
+        <p className="border-t border-hairline py-4 text-muted">
+          {t("nothing_waits_for_approval")}{" "}
+          <Link to="../records" className="underline">
+            {t("all_records")}
+          </Link>
+        </p>
+      )}
+      <RecordList approving={approving} />
+      <Further total={total ?? 0} offset={approving.offset} onGo={approving.turnTo} />
+      {many.length > 0 && (
+        <div className="mt-3 flex flex-wrap gap-2">
+          <Button
+            look="solid"
+            busy={decide.isPending}
+            onClick={() => approving.decideOn("approve", many)}
+          >
+            {t("approve_the_count_chosen_records", {
+              count: many.length,
+              countShown: writtenNumber(many.length),
+            })}
+          </Button>
+          <Button onClick={() => approving.setSending(true)}>{t("send_them_back")}</Button>
+        </div>
+      )}
+      {approving.sending && (
+        <SendingBack
+          busy={decide.isPending}
+          receiver={many.length > 1 ? null : (approving.shown?.keeper ?? null)}
+          onSend={(remark, to) => approving.decideOn("send_back", meant, remark, to)}
+          onClose={() => approving.setSending(false)}
+        />
+      )}
+      {decide.data && <Came came={decide.data} act={decide.variables.act} />}
+    </section>
+  );
+}
+
+function RecordList({ approving }: { approving: Approving }) {
+  const { records, shown, chosen, list, toggle } = approving;
+  return (
+    <ul ref={list} className="border-t border-edge">
+      {records.map((record) => (
+        <li
+          key={record.number}
+          className={`flex items-start gap-2 border-b border-hairline px-1 ${record === shown ? "bg-tint" : ""}`}
+        >
+          <input
+            type="checkbox"
+            aria-label={t("choose_record_number", { number: record.number })}
+            className="mt-3 size-4 accent-thistle"
+            checked={chosen.includes(record.number)}
+            onChange={() => toggle(record.number)}
+          />
+          <button
+            type="button"
+            data-number={record.number}
+            aria-current={record === shown ? "true" : undefined}
+            className="min-w-0 grow py-1.5 text-left"
+            onClick={() => approving.show(record.number)}
+          >
+            <span className="block truncate">
+              {record.title || t("record_number", { number: record.number })}
+            </span>
+            <span className="flex items-center gap-1.5 text-sm text-muted">
+              <Facet level={levelOf(record.outcome)} size={12} /> {record.outcome},{" "}
+              {writtenDay(record.changed_at)}, {record.changed_by}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

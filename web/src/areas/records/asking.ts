@@ -29,7 +29,7 @@ export const EVERYTHING = {
   state: "",
   outcome: "",
   on_hold: "",
-  breaks: "",
+  violates: "",
   keeper: "",
   by: "",
   since: "",
@@ -47,11 +47,11 @@ const ISO_DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 export type Condition = { field: string; relation: string; value: string };
 export const RELATIONS = {
-  is: "is",
+  is: t("is"),
   not: t("is_not"),
   from: t("is_at_least"),
   to: t("is_at_most"),
-  contains: "contains",
+  contains: t("contains"),
   blank: t("is_blank"),
   filled: t("has_a_value"),
 };
@@ -85,7 +85,7 @@ export function queryOf(asked: Asked): Listing {
     outcome: OUTCOMES.find((outcome) => outcome === asked.outcome),
     on_hold: asked.on_hold === "yes" || undefined,
     search: asked.search,
-    rule: asked.breaks || undefined,
+    rule: asked.violates || undefined,
     keeper: asked.keeper || undefined,
     by: asked.by || undefined,
     since: ISO_DAY.test(asked.since) ? asked.since : undefined,
@@ -95,6 +95,11 @@ export function queryOf(asked: Asked): Listing {
     order: asked.order in ORDERS ? (asked.order as Listing["order"]) : undefined,
     offset: Math.max(0, Math.trunc(Number(asked.offset)) || 0),
   };
+}
+
+/** The list of the records of a form that are as `asked`, from the form’s own address. */
+export function listAddress(asked: { state?: Summary["state"]; on_hold?: "yes"; keeper: string }) {
+  return `records?${new URLSearchParams(asked)}`;
 }
 
 export type InFile = { kind: "csv" | "xlsx" | "jsonl"; naming: "labels" | "codes" };
@@ -116,6 +121,6 @@ export function fileAddress(
 }
 
 /** The parts of what is asked that stand under “further filters”. */
-const FURTHER = ["breaks", "keeper", "by", "since", "until", "where", "columns"] as const;
+const FURTHER = ["violates", "keeper", "by", "since", "until", "where", "columns"] as const;
 
 export const asksFurther = (asked: Asked) => FURTHER.filter((name) => asked[name] !== "").length;

@@ -4,7 +4,6 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
@@ -72,7 +71,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
             </Button>
           </>
         )}
-        <Export what="Export them" fileOf={fileOf} />
+        <Export what={t("export_them")} fileOf={fileOf} />
         <Button look="quiet" onClick={onNone}>
           {t("choose_none")}
         </Button>
@@ -134,7 +133,6 @@ export function FileLink({ to, label, children }: LinkProps) {
 }
 
 type Decided = { came: Schemas["ApprovalResultView"][]; act: Schemas["ApprovalBody"]["act"] };
-const DONE = { approve: t("approved"), send_back: t("sent_back") };
 
 /** What came of each that was decided on; who was refused, and why. */
 export function Came({ came, act }: Decided) {
@@ -144,7 +142,7 @@ export function Came({ came, act }: Decided) {
     <div role="status" className="mt-3 border-t border-hairline pt-2">
       {done > 0 && (
         <p className="text-moss">
-          {counted(done, "record")} {DONE[act]}.
+          {t("records_decided", { count: done, shown: writtenNumber(done), act })}
         </p>
       )}
       {refused.map(({ number, why_not, remedy }) => (

@@ -1,6 +1,6 @@
 // What can be done with a record that was submitted: take it back, approve it, send it back.
 import { useMutation } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
@@ -116,8 +116,6 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
   const [remark, setRemark] = useState("");
   const [to, setTo] = useState("");
   const people = useColleagues().data?.filter((one) => one.may_write) ?? [];
-  const box = useRef<HTMLTextAreaElement>(null);
-  useEffect(() => box.current?.focus(), []);
   const send = () => remark.trim() !== "" && !busy && onSend(remark, to || null);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the keys work wherever the focus is inside
@@ -134,7 +132,7 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
       <label className="block">
         {t("what_is_to_be_corrected")}
         <textarea
-          ref={box}
+          data-focus="self"
           className="line-input mt-1 block w-full"
           rows={3}
           maxLength={2000}

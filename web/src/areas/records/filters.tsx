@@ -48,14 +48,14 @@ export function Filters({ formKey, asked, desk, onAsk }: Props) {
       />
       <LabelledSelect
         label={t("state")}
-        none="any"
+        none={t("any")}
         value={asked.state}
         options={STATES.map((state) => [state, STATE_WORDS[state]])}
         onChange={(state) => onAsk({ state })}
       />
       <LabelledSelect
         label={t("outcome")}
-        none="any"
+        none={t("any")}
         value={asked.outcome}
         options={OUTCOMES.map((outcome) => [outcome, outcome])}
         onChange={(outcome) => onAsk({ outcome })}
@@ -103,21 +103,21 @@ function Further({ formKey, asked, desk, onAsk }: Props) {
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
         <LabelledSelect
           label={t("violated_rule")}
-          none="any"
-          value={asked.breaks}
+          none={t("any")}
+          value={asked.violates}
           options={Object.entries(desk?.rules ?? {})}
-          onChange={(breaks) => onAsk({ breaks })}
+          onChange={(violates) => onAsk({ violates })}
         />
         <LabelledSelect
           label={t("whose_it_is")}
-          none="any"
+          none={t("any")}
           value={asked.keeper}
           options={named}
           onChange={(keeper) => onAsk({ keeper })}
         />
         <LabelledSelect
           label={t("stored_last_by")}
-          none="any"
+          none={t("any")}
           value={asked.by}
           options={named}
           onChange={(by) => onAsk({ by })}

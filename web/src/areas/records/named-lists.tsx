@@ -1,8 +1,10 @@
 // Lists that somebody has named, to come back to.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { words } from "../../words";
@@ -15,7 +17,7 @@ type Props = { formKey: string; asked: Asked; onAsk: (part: Partial<Asked>) => v
 /** What is asked now, under a name to come back to. */
 export function NamedLists({ formKey, asked, onAsk }: Props) {
   const queries = useQueryClient();
-  const queryKey = ["lists", formKey];
+  const queryKey = keys.recordViews(formKey);
   const path = { form_key: formKey };
   const lists = useQuery({
     queryKey,

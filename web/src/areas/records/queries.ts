@@ -1,12 +1,14 @@
 // What the desk and its lists ask of the server.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 
 export type RecordView = Schemas["RecordView"];
 export type Desk = Schemas["DeskFormView"];
 
 export const deskQuery = (formKey: string) => ({
-  queryKey: ["desk", formKey],
+  queryKey: keys.desk(formKey),
   queryFn: () =>
     answer(
       client.GET("/api/v1/forms/{form_key}/desk", { params: { path: { form_key: formKey } } }),
@@ -14,7 +16,7 @@ export const deskQuery = (formKey: string) => ({
 });
 
 export const recordQuery = (formKey: string, number: string) => ({
-  queryKey: ["record", formKey, number],
+  queryKey: keys.record(formKey, number),
   queryFn: () =>
     answer(
       client.GET("/api/v1/forms/{form_key}/records/{number}", {
@@ -26,7 +28,7 @@ export const recordQuery = (formKey: string, number: string) => ({
 /** The people who can have to do with a record. */
 export function useColleagues() {
   return useQuery({
-    queryKey: ["colleagues"],
+    queryKey: keys.colleagues,
     queryFn: () => answer(client.GET("/api/v1/colleagues")),
     staleTime: 60_000,
   });
@@ -35,7 +37,7 @@ export function useColleagues() {
 /** After anything was stored: every list, and what waits at the desk. */
 export function useRefreshLists() {
   const queries = useQueryClient();
-  return () => queries.invalidateQueries({ queryKey: ["records"] });
+  return () => queries.invalidateQueries({ queryKey: keys.records });
 }
 
 /** Approve records or send them back; what came of each. */
@@ -51,8 +53,8 @@ export function useDecide(formKey: string) {
       ),
     onSettled: (_done, _error, { records }) => {
       for (const { number } of records)
-        queries.invalidateQueries({ queryKey: ["record", formKey, String(number)] });
-      return queries.invalidateQueries({ queryKey: ["records"] });
+        queries.invalidateQueries({ queryKey: keys.record(formKey, number) });
+      return queries.invalidateQueries({ queryKey: keys.records });
     },
   });
 }

@@ -1,13 +1,14 @@
-// The records of a form: how far each has come, and what it breaks.
+// The records of a form: how far each has come, and what it violates.
+
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useMay } from "../../api/session";
 import { useAddress } from "../../ui/address";
 import { Button } from "../../ui/button";
-import { counted } from "../../ui/counts";
 import { Facet, LEVEL_COLOUR } from "../../ui/facet";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
@@ -34,7 +35,7 @@ export function RecordsPage() {
   const query = queryOf(asked);
   const offset = query.offset ?? 0;
   const records = useQuery({
-    queryKey: ["records", formKey, query],
+    queryKey: keys.recordList(formKey, query),
     queryFn: ({ signal }) =>
       answer(
         client.GET("/api/v1/forms/{form_key}/records", {
@@ -56,7 +57,8 @@ export function RecordsPage() {
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-3">
         <Filters formKey={formKey} asked={asked} desk={desk} onAsk={ask} />
         <span className="mr-auto text-muted">
-          {records.data && `${more ? t("more_than") : ""}${counted(total, "record")}`}
+          {records.data &&
+            t("how_many", { more: String(more), count: total, shown: writtenNumber(total) })}
         </span>
         {mayWrite && (
           <Link
@@ -105,9 +107,11 @@ export function RecordsPage() {
         {total > 0 && (
           <span className="ml-auto">
             <Export
-              what={
-                total === 1 ? "Export it" : `Export all ${more ? "of them" : writtenNumber(total)}`
-              }
+              what={t("export_all", {
+                count: total,
+                more: String(more),
+                shown: writtenNumber(total),
+              })}
               fileOf={(how) => fileAddress(formKey, query, how)}
             />
           </span>
@@ -195,10 +199,10 @@ function Listing({ records, columns, chosen, onChoose, labelOf }: ListingProps) 
               >
                 <Facet level={levelOf(record.outcome)} /> {record.outcome}
               </span>
-              {record.breaches.length > 0 && (
+              {record.violations.length > 0 && (
                 <span className="text-sm text-muted">
                   {t("violated_join", {
-                    join: record.breaches.map((name) => `“${name}”`).join(", "),
+                    join: record.violations.map((name) => `“${name}”`).join(", "),
                   })}
                 </span>
               )}

@@ -1,7 +1,9 @@
 // Somebody else has stored the record meanwhile: both versions side by side, field by field.
+
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { writtenMoment } from "../../ui/written";
@@ -30,7 +32,7 @@ type Props = {
 
 function useDifferences(formKey: string, number: number, values: Values) {
   return useQuery({
-    queryKey: ["record", formKey, String(number), "differences", values],
+    queryKey: keys.recordDifferences(formKey, number, values),
     queryFn: () =>
       answer(
         client.POST("/api/v1/forms/{form_key}/records/{number}/differences", {
@@ -74,13 +76,8 @@ export function Stranded({ formKey, number, values, onDrop }: StrandedProps) {
 }
 
 export function TwoVersions({ formKey, number, values, opened, onSettled }: Props) {
-  const box = useRef<HTMLElement>(null);
   const stored = useDifferences(formKey, number, values);
   const [chosen, choose] = useState<Record<string, Side>>({});
-  const there = stored.data !== undefined;
-  useEffect(() => {
-    if (there) box.current?.focus();
-  }, [there]);
   if (!stored.data) return <Trouble error={stored.error} />;
   const { differences, revision, changed_at } = stored.data;
   const who = stored.data.changed_by ?? "Somebody";
@@ -101,7 +98,7 @@ export function TwoVersions({ formKey, number, values, opened, onSettled }: Prop
   }
   return (
     <section
-      ref={box}
+      data-focus="self"
       tabIndex={-1}
       aria-label={t("two_versions_of_this_record")}
       className="my-3 border-l-4 border-ochre bg-tint px-4 py-3 outline-offset-4"

@@ -1,7 +1,9 @@
 // The impact of a draft, or of a release that may come again, on stored records.
+
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { takeOver } from "../../api/queries";
 import { useMay } from "../../api/session";
 
@@ -18,7 +20,7 @@ export function useImpact(
   const mayAnalyse = useMay("edit_draft");
   const path = { form_key: formKey };
   const query = again === null ? {} : { again };
-  const queryKey = ["impact", formKey, form?.revision, form?.release?.number ?? 0, again];
+  const queryKey = keys.impact(formKey, form?.revision, form?.release?.number, again);
   const analysis = useQuery({
     queryKey,
     queryFn: () =>

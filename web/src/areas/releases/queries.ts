@@ -1,8 +1,10 @@
 // What the releases of a form are asked for.
+
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { isUnderWay, whileUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { takeOver } from "../../api/queries";
 import { useNotify } from "../../ui/notices";
 import { writtenMoment } from "../../ui/written";
@@ -14,7 +16,7 @@ export type PartChange = Schemas["PartChange"];
 
 export function useReleases(formKey: string, newest: number) {
   return useQuery({
-    queryKey: ["releases", formKey, newest],
+    queryKey: keys.releases(formKey, newest),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/releases", {
@@ -34,13 +36,7 @@ export function useChanges(
   enabled = true,
 ) {
   return useQuery({
-    queryKey: [
-      "release-changes",
-      formKey,
-      before ?? t("draft_revision", { revision }),
-      after ?? revision,
-      after,
-    ],
+    queryKey: keys.releaseChanges(formKey, revision, before, after),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/changes", {
@@ -65,7 +61,7 @@ export function useRelease(formKey: string, then: () => void) {
       ),
     onSuccess: async (made) => {
       // Work that has begun is seen under way, however soon it is done.
-      if (!("number" in made)) await takeOver(["release-work", formKey], made);
+      if (!("number" in made)) await takeOver(keys.releaseWork(formKey), made);
       queries.invalidateQueries();
       then();
       if ("number" in made) notify({ text: announced(made) });
@@ -110,7 +106,7 @@ export function useReleaseWork(formKey: string, mayRelease: boolean) {
   const wasUnderWay = useRef(false);
   const work = useQuery({
     enabled: mayRelease,
-    queryKey: ["release-work", formKey],
+    queryKey: keys.releaseWork(formKey),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/release-work", {

@@ -1,9 +1,11 @@
 // Releasing: first what is known of it, on one page; then on, knowingly, at once or from a moment on.
+
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { answer, client, Refused, type Schemas } from "../../api/client";
 import { isUnderWay } from "../../api/jobs";
+import { keys } from "../../api/keys";
 import { useMay } from "../../api/session";
 import { Button } from "../../ui/button";
 import { DayInput } from "../../ui/day-input";
@@ -117,7 +119,7 @@ function useCurrentImpact(form: FormView, again: number | null) {
 function useRun(form: FormView, analyse: () => void) {
   const queries = useQueryClient();
   const settled = {
-    onSettled: () => queries.invalidateQueries({ queryKey: ["releasing", form.key] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.releasing(form.key) }),
   };
   const cases = useRunAll(form.key);
   const search = useLook(form.key, form.revision);
@@ -130,7 +132,7 @@ function useRun(form: FormView, analyse: () => void) {
 
 function useOutlook(form: FormView, again: number | null, impact: string | undefined) {
   const outlook = useQuery({
-    queryKey: ["releasing", form.key, form.revision, form.release?.number, again],
+    queryKey: keys.releasing(form.key, form.revision, form.release?.number, again),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/releasing", {
@@ -189,7 +191,8 @@ function Wish({ form, again, outlook }: WishProps) {
       { note, again, since: from, knowing: outlook.fingerprint },
       {
         onError: (error) => {
-          if (error instanceof Refused) queries.invalidateQueries({ queryKey: ["releasing"] });
+          if (error instanceof Refused)
+            queries.invalidateQueries({ queryKey: keys.releasing(form.key) });
         },
       },
     );
@@ -234,7 +237,7 @@ function Wish({ form, again, outlook }: WishProps) {
       </Button>
       {!complete && (
         <p className="mt-2 text-sm" id={LACKING}>
-          {lacking.length > 0 && t("still_to_say_join", { join: lacking.join("; ") })}
+          {lacking.length > 0 && <>{t("still_to_say_join", { join: lacking.join("; ") })} </>}
           {waits}
         </p>
       )}

@@ -6,7 +6,7 @@ import { Button } from "../../ui/button";
 import { Trouble } from "../../ui/trouble";
 import { words } from "../../words";
 import type { FormView } from "../form/form";
-import { type ClauseGroup, eninputOf, type Place, type RuleDraft } from "../form/rule";
+import { type ClauseGroup, type Place, type RuleDraft, ruleInputOf } from "../form/rule";
 import { blankClause, formulaOf, group, withClauses, withFormula } from "./clauses";
 import { Condition } from "./condition";
 import { useRead, type useReading } from "./queries";
@@ -37,7 +37,7 @@ function isBegun(clauses: ClauseGroup | undefined) {
 }
 
 function isSame(draft: RuleDraft, other: RuleDraft) {
-  return hashKey([eninputOf(draft)]) === hashKey([eninputOf(other)]);
+  return hashKey([ruleInputOf(draft)]) === hashKey([ruleInputOf(other)]);
 }
 
 /** The key that turns clauses into the formula and back. */

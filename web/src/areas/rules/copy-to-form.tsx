@@ -1,15 +1,17 @@
 // A rule copied to another form: its fields matched by key, and the rest asked.
-import { useMutation, useQuery } from "@tanstack/react-query";
+
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
-import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { words } from "../../words";
-import { type FormView, formQuery, useRefresh } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import { type FormView, formQuery } from "../form/form";
 import type { Rule } from "../form/rule";
 
 const t = words("rules");
@@ -24,7 +26,7 @@ type Props = {
 
 export function CopyToForm({ form, rule, called, open, onOpenChange }: Props) {
   const forms = useQuery({
-    queryKey: ["forms"],
+    queryKey: keys.forms,
     queryFn: () => answer(client.GET("/api/v1/forms")),
     enabled: open,
   });
@@ -72,11 +74,9 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
   const there = useQuery(formQuery(aim)).data;
   const [names, setNames] = useState<Record<string, string>>({});
   const [asked, setAsked] = useState<string[]>([]);
-  const refresh = useRefresh(aim);
-  const notify = useNotify();
   const path = { form_key: aim };
   const reading = useQuery({
-    queryKey: ["copy", aim, rule, names],
+    queryKey: keys.copyReading(aim, rule, names),
     queryFn: async () => {
       const read = await answer(
         client.POST("/api/v1/forms/{form_key}/rule-copies/read", {
@@ -90,19 +90,16 @@ function Matching({ form, aim, rule, called, onDone }: MatchingProps) {
     },
     placeholderData: (before) => before,
   });
-  const copy = useMutation({
-    mutationFn: (copied: Rule) =>
+  const copy = useDraftAct(aim, {
+    act: (copied: Rule) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/rules", {
           params: { path },
           body: { rule: copied, clauses: {}, unfinished: false, draw_key: true },
         }),
       ),
-    onSuccess: () => {
-      refresh();
-      notify({ text: t("called_was_copied_to_name", { called, name: there?.name ?? "" }) });
-      onDone();
-    },
+    notice: () => t("called_was_copied_to_name", { called, name: there?.name ?? "" }),
+    done: onDone,
   });
   const labelOf = (key: string) =>
     form.fields.find(({ field }) => field.key === key)?.field.label ??

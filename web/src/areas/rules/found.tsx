@@ -1,11 +1,13 @@
 // What would be found wrong with a rule as it is being written, in the background.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Facet } from "../../ui/facet";
 import { useSettled } from "../../ui/pointer";
 import { words } from "../../words";
 import type { FormView } from "../form/form";
-import { eninputOf, type RuleDraft } from "../form/rule";
+import { type RuleDraft, ruleInputOf } from "../form/rule";
 
 const t = words("rules");
 
@@ -15,10 +17,10 @@ const ASKED_AFTER = 900; // milliseconds without another change
 const ASKED_AGAIN_AFTER = 1_000; // while it is being looked for
 
 export function FoundOfRule({ form, draft, replaces }: Props) {
-  const body = { ...eninputOf(draft), replaces };
+  const body = { ...ruleInputOf(draft), replaces };
   const settled = useSettled(JSON.stringify(body), ASKED_AFTER);
   const found = useQuery({
-    queryKey: ["found-of-rule", form.key, form.revision, settled],
+    queryKey: keys.ruleFindings(form.key, form.revision, settled),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/rule-findings", {

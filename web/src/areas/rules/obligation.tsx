@@ -9,10 +9,15 @@ import type { Heading, PartProps } from "./kinds/kind";
 
 const t = words("rules");
 
-const HEADINGS: Heading[] = ["what must be true", "what is asked", "which value it has"];
-const GROUPS = HEADINGS.map((label) => ({
-  label,
-  options: ALL_KINDS.filter(({ heading }) => heading === label).flatMap(({ options }) => options),
+const HEADINGS: Heading[] = ["must", "asked", "value"];
+const HEADING_WORDS: Record<Heading, string> = {
+  must: t("must_be_true_heading"),
+  asked: t("what_is_asked"),
+  value: t("which_value_it_has"),
+};
+const GROUPS = HEADINGS.map((heading) => ({
+  label: HEADING_WORDS[heading],
+  options: ALL_KINDS.filter((kind) => kind.heading === heading).flatMap(({ options }) => options),
 }));
 
 export function Obligation(props: PartProps) {
@@ -48,7 +53,7 @@ export function Obligation(props: PartProps) {
   );
   const parts = Parts && <Parts {...props} rule={rule} />;
   switch (said.order) {
-    case "verb, targets":
+    case "verb_targets":
       return (
         <>
           {verb}
@@ -56,7 +61,7 @@ export function Obligation(props: PartProps) {
           {parts}
         </>
       );
-    case "verb, told at targets":
+    case "verb_told_at_targets":
       return (
         <>
           {verb}
@@ -65,7 +70,7 @@ export function Obligation(props: PartProps) {
           {targets}
         </>
       );
-    case "targets, verb":
+    case "targets_verb":
       return (
         <>
           {Before && <Before {...props} rule={rule} />}

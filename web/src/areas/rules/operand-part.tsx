@@ -98,7 +98,7 @@ function OnePart(props: Props & { operand: One }) {
     <>
       {(answers || groups.length > 1) && (
         <ChoicePart
-          label={answers ? label : `${label}: what kind`}
+          label={answers ? label : t("what_kind", { label })}
           italic={operand.kind === "field"}
           value={chosen}
           groups={groups}
@@ -195,7 +195,7 @@ function Shift({ label, operand, onChange }: ShiftProps) {
   return (
     <>
       <ChoicePart
-        label={`${label}: plus or minus`}
+        label={t("plus_or_minus", { label })}
         value={way}
         groups={[{ options: WAYS }]}
         onChoose={choose}
@@ -205,7 +205,7 @@ function Shift({ label, operand, onChange }: ShiftProps) {
           <input
             type="number"
             min={1}
-            aria-label={`${label}: by how many`}
+            aria-label={t("by_how_many", { label })}
             className="line-input w-20 font-sans text-base"
             value={Math.abs(plus)}
             onChange={(event) => {
@@ -214,7 +214,7 @@ function Shift({ label, operand, onChange }: ShiftProps) {
             }}
           />
           <ChoicePart
-            label={`${label}: days, months or years`}
+            label={t("unit_of_days", { label })}
             value={unit}
             groups={[{ options: UNITS }]}
             onChoose={(next) => onChange({ ...operand, unit: next as Shifted["unit"] })}
@@ -263,7 +263,7 @@ function BetweenParts({ operand, label, isDay, onChange }: BetweenProps) {
       <span>{t("and_2")}</span>
       {end("to", operand.high, (high) => onChange({ ...operand, high }))}
       <ChoicePart
-        label={`${label}: which ends belong to it`}
+        label={t("which_ends", { label })}
         value={`${said(operand.low_included)}-${said(operand.high_included)}`}
         groups={[{ options: ENDS }]}
         onChoose={(chosen) => {

@@ -1,26 +1,28 @@
 // What the rules' screen asks of the server.
-import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
-import { useNotify } from "../../ui/notices";
+import { keys } from "../../api/keys";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
-import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import type { FormView } from "../form/form";
 import {
-  eninputOf,
   isCheck,
   type Moment,
   type Rule,
   type RuleDraft,
   type RuleView,
+  ruleInputOf,
   type Severity,
 } from "../form/rule";
 
 const t = words("rules");
 
 function readingOf(formKey: string, draft: RuleDraft, replaces: string | null) {
-  const body = eninputOf(draft);
+  const body = ruleInputOf(draft);
   return queryOptions({
-    queryKey: ["reading", formKey, replaces, body],
+    queryKey: keys.ruleReading(formKey, replaces, body),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/rules/read", {
@@ -55,27 +57,22 @@ type Storing = { draft: RuleDraft; revision: number | null; unfinished: boolean 
 
 /** `onStored` is called even when whoever stored it has gone elsewhere meanwhile. */
 export function useStoreRule(formKey: string, onStored: () => void) {
-  const refresh = useRefresh(formKey);
-  return useMutation({
-    scope: oneByOne(formKey),
-    mutationFn: ({ draft, revision, unfinished }: Storing) =>
+  return useDraftAct(formKey, {
+    act: ({ draft, revision, unfinished }: Storing) =>
       revision === null
         ? answer(
             client.POST("/api/v1/forms/{form_key}/rules", {
               params: { path: { form_key: formKey } },
-              body: { ...eninputOf(draft), unfinished, draw_key: true },
+              body: { ...ruleInputOf(draft), unfinished, draw_key: true },
             }),
           )
         : answer(
             client.PUT("/api/v1/forms/{form_key}/rules/{rule_key}", {
               params: { path: { form_key: formKey, rule_key: draft.rule.key } },
-              body: { ...eninputOf(draft), unfinished, revision },
+              body: { ...ruleInputOf(draft), unfinished, revision },
             }),
           ),
-    onSuccess: async () => {
-      await refresh();
-      onStored();
-    },
+    shown: onStored,
   });
 }
 
@@ -83,35 +80,25 @@ function versionsOf(views: readonly RuleView[]) {
   return views.map(({ rule, revision }) => ({ key: rule.key, revision }));
 }
 
-/**
- * Take rules out; the notice offers to put them back where they were. `onRemoved` is called even
- * when their place on screen has gone before the server answered.
- */
+/** `onRemoved` is called even when the rules' place on screen has gone before the server answered. */
 export function useRemoveRules(formKey: string, onRemoved: () => void) {
-  const refresh = useRefresh(formKey);
-  const notify = useNotify();
-  const undo = useTurn(formKey, "undo");
-  return useMutation({
-    scope: oneByOne(formKey),
-    mutationFn: (views: readonly RuleView[]) =>
+  return useDraftAct(formKey, {
+    act: (views: readonly RuleView[]) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/rule-removal", {
           params: { path: { form_key: formKey } },
           body: { rules: versionsOf(views) },
         }),
       ),
-    onSuccess: (_, views) => {
-      onRemoved();
+    done: onRemoved,
+    notice: (_, views) => {
       const what =
         views.length === 1
           ? t("called_was", { called: views[0]?.called ?? "" })
           : t("count_rules_were", { count: views.length, countShown: writtenNumber(views.length) });
-      notify({ text: t("what_removed", { what }), undo: () => undo.mutate() });
+      return t("what_removed", { what });
     },
-    // Not waited for: the editor closes as soon as the server has answered.
-    onSettled: () => {
-      refresh();
-    },
+    undo: true,
   });
 }
 
@@ -122,27 +109,22 @@ export type Adjustment = {
   enabled?: boolean;
 };
 
+function withRules(
+  form: FormView,
+  keys: readonly string[],
+  change: (view: RuleView) => RuleView,
+): FormView {
+  const wanted = new Set(keys);
+  return { ...form, rules: form.rules.map((v) => (wanted.has(v.rule.key) ? change(v) : v)) };
+}
+
 /** Step severities, holds or switches at once on screen; the server's answer follows. */
 export function useAdjustRules(formKey: string) {
   const queries = useQueryClient();
-  const refresh = useRefresh(formKey);
-  const notify = useNotify();
-  const queryKey = ["form", formKey];
-  const steps = `adjust-${formKey}`;
-  function put(keys: readonly string[], change: (view: RuleView) => RuleView) {
-    const wanted = new Set(keys);
-    queries.setQueryData<FormView>(
-      queryKey,
-      (form) =>
-        form && { ...form, rules: form.rules.map((v) => (wanted.has(v.rule.key) ? change(v) : v)) },
-    );
-  }
-  return useMutation({
-    mutationKey: [steps],
-    scope: oneByOne(formKey),
-    mutationFn: ({ keys, severity, hold, enabled }: Adjustment) => {
-      const form = queries.getQueryData<FormView>(queryKey);
-      const wanted = new Set(keys);
+  return useDraftAct(formKey, {
+    act: ({ keys: rules, severity, hold, enabled }: Adjustment) => {
+      const form = queries.getQueryData<FormView>(keys.form(formKey));
+      const wanted = new Set(rules);
       const views = form?.rules.filter((view) => wanted.has(view.rule.key)) ?? [];
       // Entry never carries a block: the ladder of that moment ends at a warning.
       const change = { severity: severity as Schemas["SeverityChange"] | undefined, hold, enabled };
@@ -153,9 +135,8 @@ export function useAdjustRules(formKey: string) {
         }),
       );
     },
-    onMutate: async ({ keys, severity, hold, enabled }) => {
-      await queries.cancelQueries({ queryKey });
-      put(keys, (view) => ({
+    expected: (form, { keys: rules, severity, hold, enabled }) =>
+      withRules(form, rules, (view) => ({
         ...view,
         rule: {
           ...view.rule,
@@ -165,59 +146,40 @@ export function useAdjustRules(formKey: string) {
             hold: hold ?? view.rule.hold,
           }),
         } as Rule,
-      }));
-    },
-    onSuccess: (stored) => {
-      const versions = new Map(stored.map(({ key, revision }) => [key, revision]));
-      put([...versions.keys()], (view) => ({
+      })),
+    stored: (form, changed) => {
+      const versions = new Map(changed.map(({ key, revision }) => [key, revision]));
+      return withRules(form, [...versions.keys()], (view) => ({
         ...view,
         revision: versions.get(view.rule.key) ?? view.revision,
       }));
     },
-    onError: () => notify({ text: t("somebody_else_changed_this_rule_the_newer") }),
-    onSettled: () => {
-      // Only after the last of several steps, so that none of them is taken back on screen.
-      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
-    },
+    refusal: () => t("somebody_else_changed_this_rule_the_newer"),
   });
 }
 
 /** Put the rules in another order, at once on screen; the server's answer follows. */
 export function useOrderRules(formKey: string) {
-  const queries = useQueryClient();
-  const refresh = useRefresh(formKey);
-  const notify = useNotify();
-  const queryKey = ["form", formKey];
-  const steps = `order-rules-${formKey}`;
-  return useMutation({
-    mutationKey: [steps],
-    scope: oneByOne(formKey),
-    mutationFn: (keys: string[]) =>
+  return useDraftAct(formKey, {
+    act: (order: string[]) =>
       answer(
         client.PUT("/api/v1/forms/{form_key}/rule-order", {
           params: { path: { form_key: formKey } },
-          body: { keys },
+          body: { keys: order },
         }),
       ),
-    onMutate: async (keys) => {
-      await queries.cancelQueries({ queryKey });
-      queries.setQueryData<FormView>(queryKey, (form) => {
-        if (!form) return form;
-        const views = new Map(form.rules.map((view) => [view.rule.key, view]));
-        return { ...form, rules: keys.flatMap((key) => views.get(key) ?? []) };
-      });
+    expected: (form, order) => {
+      const views = new Map(form.rules.map((view) => [view.rule.key, view]));
+      return { ...form, rules: order.flatMap((key) => views.get(key) ?? []) };
     },
-    onError: () => notify({ text: t("somebody_else_changed_the_rules_the_newer") }),
-    onSettled: () => {
-      if (queries.isMutating({ mutationKey: [steps] }) === 1) refresh();
-    },
+    refusal: () => t("somebody_else_changed_the_rules_the_newer"),
   });
 }
 
 /** The functions that formulas can call, with what each says. */
 export function useFunctions() {
   return useQuery({
-    queryKey: ["functions"],
+    queryKey: keys.functions,
     queryFn: () => answer(client.GET("/api/v1/functions")),
     staleTime: Number.POSITIVE_INFINITY,
   });

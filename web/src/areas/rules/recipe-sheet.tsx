@@ -1,17 +1,19 @@
 // Recipes: what people build again and again, made of ordinary rules by naming the fields.
-import { useMutation, useQuery } from "@tanstack/react-query";
+
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
 import { ListInput } from "../../ui/list-input";
-import { useNotify } from "../../ui/notices";
 import { Sentence } from "../../ui/sentence";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
-import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import type { FormView } from "../form/form";
 import { answersOf } from "./operand-part";
 
 const t = words("rules");
@@ -23,7 +25,7 @@ type Props = { form: FormView; onClose: () => void };
 
 export function RecipeSheet({ form, onClose }: Props) {
   const recipes = useQuery({
-    queryKey: ["recipes"],
+    queryKey: keys.recipes,
     queryFn: () => answer(client.GET("/api/v1/recipes")),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -58,12 +60,9 @@ type FollowingProps = { form: FormView; recipe: Recipe; onBack: () => void; onDo
 
 function Following({ form, recipe, onBack, onDone }: FollowingProps) {
   const [answers, setAnswers] = useState<Answers>({});
-  const refresh = useRefresh(form.key);
-  const notify = useNotify();
-  const undo = useTurn(form.key, "undo");
   const path = { form_key: form.key, recipe_key: recipe.key };
   const reading = useQuery({
-    queryKey: ["recipe", form.key, form.revision, recipe.key, answers],
+    queryKey: keys.recipeReading(form.key, form.revision, recipe.key, answers),
     queryFn: () =>
       answer(
         client.POST("/api/v1/forms/{form_key}/recipes/{recipe_key}/read", {
@@ -73,26 +72,18 @@ function Following({ form, recipe, onBack, onDone }: FollowingProps) {
       ),
     placeholderData: (before) => before,
   });
-  const use = useMutation({
-    scope: oneByOne(form.key),
-    mutationFn: () =>
+  const use = useDraftAct(form.key, {
+    act: () =>
       answer(
         client.POST("/api/v1/forms/{form_key}/recipes/{recipe_key}", {
           params: { path },
           body: { answers },
         }),
       ),
-    onSuccess: (keys) => {
-      refresh();
-      notify({
-        text: t("count_rules_were_added", {
-          count: keys.length,
-          countShown: writtenNumber(keys.length),
-        }),
-        undo: () => undo.mutate(),
-      });
-      onDone();
-    },
+    notice: ({ length }) =>
+      t("count_rules_were_added", { count: length, countShown: writtenNumber(length) }),
+    undo: true,
+    done: onDone,
   });
   const problems = reading.data?.problems ?? [];
   return (

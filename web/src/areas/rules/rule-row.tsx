@@ -1,4 +1,5 @@
 // One rule in the register: its sentence, its three moments, its switch.
+
 import { GripVertical } from "lucide-react";
 import { Switch } from "radix-ui";
 import { type KeyboardEvent, memo } from "react";
@@ -9,6 +10,7 @@ import { ProblemList } from "../../ui/trouble";
 import { words } from "../../words";
 import { isCheck, MOMENTS, type RuleView } from "../form/rule";
 import { type CellProps, CHOOSE, COLUMN_OF, MOVE, REWRITE, SWITCH, stopOf } from "./cells";
+import { openerOf } from "./opening";
 import type { Adjustment } from "./queries";
 import { SeverityMark } from "./severity-mark";
 
@@ -70,7 +72,7 @@ export const RuleRow = memo(function RuleRow(props: Props) {
             <button
               type="button"
               className="ml-2 rounded-xs px-1.5 text-[0.95rem] text-thistle hover:bg-tint"
-              data-rewrite={rule.key}
+              data-opens={openerOf(rule.key)}
               {...cell(REWRITE)}
               onClick={() => onOpen(rule.key)}
               aria-label={t("rewrite_called", { called })}

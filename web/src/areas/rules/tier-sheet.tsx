@@ -1,24 +1,23 @@
 // Tiers of proposals as a table: each row begins where the one before it ends, so they meet.
-import { useMutation, useQuery } from "@tanstack/react-query";
+
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { ChoicePart } from "../../ui/choice-part";
-import { useNotify } from "../../ui/notices";
 import { Sheet } from "../../ui/sheet";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
-import { type FormView, oneByOne, useRefresh, useTurn } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import type { FormView } from "../form/form";
+import { NEW_ROW, TierRows, type Tiers } from "./tier-rows";
 
 const t = words("rules");
 
-type Tiers = Schemas["Tiers"];
-type Row = Tiers["rows"][number];
 type Found = Schemas["TiersView"];
 type Props = { form: FormView; onClose: () => void };
-
-const NEW_ROW: Row = { upto: "", included: true, value: null, title: "" };
 
 function begun(form: FormView): Tiers {
   const numbers = form.fields.filter(({ field }) => "unit" in field).map(({ field }) => field.key);
@@ -34,7 +33,7 @@ function begun(form: FormView): Tiers {
 
 export function TierSheet({ form, onClose }: Props) {
   const found = useQuery({
-    queryKey: ["tiers", form.key],
+    queryKey: keys.tiers(form.key),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/tiers", { params: { path: { form_key: form.key } } }),
@@ -87,19 +86,10 @@ export function TierSheet({ form, onClose }: Props) {
 }
 
 type TableProps = { form: FormView; start: Tiers; found: Found | null; onDone: () => void };
-const ENDS = [
-  { value: "yes", label: t("up_to_and_including") },
-  { value: "no", label: t("up_to_without") },
-];
-
 function Table({ form, start, found, onDone }: TableProps) {
   const [tiers, setTiers] = useState(start);
-  const refresh = useRefresh(form.key);
-  const notify = useNotify();
-  const undo = useTurn(form.key, "undo");
-  const store = useMutation({
-    scope: oneByOne(form.key),
-    mutationFn: () => {
+  const store = useDraftAct(form.key, {
+    act: () => {
       const versions = form.rules.filter((view) => found?.rules.includes(view.rule.key));
       const replaced = versions.map(({ rule, revision }) => ({ key: rule.key, revision }));
       return answer(
@@ -109,26 +99,16 @@ function Table({ form, start, found, onDone }: TableProps) {
         }),
       );
     },
-    onSuccess: (keys) => {
-      refresh();
-      notify({
-        text: t("the_table_is_stored_as_count_rules", {
-          count: keys.length,
-          countShown: writtenNumber(keys.length),
-        }),
-        undo: () => undo.mutate(),
-      });
-      onDone();
-    },
+    notice: ({ length }) =>
+      t("the_table_is_stored_as_count_rules", { count: length, countShown: writtenNumber(length) }),
+    undo: true,
+    done: onDone,
   });
   const numbers = form.fields
     .filter(({ field }) => "unit" in field)
     .map(({ field }) => ({ value: field.key, label: field.label }));
   const fields = form.fields.map(({ field }) => ({ value: field.key, label: field.label }));
   const put = (part: Partial<Tiers>) => setTiers({ ...tiers, ...part });
-  const putRow = (index: number, part: Partial<Row>) =>
-    put({ rows: tiers.rows.map((row, at) => (at === index ? { ...row, ...part } : row)) });
-  const cell = "line-input w-24";
   return (
     <>
       <p className="font-serif text-lg">
@@ -163,108 +143,7 @@ function Table({ form, start, found, onDone }: TableProps) {
           {t("as_the_rules_are_now_finding", { finding })}
         </p>
       ))}
-      <table className="mt-3 w-full">
-        <thead>
-          <tr className="text-left text-muted *:font-normal">
-            <th scope="col">{t("from")}</th>
-            <th scope="col">{t("to_2")}</th>
-            <th scope="col">{t("proposed")}</th>
-            <th scope="col">{t("called_2")}</th>
-            <th scope="col">
-              <span className="sr-only">{t("remove_2")}</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {tiers.rows.map((row, index) => {
-            const before = tiers.rows[index - 1];
-            const last = index === tiers.rows.length - 1;
-            const number = index + 1;
-            return (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a row has no identity but its place
-              <tr key={index} className="border-t border-hairline *:py-1">
-                <td>
-                  {before ? (
-                    <span className="text-muted">
-                      {before.included ? t("over") : t("from_2")}
-                      {before.upto || "…"}
-                    </span>
-                  ) : (
-                    <span className="flex items-center gap-1">
-                      <ChoicePart
-                        label={t("whether_the_lowest_amount_belongs_to_it")}
-                        value={tiers.begin_included ? "yes" : "no"}
-                        groups={[
-                          {
-                            options: [
-                              { value: "no", label: t("over_2") },
-                              { value: "yes", label: t("from_3") },
-                            ],
-                          },
-                        ]}
-                        onChoose={(one) => put({ begin_included: one === "yes" })}
-                      />
-                      <input
-                        aria-label={t("lowest_amount")}
-                        className="line-input w-24"
-                        value={tiers.begin}
-                        onChange={(event) => put({ begin: event.target.value })}
-                      />
-                    </span>
-                  )}
-                </td>
-                <td>
-                  <span className="flex items-center gap-1">
-                    <ChoicePart
-                      label={t("whether_the_end_of_tier_number_belongs", { number })}
-                      value={row.included ? "yes" : "no"}
-                      groups={[{ options: ENDS }]}
-                      onChoose={(one) => putRow(index, { included: one === "yes" })}
-                    />
-                    <input
-                      aria-label={t("end_of_tier_number", { number })}
-                      className={cell}
-                      placeholder={last ? t("without_end") : ""}
-                      value={row.upto}
-                      onChange={(event) => putRow(index, { upto: event.target.value })}
-                    />
-                  </span>
-                </td>
-                <td>
-                  <input
-                    aria-label={t("proposed_in_tier_number", { number })}
-                    className={cell}
-                    placeholder={t("nothing")}
-                    value={row.value ?? ""}
-                    onChange={(event) => putRow(index, { value: event.target.value || null })}
-                  />
-                </td>
-                <td>
-                  <input
-                    aria-label={t("what_tier_number_is_called", { number })}
-                    className="line-input w-44"
-                    spellCheck
-                    placeholder={tiers.title}
-                    value={row.title}
-                    onChange={(event) => putRow(index, { title: event.target.value })}
-                  />
-                </td>
-                <td className="text-right">
-                  {tiers.rows.length > 1 && (
-                    <Button
-                      look="quiet"
-                      aria-label={t("remove_tier_number", { number })}
-                      onClick={() => put({ rows: tiers.rows.filter((_, at) => at !== index) })}
-                    >
-                      {t("remove")}
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <TierRows tiers={tiers} onChange={put} />
       <Trouble error={store.error} />
       <div className="mt-3 flex gap-2">
         <Button look="solid" busy={store.isPending} onClick={() => store.mutate()}>

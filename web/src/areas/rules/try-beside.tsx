@@ -1,13 +1,15 @@
 // A small bench beside the rule: its fields to fill in, and what it says at each moment.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { Facet, type Level } from "../../ui/facet";
 import { words } from "../../words";
 import type { FormView } from "../form/form";
 import { STATUS_WORDS } from "../form/outcomes";
-import { eninputOf, MOMENT_WORDS, MOMENTS, type RuleDraft } from "../form/rule";
+import { MOMENT_WORDS, MOMENTS, type RuleDraft, ruleInputOf } from "../form/rule";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, type Entries, entriesWith } from "../form-sheet/judging";
 
@@ -19,7 +21,7 @@ type Props = { form: FormView; draft: RuleDraft; replaces: string | null };
 
 /** What the draft would say with the rule as it stands; the answer to the last keystroke wins. */
 function useAnswer({ form, draft, replaces }: Props, entries: Entries) {
-  const entry = eninputOf(draft);
+  const entry = ruleInputOf(draft);
   const body = {
     ...entry,
     replaces,
@@ -32,7 +34,7 @@ function useAnswer({ form, draft, replaces }: Props, entries: Entries) {
     event: "create" as const,
   };
   return useQuery({
-    queryKey: ["try", form.key, form.revision, body],
+    queryKey: keys.tried(form.key, form.revision, "rule", body),
     queryFn: ({ signal }) =>
       answer(
         client.POST("/api/v1/forms/{form_key}/bench/rule", {

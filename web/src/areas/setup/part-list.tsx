@@ -37,7 +37,9 @@ export function PartList<T extends { key: string }>(props: Props<T>) {
     if (!items[at + step]) return;
     onChange(stepped(items, at, step));
     const way = step < 0 ? "up" : "down";
-    focusSoon(() => list.current?.children[at + step]?.querySelector(`[data-move=${way}]`));
+    focusSoon(() =>
+      list.current?.children[at + step]?.querySelector<HTMLElement>(`[data-move=${way}]`),
+    );
   }
   const put = (at: number, next: T) => onChange(items.map((one, i) => (i === at ? next : one)));
   return (

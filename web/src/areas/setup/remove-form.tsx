@@ -1,8 +1,10 @@
 // Removing a form: only with its name typed, as that cannot be undone.
+
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Button } from "../../ui/button";
 import { Line } from "../../ui/inputs";
 import { useNotify } from "../../ui/notices";
@@ -29,8 +31,8 @@ export function RemoveForm({ form }: { form: FormView }) {
       ),
     onSuccess: async () => {
       await navigate("/forms");
-      queries.removeQueries({ queryKey: ["form", form.key] });
-      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.removeQueries({ queryKey: keys.form(form.key) });
+      queries.invalidateQueries({ queryKey: keys.forms });
       notify({ text: t("name_was_removed_the_history_keeps_what", { name: form.name }) });
     },
   });

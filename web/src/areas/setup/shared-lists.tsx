@@ -1,5 +1,4 @@
 // The lists of choices that forms share: changed here for every form that uses them.
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { Button } from "../../ui/button";
@@ -9,7 +8,8 @@ import { words } from "../../words";
 import { ChoiceLines } from "../fields/choice-lines";
 import { choicesFrom, linesOf } from "../fields/field-draft";
 import { useChoiceLists } from "../fields/queries";
-import { type FormView, useRefresh } from "../form/form";
+import { useDraftAct } from "../form/draft-act";
+import type { FormView } from "../form/form";
 import { keyFrom } from "./setup-draft";
 
 const t = words("setup");
@@ -35,10 +35,11 @@ export function SharedLists({ form, mayEdit }: Props) {
               <p className="flex items-baseline gap-2">
                 <span>{entry.choices.label}</span>
                 <span className="text-muted">
-                  {counted(entry.choices.choices.length, "choice")}
-                  {entry.used_by.length > 0
-                    ? t("used_by_join", { join: entry.used_by.join(", ") })
-                    : t("unused")}
+                  {t("choices_and_use", {
+                    choices: counted(entry.choices.choices.length, "choice"),
+                    used: String(entry.used_by.length > 0),
+                    by: entry.used_by.join(", "),
+                  })}
                 </span>
                 {mayEdit && (
                   <Button
@@ -77,9 +78,8 @@ type EditorProps = {
 function ListEditor({ form, entry, known, onDone }: EditorProps) {
   const [label, setLabel] = useState(entry?.choices.label ?? "");
   const [lines, setLines] = useState(() => linesOf(entry?.choices.choices ?? []));
-  const refresh = useRefresh(form.key);
-  const store = useMutation({
-    mutationFn: () => {
+  const store = useDraftAct(form.key, {
+    act: () => {
       const key = entry?.choices.key ?? keyFrom(label, known, "list");
       return answer(
         client.PUT("/api/v1/forms/{form_key}/choice-lists", {
@@ -91,10 +91,7 @@ function ListEditor({ form, entry, known, onDone }: EditorProps) {
         }),
       );
     },
-    onSuccess: async () => {
-      await refresh();
-      onDone();
-    },
+    shown: onDone,
   });
   return (
     <div className="border-l-4 border-thistle bg-leaf px-4 py-3">

@@ -41,15 +41,13 @@ export function SignInPage() {
           </li>
         </ul>
       </div>
-      <form onSubmit={submit} className="border-t border-b border-hairline py-8">
+      <form data-focus="first" onSubmit={submit} className="border-t border-b border-hairline py-8">
         <h2 className="text-2xl">{t("sign_in")}</h2>
         <label className="mt-4 block">
           {t("name")}
           <input
             className="line-input mt-1 block w-full"
             autoComplete="username"
-            // biome-ignore lint/a11y/noAutofocus: signing in is all there is to do here
-            autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             required

@@ -79,7 +79,7 @@ function Parts({ title, parts, words = (name) => name }: PartsProps) {
     <div>
       <Table caption={title}>
         {parts.map(({ name, counts }) => (
-          <Line key={name} name={words(name) || "nobody in person"} counts={counts} />
+          <Line key={name} name={words(name) || t("nobody_in_person")} counts={counts} />
         ))}
       </Table>
     </div>

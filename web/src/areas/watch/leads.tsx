@@ -1,5 +1,5 @@
 // Where one goes on from a rule.
-/** The records that break a rule now, and the rule itself. */
+/** The records that violate a rule now, and the rule itself. */
 import { Link } from "react-router";
 import { words } from "../../words";
 
@@ -9,7 +9,7 @@ export function Leads({ formKey, rule }: { formKey: string; rule: string }) {
   if (rule === "") return null;
   return (
     <span className="flex gap-4 text-sm">
-      <Link to={`/forms/${formKey}/records?breaks=${rule}`} className="underline">
+      <Link to={`/forms/${formKey}/records?violates=${rule}`} className="underline">
         {t("records_that_violate_it")}
       </Link>
       <Link to={`/forms/${formKey}/rules?rule=${rule}`} className="underline">

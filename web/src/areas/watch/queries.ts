@@ -1,6 +1,8 @@
 // What is asked of the counts of attempts.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { dayFrom } from "../../ui/written";
 import { words } from "../../words";
 
@@ -27,7 +29,7 @@ export function queryOf({ since, until, release, entry_point, person }: Asked) {
 export function useWatch(formKey: string, asked: Asked) {
   const query = queryOf(asked);
   return useQuery({
-    queryKey: ["watch", formKey, query],
+    queryKey: keys.watch(formKey, query),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/watch", {
@@ -42,7 +44,7 @@ export function useWatch(formKey: string, asked: Asked) {
 export function useRuleDetails(formKey: string, rule: string, asked: Asked, enabled: boolean) {
   const query = queryOf(asked);
   return useQuery({
-    queryKey: ["watch", formKey, query, rule],
+    queryKey: keys.watch(formKey, query, rule),
     queryFn: () =>
       answer(
         client.GET("/api/v1/forms/{form_key}/watch/{rule_key}", {

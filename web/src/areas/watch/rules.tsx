@@ -104,7 +104,7 @@ function Small({ rule, watch, most, open, onOpen }: SmallProps) {
       <p className="font-semibold">
         {name}
         {!rule.in_force && (
-          <span className="font-normal text-muted">{t("no_longer_in_force")}</span>
+          <span className="font-normal text-muted"> {t("no_longer_in_force")}</span>
         )}
       </p>
       {times > 0 ? (

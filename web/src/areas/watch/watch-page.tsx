@@ -90,7 +90,7 @@ function Narrowing({ watch, asked, ask }: NarrowingProps) {
       />
       <LabelledSelect
         label={t("by")}
-        none="everybody"
+        none={t("everybody")}
         value={asked.person}
         options={(watch?.people ?? []).map(({ username, name }) => [username, name])}
         onChange={(person) => ask({ person })}

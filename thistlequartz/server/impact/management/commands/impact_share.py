@@ -11,7 +11,7 @@ from thistlequartz.server.outages import MET
 
 
 class Command(BaseCommand):
-    """Weigh the share that is asked for on standard input."""
+    """Work out the share of an impact that is asked for on standard input."""
 
     help = "Work out the impact on a share of the stored records; started by the worker only."
 

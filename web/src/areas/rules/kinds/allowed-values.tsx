@@ -168,11 +168,11 @@ function Grid({ form, rule, onChange }: Props) {
 
 export const allowedValues: KindOf<"allowed_values"> = {
   kind: "allowed_values",
-  heading: "what must be true",
+  heading: "must",
   together: t("allowed_values"),
   ...said("allowed_values", t("must_be_one_of")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: () => ({

@@ -18,11 +18,11 @@ function Parts({ draft, rule, onChange }: KindProps<"close">) {
 
 export const close: KindOf<"close"> = {
   kind: "close",
-  heading: "what is asked",
+  heading: "asked",
   together: t("what_is_not_asked_under_a_condition"),
   ...said("close", t("is_not_asked_then")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: true,
   begins: (targets, fields, conditioned) => ({

@@ -7,11 +7,11 @@ const t = words("rules");
 
 export const consent: KindOf<"consent"> = {
   kind: "consent",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_must_be_agreed_to"),
   ...said("consent", t("must_be_agreed_to")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: beginsPlain,

@@ -12,11 +12,11 @@ function Parts({ rule: _, ...props }: KindProps<"cross_field">) {
 
 export const crossField: KindOf<"cross_field"> = {
   kind: "cross_field",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_must_be_true_between_fields"),
   ...said("cross_field", t("it_must_be_true_that")),
   shows: null,
-  order: "verb, told at targets",
+  order: "verb_told_at_targets",
   checks: true,
   needsCondition: false,
   begins: (targets, fields) => ({

@@ -24,11 +24,11 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"derive">) {
 
 export const derive: KindOf<"derive"> = {
   kind: "derive",
-  heading: "which value it has",
+  heading: "value",
   together: t("what_is_computed"),
   ...said("derive", t("is_computed")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: false,
   begins: () => ({ own: { value: "" }, clauses: {} }),

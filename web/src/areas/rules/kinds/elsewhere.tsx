@@ -12,11 +12,11 @@ function Parts({ rule: _, ...props }: KindProps<"elsewhere">) {
 
 export const elsewhere: KindOf<"elsewhere"> = {
   kind: "elsewhere",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_other_records_rule_out"),
   ...said("elsewhere", t("there_must_be_no_other_record_where")),
   shows: null,
-  order: "verb, told at targets",
+  order: "verb_told_at_targets",
   checks: true,
   needsCondition: false,
   begins: (targets, fields) => ({

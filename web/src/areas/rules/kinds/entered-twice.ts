@@ -7,11 +7,11 @@ const t = words("rules");
 
 export const enteredTwice: KindOf<"entered_twice"> = {
   kind: "entered_twice",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_is_entered_twice"),
   ...said("entered_twice", t("must_be_entered_twice_alike")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: beginsPlain,

@@ -1,6 +1,8 @@
 // A named format, or a pattern of one's own with its meaning in plain words.
+
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { ChoicePart } from "../../../ui/choice-part";
 import { words } from "../../../words";
 import type { RuleOf } from "../../form/rule";
@@ -15,7 +17,7 @@ const PATTERN = "pattern";
 function Parts({ draft, rule, onChange }: KindProps<"format">) {
   const put = (part: Partial<FormatRule>) => onChange({ ...draft, rule: { ...rule, ...part } });
   const formats = useQuery({
-    queryKey: ["formats"],
+    queryKey: keys.formats,
     queryFn: () => answer(client.GET("/api/v1/formats")),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -85,11 +87,11 @@ function Parts({ draft, rule, onChange }: KindProps<"format">) {
 
 export const format: KindOf<"format"> = {
   kind: "format",
-  heading: "what must be true",
+  heading: "must",
   together: "Formats",
   ...said("format", t("must_be_written_as")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: () => ({

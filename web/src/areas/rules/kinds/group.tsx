@@ -43,7 +43,7 @@ function Before({ draft, rule, onChange }: KindProps<"group">) {
 
 export const group: KindOf<"group"> = {
   kind: "group",
-  heading: "what must be true",
+  heading: "must",
   together: t("fields_taken_together"),
   options: QUANTITIES.map(({ value, option }) => ({
     value: optionOf(value),
@@ -52,7 +52,7 @@ export const group: KindOf<"group"> = {
   })),
   chosen: (rule) => optionOf(rule.quantity),
   shows: t("must_have_a_value"),
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: () => ({ own: { quantity: "at_least_one" }, clauses: {} }),

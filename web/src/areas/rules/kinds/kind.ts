@@ -16,7 +16,7 @@ export type PartProps = {
 export type KindProps<K extends Kind> = PartProps & { rule: RuleOf<K> };
 type Component<K extends Kind> = ComponentType<KindProps<K>>;
 
-export type Heading = "what must be true" | "what is asked" | "which value it has";
+export type Heading = "must" | "asked" | "value";
 type Settings<K extends Kind> = Partial<RuleOf<K>>;
 
 /** One way of saying the kind in the list of what can be said. */
@@ -44,7 +44,7 @@ export type KindOf<K extends Kind> = {
   /** What is shown for it in the sentence, where that is not the label of the option. */
   shows: string | null;
   /** In which order the sentence is said: “A is required”, “no two may share A”, “…, told at A”. */
-  order: "targets, verb" | "verb, targets" | "verb, told at targets";
+  order: "targets_verb" | "verb_targets" | "verb_told_at_targets";
   /** Whether it checks, and so has severities. */
   checks: boolean;
   /** Whether it cannot be said without a condition. */

@@ -7,11 +7,11 @@ const t = words("rules");
 
 export const lock: KindOf<"lock"> = {
   kind: "lock",
-  heading: "what is asked",
+  heading: "asked",
   together: t("what_is_locked"),
   ...said("lock", t("is_locked")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: false,
   begins: beginsPlain,

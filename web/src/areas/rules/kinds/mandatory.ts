@@ -7,11 +7,11 @@ const t = words("rules");
 
 export const mandatory: KindOf<"mandatory"> = {
   kind: "mandatory",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_is_required"),
   ...said("mandatory", t("is_required")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: beginsPlain,

@@ -18,11 +18,11 @@ function Parts({ draft, rule, onChange }: KindProps<"open">) {
 
 export const open: KindOf<"open"> = {
   kind: "open",
-  heading: "what is asked",
+  heading: "asked",
   together: t("what_is_asked_under_a_condition"),
   ...said("open", t("is_asked_only_then")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: true,
   begins: (targets, fields, conditioned) => ({

@@ -89,11 +89,11 @@ function retargeted(rule: RuleOf<"propose">): RuleOf<"propose"> {
 
 export const propose: KindOf<"propose"> = {
   kind: "propose",
-  heading: "which value it has",
+  heading: "value",
   together: "Proposals",
   ...said("propose", t("leads_to_a_proposal")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: false,
   begins: (targets, fields) => ({

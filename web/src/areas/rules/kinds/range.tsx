@@ -83,7 +83,7 @@ function BoundParts({ label, options, bound, isDay, onChange }: BoundProps) {
   return (
     <>
       <ChoicePart
-        label={`${label}: included or not`}
+        label={t("included_or_not", { label })}
         value={how}
         groups={[{ options }]}
         onChoose={choose}
@@ -130,11 +130,11 @@ function retargeted(rule: RangeRule, before: readonly string[], fields: FieldVie
 
 export const range: KindOf<"range"> = {
   kind: "range",
-  heading: "what must be true",
+  heading: "must",
   together: "Ranges",
   ...said("range", t("must_lie_between")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: true,
   needsCondition: false,
   begins: (targets, fields) => ({ own: blank(measureOf(targets, fields)), clauses: {} }),

@@ -71,11 +71,11 @@ function Parts({ form, draft, reading, rule, onChange }: KindProps<"start">) {
 
 export const start: KindOf<"start"> = {
   kind: "start",
-  heading: "which value it has",
+  heading: "value",
   together: t("what_a_record_starts_with"),
   ...said("start", t("starts_as")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: false,
   begins: () => ({ own: { value: "", formula: null }, clauses: {} }),

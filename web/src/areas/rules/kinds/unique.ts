@@ -7,11 +7,11 @@ const t = words("rules");
 
 export const unique: KindOf<"unique"> = {
   kind: "unique",
-  heading: "what must be true",
+  heading: "must",
   together: t("what_no_two_records_share"),
   ...said("unique", t("no_two_records_may_share")),
   shows: null,
-  order: "verb, targets",
+  order: "verb_targets",
   checks: true,
   needsCondition: false,
   begins: beginsPlain,

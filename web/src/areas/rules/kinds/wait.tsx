@@ -23,11 +23,11 @@ function Words({ draft, rule, onChange }: KindProps<"wait">) {
 
 export const wait: KindOf<"wait"> = {
   kind: "wait",
-  heading: "what is asked",
+  heading: "asked",
   together: t("what_waits"),
   ...said("wait", t("waits_until")),
   shows: null,
-  order: "targets, verb",
+  order: "targets_verb",
   checks: false,
   needsCondition: false,
   begins: (targets, fields) => ({
