@@ -5,18 +5,20 @@ while.
 """
 
 import json
+import os
 import subprocess
 import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from queue import Empty, Queue
 from typing import Any, Final, Protocol
 
 from pydantic import TypeAdapter
 
 ANSWER_WITHIN: Final = 150.0
-"""Seconds from one answer to the next."""
+"""Seconds of work of the process from one answer to the next."""
 END: Final = "end"
 STOP: Final = "stop"
 LEAVES_OFF_WITHIN: Final = 1.0
@@ -26,6 +28,9 @@ TOO_MUCH: Final = "it took more time or memory than it may"
 MOST_IN_VAIN: Final = 2
 """Processes in a row that come to nothing before the rest of a task is given up."""
 _LOOKED_UP_EVERY: Final = 0.1
+_PATIENCE: Final = 5
+"""How much longer than its work it may take on a busy machine."""
+_TICKS: Final = os.sysconf("SC_CLK_TCK")
 
 
 class TaskCancelled(Exception):
@@ -65,7 +70,7 @@ class WorkerProcess:
         """Yield the answers as they come, as JSON.
 
         `goes_on` is called again and again, and raises to stop. Raises Lost where an answer is not
-        there `within` so many seconds.
+        there after so many seconds of the process's work, or five times as many by the clock.
         """
         if not self._lock.acquire(timeout=within):
             raise ProcessLost
@@ -131,14 +136,22 @@ class WorkerProcess:
         process.stdin.flush()
 
     def _next(self, goes_on: Callable[[], None], within: float) -> str | None:
-        waited = 0.0
-        while waited < within:
+        begun, worked = time.monotonic(), self._worked()
+        while self._worked() - worked < within and time.monotonic() - begun < within * _PATIENCE:
             goes_on()
             try:
                 return self._lines.get(timeout=_LOOKED_UP_EVERY)
             except Empty:
-                waited += _LOOKED_UP_EVERY
+                continue
         return None
+
+    def _worked(self) -> float:
+        """Seconds of processor time that the process has taken (proc(5))."""
+        try:
+            after_name = Path(f"/proc/{self.pid}/stat").read_text().rpartition(")")[2].split()
+        except OSError:  # it has ended: there is nothing more to wait for but its last lines
+            return 0.0
+        return (int(after_name[11]) + int(after_name[12])) / _TICKS
 
     def _running(self) -> "subprocess.Popen[str]":
         if self._process is None or self._process.poll() is not None:

@@ -20,13 +20,11 @@ from thistlequartz.core.values import ReferenceType, TextType
 
 from .answer_cache import AnswerCache, CachedAnswer
 from .facts import FREE, RecordFacts
-from .query import QueryParts, SolverQuery
+from .query import QueryParts, SolverQuery, limited
 from .record_variables import RecordVariables
 from .settled_terms import FreeTerm, SettledRecord
 from .witness import SolverModel, Witness
 
-TIME_LIMIT: Final = 1_500
-"""Milliseconds for one look."""
 MOST_LOOKS: Final = 6
 """Witnesses that turn out to be none before it is given up."""
 MOST_LEMMAS: Final = 60
@@ -97,7 +95,6 @@ class Prover:
         form: CompiledForm,
         today: date,
         *,
-        time_limit: int = TIME_LIMIT,
         memory: AnswerCache | None = None,
     ) -> None:
         self.form = form
@@ -106,7 +103,6 @@ class Prover:
         self._samples: dict[str, list[int]] = {}
         self._know_some_texts()
         self.record = SettledRecord(self.world)
-        self.time_limit = time_limit
         self._facts = RecordFacts()
         self._free_by_name: dict[str, FreeTerm] = {}
         self._told = self._others = self._free_known = 0
@@ -192,7 +188,7 @@ class Prover:
             said = None if anew else self._known(asked)
             model = None
             if said is None:
-                question = asked.question(self.time_limit)
+                question = asked.question()
                 if not question.has_record() and question.undecided:
                     break
                 said, model, lemmas = self._said(asked, question)
@@ -260,7 +256,7 @@ class Prover:
 
         `known` is what is known of each rule beside that.
         """
-        return self._asked(goal, keys, known or _NOTHING).question(self.time_limit)
+        return self._asked(goal, keys, known or _NOTHING).question()
 
     def _asked(
         self, goal: Any, keys: Sequence[str], known: Mapping[str, Sequence[Any]] = _NOTHING
@@ -321,7 +317,7 @@ class Prover:
             return not free
         really = (self._really(one, judged) for one in free)
         looked = z3.Solver()
-        looked.set("timeout", self.time_limit)
+        limited(looked)
         looked.add(asked.goal, *facts, *model.given())
         looked.add(*(same for same in really if same is not None))
         return bool(looked.check() == z3.sat)

@@ -2,12 +2,24 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 import z3
 
 from .answer_cache import Premises, premises_of
 from .witness import fields_in
+
+WORK_LIMIT: Final = 1_200_000
+"""For one look, in the solver's own units of work: some 1.5 s where nothing else is at work."""
+TIME_LIMIT: Final = 15_000
+"""Milliseconds for one look, on however busy a machine."""
+
+
+def limited(solver: Any) -> Any:
+    """`solver`, which gives a question up after so much work of its own."""
+    solver.set("rlimit", WORK_LIMIT)
+    solver.set("timeout", TIME_LIMIT)
+    return solver
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,9 +37,9 @@ class QueryParts:
         """By what it is known again."""
         return premises_of(self.goal, self.facts, self.rules, self.usual)
 
-    def question(self, time_limit: int) -> "SolverQuery":
+    def question(self) -> "SolverQuery":
         """It, put to the solver."""
-        return SolverQuery(self.goal, self.rules, self.facts, self.names, self.usual, time_limit)
+        return SolverQuery(self.goal, self.rules, self.facts, self.names, self.usual)
 
 
 class SolverQuery:
@@ -40,18 +52,15 @@ class SolverQuery:
         facts: Sequence[Any],
         names: frozenset[str],
         usual: Sequence[Any],
-        time_limit: int,
     ) -> None:
         self.names = names
         self.fields = fields_in(names)
         self.undecided = False
         self.is_impossible = False
         """Known once it was looked whether there is a record."""
-        self._solver = z3.Solver()
-        self._solver.set("timeout", time_limit)
+        self._solver = limited(z3.Solver())
         self._solver.add(goal, *facts)
         self._conditions = rules
-        self._time_limit = time_limit
         self._known = (goal, *facts)
         # Said outright they are looked through at once; told apart only to know which are to blame.
         self._solver.add(*rules.values())
@@ -89,8 +98,7 @@ class SolverQuery:
         """As few of the rules as make it impossible, none of which can be left out."""
         if not self._conditions:
             return ()
-        self._solver = z3.Solver()
-        self._solver.set("timeout", self._time_limit)
+        self._solver = limited(z3.Solver())
         self._solver.add(*self._known)
         rules = {key: self._named(f"kept {key}", one) for key, one in self._conditions.items()}
         if self._solver.check(*rules.values()) != z3.unsat:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from time import monotonic
+from time import thread_time
 from typing import Any, Final
 
 import z3
@@ -35,7 +35,7 @@ from thistlequartz.core.values import (
 )
 
 from .prover import Prover
-from .query import SolverQuery
+from .query import SolverQuery, limited
 from .repair_problem import Looks, RepairCheck, RepairProblem
 from .witness import SolverModel
 
@@ -46,7 +46,7 @@ TOO_MANY: Final = f"it takes more than {MOST_CHANGES} changes"
 MOST_TRIES: Final = 40
 """Records that turn out not to go through before it is given up."""
 ALL_WITHIN: Final = 4.0
-"""Seconds for the whole question."""
+"""Seconds of its own work for the whole question, however busy the machine."""
 _FAR: Final = 10**24
 """How far blank is from any value: people are asked to leave blank last."""
 
@@ -110,7 +110,7 @@ class _Repairer:
         }
         self.same = {key: self._stands(key) for key in self.entries}
         self.known = _Known(list(self.now.rules))
-        self._until = monotonic() + ALL_WITHIN
+        self._until = thread_time() + ALL_WITHIN
         self.given = [*self._circumstances(), *self._entries_that_stay(), *self._others()]
         self.known_records = all_of(
             any_of((self.same[key], term.blank, *self._refers_to(key, term)))
@@ -222,7 +222,7 @@ class _Repairer:
                 return entered
             self._learn(entered, looked)
             self.known.tries += 1
-            if self.known.tries == MOST_TRIES or monotonic() > self._until:
+            if self.known.tries == MOST_TRIES or thread_time() > self._until:
                 raise _GivenUp(self.prover.in_the_way(bool(self.known.facts)))
 
     def _question(
@@ -238,7 +238,7 @@ class _Repairer:
     def _nearest(self, wanted: Sequence[Any], changed: Sequence[str]) -> Any | None:
         """As near to what stands as changes of these fields can be, one after the other."""
         nearest = z3.Optimize()
-        nearest.set("timeout", self.prover.time_limit)
+        limited(nearest)
         nearest.add(*wanted, *(one for key, one in self.same.items() if key not in changed))
         for key in changed:
             nearest.minimize(self._distance(key))
