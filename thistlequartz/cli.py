@@ -30,6 +30,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
 
 from .core.cases.files import CaseFileError, cases_from_csv, cases_from_json
@@ -45,7 +46,7 @@ ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
 MOST_TOLD = 50
 """Problems of one document."""
-_STATE_WORDS = {"passes": "passes", "fails": "fails", "cannot_run": "cannot be run"}
+_STATE_WORDS = {"passes": "passes", "fails": "fails", "cannot_run": tr("cannot be run")}
 
 
 class UnusableInputError(ValueError):
@@ -105,7 +106,7 @@ def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
         for told in run.differences:
             print(f"    {told}")
     passing = sum(run.state == "passes" for run in runs)
-    print(f"{passing} of {len(runs)} cases pass.")
+    print(tr("{passing} of {count} cases pass.", passing=passing, count=len(runs)))
     if options.junit is not None:
         _write(options.junit, junit_report(compiled.form, cases, runs))
     return ALL_PASS if passing == len(runs) else SOME_FAIL
@@ -152,12 +153,32 @@ def _tell_findings(name: str, findings: Findings) -> None:
         for other in group.beneath:
             print(f"  of the same cause ({other.code}): {other.says}")
     for code, why in findings.failures.items():
-        print(f"{code} failed: the search for {TITLES[code]} did not end: {why}", file=sys.stderr)
+        print(
+            tr(
+                "{code} failed: the search for {titles} did not end: {why}",
+                code=code,
+                titles=TITLES[code],
+                why=why,
+            ),
+            file=sys.stderr,
+        )
     for open_ in findings.undecided:
-        print(f"not decided ({open_.code}): {', '.join(open_.rules)}: {open_.why}.")
+        print(
+            tr(
+                "not decided ({code}): {rules}: {why}.",
+                code=open_.code,
+                rules=", ".join(open_.rules),
+                why=open_.why,
+            )
+        )
     print(
-        f"{name}: {len(findings.found)} found, {sum(findings.absent.values())} proved absent,"
-        f" {len(findings.undecided)} not decided."
+        tr(
+            "{name}: {count} found, {sum} proved absent, {count_2} not decided.",
+            name=name,
+            count=len(findings.found),
+            sum=sum(findings.absent.values()),
+            count_2=len(findings.undecided),
+        )
     )
 
 
@@ -183,8 +204,11 @@ def _refuse_unwritable(report: Path | None) -> None:
         return
     if report.is_dir() or not os.access(report if report.exists() else report.parent, os.W_OK):
         raise UnusableInputError(
-            f"{report} cannot be written. Name a file in a folder that is there and that you may"
-            " write to."
+            tr(
+                "{report} cannot be written. Name a file in a folder that is there and that "
+                "you may write to.",
+                report=report,
+            )
         )
 
 
@@ -199,58 +223,65 @@ def _kept_cases(path: Path, compiled: CompiledForm) -> tuple[Case, ...]:
     readers = {".json": cases_from_json, ".csv": cases_from_csv}
     reader = readers.get(path.suffix.lower())
     if reader is None:
-        raise UnusableInputError(f"{path}: “{path.suffix}” is not known. Use .json or .csv.")
+        raise UnusableInputError(
+            tr("{path}: “{suffix}” is not known. Use .json or .csv.", path=path, suffix=path.suffix)
+        )
     try:
         return reader(_text_of(path), compiled)
     except CaseFileError as trouble:
-        told = (f"{path}, {where}: {said} {remedy}" for where, said, remedy in trouble.problems)
+        told = (
+            tr("{path}, {where}: {said} {remedy}", path=path, where=where, said=said, remedy=remedy)
+            for where, said, remedy in trouble.problems
+        )
         raise UnusableInputError("\n".join(told)) from None
 
 
 def _options(arguments: list[str] | None) -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="thistlequartz")
     commands = parser.add_subparsers(dest="command", required=True)
-    judge = commands.add_parser("judge", help="the verdict for each record of a file")
-    judge.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
-    judge.add_argument("records", type=Path, help="records as .json, .jsonl or .csv")
+    judge = commands.add_parser("judge", help=tr("the verdict for each record of a file"))
+    judge.add_argument("ruleset", type=Path, help=tr("a RuleSet as JSON"))
+    judge.add_argument("records", type=Path, help=tr("records as .json, .jsonl or .csv"))
     judge.add_argument("--moment", choices=("save", "submit"), required=True)
-    judge.add_argument("--form", help="the form's key, where the RuleSet has several")
+    judge.add_argument("--form", help=tr("the form's key, where the RuleSet has several"))
     judge.add_argument(
         "--event",
         choices=("create", "update"),
         default="create",
-        help="whether the records are new or changed; changed ones come with --stored",
+        help=tr("whether the records are new or changed; changed ones come with --stored"),
     )
     judge.add_argument(
         "--stored",
         type=Path,
-        help="what the records held before, one for each, in the same order (canonical values)",
+        help=tr("what the records held before, one for each, in the same order (canonical values)"),
     )
     judge.add_argument(
         "--entry-point",
         choices=get_args(EntryPoint),
         default="service",
-        help="the way they come in, for rules that count at some only (otherwise service)",
+        help=tr("the way they come in, for rules that count at some only (otherwise service)"),
     )
-    judge.add_argument("--role", help="of whoever sends them, for rules that count for some only")
-    judge.add_argument("--today", type=date.fromisoformat, help="judge as of noon on this day")
-    judge.add_argument("--json", action="store_true", help="one JSON object a line")
-    cases = commands.add_parser("cases", help="run the cases of a form")
-    cases.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
-    cases.add_argument("cases", type=Path, help="cases as .json or .csv")
-    cases.add_argument("--form", help="the form's key, where the RuleSet has several")
-    cases.add_argument("--junit", type=Path, help="where to write a JUnit XML report")
-    findings = commands.add_parser("findings", help="what is wrong with the rules themselves")
-    findings.add_argument("ruleset", type=Path, help="a RuleSet as JSON")
-    findings.add_argument("--form", help="the form's key; without it every form is looked at")
-    findings.add_argument("--today", type=date.fromisoformat, help="as of this day")
-    findings.add_argument("--json", action="store_true", help="one JSON object")
-    findings.add_argument("--sarif", type=Path, help="where to write a SARIF 2.1.0 log")
+    judge.add_argument(
+        "--role", help=tr("of whoever sends them, for rules that count for some only")
+    )
+    judge.add_argument("--today", type=date.fromisoformat, help=tr("judge as of noon on this day"))
+    judge.add_argument("--json", action="store_true", help=tr("one JSON object a line"))
+    cases = commands.add_parser("cases", help=tr("run the cases of a form"))
+    cases.add_argument("ruleset", type=Path, help=tr("a RuleSet as JSON"))
+    cases.add_argument("cases", type=Path, help=tr("cases as .json or .csv"))
+    cases.add_argument("--form", help=tr("the form's key, where the RuleSet has several"))
+    cases.add_argument("--junit", type=Path, help=tr("where to write a JUnit XML report"))
+    findings = commands.add_parser("findings", help=tr("what is wrong with the rules themselves"))
+    findings.add_argument("ruleset", type=Path, help=tr("a RuleSet as JSON"))
+    findings.add_argument("--form", help=tr("the form's key; without it every form is looked at"))
+    findings.add_argument("--today", type=date.fromisoformat, help=tr("as of this day"))
+    findings.add_argument("--json", action="store_true", help=tr("one JSON object"))
+    findings.add_argument("--sarif", type=Path, help=tr("where to write a SARIF 2.1.0 log"))
     findings.add_argument(
         "--fail-on",
         choices=("wrong", "doubtful"),
         default="wrong",
-        help="from which gravity on the exit code is 1 (otherwise wrong)",
+        help=tr("from which gravity on the exit code is 1 (otherwise wrong)"),
     )
     return parser.parse_args(arguments)
 
@@ -266,10 +297,16 @@ def _text_of(path: Path) -> str:
     try:
         return path.read_text(encoding="utf-8-sig")
     except OSError as error:
-        raise UnusableInputError(f"{path}: {error.strerror}. Check the name.") from None
+        raise UnusableInputError(
+            tr("{path}: {strerror}. Check the name.", path=path, strerror=error.strerror)
+        ) from None
     except UnicodeDecodeError as error:
         raise UnusableInputError(
-            f"{path}: byte {error.start + 1} is not UTF-8. Save the file as UTF-8."
+            tr(
+                "{path}: byte {start} is not UTF-8. Save the file as UTF-8.",
+                path=path,
+                start=error.start + 1,
+            )
         ) from None
 
 
@@ -277,12 +314,17 @@ def _json_of(path: Path, text: str, row: int | None = None) -> Any:
     try:
         return read_json(text)
     except BrokenJson as broken:
-        where = f", {broken.place}" if broken.place else ""
+        where = tr(", {place}", place=broken.place) if broken.place else ""
         if row or broken.line:
-            column = f", column {broken.column}" if broken.column else where
-            where = f", row {row or broken.line}{column}"
+            column = tr(", column {column}", column=broken.column) if broken.column else where
+            where = tr(", row {part}{column}", part=row or broken.line, column=column)
         raise UnusableInputError(
-            f"{path}{where}: {broken.message} Correct the JSON there."
+            tr(
+                "{path}{where}: {message} Correct the JSON there.",
+                path=path,
+                where=where,
+                message=broken.message,
+            )
         ) from None
 
 
@@ -298,17 +340,33 @@ def _compiled(path: Path, form: str | None) -> CompiledForm:
     ruleset = _ruleset(path)
     keys = [one.key for one in ruleset.forms]
     if form is None and len(keys) > 1:
-        raise UnusableInputError(f"{path}: say which form with --form: {', '.join(keys)}.")
+        raise UnusableInputError(
+            tr("{path}: say which form with --form: {keys}.", path=path, keys=", ".join(keys))
+        )
     return _form_of(path, ruleset, form or keys[0])
 
 
 def _form_of(path: Path, ruleset: RuleSet, form: str) -> CompiledForm:
     keys = [one.key for one in ruleset.forms]
     if form not in keys:
-        raise UnusableInputError(f"{path}: there is no form “{form}”; here: {', '.join(keys)}.")
+        raise UnusableInputError(
+            tr(
+                "{path}: there is no form “{form}”; here: {keys}.",
+                path=path,
+                form=form,
+                keys=", ".join(keys),
+            )
+        )
     compiled = compile_ruleset(ruleset, form=form)
     problems = [
-        f"{path}, {one.place}: {one.message} {one.remedy}" for one in all_problems(compiled)
+        tr(
+            "{path}, {place}: {message} {remedy}",
+            path=path,
+            place=one.place,
+            message=one.message,
+            remedy=one.remedy,
+        )
+        for one in all_problems(compiled)
     ]
     if problems:
         raise UnusableInputError("\n".join(problems))
@@ -316,11 +374,15 @@ def _form_of(path: Path, ruleset: RuleSet, form: str) -> CompiledForm:
 
 
 def _shape_problem(path: Path, error: ErrorDetails) -> str:
-    place = ".".join(str(part) for part in error["loc"]) or "the document"
+    place = ".".join(str(part) for part in error["loc"]) or tr("the document")
     if error["type"] == "extra_forbidden":
-        return f"{path}, {place}: Nothing of this name is known here. Remove it."
+        return tr(
+            "{path}, {place}: Nothing of this name is known here. Remove it.",
+            path=path,
+            place=place,
+        )
     said = error["msg"].removeprefix("Value error, ").rstrip(".")
-    return f"{path}, {place}: {said}."
+    return tr("{path}, {place}: {said}.", path=path, place=place, said=said)
 
 
 def _stored_before(
@@ -329,15 +391,22 @@ def _stored_before(
     """What each record held before; empty for new records."""
     if (options.event == "update") != (options.stored is not None):
         raise UnusableInputError(
-            "Changed records need what they held before: give --event update and --stored together."
+            tr(
+                "Changed records need what they held before: give --event update and --stored together."
+            )
         )
     if options.stored is None:
         return []
     before = list(_records(options.stored))
     if len(before) != count:
         raise UnusableInputError(
-            f"{options.stored}: it has {len(before)} records, where {count} are judged."
-            " Give one for each, in the same order."
+            tr(
+                "{stored}: it has {count} records, where {count_2} are judged. Give one for "
+                "each, in the same order.",
+                stored=options.stored,
+                count=len(before),
+                count_2=count,
+            )
         )
     for place, values in before:
         _refuse_unknown(compiled, options.stored, place, values)
@@ -360,7 +429,13 @@ def _records(path: Path) -> Iterator[tuple[int, dict[str, object]]]:
             for number, record in enumerate(listed, 1):
                 yield number, _object(path, number, record)
         case other:
-            raise UnusableInputError(f"{path}: “{other}” is not known. Use .json, .jsonl or .csv.")
+            raise UnusableInputError(
+                tr(
+                    "{path}: “{other}” is not known. Use .json, .jsonl or .csv.",
+                    path=path,
+                    other=other,
+                )
+            )
 
 
 def _csv_records(path: Path, text: str) -> Iterator[tuple[int, dict[str, object]]]:
@@ -374,7 +449,9 @@ def _csv_records(path: Path, text: str) -> Iterator[tuple[int, dict[str, object]
 
 def _object(path: Path, row: int, record: Any) -> dict[str, object]:
     if not isinstance(record, dict):
-        raise UnusableInputError(f"{path}, row {row}: a record is an object of names and values.")
+        raise UnusableInputError(
+            tr("{path}, row {row}: a record is an object of names and values.", path=path, row=row)
+        )
     return record
 
 
@@ -384,9 +461,15 @@ def _refuse_unknown(
     for key in values:
         if key not in compiled.entries:
             near = nearest(key, compiled.entries)
-            remedy = f"Did you mean “{near}”?" if near else "Remove it."
+            remedy = tr("Did you mean “{near}”?", near=near) if near else tr("Remove it.")
             raise UnusableInputError(
-                f"{path}, row {row}, column “{key}”: the form has no such field. {remedy}"
+                tr(
+                    "{path}, row {row}, column “{key}”: the form has no such field. {remedy}",
+                    path=path,
+                    row=row,
+                    key=key,
+                    remedy=remedy,
+                )
             )
 
 

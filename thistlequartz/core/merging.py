@@ -12,21 +12,22 @@ from typing import Final
 
 from thistlequartz.core.language import Problem, Vocabulary, nearest
 from thistlequartz.core.ruleset.placeholders import Placeholder, PlaceholderOffer, parts_of
+from thistlequartz.core.translation import tr
 
 ANSWERS: Final = "answers"
 """The place of all answers at once."""
 BESIDE: Final = (
-    PlaceholderOffer("form", "the name of the form"),
-    PlaceholderOffer("record", "the number of the record, and what it is known by"),
-    PlaceholderOffer("act", "what was done, such as submitted"),
-    PlaceholderOffer("person", "who did it"),
-    PlaceholderOffer("remark", "why it was sent back"),
-    PlaceholderOffer("today", "the day on which it was done"),
-    PlaceholderOffer(ANSWERS, "all answers, one below the other"),
+    PlaceholderOffer("form", tr("the name of the form")),
+    PlaceholderOffer("record", tr("the number of the record, and what it is known by")),
+    PlaceholderOffer("act", tr("what was done, such as submitted")),
+    PlaceholderOffer("person", tr("who did it")),
+    PlaceholderOffer("remark", tr("why it was sent back")),
+    PlaceholderOffer("today", tr("the day on which it was done")),
+    PlaceholderOffer(ANSWERS, tr("all answers, one below the other")),
 )
 """What can be put in beside the fields of a form."""
 _BREAKS: Final = re.compile(r"\s*[\x00-\x1f\x7f-\x9f\u2028\u2029]+\s*")
-_ROW: Final = (
+_ROW: Final = tr(
     '<tr><th align="left" valign="top" style="font-weight:normal;padding:2px 16px 2px 0">'
     "{label}</th><td>{value}</td></tr>"
 )
@@ -36,7 +37,7 @@ def merge_offers(fields: Vocabulary) -> tuple[PlaceholderOffer, ...]:
     """All that can be put in the places of a text."""
     taken = {one.name for one in BESIDE}
     of_fields = [
-        PlaceholderOffer(key, f"the value of {declared.label}")
+        PlaceholderOffer(key, tr("the value of {label}", label=declared.label))
         for key, declared in fields.items()
         if key not in taken
     ]
@@ -53,18 +54,20 @@ def merge_problems(
     known = {one.name for one in merge_offers(fields)}
     problems = []
     if one_line and one_line_of(text) != text:
-        said = "This stands in one line, and has a second line or a control character in it."
-        problems.append(Problem(said, "Remove it.", place))
+        said = tr("This stands in one line, and has a second line or a control character in it.")
+        problems.append(Problem(said, tr("Remove it."), place))
     for name in dict.fromkeys(one.name for one in parts_of(text) if isinstance(one, Placeholder)):
         if one_line and name == ANSWERS:
-            said = "All answers do not go into one line."
-            problems.append(Problem(said, "Put {answers} into the text.", place))
+            said = tr("All answers do not go into one line.")
+            problems.append(Problem(said, tr("Put {answers} into the text."), place))
         elif name not in known:
             near = nearest(name, known)
             problems.append(
                 Problem(
-                    f"Nothing can be put in the place of “{{{name[:40]}}}”.",
-                    f"Did you mean “{{{near}}}”?" if near else "Use the key of a field.",
+                    tr("Nothing can be put in the place of “{{{name}}}”.", name=name[:40]),
+                    tr("Did you mean “{{{near}}}”?", near=near)
+                    if near
+                    else tr("Use the key of a field."),
                     place,
                 )
             )

@@ -16,6 +16,8 @@ from typing import Any, Final
 from waitress.parser import HTTPRequestParser
 from waitress.utilities import Error
 
+from thistlequartz.core.translation import tr
+
 LARGEST_BODY: Final = 2 * 1024 * 1024
 """Bytes at any address; what fewer a call may carry is said by the settings, in words."""
 LARGEST_FILE: Final = 33 * 1024 * 1024
@@ -50,23 +52,30 @@ class _Refused(Error):
 def _too_large(most: int) -> Error:
     size = f"{most // (1024 * 1024)} MB"
     return _Refused(
-        413, "Content Too Large", f"This call carries more than {size}.", "Send less at once."
+        413,
+        tr("Content Too Large"),
+        tr("This call carries more than {size}.", size=size),
+        tr("Send less at once."),
     )
 
 
 def _signed_out() -> Error:
-    title = "Files are taken from people who are signed in."
-    return _Refused(401, "Unauthorized", title, "Sign in, then bring the file again.")
+    title = tr("Files are taken from people who are signed in.")
+    return _Refused(401, "Unauthorized", title, tr("Sign in, then bring the file again."))
 
 
 def _busy() -> Error:
-    title = "Too much is coming in just now."
-    return _Refused(503, "Service Unavailable", title, "Try again in a moment; nothing was stored.")
+    title = tr("Too much is coming in just now.")
+    return _Refused(
+        503, tr("Service Unavailable"), title, tr("Try again in a moment; nothing was stored.")
+    )
 
 
 def _too_slow() -> Error:
-    title = "This call came in too slowly, and was given up."
-    return _Refused(408, "Request Timeout", title, "Send it again over a better connection.")
+    title = tr("This call came in too slowly, and was given up.")
+    return _Refused(
+        408, tr("Request Timeout"), title, tr("Send it again over a better connection.")
+    )
 
 
 class BoundedParser(HTTPRequestParser):

@@ -11,6 +11,8 @@ from typing import Any, Final, TypeVar
 from django.db import connection
 from django.db.models import Field, Model
 
+from thistlequartz.core.translation import tr
+
 AT_ONCE: Final = 5_000
 """Rows in one statement, which the driver splits where they are long."""
 LARGEST_STATEMENT: Final = 4 * 1024 * 1024
@@ -68,7 +70,12 @@ def insert(model: type[Model], columns: Sequence[str], rows: Iterable[Sequence[A
     names = [connection.ops.quote_name(stored[one]) for one in columns]
     table = connection.ops.quote_name(model._meta.db_table)
     places = ", ".join("%s" for _ in columns)
-    statement = f"INSERT INTO {table} ({', '.join(names)}) VALUES ({places})"  # noqa: S608
+    statement = tr(
+        "INSERT INTO {table} ({names}) VALUES ({places})",
+        table=table,
+        names=", ".join(names),
+        places=places,
+    )
     with connection.cursor() as cursor:
         for some in _pieces(iter(rows)):
             cursor.executemany(statement, some)

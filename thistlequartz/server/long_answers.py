@@ -7,6 +7,8 @@ from typing import Any, Final, Generic, TypeVar
 from django.http import StreamingHttpResponse
 from django.utils.http import content_disposition_header
 
+from thistlequartz.core.translation import tr
+
 from .problems import Refusal
 
 MOST_AT_ONCE: Final = 2
@@ -49,8 +51,8 @@ def sent_as_file(
         raise Refusal(
             503,
             "too-many-files",
-            "Several files are being sent just now.",
-            "Try again in a moment; nothing is lost.",
+            tr("Several files are being sent just now."),
+            tr("Try again in a moment; nothing is lost."),
         )
     answer = StreamingHttpResponse(_Sent(pieces), content_type=content_type)
     answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"

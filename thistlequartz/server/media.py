@@ -6,6 +6,8 @@ from typing import Final
 
 from django.http import HttpRequest, HttpResponse
 
+from thistlequartz.core.translation import tr
+
 from .caching import FROM_THE_DATABASE
 from .problems import Refusal, respond
 
@@ -25,8 +27,11 @@ def only_json(answer: Answer) -> Answer:
             Refusal(
                 415,
                 "unknown-media-type",
-                f"A body of the type “{request.headers.get('Content-Type', '')[:80]}” is not read.",
-                "Send JSON in UTF-8, with the header Content-Type: application/json.",
+                tr(
+                    "A body of the type “{get}” is not read.",
+                    get=request.headers.get("Content-Type", "")[:80],
+                ),
+                tr("Send JSON in UTF-8, with the header Content-Type: application/json."),
             )
         )
 

@@ -14,6 +14,7 @@ from ninja.parser import Parser
 from pydantic import BaseModel
 
 from thistlequartz.core.language import Problem
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import BrokenJson, read_json
 
 from .outages import MET, is_contention, is_met, outage, takes_nothing
@@ -105,23 +106,23 @@ def unavailable(error: BaseException) -> HttpResponse:
         refusal = Refusal(
             503,
             "busy",
-            "Others are changing the same just now.",
-            "Nothing of this was stored. Wait a moment, then try again.",
+            tr("Others are changing the same just now."),
+            tr("Nothing of this was stored. Wait a moment, then try again."),
         )
     elif takes_nothing(error):
         refusal = Refusal(
             503,
             "stores-nothing",
-            "The database stores nothing just now: its disk is full, or it can only be read.",
-            "Nothing of this was stored. Tell whoever runs this, then try again.",
+            tr("The database stores nothing just now: its disk is full, or it can only be read."),
+            tr("Nothing of this was stored. Tell whoever runs this, then try again."),
         )
     else:
         outage.began(error)
         refusal = Refusal(
             503,
             "no-database",
-            "The database does not answer just now.",
-            "Nothing of this was stored. Wait a moment, then try again.",
+            tr("The database does not answer just now."),
+            tr("Nothing of this was stored. Wait a moment, then try again."),
         )
     response = respond(refusal)
     response["Retry-After"] = str(TRY_AGAIN_AFTER)
@@ -137,8 +138,8 @@ def failed(request: HttpRequest) -> HttpResponse:
         Refusal(
             500,
             "failed",
-            "Something failed here that should not.",
-            "Try again; if it fails again, tell whoever runs this. The log says more.",
+            tr("Something failed here that should not."),
+            tr("Try again; if it fails again, tell whoever runs this. The log says more."),
         )
     )
 
@@ -150,21 +151,23 @@ class StrictParser(Parser):
         try:
             return read_json(request.body.decode())
         except UnicodeDecodeError as error:
-            raise _broken(f"Byte {error.start + 1} is not UTF-8.") from None
+            raise _broken(tr("Byte {start} is not UTF-8.", start=error.start + 1)) from None
         except BrokenJson as broken:
             if broken.line or not broken.place:
-                raise _broken(f"At {broken}" if broken.place else broken.message) from None
-            remedy = "Correct it and send it again."
+                raise _broken(
+                    tr("At {broken}", broken=broken) if broken.place else broken.message
+                ) from None
+            remedy = tr("Correct it and send it again.")
             at = ProblemItem(place=broken.place[:300], message=broken.message, remedy=remedy)
-            raise _broken("Look at the place named below.", at) from None
+            raise _broken(tr("Look at the place named below."), at) from None
 
 
 def _broken(detail: str, *errors: ProblemItem) -> Refusal:
     return Refusal(
         400,
         "broken-json",
-        "The body of this call cannot be read as JSON.",
-        f"{detail} Correct it and try again.",
+        tr("The body of this call cannot be read as JSON."),
+        tr("{detail} Correct it and try again.", detail=detail),
         errors,
     )
 
@@ -182,8 +185,8 @@ def install(api: NinjaAPI) -> None:
             Refusal(
                 422,
                 "invalid",
-                "Part of what was sent cannot be used.",
-                "Correct the places named below and send it again; nothing has been changed.",
+                tr("Part of what was sent cannot be used."),
+                tr("Correct the places named below and send it again; nothing has been changed."),
                 [_validation_item(one) for one in error.errors],
             )
         )
@@ -194,8 +197,8 @@ def install(api: NinjaAPI) -> None:
             Refusal(
                 413,
                 "too-large",
-                "This is more than one call may carry.",
-                "Send at most 1 MB; split larger work into several calls.",
+                tr("This is more than one call may carry."),
+                tr("Send at most 1 MB; split larger work into several calls."),
             )
         )
 
@@ -207,8 +210,8 @@ def install(api: NinjaAPI) -> None:
             Refusal(
                 404,
                 "not-found",
-                "This is not here, or no longer.",
-                "Go back to the list and choose again.",
+                tr("This is not here, or no longer."),
+                tr("Go back to the list and choose again."),
             )
         )
 
@@ -223,7 +226,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
         return respond(
-            Refusal(401, "signed-out", "You are not signed in.", "Sign in and try again.")
+            Refusal(401, "signed-out", tr("You are not signed in."), tr("Sign in and try again."))
         )
 
     @api.exception_handler(HttpError)
@@ -235,31 +238,31 @@ def install(api: NinjaAPI) -> None:
                 Refusal(
                     403,
                     "no-token",
-                    "This call did not carry the page's own token.",
-                    "Reload the page and try again.",
+                    tr("This call did not carry the page's own token."),
+                    tr("Reload the page and try again."),
                 )
             )
         return respond(
-            Refusal(error.status_code, "refused", str(error), "Correct the call and try again.")
+            Refusal(error.status_code, "refused", str(error), tr("Correct the call and try again."))
         )
 
 
 _PLAIN_WORDS: dict[str, tuple[str, str]] = {
-    "extra_forbidden": ("Nothing of this name is known here.", "Remove it."),
-    "missing": ("This is missing.", "Add it."),
-    "too_short": ("There are too few here.", "Give at least {min_length}."),
-    "too_long": ("There are too many here.", "Give at most {max_length}."),
-    "string_too_short": ("This is blank or too short.", "Characters needed: {min_length}."),
-    "string_too_long": ("This is too long.", "Write at most {max_length} characters."),
-    "string_type": ("A text is expected here.", "Write it between quotation marks."),
-    "string_unicode": ("This text has half a character.", "Type it again."),
-    "int_type": ("A whole number is expected here.", "Write digits only."),
-    "int_parsing": ("A whole number is expected here.", "Write digits only."),
-    "bool_type": ("Yes or no is expected here.", "Write true or false."),
-    "dict_type": ("An object is expected here.", "Write names and values between { and }."),
-    "literal_error": ("This is not one of the words known here.", "Use {expected}."),
-    "union_tag_invalid": ("“{tag}” is not known here.", "Use {expected_tags}."),
-    "union_tag_not_found": ("It does not say which kind it is.", "Add {discriminator}."),
+    "extra_forbidden": (tr("Nothing of this name is known here."), tr("Remove it.")),
+    "missing": (tr("This is missing."), tr("Add it.")),
+    "too_short": (tr("There are too few here."), tr("Give at least {min_length}.")),
+    "too_long": (tr("There are too many here."), tr("Give at most {max_length}.")),
+    "string_too_short": (tr("This is blank or too short."), tr("Characters needed: {min_length}.")),
+    "string_too_long": (tr("This is too long."), tr("Write at most {max_length} characters.")),
+    "string_type": (tr("A text is expected here."), tr("Write it between quotation marks.")),
+    "string_unicode": (tr("This text has half a character."), tr("Type it again.")),
+    "int_type": (tr("A whole number is expected here."), tr("Write digits only.")),
+    "int_parsing": (tr("A whole number is expected here."), tr("Write digits only.")),
+    "bool_type": (tr("Yes or no is expected here."), tr("Write true or false.")),
+    "dict_type": (tr("An object is expected here."), tr("Write names and values between { and }.")),
+    "literal_error": (tr("This is not one of the words known here."), tr("Use {expected}.")),
+    "union_tag_invalid": (tr("“{tag}” is not known here."), tr("Use {expected_tags}.")),
+    "union_tag_not_found": (tr("It does not say which kind it is."), tr("Add {discriminator}.")),
 }
 """By the type of a validation error: what is wrong, and how to correct it."""
 
@@ -275,6 +278,6 @@ def _validation_item(error: Mapping[str, Any]) -> ProblemItem:
     else:
         message, remedy = (
             error["msg"].removeprefix("Value error, "),
-            "Correct it and send it again.",
+            tr("Correct it and send it again."),
         )
     return ProblemItem(place=place[:300], message=message[:500], remedy=remedy[:500])

@@ -5,6 +5,8 @@ import time
 from collections import OrderedDict, deque
 from typing import Final
 
+from thistlequartz.core.translation import tr
+
 from .problems import Refusal
 
 MOST_KEPT: Final = 10_000
@@ -31,8 +33,8 @@ class Throttle:
                 raise Refusal(
                     429,
                     "too-often",
-                    "This was tried too often just now.",
-                    f"Wait {self.seconds:.0f} seconds, then try again.",
+                    tr("This was tried too often just now."),
+                    tr("Wait {seconds:.0f} seconds, then try again.", seconds=self.seconds),
                 )
             times.append(now)
             while len(self._times) > MOST_KEPT:

@@ -25,6 +25,7 @@ from thistlequartz.core.tables import (
     kind_of,
     open_table,
 )
+from thistlequartz.core.translation import tr
 
 MEMORY: Final = 1_536 * 1024 * 1024
 """Bytes of address space."""
@@ -42,8 +43,8 @@ dozen times its size.
 _READ: Final = 1 << 16
 TOO_MUCH: Final = (
     "",
-    "This file takes more time or memory to read than it may.",
-    "Split it into several files; save the table of a workbook as CSV.",
+    tr("This file takes more time or memory to read than it may."),
+    tr("Split it into several files; save the table of a workbook as CSV."),
 )
 _ABSENT: Final[dict[str, Any]] = {}
 """A cell that an object of JSON Lines has not, which is not the same as a blank one."""

@@ -17,13 +17,15 @@ from typing import Any, Final, Protocol
 
 from pydantic import TypeAdapter
 
+from thistlequartz.core.translation import tr
+
 ANSWER_WITHIN: Final = 150.0
 """Seconds of work of the process from one answer to the next."""
 END: Final = "end"
 STOP: Final = "stop"
 LEAVES_OFF_WITHIN: Final = 1.0
 """Seconds for the process to leave off a task by itself: about what another needs to begin."""
-TOO_MUCH: Final = "it took more time or memory than it may"
+TOO_MUCH: Final = tr("it took more time or memory than it may")
 """Why something is not decided in which the process was lost."""
 MOST_IN_VAIN: Final = 2
 """Processes in a row that come to nothing before the rest of a task is given up."""

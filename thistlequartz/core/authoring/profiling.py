@@ -21,6 +21,7 @@ from thistlequartz.core.ruleset import (
     UniqueRule,
 )
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
 
 from .keys import drawn_key
@@ -89,7 +90,7 @@ def profile(text: str) -> Profile:
     rule_keys: set[str] = set()
     columns = []
     for place, heading in enumerate(headings):
-        label = heading.strip() or f"Column {place + 1}"
+        label = heading.strip() or tr("Column {place}", place=place + 1)
         key = drawn_key(label, keys, "field")
         keys.add(key)
         values = [row[place].strip() for row in body]
@@ -101,28 +102,49 @@ def profile(text: str) -> Profile:
 def _rows(text: str) -> list[list[str]]:
     text = text.removeprefix("\ufeff")
     if not text.strip():
-        raise ProfileError("The file is empty: choose one with a line of headings and some rows.")
+        raise ProfileError(
+            tr("The file is empty: choose one with a line of headings and some rows.")
+        )
     if "\0" in text or any("\ud800" <= character <= "\udfff" for character in text):
-        raise ProfileError("This is no text file: save the table as CSV and choose that.")
+        raise ProfileError(tr("This is no text file: save the table as CSV and choose that."))
     first = text.split("\n", 1)[0]
     delimiter = max(_DELIMITERS, key=first.count)
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
         rows = [row for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
-        said = f"Line {reader.line_num} cannot be read ({error})."
-        raise ProfileError(f"{said} Close its quotation marks, and try again.") from None
+        said = tr(
+            "Line {line_num} cannot be read ({error}).", line_num=reader.line_num, error=error
+        )
+        raise ProfileError(
+            tr("{said} Close its quotation marks, and try again.", said=said)
+        ) from None
     if len(rows) < 2:
-        raise ProfileError("There are headings only: choose a file with at least one row of data.")
+        raise ProfileError(
+            tr("There are headings only: choose a file with at least one row of data.")
+        )
     if len(rows[0]) > MAX_COLUMNS:
-        raise ProfileError(f"The file has over {MAX_COLUMNS} columns: leave some out.")
+        raise ProfileError(
+            tr("The file has over {max_columns} columns: leave some out.", max_columns=MAX_COLUMNS)
+        )
     if len(rows) > MAX_ROWS + 1:
-        raise ProfileError(f"The file has over {MAX_ROWS:,} rows: a part of them is enough.")
+        raise ProfileError(
+            tr("The file has over {max_rows:,} rows: a part of them is enough.", max_rows=MAX_ROWS)
+        )
     for number, row in enumerate(rows[1:], 2):
         if len(row) != len(rows[0]):
-            said = f"Row {number} has {len(row)} cells, and there are {len(rows[0])} headings."
+            said = tr(
+                "Row {number} has {count} cells, and there are {count_2} headings.",
+                number=number,
+                count=len(row),
+                count_2=len(rows[0]),
+            )
             raise ProfileError(
-                f"{said} Correct that row, or quote cells that hold a “{delimiter}”."
+                tr(
+                    "{said} Correct that row, or quote cells that hold a “{delimiter}”.",
+                    said=said,
+                    delimiter=delimiter,
+                )
             )
     return rows
 
@@ -148,7 +170,7 @@ def _field(label: str, key: str, counts: Counter[str]) -> tuple[Field, str]:
     """The field that holds every value, the narrowest that does."""
     base = {"key": key, "label": label}
     if not counts:
-        return _FIELD.validate_python({**base, "type": "text"}), "The column is blank."
+        return _FIELD.validate_python({**base, "type": "text"}), tr("The column is blank.")
     for settings, said in _candidates(counts):
         field = _FIELD.validate_python({**base, **settings})
         if all(_reads(value, field) for value in counts):
@@ -160,11 +182,11 @@ def _field(label: str, key: str, counts: Counter[str]) -> tuple[Field, str]:
         for value in sorted(counts):
             taken = [choice["code"] for choice in choices]
             choices.append({"code": drawn_key(value, taken, "choice"), "label": value})
-        said = f"{len(counts)} different values in {total} rows."
+        said = tr("{count} different values in {total} rows.", count=len(counts), total=total)
         return _FIELD.validate_python({**base, "type": "choice", "choices": choices}), said
     longest = max(map(len, counts))
     long = longest > _LONG or any("\n" in value for value in counts)
-    said = f"Texts of up to {longest} characters."
+    said = tr("Texts of up to {longest} characters.", longest=longest)
     return _FIELD.validate_python({**base, "type": "text", "long": long}), said
 
 
@@ -174,17 +196,17 @@ def _candidates(counts: Counter[str]) -> list[tuple[dict[str, Any], str]]:
     orders = (None, "day_first", "month_first", "year_first")
     found: list[tuple[dict[str, Any], str]] = []
     if len(counts) <= _WAYS_OF_YES_AND_NO:
-        found.append(({"type": "yes_no"}, "Every value is yes or no."))
+        found.append(({"type": "yes_no"}, tr("Every value is yes or no.")))
     if not any(value.isdigit() and value.startswith("0") and value != "0" for value in counts):
-        said = "Every value is a whole number."
+        said = tr("Every value is a whole number.")
         found += [({"type": "whole_number", "decimal_mark": mark}, said) for mark in marks]
         scale = max(len(value.replace(",", ".").rpartition(".")[2]) for value in counts)
         settings = {"type": "decimal", "scale": min(scale, _MOST_DECIMALS)}
-        said = "Every value is a number."
+        said = tr("Every value is a number.")
         found += [({**settings, "decimal_mark": mark}, said) for mark in marks]
-    found += [({"type": "date", "date_order": one}, "Every value is a date.") for one in orders]
-    found.append(({"type": "time"}, "Every value is a time of day."))
-    said = "Every value is a date with a time."
+    found += [({"type": "date", "date_order": one}, tr("Every value is a date.")) for one in orders]
+    found.append(({"type": "time"}, tr("Every value is a time of day.")))
+    said = tr("Every value is a date with a time.")
     return [*found, *(({"type": "date_time", "date_order": one}, said) for one in orders)]
 
 
@@ -218,9 +240,11 @@ class _Column:
     def _mandatory(self) -> ProposedRule | None:
         if len(self.filled) < self.rows:
             return None
-        because = f"It is filled in all {self.rows:,} rows."
+        because = tr("It is filled in all {rows:,} rows.", rows=self.rows)
         severity = {"entry": "none", "save": "warn", "submit": "block"}
-        return self._rule(MandatoryRule, f"{self.label} is required", because, severity=severity)
+        return self._rule(
+            MandatoryRule, tr("{label} is required", label=self.label), because, severity=severity
+        )
 
     def _range(self) -> ProposedRule | None:
         if self.field.type not in ("whole_number", "decimal", "date", "time"):
@@ -236,10 +260,14 @@ class _Column:
         if low == high:
             return None
         shown = [show_value(one, declared.type) for one in (low, high)]
-        because = f"The values go from {shown[0]} to {shown[1]}. Widen the bounds to what can be."
+        because = tr(
+            "The values go from {shown} to {shown_2}. Widen the bounds to what can be.",
+            shown=shown[0],
+            shown_2=shown[1],
+        )
         return self._rule(
             RangeRule,
-            f"{self.label} within what was seen",
+            tr("{label} within what was seen", label=self.label),
             because,
             lower={"value": to_json(low)},
             upper={"value": to_json(high)},
@@ -252,8 +280,14 @@ class _Column:
         for key in _FORMATS:
             named = NAMED_FORMATS[key]
             if all(named.why_not(value, None) is None for value in self.counts):
-                because = f"Every value is {with_article(named.label)}."
-                name = f"{self.label} is written as {with_article(named.label)}"
+                because = tr(
+                    "Every value is {with_article}.", with_article=with_article(named.label)
+                )
+                name = tr(
+                    "{label} is written as {with_article}",
+                    label=self.label,
+                    with_article=with_article(named.label),
+                )
                 return self._rule(FormatRule, name, because, format=key, severity=_HARD)
         return None
 
@@ -261,6 +295,6 @@ class _Column:
         distinct = len(self.counts) == len(self.filled) >= _ENOUGH_FOR_UNIQUE
         if not distinct or self.field.type not in ("text", "whole_number"):
             return None
-        because = f"No value stands twice among {len(self.filled):,}."
-        name = f"{self.label} stands once only"
+        because = tr("No value stands twice among {count:,}.", count=len(self.filled))
+        name = tr("{label} stands once only", label=self.label)
         return self._rule(UniqueRule, name, because, severity=_STOPPING)

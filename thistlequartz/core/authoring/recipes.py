@@ -17,6 +17,7 @@ from thistlequartz.core.ruleset import (
     Rule,
     WaitRule,
 )
+from thistlequartz.core.translation import tr
 
 from .keys import drawn_key
 
@@ -97,20 +98,31 @@ def _faults(
         owner = fields.get(next(iter(answers.get(slot.choice_of, ())), ""))
         if len(given) == 1 and given[0] in _answers_of(owner):
             return []
-        return [(f"{slot.label} is not chosen yet.", "Choose one of the answers of that field.")]
+        return [
+            (
+                tr("{label} is not chosen yet.", label=slot.label),
+                tr("Choose one of the answers of that field."),
+            )
+        ]
     fewest = 2 if slot.many and slot.key != "later" else 1
     if len(given) < fewest or (not slot.many and len(given) > 1):
-        wanted = "at least two fields" if fewest == 2 else "a field"
-        return [(f"{slot.label} is not named yet.", f"Name {wanted}.")]
+        wanted = tr("at least two fields") if fewest == 2 else "a field"
+        return [
+            (tr("{label} is not named yet.", label=slot.label), tr("Name {wanted}.", wanted=wanted))
+        ]
     if len(set(given)) < len(given):
-        return [("A field stands here twice.", "Name each field once.")]
+        return [(tr("A field stands here twice."), tr("Name each field once."))]
     faults = []
     for key in given:
         field = fields.get(key)
         if field is None:
-            faults.append((f"There is no field “{key}” in this form.", "Choose another one."))
+            faults.append(
+                (tr("There is no field “{key}” in this form.", key=key), tr("Choose another one."))
+            )
         elif slot.types and field.type not in slot.types:
-            faults.append((f"{field.label} is of another type.", "Choose another field."))
+            faults.append(
+                (tr("{label} is of another type.", label=field.label), tr("Choose another field."))
+            )
     return faults
 
 
@@ -122,27 +134,41 @@ def _answers_of(field: Field | None) -> tuple[str, ...]:
 
 def _link_faults(given: tuple[str, ...], fields: Mapping[str, Field]) -> list[tuple[str, str]]:
     if not given or len(given) % LINK:
-        return [("A link is not whole yet.", "Name its field, the answer, and what that opens.")]
+        return [
+            (tr("A link is not whole yet."), tr("Name its field, the answer, and what that opens."))
+        ]
     faults: list[tuple[str, str]] = []
     opened: set[str] = set()
     for number, (governor, code, key) in enumerate(_links(given), 1):
         if code not in _answers_of(fields.get(governor)):
-            faults.append((f"Link {number} has no answer yet.", "Choose one of that field."))
+            faults.append(
+                (
+                    tr("Link {number} has no answer yet.", number=number),
+                    tr("Choose one of that field."),
+                )
+            )
         if key not in fields:
-            faults.append((f"Link {number} opens no field yet.", "Choose the field it opens."))
+            faults.append(
+                (
+                    tr("Link {number} opens no field yet.", number=number),
+                    tr("Choose the field it opens."),
+                )
+            )
         elif key == governor:
-            said = f"In link {number} {fields[key].label} opens itself."
-            faults.append((said, "Choose another field."))
+            said = tr(
+                "In link {number} {label} opens itself.", number=number, label=fields[key].label
+            )
+            faults.append((said, tr("Choose another field.")))
         elif key in opened:
-            said = f"{fields[key].label} is opened by two links."
-            faults.append((said, "Write a rule that says “either … or …” for it."))
+            said = tr("{label} is opened by two links.", label=fields[key].label)
+            faults.append((said, tr("Write a rule that says “either … or …” for it.")))
         opened.add(key)
     return faults
 
 
 def _demand(key: str, label: str, when: tree.Node) -> _Made:
     return MandatoryRule, {
-        "name": f"{label} is given where it is asked",
+        "name": tr("{label} is given where it is asked", label=label),
         "targets": [key],
         "when": write_formula(when),
         "severity": _HARD,
@@ -151,7 +177,7 @@ def _demand(key: str, label: str, when: tree.Node) -> _Made:
 
 def _ask(key: str, label: str, when: tree.Node) -> _Made:
     return OpenRule, {
-        "name": f"{label} is asked where it matters",
+        "name": tr("{label} is asked where it matters", label=label),
         "targets": [key],
         "when": write_formula(when),
     }
@@ -188,7 +214,11 @@ def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[_Made
         (
             CrossFieldRule,
             {
-                "name": f"{fields[later].label} not before {fields[earlier].label}",
+                "name": tr(
+                    "{label} not before {label_2}",
+                    label=fields[later].label,
+                    label_2=fields[earlier].label,
+                ),
                 "targets": [later],
                 "must": f"{later} >= {earlier}",
                 "severity": {"entry": "warn", "save": "warn", "submit": "block"},
@@ -202,7 +232,7 @@ def _required_together(answers: Answers, fields: Mapping[str, Field]) -> list[_M
     labels = " and ".join(fields[key].label for key in answers["fields"])
     parts = {
         "quantity": "all_or_none",
-        "name": f"{labels} together",
+        "name": tr("{labels} together", labels=labels),
         "targets": list(answers["fields"]),
         "severity": _HARD,
     }
@@ -212,7 +242,7 @@ def _required_together(answers: Answers, fields: Mapping[str, Field]) -> list[_M
 def _first_things_first(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
     (first,) = answers["first"]
     parts = {
-        "name": f"{fields[first].label} comes first",
+        "name": tr("{label} comes first", label=fields[first].label),
         "targets": list(answers["later"]),
         "until": f"{first} != null",
     }
@@ -224,44 +254,46 @@ RECIPES = {
     for recipe in (
         Recipe(
             "other_text",
-            "The “other” text",
-            "Choosing “other” opens a text, which is then needed.",
+            tr("The “other” text"),
+            tr("Choosing “other” opens a text, which is then needed."),
             (
-                RecipeSlot("choice", "The field with the choices", _CHOICES),
-                RecipeSlot("other", "The choice that opens the text", choice_of="choice"),
-                RecipeSlot("text", "The text it opens", _TEXT),
+                RecipeSlot("choice", tr("The field with the choices"), _CHOICES),
+                RecipeSlot("other", tr("The choice that opens the text"), choice_of="choice"),
+                RecipeSlot("text", tr("The text it opens"), _TEXT),
             ),
             _other_text,
         ),
         Recipe(
             "chain",
-            "A chain of questions",
-            "An answer opens a second question, whose answers each open a field of their own; any"
-            " number of links. What is opened is required.",
-            (RecipeSlot("links", "The links", links=True),),
+            tr("A chain of questions"),
+            tr(
+                "An answer opens a second question, whose answers each open a field of their own; any"
+                " number of links. What is opened is required."
+            ),
+            (RecipeSlot("links", tr("The links"), links=True),),
             _chain,
         ),
         Recipe(
             "dates_in_order",
-            "Dates in order",
-            "None of several dates lies before the one named ahead of it.",
-            (RecipeSlot("dates", "The dates, earliest first", _DATE, many=True),),
+            tr("Dates in order"),
+            tr("None of several dates lies before the one named ahead of it."),
+            (RecipeSlot("dates", tr("The dates, earliest first"), _DATE, many=True),),
             _dates_in_order,
         ),
         Recipe(
             "required_together",
-            "Required together",
-            "Either all of several fields are filled in, or none of them.",
-            (RecipeSlot("fields", "The fields", many=True),),
+            tr("Required together"),
+            tr("Either all of several fields are filled in, or none of them."),
+            (RecipeSlot("fields", tr("The fields"), many=True),),
             _required_together,
         ),
         Recipe(
             "first_things_first",
-            "First things first",
-            "Later fields wait until a first one is filled in.",
+            tr("First things first"),
+            tr("Later fields wait until a first one is filled in."),
             (
-                RecipeSlot("first", "The field that comes first"),
-                RecipeSlot("later", "The fields that wait", many=True),
+                RecipeSlot("first", tr("The field that comes first")),
+                RecipeSlot("later", tr("The fields that wait"), many=True),
             ),
             _first_things_first,
         ),

@@ -23,6 +23,7 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule, Rule, part_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, NumberType, read_written
 
 from .keys import drawn_key
@@ -69,7 +70,7 @@ class Tiers(Document):
     @model_validator(mode="after")
     def _only_the_last_is_open(self) -> "Tiers":
         if any(not row.upto for row in self.rows[:-1]):
-            raise ValueError("Only the last row can be without an end: give the others one.")
+            raise ValueError(tr("Only the last row can be without an end: give the others one."))
         return self
 
 
@@ -102,7 +103,7 @@ def tiers_rules(
             # What the table does not say of a rule stays: its explanation, whom it counts for, ...
             made.append(free.pop(0).model_copy(update=parts))
             continue
-        name = f"{label[: MAX_LABEL - 20]}, tier {number}"
+        name = tr("{label}, tier {number}", label=label[: MAX_LABEL - 20], number=number)
         key = drawn_key(name, taken, "rule")
         taken.add(key)
         made.append(ProposeRule(key=key, name=name, targets=(tiers.governor,), **parts))
@@ -147,33 +148,33 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     problems = []
     for key, place in ((tiers.governor, "governor"), (tiers.field, "field")):
         if key not in vocabulary or vocabulary[key].condition:
-            said = f"There is no field “{key}” in this form."
-            problems.append(Problem(said, "Choose one.", place))
+            said = tr("There is no field “{key}” in this form.", key=key)
+            problems.append(Problem(said, tr("Choose one."), place))
     if problems:
         raise FormulaError(problems)
     declared = vocabulary[tiers.governor]
     if not isinstance(declared.type, NumberType):
-        said = f"{declared.label} is not a number, so it has no tiers."
-        raise FormulaError([Problem(said, "Choose a number.", "governor")])
+        said = tr("{label} is not a number, so it has no tiers.", label=declared.label)
+        raise FormulaError([Problem(said, tr("Choose a number."), "governor")])
     for number, row in enumerate(tiers.rows):
         if row.value and not (row.title or tiers.title):
-            said = "This proposal has no title."
-            problems.append(Problem(said, "Say what it is called.", f"rows.{number}.title"))
+            said = tr("This proposal has no title.")
+            problems.append(Problem(said, tr("Say what it is called."), f"rows.{number}.title"))
     nodes: list[tree.Node | None] = []
     begin = ("begin", tiers.begin)
     for place, text in (begin, *((f"rows.{n}.upto", r.upto) for n, r in enumerate(tiers.rows))):
         value = read_written(text, declared.type, declared.settings) if text else None
         if isinstance(value, Fault):
-            problems.append(Problem(value.message, "Correct this bound.", place))
+            problems.append(Problem(value.message, tr("Correct this bound."), place))
         nodes.append(None if value is None or isinstance(value, Fault) else literal(value))
     for number, (low, high) in enumerate(pairwise(nodes)):
         if low and high and low.value >= high.value:  # type: ignore[attr-defined]
-            said = "This bound is not above the one before it."
+            said = tr("This bound is not above the one before it.")
             place = f"rows.{number}.upto"
-            problems.append(Problem(said, "Put the bounds in rising order.", place))
+            problems.append(Problem(said, tr("Put the bounds in rising order."), place))
     if nodes[0] is None and nodes[1] is None and not problems:
-        said = "One row without a beginning and without an end is no tier."
-        problems.append(Problem(said, "Say up to which amount it goes.", "rows.0.upto"))
+        said = tr("One row without a beginning and without an end is no tier.")
+        problems.append(Problem(said, tr("Say up to which amount it goes."), "rows.0.upto"))
     if problems:
         raise FormulaError(problems)
     inclusions = [not tiers.begin_included, *(row.included for row in tiers.rows)]
@@ -236,9 +237,15 @@ def _table(governor: str, field: str, rows: list[tuple[_Ends, ProposeRule]]) -> 
             if gap is None:
                 return None  # more than one amount falls in two rows
             if gap == 0 and low_included and reached_included:
-                findings.append(f"{_shown(low)} falls in two tiers.")
+                findings.append(tr("{low} falls in two tiers.", low=_shown(low)))
             elif gap > 0 or low_included == reached_included:
-                findings.append(f"Nothing is proposed between {_shown(reached)} and {_shown(low)}.")
+                findings.append(
+                    tr(
+                        "Nothing is proposed between {reached} and {low}.",
+                        reached=_shown(reached),
+                        low=_shown(low),
+                    )
+                )
                 tiers.append(Tier(upto=_text(low), included=not low_included))
         value = rule.sets[0].value
         tiers.append(Tier(upto=_text(high), included=high_included, value=value, title=rule.title))

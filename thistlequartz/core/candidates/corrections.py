@@ -11,6 +11,7 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.sweep import RecordContext
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_value, show_value
 
 from .budgeted_search import Changes, changes_of
@@ -241,6 +242,6 @@ def change_words(key: str, value: object, fields: Vocabulary) -> str:
         return f"{key}: {value}"
     read = read_value(value, declared.type, declared.settings)
     if read is None:
-        return f"{declared.label}: leave blank"
+        return tr("{label}: leave blank", label=declared.label)
     shown = str(value) if isinstance(read, Fault) else show_value(read, declared.type)
     return f"{declared.label}: {shown}"

@@ -6,6 +6,7 @@ from thistlequartz.core.enumerations import Status
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Entered, Expected, FieldStateName, Outcome
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_value, show_value
 
 from .observing import Observed
@@ -18,19 +19,19 @@ OUTCOME_WORDS: dict[Outcome, str] = {
 }
 ASKED_WORDS: dict[FieldStateName, str] = {
     "relevant": "asked",
-    "not_relevant": "not asked",
+    "not_relevant": tr("not asked"),
     "read_only": "locked",
     "waiting": "waiting",
 }
 
 STATUS_WORDS: dict[Status, str] = {
     "unfinished": "unfinished",
-    "disabled": "switched off",
-    "out_of_scope": "is out of scope",
-    "not_relevant": "not asked",
-    "silent": "says nothing",
-    "not_applicable": "does not apply",
-    "not_evaluable": "nothing to check",
+    "disabled": tr("switched off"),
+    "out_of_scope": tr("is out of scope"),
+    "not_relevant": tr("not asked"),
+    "silent": tr("says nothing"),
+    "not_applicable": tr("does not apply"),
+    "not_evaluable": tr("nothing to check"),
     "violated": "violated",
     "satisfied": "met",
 }
@@ -77,21 +78,31 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
         return names.get(key, f"“{key}”")
 
     if expected.save not in (None, observed.save):
-        yield f"Saving is {observed.save}, where {expected.save} was expected."
+        yield tr(
+            "Saving is {save}, where {save_2} was expected.",
+            save=observed.save,
+            save_2=expected.save,
+        )
     if expected.submit not in (None, observed.submit):
-        yield f"Submitting is {observed.submit}, where {expected.submit} was expected."
+        yield tr(
+            "Submitting is {submit}, where {submit_2} was expected.",
+            submit=observed.submit,
+            submit_2=expected.submit,
+        )
     yield from (
-        f"{name(key)} is violated, which was not expected."
+        tr("{name} is violated, which was not expected.", name=name(key))
         for key in observed.violated
         if expected.violated is not None and key not in expected.violated
     )
     for key in expected.violated or ():
         if key not in names:
-            yield f"{name(key)} should be violated, but there is no such rule any more."
+            yield tr(
+                "{name} should be violated, but there is no such rule any more.", name=name(key)
+            )
         elif key not in observed.violated:
-            yield f"{name(key)} should be violated, but is not."
+            yield tr("{name} should be violated, but is not.", name=name(key))
     if expected.on_hold not in (None, observed.on_hold):
-        yield f"The record is {'' if observed.on_hold else 'not '}set on hold."
+        yield tr("The record is {part}set on hold.", part="" if observed.on_hold else "not ")
     yield from _offers(form, expected.offered, observed.offered)
     yield from _states(expected.field_states or {}, observed.field_states, form.fields)
     yield from _values(expected.computed or {}, observed.computed, form.fields)
@@ -99,10 +110,17 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
     for key, status in (expected.statuses or {}).items():
         now = observed.statuses.get(key)
         if now is None:
-            yield f"{name(key)} should be looked at, but there is no such rule any more."
+            yield tr(
+                "{name} should be looked at, but there is no such rule any more.", name=name(key)
+            )
         elif now != status:
             words = (STATUS_WORDS[now], STATUS_WORDS[status])
-            yield f"{name(key)}: {words[0]}, where “{words[1]}” was expected."
+            yield tr(
+                "{name}: {words}, where “{words_2}” was expected.",
+                name=name(key),
+                words=words[0],
+                words_2=words[1],
+            )
     yield from _stores(expected.stored or {}, observed.stored, form.fields)
 
 
@@ -114,9 +132,9 @@ def _faults(
     for key in dict.fromkeys((*expected, *seen)):
         label = fields[key].label if key in fields else key
         if key not in seen:
-            yield f"{label} can be read, where it was expected not to be."
+            yield tr("{label} can be read, where it was expected not to be.", label=label)
         elif key not in expected:
-            yield f"{label} cannot be read, which was not expected."
+            yield tr("{label} cannot be read, which was not expected.", label=label)
 
 
 def _stores(
@@ -125,7 +143,12 @@ def _stores(
     for key, value in expected.items():
         if seen.get(key) != value and key in fields:
             now, then = (_shown(one, fields, key) for one in (seen.get(key), value))
-            yield f"{fields[key].label} is stored as {now}, where {then} was expected."
+            yield tr(
+                "{label} is stored as {now}, where {then} was expected.",
+                label=fields[key].label,
+                now=now,
+                then=then,
+            )
 
 
 def _offers(
@@ -139,15 +162,20 @@ def _offers(
     for rule in dict.fromkeys((*expected, *offered)):
         name = names.get(rule, rule)
         if rule not in expected:
-            yield f"“{name}” is offered, which was not expected."
+            yield tr("“{name}” is offered, which was not expected.", name=name)
         elif rule not in offered:
-            yield f"“{name}” should be offered, but is not."
+            yield tr("“{name}” should be offered, but is not.", name=name)
         else:
             for key, value in expected[rule].items():
                 now = offered[rule].get(key)
                 if now != value and key in form.fields:
                     shown = [_shown(one, form.fields, key) for one in (now, value)]
-                    yield f"“{name}” offers {shown[0]}, where {shown[1]} was expected."
+                    yield tr(
+                        "“{name}” offers {shown}, where {shown_2} was expected.",
+                        name=name,
+                        shown=shown[0],
+                        shown_2=shown[1],
+                    )
 
 
 def _states(
@@ -157,7 +185,12 @@ def _states(
         now = seen.get(key)
         if now is not None and now != state:
             words = (ASKED_WORDS[now], ASKED_WORDS[state])
-            yield f"{fields[key].label} is {words[0]}, where it was expected to be {words[1]}."
+            yield tr(
+                "{label} is {words}, where it was expected to be {words_2}.",
+                label=fields[key].label,
+                words=words[0],
+                words_2=words[1],
+            )
 
 
 def _values(
@@ -166,7 +199,12 @@ def _values(
     for key, value in expected.items():
         if key in seen and seen[key] != value:
             now, then = (_shown(one, fields, key) for one in (seen[key], value))
-            yield f"{fields[key].label} comes to {now}, where {then} was expected."
+            yield tr(
+                "{label} comes to {now}, where {then} was expected.",
+                label=fields[key].label,
+                now=now,
+                then=then,
+            )
 
 
 def _shown(value: Entered, fields: Vocabulary, key: str) -> str:

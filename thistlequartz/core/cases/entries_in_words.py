@@ -6,6 +6,7 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, Lookup
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import record_title
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
 
 
@@ -36,4 +37,8 @@ def _record(number: str, form: str, declared: Declaration, records: Lookup) -> s
     """“Aldermere Institute · P. Wren (record 12)”."""
     found = records.record(form, number)
     title = record_title(declared.fields or {}, found.values) if found else ""
-    return f"{title} (record {number})" if title else f"record {number}"
+    return (
+        tr("{title} (record {number})", title=title, number=number)
+        if title
+        else tr("record {number}", number=number)
+    )

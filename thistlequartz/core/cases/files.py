@@ -21,6 +21,7 @@ from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import BrokenCsv, BrokenJson, guarded, read_csv, read_json
 
 _ABOUT = ("key", "name", "suite", "why")
@@ -62,14 +63,20 @@ def cases_from_json(text: str, form: CompiledForm) -> tuple[Case, ...]:
     try:
         document = CaseFile.model_validate(read_json(text))
     except BrokenJson as broken:
-        at = f"row {broken.line}, column {broken.column}" if broken.line else broken.place
-        where = at or "the document"
-        raise CaseFileError([(where, broken.message, "Correct the JSON there.")]) from None
+        at = (
+            tr("row {line}, column {column}", line=broken.line, column=broken.column)
+            if broken.line
+            else broken.place
+        )
+        where = at or tr("the document")
+        raise CaseFileError([(where, broken.message, tr("Correct the JSON there."))]) from None
     except ValidationError as error:
         raise CaseFileError(_shape_problems(error)) from None
     if document.form != form.form.key:
-        said = f"These are cases of “{document.form}”, not of “{form.form.key}”."
-        raise CaseFileError([("form", said, "Choose the file of this form.")])
+        said = tr(
+            "These are cases of “{form}”, not of “{key}”.", form=document.form, key=form.form.key
+        )
+        raise CaseFileError([("form", said, tr("Choose the file of this form."))])
     return document.cases
 
 
@@ -82,9 +89,11 @@ def refuse_unknown_fields(cases: Sequence[Case], form: CompiledForm) -> None:
 def _shape_problems(error: ValidationError) -> list[tuple[str, str, str]]:
     return [
         (
-            ".".join(str(part) for part in one["loc"]) or "the document",
-            f"{one['msg'].removeprefix('Value error, ')}.".replace("..", "."),
-            "Correct it there.",
+            ".".join(str(part) for part in one["loc"]) or tr("the document"),
+            tr("{removeprefix}.", removeprefix=one["msg"].removeprefix("Value error, ")).replace(
+                "..", "."
+            ),
+            tr("Correct it there."),
         )
         for one in shape_errors(error)[:20]
     ]
@@ -95,8 +104,12 @@ def _refuse_unknown(where: str, names: Mapping[str, object], form: CompiledForm)
     for name in names:
         if name not in form.entries:
             near = nearest(name, form.entries)
-            remedy = f"Did you mean “{near}”?" if near else "Remove it, or add the field first."
-            message = f"The form has no field “{name[:_LONGEST_SHOWN]}”."
+            remedy = (
+                tr("Did you mean “{near}”?", near=near)
+                if near
+                else tr("Remove it, or add the field first.")
+            )
+            message = tr("The form has no field “{name}”.", name=name[:_LONGEST_SHOWN])
             problems.append((f"{where}.{name[:_LONGEST_SHOWN]}", message, remedy))
     if problems:
         raise CaseFileError(problems)
@@ -151,10 +164,15 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
                 cases.append(_case_of(row, several, {one.key for one in cases}))
             except ValidationError as error:
                 found = _shape_problems(error)
-                problems += [(f"row {line}, {place}", said, fix) for place, said, fix in found]
+                problems += [
+                    (tr("row {line}, {place}", line=line, place=place), said, fix)
+                    for place, said, fix in found
+                ]
             except BrokenJson as broken:
-                where = f"row {line}, {_OTHERS}, {broken.place}".removesuffix(", ")
-                problems.append((where, broken.message, "Correct the JSON there."))
+                where = tr(
+                    "row {line}, {others}, {place}", line=line, others=_OTHERS, place=broken.place
+                ).removesuffix(", ")
+                problems.append((where, broken.message, tr("Correct the JSON there.")))
     except BrokenCsv as broken:
         raise CaseFileError([(broken.place, broken.message, broken.remedy)]) from None
     if problems:
@@ -165,8 +183,10 @@ def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
 def _refuse_heads(heads: Sequence[str], form: CompiledForm) -> None:
     missing = [one for one in ("name", "as_of") if one not in heads]
     if missing:
-        said = f"There is no column “{missing[0]}”."
-        raise CaseFileError([("row 1", said, f"Case file has {', '.join(_HEADS)}.")])
+        said = tr("There is no column “{missing}”.", missing=missing[0])
+        raise CaseFileError(
+            [("row 1", said, tr("Case file has {heads}.", heads=", ".join(_HEADS)))]
+        )
     own = [one.removeprefix(_STORED) for one in heads if one not in _HEADS]
     _refuse_unknown("row 1, column", dict.fromkeys(own), form)
 

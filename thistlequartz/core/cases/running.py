@@ -6,6 +6,7 @@ from typing import Literal
 
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Status
 from thistlequartz.core.ruleset import Case
+from thistlequartz.core.translation import tr
 
 from .differences import differences
 from .observing import Observed, Observer, circumstances_of, read_case
@@ -58,10 +59,15 @@ def gone(form: CompiledForm, case: Case) -> Iterator[str]:
     """What the case is built on and the form no longer has, in words."""
     for key in case.values:
         if key not in form.entries:
-            yield f"It fills in “{key}”, which the form does not have any more."
+            yield tr("It fills in “{key}”, which the form does not have any more.", key=key)
     for key in case.circumstances.stored:
         if key not in form.fields:
-            yield f"Its stored record has “{key}”, which the form does not have any more."
+            yield tr(
+                "Its stored record has “{key}”, which the form does not have any more.", key=key
+            )
     layout = case.circumstances.layout
     if layout is not None and layout not in {one.key for one in form.form.layouts}:
-        yield f"It looks at the layout “{layout}”, which the form does not have any more."
+        yield tr(
+            "It looks at the layout “{layout}”, which the form does not have any more.",
+            layout=layout,
+        )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, Status
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, Reading, show_value
 
 from .differences import ASKED_WORDS
@@ -34,15 +35,15 @@ class VerdictChange:
 
 
 _RULE_WORDS: dict[Status, str] = {
-    "unfinished": "is unfinished",
-    "disabled": "is switched off",
-    "out_of_scope": "is out of scope any more",
-    "not_relevant": "is about nothing that is asked any more",
-    "silent": "says nothing any more",
-    "not_applicable": "does not apply any more",
-    "not_evaluable": "has nothing to check any more",
-    "violated": "is violated now",
-    "satisfied": "is met now",
+    "unfinished": tr("is unfinished"),
+    "disabled": tr("is switched off"),
+    "out_of_scope": tr("is out of scope any more"),
+    "not_relevant": tr("is about nothing that is asked any more"),
+    "silent": tr("says nothing any more"),
+    "not_applicable": tr("does not apply any more"),
+    "not_evaluable": tr("has nothing to check any more"),
+    "violated": tr("is violated now"),
+    "satisfied": tr("is met now"),
 }
 
 
@@ -65,41 +66,57 @@ def _entries(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCha
         if key in derived or key not in old or old[key] == new[key]:
             continue
         was, now = (_shown(one, after.form, key) for one in (old[key], new[key]))
-        yield VerdictChange(f"{declared.label}: {now}, was {was}.", fields=(key,))
+        yield VerdictChange(
+            tr("{label}: {now}, was {was}.", label=declared.label, now=now, was=was), fields=(key,)
+        )
 
 
 def _circumstances(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old, new = before.circumstances, after.circumstances
     if before.by != after.by:
-        yield VerdictChange(f"It is judged by {after.by}, was by {before.by}.")
+        yield VerdictChange(tr("It is judged by {by}, was by {by_2}.", by=after.by, by_2=before.by))
     if old is None or new is None:
         return
     if (old.event, before.before) != (new.event, after.before):
-        yield VerdictChange(f"It is {_event(after)}, was {_event(before)}.")
+        yield VerdictChange(
+            tr("It is {event}, was {event_2}.", event=_event(after), event_2=_event(before))
+        )
     if old.entry_point != new.entry_point:
         now, was = (ENTRY_POINT_WORDS[one.entry_point] for one in (new, old))
-        yield VerdictChange(f"It is sent in {now}, was {was}.")
+        yield VerdictChange(tr("It is sent in {now}, was {was}.", now=now, was=was))
     if old.role != new.role:
-        yield VerdictChange(f"It is sent in by the role {new.role}, was by {old.role}.")
+        yield VerdictChange(
+            tr("It is sent in by the role {role}, was by {role_2}.", role=new.role, role_2=old.role)
+        )
     if old.layout != new.layout:
-        yield VerdictChange(f"It stands on {_layout(after)}, was on {_layout(before)}.")
+        yield VerdictChange(
+            tr(
+                "It stands on {layout}, was on {layout_2}.",
+                layout=_layout(after),
+                layout_2=_layout(before),
+            )
+        )
     if old.today != new.today:
         yield VerdictChange(
-            f"It is judged as of {show_value(new.today)}, was {show_value(old.today)}."
+            tr(
+                "It is judged as of {today}, was {today_2}.",
+                today=show_value(new.today),
+                today_2=show_value(old.today),
+            )
         )
 
 
 def _event(one: JudgedRequest) -> str:
     assert one.circumstances is not None
     if one.circumstances.event == "create":
-        return "a new record"
-    return f"a change to {one.before or 'an empty record'}"
+        return tr("a new record")
+    return tr("a change to {part}", part=one.before or "an empty record")
 
 
 def _layout(one: JudgedRequest) -> str:
     assert one.circumstances is not None
     layout = one.circumstances.layout
-    return "the whole form" if layout is None else one.form.layouts.get(layout, layout)
+    return tr("the whole form") if layout is None else one.form.layouts.get(layout, layout)
 
 
 def _reasons(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
@@ -109,9 +126,11 @@ def _reasons(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCha
     for rule in dict.fromkeys((*old, *new)):
         name = names.get(rule, rule)
         if rule in new and rule not in old:
-            yield VerdictChange(f"“{name}” can be passed now: a reason is given.", rule)
+            yield VerdictChange(
+                tr("“{name}” can be passed now: a reason is given.", name=name), rule
+            )
         elif rule in old and rule not in new:
-            yield VerdictChange(f"“{name}” wants a reason again.", rule)
+            yield VerdictChange(tr("“{name}” wants a reason again.", name=name), rule)
 
 
 def _waived(one: JudgedRequest) -> list[str]:
@@ -130,17 +149,27 @@ def _outcomes(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCh
     old = Observer(before.form).of_judged(before.judged)
     new = Observer(after.form).of_judged(after.judged)
     if old.save != new.save:
-        yield VerdictChange(f"Saving is {new.save} now, was {old.save}.")
+        yield VerdictChange(
+            tr("Saving is {save} now, was {save_2}.", save=new.save, save_2=old.save)
+        )
     if old.submit != new.submit:
-        yield VerdictChange(f"Submitting is {new.submit} now, was {old.submit}.")
+        yield VerdictChange(
+            tr(
+                "Submitting is {submit} now, was {submit_2}.",
+                submit=new.submit,
+                submit_2=old.submit,
+            )
+        )
     if old.on_hold != new.on_hold:
-        yield VerdictChange(f"The record is {'' if new.on_hold else 'not '}set on hold now.")
+        yield VerdictChange(
+            tr("The record is {part}set on hold now.", part="" if new.on_hold else "not ")
+        )
     names = {rule.key: rule.name for rule in (*before.form.form.rules, *after.form.form.rules)}
     for rule in dict.fromkeys((*old.offered, *new.offered)):
         if rule not in old.offered:
-            yield VerdictChange(f"“{names[rule]}” is offered now.", rule)
+            yield VerdictChange(tr("“{names}” is offered now.", names=names[rule]), rule)
         elif rule not in new.offered:
-            yield VerdictChange(f"“{names[rule]}” is not offered any more.", rule)
+            yield VerdictChange(tr("“{names}” is not offered any more.", names=names[rule]), rule)
 
 
 def _rules(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
@@ -148,19 +177,23 @@ def _rules(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChang
     for rule in after.form.form.rules:
         was, now = old.get(rule.key), new[rule.key]
         if was is None:
-            yield VerdictChange(f"“{rule.name}” is there now.", rule.key, rule.targets)
+            yield VerdictChange(
+                tr("“{name}” is there now.", name=rule.name), rule.key, rule.targets
+            )
         elif was.status != now.status:
             effect = rule.key not in {one.rule.key for one in after.judged.program.checks}
             words = _RULE_WORDS[now.status]
             if effect and now.status == "satisfied":
-                words = "is in effect now"
+                words = tr("is in effect now")
             elif now.status in ("not_evaluable", "not_applicable") and not was.is_violated:
-                words = words.removesuffix(" any more")
-            yield VerdictChange(f"“{rule.name}” {words}.", rule.key, rule.targets)
+                words = words.removesuffix(tr(" any more"))
+            yield VerdictChange(
+                tr("“{name}” {words}.", name=rule.name, words=words), rule.key, rule.targets
+            )
     there = {rule.key for rule in after.form.form.rules}
     for rule in before.form.form.rules:
         if rule.key not in there:
-            yield VerdictChange(f"“{rule.name}” is not there any more.", rule.key)
+            yield VerdictChange(tr("“{name}” is not there any more.", name=rule.name), rule.key)
 
 
 def _fields(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
@@ -170,11 +203,16 @@ def _fields(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChan
         was = old.field_states.get(key, "relevant")
         if was != state:
             label = after.form.fields[key].label
-            yield VerdictChange(f"{label} is {ASKED_WORDS[state]} now.", fields=(key,))
+            yield VerdictChange(
+                tr("{label} is {asked} now.", label=label, asked=ASKED_WORDS[state]), fields=(key,)
+            )
     for key in new.computed:
         if key in old.computed and old.computed[key] != new.computed[key]:
             values = (one.judged.settled.value_of(key) for one in (after, before))
             type_ = after.form.fields[key].type
             now, before_ = (show_value(v, type_) if v is not None else "blank" for v in values)
             label = after.form.fields[key].label
-            yield VerdictChange(f"{label} comes to {now}, was {before_}.", fields=(key,))
+            yield VerdictChange(
+                tr("{label} comes to {now}, was {before}.", label=label, now=now, before=before_),
+                fields=(key,),
+            )

@@ -13,6 +13,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.solving.independence import IndependencePair, NeverEvaluated, turns_alone
 from thistlequartz.core.solving.prover import Prover, Undecided, Unsatisfiable
 from thistlequartz.core.solving.witness import Witness
+from thistlequartz.core.translation import tr
 
 from .proof import (
     NEVER_ALONE,
@@ -83,8 +84,8 @@ def _told(
     match answer:
         case IndependencePair(with_it, without_it):
             pair = (
-                _drafted(form, one, words, "is so", with_it.witness),
-                _drafted(form, one, words, "is not so", without_it.witness),
+                _drafted(form, one, words, tr("is so"), with_it.witness),
+                _drafted(form, one, words, tr("is not so"), without_it.witness),
             )
             return PartAlone(key, "shown", drafted=pair)
         case Unsatisfiable():
@@ -101,7 +102,7 @@ def _drafted(
     name = f"{words}: {stands}"[:MAX_LABEL]
     return DraftedCase.of(
         name=name,
-        why=f"Shows that “{words}” matters alone (MC/DC, unique cause).",
+        why=tr("Shows that “{words}” matters alone (MC/DC, unique cause).", words=words),
         technique="parts",
         rules=(one.rule.key,),
         baseline=baseline_of(form, witness.case(name)),

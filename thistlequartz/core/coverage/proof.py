@@ -12,6 +12,7 @@ from thistlequartz.core.drafting.boundaries import BoundaryComparison, bounds_of
 from thistlequartz.core.drafting.decisions import Decision, decisions_of, reach_of, shown_alone
 from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement, JudgeRequest
 from thistlequartz.core.ruleset import Case
+from thistlequartz.core.translation import tr
 
 PartState = Literal["shown", "open", "not_reachable"]
 
@@ -86,8 +87,8 @@ class Proof:
 
 Played = Sequence[tuple[str, Judgement]]
 """Cases by key, judged."""
-NEVER_ALONE = "The other parts turn with it, so it never turns alone."
-NEVER_ASKED = "No record comes to it, as its rule is never asked."
+NEVER_ALONE = tr("The other parts turn with it, so it never turns alone.")
+NEVER_ASKED = tr("No record comes to it, as its rule is never asked.")
 _MOST_NAMED = 50
 """Cases that are named for a rule."""
 
@@ -229,7 +230,7 @@ def _parts(
     for place, words in enumerate(decision.words):
         key = part_key(*name, place)
         if place in decision.coupled:
-            why = "It stands in the condition more than once, so neither turns alone."
+            why = tr("It stands in the condition more than once, so neither turns alone.")
             yield PartProof(key, words, "not_reachable", why=why)
             continue
         shown = shown_alone(seen, place)

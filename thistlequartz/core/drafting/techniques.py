@@ -19,6 +19,7 @@ from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.judging import CompiledForm, CompiledRule, ReadRecord, Settled
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Case
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
 
 from .boundaries import BoundaryComparison, bounds_of
@@ -127,7 +128,7 @@ class _Drafter:
 
     def _said(self, changes: Changes) -> str:
         if not changes:
-            return "the record as it is"
+            return tr("the record as it is")
         return "; ".join(change_words(k, v, self.form.fields) for k, v in changes.items())
 
     def both_ways(self) -> Iterator[DraftedCase]:
@@ -137,7 +138,11 @@ class _Drafter:
                 changes = self._find(one, _goes(one, fires=fires))
                 if changes is not None:
                     name = f"{self._said(changes)}: {words}"
-                    why = f"Shows “{one.rule.name}” both ways ({self._said(changes)})."
+                    why = tr(
+                        "Shows “{name}” both ways ({said}).",
+                        name=one.rule.name,
+                        said=self._said(changes),
+                    )
                     yield self._draft("both", name, why, changes, [one])
 
     def boundaries(self) -> Iterator[DraftedCase]:
@@ -150,7 +155,7 @@ class _Drafter:
                         continue
                     name = self._said(changes)
                     count = "Two" if self.values == 2 else "Three"
-                    why = f"{count}-value boundary of “{bound.words}”."
+                    why = tr("{count}-value boundary of “{words}”.", count=count, words=bound.words)
                     yield self._draft("boundary", name, why, changes, [one])
 
     def blanks(self) -> Iterator[DraftedCase]:
@@ -161,14 +166,19 @@ class _Drafter:
             filled = self._explorer().around.values.get(key) not in (None, "", [])
             if reading and filled and key in can:
                 label = self.form.fields[key].label
-                why = f"{label} starts out blank: what do the rules that look at it say then?"
-                yield self._draft("blank", f"{label} left blank", why, {key: None}, reading[:1])
+                why = tr(
+                    "{label} starts out blank: what do the rules that look at it say then?",
+                    label=label,
+                )
+                yield self._draft(
+                    "blank", tr("{label} left blank", label=label), why, {key: None}, reading[:1]
+                )
         for one in self.rules:
             if one.check_kind and one.check_kind.neighbour == "blank":
                 changes = self._find(one, _asked_and_blank(one))
                 if changes is not None:
-                    name = f"{self._said(changes)}: asked, and blank"
-                    why = f"“{one.rule.name}” asks for something that is not there."
+                    name = tr("{said}: asked, and blank", said=self._said(changes))
+                    why = tr("“{name}” asks for something that is not there.", name=one.rule.name)
                     yield self._draft("blank", name, why, changes, [one])
 
     def choices(self) -> Iterator[DraftedCase]:
@@ -181,7 +191,9 @@ class _Drafter:
                 )
                 if changes is not None:
                     words = change_words(key, entry, self.form.fields)
-                    why = f"Each answer of {self.form.fields[key].label} at least once."
+                    why = tr(
+                        "Each answer of {label} at least once.", label=self.form.fields[key].label
+                    )
                     yield self._draft("choice", words, why, changes, reading[:1])
 
     def pairs(self) -> Iterator[DraftedCase]:
@@ -190,7 +202,7 @@ class _Drafter:
         standing = self._explorer().around.values
         for row in pairwise_rows(list(answers.values())):
             changes = _differing(dict(zip(answers, row, strict=True)), standing)
-            why = "Every two answers of two governing fields together at least once (pairwise)."
+            why = tr("Every two answers of two governing fields together at least once (pairwise).")
             yield self._draft("pairs", self._said(changes), why, changes, [])
 
     def _answers(self, *, everything: bool) -> dict[str, list[object]]:
@@ -251,7 +263,9 @@ class _Drafter:
                 changes = self._find(one, _comes_to(one, decision, assigned), known)
                 if changes is not None:
                     name = self._said(changes)
-                    why = f"Shows that “{words}” matters alone (MC/DC, unique cause)."
+                    why = tr(
+                        "Shows that “{words}” matters alone (MC/DC, unique cause).", words=words
+                    )
                     yield self._draft("parts", name, why, changes, [one])
 
 

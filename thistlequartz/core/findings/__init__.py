@@ -11,6 +11,7 @@ from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import Form, RuleSet
 from thistlequartz.core.solving.answer_cache import AnswerCache
 from thistlequartz.core.solving.prover import Prover
+from thistlequartz.core.translation import tr
 
 from .catalogue import SEARCHES, TITLES, Search
 from .context import Rights, SearchContext
@@ -112,7 +113,7 @@ def find_by_steps(
     look = SearchContext(ruleset, form, today, prover, rights or Rights(), samples or {})
     for place, search in enumerate(SEARCHES):
         if place not in skipped:
-            prover.world.part = f"search {place}"
+            prover.world.part = tr("search {place}", place=place)
             look.absent, look.undecided = {}, []
             yield _step(place, search, look)
     if not skipped:

@@ -16,6 +16,7 @@ from thistlequartz.core.solving.prover import (
     Undecided,
     Unsatisfiable,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import show_value
 
 from .context import SearchContext, blocks
@@ -51,22 +52,28 @@ def never_applies(look: SearchContext) -> Iterator[Finding]:
         look.explained.add(("F02", key))
         look.explained.add(("F31", key))
         if isinstance(look.prover.ask(applies, own), Unsatisfiable):
-            says = f"{look.name(key)} can never apply: {_never_true(look, one, own)}"
+            says = tr(
+                "{name} can never apply: {never_true}",
+                name=look.name(key),
+                never_true=_never_true(look, one, own),
+            )
         else:
-            says = (
-                f"{look.name(key)} never has anything to say: wherever its condition is true,"
-                f" {look.labels(one.rule.targets)} is not asked"
+            says = tr(
+                "{name} never has anything to say: wherever its condition is true, {labels} is "
+                "not asked",
+                name=look.name(key),
+                labels=look.labels(one.rule.targets),
             )
         others = look.because(answer.rules)
         yield Finding(
             "F01",
             "wrong",
             f"{says}{others}.",
-            "Change its condition so that it can be true, or remove the rule.",
+            tr("Change its condition so that it can be true, or remove the rule."),
             (key,),
             tuple(one.rule.targets),
             proof=answer.rules,
-            fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+            fix=SuggestedFix(tr("Remove {name}.", name=look.name(key)), removed=(key,)),
         )
 
 
@@ -83,15 +90,17 @@ def _never_true(look: SearchContext, one: CompiledRule, own: RuleAssumptions) ->
         )
 
     if len(parts) < 2 or not clash(parts):
-        return "its condition is never true"
+        return tr("its condition is never true")
     for part in list(parts):
         fewer = [other for other in parts if other is not part]
         if fewer and clash(fewer):
             parts = fewer
     said = [f"“{plain(condition_words(part, look.form.vocabulary))}”" for part in parts]
     if len(said) == 1:
-        return f"{said[0]} is never true"
-    return f"{', '.join(said[:-1])} and {said[-1]} are never true at once"
+        return tr("{said} is never true", said=said[0])
+    return tr(
+        "{said} and {said_2} are never true at once", said=", ".join(said[:-1]), said_2=said[-1]
+    )
 
 
 def records_of(one: CompiledRule) -> RuleAssumptions:
@@ -142,13 +151,17 @@ def always_violated(look: SearchContext) -> Iterator[Finding]:
         if isinstance(shown, Unsatisfiable):
             continue  # it has nothing to check
         look.explained.add(("F07", key))
-        what = "stops every record" if blocks(one) else "speaks of every record"
+        what = tr("stops every record") if blocks(one) else tr("speaks of every record")
         yield Finding(
             code,
             "wrong",
-            f"{look.name(key)} {what} that it can judge: nothing that can be entered meets"
-            f" it{look.because(answer.rules)}.",
-            "Change what it asks, or when it applies.",
+            tr(
+                "{name} {what} that it can judge: nothing that can be entered meets it{because}.",
+                name=look.name(key),
+                what=what,
+                because=look.because(answer.rules),
+            ),
+            tr("Change what it asks, or when it applies."),
             (key,),
             tuple(one.rule.targets),
             shown.witness if isinstance(shown, Satisfiable) else None,
@@ -180,9 +193,13 @@ def _idle(
         yield Finding(
             "F31",
             "doubtful",
-            f"The condition of {look.name(key)} is always true: the rule applies whatever is"
-            f" answered{look.because(whole.rules)}.",
-            "Say the rule without its condition, or correct the condition.",
+            tr(
+                "The condition of {name} is always true: the rule applies whatever is "
+                "answered{because}.",
+                name=look.name(key),
+                because=look.because(whole.rules),
+            ),
+            tr("Say the rule without its condition, or correct the condition."),
             (key,),
             proof=whole.rules,
             fix=_without_condition(look, one),
@@ -194,10 +211,10 @@ def _idle(
         others = [truth(other) for at, other in enumerate(parts) if at != place]
         if isinstance(when, tree.And):
             goal = all_of((counts, *others, none_of(truth(part))))
-            never = "is true wherever the rest of it is"
+            never = tr("is true wherever the rest of it is")
         else:
             goal = all_of((counts, truth(part), *map(none_of, others)))
-            never = "adds nothing: the rest of it is true wherever it is"
+            never = tr("adds nothing: the rest of it is true wherever it is")
         answer = look.ask("F31", (key,), goal, under)
         if isinstance(answer, Satisfiable):
             look.nothing("F31")
@@ -206,13 +223,19 @@ def _idle(
             yield Finding(
                 "F31",
                 "doubtful",
-                f"A part of the condition of {look.name(key)} never matters: “{said}”"
-                f" {never}{look.because(answer.rules)}.",
-                "Leave the part out, or correct it.",
+                tr(
+                    "A part of the condition of {name} never matters: “{said}” {never}{because}.",
+                    name=look.name(key),
+                    said=said,
+                    never=never,
+                    because=look.because(answer.rules),
+                ),
+                tr("Leave the part out, or correct it."),
                 (key,),
                 proof=answer.rules,
                 fix=SuggestedFix(
-                    f"{look.name(key)} without that part of its condition.", rules=(shorter,)
+                    tr("{name} without that part of its condition.", name=look.name(key)),
+                    rules=(shorter,),
                 )
                 if (shorter := without_part(one.rule, when, place))
                 else None,
@@ -223,9 +246,11 @@ def _idle(
 def _without_condition(look: SearchContext, one: CompiledRule) -> SuggestedFix:
     """Without its condition; a rule that opens or closes is nothing without one, so it goes."""
     if one.part in ("opening", "closing"):
-        return SuggestedFix(f"Remove {look.name(one.rule.key)}.", removed=(one.rule.key,))
+        return SuggestedFix(
+            tr("Remove {name}.", name=look.name(one.rule.key)), removed=(one.rule.key,)
+        )
     return SuggestedFix(
-        f"{look.name(one.rule.key)} without its condition.",
+        tr("{name} without its condition.", name=look.name(one.rule.key)),
         rules=(one.rule.model_copy(update={"when": None}),),
     )
 
@@ -240,16 +265,16 @@ def never_in_force(look: SearchContext) -> Iterator[Finding]:
         if until is not None and until < look.today:
             yield Finding(
                 "F24", "wrong",
-                f"{look.name(key)} is over: it counted until {show_value(until)}.",
-                "Give it a later day, or remove it.", (key,),
-                fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+                tr("{name} is over: it counted until {until}.", name=look.name(key), until=show_value(until)),
+                tr("Give it a later day, or remove it."), (key,),
+                fix=SuggestedFix(tr("Remove {name}.", name=look.name(key)), removed=(key,)),
             )  # fmt: skip
             continue
         if until is not None and until <= look.today + SOON:
             yield Finding(
                 "F24", "doubtful",
-                f"{look.name(key)} ends soon: it counts until {show_value(until)}.",
-                "Give it a later day if it is to go on.", (key,),
+                tr("{name} ends soon: it counts until {until}.", name=look.name(key), until=show_value(until)),
+                tr("Give it a later day if it is to go on."), (key,),
             )  # fmt: skip
         counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
         if z3.is_true(counts):
@@ -258,9 +283,8 @@ def never_in_force(look: SearchContext) -> Iterator[Finding]:
             look.explained |= {(code, key) for code in ("F01", "F02", "F03", "F31")}
             yield Finding(
                 "F24", "wrong",
-                f"{look.name(key)} is never in force: the records, ways in, roles and layouts it"
-                " counts for exclude one another.",
-                "Widen for whom and for what it counts.", (key,),
+                tr("{name} is never in force: the records, ways in, roles and layouts it counts " "for exclude one another.", name=look.name(key)),
+                tr("Widen for whom and for what it counts."), (key,),
             )  # fmt: skip
         else:
             look.nothing("F24")

@@ -15,6 +15,7 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import lower_rule
+from thistlequartz.core.translation import tr
 
 from .context import SearchContext
 from .finding import SuggestedFix
@@ -49,7 +50,10 @@ def meeting(
             after = faults([compiled if rule is one else rule for rule in rules])
             if after < before and lowered.when is not None:
                 words = plain(condition_words(lowered.when, look.form.vocabulary))
-                return SuggestedFix(f"{look.name(key)} applies when {words}.", rules=(changed,))
+                return SuggestedFix(
+                    tr("{name} applies when {words}.", name=look.name(key), words=words),
+                    rules=(changed,),
+                )
     return None
 
 

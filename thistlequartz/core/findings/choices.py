@@ -6,6 +6,7 @@ from typing import Any
 from thistlequartz.core.engines.solver.terms import TRUE, all_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ChoicesType, Fault, read_written
 
 from .context import SearchContext, blocks, claims_key, is_about_missing, is_silent
@@ -58,9 +59,16 @@ def _blank_passes(look: SearchContext, key: str, rules: tuple[str, ...]) -> Iter
         yield Finding(
             "F08",
             "doubtful",
-            f"Every answer to {look.label(key)} leads somewhere, by {look.named(rules)}; left"
-            " blank, as every new record begins, it leads nowhere, and can be submitted.",
-            f"Let {look.label(key)} be required, or say what is so while it is blank.",
+            tr(
+                "Every answer to {label} leads somewhere, by {named}; left blank, as every new "
+                "record begins, it leads nowhere, and can be submitted.",
+                label=look.label(key),
+                named=look.named(rules),
+            ),
+            tr(
+                "Let {label} be required, or say what is so while it is blank.",
+                label=look.label(key),
+            ),
             rules,
             (key,),
             answer.witness,
@@ -92,9 +100,14 @@ def _blank_opens(look: SearchContext, key: str) -> Iterator[Finding]:
             yield Finding(
                 "F08",
                 "wrong",
-                f"{look.label(target)} is asked while {look.label(key)} is blank, and with none of"
-                f" its answers, by {look.named(rules)}.",
-                "Say in the condition which answer opens it.",
+                tr(
+                    "{label} is asked while {label_2} is blank, and with none of its answers, by "
+                    "{named}.",
+                    label=look.label(target),
+                    label_2=look.label(key),
+                    named=look.named(rules),
+                ),
+                tr("Say in the condition which answer opens it."),
                 rules,
                 (key, target),
                 answer.witness,
@@ -140,13 +153,23 @@ def _taken_for(look: SearchContext, one: CompiledRule, key: str) -> Finding | No
         look.nothing("F08")
     if not isinstance(answer, Satisfiable):
         return None
-    does = f"opens {look.labels(one.rule.targets)}" if one.is_effect else "applies"
+    does = (
+        tr("opens {labels}", labels=look.labels(one.rule.targets)) if one.is_effect else "applies"
+    )
     return Finding(
         "F08",
         "doubtful",
-        f"{look.name(rule)} {does} while {look.label(key)} is blank, as every new record begins:"
-        " blank is taken for one of the other answers.",
-        f"Say in the condition that {look.label(key)} is not blank, or name the answers.",
+        tr(
+            "{name} {does} while {label} is blank, as every new record begins: blank is "
+            "taken for one of the other answers.",
+            name=look.name(rule),
+            does=does,
+            label=look.label(key),
+        ),
+        tr(
+            "Say in the condition that {label} is not blank, or name the answers.",
+            label=look.label(key),
+        ),
         (rule,),
         (key,),
         answer.witness,
@@ -196,9 +219,16 @@ def forgotten_answer(look: SearchContext) -> Iterator[Finding]:
         yield Finding(
             "F09",
             "doubtful",
-            f"{look.named(keys)} say something of {look.labels(tuple(targets))} for {len(handled)}"
-            f" answers to {look.label(key)}; for {shown} nothing is said.",
-            f"Say something for {shown} as well, or dismiss this if it is meant.",
+            tr(
+                "{named} say something of {labels} for {count} answers to {label}; for {shown} "
+                "nothing is said.",
+                named=look.named(keys),
+                labels=look.labels(tuple(targets)),
+                count=len(handled),
+                label=look.label(key),
+                shown=shown,
+            ),
+            tr("Say something for {shown} as well, or dismiss this if it is meant.", shown=shown),
             keys,
             (key, *targets),
             answer.witness if isinstance(answer, Satisfiable) else None,
@@ -234,9 +264,13 @@ def refused_answers(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F14",
                 "wrong",
-                f"{look.label(key)} can be given as {look.shown(key, value)}, and"
-                f" {look.named(answer.rules)} always refuses that.",
-                "Take the value out, or let the rule allow it.",
+                tr(
+                    "{label} can be given as {key}, and {named} always refuses that.",
+                    label=look.label(key),
+                    key=look.shown(key, value),
+                    named=look.named(answer.rules),
+                ),
+                tr("Take the value out, or let the rule allow it."),
                 answer.rules,
                 (key,),
                 proof=answer.rules,
@@ -284,10 +318,17 @@ def open_links(look: SearchContext) -> Iterator[Finding]:
                 yield Finding(
                     "F18",
                     "wrong",
-                    f"{look.name(key)} keeps {look.labels(one.rule.targets)} open also where"
-                    f" {look.label(before)}, which it hangs on, is not asked.",
-                    f"Open it by an answer that {look.label(before)} must have, not by one that it"
-                    " must not have.",
+                    tr(
+                        "{name} keeps {labels} open also where {label}, which it hangs on, is not "
+                        "asked.",
+                        name=look.name(key),
+                        labels=look.labels(one.rule.targets),
+                        label=look.label(before),
+                    ),
+                    tr(
+                        "Open it by an answer that {label} must have, not by one that it must not have.",
+                        label=look.label(before),
+                    ),
                     (key,),
                     (before, *one.rule.targets),
                     answer.witness,

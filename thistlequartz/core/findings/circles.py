@@ -11,6 +11,7 @@ from thistlequartz.core.judging import CompiledRule, circle_words
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.solving.settled_terms import SettledRecord
 from thistlequartz.core.solving.witness import Witness
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import to_json
 
 from .context import SearchContext
@@ -45,7 +46,7 @@ def proposals_in_a_circle(look: SearchContext) -> Iterator[Finding]:
             continue
         goal = _comes_round(look, circle)
         if goal is None:
-            look.not_decided("F33", rules, (), "what they propose cannot be compared")
+            look.not_decided("F33", rules, (), tr("what they propose cannot be compared"))
             continue
         answer = look.prover.ask(goal, RuleAssumptions(), shows=partial(_goes_round, look, rules))
         if isinstance(answer, Unsatisfiable):
@@ -54,20 +55,27 @@ def proposals_in_a_circle(look: SearchContext) -> Iterator[Finding]:
             look.not_decided("F33", rules, (), answer.why)
         else:
             told.append(set(rules))
-            follow = "follow one another in a circle" if len(rules) > 1 else "follows itself"
+            follow = (
+                tr("follow one another in a circle") if len(rules) > 1 else tr("follows itself")
+            )
             yield Finding(
                 "F33",
                 "doubtful",
-                f"The proposal{'s' * (len(rules) > 1)} {look.named(rules)} {follow}: applying one"
-                " offers the next, without end.",
-                "Let one of them no longer be offered once its value stands.",
+                tr(
+                    "The proposal{part} {named} {follow}: applying one offers the next, without "
+                    "end.",
+                    part="s" * (len(rules) > 1),
+                    named=look.named(rules),
+                    follow=follow,
+                ),
+                tr("Let one of them no longer be offered once its value stands."),
                 rules,
                 witness=answer.witness,
             )
     further = next(every, None)
     if further is not None:
         rules = tuple(one.rule.key for one in further)
-        look.not_decided("F33", rules, (), "there are more circles than are asked about")
+        look.not_decided("F33", rules, (), tr("there are more circles than are asked about"))
 
 
 def _circles(look: SearchContext) -> Iterator[list[CompiledRule]]:

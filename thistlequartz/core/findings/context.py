@@ -13,6 +13,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
 
 from .finding import Finding, UndecidedSearch
@@ -184,7 +185,7 @@ class SearchContext:
 
     def because(self, proof: tuple[str, ...]) -> str:
         """“, because of “A” and “B””; blank where the form alone makes it so."""
-        return f", because of {self.named(proof)}" if proof else ""
+        return tr(", because of {named}", named=self.named(proof)) if proof else ""
 
     @cached_property
     def fields(self) -> dict[str, Field]:
@@ -255,7 +256,7 @@ def claims_key(one: CompiledRule) -> bool:
 def _listed(words: list[str]) -> str:
     if len(words) < 2:
         return "".join(words)
-    return f"{', '.join(words[:-1])} and {words[-1]}"
+    return tr("{words} and {words_2}", words=", ".join(words[:-1]), words_2=words[-1])
 
 
 def each_pair(items: list[Any]) -> Iterator[tuple[Any, Any]]:

@@ -10,6 +10,7 @@ from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 
 from .context import (
     SearchContext,
@@ -39,11 +40,16 @@ def nobody_goes_through(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F40",
                 "wrong",
-                f"No record can be {DONE[moment]}, whatever is entered: {look.named(answer.rules)}"
-                f" {'leave' if several else 'leaves'} nothing that goes through.",
-                "Change what one of them asks, or when it applies."
+                tr(
+                    "No record can be {done}, whatever is entered: {named} {part} nothing that "
+                    "goes through.",
+                    done=DONE[moment],
+                    named=look.named(answer.rules),
+                    part="leave" if several else "leaves",
+                ),
+                tr("Change what one of them asks, or when it applies.")
                 if several
-                else "Change what it asks, or when it applies.",
+                else tr("Change what it asks, or when it applies."),
                 answer.rules,
             )
             return
@@ -98,9 +104,14 @@ def _contradiction(
         return Finding(
             "F04",
             "wrong",
-            f"{look.named(about)} contradict one another{when}: nothing that is entered in"
-            f" {look.labels(shared)} meets both.",
-            "Change what one of them asks, or when it applies.",
+            tr(
+                "{named} contradict one another{when}: nothing that is entered in {labels} "
+                "meets both.",
+                named=look.named(about),
+                when=when,
+                labels=look.labels(shared),
+            ),
+            tr("Change what one of them asks, or when it applies."),
             about,
             shared,
             shown.witness,
@@ -113,9 +124,10 @@ def _contradiction(
 def _when(look: SearchContext, keys: list[str], values: list[Any]) -> str:
     """“ when Kind is Fish and Mass is 3 g”: a situation, by its governing answers."""
     said = [
-        f"{look.label(key)} is {look.shown(key, v)}" for key, v in zip(keys, values, strict=True)
+        tr("{label} is {key}", label=look.label(key), key=look.shown(key, v))
+        for key, v in zip(keys, values, strict=True)
     ]
-    return f" when {' and '.join(said)}" if said else ""
+    return tr(" when {said}", said=" and ".join(said)) if said else ""
 
 
 def answers_that_stop(look: SearchContext) -> Iterator[Finding]:
@@ -153,9 +165,16 @@ def _stopped(look: SearchContext, key: str, answer: Any) -> Finding | None:
     return Finding(
         "F05",
         "wrong",
-        f"With {look.label(key)} {look.shown(key, answer) if answer is not None else 'blank'}"
-        f" no record can be {act}{look.because(through.rules)}.",
-        "Change one of these rules, or say that this answer stops the record by a rule of its own.",
+        tr(
+            "With {label} {part} no record can be {act}{because}.",
+            label=look.label(key),
+            part=look.shown(key, answer) if answer is not None else "blank",
+            act=act,
+            because=look.because(through.rules),
+        ),
+        tr(
+            "Change one of these rules, or say that this answer stops the record by a rule of its own."
+        ),
         through.rules,
         (key,),
         saved.witness if isinstance(saved, Satisfiable) else anyhow.witness,
@@ -224,13 +243,18 @@ def _locked(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Findin
         and answer.judged.findings[other.rule.key].status not in ("disabled", "not_applicable")
     )
     value = answer.judged.settled.value_of(key)
-    held = "blank" if value is None else f"at {look.shown(key, value)}"
+    held = "blank" if value is None else tr("at {key}", key=look.shown(key, value))
     yield Finding(
         "F06",
         "wrong",
-        f"{look.name(rule)} needs {look.label(key)} while {look.named(locks)} locks it {held}:"
-        " nobody can fill it in.",
-        "Give it a starting value or a proposal, or need it only where it is open.",
+        tr(
+            "{name} needs {label} while {named} locks it {held}: nobody can fill it in.",
+            name=look.name(rule),
+            label=look.label(key),
+            named=look.named(locks),
+            held=held,
+        ),
+        tr("Give it a starting value or a proposal, or need it only where it is open."),
         (rule, *locks),
         (key,),
         answer.witness,
@@ -270,9 +294,14 @@ def _waiting(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Findi
             yield Finding(
                 "F06",
                 "wrong",
-                f"{look.name(rule)} needs {look.label(key)}, which waits for {waits}, and that"
-                " cannot be given either.",
-                "Let it wait for something that can be given, or need it only then.",
+                tr(
+                    "{name} needs {label}, which waits for {waits}, and that cannot be given "
+                    "either.",
+                    name=look.name(rule),
+                    label=look.label(key),
+                    waits=waits,
+                ),
+                tr("Let it wait for something that can be given, or need it only then."),
                 (rule, wait.rule.key),
                 (key,),
                 answer.witness,
@@ -304,9 +333,13 @@ def _silent(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Findin
     yield Finding(
         "F06",
         "doubtful",
-        f"{look.name(rule)} needs {look.label(key)} where {look.named(closing)} lets it not be"
-        " asked: then nothing is required.",
-        "Say both with one condition, or open the field wherever it is required.",
+        tr(
+            "{name} needs {label} where {named} lets it not be asked: then nothing is required.",
+            name=look.name(rule),
+            label=look.label(key),
+            named=look.named(closing),
+        ),
+        tr("Say both with one condition, or open the field wherever it is required."),
         (rule, *closing),
         (key,),
         answer.witness,

@@ -17,6 +17,7 @@ from thistlequartz.core.solving.prover import (
 )
 from thistlequartz.core.solving.settled_terms import SettledRecord
 from thistlequartz.core.solving.witness import Witness
+from thistlequartz.core.translation import tr
 
 from .context import (
     SearchContext,
@@ -45,7 +46,7 @@ def starting_values(look: SearchContext) -> Iterator[Finding]:
         yield from _violated_by(look, None, {}, frozenset(constants), tuple(constants.values()))
     for starter in look.form.form.starters:
         given = {**starter.values}
-        label = f"The starter “{starter.label}”"
+        label = tr("The starter “{label}”", label=starter.label)
         yield from _violated_by(look, label, given, frozenset(given), ())
 
 
@@ -58,13 +59,18 @@ def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterato
         if not is_demand(one):
             continue
         consent = is_agreement(one)
-        what = "the consent" if consent else "what"
+        what = tr("the consent") if consent else "what"
         yield Finding(
             "F13",
             "wrong" if consent else "doubtful",
-            f"{look.name(start.rule.key)} answers {what} {look.name(one.rule.key)} asks for before"
-            f" anybody has looked at {look.label(key)}.",
-            "Let the field begin blank, so that whoever fills it in decides.",
+            tr(
+                "{name} answers {what} {name_2} asks for before anybody has looked at {label}.",
+                name=look.name(start.rule.key),
+                what=what,
+                name_2=look.name(one.rule.key),
+                label=look.label(key),
+            ),
+            tr("Let the field begin blank, so that whoever fills it in decides."),
             (start.rule.key, one.rule.key),
             (key,),
             Witness(CaseCircumstances(as_of=look.today)),
@@ -104,8 +110,13 @@ def _violated_by(
         yield Finding(
             "F13",
             "wrong",
-            f"{said} gives {look.labels(about)} a value that {look.name(one.rule.key)} refuses.",
-            "Give another value, or correct the rule.",
+            tr(
+                "{said} gives {labels} a value that {name} refuses.",
+                said=said,
+                labels=look.labels(about),
+                name=look.name(one.rule.key),
+            ),
+            tr("Give another value, or correct the rule."),
             (*dict.fromkeys(s.rule.key for s in starting), one.rule.key),
             about,
             Witness(CaseCircumstances(as_of=look.today), values),
@@ -133,9 +144,16 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                 yield Finding(
                     "F22",
                     "doubtful",
-                    f"{look.name(rule)} says nothing of records in which {look.label(key)} is"
-                    " blank, and such a record can be submitted.",
-                    f"Let {look.label(key)} be required, or dismiss this if it is meant.",
+                    tr(
+                        "{name} says nothing of records in which {label} is blank, and such a record "
+                        "can be submitted.",
+                        name=look.name(rule),
+                        label=look.label(key),
+                    ),
+                    tr(
+                        "Let {label} be required, or dismiss this if it is meant.",
+                        label=look.label(key),
+                    ),
                     (rule,),
                     (key,),
                     answer.witness,
@@ -146,14 +164,17 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F22",
                 "wrong",
-                f"Every new record starts with the same {look.labels(one.rule.targets)}, so by"
-                f" {look.name(rule)} "
+                tr(
+                    "Every new record starts with the same {labels}, so by {name} ",
+                    labels=look.labels(one.rule.targets),
+                    name=look.name(rule),
+                )
                 + (
-                    "there can be no second one."
+                    tr("there can be no second one.")
                     if shut
-                    else "a second one is refused until that is changed."
+                    else tr("a second one is refused until that is changed.")
                 ),
-                "Start them blank.",
+                tr("Start them blank."),
                 (rule,),
                 tuple(one.rule.targets),
                 Witness(CaseCircumstances(as_of=look.today)),
@@ -182,7 +203,7 @@ def proposals_that_violate(look: SearchContext) -> Iterator[Finding]:
         if isinstance(answer, Unsatisfiable):
             look.nothing("F25")
             continue
-        why = answer.why if isinstance(answer, Undecided) else "its witness did not show it"
+        why = answer.why if isinstance(answer, Undecided) else tr("its witness did not show it")
         if not isinstance(answer, Satisfiable) or not violated_by_it(answer.witness, answer.judged):
             drawn = example_by_drawing(look, [one, *checks], RuleAssumptions(), violated_by_it)
             if drawn is None:
@@ -193,9 +214,13 @@ def proposals_that_violate(look: SearchContext) -> Iterator[Finding]:
         yield Finding(
             "F25",
             "wrong",
-            f"What {look.name(rule)} proposes for {look.labels(tuple(offered))} is"
-            f" refused by {look.named(tuple(hit))} once it is applied.",
-            "Propose another value, or correct the rule.",
+            tr(
+                "What {name} proposes for {labels} is refused by {named} once it is applied.",
+                name=look.name(rule),
+                labels=look.labels(tuple(offered)),
+                named=look.named(tuple(hit)),
+            ),
+            tr("Propose another value, or correct the rule."),
             (rule, *hit),
             tuple(offered),
             answer.witness,
@@ -243,7 +268,7 @@ def derived_twice(look: SearchContext) -> Iterator[Finding]:
             )
             same = equal(first, second)
             if same is None:
-                look.not_decided("F26", about, (key,), "their values cannot be compared")
+                look.not_decided("F26", about, (key,), tr("their values cannot be compared"))
                 continue
             both = all_of((look.terms(one).applies, look.terms(other).applies, none_of(same)))
             answer = look.ask("F26", about, both, RuleAssumptions(), fields=(key,))
@@ -253,10 +278,16 @@ def derived_twice(look: SearchContext) -> Iterator[Finding]:
                 yield Finding(
                     "F26",
                     "doubtful",
-                    f"{look.named(about)} both derive {look.label(key)} in one situation, with"
-                    " different values; the first of them counts.",
-                    "Let their conditions exclude one another, or leave out the condition of the"
-                    " last.",
+                    tr(
+                        "{named} both derive {label} in one situation, with different values; the "
+                        "first of them counts.",
+                        named=look.named(about),
+                        label=look.label(key),
+                    ),
+                    tr(
+                        "Let their conditions exclude one another, or leave out the condition of the"
+                        " last."
+                    ),
                     about,
                     (key,),
                     answer.witness,

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 
 from .context import SearchContext, hardness, is_violated
 from .finding import Finding, SuggestedFix
@@ -58,30 +59,34 @@ def _of_its_own(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> 
     return Finding(
         "F07",
         "doubtful",
-        f"{look.name(key)} says nothing of its own: where it is violated"
-        f" {look.named(by)} is violated too, and speaks at least as hard.",
-        "Remove it, or make it say more.",
+        tr(
+            "{name} says nothing of its own: where it is violated {named} is violated too, "
+            "and speaks at least as hard.",
+            name=look.name(key),
+            named=look.named(by),
+        ),
+        tr("Remove it, or make it say more."),
         (key,),
         tuple(one.rule.targets),
         proof=by,
-        fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+        fix=SuggestedFix(tr("Remove {name}.", name=look.name(key)), removed=(key,)),
     )
 
 
 def _never(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> Finding:
     key = one.rule.key
     because = (
-        f"{look.named(by)} stops every record by which it would be violated"
+        tr("{named} stops every record by which it would be violated", named=look.named(by))
         if by
-        else "nothing that can be entered lets it be violated"
+        else tr("nothing that can be entered lets it be violated")
     )
     return Finding(
         "F02",
         "doubtful",
-        f"{look.name(key)} can never be violated: {because}.",
-        "Remove it, or correct what it asks.",
+        tr("{name} can never be violated: {because}.", name=look.name(key), because=because),
+        tr("Remove it, or correct what it asks."),
         (key,),
         tuple(one.rule.targets),
         proof=by,
-        fix=SuggestedFix(f"Remove {look.name(key)}.", removed=(key,)),
+        fix=SuggestedFix(tr("Remove {name}.", name=look.name(key)), removed=(key,)),
     )

@@ -10,6 +10,7 @@ from spellchecker import SpellChecker
 
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.ruleset.placeholders import parts_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Choice, folded
 
 from .context import SearchContext
@@ -56,13 +57,20 @@ def another_field(look: SearchContext) -> Iterator[Finding]:
         if not strange:
             look.nothing("F16")
             continue
-        told = [f"the {where} speaks of {look.label(key)}" for where, key in strange.items()]
+        told = [
+            tr("the {where} speaks of {label}", where=where, label=look.label(key))
+            for where, key in strange.items()
+        ]
         yield Finding(
             "F16",
             "doubtful",
-            f"Of {look.name(one.rule.key)} {' and '.join(told)}, and the rule is about"
-            f" {look.labels(tuple(one.rule.targets))}.",
-            "Correct the text, or what the rule is about.",
+            tr(
+                "Of {name} {told}, and the rule is about {labels}.",
+                name=look.name(one.rule.key),
+                told=" and ".join(told),
+                labels=look.labels(tuple(one.rule.targets)),
+            ),
+            tr("Correct the text, or what the rule is about."),
             (one.rule.key,),
             (*dict.fromkeys(strange.values()), *one.rule.targets),
         )
@@ -141,21 +149,27 @@ def choices_alike(look: SearchContext) -> Iterator[Finding]:
         for one in choices:
             folds.setdefault(folded(one.label), []).append(one)
         said = [
-            f"“{one.label}” is read as {codes[one.label].label}, whose code it is"
+            tr(
+                "“{label}” is read as {label_2}, whose code it is",
+                label=one.label,
+                label_2=codes[one.label].label,
+            )
             for one in choices
             if one.label in codes and codes[one.label] is not one
         ]
         said += [
-            f"{' and '.join(f'“{one.label}”' for one in some)} differ in capitals alone"
+            tr(
+                "{several} differ in capitals alone",
+                several=" and ".join(f"“{one.label}”" for one in some),
+            )
             for some in folds.values()
             if len(some) > 1
         ]
         if said:
             yield Finding(
                 "F38", "doubtful",
-                f"Of the choices of {look.label(key)} not all are told apart where people write"
-                f" them, as in a file: {'; '.join(said)}.",
-                "Give one of them another label, or another code.", (), (key,),
+                tr("Of the choices of {label} not all are told apart where people write them, as " "in a file: {said}.", label=look.label(key), said='; '.join(said)),
+                tr("Give one of them another label, or another code."), (), (key,),
             )  # fmt: skip
         elif choices:
             look.nothing("F38")
@@ -171,8 +185,8 @@ def misspelt(look: SearchContext) -> Iterator[Finding]:
             if meant is not None:
                 yield Finding(
                     "F30", "doubtful",
-                    f"“{word}” in “{text}” is perhaps misspelt: “{meant}” may be meant.",
-                    "Correct the word, or dismiss this.", rules, fields,
+                    tr("“{word}” in “{text}” is perhaps misspelt: “{meant}” may be meant.", word=word, text=text, meant=meant),
+                    tr("Correct the word, or dismiss this."), rules, fields,
                 )  # fmt: skip
                 break
     for one in look.rules:
@@ -181,8 +195,8 @@ def misspelt(look: SearchContext) -> Iterator[Finding]:
         if found:
             yield Finding(
                 "F30", "doubtful",
-                f"The message of {look.name(one.rule.key)} scolds: “{found.group()}”.",
-                "Say what to do instead: which value is wanted, and where.",
+                tr("The message of {name} scolds: “{group}”.", name=look.name(one.rule.key), group=found.group()),
+                tr("Say what to do instead: which value is wanted, and where."),
                 (one.rule.key,), tuple(one.rule.targets),
             )  # fmt: skip
 

@@ -10,6 +10,7 @@ from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 
 from .context import SearchContext
 from .finding import Finding, SuggestedFix
@@ -66,13 +67,18 @@ def _vanishes(look: SearchContext, one: CompiledRule, part: nodes.Arithmetic) ->
         for key in dict.fromkeys(key for node in operands for key in _fields(node))
         if environment.get(key) is None
     )
-    what = "says nothing" if not one.is_effect else "comes to nothing"
+    what = tr("says nothing") if not one.is_effect else tr("comes to nothing")
     finding = Finding(
         "F20",
         "doubtful",
-        f"{look.name(rule)} {what} as soon as one part of its sum is blank, here"
-        f" {look.labels(empty)}, though the others are filled.",
-        "Write sum([...]), which leaves blanks out, or let every part be required.",
+        tr(
+            "{name} {what} as soon as one part of its sum is blank, here {labels}, though "
+            "the others are filled.",
+            name=look.name(rule),
+            what=what,
+            labels=look.labels(empty),
+        ),
+        tr("Write sum([...]), which leaves blanks out, or let every part be required."),
         (rule,),
         empty,
         answer.witness,
@@ -88,7 +94,9 @@ def _with_sums(look: SearchContext, one: CompiledRule) -> SuggestedFix | None:
     changed = with_sums(one.rule, look.form)
     if changed is None:
         return None
-    return SuggestedFix(f"{look.name(one.rule.key)} with sum([...]) for “+”.", rules=(changed,))
+    return SuggestedFix(
+        tr("{name} with sum([...]) for “+”.", name=look.name(one.rule.key)), rules=(changed,)
+    )
 
 
 def _fields(node: nodes.Node) -> list[str]:
@@ -132,10 +140,16 @@ def out_of_domain(look: SearchContext) -> Iterator[Finding]:
                     yield Finding(
                         "F21",
                         "doubtful",
-                        f"{look.name(rule)} {_why(part)}: then it comes to nothing"
-                        f"{_because(look, part)}.",
-                        "Say what it is then: “if ... != 0 then ... else ...”, or a rule that"
-                        " refuses it.",
+                        tr(
+                            "{name} {why}: then it comes to nothing{because}.",
+                            name=look.name(rule),
+                            why=_why(part),
+                            because=_because(look, part),
+                        ),
+                        tr(
+                            "Say what it is then: “if ... != 0 then ... else ...”, or a rule that"
+                            " refuses it."
+                        ),
                         (rule,),
                         tuple(dict.fromkeys(_fields(part))),
                         answer.witness,
@@ -145,7 +159,7 @@ def out_of_domain(look: SearchContext) -> Iterator[Finding]:
 
 def _because(look: SearchContext, part: nodes.Node) -> str:
     keys = tuple(dict.fromkeys(_fields(part)))
-    return f", by {look.labels(keys)}" if keys else ""
+    return tr(", by {labels}", labels=look.labels(keys)) if keys else ""
 
 
 def _outside(look: SearchContext, part: nodes.Node) -> Any | None:
@@ -174,10 +188,10 @@ def _at(look: SearchContext, node: nodes.Node, outside: Any) -> Any | None:
 def _why(part: nodes.Node) -> str:
     match part:
         case nodes.Arithmetic("/"):
-            return "divides by what may be zero"
+            return tr("divides by what may be zero")
         case nodes.Call("modulo"):
-            return "takes the remainder by what may be zero"
+            return tr("takes the remainder by what may be zero")
         case nodes.Call("sqrt"):
-            return "takes the root of what may be below zero"
+            return tr("takes the root of what may be below zero")
         case _:
-            return "takes the logarithm of what may be zero or less"
+            return tr("takes the logarithm of what may be zero or less")

@@ -19,6 +19,7 @@ from thistlequartz.core.ruleset import (
 )
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 
 from .context import SearchContext, blocks, is_demand, is_violated
 from .finding import Finding, SuggestedFix
@@ -40,13 +41,20 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
             finding = Finding(
                 "F17",
                 "wrong" if wrong else "doubtful",
-                f"{look.name(rule)} speaks only while typing: it stops nobody from saving, and a"
-                " value that was there before is never told.",
-                "Let it speak on saving and on submitting, too.",
+                tr(
+                    "{name} speaks only while typing: it stops nobody from saving, and a value "
+                    "that was there before is never told.",
+                    name=look.name(rule),
+                ),
+                tr("Let it speak on saving and on submitting, too."),
                 (rule,),
                 tuple(one.rule.targets),
                 fix=SuggestedFix(
-                    f"{look.name(rule)} {_speaks(severity.entry)} on saving and submitting, too.",
+                    tr(
+                        "{name} {speaks} on saving and submitting, too.",
+                        name=look.name(rule),
+                        speaks=_speaks(severity.entry),
+                    ),
                     rules=(changed,),
                 ),
             )
@@ -55,9 +63,12 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F17",
                 "doubtful",
-                f"{look.name(rule)} is softer on submitting than on saving; submitting counts both,"
-                " so it is as hard as on saving.",
-                "Say the same at both moments, or harder on submitting.",
+                tr(
+                    "{name} is softer on submitting than on saving; submitting counts both, so it "
+                    "is as hard as on saving.",
+                    name=look.name(rule),
+                ),
+                tr("Say the same at both moments, or harder on submitting."),
                 (rule,),
                 tuple(one.rule.targets),
             )
@@ -94,13 +105,18 @@ def never_shown(look: SearchContext) -> Iterator[Finding]:
             if isinstance(answer, Unsatisfiable):
                 look.nothing("F19")
             if isinstance(answer, Satisfiable):
-                does = "needs" if is_demand(one) else "looks at"
+                does = "needs" if is_demand(one) else tr("looks at")
                 yield Finding(
                     "F19",
                     "wrong",
-                    f"On the layout {layouts[layout]} {look.name(rule.key)} {does}"
-                    f" {look.labels(hidden)}, which is not shown there.",
-                    "Show the field on that layout, or let the rule count on others only.",
+                    tr(
+                        "On the layout {layouts} {name} {does} {labels}, which is not shown there.",
+                        layouts=layouts[layout],
+                        name=look.name(rule.key),
+                        does=does,
+                        labels=look.labels(hidden),
+                    ),
+                    tr("Show the field on that layout, or let the rule count on others only."),
                     (rule.key,),
                     hidden,
                     answer.witness,
@@ -130,13 +146,18 @@ def never_asked(look: SearchContext) -> Iterator[Finding]:
                 shown = spoken if isinstance(spoken, Satisfiable) else look.prover.ask(counts)
                 if not isinstance(shown, Satisfiable):
                     continue
-                silent = "" if isinstance(spoken, Satisfiable) else ", so it says nothing"
+                silent = "" if isinstance(spoken, Satisfiable) else tr(", so it says nothing")
                 yield Finding(
                     "F19",
                     "wrong" if named else "doubtful",
-                    f"{where} {look.name(rule)} looks at {look.label(key)}, which is never asked"
-                    f" there{silent}.",
-                    "Ask the field there, too, or let the rule count elsewhere only.",
+                    tr(
+                        "{where} {name} looks at {label}, which is never asked there{silent}.",
+                        where=where,
+                        name=look.name(rule),
+                        label=look.label(key),
+                        silent=silent,
+                    ),
+                    tr("Ask the field there, too, or let the rule count elsewhere only."),
                     (rule,),
                     (key,),
                     shown.witness,
@@ -159,12 +180,12 @@ def _ways_that_close(
     roles = dict.fromkeys(name for other in closing for name in other.rule.scope.roles)
     for role in roles:
         if not scope.roles or role in scope.roles:
-            yield f"For the role {role}", world.is_role(role), bool(scope.roles)
+            yield tr("For the role {role}", role=role), world.is_role(role), bool(scope.roles)
     ways = closing and any(other.rule.scope.entry_points for other in closing)
     for name, words in ENTRY_POINT_WORDS.items() if ways else ():
         if not scope.entry_points or name in scope.entry_points:
             here = world.is_entry_point(name)
-            yield f"For what comes in {words}", here, bool(scope.entry_points)
+            yield tr("For what comes in {words}", words=words), here, bool(scope.entry_points)
 
 
 def _hidden(look: SearchContext, key: str, layout: str) -> bool:
@@ -181,24 +202,24 @@ def rights_missing(look: SearchContext) -> Iterator[Finding]:
         if check.hold and look.rights.lift_holds is False:
             yield Finding(
                 "F23", "wrong",
-                f"{look.name(rule)} sets records on hold, and nobody may release them.",
-                "Grant the right to release from hold, or let the rule warn instead.", (rule,),
+                tr("{name} sets records on hold, and nobody may release them.", name=look.name(rule)),
+                tr("Grant the right to release from hold, or let the rule warn instead."), (rule,),
             )  # fmt: skip
         if check.reason_required and not _warns(one):
             yield Finding(
                 "F23", "doubtful",
-                f"{look.name(rule)} asks for a reason to go past its warning, and never warns.",
-                "Let it warn, or ask for no reason.", (rule,),
+                tr("{name} asks for a reason to go past its warning, and never warns.", name=look.name(rule)),
+                tr("Let it warn, or ask for no reason."), (rule,),
                 fix=SuggestedFix(
-                    f"{look.name(rule)} asks for no reason.",
+                    tr("{name} asks for no reason.", name=look.name(rule)),
                     rules=(one.rule.model_copy(update={"reason_required": False}),),
                 ),
             )  # fmt: skip
     if look.rights.approve is False:
         yield Finding(
             "F23", "wrong",
-            "Submitted records wait for an approval that nobody may give.",
-            "Give somebody the right to approve.",
+            tr("Submitted records wait for an approval that nobody may give."),
+            tr("Give somebody the right to approve."),
         )  # fmt: skip
 
 
@@ -221,9 +242,12 @@ def no_first_record(look: SearchContext) -> Iterator[Finding]:
     yield Finding(
         "F27",
         "wrong",
-        f"The first record can never be saved: each form needs one of the next to be there"
-        f" ({names}).",
-        "Let one of these references be required on submitting only, or under a condition.",
+        tr(
+            "The first record can never be saved: each form needs one of the next to be "
+            "there ({names}).",
+            names=names,
+        ),
+        tr("Let one of these references be required on submitting only, or under a condition."),
         rules,
         tuple(look.form.usable[rule].rule.targets[0] for rule in rules if rule in look.form.usable),
     )
@@ -290,13 +314,17 @@ def told_nowhere(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F28",
                 "doubtful",
-                f"{look.name(rule)} is told at {look.labels(targets)} only, which nobody can enter:"
-                " whoever it stops is not led to what is to be corrected.",
-                "Tell it at the top as well, or at a field that can be entered.",
+                tr(
+                    "{name} is told at {labels} only, which nobody can enter: whoever it stops is "
+                    "not led to what is to be corrected.",
+                    name=look.name(rule),
+                    labels=look.labels(targets),
+                ),
+                tr("Tell it at the top as well, or at a field that can be entered."),
                 (rule,),
                 tuple(targets),
                 fix=SuggestedFix(
-                    f"{look.name(rule)} is told at the top as well.",
+                    tr("{name} is told at the top as well.", name=look.name(rule)),
                     rules=(one.rule.model_copy(update={"placement": "both"}),),
                 ),
             )
@@ -336,23 +364,23 @@ def unused(look: SearchContext) -> Iterator[Finding]:
         if one_field.helper and one_field.key not in read:
             yield Finding(
                 "F34", "doubtful",
-                f"{one_field.label} is never shown, and no rule reads it.",
-                "Use it in a rule, show it, or remove it.", fields=(one_field.key,),
+                tr("{label} is never shown, and no rule reads it.", label=one_field.label),
+                tr("Use it in a rule, show it, or remove it."), fields=(one_field.key,),
             )  # fmt: skip
     for condition in look.form.form.conditions:
         if condition.key not in conditions and not _in_another(look, condition.key):
             yield Finding(
                 "F34", "doubtful",
-                f"No rule uses the condition “{condition.name}”.",
-                "Use it, or remove it.", fields=(condition.key,),
+                tr("No rule uses the condition “{name}”.", name=condition.name),
+                tr("Use it, or remove it."), fields=(condition.key,),
             )  # fmt: skip
     lists = {getattr(f, "choice_list", None) for form in look.ruleset.forms for f in form.fields}
     for one_list in look.ruleset.choice_lists:
         if one_list.key not in lists:
             yield Finding(
                 "F34", "doubtful",
-                f"No field of any form uses the list {one_list.label}.",
-                "Use it, or remove it.", fields=(one_list.key,),
+                tr("No field of any form uses the list {label}.", label=one_list.label),
+                tr("Use it, or remove it."), fields=(one_list.key,),
             )  # fmt: skip
     begun = look.form.starting_values(today=look.today)
     for starter in look.form.form.starters:
@@ -362,9 +390,8 @@ def unused(look: SearchContext) -> Iterator[Finding]:
         if all(same[key] == look.form.read(begun).readings[key] for key in given):
             yield Finding(
                 "F34", "doubtful",
-                f"The starter “{starter.label}” gives nothing that a new record does not begin"
-                " with.",
-                "Give it other values, or remove it.", fields=(starter.key,),
+                tr("The starter “{label}” gives nothing that a new record does not begin with.", label=starter.label),
+                tr("Give it other values, or remove it."), fields=(starter.key,),
             )  # fmt: skip
 
 

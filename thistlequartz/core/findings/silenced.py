@@ -9,6 +9,7 @@ from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import TextType
 
 from .context import SearchContext, blocks, is_demand
@@ -47,9 +48,14 @@ def _silenced(look: SearchContext, one: CompiledRule, must: tree.And) -> Iterato
         yield Finding(
             "F35",
             "doubtful",
-            f"{look.name(rule)} says nothing while {look.labels(empty)} is blank, though “{said}”"
-            " could speak alone and is not met.",
-            "Make a rule of its own of that part, or require what may be blank.",
+            tr(
+                "{name} says nothing while {labels} is blank, though “{said}” could speak "
+                "alone and is not met.",
+                name=look.name(rule),
+                labels=look.labels(empty),
+                said=said,
+            ),
+            tr("Make a rule of its own of that part, or require what may be blank."),
             (rule,),
             tuple(sorted(own)),
             answer.witness,
@@ -78,9 +84,20 @@ def results_nobody_requires(look: SearchContext) -> Iterator[Finding]:
         yield Finding(
             "F36",
             "doubtful",
-            f"{look.named(rules)} {what}{'s' if len(rules) == 1 else ''} {look.label(key)}, which"
-            f" is computed from {look.label(read)}, and nothing requires {look.label(read)}.",
-            f"Require {look.label(read)}, or say what {look.label(key)} is while it is blank.",
+            tr(
+                "{named} {what}{part} {label}, which is computed from {label_2}, and nothing "
+                "requires {label_2}.",
+                named=look.named(rules),
+                what=what,
+                part="s" if len(rules) == 1 else "",
+                label=look.label(key),
+                label_2=look.label(read),
+            ),
+            tr(
+                "Require {label}, or say what {label_2} is while it is blank.",
+                label=look.label(read),
+                label_2=look.label(key),
+            ),
             (*rules, sources[key][read]),
             (key, read),
             found[0][1].witness,
@@ -129,9 +146,12 @@ def nothing_satisfies(look: SearchContext) -> Iterator[Finding]:
         yield Finding(
             "F37",
             "wrong",
-            f"No text of {look.label(key)} meets {look.named(answer.rules)} together, so it can"
-            " never be filled in.",
-            "Change one of them so that some text fits all.",
+            tr(
+                "No text of {label} meets {named} together, so it can never be filled in.",
+                label=look.label(key),
+                named=look.named(answer.rules),
+            ),
+            tr("Change one of them so that some text fits all."),
             answer.rules,
             (key,),
         )

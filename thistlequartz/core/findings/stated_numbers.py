@@ -14,6 +14,7 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Months, NumberType, show_length, show_value
 
 from .context import SearchContext
@@ -46,14 +47,23 @@ def numbers_said(look: SearchContext) -> Iterator[Finding]:
             look.nothing("F15")
             continue
         (first, number), *others = odd
-        told = "".join(f" and its {_TEXTS[name]} says {other.words}" for name, other in others)
+        told = "".join(
+            tr(" and its {texts} says {words}", texts=_TEXTS[name], words=other.words)
+            for name, other in others
+        )
         measured = any(each.unit for _, each in odd)
         yield Finding(
             "F15",
             "wrong",
-            f"The {_TEXTS[first]} of {look.name(one.rule.key)} says {number.words}{told}, and"
-            f" the rule has {_listed(has, _units(one, look) if measured else ())}.",
-            "Correct the text, or the rule.",
+            tr(
+                "The {texts} of {name} says {words}{told}, and the rule has {listed}.",
+                texts=_TEXTS[first],
+                name=look.name(one.rule.key),
+                words=number.words,
+                told=told,
+                listed=_listed(has, _units(one, look) if measured else ()),
+            ),
+            tr("Correct the text, or the rule."),
             (one.rule.key,),
             tuple(one.rule.targets),
             fix=_corrected(look, one, first, number.written, has) if not others else None,
@@ -151,7 +161,9 @@ def _corrected(
         return None  # a day, or a number in groups
     fixed = text.replace(written, f"{numbers[0]:f}")
     changed = one.rule.model_copy(update={name: fixed})
-    return SuggestedFix(f"{look.name(one.rule.key)} says: {fixed}", rules=(changed,))
+    return SuggestedFix(
+        tr("{name} says: {fixed}", name=look.name(one.rule.key), fixed=fixed), rules=(changed,)
+    )
 
 
 def noughts(look: SearchContext) -> Iterator[Finding]:
@@ -172,9 +184,11 @@ def noughts(look: SearchContext) -> Iterator[Finding]:
             beside = next((v for v in (*sorted(said), *others) if _by_noughts(bound, v)), None)
             if beside is not None and bound not in said:
                 look.explained.add(("F15", one.rule.key))
-                yield _nought(look, one, key, bound, f"beside {show_value(beside)}")
+                yield _nought(
+                    look, one, key, bound, tr("beside {beside}", beside=show_value(beside))
+                )
             elif _far_from_samples(bound, side, look.samples.get(key, ())):
-                yield _nought(look, one, key, bound, "beside what is stored")
+                yield _nought(look, one, key, bound, tr("beside what is stored"))
             else:
                 look.nothing("F29")
 
@@ -233,9 +247,13 @@ def _nought(
     return Finding(
         "F29",
         "doubtful",
-        f"The bound {show_value(bound)} of {look.name(one.rule.key)} seems to have a nought too"
-        f" many or too few {beside}.",
-        "Count its noughts.",
+        tr(
+            "The bound {bound} of {name} seems to have a nought too many or too few {beside}.",
+            bound=show_value(bound),
+            name=look.name(one.rule.key),
+            beside=beside,
+        ),
+        tr("Count its noughts."),
         (one.rule.key,),
         (key,),
     )
@@ -280,12 +298,18 @@ def bound_left_out(look: SearchContext) -> Iterator[Finding]:
         finding = Finding(
             "F12",
             "doubtful",
-            f"{look.name(one.rule.key)} says “{said}”, and refuses the bound itself.",
-            "Include the bound, or say it in other words.",
+            tr(
+                "{name} says “{said}”, and refuses the bound itself.",
+                name=look.name(one.rule.key),
+                said=said,
+            ),
+            tr("Include the bound, or say it in other words."),
             (one.rule.key,),
             one.judged_by,
             answer.witness if isinstance(answer, Satisfiable) else None,
-            fix=SuggestedFix(f"{look.name(one.rule.key)} includes the bound.", rules=(changed,)),
+            fix=SuggestedFix(
+                tr("{name} includes the bound.", name=look.name(one.rule.key)), rules=(changed,)
+            ),
         )
         at_bound = traced(
             look.prover.record.lowered(tree.Comparison("=", strict[0].left, strict[0].right))

@@ -16,13 +16,14 @@ from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateType, NumberType
 
 from .bounds_moved import meeting
 from .context import SearchContext, each_pair, is_about_missing, is_about_others
 from .finding import Finding, SuggestedFix
 
-_NOT_DIRECT: Final = "a condition does more than compare the field with a value"
+_NOT_DIRECT: Final = tr("a condition does more than compare the field with a value")
 _WORDS: Final = {
     "key",
     "name",
@@ -267,10 +268,15 @@ def overlapping_answers(look: SearchContext) -> Iterator[Finding]:
                     yield Finding(
                         "F11",
                         "doubtful",
-                        f"When {look.label(key)} is {look.shown(key, answer)}, both"
-                        f" {look.named(about)} apply, and they say different things about"
-                        f" {_about(look, shared, about)}.",
-                        "Let each answer be named in one of them only.",
+                        tr(
+                            "When {label} is {key}, both {named} apply, and they say different things "
+                            "about {about}.",
+                            label=look.label(key),
+                            key=look.shown(key, answer),
+                            named=look.named(about),
+                            about=_about(look, shared, about),
+                        ),
+                        tr("Let each answer be named in one of them only."),
                         about,
                         (key, *shared),
                         found.witness,
@@ -291,10 +297,15 @@ def _gap(group: _Group, stretches: list[TierInterval], place: int) -> Finding:
     return Finding(
         code,
         "wrong",
-        f"For {look.label(key)} {_where(look, key, one)} none of {look.named(tuple(around))} says"
-        f" anything about {_about(look, targets, tuple(around))}, though below and above it they"
-        " do.",
-        "Let one of the two reach to the other.",
+        tr(
+            "For {label} {where} none of {named} says anything about {about}, though below "
+            "and above it they do.",
+            label=look.label(key),
+            where=_where(look, key, one),
+            named=look.named(tuple(around)),
+            about=_about(look, targets, tuple(around)),
+        ),
+        tr("Let one of the two reach to the other."),
         tuple(around),
         (key, *targets),
         _shown(look, key, one.inside),
@@ -308,9 +319,14 @@ def _overlap(group: _Group, one: TierInterval) -> Finding:
     return Finding(
         "F12" if one.is_point else "F11",
         "wrong",
-        f"For {look.label(key)} {_where(look, key, one)} both {look.named(rules)} apply, and they"
-        f" say different things about {_about(look, targets, rules)}.",
-        "Let one of them end where the other begins.",
+        tr(
+            "For {label} {where} both {named} apply, and they say different things about {about}.",
+            label=look.label(key),
+            where=_where(look, key, one),
+            named=look.named(rules),
+            about=_about(look, targets, rules),
+        ),
+        tr("Let one of them end where the other begins."),
         rules,
         (key, *targets),
         _shown(look, key, one.inside),
@@ -328,10 +344,12 @@ def _where(look: SearchContext, key: str, one: TierInterval) -> str:
     if one.is_point:
         return look.shown(key, one.low)
     if one.low is None:
-        return f"below {look.shown(key, one.high)}"
+        return tr("below {key}", key=look.shown(key, one.high))
     if one.high is None:
-        return f"above {look.shown(key, one.low)}"
-    return f"between {look.shown(key, one.low)} and {look.shown(key, one.high)}"
+        return tr("above {key}", key=look.shown(key, one.low))
+    return tr(
+        "between {key} and {key_2}", key=look.shown(key, one.low), key_2=look.shown(key, one.high)
+    )
 
 
 def _shown(look: SearchContext, key: str, value: Any) -> Any:

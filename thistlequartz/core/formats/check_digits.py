@@ -16,6 +16,8 @@ from stdnum.exceptions import (
 )
 from stdnum.iso7064 import mod_11_2
 
+from thistlequartz.core.translation import tr
+
 from . import lists
 
 _ALPHABET = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*"
@@ -57,25 +59,42 @@ def by_library(
 
     def why_not(text: str, _: str | None = None) -> str | None:
         if len(text) > MAX_LENGTH:
-            return f"It is too long for {with_article(label)}: write it like {example}."
+            return tr(
+                "It is too long for {with_article}: write it like {example}.",
+                with_article=with_article(label),
+                example=example,
+            )
         try:
             module.validate(text)
             if written and not written.fullmatch(text):
-                return f"Its parts are not written so: write it like {example}."
+                return tr("Its parts are not written so: write it like {example}.", example=example)
         except InvalidLength:
             there, wanted = len(compact(text)), len(compact(example))
-            said = f"{there} character{'' if there == 1 else 's'}"
-            return f"It has {said}; {example} has {wanted}. Look for one too many or few."
+            said = tr("{there} character{part}", there=there, part="" if there == 1 else "s")
+            return tr(
+                "It has {said}; {example} has {wanted}. Look for one too many or few.",
+                said=said,
+                example=example,
+                wanted=wanted,
+            )
         except InvalidChecksum:
             return _expected(module, compact(text), check) or (
-                "Its check digits do not fit the rest: look for a slip in copying."
+                tr("Its check digits do not fit the rest: look for a slip in copying.")
             )
         except InvalidFormat:
-            return f"Some of it cannot stand in {with_article(label)}: write it like {example}."
+            return tr(
+                "Some of it cannot stand in {with_article}: write it like {example}.",
+                with_article=with_article(label),
+                example=example,
+            )
         except InvalidComponent:
-            return f"A part of it is not in use: compare it with {example}."
+            return tr("A part of it is not in use: compare it with {example}.", example=example)
         except (ValidationError, ValueError, IndexError, KeyError):
-            return f"It is not {with_article(label)}: write it like {example}."
+            return tr(
+                "It is not {with_article}: write it like {example}.",
+                with_article=with_article(label),
+                example=example,
+            )
         return None
 
     return why_not
@@ -138,7 +157,7 @@ def with_article(label: str) -> str:
     word = label.split(maxsplit=1)[0]
     spelt = word.isupper() and word not in _SPOKEN_AS_WORDS
     spoken = "AEFHILMNORSX" if spelt else "AEIOaeio"
-    return f"an {label}" if word[0] in spoken else f"a {label}"
+    return tr("an {label}", label=label) if word[0] in spoken else tr("a {label}", label=label)
 
 
 def _expected(module: Any, number: str, check: slice | None) -> str | None:
@@ -154,14 +173,20 @@ def _expected(module: Any, number: str, check: slice | None) -> str | None:
         except (ValidationError, ValueError, IndexError, KeyError):
             continue
         what = "digit" if len(digits) == 1 else "digits"
-        return f"If the rest is right, the check {what} should be {digits}: compare each character."
+        return tr(
+            "If the rest is right, the check {what} should be {digits}: compare each character.",
+            what=what,
+            digits=digits,
+        )
     return None
 
 
 def orcid(text: str, _: str | None = None) -> str | None:
     """Why a text is not an ORCID: sixteen characters in fours, the last by ISO 7064 MOD 11-2."""
     if not _ORCID.fullmatch(text):
-        return "An ORCID is four groups of four with hyphens: write it like 0000-0002-1825-0097."
+        return tr(
+            "An ORCID is four groups of four with hyphens: write it like 0000-0002-1825-0097."
+        )
     number = text.replace("-", "")
     if mod_11_2.is_valid(number):
         return None

@@ -7,6 +7,8 @@ from urllib.parse import urlsplit
 
 from email_validator import EmailNotValidError, validate_email
 
+from thistlequartz.core.translation import tr
+
 _LABEL = re.compile(r"(?!-)[A-Za-z0-9-]{1,63}(?<!-)")
 _TOP = re.compile(r"[A-Za-z]{2,63}|[Xx][Nn]--[A-Za-z0-9-]{1,59}")
 """The last label is alphabetic (RFC 1123, clause 2.1), or the ASCII form of one that is."""
@@ -31,7 +33,7 @@ def email(text: str, _: str | None = None) -> str | None:
         if host.isascii() and not host.startswith("["):
             return domain(host)
     except EmailNotValidError as error:
-        return f"{str(error).rstrip('.')}: write it like m.quist@example.org."
+        return tr("{rstrip}: write it like m.quist@example.org.", rstrip=str(error).rstrip("."))
     return None
 
 
@@ -41,7 +43,7 @@ def domain(text: str, _: str | None = None) -> str | None:
     fits = len(text) <= _LONGEST_DOMAIN and len(labels) > 1 and _TOP.fullmatch(labels[-1])
     if fits and all(_LABEL.fullmatch(one) for one in labels):
         return None
-    return "A domain name is words joined by points: write it like herbarium.example.org."
+    return tr("A domain name is words joined by points: write it like herbarium.example.org.")
 
 
 def url(text: str, _: str | None = None) -> str | None:
@@ -51,22 +53,24 @@ def url(text: str, _: str | None = None) -> str | None:
         host = parts.hostname or ""
         port = parts.port
     except ValueError:
-        return "Its host or port cannot be read: write it like https://example.org/herbarium."
+        return tr("Its host or port cannot be read: write it like https://example.org/herbarium.")
     if port == 0:
-        return "Nothing answers at port 0: write another, or remove it."
+        return tr("Nothing answers at port 0: write another, or remove it.")
     if parts.netloc.endswith(":"):
-        return "Its port is missing after the colon: write it, or take the colon out."
+        return tr("Its port is missing after the colon: write it, or take the colon out.")
     if "#" in parts.fragment:
-        return "A second “#” stands in it: write %23 for it."
+        return tr("A second “#” stands in it: write %23 for it.")
     if parts.scheme not in ("http", "https"):
-        return "A web address begins with https:// or http://: add it."
+        return tr("A web address begins with https:// or http://: add it.")
     if any(character.isspace() for character in text):
-        return "A web address has no spaces: write %20 in their place."
+        return tr("A web address has no spaces: write %20 in their place.")
     if not _URL.fullmatch(text):
-        return 'It has a character that web addresses write as % and two hex digits: “%22” for “"”.'
+        return tr(
+            'It has a character that web addresses write as % and two hex digits: “%22” for “"”.'
+        )
     if host == "localhost" or domain(host) is None or ipv4(host) is None or ipv6(host) is None:
         return None
-    return "Its host is not a domain name or an IP address: write it like https://example.org/."
+    return tr("Its host is not a domain name or an IP address: write it like https://example.org/.")
 
 
 def ipv4(text: str, _: str | None = None) -> str | None:
@@ -74,7 +78,7 @@ def ipv4(text: str, _: str | None = None) -> str | None:
     try:
         ipaddress.IPv4Address(text)
     except ValueError:
-        return "An IPv4 address is four numbers from 0 to 255: write it like 192.0.2.17."
+        return tr("An IPv4 address is four numbers from 0 to 255: write it like 192.0.2.17.")
     return None
 
 
@@ -83,9 +87,13 @@ def ipv6(text: str, _: str | None = None) -> str | None:
     try:
         zone = ipaddress.IPv6Address(text).scope_id
     except ValueError:
-        return "An IPv6 address is up to eight groups of hex digits: write it like 2001:db8::17."
+        return tr(
+            "An IPv6 address is up to eight groups of hex digits: write it like 2001:db8::17."
+        )
     return (
-        "An address that others can reach has no zone: leave out what follows %." if zone else None
+        tr("An address that others can reach has no zone: leave out what follows %.")
+        if zone
+        else None
     )
 
 
@@ -94,11 +102,11 @@ def uuid(text: str, _: str | None = None) -> str | None:
     if _UUID.fullmatch(text):
         standard_uuid.UUID(text)
         return None
-    return "A UUID is 32 hex digits in groups of 8, 4, 4, 4 and 12, joined by hyphens."
+    return tr("A UUID is 32 hex digits in groups of 8, 4, 4, 4 and 12, joined by hyphens.")
 
 
 def doi(text: str, _: str | None = None) -> str | None:
     """Why a text is not a DOI."""
     if _DOI.fullmatch(text):
         return None
-    return "A DOI begins with 10., a number and a slash: write it like 10.1000/182."
+    return tr("A DOI begins with 10., a number and a slash: write it like 10.1000/182.")

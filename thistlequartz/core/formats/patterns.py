@@ -8,6 +8,8 @@ from typing import Any
 
 import re2
 
+from thistlequartz.core.translation import tr
+
 re2.set_fallback_notification(re2.FALLBACK_EXCEPTION)
 
 _ASCII, _BYTES = 128, 256
@@ -45,21 +47,29 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
     """
     if len(pattern) > MAX_PATTERN:
         raise PatternError(
-            f"The pattern has {len(pattern):,} characters; {MAX_PATTERN:,} are the most."
+            tr(
+                "The pattern has {count:,} characters; {max_pattern:,} are the most.",
+                count=len(pattern),
+                max_pattern=MAX_PATTERN,
+            )
         )
     if _OPEN_BRACE.search(_NO_BRACES.sub("", pattern)):
         raise PatternError(
-            "The pattern opens a “{” that counts nothing: close it, as in {10} or {2,5}, or write"
-            " \\{ for the character itself."
+            tr(
+                "The pattern opens a “{” that counts nothing: close it, as in {10} or {2,5}, or write"
+                " \\{ for the character itself."
+            )
         )
     unknown = set(flags) - set(_FLAGS)
     if unknown:
-        raise PatternError(f"The flag “{min(unknown)}” is not known; i, s and m are.")
+        raise PatternError(tr("The flag “{min}” is not known; i, s and m are.", min=min(unknown)))
     if not flags and _SIMPLE.fullmatch(pattern):
         try:
             return re.compile(pattern, re.ASCII)
         except re.error as error:
-            raise PatternError(f"The pattern cannot be used: {_reason(error)}.") from None
+            raise PatternError(
+                tr("The pattern cannot be used: {reason}.", reason=_reason(error))
+            ) from None
     inline = f"(?{''.join(sorted(set(flags)))})" if flags else ""
     try:
         return re2.compile(inline + pattern, re2.ASCII)
@@ -69,7 +79,9 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
         re2.BackreferencesException,
         re2.CharClassProblemException,
     ) as error:
-        raise PatternError(f"The pattern cannot be used: {_reason(error)}.") from None
+        raise PatternError(
+            tr("The pattern cannot be used: {reason}.", reason=_reason(error))
+        ) from None
 
 
 def is_plain(pattern: str) -> bool:

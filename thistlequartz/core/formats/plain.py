@@ -2,6 +2,8 @@
 
 import unicodedata
 
+from thistlequartz.core.translation import tr
+
 _UNSEEN = frozenset({"Cc", "Cf"})
 """Categories of characters that cannot be seen: controls, and what is of no width."""
 
@@ -12,12 +14,19 @@ def why_not_plain(text: str) -> str | None:
         return None
     for character in text:
         if unicodedata.category(character) in _UNSEEN:
-            return "It has a character that cannot be seen: type it anew, without copying."
+            return tr("It has a character that cannot be seen: type it anew, without copying.")
         if character.isalnum() and not character.isascii():
             meant = unicodedata.normalize("NFKC", character)
             digit = unicodedata.digit(character, None)
             looks = str(digit) if digit is not None else meant
             if looks.isascii() and looks != character:
-                return f"“{character}” is not the plain {looks}: type it with plain characters."
-            return f"“{character}” cannot stand in it: write plain letters and digits."
+                return tr(
+                    "“{character}” is not the plain {looks}: type it with plain characters.",
+                    character=character,
+                    looks=looks,
+                )
+            return tr(
+                "“{character}” cannot stand in it: write plain letters and digits.",
+                character=character,
+            )
     return None

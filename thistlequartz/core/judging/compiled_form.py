@@ -8,6 +8,7 @@ from typing import Any, Self, Unpack
 from thistlequartz.core.enumerations import STORING_MOMENTS
 from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import EntryPoint, Form, Moment, RuleSet, whole_form
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Stored, to_entry
 
 from .circumstances import Circumstances
@@ -140,7 +141,7 @@ class UnfinishedRules(ValueError):
     def __init__(self, form: str, problems: Sequence[Problem]) -> None:
         self.problems = tuple(problems)
         first = self.problems[0]
-        more = f" ({len(problems) - 1} more)" if len(problems) > 1 else ""
+        more = tr(" ({count} more)", count=len(problems) - 1) if len(problems) > 1 else ""
         super().__init__(f"{form}, {first.place}: {first.message} {first.remedy}{more}")
 
 

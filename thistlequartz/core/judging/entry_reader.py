@@ -7,6 +7,7 @@ from typing import Any
 from thistlequartz.core.engines.environment import RECORDS, again, stored
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Declaration, Vocabulary
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     ChoicesType,
@@ -27,7 +28,7 @@ from .other_records.records import Records, for_conditions, reference_fault
 GENERATED_FROM = 50
 """Records of one form, from which on they are read by a function that is generated."""
 _NOTHING: Mapping[str, Any] = {}
-UNKNOWN_FIELD = "There is no such field in this form."
+UNKNOWN_FIELD = tr("There is no such field in this form.")
 
 
 @dataclass(slots=True)
@@ -185,7 +186,7 @@ class EntryReader:
             return reading
         type_ = self.fields[key].type
         label = type_.label_of(min(chosen)) if isinstance(type_, ChoosingType) else min(chosen)
-        return Fault(f"“{label}” is not offered any more: choose another.")
+        return Fault(tr("“{label}” is not offered any more: choose another.", label=label))
 
     def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
         if not before:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from thistlequartz.core.engines.answers import SATISFIED, VIOLATED, Answer
 from thistlequartz.core.kinds import EFFECT_KINDS
+from thistlequartz.core.translation import tr
 
 from .compiling.compiled_rule import CompiledCheck, CompiledRule, told, why_unfit
 from .evaluation import Evaluation, merged, satisfied
@@ -14,7 +15,7 @@ from .wording.reason_wording import ReasonWording, StatusReason, as_it_is
 
 _SATISFIED = (SATISFIED,)
 """The answers of a rule that asks one thing, mostly."""
-_NEW_RECORDS_ONLY = "Starting values are for new records only."
+_NEW_RECORDS_ONLY = tr("Starting values are for new records only.")
 
 
 def find_all(

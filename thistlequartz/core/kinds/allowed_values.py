@@ -9,6 +9,7 @@ from pydantic import model_validator
 from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, refuse_twice
 from thistlequartz.core.language import Declaration, tree
 from thistlequartz.core.language.clauses import literal
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -46,9 +47,9 @@ class AllowedValuesRule(CheckBase):
     @model_validator(mode="after")
     def _says_which(self) -> Self:
         if self.governor is None and self.rows:
-            raise ValueError("Say which field the rows of values depend on.")
+            raise ValueError(tr("Say which field the rows of values depend on."))
         if self.governor is not None and self.values:
-            raise ValueError("Say which values go with each answer, in the place of one list.")
+            raise ValueError(tr("Say which values go with each answer, in the place of one list."))
         refuse_twice("answer", (row.answer for row in self.rows))
         return self
 
@@ -59,8 +60,8 @@ def _among(rule: AllowedValuesRule, target: tree.Field, reader: FormulaReader) -
     if rule.governor is not None:
         return _by_answer(rule, rule.governor, target, reader)
     if not rule.values:
-        said = "No value is allowed yet."
-        remedy = "Say which values are allowed, or which field they depend on."
+        said = tr("No value is allowed yet.")
+        remedy = tr("Say which values are allowed, or which field they depend on.")
         reader.report(said, remedy, "values", unsaid=True)
         return None
     tests = _tests(rule.values, declared, "values", reader)
@@ -80,12 +81,15 @@ def _by_answer(
         return None
     declared, governing = (reader.language.vocabulary[key] for key in (target.key, governor))
     if not rule.rows:
-        said = f"No value goes with an answer to {governing.label} yet."
-        reader.report(said, "Say which values go with which answer.", "rows", unsaid=True)
+        said = tr("No value goes with an answer to {label} yet.", label=governing.label)
+        reader.report(said, tr("Say which values go with which answer."), "rows", unsaid=True)
         return None
     if isinstance(governing.type, ChoicesType):
-        said = f"{governing.label} can have several answers at once, so none of them can govern."
-        reader.report(said, "Choose a field with one answer.", "governor")
+        said = tr(
+            "{label} can have several answers at once, so none of them can govern.",
+            label=governing.label,
+        )
+        reader.report(said, tr("Choose a field with one answer."), "governor")
         return None
     rows = []
     told: set[tree.Node] = set()
@@ -94,8 +98,8 @@ def _by_answer(
         answer = _tests((row.answer,), governing, f"{place}.answer", reader)
         tests = _tests(row.values, declared, f"{place}.values", reader)
         if answer and answer[0] in told:
-            said = f"“{row.answer}” is the same answer as one above."
-            reader.report(said, "Put the values of both into one row.", f"{place}.answer")
+            said = tr("“{answer}” is the same answer as one above.", answer=row.answer)
+            reader.report(said, tr("Put the values of both into one row."), f"{place}.answer")
         elif answer and tests:
             rows.append(tree.AllowedValuesRow(answer[0], tests))
         told.update(answer)
@@ -117,9 +121,9 @@ def _tests(
     for position, text in enumerate(texts):
         value = read_written(text, single, declared.settings)
         if value is None or isinstance(value, Fault):
-            message = value.message if value else "This value is blank."
+            message = value.message if value else tr("This value is blank.")
             where = place if place.endswith("answer") else f"{place}.{position}"
-            reader.report(message, "Correct it or take it off the list.", where)
+            reader.report(message, tr("Correct it or take it off the list."), where)
         else:
             tests.append(literal(value))
     return tuple(tests) if len(tests) == len(texts) else ()

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import YesNoType
 
 from .base.common import CheckBase
@@ -21,13 +22,15 @@ class ConsentRule(CheckBase):
 def _agreed(rule: ConsentRule, target: tree.Field, reader: FormulaReader) -> tree.Node | None:
     declared = reader.language.vocabulary[target.key]
     if not isinstance(declared.type, YesNoType):
-        said = f"{declared.label} is not answered by yes or no, so it cannot give consent."
-        reader.report(said, "Choose a field of yes or no.", place_of_target(rule, target))
+        said = tr(
+            "{label} is not answered by yes or no, so it cannot give consent.", label=declared.label
+        )
+        reader.report(said, tr("Choose a field of yes or no."), place_of_target(rule, target))
         return None
     return tree.Comparison("=", target, tree.Boolean(True))
 
 
-_told = told_of_targets(" must be agreed to")
+_told = told_of_targets(tr(" must be agreed to"))
 
 KIND = CheckKind(
     document=ConsentRule,

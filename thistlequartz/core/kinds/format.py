@@ -12,6 +12,7 @@ from thistlequartz.core.formats import (
     compile_pattern,
 )
 from thistlequartz.core.language import Problem, nearest, tree
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import TextType
 
 from .base.common import CheckBase
@@ -37,8 +38,8 @@ def _written(rule: FormatRule, target: tree.Field, reader: FormulaReader) -> tre
     found: Problem | None
     if not isinstance(declared.type, TextType):
         found = Problem(
-            f"{declared.label} is not a text, so it cannot have a format.",
-            "Choose a text field, or say a range.",
+            tr("{label} is not a text, so it cannot have a format.", label=declared.label),
+            tr("Choose a text field, or say a range."),
             place_of_target(rule, target),
         )
     elif rule.pattern is not None:
@@ -56,41 +57,49 @@ def _written(rule: FormatRule, target: tree.Field, reader: FormulaReader) -> tre
 
 def _pattern_problem(pattern: str) -> Problem | None:
     if not pattern:
-        said = "The pattern is empty."
-        return Problem(said, "Write one, such as [0-9]{10}.", "pattern", unsaid=True)
+        said = tr("The pattern is empty.")
+        return Problem(said, tr("Write one, such as [0-9]{10}."), "pattern", unsaid=True)
     try:
         compile_pattern(pattern)
     except PatternError as error:
-        remedy = "Correct it. Looking ahead or back, and repeating what was found, cannot be had."
+        remedy = tr(
+            "Correct it. Looking ahead or back, and repeating what was found, cannot be had."
+        )
         return Problem(str(error), remedy, "pattern")
     if not can_match(pattern):
-        said = "No text can ever fit this pattern."
-        remedy = "Look for a “^” or “$” in its midst, or a class that leaves no character."
+        said = tr("No text can ever fit this pattern.")
+        remedy = tr("Look for a “^” or “$” in its midst, or a class that leaves no character.")
         return Problem(said, remedy, "pattern")
     return None
 
 
 def _named_problem(rule: FormatRule) -> Problem | None:
     if not rule.format:
-        said = "No format is chosen."
-        return Problem(said, "Choose one, or write a pattern.", "format", unsaid=True)
+        said = tr("No format is chosen.")
+        return Problem(said, tr("Choose one, or write a pattern."), "format", unsaid=True)
     named = NAMED_FORMATS.get(rule.format)
     if named is None:
         near = nearest(rule.format, NAMED_FORMATS)
-        remedy = f"Did you mean “{near}”?" if near else "Choose one of the formats."
-        return Problem(f"There is no format “{rule.format[:40]}”.", remedy, "format")
+        remedy = (
+            tr("Did you mean “{near}”?", near=near) if near else tr("Choose one of the formats.")
+        )
+        return Problem(
+            tr("There is no format “{format}”.", format=rule.format[:40]), remedy, "format"
+        )
     if not named.needs_country:
         return None
     if rule.country is None:
         return Problem(
-            f"{named.label.capitalize()}s differ from country to country.",
-            "Say which country, such as GB.",
+            tr("{label}s differ from country to country.", label=named.label.capitalize()),
+            tr("Say which country, such as GB."),
             "country",
             unsaid=True,
         )
     if rule.country not in named.examples():
-        said = f"The {named.label}s of {rule.country} are not known here."
-        return Problem(said, "Choose another country, or write a pattern.", "country")
+        said = tr(
+            "The {label}s of {country} are not known here.", label=named.label, country=rule.country
+        )
+        return Problem(said, tr("Choose another country, or write a pattern."), "country")
     return None
 
 

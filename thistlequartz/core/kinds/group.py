@@ -3,6 +3,7 @@
 from typing import Literal
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader
@@ -28,8 +29,8 @@ class GroupRule(CheckBase):
 
 def _musts(rule: GroupRule, reader: FormulaReader) -> list[Must]:
     if len(rule.targets) < 2:
-        said = "A group has one field only, so there is nothing to choose among."
-        reader.report(said, "Name at least two fields.", "targets", unsaid=True)
+        said = tr("A group has one field only, so there is nothing to choose among.")
+        reader.report(said, tr("Name at least two fields."), "targets", unsaid=True)
     return together(rule, tree.Filled(rule.quantity, rule.targets))
 
 

@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from thistlequartz.core.translation import tr
+
 from .base.common import EffectBase
 from .base.kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
 from .base.phrases import of_all_targets, targets_are
@@ -25,6 +27,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=False,
     can_be_unconditional=False,
-    obligation=of_all_targets(" is locked", " are locked"),
+    obligation=of_all_targets(tr(" is locked"), tr(" are locked")),
     in_effect=targets_are("locked"),
 )

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Literal
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader
@@ -25,7 +26,7 @@ def _filled(rule: MandatoryRule, target: tree.Field, reader: FormulaReader) -> t
 
 def _locked_instead(rule: MandatoryRule) -> Iterator[RuleMutation]:
     shared = rule.model_dump(include=LockRule.model_fields.keys() - {"kind"})
-    yield RuleMutation("locked", "its field is locked instead of required", LockRule(**shared))
+    yield RuleMutation("locked", tr("its field is locked instead of required"), LockRule(**shared))
 
 
 KIND = CheckKind(
@@ -42,8 +43,8 @@ KIND = CheckKind(
     second_entry=False,
     other_records=False,
     claims_key=False,
-    obligation=of_all_targets(" is required", " are required"),
-    told=told_of_targets(" is required"),
+    obligation=of_all_targets(tr(" is required"), tr(" are required")),
+    told=told_of_targets(tr(" is required")),
     placeholders=no_placeholders,
     neighbour="blank",
 )

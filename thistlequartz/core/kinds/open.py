@@ -3,6 +3,7 @@
 from typing import Literal
 
 from thistlequartz.core.documents import Formula
+from thistlequartz.core.translation import tr
 
 from .base.common import EffectBase
 from .base.kind import EffectKind, as_it_is, no_effect, no_formulas, no_mutations, no_names
@@ -30,6 +31,6 @@ KIND = EffectKind(
     told_out_of_play=True,
     on_creation_only=False,
     can_be_unconditional=False,
-    obligation=of_all_targets(" is asked", " are asked"),
+    obligation=of_all_targets(tr(" is asked"), tr(" are asked")),
     in_effect=targets_are("asked"),
 )

@@ -17,6 +17,7 @@ from thistlequartz.core.documents import (
     refuse_twice,
 )
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 
 from .base.common import EffectBase
 from .base.formulas import FormulaReader
@@ -42,14 +43,14 @@ class ProposeRule(EffectBase):
 
     @model_validator(mode="after")
     def _fields_differ(self) -> Self:
-        refuse_twice("proposed field", (one.field for one in self.sets))
+        refuse_twice(tr("proposed field"), (one.field for one in self.sets))
         return self
 
 
 def _effect(rule: ProposeRule, when: tree.Node | None, reader: FormulaReader) -> Effect:
     if not rule.title:
-        said = "The proposal has no title."
-        reader.report(said, "Say what it is called.", "title", unsaid=True)
+        said = tr("The proposal has no title.")
+        reader.report(said, tr("Say what it is called."), "title", unsaid=True)
     found = (
         (one.field, reader.value_for(one.field, one.value, f"sets.{position}.value"))
         for position, one in enumerate(rule.sets)
@@ -80,7 +81,7 @@ def _renamed(rule: ProposeRule, names: Mapping[str, str]) -> ProposeRule:
 
 
 def _in_effect(seen: EffectSeen) -> str:
-    return f"It has a proposal at {seen.targets}."
+    return tr("It has a proposal at {targets}.", targets=seen.targets)
 
 
 KIND = EffectKind(
@@ -95,6 +96,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=False,
     can_be_unconditional=True,
-    obligation=each_value(" is proposed as "),
+    obligation=each_value(tr(" is proposed as ")),
     in_effect=_in_effect,
 )

@@ -6,6 +6,7 @@ from typing import Any, Literal
 from thistlequartz.core.documents import Document, Formula
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     DateTimeType,
@@ -48,10 +49,10 @@ class RangeRule(CheckBase):
 _ENDS = ("lower", "upper")
 _ORDERED = (NumberType, DateType, TimeType, DateTimeType)
 _COUNTED = NumberType(scale=0)
-_ORDERED_ONE = "a number, a date or a time, or say what is allowed"
+_ORDERED_ONE = tr("a number, a date or a time, or say what is allowed")
 _INSTEAD: dict[type[ValueType], str] = {
-    ChoicesType: "“in number of choices”, or say what is allowed",
-    TextType: "“in length”, or say what is allowed",
+    ChoicesType: tr("“in number of choices”, or say what is allowed"),
+    TextType: tr("“in length”, or say what is allowed"),
 }
 """By type: what to choose where its value has no order."""
 _Literal = tree.Number | tree.Date | tree.Time | tree.DateTime
@@ -65,12 +66,12 @@ def _within(rule: RangeRule, target: tree.Field, reader: FormulaReader) -> tree.
     low = _bound(rule.lower, "lower.value", type_, reader)
     high = _bound(rule.upper, "upper.value", type_, reader)
     if rule.lower is None and rule.upper is None:
-        said = "A range needs a lowest value, a highest value, or both."
-        reader.report(said, "Give one of them.", "lower.value")
+        said = tr("A range needs a lowest value, a highest value, or both.")
+        reader.report(said, tr("Give one of them."), "lower.value")
     if low and high and rule.lower and rule.upper:
         if _wrong_way_round(low, high, rule):
             reader.report(
-                "No value lies between these bounds.", "Swap or widen them.", "upper.value"
+                tr("No value lies between these bounds."), tr("Swap or widen them."), "upper.value"
             )
             return None
         bounds = tree.Interval(low, high, rule.lower.inclusive, rule.upper.inclusive)
@@ -95,12 +96,15 @@ def _measured(
         case "count", ChoicesType():
             return tree.Call("count", (target,)), _COUNTED
     said, remedy = {
-        "value": ("has no order, so it", _INSTEAD.get(type(declared.type), _ORDERED_ONE)),
-        "length": ("is not a text, so its length", "a text field"),
-        "count": ("does not take several choices, so their number", "a field of several choices"),
+        "value": (tr("has no order, so it"), _INSTEAD.get(type(declared.type), _ORDERED_ONE)),
+        "length": (tr("is not a text, so its length"), tr("a text field")),
+        "count": (
+            tr("does not take several choices, so their number"),
+            tr("a field of several choices"),
+        ),
     }[rule.of]
-    message = f"{declared.label} {said} cannot have a range."
-    reader.report(message, f"Choose {remedy}.", place_of_target(rule, target))
+    message = tr("{label} {said} cannot have a range.", label=declared.label, said=said)
+    reader.report(message, tr("Choose {remedy}.", remedy=remedy), place_of_target(rule, target))
     return None
 
 
@@ -111,8 +115,8 @@ def _bound(
         return None
     if not bound.value:
         end = place.partition(".")[0].replace("upper", "highest").replace("lower", "lowest")
-        said = f"The {end} value is not given."
-        remedy = f"Give the {end} value, or choose “no {end}”."
+        said = tr("The {end} value is not given.", end=end)
+        remedy = tr("Give the {end} value, or choose “no {end}”.", end=end)
         reader.report(said, remedy, place, unsaid=True)
         return None
     # A bound may be finer than the field, and is shown by the field's own unit.
@@ -149,17 +153,21 @@ def _formulas(rule: RangeRule) -> Iterator[FormulaSlot[RangeRule]]:
 
 def _ends_confused(rule: RangeRule) -> Iterator[RuleMutation]:
     for end, bound in _bounds(rule):
-        words = "itself is refused" if bound.inclusive else "itself is let through"
+        words = tr("itself is refused") if bound.inclusive else tr("itself is let through")
         turned = bound.model_copy(update={"inclusive": not bound.inclusive})
         yield RuleMutation(
-            "bound", f"the {end} bound {words}", rule.model_copy(update={end: turned})
+            "bound",
+            tr("the {end} bound {words}", end=end, words=words),
+            rule.model_copy(update={end: turned}),
         )
 
 
 def _placeholders(rule: RangeRule) -> tuple[KindPlaceholder, ...]:
-    lowest = KindPlaceholder("lowest", "the lower bound", lambda check: _held(check)[0], _shown_as)
+    lowest = KindPlaceholder(
+        "lowest", tr("the lower bound"), lambda check: _held(check)[0], _shown_as
+    )
     highest = KindPlaceholder(
-        "highest", "the upper bound", lambda check: _held(check)[1], _shown_as
+        "highest", tr("the upper bound"), lambda check: _held(check)[1], _shown_as
     )
     ends = ((rule.lower, lowest), (rule.upper, highest))
     return tuple(placeholder for bound, placeholder in ends if bound is not None)

@@ -7,6 +7,7 @@ from pydantic import model_validator
 from thistlequartz.core.documents import Formula, Line
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_written
 
 from .base.common import EffectBase
@@ -26,7 +27,7 @@ class StartRule(EffectBase):
     @model_validator(mode="after")
     def _says_which(self) -> Self:
         if (self.value is None) == (self.formula is None):
-            raise ValueError("Give a value to start with, or a formula: one of the two.")
+            raise ValueError(tr("Give a value to start with, or a formula: one of the two."))
         return self
 
 
@@ -48,19 +49,19 @@ def _start(rule: StartRule, key: str, reader: FormulaReader) -> tree.Node | None
         return None
     value = read_written(rule.value, declared.type, declared.settings)
     if value is None:
-        said = "There is nothing to start with."
-        reader.report(said, "Give the value it starts as.", "value", unsaid=True)
+        said = tr("There is nothing to start with.")
+        reader.report(said, tr("Give the value it starts as."), "value", unsaid=True)
         return None
     if isinstance(value, Fault):
-        reader.report(value.message, "Correct the value, or remove the rule.", "value")
+        reader.report(value.message, tr("Correct the value, or remove the rule."), "value")
         return None
     return literal(value)
 
 
 def _refuse_fields(reader: FormulaReader, place: str) -> None:
     reader.report(
-        "A starting value is given before any field is filled, so it cannot read one.",
-        "Derive the field, propose a value, or read today, now, role or entry_point only.",
+        tr("A starting value is given before any field is filled, so it cannot read one."),
+        tr("Derive the field, propose a value, or read today, now, role or entry_point only."),
         place,
     )
 
@@ -77,6 +78,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=True,
     can_be_unconditional=True,
-    obligation=each_value(" starts as "),
+    obligation=each_value(tr(" starts as ")),
     in_effect=values_in_effect,
 )

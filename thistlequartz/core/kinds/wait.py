@@ -4,6 +4,7 @@ from typing import Literal
 
 from thistlequartz.core.documents import Formula, Line
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, tree
+from thistlequartz.core.translation import tr
 
 from .base.common import EffectBase
 from .base.formulas import FormulaReader
@@ -25,7 +26,7 @@ def _effect(rule: WaitRule, when: tree.Node | None, reader: FormulaReader) -> Ef
     return Effect(until=reader.condition(rule.until, "until"))
 
 
-_wait = of_all_targets(" waits until ", " wait until ")
+_wait = of_all_targets(tr(" waits until "), tr(" wait until "))
 
 
 def _obligation(lowered: Lowered[WaitRule], vocabulary: Vocabulary) -> list[Segment]:
@@ -34,7 +35,7 @@ def _obligation(lowered: Lowered[WaitRule], vocabulary: Vocabulary) -> list[Segm
 
 
 def _in_effect(seen: EffectSeen) -> str:
-    return seen.waiting_for or f"{seen.targets} can be filled in."
+    return seen.waiting_for or tr("{targets} can be filled in.", targets=seen.targets)
 
 
 KIND = EffectKind(

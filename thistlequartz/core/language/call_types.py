@@ -1,6 +1,7 @@
 """Which arguments a built-in function can take, by their types."""
 
 from thistlequartz.core.functions import Parameter, Shape
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoiceType,
     DateTimeType,
@@ -32,7 +33,7 @@ _TEMPORAL = (DateType, TimeType, DateTimeType)
 def shape_words(shape: Shape) -> str:
     """What a parameter takes, in words."""
     kind = SHAPES.get(shape)
-    return in_words(kind) if kind else "a date or time"
+    return in_words(kind) if kind else tr("a date or time")
 
 
 def fits(shape: Shape, found: KnownType) -> bool:

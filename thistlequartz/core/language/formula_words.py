@@ -1,6 +1,7 @@
 """A tree as an English sentence, with labels, units and dates as people write them."""
 
 from thistlequartz.core.formats import NAMED_FORMATS, with_article
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -25,37 +26,37 @@ _ARITHMETIC = {
     "+": " plus ",
     "-": " minus ",
     "*": " times ",
-    "/": " divided by ",
-    "**": " to the power of ",
+    "/": tr(" divided by "),
+    "**": tr(" to the power of "),
 }
 _OBLIGED = {
-    "is": "must be",
-    "has": "must have",
-    "includes": "must include",
+    "is": tr("must be"),
+    "has": tr("must have"),
+    "includes": tr("must include"),
     "does": "must",
-    "fits": "must fit",
-    "goes": "must go",
-    "contains": "must contain",
-    "starts": "must start",
-    "ends": "must end",
+    "fits": tr("must fit"),
+    "goes": tr("must go"),
+    "contains": tr("must contain"),
+    "starts": tr("must start"),
+    "ends": tr("must end"),
 }
 _MEASURED = {"string length": ("character", "characters"), "count": ("choice", "choices")}
 _NUMBERED = {"weekday": WEEKDAYS, "month": MONTHS}
 _QUANTITIES: dict[tree.Quantity, tuple[str, str]] = {
-    "at_least_one": ("at least one of ", "and"),
-    "exactly_one": ("exactly one of ", "and"),
-    "all_or_none": ("either all or none of ", "and"),
+    "at_least_one": (tr("at least one of "), "and"),
+    "exactly_one": (tr("exactly one of "), "and"),
+    "all_or_none": (tr("either all or none of "), "and"),
 }
 _CIRCUMSTANCE_WORDS = {
-    "event": "the record",
-    "entry_point": "the entry point",
-    "role": "the role",
+    "event": tr("the record"),
+    "entry_point": tr("the entry point"),
+    "role": tr("the role"),
 }
 
 
 _ROWS_SAID = 6
 """Rows of governing answers that a sentence lists."""
-_ANY_CASE = ", in capitals or small letters"
+_ANY_CASE = tr(", in capitals or small letters")
 
 
 def condition_words(node: tree.Node, vocabulary: Vocabulary) -> Words:
@@ -94,50 +95,66 @@ class _Speaker:
                 said = self._join(parts, "and")
                 if len(parts) == 1:
                     return said
-                return [word("both " if len(parts) == 2 else "all of "), *said] if nested else said
+                return (
+                    [word("both " if len(parts) == 2 else tr("all of ")), *said] if nested else said
+                )
             case tree.Or(parts):
                 return [word("either "), *self._join(parts, "or")]
             case tree.Not(tree.Membership(value, (tree.Field() as several,))) if self._holds(
                 several
             ):
-                return self._includes(several, value, "does not include")
+                return self._includes(several, value, tr("does not include"))
             case tree.Membership(value, (tree.Field() as several,)) if self._holds(several):
                 return self._includes(several, value, "includes")
             case tree.Not(tree.Membership(value, tests, ignore_case)):
                 return self._membership(value, tests, ignore_case, negated=True)
             case tree.Not(tree.ChangedField(key)):
-                verb = "must not have changed" if self.obliged else "has not changed"
+                verb = tr("must not have changed") if self.obliged else tr("has not changed")
                 return [self._label(key), word(f" {verb}")]
             case tree.Not(tree.Call("contains", (text, piece), ())):
-                return self._piece(text, "does not contain", piece)
+                return self._piece(text, tr("does not contain"), piece)
             case tree.Call(function, (text, piece), ()) if function in TEXT_FUNCTIONS.values():
                 return self._piece(text, function, piece)
             case tree.Not(tree.NamedConditionUse(key)):
-                return [self._label(key, quoted=True), word(f" {self._verb('is not')} met")]
+                return [
+                    self._label(key, quoted=True),
+                    word(tr(" {verb} met", verb=self._verb("is not"))),
+                ]
             case tree.Not(operand):
-                return [word("it is not so that "), *self.say(operand, nested=True)]
+                return [word(tr("it is not so that ")), *self.say(operand, nested=True)]
             case tree.Comparison():
                 return self._comparison(node)
             case tree.Membership(value, tests, ignore_case):
                 return self._membership(value, tests, ignore_case)
             case tree.MatchesFormat(value, format_key, country):
                 named = NAMED_FORMATS[format_key]
-                of = f" of {country}" if country else ""
-                verb = f" {self._verb('is')} {with_article(named.label)}{of}, such as "
+                of = tr(" of {country}", country=country) if country else ""
+                verb = tr(
+                    " {verb} {with_article}{of}, such as ",
+                    verb=self._verb("is"),
+                    with_article=with_article(named.label),
+                    of=of,
+                )
                 example = Segment("value", named.example_in(country))
                 return [*self._operand(value, None), word(verb), example]
             case tree.MatchesPattern(value, pattern, described):
                 if described:
                     return [*self._operand(value, None), word(f" {self._verb('is')} {described}")]
-                verb = f" {self._verb('is')} written by the pattern "
+                verb = tr(" {verb} written by the pattern ", verb=self._verb("is"))
                 return [*self._operand(value, None), word(verb), Segment("value", pattern)]
             case tree.Quantified() | tree.InstanceOf() | tree.UnaryTest():
-                return [Segment("value", write_formula(node)), word(f" {self._verb('is')} true")]
+                return [
+                    Segment("value", write_formula(node)),
+                    word(tr(" {verb} true", verb=self._verb("is"))),
+                ]
             case tree.ChangedField(key):
-                verb = "must have changed" if self.obliged else "has changed"
+                verb = tr("must have changed") if self.obliged else tr("has changed")
                 return [self._label(key), word(f" {verb}")]
             case tree.NamedConditionUse(key):
-                return [self._label(key, quoted=True), word(f" {self._verb('is')} met")]
+                return [
+                    self._label(key, quoted=True),
+                    word(tr(" {verb} met", verb=self._verb("is"))),
+                ]
             case _:
                 return self._check(node)
 
@@ -147,23 +164,34 @@ class _Speaker:
             case tree.Filled(quantity, keys):
                 begin, joining = _QUANTITIES[quantity]
                 listed = enumerate_words([[self._label(key)] for key in keys], joining)
-                return [word(begin), *listed, word(f" {self._verb('has')} a value")]
+                return [word(begin), *listed, word(tr(" {verb} a value", verb=self._verb("has")))]
             case tree.EnteredTwice(key):
-                return [self._label(key), word(f" {self._verb('is')} entered twice alike")]
+                return [
+                    self._label(key),
+                    word(tr(" {verb} entered twice alike", verb=self._verb("is"))),
+                ]
             case tree.Unique(keys):
                 listed = enumerate_words([[self._label(key)] for key in keys], "and")
-                begin = "no two records may share " if self.obliged else "no other record shares "
+                begin = (
+                    tr("no two records may share ")
+                    if self.obliged
+                    else tr("no other record shares ")
+                )
                 return [word(begin), *listed]
             case tree.NoOther(condition):
                 speaker = _Speaker(self.vocabulary, obliged=False, among_others=True)
                 inner = speaker.say(condition)
-                verb = "there must be" if self.obliged else "there is"
-                return [word(f"{verb} no other record where "), *inner]
+                verb = tr("there must be") if self.obliged else tr("there is")
+                return [word(tr("{verb} no other record where ", verb=verb)), *inner]
             case tree.AllAmong(value, tests):
                 type_ = self._type(value)
                 listed = enumerate_words([self._test(test, type_) for test in tests], "or")
                 verb = self._verb("is")
-                return [*self._operand(value, None), word(f" {verb} nothing but "), *listed]
+                return [
+                    *self._operand(value, None),
+                    word(tr(" {verb} nothing but ", verb=verb)),
+                    *listed,
+                ]
             case tree.ValueByAnswer(value, governor, rows, ignore_case):
                 ending = [word(_ANY_CASE)] if ignore_case else []
                 return [*self._goes(value, governor, rows), *ending]
@@ -174,14 +202,14 @@ class _Speaker:
         self, value: tree.Node, governor: tree.Node, rows: tuple[tree.AllowedValuesRow, ...]
     ) -> Words:
         type_, governing = self._type(value), self._type(governor)
-        said = [*self._operand(value, None), word(f" {self._verb('goes')} with ")]
+        said = [*self._operand(value, None), word(tr(" {verb} with ", verb=self._verb("goes")))]
         said += self._operand(governor, None)
         listed = []
         for row in rows[:_ROWS_SAID]:
             fitting = enumerate_words([self._test(test, type_) for test in row.tests], "or")
             listed.append([*fitting, word(" with "), *self._operand(row.governing, governing)])
         rest = len(rows) - len(listed)
-        more = [word(f"; and {rest} more")] if rest else []
+        more = [word(tr("; and {rest} more", rest=rest))] if rest else []
         return [*said, word(": "), *in_a_row(listed), *more]
 
     def _label(self, key: str, *, quoted: bool = False) -> Segment:
@@ -208,7 +236,7 @@ class _Speaker:
     def _comparison(self, node: tree.Comparison) -> Words:
         tested = tree.blank_tested(node)
         if tested:
-            verb = "is blank" if node.operator == "=" else "has a value"
+            verb = tr("is blank") if node.operator == "=" else tr("has a value")
             return [*self._operand(tested, None), word(f" {self._verb(verb)}")]
         counted = _counted(node.left)
         if counted and isinstance(node.right, tree.Number):
@@ -251,10 +279,10 @@ class _Speaker:
             ]
         match tests:
             case (tree.Interval() as interval,):
-                verb = self._verb("is not" if negated else "is")
+                verb = self._verb(tr("is not") if negated else "is")
                 return [*subject, word(f" {verb} "), *self._interval(interval, type_)]
             case _:
-                verb = self._verb("is none of" if negated else "is one of")
+                verb = self._verb(tr("is none of") if negated else tr("is one of"))
                 listed = enumerate_words(
                     [
                         [Segment("value", _named_number(test, value))]
@@ -295,7 +323,7 @@ class _Speaker:
         return [
             word(at_least.removeprefix("is ") + " "),
             *low,
-            word(f" and {at_most.removeprefix('is ')} "),
+            word(tr(" and {removeprefix} ", removeprefix=at_most.removeprefix("is "))),
             *high,
         ]
 
@@ -338,7 +366,7 @@ class _Speaker:
             case tree.Time(value) | tree.DateTime(value):
                 return [Segment("value", show_value(value, type_))]
             case tree.StoredValue(key):
-                return [self._label(key), word(" as it was before")]
+                return [self._label(key), word(tr(" as it was before"))]
             case tree.OtherField(key):
                 return [word("its "), self._label(key)]
             case tree.Referred(subject, _, name):
@@ -376,13 +404,16 @@ class _Speaker:
             case tree.Duration(value):
                 return [Segment("value", show_length(value))]
             case tree.Call("string length", (subject,), ()):
-                return [word("the length of "), *self._operand(subject, None)]
+                return [word(tr("the length of ")), *self._operand(subject, None)]
             case tree.Call("count", (subject,), ()):
-                return [word("the number of choices in "), *self._operand(subject, None)]
+                return [word(tr("the number of choices in ")), *self._operand(subject, None)]
             case tree.Path(subject, name):
-                return [word(f"the {name} of "), *self._operand(subject, None)]
+                return [word(tr("the {name} of ", name=name)), *self._operand(subject, None)]
             case tree.Call(function, arguments):
-                return [word(f"{function} of "), *self._list(arguments, "and")]
+                return [
+                    word(tr("{function} of ", function=function)),
+                    *self._list(arguments, "and"),
+                ]
             case tree.ListOf(items):
                 return self._list(items, "and")
             case tree.If(condition, then, otherwise):

@@ -3,6 +3,7 @@
 from thistlequartz.core.enumerations import ENTRY_POINTS
 from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Parameter
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     Choice,
     ChoicesType,
@@ -74,7 +75,11 @@ def check_types(
     if wanted and given and not isinstance(given, wanted) and not checker.problems:
         checker.report(
             node,
-            f"This gives {in_words(given)} where {_wanted_words(wanted)} is expected.",
+            tr(
+                "This gives {in_} where {wanted} is expected.",
+                in_=in_words(given),
+                wanted=_wanted_words(wanted),
+            ),
             _remedy_for(wanted),
         )
     return tuple(checker.problems)
@@ -91,8 +96,8 @@ def _wanted_words(type_: type[KnownType]) -> str:
 
 def _remedy_for(type_: type[KnownType]) -> str:
     if type_ is YesNoType:
-        return "Compare it with something, such as: … = 1"
-    return f"Use {TYPE_WORDS[type_]} here."
+        return tr("Compare it with something, such as: … = 1")
+    return tr("Use {type} here.", type=TYPE_WORDS[type_])
 
 
 class _Checker:
@@ -204,13 +209,17 @@ class _Checker:
         if declared and (isinstance(node, tree.Field) or not declared.condition):
             return declared.type
         if key in HOLDERS:
-            said = f"“{key}” is read with the key of a field."
-            self.report(node, said, f"Write it as {key}.key, such as {key}.amount.")
+            said = tr("“{key}” is read with the key of a field.", key=key)
+            self.report(node, said, tr("Write it as {key}.key, such as {key}.amount.", key=key))
             return None
         near = nearest(key, self.vocabulary)
-        remedy = f"Did you mean “{near}”?" if near else "Use the key of a field of this form."
+        remedy = (
+            tr("Did you mean “{near}”?", near=near)
+            if near
+            else tr("Use the key of a field of this form.")
+        )
         remedy = name_remedy(key, self.vocabulary) or remedy
-        self.report(node, f"There is no field “{key}” in this form.", remedy)
+        self.report(node, tr("There is no field “{key}” in this form.", key=key), remedy)
         return None
 
     def _need(self, node: tree.Node, wanted: type[KnownType], given: Given) -> None:
@@ -218,14 +227,22 @@ class _Checker:
         if found and not isinstance(found, wanted):
             self.report(
                 node,
-                f"This is {in_words(found)} where {_wanted_words(wanted)} is expected.",
+                tr(
+                    "This is {in_} where {wanted} is expected.",
+                    in_=in_words(found),
+                    wanted=_wanted_words(wanted),
+                ),
                 _remedy_for(wanted),
             )
 
     def _negated(self, operand: tree.Node, given: Given) -> ExpressionType:
         found = self.type_of(operand, given)
         if found and not isinstance(found, NumberType | DaysType | MonthsType):
-            self.report(operand, f"{_capital(found)} has no sign to turn.", "Use a number here.")
+            self.report(
+                operand,
+                tr("{capital} has no sign to turn.", capital=_capital(found)),
+                tr("Use a number here."),
+            )
             return None
         return found
 
@@ -239,7 +256,12 @@ class _Checker:
             found = right if isinstance(left, NumberType) else left
             self.report(
                 wrong,
-                f"“{node.operator}” does not work between {in_words(left)} and {in_words(right)}.",
+                tr(
+                    "“{operator}” does not work between {in_} and {in__2}.",
+                    operator=node.operator,
+                    in_=in_words(left),
+                    in__2=in_words(right),
+                ),
                 _arithmetic_remedy(left, right, found),
             )
         return result
@@ -262,8 +284,11 @@ class _Checker:
         if by and not isinstance(by, YesNoType | NumberType):
             self.report(
                 node.condition,
-                f"A list is filtered by a condition or a position, not by {in_words(by)}.",
-                "Write a condition on item, such as: item > 1",
+                tr(
+                    "A list is filtered by a condition or a position, not by {in_}.",
+                    in_=in_words(by),
+                ),
+                tr("Write a condition on item, such as: item > 1"),
             )
         return item if isinstance(by, NumberType) else ListType(item)
 
@@ -280,8 +305,16 @@ class _Checker:
         if node.name in known:
             return known[node.name]
         near = nearest(node.name, known)
-        remedy = f"Did you mean “{near}”?" if near else f"Known here: {', '.join(known) or 'none'}."
-        self.report(node, f"{_capital(found)} has no property “{node.name}”.", remedy)
+        remedy = (
+            tr("Did you mean “{near}”?", near=near)
+            if near
+            else tr("Known here: {part}.", part=", ".join(known) or "none")
+        )
+        self.report(
+            node,
+            tr("{capital} has no property “{name}”.", capital=_capital(found), name=node.name),
+            remedy,
+        )
         return None
 
     def _fields_referred_to(self, subject: tree.Node) -> Given:
@@ -307,9 +340,14 @@ class _Checker:
             assert found is not None
             self.report(
                 node.arguments[position],
-                f"“{node.function}” takes {shape_words(parameter.shape)} as {parameter.name},"
-                f" not {in_words(found)}.",
-                f"Use {shape_words(parameter.shape)} here.",
+                tr(
+                    "“{function}” takes {shape} as {name}, not {in_}.",
+                    function=node.function,
+                    shape=shape_words(parameter.shape),
+                    name=parameter.name,
+                    in_=in_words(found),
+                ),
+                tr("Use {shape} here.", shape=shape_words(parameter.shape)),
             )
         if function.result == "same":
             first = types[0] if types else None
@@ -329,7 +367,7 @@ class _Checker:
         try:
             compile_pattern(pattern.value, written)
         except PatternError as error:
-            self.report(pattern, str(error), "Correct the pattern; RE2 has no look-around.")
+            self.report(pattern, str(error), tr("Correct the pattern; RE2 has no look-around."))
 
     def _misfits(
         self, parameters: list[Parameter], types: list[ExpressionType]
@@ -365,8 +403,8 @@ class _Checker:
                     what = "Blank" if blank or found is None else _capital(found)
                     self.report(
                         node,
-                        f"{what} has no order.",
-                        "Compare it with = or != instead of an order.",
+                        tr("{what} has no order.", what=what),
+                        tr("Compare it with = or != instead of an order."),
                     )
                     return
         self._check_same(sides[0], left, sides[1], right)
@@ -410,18 +448,22 @@ class _Checker:
         if ChoicesType in kinds and kinds & {ChoiceType, TextType}:
             self._suggest_includes(left, right, right_type)
             return
-        remedy = "Compare values of the same type."
+        remedy = tr("Compare values of the same type.")
         if isinstance(left_type, DateType) and isinstance(right, tree.Text):
-            remedy = 'Write the date as date("2026-06-11").'
+            remedy = tr('Write the date as date("2026-06-11").')
         if isinstance(left_type, NumberType) and isinstance(right, tree.Text):
-            remedy = "Write the number without quotation marks."
+            remedy = tr("Write the number without quotation marks.")
         if kinds == {DateType, NumberType}:
-            remedy = 'Write the date as date("2026-06-11"): bare, it is a subtraction.'
+            remedy = tr('Write the date as date("2026-06-11"): bare, it is a subtraction.')
         if kinds == {DaysType, NumberType}:
-            remedy = 'Write a number of days as duration("P30D"), or compare (…).days.'
+            remedy = tr('Write a number of days as duration("P30D"), or compare (…).days.')
         if isinstance(left_type, ListType):
-            remedy = "To ask whether a list contains a value, use: list contains(…, …)"
-        said = f"{_capital(left_type)} is compared with {in_words(right_type)}."
+            remedy = tr("To ask whether a list contains a value, use: list contains(…, …)")
+        said = tr(
+            "{capital} is compared with {in_}.",
+            capital=_capital(left_type),
+            in_=in_words(right_type),
+        )
         self.report(right, said, remedy)
 
     def _suggest_includes(
@@ -430,25 +472,29 @@ class _Checker:
         several, one = (right, left) if isinstance(right_type, ChoicesType) else (left, right)
         code = one.value if isinstance(one, tree.Text) else "…"
         key = several.key if isinstance(several, tree.Field) else "…"
-        said = (
+        said = tr(
             "Several choices are compared with a single one, which fails as soon as two are ticked."
         )
-        self.report(right, said, f'Use “includes”: "{code}" in {key}')
+        self.report(right, said, tr('Use “includes”: "{code}" in {key}', code=code, key=key))
 
     def _check_choice(self, type_: ChoosingType, text: tree.Text) -> None:
         codes = [choice.code for choice in type_.choices]
         if text.value in codes:
             return
         near = nearest(text.value, codes)
-        remedy = f"Did you mean “{near}”?" if near else f"Use one of: {', '.join(codes[:8])}."
+        remedy = (
+            tr("Did you mean “{near}”?", near=near)
+            if near
+            else tr("Use one of: {codes}.", codes=", ".join(codes[:8]))
+        )
         remedy = choice_remedy(text.value, type_) or remedy
-        self.report(text, f"There is no choice “{text.value}”.", remedy)
+        self.report(text, tr("There is no choice “{value}”.", value=text.value), remedy)
 
 
 def _arithmetic_remedy(left: KnownType, right: KnownType, wrong: KnownType) -> str:
     if isinstance(left, DateType | DateTimeType) and isinstance(right, NumberType):
-        return 'Add a number of days as a duration: duration("P30D").'
-    return "Use numbers." if isinstance(wrong, NumberType) else "Use a number here."
+        return tr('Add a number of days as a duration: duration("P30D").')
+    return tr("Use numbers.") if isinstance(wrong, NumberType) else tr("Use a number here.")
 
 
 def _capital(type_: KnownType) -> str:

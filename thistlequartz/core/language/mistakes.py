@@ -7,6 +7,7 @@ import re
 from collections.abc import Mapping
 from typing import Final
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ChoicesType, ChoiceType, ChoosingType
 
 from .declared import Vocabulary
@@ -19,49 +20,49 @@ SIGNS: Final[Mapping[str, str]] = {
 }  # fmt: skip
 """What stands for a sign that formulas do not have."""
 _OTHERS: Final[Mapping[str, str]] = {
-    "!": "Write not(…), or != for “is not”.",
-    "%": "Write modulo(a, b) for the remainder; a per cent is a hundredth: n / 100.",
-    "^": "Write ** for a power.",
-    ";": "Separate the arguments of a function by a comma; a formula needs no end mark.",
-    "#": 'Write the day as date("2026-06-11").',
-    "$": "Write the number alone; its currency belongs to the field.",
-    "€": "Write the number alone; its currency belongs to the field.",
-    "£": "Write the number alone; its currency belongs to the field.",
-    "\\": "Write / to divide.",
+    "!": tr("Write not(…), or != for “is not”."),
+    "%": tr("Write modulo(a, b) for the remainder; a per cent is a hundredth: n / 100."),
+    "^": tr("Write ** for a power."),
+    ";": tr("Separate the arguments of a function by a comma; a formula needs no end mark."),
+    "#": tr('Write the day as date("2026-06-11").'),
+    "$": tr("Write the number alone; its currency belongs to the field."),
+    "€": tr("Write the number alone; its currency belongs to the field."),
+    "£": tr("Write the number alone; its currency belongs to the field."),
+    "\\": tr("Write / to divide."),
 }
 _WORDS: Final[Mapping[str, str]] = {
-    "mod": "Write modulo(a, b).",
-    "contains": 'Write contains(text, "part"), or list contains(choices, "code").',
-    "includes": 'Write list contains(choices, "code").',
-    "has": 'Write list contains(choices, "code").',
-    "like": 'Write contains(text, "part"), or matches(text, "pattern").',
-    "is": "Write = null for “is blank”, != null for “is filled”, = for “is”.",
-    "isnt": "Write != for “is not”.",
-    "starts": 'Write starts with(text, "part").',
-    "ends": 'Write ends with(text, "part").',
-    "equals": "Write =.",
-    "plus": "Write +.",
-    "minus": "Write -.",
-    "xor": "Write a != b.",
+    "mod": tr("Write modulo(a, b)."),
+    "contains": tr('Write contains(text, "part"), or list contains(choices, "code").'),
+    "includes": tr('Write list contains(choices, "code").'),
+    "has": tr('Write list contains(choices, "code").'),
+    "like": tr('Write contains(text, "part"), or matches(text, "pattern").'),
+    "is": tr("Write = null for “is blank”, != null for “is filled”, = for “is”."),
+    "isnt": tr("Write != for “is not”."),
+    "starts": tr('Write starts with(text, "part").'),
+    "ends": tr('Write ends with(text, "part").'),
+    "equals": tr("Write =."),
+    "plus": tr("Write +."),
+    "minus": tr("Write -."),
+    "xor": tr("Write a != b."),
 }
 FUNCTIONS_MEANT: Final[Mapping[str, str]] = {
-    "len": "string length(text)", "length": "string length(text)",
-    "today": "today, without parentheses", "now": "now, without parentheses",
-    "year": "the property: day.year", "month": "the property: day.month",
-    "day": "the property: day.day", "weekday": "the property: day.weekday",
-    "upper": "upper case(text)", "lower": "lower case(text)", "avg": "mean(…)",
+    "len": tr("string length(text)"), "length": tr("string length(text)"),
+    "today": tr("today, without parentheses"), "now": tr("now, without parentheses"),
+    "year": tr("the property: day.year"), "month": tr("the property: day.month"),
+    "day": tr("the property: day.day"), "weekday": tr("the property: day.weekday"),
+    "upper": tr("upper case(text)"), "lower": tr("lower case(text)"), "avg": "mean(…)",
     "average": "mean(…)", "isblank": "value = null", "isnull": "value = null",
     "isempty": "value = null", "is_blank": "value = null", "is_null": "value = null",
-    "coalesce": "if a != null then a else b", "iif": "if … then … else …",
+    "coalesce": tr("if a != null then a else b"), "iif": "if … then … else …",
     "left": "substring(text, 1, length)", "right": "substring(text, -length)",
     "mid": "substring(text, start, length)", "substr": "substring(text, start, length)",
-    "concat": 'string join([a, b]), or a + b', "regex": 'matches(text, "pattern")',
+    "concat": tr('string join([a, b]), or a + b'), "regex": 'matches(text, "pattern")',
     "regexmatch": 'matches(text, "pattern")', "pow": "a ** b", "power": "a ** b",
     "mod": "modulo(a, b)", "datediff": "(later - earlier).days", "days": "(later - earlier).days",
-    "includes": 'list contains(choices, "code")', "in_list": "value in (a, b)",
+    "includes": tr('list contains(choices, "code")'), "in_list": tr("value in (a, b)"),
     "ceil": "ceiling(number)", "int": "floor(number)", "trunc": "floor(number)",
     "tostring": "string(value)", "str": "string(value)", "tonumber": "number(text)",
-    "startswith": 'starts with(text, "part")', "endswith": 'ends with(text, "part")',
+    "startswith": tr('starts with(text, "part")'), "endswith": tr('ends with(text, "part")'),
     "indexof": 'contains(text, "part")', "size": "count(list)", "empty": "value = null",
 }  # fmt: skip
 """By the name of a function elsewhere: how a formula says it."""
@@ -79,10 +80,14 @@ def sign_problem(sign: str, at: Position) -> Problem | None:
     """What is said of a sign that has no meaning in a formula; None where nothing is known."""
     if sign in SIGNS:
         return Problem(
-            f"“{sign}” is not written so in a formula.", f"Write {SIGNS[sign]} for it.", position=at
+            tr("“{sign}” is not written so in a formula.", sign=sign),
+            tr("Write {signs} for it.", signs=SIGNS[sign]),
+            position=at,
         )
     if sign in _OTHERS:
-        return Problem(f"“{sign}” has no meaning in a formula.", _OTHERS[sign], position=at)
+        return Problem(
+            tr("“{sign}” has no meaning in a formula.", sign=sign), _OTHERS[sign], position=at
+        )
     return None
 
 
@@ -99,33 +104,51 @@ def syntax_problem(text: str, at: Position | None) -> Problem | None:
 
     for written, meant in (("=>", ">="), ("=<", "<="), ("==", "="), ("<>", "!="), ("!==", "!=")):
         if before.endswith(written[:-1]) and after.startswith(written[-1]):
-            return problem(f"“{written}” is not written so in a formula.", f"Write {meant}.", 1)
+            return problem(
+                tr("“{written}” is not written so in a formula.", written=written),
+                tr("Write {meant}.", meant=meant),
+                1,
+            )
     if after.startswith(","):
         number = re.search(r"[0-9]+\Z", before)
         fraction = re.match(r",([0-9]+)", after)
         if number and fraction:
             whole = f"{number.group()}.{fraction.group(1)}"
-            return problem("A number in a formula has a decimal point.", f"Write {whole}.")
+            return problem(
+                tr("A number in a formula has a decimal point."), tr("Write {whole}.", whole=whole)
+            )
     if after.startswith(")"):
-        return problem("This “)” closes nothing.", "Remove it, or open it where it begins.")
+        return problem(tr("This “)” closes nothing."), tr("Remove it, or open it where it begins."))
     if after.startswith(".."):
-        return problem("A range stands in brackets.", "Write in [1..3].")
+        return problem(tr("A range stands in brackets."), tr("Write in [1..3]."))
     if after.startswith(("<", ">")) and (chained := _CHAINED.search(before)):
         low, sign, middle = chained.groups()
         second = re.match(r"(<=?|>=?)\s*(\S+)", after)
         if second:
-            said = f"{low} {sign} {middle} and {middle} {second.group(1)} {second.group(2)}"
-            return problem("Comparisons are not chained.", f"Write {said}.")
+            said = tr(
+                "{low} {sign} {middle} and {middle} {group} {group_2}",
+                low=low,
+                sign=sign,
+                middle=middle,
+                group=second.group(1),
+                group_2=second.group(2),
+            )
+            return problem(tr("Comparisons are not chained."), tr("Write {said}.", said=said))
     word = _WORD.match(after)
     if re.search(r"\bnot\Z", before) and word:
-        return problem("“not” takes what it denies in parentheses.", f"Write not({word.group()}).")
+        return problem(
+            tr("“not” takes what it denies in parentheses."),
+            tr("Write not({group}).", group=word.group()),
+        )
     if word and word.group().lower() in _WORDS:
         name = word.group()
-        return problem(f"“{name}” is not written so in a formula.", _WORDS[name.lower()])
+        return problem(
+            tr("“{name}” is not written so in a formula.", name=name), _WORDS[name.lower()]
+        )
     if word and _WORD.search(before[-1:] or " "):
         return problem(
-            f"Two words stand side by side before “{word.group()}”.",
-            "Name a field by its key, and put an operator between two values.",
+            tr("Two words stand side by side before “{group}”.", group=word.group()),
+            tr("Name a field by its key, and put an operator between two values."),
         )
     return None
 
@@ -134,16 +157,18 @@ def name_remedy(name: str, vocabulary: Vocabulary) -> str | None:
     """How something is written that was taken for the key of a field; None where nobody knows."""
     meant = _NAMES.get(name.lower())
     if meant == "null":
-        return "Write null: to ask whether a field is blank, write field = null."
+        return tr("Write null: to ask whether a field is blank, write field = null.")
     if meant:
-        return f"Write {meant}."
+        return tr("Write {meant}.", meant=meant)
     for key, declared in vocabulary.items():
         if declared.label.casefold() == name.replace("_", " ").casefold():
-            return f"“{declared.label}” has the key {key}: write {key}."
+            return tr("“{label}” has the key {key}: write {key}.", label=declared.label, key=key)
         if isinstance(declared.type, ChoiceType | ChoicesType):
             for choice in declared.type.choices:
                 if name in (choice.code, choice.label):
-                    return f'Write the choice by its code, as a text: "{choice.code}".'
+                    return tr(
+                        'Write the choice by its code, as a text: "{code}".', code=choice.code
+                    )
     return None
 
 
@@ -151,7 +176,9 @@ def choice_remedy(written: str, type_: ChoosingType) -> str | None:
     """The code of a choice that was named by its label."""
     for choice in type_.choices:
         if choice.label.casefold() == written.casefold():
-            return f'“{choice.label}” is written by its code: "{choice.code}".'
+            return tr(
+                '“{label}” is written by its code: "{code}".', label=choice.label, code=choice.code
+            )
     return None
 
 
@@ -172,8 +199,8 @@ def _never_closed(text: str) -> Problem | None:
     lines = text[:place].split("\n")
     closing = {"(": ")", "[": "]", "{": "}"}[sign]
     return Problem(
-        f"This “{sign}” is never closed.",
-        f"Close it with “{closing}”.",
+        tr("This “{sign}” is never closed.", sign=sign),
+        tr("Close it with “{closing}”.", closing=closing),
         position=Position(len(lines), len(lines[-1]) + 1),
     )
 

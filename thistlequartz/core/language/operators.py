@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -77,48 +78,48 @@ TEXT_FUNCTIONS: dict[Operator, str] = {
 
 _WORDS: dict[Operator, str] = {
     "is": "is",
-    "is_not": "is not",
-    "is_one_of": "is one of",
-    "is_none_of": "is none of",
-    "is_less": "is less than",
-    "is_at_most": "is at most",
-    "is_more": "is more than",
-    "is_at_least": "is at least",
+    "is_not": tr("is not"),
+    "is_one_of": tr("is one of"),
+    "is_none_of": tr("is none of"),
+    "is_less": tr("is less than"),
+    "is_at_most": tr("is at most"),
+    "is_more": tr("is more than"),
+    "is_at_least": tr("is at least"),
     "includes": "includes",
-    "includes_not": "does not include",
-    "is_between": "is between",
+    "includes_not": tr("does not include"),
+    "is_between": tr("is between"),
     "contains": "contains",
-    "contains_not": "does not contain",
+    "contains_not": tr("does not contain"),
     "starts_with": "starts with",
     "ends_with": "ends with",
-    "is_blank": "is blank",
-    "has_value": "has a value",
-    "has_changed": "has changed",
-    "has_not_changed": "has not changed",
-    "is_true": "is met",
-    "holds_not": "is not met",
+    "is_blank": tr("is blank"),
+    "has_value": tr("has a value"),
+    "has_changed": tr("has changed"),
+    "has_not_changed": tr("has not changed"),
+    "is_true": tr("is met"),
+    "holds_not": tr("is not met"),
 }
 MEASURE_WORDS: dict[Operator, str] = {
-    "is": "has exactly",
-    "is_not": "does not have exactly",
-    "is_less": "has fewer than",
-    "is_at_most": "has at most",
-    "is_more": "has more than",
-    "is_at_least": "has at least",
-    "is_between": "has between",
+    "is": tr("has exactly"),
+    "is_not": tr("does not have exactly"),
+    "is_less": tr("has fewer than"),
+    "is_at_most": tr("has at most"),
+    "is_more": tr("has more than"),
+    "is_at_least": tr("has at least"),
+    "is_between": tr("has between"),
 }
 """How many characters or choices a field has."""
 _DATE_WORDS: dict[Operator, str] = {
-    "is_less": "is before",
-    "is_at_most": "is on or before",
-    "is_more": "is after",
-    "is_at_least": "is on or after",
+    "is_less": tr("is before"),
+    "is_at_most": tr("is on or before"),
+    "is_more": tr("is after"),
+    "is_at_least": tr("is on or after"),
 }
 _TEXT_WORDS: dict[Operator, str] = {
-    "is_less": "is ahead of",
-    "is_at_most": "is ahead of or the same as",
-    "is_more": "is behind",
-    "is_at_least": "is behind or the same as",
+    "is_less": tr("is ahead of"),
+    "is_at_most": tr("is ahead of or the same as"),
+    "is_more": tr("is behind"),
+    "is_at_least": tr("is behind or the same as"),
 }
 _EQUALITY: tuple[Operator, ...] = ("is", "is_not")
 _LISTS: tuple[Operator, ...] = ("is_one_of", "is_none_of")

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -56,13 +57,13 @@ TYPE_WORDS: dict[type[KnownType], str] = {
     NumberType: "a number",
     DateType: "a date",
     TimeType: "a time",
-    DateTimeType: "a date and time",
-    YesNoType: "yes or no",
+    DateTimeType: tr("a date and time"),
+    YesNoType: tr("yes or no"),
     ChoiceType: "a choice",
-    ChoicesType: "several choices",
+    ChoicesType: tr("several choices"),
     ReferenceType: "a reference",
-    DaysType: "a duration in days",
-    MonthsType: "a duration in months",
+    DaysType: tr("a duration in days"),
+    MonthsType: tr("a duration in months"),
     ListType: "a list",
     RangeType: "a range",
     ContextType: "a context",

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -24,10 +25,10 @@ _FUNCTION_OF = {"length": "string length", "count": "count"}
 _PART_OF = {function: part for part, function in _FUNCTION_OF.items()}
 _WHOLE = NumberType(scale=0, grouped=False)
 _DATE_PARTS = {
-    "weekday": "its weekday",
-    "day": "its day of the month",
-    "month": "its month",
-    "year": "its year",
+    "weekday": tr("its weekday"),
+    "day": tr("its day of the month"),
+    "month": tr("its month"),
+    "year": tr("its year"),
 }
 TypeName = Literal["text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"]
 _TYPE_NAMES: dict[type[ValueType], TypeName] = {
@@ -116,19 +117,19 @@ def subjects(declared: Declaration) -> tuple[SubjectOffer, ...]:
     found = [_offer("value", "", type_)]
     match type_:
         case TextType():
-            found.append(_measure("length", "its length", "characters"))
+            found.append(_measure("length", tr("its length"), "characters"))
         case ChoicesType():
-            found.append(_measure("count", "the number of choices", "choices"))
+            found.append(_measure("count", tr("the number of choices"), "choices"))
         case DateType() | DateTimeType():
             found += [_date_part(name, words) for name, words in _DATE_PARTS.items()]
         case ReferenceType():
             found += [
-                _offer(f".{key}", f"its {one.label}", one.type)
+                _offer(f".{key}", tr("its {label}", label=one.label), one.type)
                 for key, one in (declared.fields or {}).items()
             ]
         case _:
             pass
-    found.append(_offer("before", "as it was before", type_))
+    found.append(_offer("before", tr("as it was before"), type_))
     return tuple(found)
 
 

@@ -5,6 +5,7 @@ from thistlequartz.core.candidates.budgeted_search import Changes
 from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.drafting.drafted_case import DraftedCase
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.translation import tr
 
 from .mutations import Mutation
 
@@ -18,8 +19,14 @@ def drafted_of(
 ) -> DraftedCase:
     """The record of `baseline` with some changes, and why it is one to keep."""
     return DraftedCase.of(
-        name=f"{slip.subject}: notices that {slip.words}"[:MAX_LABEL],
-        why=f"Tells “{slip.subject}” from the same with a slip: {slip.words}.",
+        name=tr("{subject}: notices that {words}", subject=slip.subject, words=slip.words)[
+            :MAX_LABEL
+        ],
+        why=tr(
+            "Tells “{subject}” from the same with a slip: {words}.",
+            subject=slip.subject,
+            words=slip.words,
+        ),
         technique="slip",
         rules=(slip.rule,) if slip.rule else (),
         baseline=baseline,

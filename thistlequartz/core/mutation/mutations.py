@@ -28,10 +28,11 @@ from thistlequartz.core.ruleset import (
     lower_rule,
     rule_sentence,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import NumberType, read_written
 
 MOST_OF_A_RULE = 60
-_MILDER: dict[str, str] = {"block": "warns", "warn": "only notes", "note": "says nothing"}
+_MILDER: dict[str, str] = {"block": "warns", "warn": tr("only notes"), "note": tr("says nothing")}
 _MOMENT_WORDS: dict[Moment, str] = {"entry": "typing", "save": "saving", "submit": "submitting"}
 _PROVABLE: tuple[Moment, ...] = ("save", "submit")
 
@@ -117,7 +118,11 @@ def _of_condition(form: CompiledForm, named: NamedCondition) -> Iterator[Mutatio
 
 
 def _condition_sentence(node: tree.Node, named: NamedCondition, form: CompiledForm) -> str:
-    return f"“{named.name}” is met when {plain(condition_words(node, form.vocabulary))}."
+    return tr(
+        "“{name}” is met when {condition}.",
+        name=named.name,
+        condition=plain(condition_words(node, form.vocabulary)),
+    )
 
 
 def _changed_rules(rule: Rule, form: CompiledForm) -> Iterator[RuleMutation]:
@@ -161,9 +166,9 @@ def _conditions(rule: Rule) -> Iterator[RuleMutation]:
     effect = EFFECT_KINDS.get(rule.kind)
     if effect is None or effect.can_be_unconditional:
         dropped = _with(rule, when=None)
-        yield RuleMutation("condition_dropped", "its condition is left out", dropped)
+        yield RuleMutation("condition_dropped", tr("its condition is left out"), dropped)
     turned = _with(rule, when=f"not({rule.when})")
-    yield RuleMutation("turned_round", "its condition is turned round", turned)
+    yield RuleMutation("turned_round", tr("its condition is turned round"), turned)
 
 
 def _severities(rule: CheckRule) -> Iterator[RuleMutation]:
@@ -172,7 +177,9 @@ def _severities(rule: CheckRule) -> Iterator[RuleMutation]:
         if severity == "none" or rule.hold:
             continue
         milder = SEVERITIES[hardness(severity) - 1]
-        words = f"it {_MILDER[severity]} on {_MOMENT_WORDS[moment]}"
+        words = tr(
+            "it {milder} on {moment}", milder=_MILDER[severity], moment=_MOMENT_WORDS[moment]
+        )
         yield RuleMutation(
             "severity", words, _with(rule, severity=_spoken(rule.severity, {moment: milder}))
         )
@@ -182,23 +189,23 @@ def _moments(rule: CheckRule) -> Iterator[RuleMutation]:
     said = rule.severity
     if rule.hold:
         yield RuleMutation(
-            "moment", "it no longer sets the record on hold", _with(rule, hold=False)
+            "moment", tr("it no longer sets the record on hold"), _with(rule, hold=False)
         )
         return
     if said.save == said.submit == "none":
         return
     if said.save != said.submit:
         swapped = _spoken(said, {"save": said.submit, "submit": said.save})
-        told = "saving and submitting are confused"
+        told = tr("saving and submitting are confused")
         yield RuleMutation("moment", told, _with(rule, severity=swapped))
     for moment in _PROVABLE:
         if said.at(moment) != "none":
-            words = f"it says nothing on {_MOMENT_WORDS[moment]}"
+            words = tr("it says nothing on {moment}", moment=_MOMENT_WORDS[moment])
             yield RuleMutation(
                 "moment", words, _with(rule, severity=_spoken(said, {moment: "none"}))
             )
     typing = Severities(entry="warn")
-    yield RuleMutation("moment", "it speaks while typing only", _with(rule, severity=typing))
+    yield RuleMutation("moment", tr("it speaks while typing only"), _with(rule, severity=typing))
 
 
 def _spoken(severities: Severities, changes: dict[Any, Any]) -> Severities:

@@ -17,6 +17,7 @@ from thistlequartz.core.documents import (
     refuse_same_keys,
 )
 from thistlequartz.core.enumerations import STORING_ROLES, EntryPoint, Event, Outcome, Status
+from thistlequartz.core.translation import tr
 
 from .document import MAX_FIELDS, MAX_RULES
 from .upgrading import upgraded_case_file
@@ -46,7 +47,7 @@ class CaseCircumstances(Document):
     @model_validator(mode="after")
     def _stored_before(self) -> Self:
         if self.stored and self.event == "create":
-            raise ValueError("A new record held nothing before: make it a change, or empty it.")
+            raise ValueError(tr("A new record held nothing before: make it a change, or empty it."))
         return self
 
 
@@ -86,7 +87,7 @@ class Expected(Document):
     @model_validator(mode="after")
     def _says_something(self) -> Self:
         if all(getattr(self, name) is None for name in type(self).model_fields):
-            raise ValueError("Say at least one thing that should happen.")
+            raise ValueError(tr("Say at least one thing that should happen."))
         return self
 
     @property

@@ -4,15 +4,16 @@ from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.enumerations import EntryPoint, Event
 from thistlequartz.core.kinds import Rule
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import show_value
 
-EVENT_WORDS: dict[Event, str] = {"create": "new records", "update": "changed records"}
+EVENT_WORDS: dict[Event, str] = {"create": tr("new records"), "update": tr("changed records")}
 ENTRY_POINT_WORDS: dict[EntryPoint, str] = {
-    "desk": "at the desk",
-    "handheld": "on a hand-held",
-    "link": "through a link",
-    "import": "by import",
-    "service": "by a service",
+    "desk": tr("at the desk"),
+    "handheld": tr("on a hand-held"),
+    "link": tr("through a link"),
+    "import": tr("by import"),
+    "service": tr("by a service"),
 }
 
 
@@ -21,23 +22,25 @@ def counting_words(rule: Rule, layouts: Mapping[str, str]) -> str:
     scope = rule.scope
     said = []
     if len(scope.events) == 1:
-        said.append(f"for {EVENT_WORDS[scope.events[0]]} only")
+        said.append(tr("for {event} only", event=EVENT_WORDS[scope.events[0]]))
     if scope.roles:
-        said.append(f"for the role {either(scope.roles)}")
+        said.append(tr("for the role {either}", either=either(scope.roles)))
     if scope.entry_points:
         said.append(either(ENTRY_POINT_WORDS[one] for one in scope.entry_points))
     if scope.layouts:
-        said.append(f"on {either(layouts.get(key, key) for key in scope.layouts)}")
+        said.append(
+            tr("on {either}", either=either(layouts.get(key, key) for key in scope.layouts))
+        )
     if scope.derived_forms:
-        said.append("on derived forms too")
+        said.append(tr("on derived forms too"))
     if rule.in_force_from:
-        said.append(f"from {show_value(rule.in_force_from)}")
+        said.append(tr("from {in_force_from}", in_force_from=show_value(rule.in_force_from)))
     if rule.in_force_to:
-        said.append(f"until {show_value(rule.in_force_to)}")
+        said.append(tr("until {in_force_to}", in_force_to=show_value(rule.in_force_to)))
     return ", ".join(said)
 
 
 def either(labels: Iterable[str]) -> str:
     """“A, B or C”."""
     *others, last = labels
-    return f"{', '.join(others)} or {last}" if others else last
+    return tr("{others} or {last}", others=", ".join(others), last=last) if others else last

@@ -21,6 +21,7 @@ from thistlequartz.core.documents import (
 )
 from thistlequartz.core.formats import time_zones
 from thistlequartz.core.kinds import Rule
+from thistlequartz.core.translation import tr
 
 from .fields import ChoiceList, Field
 from .upgrading import upgraded_ruleset
@@ -33,7 +34,9 @@ MAX_FORMS = 200
 
 def _known_zone(zone: str) -> str:
     if zone not in time_zones():
-        raise ValueError(f"“{zone[:60]}” is not an IANA time zone: write one such as Europe/Paris.")
+        raise ValueError(
+            tr("“{zone}” is not an IANA time zone: write one such as Europe/Paris.", zone=zone[:60])
+        )
     return zone
 
 
@@ -102,7 +105,7 @@ class Form(Document):
         refuse_same_keys("starter", self.starters)
         refuse_same_keys("rule", self.rules)
         refuse_same_keys("field", self.fields)
-        refuse_same_keys("field or named condition", (*self.fields, *self.conditions))
+        refuse_same_keys(tr("field or named condition"), (*self.fields, *self.conditions))
         return self
 
 
@@ -122,7 +125,7 @@ class RuleSet(Document):
     @model_validator(mode="after")
     def _keys_differ(self) -> Self:
         refuse_same_keys("form", self.forms)
-        refuse_same_keys("list of choices", self.choice_lists)
+        refuse_same_keys(tr("list of choices"), self.choice_lists)
         return self
 
     def form(self, key: str) -> Form:

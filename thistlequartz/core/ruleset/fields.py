@@ -6,6 +6,7 @@ from pydantic import Field as Setting
 from pydantic import model_validator
 
 from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, Line, refuse_twice
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateOrder, DecimalMark, LetterCase
 
 
@@ -104,7 +105,7 @@ class _ChoosingBase(_FieldBase):
     def _choices_are_said_once(self) -> Self:
         refuse_twice("choice", (choice.code for choice in self.choices))
         if not self.choices and self.choice_list is None:
-            raise ValueError("There is nothing to choose: give choices, or a shared list.")
+            raise ValueError(tr("There is nothing to choose: give choices, or a shared list."))
         return self
 
 

@@ -19,6 +19,7 @@ from thistlequartz.core.language import (
     tree,
 )
 from thistlequartz.core.language.resolution import resolved
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     PLAIN,
     Choice,
@@ -153,7 +154,11 @@ class _ConditionReader:
             return
         if key in calling:
             circle = " → ".join([*calling[calling.index(key) :], key])
-            self._fail(key, f"This condition calls itself: {circle}.", "Cut the circle.")
+            self._fail(
+                key,
+                tr("This condition calls itself: {circle}.", circle=circle),
+                tr("Cut the circle."),
+            )
             return
         try:
             node = read_formula(self.written[key].condition)
@@ -164,12 +169,15 @@ class _ConditionReader:
             self.read(called, (*calling, key))
         found = (*check_types(node, self.vocabulary), *self.unusable(node))
         if not found and key not in self.problems and (said := too_large(node, self.sizes)):
-            self._fail(key, said, "Split it into several conditions.")
+            self._fail(key, said, tr("Split it into several conditions."))
         elif not found and key not in self.problems:
             whole = resolved(node, self.vocabulary, self.trees)
             if tree.depth(whole) > MAX_WHOLE_DEPTH:
-                said = f"With what it calls, this has over {MAX_WHOLE_DEPTH} levels of parts."
-                self._fail(key, said, "Split it into several conditions.")
+                said = tr(
+                    "With what it calls, this has over {max_whole_depth} levels of parts.",
+                    max_whole_depth=MAX_WHOLE_DEPTH,
+                )
+                self._fail(key, said, tr("Split it into several conditions."))
             else:
                 self.trees[key] = whole
                 self.sizes[key] = whole_size(node, self.sizes)

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.language import Vocabulary, condition_words, plain
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     DateTimeType,
     DateType,
@@ -29,7 +30,7 @@ def drafted_hint(key: str, rules: Iterable[LoweredRule], vocabulary: Vocabulary)
     if not said:
         return ""
     # A format or a list of values already says what it is: “an e-mail address”.
-    begins_alone = said[0].startswith(("a ", "an ", "one of ", "exactly ")) or not kind
+    begins_alone = said[0].startswith(("a ", "an ", tr("one of "), "exactly ")) or not kind
     whole = said if begins_alone else [f"{kind} {said[0]}", *said[1:]]
     return ", ".join(whole)
 
@@ -60,7 +61,7 @@ def _predicate(sentence: str, key: str, vocabulary: Vocabulary) -> str:
 def _kind(type_: ValueType) -> str:
     match type_:
         case NumberType(scale=0):
-            return "a whole number"
+            return tr("a whole number")
         case NumberType():
             return "a number"
         case DateType() | DateTimeType():

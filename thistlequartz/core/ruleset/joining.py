@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 
 from thistlequartz.core.language import Problem, nearest
+from thistlequartz.core.translation import tr
 
 from .document import Form, RuleSet
 from .fields import ChoiceField, ChoiceOption, ChoicesField, Field
 
-NO_CHOICES = (ChoiceOption(code="none", label="(no choices)"),)
+NO_CHOICES = (ChoiceOption(code="none", label=tr("(no choices)")),)
 """What stands in for a shared list that is missing."""
 
 
@@ -32,9 +33,13 @@ def whole_form(ruleset: RuleSet, key: str) -> tuple[Form, tuple[Problem, ...]]:
 def _missing(what: str, key: str, known: Mapping[str, object], place: str) -> Problem:
     near = nearest(key, known)
     remedy = (
-        f"Did you mean “{near}”?" if near else f"Add it to the RuleSet, or name a {what} of it."
+        tr("Did you mean “{near}”?", near=near)
+        if near
+        else tr("Add it to the RuleSet, or name a {what} of it.", what=what)
     )
-    return Problem(f"There is no {what} “{key}” in this RuleSet.", remedy, place)
+    return Problem(
+        tr("There is no {what} “{key}” in this RuleSet.", what=what, key=key), remedy, place
+    )
 
 
 def _with_bases(form: Form, forms: Mapping[str, Form], problems: list[Problem]) -> Form:
@@ -44,8 +49,14 @@ def _with_bases(form: Form, forms: Mapping[str, Form], problems: list[Problem]) 
             problems.append(_missing("form", base_key, forms, "derived_from"))
             break
         if base_key in seen:
-            said = f"“{form.key}” would be derived from itself, by way of “{base_key}”."
-            problems.append(Problem(said, "Cut the circle at one of the forms.", "derived_from"))
+            said = tr(
+                "“{key}” would be derived from itself, by way of “{base_key}”.",
+                key=form.key,
+                base_key=base_key,
+            )
+            problems.append(
+                Problem(said, tr("Cut the circle at one of the forms."), "derived_from")
+            )
             break
         seen.add(base_key)
         whole = _on_top_of(forms[base_key], whole)
@@ -75,6 +86,6 @@ def _with_choices(
         return field
     if field.choice_list not in lists:
         place = f"fields.{field.key}.choice_list"
-        problems.append(_missing("list of choices", field.choice_list, lists, place))
+        problems.append(_missing(tr("list of choices"), field.choice_list, lists, place))
         return field if field.choices else field.model_copy(update={"choices": NO_CHOICES})
     return field.model_copy(update={"choices": lists[field.choice_list]})

@@ -11,6 +11,7 @@ from thistlequartz.core.kinds import (
 from thistlequartz.core.kinds.base.formulas import FormulaReader
 from thistlequartz.core.kinds.base.lowered import check_of, condition_of
 from thistlequartz.core.language import FormulaError, tree
+from thistlequartz.core.translation import tr
 
 LoweredRule = Lowered[Rule]
 
@@ -19,8 +20,8 @@ def lower_rule(rule: Rule, language: Language) -> LoweredRule:
     """`rule` as trees. Raises FormulaError with every problem and its place in the rule."""
     reader = FormulaReader(language)
     if not rule.targets:
-        said = "It names no field that it is about."
-        reader.report(said, "Choose the field, or several.", "targets", unsaid=True)
+        said = tr("It names no field that it is about.")
+        reader.report(said, tr("Choose the field, or several."), "targets", unsaid=True)
     for name in ("targets", "changed_fields"):
         for position, key in enumerate(getattr(rule, name)):
             reader.known(key, f"{name}.{position}")

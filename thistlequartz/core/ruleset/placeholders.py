@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from thistlequartz.core.kinds import CHECK_KINDS, KindPlaceholder, Rule
 from thistlequartz.core.language import Problem, Vocabulary, nearest
 from thistlequartz.core.language.feel import key_problem
+from thistlequartz.core.translation import tr
 
 LABEL, VALUE, TODAY = "label", "value", "today"
 
@@ -31,14 +32,14 @@ class Placeholder:
 def offered(rule: Rule, vocabulary: Vocabulary) -> tuple[PlaceholderOffer, ...]:
     """The placeholders that the message of `rule` may hold."""
     own = [
-        PlaceholderOffer(LABEL, "the label of the field"),
-        PlaceholderOffer(VALUE, "what was entered"),
-        PlaceholderOffer(TODAY, "the day of the check"),
+        PlaceholderOffer(LABEL, tr("the label of the field")),
+        PlaceholderOffer(VALUE, tr("what was entered")),
+        PlaceholderOffer(TODAY, tr("the day of the check")),
     ]
     own += [PlaceholderOffer(one.name, one.says) for one in of_kind(rule).values()]
     taken = {one.name for one in own}
     fields = [
-        PlaceholderOffer(key, f"the value of {declared.label}")
+        PlaceholderOffer(key, tr("the value of {label}", label=declared.label))
         for key, declared in vocabulary.items()
         if key not in taken and not declared.condition
     ]
@@ -71,7 +72,7 @@ def message_problems(rule: Rule, vocabulary: Vocabulary) -> tuple[Problem, ...]:
     known = {one.name for one in offered(rule, vocabulary)}
     return tuple(
         Problem(
-            f"Nothing can be put in the place of “{{{name[:40]}}}”.",
+            tr("Nothing can be put in the place of “{{{name}}}”.", name=name[:40]),
             _remedy(name, known),
             "message",
         )
@@ -93,7 +94,7 @@ def _names(parts: Iterable[str | Placeholder]) -> list[str]:
 def _remedy(name: str, known: set[str]) -> str:
     near = nearest(name, known)
     if near:
-        return f"Did you mean “{{{near}}}”?"
+        return tr("Did you mean “{{{near}}}”?", near=near)
     if key_problem(name):
-        return "Double the brace, “{{”, to write one."
-    return "Use {label}, {value}, or the key of a field."
+        return tr("Double the brace, “{{”, to write one.")
+    return tr("Use {label}, {value}, or the key of a field.")

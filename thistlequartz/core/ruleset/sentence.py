@@ -7,6 +7,7 @@ from thistlequartz.core.kinds import CHECK_KINDS, KINDS, Check, Rule
 from thistlequartz.core.kinds.base.phrases import labels
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, plain
 from thistlequartz.core.language.segments import enumerate_words, word
+from thistlequartz.core.translation import tr
 
 from .counting import counting_words
 from .lowering import LoweredRule
@@ -23,7 +24,7 @@ def rule_sentence(
     conditions = []
     if lowered.rule.changed_fields:
         changed = labels(lowered.rule.changed_fields, vocabulary, "or")
-        conditions.append([*changed, word(" has changed")])
+        conditions.append([*changed, word(tr(" has changed"))])
     if lowered.when is not None:
         conditions.append(condition_words(lowered.when, vocabulary))
     said = [*_obligation(lowered, vocabulary), word(".")]
@@ -43,7 +44,9 @@ def called(
         return plain(rule_sentence(lowered, vocabulary, layouts)).removesuffix(".")[:MAX_LABEL]
     about = [vocabulary[key].label for key in rule.targets if key in vocabulary]
     return (
-        f"Unfinished rule about {' and '.join(about)}"[:MAX_LABEL] if about else "Unfinished rule"
+        tr("Unfinished rule about {about}", about=" and ".join(about))[:MAX_LABEL]
+        if about
+        else tr("Unfinished rule")
     )
 
 
@@ -52,7 +55,11 @@ def drafted_message(lowered: LoweredRule, check: Check, vocabulary: Vocabulary) 
     said = plain(_capital(CHECK_KINDS[lowered.rule.kind].told(check, vocabulary))) + "."
     if lowered.when is None:
         return said
-    return f"{said} This applies when {plain(condition_words(lowered.when, vocabulary))}."
+    return tr(
+        "{said} This applies when {condition}.",
+        said=said,
+        condition=plain(condition_words(lowered.when, vocabulary)),
+    )
 
 
 def waiting_reason(lowered: LoweredRule, vocabulary: Vocabulary) -> str:
@@ -61,7 +68,10 @@ def waiting_reason(lowered: LoweredRule, vocabulary: Vocabulary) -> str:
     worded = getattr(lowered.rule, "message", None)
     if worded:
         return str(worded)
-    return f"This can be filled in once {plain(condition_words(lowered.until, vocabulary))}."
+    return tr(
+        "This can be filled in once {condition}.",
+        condition=plain(condition_words(lowered.until, vocabulary)),
+    )
 
 
 def _capital(segments: list[Segment]) -> list[Segment]:

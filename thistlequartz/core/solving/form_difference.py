@@ -9,6 +9,7 @@ from thistlequartz.core.cases.observing import Observer
 from thistlequartz.core.engines.solver.terms import FALSE, NULL, all_of, any_of, equal, none_of
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.ruleset import SEVERITIES, Moment
+from thistlequartz.core.translation import tr
 
 from .prover import (
     ANY,
@@ -23,8 +24,8 @@ from .prover import (
 from .settled_terms import RuleTerms, SettledRecord
 
 _SEEN_AT: tuple[Moment, ...] = ("save", "submit")
-NOT_SAID = "two parts of it cannot be held against each other"
-STARTS = "what a new record begins with is not part of it"
+NOT_SAID = tr("two parts of it cannot be held against each other")
+STARTS = tr("what a new record begins with is not part of it")
 
 
 class _NotSaid(Exception):

@@ -9,12 +9,13 @@ from thistlequartz.core.engines.solver import TruthTerm
 from thistlequartz.core.engines.solver.terms import FALSE, TRUE, all_of, any_of, none_of
 from thistlequartz.core.judging import CompiledRule, Judgement
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 
 from .prover import ANY, Answer, Prover, RuleAssumptions, Satisfiable, Undecided, Unsatisfiable
 
 MOST_SETTINGS: Final = 24
 """Ways in which the other parts can stand that are looked at before it is given up."""
-TOO_MANY: Final = "the other parts can stand in too many ways"
+TOO_MANY: Final = tr("the other parts can stand in too many ways")
 
 Looked = Callable[[Judgement, str], bool]
 """Whether a rule's condition was looked at in a record."""

@@ -16,6 +16,7 @@ from thistlequartz.core.engines.traced import traced
 from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment, usual_role
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ReferenceType, TextType
 
 from .answer_cache import AnswerCache, CachedAnswer
@@ -372,14 +373,16 @@ class Prover:
         witnesses that failed for an unknown reason, or time.
         """
         if not unconfirmed:
-            return "it took too long"
+            return tr("it took too long")
         if unmade:
             labels = (self.form.fields[key].label for key in unmade)
-            return f"it hangs on a text for {_listed(labels)} that could not be made"
+            return tr(
+                "it hangs on a text for {listed} that could not be made", listed=_listed(labels)
+            )
         names = dict.fromkeys(one.why for one in self.record.free)
         if names:
-            return f"it hangs on {_listed(names)}"
-        return "no example record could be confirmed"
+            return tr("it hangs on {listed}", listed=_listed(names))
+        return tr("no example record could be confirmed")
 
 
 def _listed(names: Iterable[str]) -> str:

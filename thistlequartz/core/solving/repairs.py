@@ -23,6 +23,7 @@ from thistlequartz.core.engines.solver.terms import (
     number_of,
 )
 from thistlequartz.core.judging import CompiledForm, CompiledRule
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoiceType,
     Fault,
@@ -42,7 +43,7 @@ from .witness import SolverModel
 MOST_WAYS: Final = 3
 MOST_CHANGES: Final = 12
 """Beyond so many the rest is left to a search."""
-TOO_MANY: Final = f"it takes more than {MOST_CHANGES} changes"
+TOO_MANY: Final = tr("it takes more than {most_changes} changes", most_changes=MOST_CHANGES)
 MOST_TRIES: Final = 40
 """Records that turn out not to go through before it is given up."""
 ALL_WITHIN: Final = 4.0
@@ -198,13 +199,13 @@ class _Repairer:
             question, wanted = self._question(count, excluded, self.known_records)
             if not question.has_record():
                 if question.undecided:
-                    raise _GivenUp("it took too long")
+                    raise _GivenUp(tr("it took too long"))
                 if z3.is_true(self.known_records):
                     return question
                 anybody, _ = self._question(count, excluded)
                 if not anybody.has_record() and not anybody.undecided:
                     return anybody
-                raise _GivenUp("it hangs on another record")
+                raise _GivenUp(tr("it hangs on another record"))
             model = question.model()
             # What the question is not about stays.
             changed = [
@@ -314,7 +315,7 @@ class _Repairer:
         """
         unknown = [key for key in looked.faults if isinstance(self._type(key), ReferenceType)]
         if any(key in entered for key in unknown):
-            raise _GivenUp("it hangs on another record")
+            raise _GivenUp(tr("it hangs on another record"))
         known = [key for key in looked.rules if key in self.known.rules]
         self.known.rules += [key for key in looked.rules if key not in known]
         by_key = {one.rule.key: one for one in self.form.rules}

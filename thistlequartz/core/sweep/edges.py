@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import NumberType, ValueType, show_value
 
 
@@ -30,21 +31,33 @@ def band_words(
         return shown(edge.value, shown_by)
 
     if low is None and high is None:
-        return "any value" if not is_length else "any length"
+        return tr("any value") if not is_length else tr("any length")
     if low is not None and high is not None and low == high:
         return f"{said(low)}{unit}"
     if low is None:
         assert high is not None
         if high.included:
-            return f"up to {said(high)}{unit}"
-        return f"{'under' if ordinary else 'before'} {said(high)}{unit}"
+            return tr("up to {said}{unit}", said=said(high), unit=unit)
+        return tr(
+            "{part} {said}{unit}",
+            part="under" if ordinary else "before",
+            said=said(high),
+            unit=unit,
+        )
     if high is None:
         if low.included:
-            return f"{said(low)}{unit} {'and more' if ordinary else 'and later'}"
-        return f"{'over' if ordinary else 'after'} {said(low)}{unit}"
+            return tr(
+                "{said}{unit} {part}",
+                said=said(low),
+                unit=unit,
+                part="and more" if ordinary else "and later",
+            )
+        return tr(
+            "{part} {said}{unit}", part="over" if ordinary else "after", said=said(low), unit=unit
+        )
     over, after = ("over ", "after ") if ordinary else ("after ", "after ")
     begin = "" if low.included else (over if ordinary else after)
-    until = "to" if high.included else ("to under" if ordinary else "to before")
+    until = "to" if high.included else (tr("to under") if ordinary else tr("to before"))
     return f"{begin}{said(low)} {until} {said(high)}{unit}"
 
 

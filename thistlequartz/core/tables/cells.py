@@ -3,6 +3,7 @@
 from datetime import date, datetime, time
 from typing import TYPE_CHECKING
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     DateTimeType,
     Fault,
@@ -28,7 +29,12 @@ def entered(cell: Cell, declared: "Declaration", settings: ReadingSettings) -> S
     if cell is None:
         return None
     if isinstance(cell, FailedFormula):
-        return Fault(f"The formula of this cell failed ({cell}): correct it, or write the value.")
+        return Fault(
+            tr(
+                "The formula of this cell failed ({cell}): correct it, or write the value.",
+                cell=cell,
+            )
+        )
     if isinstance(cell, str) and settings == declared.settings:
         return cell  # the field reads it as it stands
     given = _given(cell, declared)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import BinaryIO, Final
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import BrokenCsv, read_csv_rows
 
 from .table import (
@@ -29,8 +30,10 @@ csv.field_size_limit(MAX_CELL)
 def open_csv(file: BinaryIO, encoding: str | None = None) -> Table:
     """The table in a file that can be read again and again. Raises BrokenTable."""
     if encoding is not None and encoding not in ENCODINGS:
-        said = f"The encoding “{encoding[:60]}” is not known."
-        raise BrokenTable("", said, f"Choose one of these: {', '.join(ENCODINGS)}.")
+        said = tr("The encoding “{encoding}” is not known.", encoding=encoding[:60])
+        raise BrokenTable(
+            "", said, tr("Choose one of these: {encodings}.", encodings=", ".join(ENCODINGS))
+        )
     beginning = file.read(2)
     file.seek(0)
     encoding = "utf-16" if beginning in _UTF_16 else encoding or "utf-8"
@@ -63,8 +66,11 @@ def _as_text(file: BinaryIO, encoding: str) -> Iterator[io.TextIOWrapper]:
     except UnicodeError:
         raise WrongEncoding(
             _place_of(file, encoding),
-            f"A character is not written in {encoding.removesuffix('-sig').upper()}.",
-            "Save the file as “CSV UTF-8”, or say which encoding it has.",
+            tr(
+                "A character is not written in {removesuffix}.",
+                removesuffix=encoding.removesuffix("-sig").upper(),
+            ),
+            tr("Save the file as “CSV UTF-8”, or say which encoding it has."),
         ) from None
     finally:
         text.detach()  # the file stays open
@@ -77,5 +83,5 @@ def _place_of(file: BinaryIO, encoding: str) -> str:
         try:
             line.decode(encoding)
         except UnicodeError:
-            return f"line {number:,}"
+            return tr("line {number:,}", number=number)
     return ""

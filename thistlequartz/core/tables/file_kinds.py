@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Final, Literal
 
+from thistlequartz.core.translation import tr
+
 FileKindName = Literal["csv", "xlsx", "jsonl"]
 
 
@@ -26,7 +28,7 @@ KINDS: Final[dict[FileKindName, FileKind]] = {
             ".xlsx",
             "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
         ),
-        FileKind("jsonl", "JSON Lines", ".jsonl", "application/jsonl; charset=utf-8"),
+        FileKind("jsonl", tr("JSON Lines"), ".jsonl", "application/jsonl; charset=utf-8"),
     )
 }
 _ZIP: Final = b"PK\x03\x04"

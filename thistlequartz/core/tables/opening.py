@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from typing import BinaryIO, Final
 
+from thistlequartz.core.translation import tr
+
 from .csv_table import open_csv
 from .file_kinds import FileKindName, kind_of
 from .json_lines import open_json_lines
@@ -16,13 +18,13 @@ _OPENERS: Final[dict[FileKindName, Opener]] = {
     "xlsx": open_xlsx,
 }
 _OTHERS: Final = (
-    (b"\xd0\xcf\x11\xe0", "an older or a locked workbook"),
-    (b"%PDF", "a PDF document"),
-    (b"\x1f\x8b", "a compressed file"),
+    (b"\xd0\xcf\x11\xe0", tr("an older or a locked workbook")),
+    (b"%PDF", tr("a PDF document")),
+    (b"\x1f\x8b", tr("a compressed file")),
     (b"\x89PNG", "a picture"),
     (b"\xff\xd8\xff", "a picture"),
     (b"SQLite format", "a database"),
-    (b"PAR1", "a Parquet file"),
+    (b"PAR1", tr("a Parquet file")),
 )
 """What some other kinds of files begin with."""
 _LOOKED_AT: Final = 4_096
@@ -38,13 +40,15 @@ def open_table(file: BinaryIO, part: str | None = None) -> Table:
     file.seek(0)
     beginning = file.read(_LOOKED_AT)
     if not beginning.strip():
-        raise BrokenTable("", "The file is empty.", "Choose one with heads and at least one row.")
+        raise BrokenTable(
+            "", tr("The file is empty."), tr("Choose one with heads and at least one row.")
+        )
     for magic, what in _OTHERS:
         if beginning.startswith(magic):
             raise BrokenTable(
                 "",
-                f"This is {what}.",
-                "Save the table as CSV, XLSX or JSON Lines, and choose that.",
+                tr("This is {what}.", what=what),
+                tr("Save the table as CSV, XLSX or JSON Lines, and choose that."),
             )
     file.seek(0)
     return _OPENERS[kind_of(beginning)](file, part)

@@ -5,6 +5,8 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, BinaryIO, Final
 
+from thistlequartz.core.translation import tr
+
 MAX_COLUMNS: Final = 500
 MAX_ROWS: Final = 1_000_000
 MAX_CELL: Final = 100_000
@@ -62,15 +64,23 @@ def lines_in(file: BinaryIO) -> int:
 def checked_heads(heads: list[str], row: str) -> tuple[str, ...]:
     """The heads, each by its own name; a blank one is called by its place. Raises BrokenTable."""
     if not any(head.strip() for head in heads):
-        raise BrokenTable(row, "There are no heads.", "Begin with a row of column heads.")
+        raise BrokenTable(row, tr("There are no heads."), tr("Begin with a row of column heads."))
     if len(heads) > MAX_COLUMNS:
-        said = f"There are {len(heads):,} columns, and at most {MAX_COLUMNS} are taken."
-        raise BrokenTable(row, said, "Leave out those that no field of the form needs.")
-    named = [head.strip() or f"Column {place}" for place, head in enumerate(heads, 1)]
+        said = tr(
+            "There are {count:,} columns, and at most {max_columns} are taken.",
+            count=len(heads),
+            max_columns=MAX_COLUMNS,
+        )
+        raise BrokenTable(row, said, tr("Leave out those that no field of the form needs."))
+    named = [
+        head.strip() or tr("Column {place}", place=place) for place, head in enumerate(heads, 1)
+    ]
     twice = next((head for head, count in Counter(named).items() if count > 1), None)
     if twice:
-        said = f"The head “{twice[:60]}” stands {named.count(twice)} times."
-        raise BrokenTable(row, said, "Give each column a head of its own.")
+        said = tr(
+            "The head “{twice}” stands {count} times.", twice=twice[:60], count=named.count(twice)
+        )
+        raise BrokenTable(row, said, tr("Give each column a head of its own."))
     return tuple(named)
 
 
@@ -79,9 +89,9 @@ def counted(rows: Iterator[TableRow]) -> Iterator[TableRow]:
     for row in rows:
         if row.number > MAX_ROWS + 1:
             raise BrokenTable(
-                f"row {row.number:,}",
-                f"The file has more than {MAX_ROWS:,} rows.",
-                "Split it into several files.",
+                tr("row {number:,}", number=row.number),
+                tr("The file has more than {max_rows:,} rows.", max_rows=MAX_ROWS),
+                tr("Split it into several files."),
             )
         if any(cell is not None and cell != "" for cell in row.cells.values()):
             long = next(
@@ -89,8 +99,8 @@ def counted(rows: Iterator[TableRow]) -> Iterator[TableRow]:
             )
             if long is not None:
                 raise BrokenTable(
-                    f"row {row.number:,}, “{long[:60]}”",
-                    f"A cell has more than {MAX_CELL:,} characters.",
-                    "Shorten it, or look for a missing quotation mark.",
+                    tr("row {number:,}, “{long}”", number=row.number, long=long[:60]),
+                    tr("A cell has more than {max_cell:,} characters.", max_cell=MAX_CELL),
+                    tr("Shorten it, or look for a missing quotation mark."),
                 )
             yield row

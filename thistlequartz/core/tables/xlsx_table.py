@@ -9,6 +9,8 @@ from typing import Any, BinaryIO, Final
 
 import re2
 
+from thistlequartz.core.translation import tr
+
 from .table import (
     MAX_COLUMNS,
     MAX_ROWS,
@@ -41,9 +43,15 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
     workbook = _opened(file)
     names = tuple(one.title for one in workbook.worksheets)
     if not names:
-        raise BrokenTable("", "The workbook has no sheet with cells.", "Choose another file.")
+        raise BrokenTable(
+            "", tr("The workbook has no sheet with cells."), tr("Choose another file.")
+        )
     if sheet is not None and sheet not in names:
-        raise BrokenTable("", f"There is no sheet “{sheet[:60]}”.", "Choose one of its sheets.")
+        raise BrokenTable(
+            "",
+            tr("There is no sheet “{sheet}”.", sheet=sheet[:60]),
+            tr("Choose one of its sheets."),
+        )
     place = names.index(sheet) if sheet else 0
     about = workbook.worksheets[place].max_row or 0
     written = next(_cells_of(workbook, place), ())
@@ -54,8 +62,10 @@ def open_xlsx(file: BinaryIO, sheet: str | None = None) -> Table:
     def rows() -> Iterator[TableRow]:
         for number, cells in enumerate(_cells_of(_opened(file), place), 1):
             if any(cell is not None for cell in cells[len(heads) :]):
-                at = f"row {number:,}"
-                raise BrokenTable(at, "A cell stands under no head.", "Give its column a head.")
+                at = tr("row {number:,}", number=number)
+                raise BrokenTable(
+                    at, tr("A cell stands under no head."), tr("Give its column a head.")
+                )
             if number > 1:
                 values = map(_plain, cells[: len(heads)])
                 yield TableRow(number, dict(zip(heads, values, strict=False)))
@@ -72,7 +82,7 @@ def _opened(file: BinaryIO) -> Any:
     except Exception:
         # A broken workbook makes openpyxl raise whatever it stumbled on.
         raise BrokenTable(
-            "", "This workbook cannot be read.", "Save it once more as XLSX, or as CSV."
+            "", tr("This workbook cannot be read."), tr("Save it once more as XLSX, or as CSV.")
         ) from None
 
 
@@ -86,9 +96,9 @@ def _cells_of(workbook: Any, place: int) -> Iterator[tuple[Any, ...]]:
         try:
             row = next(rows, None)
         except Exception:
-            at = f"after row {read:,}"
+            at = tr("after row {read:,}", read=read)
             raise BrokenTable(
-                at, "The sheet cannot be read on.", "Save it once more as XLSX."
+                at, tr("The sheet cannot be read on."), tr("Save it once more as XLSX.")
             ) from None
         if row is None:
             return
@@ -140,21 +150,27 @@ def _look_inside(file: BinaryIO) -> None:
                         if seeks and _NEVER_COMPUTED.search(before + piece):
                             raise BrokenTable(
                                 member.filename,
-                                "There are formulas of which no values are stored.",
-                                "Open the file in the program that made it and save it again, or"
-                                " put values in their place.",
+                                tr("There are formulas of which no values are stored."),
+                                tr(
+                                    "Open the file in the program that made it and save it again, or"
+                                    " put values in their place."
+                                ),
                             )
                         before = piece[-_OVERLAP:]
     except BrokenTable:
         raise
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError):
         raise BrokenTable(
-            "", "This workbook is damaged, or locked by a password.", "Save it once more as XLSX."
+            "",
+            tr("This workbook is damaged, or locked by a password."),
+            tr("Save it once more as XLSX."),
         ) from None
 
 
 def _too_much() -> BrokenTable:
     most = MAX_UNPACKED // (1024 * 1024)
     return BrokenTable(
-        "", f"The workbook unpacks to more than {most} MB.", "Split it into several files."
+        "",
+        tr("The workbook unpacks to more than {most} MB.", most=most),
+        tr("Split it into several files."),
     )

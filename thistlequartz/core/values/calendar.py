@@ -5,6 +5,8 @@ import re
 from datetime import UTC, date, datetime, time
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.translation import tr
+
 from .fault import Fault, quoted
 from .instants import in_zone
 from .reading_settings import DateOrder
@@ -47,8 +49,10 @@ def read_date(given: object, order: DateOrder | None = None) -> date | Fault:
     if figures := _NUMERIC.fullmatch(text):
         return _from_figures(text, int(figures[1]), int(figures[3]), int(figures[4]), order)
     if _SHORT_YEAR.fullmatch(text):
-        return Fault(f"{quoted(text)} has a year of two figures: write all four.")
-    return Fault(f"{quoted(text)} is not a date: write it as 2026-06-11 or 11 June 2026.")
+        return Fault(tr("{text} has a year of two figures: write all four.", text=quoted(text)))
+    return Fault(
+        tr("{text} is not a date: write it as 2026-06-11 or 11 June 2026.", text=quoted(text))
+    )
 
 
 def _from_figures(
@@ -61,18 +65,36 @@ def _from_figures(
         return month_first
     readings = {read for read in (day_first, month_first) if isinstance(read, date)}
     if len(readings) > 1:
-        shown = " or as ".join(f"{one.day} {one:%B} {one.year}" for one in sorted(readings))
-        return Fault(f"{quoted(text)} can be read as {shown}: write the month as a word.")
+        shown = tr(" or as ").join(f"{one.day} {one:%B} {one.year}" for one in sorted(readings))
+        return Fault(
+            tr(
+                "{text} can be read as {shown}: write the month as a word.",
+                text=quoted(text),
+                shown=shown,
+            )
+        )
     return readings.pop() if readings else day_first
 
 
 def _day(text: str, year: int, month: int, day: int) -> date | Fault:
     if year < 1 or not 1 <= month <= 12:
-        return Fault(f"{quoted(text)} does not exist: months run from 01 to 12, years from 0001.")
+        return Fault(
+            tr(
+                "{text} does not exist: months run from 01 to 12, years from 0001.",
+                text=quoted(text),
+            )
+        )
     last = calendar.monthrange(year, month)[1]
     if not 1 <= day <= last:
         named = f"{calendar.month_name[month]} {year}"
-        return Fault(f"{quoted(text)} does not exist: {named} has {last} days.")
+        return Fault(
+            tr(
+                "{text} does not exist: {named} has {last} days.",
+                text=quoted(text),
+                named=named,
+                last=last,
+            )
+        )
     return date(year, month, day)
 
 
@@ -83,16 +105,18 @@ def read_clock(given: object) -> time | Fault:
     text = str(given)
     found = _CLOCK.fullmatch(text)
     if not found or (found[2] is None and found[5] is None) or (found[6] and not found[5]):
-        return Fault(f"{quoted(text)} is not a time: write it as 14:30 or 2:30 pm.")
+        return Fault(tr("{text} is not a time: write it as 14:30 or 2:30 pm.", text=quoted(text)))
     hour, minute, second = (int(part or 0) for part in found.groups()[:3])
     micro = int((found[4] or "0").ljust(6, "0"))
     half = (found[5] or "").casefold()
     if half and not 1 <= hour <= _MIDDAY:
-        return Fault(f"{quoted(text)} does not exist: before and after noon, hours run to 12.")
+        return Fault(
+            tr("{text} does not exist: before and after noon, hours run to 12.", text=quoted(text))
+        )
     if half:
         hour = hour % _MIDDAY + (_MIDDAY if half == "p" else 0)
     if hour >= _HOURS or minute > 59 or second > 59:
-        return Fault(f"{quoted(text)} does not exist: times run from 00:00 to 23:59.")
+        return Fault(tr("{text} does not exist: times run from 00:00 to 23:59.", text=quoted(text)))
     return time(hour, minute, second, micro)
 
 
@@ -103,15 +127,22 @@ def read_instant(given: object, zone: str, order: DateOrder | None = None) -> da
     text = str(given)
     split = _DATE_AND_TIME.fullmatch(text)
     if not split:
-        remedy = "write it as 2026-06-11 14:30 or 11 June 2026, 14:30"
-        return Fault(f"{quoted(text)} is not a date with a time: {remedy}.")
+        remedy = tr("write it as 2026-06-11 14:30 or 11 June 2026, 14:30")
+        return Fault(
+            tr("{text} is not a date with a time: {remedy}.", text=quoted(text), remedy=remedy)
+        )
     clock_text, offset = split[2], None
     if ending := _OFFSET.fullmatch(clock_text):
         clock_text = ending[1]
         try:
             offset = read_offset(ending[2])
         except ValueError:
-            return Fault(f"{quoted(text)} has an offset that does not exist: write it as +02:00.")
+            return Fault(
+                tr(
+                    "{text} has an offset that does not exist: write it as +02:00.",
+                    text=quoted(text),
+                )
+            )
     day, clock = read_date(split[1].strip(), order), read_clock(clock_text.strip())
     if isinstance(day, Fault):
         return day
@@ -128,7 +159,7 @@ def _in_utc(text: str, moment: datetime, zone: str) -> datetime | Fault:
             in_zone(found, zone)  # what its own zone cannot show lies outside, too
         return found
     except OverflowError:
-        return Fault(f"{quoted(text)} lies outside the years 0001 to 9999.")
+        return Fault(tr("{text} lies outside the years 0001 to 9999.", text=quoted(text)))
 
 
 def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
@@ -139,11 +170,20 @@ def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
         return early
     if early.astimezone(place).replace(tzinfo=None) != local:
         return Fault(
-            f"{quoted(text)} does not exist in {zone}: the clocks were put forward then."
-            " Write a time before or after."
+            tr(
+                "{text} does not exist in {zone}: the clocks were put forward then. Write a "
+                "time before or after.",
+                text=quoted(text),
+                zone=zone,
+            )
         )
     offsets = " or ".join(write_offset(one.astimezone(place)) for one in (early, late))
     return Fault(
-        f"{quoted(text)} happens twice in {zone}, as the clocks were put back."
-        f" Add which is meant: {offsets}."
+        tr(
+            "{text} happens twice in {zone}, as the clocks were put back. Add which is "
+            "meant: {offsets}.",
+            text=quoted(text),
+            zone=zone,
+            offsets=offsets,
+        )
     )

@@ -5,13 +5,17 @@ import unicodedata
 from decimal import Context, Decimal
 from math import isfinite
 
+from thistlequartz.core.translation import tr
+
 from .fault import Fault, quoted
 from .reading_settings import DecimalMark, ReadingSettings
 from .types import NumberType
 
 MAX_DIGITS = 34
 """Significant digits of a number: IEEE 754 decimal128."""
-TOO_MANY_DIGITS = Fault(f"This number has more than {MAX_DIGITS} digits: shorten it.")
+TOO_MANY_DIGITS = Fault(
+    tr("This number has more than {max_digits} digits: shorten it.", max_digits=MAX_DIGITS)
+)
 _LONGEST = MAX_DIGITS * 4
 """Characters of a number that are looked at."""
 _EXACT = Context(prec=MAX_DIGITS * 2)
@@ -26,7 +30,7 @@ _MARKS: dict[DecimalMark, tuple[str, str]] = {"point": (".", ","), "comma": (","
 def read_number(given: object, type_: NumberType, settings: ReadingSettings) -> Decimal | Fault:
     """An exact decimal that fits the type's scale, or a fault."""
     if isinstance(given, bool):
-        return Fault("A number is expected here, not yes or no: write digits, such as 12.")
+        return Fault(tr("A number is expected here, not yes or no: write digits, such as 12."))
     if isinstance(given, Decimal):
         number: Decimal | Fault = given
     elif isinstance(given, str):
@@ -34,7 +38,9 @@ def read_number(given: object, type_: NumberType, settings: ReadingSettings) -> 
     elif isinstance(given, int) or (isinstance(given, float) and isfinite(given)):
         number = Decimal(str(given))  # what JSON wrote, as 1e-05 for 0.00001
     else:
-        number = Fault(f"{quoted(given)} is not a number: write digits, such as 12 or 0.5.")
+        number = Fault(
+            tr("{given} is not a number: write digits, such as 12 or 0.5.", given=quoted(given))
+        )
     if isinstance(number, Fault):
         return number
     if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
@@ -64,15 +70,29 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
     )
     if not readings and mark == "comma" and _PLAIN.fullmatch(compact):
         other = compact.replace(".", ",")
-        return Fault(f"{quoted(text)} is not a number here: write a comma, as in {other}.")
+        return Fault(
+            tr(
+                "{text} is not a number here: write a comma, as in {other}.",
+                text=quoted(text),
+                other=other,
+            )
+        )
     if not readings:
-        return Fault(f"{quoted(text)} is not a number: write digits, such as 12 or 0.5.")
+        return Fault(
+            tr("{text} is not a number: write digits, such as 12 or 0.5.", text=quoted(text))
+        )
     if len(readings) > 1 and type_.scale == 0:
         # Nobody writes three noughts after the point of a whole number: the comma groups.
         readings = {min(readings, key=lambda read: "." in read): None}
     if len(readings) > 1:
-        shown = " or as ".join(readings)
-        return Fault(f"{quoted(text)} can be read as {shown}: write it without a comma.")
+        shown = tr(" or as ").join(readings)
+        return Fault(
+            tr(
+                "{text} can be read as {shown}: write it without a comma.",
+                text=quoted(text),
+                shown=shown,
+            )
+        )
     (only,) = readings
     if len(only) > _LONGEST:
         return TOO_MANY_DIGITS
@@ -111,6 +131,17 @@ def _fit_to_scale(number: Decimal, scale: int | None) -> Decimal | Fault:
         number = Decimal(int(number))
     if scale is not None and -exponent > scale:
         if scale == 0:
-            return Fault(f"{number} is not a whole number: leave out what follows the point.")
-        return Fault(f"{number} has more than {scale} digits after the point: round it.")
+            return Fault(
+                tr(
+                    "{number} is not a whole number: leave out what follows the point.",
+                    number=number,
+                )
+            )
+        return Fault(
+            tr(
+                "{number} has more than {scale} digits after the point: round it.",
+                number=number,
+                scale=scale,
+            )
+        )
     return number

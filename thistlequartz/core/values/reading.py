@@ -9,6 +9,8 @@ from dataclasses import replace
 from datetime import date, datetime, time
 from decimal import Decimal
 
+from thistlequartz.core.translation import tr
+
 from .calendar import read_clock, read_date, read_instant
 from .fault import Fault, quoted
 from .numbers import MAX_DIGITS, TOO_MANY_DIGITS, read_number
@@ -52,16 +54,16 @@ def read_value(given: object, type_: ValueType, settings: ReadingSettings = PLAI
     if isinstance(type_, ChoicesType):
         return _read_choices(given, type_)
     if isinstance(given, list | tuple | dict | set | frozenset):
-        return Fault("Several values were given where one is expected: give one.")
+        return Fault(tr("Several values were given where one is expected: give one."))
     if isinstance(given, str):
         if not given or given.isspace():
             return None
         if len(given) > _LONGEST_GIVEN:
             return _too_long(given)
         if _HALF_CHARACTER.search(given):
-            return Fault("This text has half a character: type it again.")
+            return Fault(tr("This text has half a character: type it again."))
         if "\x00" in given:
-            return Fault("This text has a character that cannot be stored (NUL): remove it.")
+            return Fault(tr("This text has a character that cannot be stored (NUL): remove it."))
         if isinstance(type_, TextType):
             given = normalised(given, settings)
         else:
@@ -101,7 +103,7 @@ def _read_one(given: object, type_: ValueType, settings: ReadingSettings) -> Rea
 
 def _read_text(given: object) -> Reading:
     if not isinstance(given, str):
-        return Fault("A text is expected here: write it between quotation marks.")
+        return Fault(tr("A text is expected here: write it between quotation marks."))
     if len(given) > MAX_TEXT:
         return _too_long(given)
     return given
@@ -116,7 +118,13 @@ def _read_reference(given: object) -> Reading:
 
 
 def _too_long(text: str) -> Fault:
-    return Fault(f"This text has {len(text):,} characters: shorten it to {MAX_TEXT:,}.")
+    return Fault(
+        tr(
+            "This text has {count:,} characters: shorten it to {max_text:,}.",
+            count=len(text),
+            max_text=MAX_TEXT,
+        )
+    )
 
 
 def _read_yes_no(given: object) -> Reading:
@@ -125,7 +133,11 @@ def _read_yes_no(given: object) -> Reading:
     word = str(given).casefold()
     if word in _YES:
         return True
-    return False if word in _NO else Fault(f"{quoted(given)} is neither yes nor no: choose one.")
+    return (
+        False
+        if word in _NO
+        else Fault(tr("{given} is neither yes nor no: choose one.", given=quoted(given)))
+    )
 
 
 def _read_choice(given: object, type_: ChoiceType) -> Reading:
@@ -135,20 +147,32 @@ def _read_choice(given: object, type_: ChoiceType) -> Reading:
         return fitting[0]
     if fitting:
         several = " or ".join(fitting[:3])
-        return Fault(f"{quoted(text)} fits several choices: write the code, {several}.")
-    return Fault(f"{quoted(text)} is not among the choices: choose one of them.")
+        return Fault(
+            tr(
+                "{text} fits several choices: write the code, {several}.",
+                text=quoted(text),
+                several=several,
+            )
+        )
+    return Fault(tr("{text} is not among the choices: choose one of them.", text=quoted(text)))
 
 
 def _read_choices(given: object, type_: ChoicesType) -> Reading:
     """A set of codes, from a list or from text with semicolons between them."""
     if isinstance(given, dict):
-        return Fault("A list of choices is expected here: give their codes.")
+        return Fault(tr("A list of choices is expected here: give their codes."))
     if isinstance(given, list | tuple | set | frozenset):
         parts = list(given)
     else:
         parts = str(given).split(";")
     if len(parts) > MAX_TICKED:
-        return Fault(f"This list has {len(parts):,} choices: shorten it to {MAX_TICKED:,}.")
+        return Fault(
+            tr(
+                "This list has {count:,} choices: shorten it to {max_ticked:,}.",
+                count=len(parts),
+                max_ticked=MAX_TICKED,
+            )
+        )
     ticked: set[str] = set()
     single = ChoiceType(type_.choices)
     for part in parts:

@@ -7,6 +7,8 @@ from decimal import Decimal
 from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.translation import tr
+
 from .reading import Value
 from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_offset, write_time
@@ -101,7 +103,7 @@ def _day(value: date, style: WritingStyle) -> str:
         case "11 Jun 2026":
             return f"{value.day} {value:%b} {value.year:04}"
         case "June 11, 2026":
-            return f"{value:%B} {value.day}, {value.year:04}"
+            return tr("{value:%B} {day}, {year:04}", value=value, day=value.day, year=value.year)
         case "2026-06-11":
             return value.isoformat()
 
@@ -130,8 +132,12 @@ def show_length(value: timedelta | Months) -> str:
         size, negative = abs(value), value < timedelta(0)
         hours, rest = divmod(size.seconds, 3600)
         parts = [(size.days, "day"), (hours, "hour"), (rest // 60, "minute"), (rest % 60, "second")]
-    said = [f"{count} {unit}{'' if count == 1 else 's'}" for count, unit in parts if count]
-    return ("minus " if negative else "") + (" ".join(said) or "no time")
+    said = [
+        tr("{count} {unit}{part}", count=count, unit=unit, part="" if count == 1 else "s")
+        for count, unit in parts
+        if count
+    ]
+    return ("minus " if negative else "") + (" ".join(said) or tr("no time"))
 
 
 def to_entry(value: Value | None, settings: ReadingSettings) -> Stored:

@@ -12,6 +12,8 @@ from io import StringIO
 from itertools import count
 from typing import Any, Final, NamedTuple
 
+from thistlequartz.core.translation import tr
+
 _PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
 _GUARDED = re.compile(r"'+[=+\-@\t\r]")
 _FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
@@ -49,8 +51,12 @@ def read_csv(text: str) -> tuple[list[str], Iterator[tuple[int, dict[str, str]]]
     heads, found = read_csv_rows(StringIO(text, newline=""))
     twice = next((head for head, count in Counter(heads).items() if count > 1), None)
     if twice is not None:
-        said = f"The head “{twice[:_SHOWN]}” stands {heads.count(twice)} times."
-        raise BrokenCsv("row 1", said, "Give each column a head of its own.")
+        said = tr(
+            "The head “{twice}” stands {count} times.",
+            twice=twice[:_SHOWN],
+            count=heads.count(twice),
+        )
+        raise BrokenCsv("row 1", said, tr("Give each column a head of its own."))
     return heads, ((row.line, dict(zip(heads, row.cells, strict=True))) for row in found)
 
 
@@ -70,7 +76,11 @@ def read_csv_rows(lines: Iterable[str], delimiter: str = ",") -> tuple[list[str]
 def _without_nul(lines: Iterable[str]) -> Iterator[str]:
     for number, line in enumerate(lines, 1):
         if "\x00" in line:
-            raise BrokenCsv(f"row {number}", "A character cannot be stored (NUL).", "Remove it.")
+            raise BrokenCsv(
+                tr("row {number}", number=number),
+                tr("A character cannot be stored (NUL)."),
+                tr("Remove it."),
+            )
         yield line
 
 
@@ -86,15 +96,18 @@ def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[CsvRow]:
             continue
         if len(cells) != len(heads):
             raise BrokenCsv(
-                f"row {reader.line_num}",
-                f"{len(cells)} cells under {len(heads)} heads.",
-                f"Look for a missing {_CALLED.get(delimiter, 'mark')} or quotation mark.",
+                tr("row {line_num}", line_num=reader.line_num),
+                tr("{count} cells under {count_2} heads.", count=len(cells), count_2=len(heads)),
+                tr(
+                    "Look for a missing {delimiter} or quotation mark.",
+                    delimiter=_CALLED.get(delimiter, "mark"),
+                ),
             )
         yield CsvRow(reader.line_num, number, list(map(_unguarded, cells)))
 
 
 def _broken(line: int, error: csv.Error) -> BrokenCsv:
-    return BrokenCsv(f"row {line}", f"{error}.", "Correct the CSV there.")
+    return BrokenCsv(tr("row {line}", line=line), f"{error}.", tr("Correct the CSV there."))
 
 
 def guarded(cell: str) -> str:

@@ -8,6 +8,8 @@ import json
 import re
 from typing import Any, Final
 
+from thistlequartz.core.translation import tr
+
 MAX_DIGITS: Final = 1_000
 """Digits of a whole number; no field takes more than 34."""
 _SHOWN = 60
@@ -42,27 +44,35 @@ def read_json(text: str) -> Any:
             _refuse_unsound(value)
     except json.JSONDecodeError as error:
         message = f"{error.msg[:1].upper()}{error.msg[1:]}."
-        place = f"line {error.lineno}, column {error.colno}"
+        place = tr("line {lineno}, column {colno}", lineno=error.lineno, colno=error.colno)
         raise BrokenJson(message, place, error.lineno, error.colno) from None
     except RecursionError:
-        raise BrokenJson("There are too many lists or objects inside one another.") from None
+        raise BrokenJson(tr("There are too many lists or objects inside one another.")) from None
     return value
 
 
 def _no_constant(name: str) -> None:
-    raise BrokenJson(f"{name} is not a JSON value.")
+    raise BrokenJson(tr("{name} is not a JSON value.", name=name))
 
 
 def _whole(digits: str) -> int:
     if len(digits) > MAX_DIGITS:
-        raise BrokenJson(f"The number {digits[:20]}… has more than {MAX_DIGITS:,} digits.")
+        raise BrokenJson(
+            tr(
+                "The number {digits}… has more than {max_digits:,} digits.",
+                digits=digits[:20],
+                max_digits=MAX_DIGITS,
+            )
+        )
     return int(digits)
 
 
 def _float(written: str) -> float:
     value = float(written)
     if value in (float("inf"), float("-inf")):
-        raise BrokenJson(f"The number {written[:_SHOWN]} is beyond what can be carried.")
+        raise BrokenJson(
+            tr("The number {written} is beyond what can be carried.", written=written[:_SHOWN])
+        )
     return value
 
 
@@ -71,7 +81,7 @@ def _no_name_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     if len(result) < len(pairs):
         seen: set[str] = set()
         twice = next(name for name, _ in pairs if name in seen or seen.add(name))  # type: ignore[func-returns-value]
-        raise BrokenJson(f"The name “{_shown(twice)}” stands twice in one object.")
+        raise BrokenJson(tr("The name “{twice}” stands twice in one object.", twice=_shown(twice)))
     return result
 
 
@@ -100,9 +110,9 @@ def _refuse_unsound(value: Any) -> None:
 
 def _unsound(text: str) -> str:
     if "\x00" in text:
-        return "A character in this text cannot be stored (NUL)."
+        return tr("A character in this text cannot be stored (NUL).")
     if _HALF.search(text):
-        return "This text has half a character (a lone surrogate)."
+        return tr("This text has half a character (a lone surrogate).")
     return ""
 
 

@@ -11,6 +11,7 @@ from typing import Any, Final, Literal
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.language import plain
 from thistlequartz.core.ruleset import Form, RuleSet, rule_sentence
+from thistlequartz.core.translation import tr
 
 from .part_names import Detail, details, labels_of
 
@@ -121,7 +122,7 @@ class _Version:
         """What people call a part."""
         key = str(document["key"])
         if part == "rules":
-            return str(document["name"] or self.names.get(key) or "Unfinished rule")
+            return str(document["name"] or self.names.get(key) or tr("Unfinished rule"))
         return str(document.get("label") or document.get("name") or key)
 
 

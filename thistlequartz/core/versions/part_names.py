@@ -8,6 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import FormulaError, plain
 from thistlequartz.core.ruleset import Rule, lower_rule, rule_sentence
+from thistlequartz.core.translation import tr
 
 Document = Mapping[str, Any]
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
@@ -16,34 +17,34 @@ PROPERTY_WORDS: Final[Mapping[str, str]] = {
     "name": "name",
     "label": "label",
     "purpose": "purpose",
-    "zone": "time zone",
-    "derived_from": "form that it is derived from",
+    "zone": tr("time zone"),
+    "derived_from": tr("form that it is derived from"),
     "hint": "hint",
-    "placeholder": "example shown in the empty box",
-    "label_shown": "label shown",
-    "emphasis": "stands out",
+    "placeholder": tr("example shown in the empty box"),
+    "label_shown": tr("label shown"),
+    "emphasis": tr("stands out"),
     "helper": "helper",
-    "keep": "value kept while not asked",
-    "type": "what it takes",
-    "scale": "digits after the point",
-    "unit_first": "unit before the value",
-    "grouped": "marks of thousands",
-    "enabled": "in use",
-    "why": "why it is there",
+    "keep": tr("value kept while not asked"),
+    "type": tr("what it takes"),
+    "scale": tr("digits after the point"),
+    "unit_first": tr("unit before the value"),
+    "grouped": tr("marks of thousands"),
+    "enabled": tr("in use"),
+    "why": tr("why it is there"),
     "message": "message",
-    "confirmation": "what is said of a good value",
-    "placement": "where it is told",
-    "hold": "puts the record on hold",
-    "reason_required": "passes only with a reason",
+    "confirmation": tr("what is said of a good value"),
+    "placement": tr("where it is told"),
+    "hold": tr("puts the record on hold"),
+    "reason_required": tr("passes only with a reason"),
     "condition": "condition",
-    "form": "form referred to",
-    "held_allowed": "records on hold allowed",
+    "form": tr("form referred to"),
+    "held_allowed": tr("records on hold allowed"),
 }
 _NAMING: Final = frozenset(
     ("section", "layouts", "targets", "changed_fields", "parts", "choice_list", "values")
 )
 """Properties that name other parts by their keys."""
-_MOMENTS = {"entry": "while typing", "save": "on saving", "submit": "on submitting"}
+_MOMENTS = {"entry": tr("while typing"), "save": tr("on saving"), "submit": tr("on submitting")}
 _BLANK = "nothing"
 _CALLED: Final = ("name", "label", "type", "text", "purpose", "why")
 
@@ -99,7 +100,7 @@ def part_details(
     if before is not None and after is not None:
         return tuple(details(part, before, after, words, words))
     whole = before or after or {}
-    said = [("what it says", words.sentence(whole))] if part == "rules" else []
+    said = [(tr("what it says"), words.sentence(whole))] if part == "rules" else []
     said += [
         (PROPERTY_WORDS.get(name, name), _shown(whole[name], {}))
         for name in _CALLED
@@ -121,7 +122,7 @@ def details(
         was, now = old.sentence(before), new.sentence(after)
         if was != now:
             told |= set(before) - set(PROPERTY_WORDS)
-            yield Detail("what it says", was or "unfinished", now or "unfinished")
+            yield Detail(tr("what it says"), was or "unfinished", now or "unfinished")
         if before.get("severity") != after.get("severity"):
             yield from _severities(before.get("severity") or {}, after.get("severity") or {})
         told.add("severity")
@@ -148,7 +149,7 @@ def _severities(before: Mapping[str, str], after: Mapping[str, str]) -> Iterator
 
 
 def _severity(severity: str) -> str:
-    return "says nothing" if severity == "none" else f"{severity}s"
+    return tr("says nothing") if severity == "none" else f"{severity}s"
 
 
 def _choices(before: list[Document], after: list[Document]) -> Iterator[Detail]:
@@ -159,7 +160,7 @@ def _choices(before: list[Document], after: list[Document]) -> Iterator[Detail]:
             yield Detail("choice", left, right)
     if [code for code in was if code in now] != [code for code in now if code in was]:
         order = (", ".join(one["label"] for one in some) for some in (before, after))
-        yield Detail("order of the choices", *order)
+        yield Detail(tr("order of the choices"), *order)
 
 
 def _choice(choice: Document | None) -> str:

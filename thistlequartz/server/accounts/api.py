@@ -8,6 +8,7 @@ from django.http import HttpRequest, StreamingHttpResponse
 from django.middleware.csrf import get_token
 from ninja import Query, Router, Status
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.export import history_file
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.activity.shapes import (
@@ -49,9 +50,9 @@ def choose_password(request: HttpRequest, body: OwnPassword) -> Visitor:
         raise Refusal(
             422,
             "wrong-password",
-            "This is not your password as it is now.",
-            "Write the one with which you signed in, then the new one.",
-            [ProblemItem(place="old", message="It does not fit this account.")],
+            tr("This is not your password as it is now."),
+            tr("Write the one with which you signed in, then the new one."),
+            [ProblemItem(place="old", message=tr("It does not fit this account."))],
         )
     key = request.session.session_key
     set_password(person, body.password, by_another=False, but=key)

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models.functions import Lower
 from django.http import Http404
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.people.addresses import refuse_unfit_address
 from thistlequartz.server.people.guests import GUEST
 from thistlequartz.server.people.models import FormRole, Person
@@ -34,9 +35,9 @@ def make_account(
         raise Refusal(
             409,
             "name-taken",
-            f"There is an account of the name {name} already.",
-            "Give it another name; the one that is there stays as it is.",
-            [ProblemItem(place="name", message="This name is taken.")],
+            tr("There is an account of the name {name} already.", name=name),
+            tr("Give it another name; the one that is there stays as it is."),
+            [ProblemItem(place="name", message=tr("This name is taken."))],
         )
     person = Person(
         username=name,
@@ -71,8 +72,11 @@ def change_account(
         raise Refusal(
             409,
             "last-one",
-            f"{person.shown_name} is the last who looks after the accounts.",
-            "Give that right to somebody else first.",
+            tr(
+                "{shown_name} is the last who looks after the accounts.",
+                shown_name=person.shown_name,
+            ),
+            tr("Give that right to somebody else first."),
         )
     person.shown_name, person.email, person.role = shown_name, email, role
     person.manages_people, person.is_active = manages_people, open_
@@ -104,7 +108,7 @@ def check_password(password: str, person: Person) -> None:
         raise Refusal(
             422,
             "weak-password",
-            "This password cannot be used.",
-            "Choose one as told below.",
+            tr("This password cannot be used."),
+            tr("Choose one as told below."),
             [ProblemItem(place="password", message=message) for message in error.messages],
         ) from None

@@ -4,6 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
+from thistlequartz.core.translation import tr
+
 
 @dataclass(frozen=True, slots=True)
 class Act:
@@ -25,8 +27,8 @@ def _part(thing: str, things: str, done: str, doing: str) -> Act:
     """An act on a part of the draft that has a name."""
     return Act(
         f"{thing.capitalize()} {done}",
-        f"{{who}} {done} the {thing} “{{subject}}”.",
-        f"{doing} the {thing} “{{subject}}”",
+        tr("{{who}} {done} the {thing} “{{subject}}”.", done=done, thing=thing),
+        tr("{doing} the {thing} “{{subject}}”", doing=doing, thing=thing),
         f"{doing} {{count}} {things}",
     )
 
@@ -43,77 +45,79 @@ ACTS: Final[Mapping[str, Act]] = {
     "add field": _part("field", "fields", "added", "adding"),
     "change field": _part("field", "fields", "changed", "changing"),
     "remove field": _part("field", "fields", "removed", "removing"),
-    "add plan line": _part("plan line", "plan lines", "added", "adding"),
-    "change plan line": _part("plan line", "plan lines", "changed", "changing"),
-    "remove plan line": _part("plan line", "plan lines", "removed", "removing"),
+    "add plan line": _part(tr("plan line"), tr("plan lines"), "added", "adding"),
+    "change plan line": _part(tr("plan line"), tr("plan lines"), "changed", "changing"),
+    "remove plan line": _part(tr("plan line"), tr("plan lines"), "removed", "removing"),
     "keep case": _part("case", "cases", "added", "adding"),
     "change case": _part("case", "cases", "changed", "changing"),
     "accept case": Act(
-        "Case accepted",
-        "{who} accepted what happens now in the case “{subject}”.",
-        "accepting what happens in the case “{subject}”",
-        "accepting what happens in several cases",
+        tr("Case accepted"),
+        tr("{who} accepted what happens now in the case “{subject}”."),
+        tr("accepting what happens in the case “{subject}”"),
+        tr("accepting what happens in several cases"),
     ),
     "remove case": _part("case", "cases", "removed", "removing"),
-    "add list": _part("shared list", "shared lists", "added", "adding"),
-    "change list": _part("shared list", "shared lists", "changed", "changing"),
+    "add list": _part(tr("shared list"), tr("shared lists"), "added", "adding"),
+    "change list": _part(tr("shared list"), tr("shared lists"), "changed", "changing"),
     "order rules": Act(
-        "Rules reordered",
-        "{who} reordered the rules of “{subject}”.",
-        "reordering the rules",
-        "reordering the rules",
+        tr("Rules reordered"),
+        tr("{who} reordered the rules of “{subject}”."),
+        tr("reordering the rules"),
+        tr("reordering the rules"),
     ),
     "order fields": Act(
-        "Fields reordered",
-        "{who} reordered the fields of “{subject}”.",
-        "reordering the fields",
-        "reordering the fields",
+        tr("Fields reordered"),
+        tr("{who} reordered the fields of “{subject}”."),
+        tr("reordering the fields"),
+        tr("reordering the fields"),
     ),
     "change set-up": Act(
-        "Set-up changed",
-        "{who} changed the set-up of “{subject}”.",
-        "changing the set-up",
-        "changing the set-up",
+        tr("Set-up changed"),
+        tr("{who} changed the set-up of “{subject}”."),
+        tr("changing the set-up"),
+        tr("changing the set-up"),
     ),
-    "undo": _act("Change undone", "undid {subject}"),
-    "redo": _act("Change redone", "redid {subject}"),
-    "begin form": _act("Form created", "created the form “{subject}”"),
-    "remove form": _act("Form removed", "removed the form “{subject}”"),
-    "set finding aside": _act("Finding dismissed", "dismissed the finding “{subject}”"),
-    "take finding up again": _act("Finding reopened", "reopened the finding “{subject}”"),
-    "release": _act("Draft released", "made {it}"),
-    "come into force": Act("Release in force", "{subject} came into force."),
-    "withdraw release": _act("Release withdrawn", "withdrew {it}"),
-    "save record": _act("Record saved", "saved {it}"),
-    "submit record": _act("Record submitted", "submitted {it}"),
-    "approve record": _act("Record approved", "approved {it}"),
-    "approve": _act("Record approved", "approved {it}"),  # by demonstrations of earlier releases
-    "send record back": _act("Record sent back", "sent {it} back"),
-    "take record back": _act("Record taken back", "took {it} back"),
-    "lift hold": _act("Record released from hold", "released {it} from hold"),
-    "import records": _act("Records imported", "imported records from “{subject}”"),
-    "add message": _act("Message added", "added the message “{subject}”"),
-    "change message": _act("Message changed", "changed the message “{subject}”"),
-    "remove message": _act("Message removed", "removed the message “{subject}”"),
-    "send message again": _act("Message sent again", "sent the message “{subject}” again"),
-    "make link": _act("Link created", "created the link “{subject}”"),
-    "change link": _act("Link changed", "changed the link “{subject}”"),
-    "end link": _act("Link closed", "closed the link “{subject}”"),
-    "make token": _act("API token created", "created the API token “{subject}”"),
-    "end token": _act("API token revoked", "revoked the API token “{subject}”"),
-    "make receiver of calls": _act("Webhook created", "created the webhook “{subject}”"),
-    "begin calls": _act("Webhook switched on", "switched the webhook “{subject}” on"),
-    "end calls": _act("Webhook switched off", "switched the webhook “{subject}” off"),
-    "call again": _act("Webhook called again", "called a webhook again for {it}"),
-    "make account": _act("Account created", "created the account of {subject}"),
-    "change account": _act("Account changed", "changed the account of {subject}"),
-    "change password": _act("Password changed", "changed the password of {subject}"),
-    "reset password": _act("Password reset", "reset the password of {subject}"),
-    "end sessions": _act("Sessions ended", "signed {subject} out everywhere"),
+    "undo": _act(tr("Change undone"), tr("undid {subject}")),
+    "redo": _act(tr("Change redone"), tr("redid {subject}")),
+    "begin form": _act(tr("Form created"), tr("created the form “{subject}”")),
+    "remove form": _act(tr("Form removed"), tr("removed the form “{subject}”")),
+    "set finding aside": _act(tr("Finding dismissed"), tr("dismissed the finding “{subject}”")),
+    "take finding up again": _act(tr("Finding reopened"), tr("reopened the finding “{subject}”")),
+    "release": _act(tr("Draft released"), tr("made {it}")),
+    "come into force": Act(tr("Release in force"), tr("{subject} came into force.")),
+    "withdraw release": _act(tr("Release withdrawn"), tr("withdrew {it}")),
+    "save record": _act(tr("Record saved"), tr("saved {it}")),
+    "submit record": _act(tr("Record submitted"), tr("submitted {it}")),
+    "approve record": _act(tr("Record approved"), tr("approved {it}")),
+    "approve": _act(
+        tr("Record approved"), tr("approved {it}")
+    ),  # by demonstrations of earlier releases
+    "send record back": _act(tr("Record sent back"), tr("sent {it} back")),
+    "take record back": _act(tr("Record taken back"), tr("took {it} back")),
+    "lift hold": _act(tr("Record released from hold"), tr("released {it} from hold")),
+    "import records": _act(tr("Records imported"), tr("imported records from “{subject}”")),
+    "add message": _act(tr("Message added"), tr("added the message “{subject}”")),
+    "change message": _act(tr("Message changed"), tr("changed the message “{subject}”")),
+    "remove message": _act(tr("Message removed"), tr("removed the message “{subject}”")),
+    "send message again": _act(tr("Message sent again"), tr("sent the message “{subject}” again")),
+    "make link": _act(tr("Link created"), tr("created the link “{subject}”")),
+    "change link": _act(tr("Link changed"), tr("changed the link “{subject}”")),
+    "end link": _act(tr("Link closed"), tr("closed the link “{subject}”")),
+    "make token": _act(tr("API token created"), tr("created the API token “{subject}”")),
+    "end token": _act(tr("API token revoked"), tr("revoked the API token “{subject}”")),
+    "make receiver of calls": _act(tr("Webhook created"), tr("created the webhook “{subject}”")),
+    "begin calls": _act(tr("Webhook switched on"), tr("switched the webhook “{subject}” on")),
+    "end calls": _act(tr("Webhook switched off"), tr("switched the webhook “{subject}” off")),
+    "call again": _act(tr("Webhook called again"), tr("called a webhook again for {it}")),
+    "make account": _act(tr("Account created"), tr("created the account of {subject}")),
+    "change account": _act(tr("Account changed"), tr("changed the account of {subject}")),
+    "change password": _act(tr("Password changed"), tr("changed the password of {subject}")),
+    "reset password": _act(tr("Password reset"), tr("reset the password of {subject}")),
+    "end sessions": _act(tr("Sessions ended"), tr("signed {subject} out everywhere")),
 }
 """By the code that the history keeps, and binds by its hashes: a code is never changed."""
 
-_NOBODY: Final = "Somebody without an account"
+_NOBODY: Final = tr("Somebody without an account")
 
 
 def kind_of(act: str) -> str:
@@ -134,7 +138,7 @@ def undoing(acts: list[str], subjects: list[str]) -> str:
     (act, *others) = dict.fromkeys(acts)
     things = list(dict.fromkeys(subjects))
     if others or act not in ACTS:
-        return f"{len(acts)} changes" if len(acts) > 1 else f"{act}: {things[0]}"
+        return tr("{count} changes", count=len(acts)) if len(acts) > 1 else f"{act}: {things[0]}"
     words = ACTS[act]
     if len(things) > 1:
         return words.undoing_several.format(count=len(things))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any, Final
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.pieces import values_in_pieces
 
 from .models import AuditChain, AuditEntry
@@ -56,17 +57,23 @@ def check_chain(form_key: str, end: AuditChain) -> Iterator[Break]:
         act = dict(zip(names, told, strict=True))
         if act["place"] != expected:
             missing = _acts(expected, act["place"] - 1)
-            yield Break(form_key, expected, f"{missing} missing.")
+            yield Break(form_key, expected, tr("{missing} missing.", missing=missing))
         elif act["hash"] != hash_of(former, act["at"], act):
-            said = f"“{act['act']}: {act['subject']}” is not as it was written."
+            said = tr(
+                "“{act}: {act_2}” is not as it was written.", act=act["act"], act_2=act["subject"]
+            )
             yield Break(form_key, act["place"], said)
         former, expected = act["hash"], act["place"] + 1
     if expected - 1 != end.length:
-        lacking = _acts(expected, end.length) if expected <= end.length else "Its end is"
-        yield Break(form_key, expected, f"{lacking} missing.")
+        lacking = _acts(expected, end.length) if expected <= end.length else tr("Its end is")
+        yield Break(form_key, expected, tr("{lacking} missing.", lacking=lacking))
     elif former != end.hash:
-        yield Break(form_key, end.length, "Its end is not the one that was written.")
+        yield Break(form_key, end.length, tr("Its end is not the one that was written."))
 
 
 def _acts(first: int, last: int) -> str:
-    return f"Act {first} is" if first == last else f"Acts {first} to {last} are"
+    return (
+        tr("Act {first} is", first=first)
+        if first == last
+        else tr("Acts {first} to {last} are", first=first, last=last)
+    )

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.inserting import as_column, insert
 from thistlequartz.server.people.models import Person
 
@@ -84,7 +85,7 @@ def _bound(one: HistoryEntry, end: AuditChain) -> AuditEntry:
     """An act at the end of a chain, which is moved on."""
     person = one.person
     if one.act not in ACTS:
-        raise ValueError(f"the history has no words for the act {one.act!r}")
+        raise ValueError(tr("the history has no words for the act {act!r}", act=one.act))
     told = {
         "who": f"{person.shown_name} ({person.username})" if person else "",
         "act": one.act,

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from django.http import Http404
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.outages import in_one_go
 from thistlequartz.server.people.models import Person
@@ -53,14 +54,14 @@ def send_back(
         raise Refusal(
             422,
             "no-remark",
-            "A record is sent back with a remark only.",
-            "Say what is to be corrected, then send it back.",
-            [ProblemItem(place="remark", message="The remark is blank.")],
+            tr("A record is sent back with a remark only."),
+            tr("Say what is to be corrected, then send it back."),
+            [ProblemItem(place="remark", message=tr("The remark is blank."))],
         )
     desk = locked_desk(form_key)
     record = get_record(form_key, number)
     if record.state not in AT_REST:
-        raise _not_submitted(record, "sent back")
+        raise _not_submitted(record, tr("sent back"))
     refuse_older(record, revision)
     receiver = _receiver(to, form_key) if to else record.submitted_by or record.keeper
     if receiver is None or not receiver.is_active:
@@ -68,7 +69,7 @@ def send_back(
     record.keeper = receiver
     record.state = State.RETURNED
     record.remark = remark.strip()
-    who = f" To {receiver.shown_name}."
+    who = tr(" To {shown_name}.", shown_name=receiver.shown_name)
     note = f"{record.remark}{who}"
     return _decided(person, desk, record, "send record back", "sent_back", note)
 
@@ -79,15 +80,19 @@ def take_back(person: Person, form_key: str, number: int, revision: int) -> Reco
     locked_desk(form_key)
     record = get_record(form_key, number)
     if record.state != State.SUBMITTED:
-        raise _not_submitted(record, "taken back")
+        raise _not_submitted(record, tr("taken back"))
     refuse_older(record, revision)
     if record.submitted_by_id != person.pk:
-        who = record.submitted_by.shown_name if record.submitted_by else "somebody else"
+        who = record.submitted_by.shown_name if record.submitted_by else tr("somebody else")
         raise Refusal(
             403,
             "not-yours",
-            f"Record {number} was submitted by {who}, who alone can take it back.",
-            "An approver can send it back with a remark instead.",
+            tr(
+                "Record {number} was submitted by {who}, who alone can take it back.",
+                number=number,
+                who=who,
+            ),
+            tr("An approver can send it back with a remark instead."),
         )
     record.state = State.IN_PROGRESS
     record.keeper = person
@@ -114,7 +119,12 @@ def each(
         except Refusal as refusal:
             done.append(ApprovalResult(number, refusal=refusal))
         except Http404:
-            gone = Refusal(404, "not-found", f"There is no record {number}.", "It may be gone.")
+            gone = Refusal(
+                404,
+                "not-found",
+                tr("There is no record {number}.", number=number),
+                tr("It may be gone."),
+            )
             done.append(ApprovalResult(number, refusal=gone))
     return done
 
@@ -137,20 +147,28 @@ def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
     raise Refusal(
         422,
         "not-approved",
-        f"Record {record.number} was not approved: release {desk.release.number} refuses it.",
-        "Send it back with a remark, so that it is corrected and submitted again.",
+        tr(
+            "Record {number} was not approved: release {number_2} refuses it.",
+            number=record.number,
+            number_2=desk.release.number,
+        ),
+        tr("Send it back with a remark, so that it is corrected and submitted again."),
         errors.values(),
     )
 
 
 def _nobody_left(record: Record) -> Refusal:
-    who = record.submitted_by.shown_name if record.submitted_by else "nobody who is still here"
+    who = record.submitted_by.shown_name if record.submitted_by else tr("nobody who is still here")
     return Refusal(
         422,
         "no-receiver",
-        f"Record {record.number} was submitted by {who}, who cannot go on with it.",
-        "Choose to whom it is sent back.",
-        [ProblemItem(place="to", message="Nobody is chosen.")],
+        tr(
+            "Record {number} was submitted by {who}, who cannot go on with it.",
+            number=record.number,
+            who=who,
+        ),
+        tr("Choose to whom it is sent back."),
+        [ProblemItem(place="to", message=tr("Nobody is chosen."))],
     )
 
 
@@ -160,9 +178,9 @@ def _receiver(name: str, form_key: str) -> Person:
         raise Refusal(
             422,
             "no-receiver",
-            f"A record cannot be sent back to {name}.",
-            "Choose somebody with an account who may write records.",
-            [ProblemItem(place="to", message="Nobody of that name may write records.")],
+            tr("A record cannot be sent back to {name}.", name=name),
+            tr("Choose somebody with an account who may write records."),
+            [ProblemItem(place="to", message=tr("Nobody of that name may write records."))],
         )
     return person
 
@@ -171,8 +189,13 @@ def _not_submitted(record: Record, wanted: str) -> Refusal:
     return Refusal(
         409,
         "not-submitted",
-        f"Record {record.number} cannot be {wanted}: it is {STATE_WORDS[State(record.state)]}.",
-        "Somebody may have decided on it already; open it to see how it stands.",
+        tr(
+            "Record {number} cannot be {wanted}: it is {state}.",
+            number=record.number,
+            wanted=wanted,
+            state=STATE_WORDS[State(record.state)],
+        ),
+        tr("Somebody may have decided on it already; open it to see how it stands."),
     )
 
 
@@ -189,5 +212,5 @@ def _stored(person: Person, record: Record, act: str, note: str = "") -> Record:
     record.revision += 1
     record.changed_by = person
     record.save()
-    log(person, act, record.form.key, f"Record {record.number}", note=note)
+    log(person, act, record.form.key, tr("Record {number}", number=record.number), note=note)
     return record

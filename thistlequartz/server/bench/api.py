@@ -14,6 +14,7 @@ from thistlequartz.core.cases.verdict_changes import JudgedRequest, VerdictChang
 from thistlequartz.core.judging import CompiledForm, CompiledRule, Explanation
 from thistlequartz.core.ruleset import rule_sentence, usual_role
 from thistlequartz.core.sweep import sweep_field, sweep_map
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -170,8 +171,8 @@ def compare_tries(request: HttpRequest, form_key: str, body: BenchPairBody) -> l
 
 
 def _as_judged(one: BenchRequest, body: BenchBody) -> JudgedRequest:
-    by = "the draft" if body.release is None else f"release {body.release}"
-    before = "" if body.number is None else f"record {body.number}"
+    by = tr("the draft") if body.release is None else tr("release {release}", release=body.release)
+    before = "" if body.number is None else tr("record {number}", number=body.number)
     return JudgedRequest(one.form, one.judged(), one.request.circumstances, by, before)
 
 
@@ -201,9 +202,13 @@ def draw_map(request: HttpRequest, form_key: str, body: MapBody) -> MapView:
     _known(one, body.up)
     if body.across == body.up:
         at = ProblemItem(
-            place="up", message="This is the field across, too.", remedy="Choose another one."
+            place="up",
+            message=tr("This is the field across, too."),
+            remedy=tr("Choose another one."),
         )
-        raise Refusal(422, "one-field", "A map takes two fields.", "Choose another one.", [at])
+        raise Refusal(
+            422, "one-field", tr("A map takes two fields."), tr("Choose another one."), [at]
+        )
     return map_view(sweep_map(one.around, body.across, body.up), one)
 
 

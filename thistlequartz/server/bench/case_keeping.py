@@ -12,6 +12,7 @@ from thistlequartz.core.engines.rows import Where
 from thistlequartz.core.judging import Judgement, JudgeRequest, Lookup, ReferredRecord
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import MAX_CASES, Case, CaseCircumstances, Expected, OtherRecord
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.draft_edits import DraftEdit, changing
 from thistlequartz.server.forms.draft_parts import DraftPart
 from thistlequartz.server.forms.drafts import compiled_draft
@@ -104,10 +105,12 @@ def cases_of_records(
         body = BenchBody(
             values=compiled_draft(draft).as_entered(record.values), event="update", number=number
         )
-        name = " ".join(filter(None, (f"Record {number}", record.title)))[:MAX_LABEL]
+        name = " ".join(filter(None, (tr("Record {number}", number=number), record.title)))[
+            :MAX_LABEL
+        ]
         key = drawn_key(name, taken, "case")
         taken.add(key)
-        why = f"Record {number} as it was stored."
+        why = tr("Record {number} as it was stored.", number=number)
         on_bench = bench_request(person, draft.key, body, strict=False)
         cases.append(case_of(on_bench, key, name, suite, why))
     return cases
@@ -166,8 +169,12 @@ def keep_cases(person: Person, form_key: str, cases: Sequence[Case]) -> list[Dra
             raise Refusal(
                 409,
                 "too-many-cases",
-                f"A form has at most {MAX_CASES:,} cases; there are {len(taken):,} already.",
-                "Remove some first; nothing was kept.",
+                tr(
+                    "A form has at most {max_cases:,} cases; there are {count:,} already.",
+                    max_cases=MAX_CASES,
+                    count=len(taken),
+                ),
+                tr("Remove some first; nothing was kept."),
             )
         rows = []
         for case in cases:

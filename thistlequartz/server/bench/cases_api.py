@@ -19,6 +19,7 @@ from thistlequartz.core.cases.files import (
 )
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.freshness import proof_fingerprint, rules_fingerprint
 from thistlequartz.server.forms.models import DraftCase, DraftForm
@@ -175,14 +176,14 @@ def accept_case(request: HttpRequest, form_key: str, case_key: str, body: Accept
     draft = get_draft(form_key)
     cases = suite.cases_of(draft, [case_key])
     if not cases:
-        raise Refusal(404, "no-case", "There is no such case.", "Look at the list again.")
+        raise Refusal(404, "no-case", tr("There is no such case."), tr("Look at the list again."))
     (run,) = suite.ran(draft, cases)
     if run.state == "cannot_run":
         raise Refusal(
             409,
             "cannot-run",
-            "This case cannot be run, so there is nothing to accept.",
-            "Correct the case first, or remove it.",
+            tr("This case cannot be run, so there is nothing to accept."),
+            tr("Correct the case first, or remove it."),
         )
     row = keeping.accept(
         person, form_key, case_key, body.revision, run.observed.as_expected(), body.why
@@ -251,15 +252,17 @@ def import_cases(request: HttpRequest, form_key: str, body: CaseFileGiven) -> St
         raise Refusal(
             422,
             "case-file-unusable",
-            "This file cannot be taken in as it is.",
-            "Correct the places named below and choose it again; nothing was kept.",
+            tr("This file cannot be taken in as it is."),
+            tr("Correct the places named below and choose it again; nothing was kept."),
             [
                 ProblemItem(place=place, message=said, remedy=remedy)
                 for place, said, remedy in trouble.problems
             ],
         ) from None
     if not cases:
-        raise Refusal(422, "no-cases", "There is no case in this file.", "Choose another file.")
+        raise Refusal(
+            422, "no-cases", tr("There is no case in this file."), tr("Choose another file.")
+        )
     return Status(201, [row.key for row in keeping.keep_cases(person, form_key, list(cases))])
 
 

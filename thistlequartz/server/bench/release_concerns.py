@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.freshness import rules_fingerprint
 from thistlequartz.server.forms.models import DraftForm
@@ -23,29 +24,43 @@ def case_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
 
 def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
     if not rows:
-        return [concern("cases", "note", "No cases are kept: nothing proves what the rules do.")]
+        return [
+            concern("cases", "note", tr("No cases are kept: nothing proves what the rules do."))
+        ]
     working = bring_up_to_date(draft) or under_way(draft)
     waiting = stale(draft, rules_fingerprint(draft)).count()
     if waiting:
-        says = f"{waiting} of {_cases(rows)} not been run by the rules as they are."
+        says = tr(
+            "{waiting} of {cases} not been run by the rules as they are.",
+            waiting=waiting,
+            cases=_cases(rows),
+        )
         return [concern("cases", "warn", says, settled=working is None, lacking=True)]
     said = []
     for state, one_does, several in (
         ("fails", "fails", "fail"),
-        ("cannot_run", "cannot be run", "cannot be run"),
+        ("cannot_run", tr("cannot be run"), tr("cannot be run")),
     ):
         named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
         if named:
             words = one_does if len(named) == 1 else several
             cases = "case" if len(rows) == 1 else "cases"
-            says = f"{len(named)} of {len(rows)} {cases} {words}."
+            says = tr(
+                "{count} of {count_2} {cases} {words}.",
+                count=len(named),
+                count_2=len(rows),
+                cases=cases,
+                words=words,
+            )
             said.append(concern("cases", "block", says, named))
-    agree = "The case passes." if len(rows) == 1 else f"All {len(rows)} cases pass."
+    agree = (
+        tr("The case passes.") if len(rows) == 1 else tr("All {count} cases pass.", count=len(rows))
+    )
     return said or [concern("cases", "clear", agree)]
 
 
 def _cases(rows: Sequence[object]) -> str:
-    return "1 case has" if len(rows) == 1 else f"{len(rows)} cases have"
+    return tr("1 case has") if len(rows) == 1 else tr("{count} cases have", count=len(rows))
 
 
 def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
@@ -65,8 +80,12 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
     ]
     if not lacking:
         return [
-            concern("rules", "clear", "The cases violate and satisfy each check at least once.")
+            concern("rules", "clear", tr("The cases violate and satisfy each check at least once."))
         ]
-    of = f"{len(lacking)} of {len(checks)} checks lack" if len(checks) > 1 else "The check lacks"
-    says = f"{of} a passing or a failing example."
+    of = (
+        tr("{count} of {count_2} checks lack", count=len(lacking), count_2=len(checks))
+        if len(checks) > 1
+        else tr("The check lacks")
+    )
+    says = tr("{of} a passing or a failing example.", of=of)
     return [concern("rules", "note", says, lacking)]

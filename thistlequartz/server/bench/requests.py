@@ -22,6 +22,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.ruleset import Case, EntryPoint
 from thistlequartz.core.sweep import RecordContext
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.judging.services import refuse_unknown, waivers
@@ -136,13 +137,15 @@ def _refuse_unknown(form: CompiledForm, body: BenchBody) -> None:
         raise Refusal(
             422,
             "unknown-layout",
-            "There is no such layout.",
-            "Choose one of the form's own, or none.",
+            tr("There is no such layout."),
+            tr("Choose one of the form's own, or none."),
             [
                 ProblemItem(
                     place="layout",
-                    message=f"The form has no layout “{body.layout[:60]}”.",
-                    remedy=f"Choose {' or '.join(layouts)}." if layouts else "Choose none.",
+                    message=tr("The form has no layout “{layout}”.", layout=body.layout[:60]),
+                    remedy=tr("Choose {layouts}.", layouts=" or ".join(layouts))
+                    if layouts
+                    else tr("Choose none."),
                 )
             ],
         )

@@ -22,6 +22,7 @@ from thistlequartz.core.sweep import (
     shown,
     stops_of,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ValueType
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.values import Entered
@@ -287,7 +288,13 @@ def map_view(found: SweepMap, tried: BenchRequest) -> MapView:
                 label=_place(one.label),
                 across=as_entered(one.sample[0]),
                 up=as_entered(one.sample[1]),
-                words=f"{found.across.label} {one.words[0]}, {found.up.label} {one.words[1]}",
+                words=tr(
+                    "{label} {words}, {label_2} {words_2}",
+                    label=found.across.label,
+                    words=one.words[0],
+                    label_2=found.up.label,
+                    words_2=one.words[1],
+                ),
             )
             for one in found.regions
         ],

@@ -25,6 +25,7 @@ from thistlequartz.core.findings import (
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.solving.witness import Witness
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import changing
@@ -235,8 +236,8 @@ def fix(person: Person, form_key: str, fingerprint: str) -> None:
         raise Refusal(
             409,
             "no-fix",
-            "There is no change that surely corrects this.",
-            f"{finding.how} Change the rule by hand.",
+            tr("There is no change that surely corrects this."),
+            tr("{how} Change the rule by hand.", how=finding.how),
         )
     with changing(person, form_key) as change:
         names = names_of(compiled_draft(change.draft))
@@ -254,8 +255,8 @@ def _finding(draft: DraftForm, fingerprint: str) -> Finding:
         raise Refusal(
             409,
             "changed-since",
-            "The draft has changed since this was found.",
-            "Wait until the search has run again, then see whether it still stands.",
+            tr("The draft has changed since this was found."),
+            tr("Wait until the search has run again, then see whether it still stands."),
         )
     for one in known.findings.found:
         if one.fingerprint == fingerprint:

@@ -10,6 +10,7 @@ from django.db.models import QuerySet
 from django.dispatch import Signal
 from django.http import Http404
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.acts import undoing
 from thistlequartz.server.activity.models import AuditEntry, UndoState
 from thistlequartz.server.activity.services import log
@@ -106,8 +107,12 @@ def changed_meanwhile(what: str, by: Person | None, revision: int, current: Any)
     return Refusal(
         409,
         "changed-meanwhile",
-        f"{by.shown_name if by else 'Somebody'} has changed this {what} since you opened it.",
-        "Look at the newer version, then make your change again; yours was not saved.",
+        tr(
+            "{part} has changed this {what} since you opened it.",
+            part=by.shown_name if by else "Somebody",
+            what=what,
+        ),
+        tr("Look at the newer version, then make your change again; yours was not saved."),
         revision=revision,
         current=current,
     )
@@ -115,8 +120,8 @@ def changed_meanwhile(what: str, by: Person | None, revision: int, current: Any)
 
 def key_taken(what: str, key: str) -> Refusal:
     """The answer to a part whose key is another one's."""
-    message = f"There is a {what} with the key “{key}” already."
-    remedy = "Choose another key."
+    message = tr("There is a {what} with the key “{key}” already.", what=what, key=key)
+    remedy = tr("Choose another key.")
     errors = [ProblemItem(place="key", message=message, remedy=remedy)]
     return Refusal(409, "key-taken", message, remedy, errors)
 
@@ -179,7 +184,10 @@ def _turn(person: Person, form_key: str, *, forward: bool) -> str:
         if found is None:
             word = "redo" if forward else "undo"
             raise Refusal(
-                409, f"nothing-to-{word}", f"There is nothing to {word}.", "Nothing was changed."
+                409,
+                f"nothing-to-{word}",
+                tr("There is nothing to {word}.", word=word),
+                tr("Nothing was changed."),
             )
         acts = _together(person, form_key, found)
         for act in acts if forward else reversed(acts):
@@ -200,8 +208,8 @@ def _undo_or_redo(draft: DraftForm, person: Person, act: AuditEntry, *, forward:
         raise Refusal(
             409,
             "changed-since",
-            f"“{act.subject}” has been changed since by somebody else.",
-            "Look at the newer version, and change it by hand; nothing was taken back.",
+            tr("“{subject}” has been changed since by somebody else.", subject=act.subject),
+            tr("Look at the newer version, and change it by hand; nothing was taken back."),
         )
     write_part(draft, person, part, aim, act.position)
     UndoState.objects.filter(entry=act).update(state="done" if forward else "undone")

@@ -6,6 +6,7 @@ from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -63,7 +64,7 @@ def create_field(
         assert isinstance(row, DraftField)
         if needed:
             rules = set(draft.rule_rows.values_list("key", flat=True))
-            key = drawn_key(f"{field.label} is required", rules, "rule")
+            key = drawn_key(tr("{label} is required", label=field.label), rules, "rule")
             rule = MandatoryRule(
                 key=key, targets=(field.key,), severity=Severities(save="warn", submit="block")
             )
@@ -176,23 +177,34 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
         ProblemItem(
             place=f"rules.{rule}.{problem.place}",
             message=f"{names[rule]}: {problem.message}",
-            remedy="It would be kept, unfinished, and have no effect.",
+            remedy=tr("It would be kept, unfinished, and have no effect."),
         )
         for rule, problems in broken.rules.items()
         for problem in problems
     ]
     if broken.records:
-        verb = "could not be read any more" if field else "would have no field"
-        many = "more than " if broken.looked_at == RECORDS_LOOKED_AT else ""
-        message = f"In {many}{broken.records:,} stored records its value {verb}"
-        remedy = "The records stay as they are; their values count again when this is undone."
+        verb = tr("could not be read any more") if field else tr("would have no field")
+        many = tr("more than ") if broken.looked_at == RECORDS_LOOKED_AT else ""
+        message = tr(
+            "In {many}{records:,} stored records its value {verb}",
+            many=many,
+            records=broken.records,
+            verb=verb,
+        )
+        remedy = tr("The records stay as they are; their values count again when this is undone.")
         shown = ", ".join(f"“{one[:40]}”" for one in broken.examples)
         errors.append(ProblemItem(place="records", message=f"{message}: {shown}.", remedy=remedy))
     raise Refusal(
         409,
         "field-in-use",
-        f"{label} is in use: {_counted(len(broken.rules), broken.records)} would be violated.",
-        "Change the rules first, or do it anyway: it can be undone. Nothing has been changed yet.",
+        tr(
+            "{label} is in use: {counted} would be violated.",
+            label=label,
+            counted=_counted(len(broken.rules), broken.records),
+        ),
+        tr(
+            "Change the rules first, or do it anyway: it can be undone. Nothing has been changed yet."
+        ),
         errors,
     )
 
@@ -200,7 +212,13 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
 def _counted(rules: int, records: int) -> str:
     said = []
     if rules:
-        said.append(f"{rules} rule{'s' if rules > 1 else ''}")
+        said.append(tr("{rules} rule{part}", rules=rules, part="s" if rules > 1 else ""))
     if records:
-        said.append(f"the values of {records:,} record{'s' if records > 1 else ''}")
+        said.append(
+            tr(
+                "the values of {records:,} record{part}",
+                records=records,
+                part="s" if records > 1 else "",
+            )
+        )
     return " and ".join(said)

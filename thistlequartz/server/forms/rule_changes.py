@@ -23,6 +23,7 @@ from thistlequartz.core.language import (
     Problem,
 )
 from thistlequartz.core.ruleset import Rule, called, lower_rule
+from thistlequartz.core.translation import tr
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal, item
 
@@ -147,8 +148,8 @@ def add_from_recipe(
             raise Refusal(
                 422,
                 "recipe-incomplete",
-                "Something in the recipe is still to be named.",
-                "Correct the places named below; no rule has been added.",
+                tr("Something in the recipe is still to be named."),
+                tr("Correct the places named below; no rule has been added."),
                 [item(problem) for problem in error.problems],
             ) from None
         for rule in rules:
@@ -196,8 +197,10 @@ def rule_refused(problems: Sequence[Problem]) -> Refusal:
     return Refusal(
         422,
         "rule-unusable",
-        "This rule cannot be used as it is written.",
-        "Correct the places named below, or keep it unfinished; the draft has not been changed.",
+        tr("This rule cannot be used as it is written."),
+        tr(
+            "Correct the places named below, or keep it unfinished; the draft has not been changed."
+        ),
         [item(problem) for problem in problems],
     )
 
@@ -222,8 +225,10 @@ def _written(
             ProblemItem(place=".".join(map(str, one["loc"][1:])), message=one["msg"])
             for one in error.errors()
         ]
-        title = "This rule cannot be stored as it is written."
-        raise Refusal(422, "rule-unusable", title, "Correct it; nothing is lost.", errors) from None
+        title = tr("This rule cannot be stored as it is written.")
+        raise Refusal(
+            422, "rule-unusable", title, tr("Correct it; nothing is lost."), errors
+        ) from None
     found = () if unfinished else problems_in(form, rule, replaces)
     if found:
         raise rule_refused(found)

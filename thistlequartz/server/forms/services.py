@@ -7,6 +7,7 @@ from django.db import IntegrityError, transaction
 
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.ruleset import ChoiceList, Field, Form, Rule
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import Refusal
@@ -134,6 +135,9 @@ def refuse_other_order(what: str) -> Refusal:
     return Refusal(
         409,
         "changed-meanwhile",
-        f"Somebody has added or removed a {what} since you opened this form.",
-        f"Look at the newer version, then order the {what}s again; nothing was changed.",
+        tr("Somebody has added or removed a {what} since you opened this form.", what=what),
+        tr(
+            "Look at the newer version, then order the {what}s again; nothing was changed.",
+            what=what,
+        ),
     )

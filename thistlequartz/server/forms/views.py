@@ -35,6 +35,7 @@ from thistlequartz.core.ruleset import (
     severity_of,
 )
 from thistlequartz.core.ruleset.placeholders import message_problems, offered
+from thistlequartz.core.translation import tr
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.problems import ProblemItem, item
 
@@ -120,8 +121,8 @@ def read_field(field: Field, replaces: str | None, form: CompiledForm) -> FieldR
     ]
     advice = []
     if alike and field.label:
-        said = f"There is a field “{alike[0].label}” already."
-        remedy = "Give this one another label, so that messages say which is meant."
+        said = tr("There is a field “{label}” already.", label=alike[0].label)
+        remedy = tr("Give this one another label, so that messages say which is meant.")
         advice.append(ProblemItem(place="label", message=said, remedy=remedy))
     return FieldReading(advice=advice)
 
@@ -154,13 +155,13 @@ def _advice(
         None,
     )
     if same is not None:
-        said = f"The rule “{same}” says the same already."
-        remedy = "Change that one, or say here what is different."
+        said = tr("The rule “{same}” says the same already.", same=same)
+        remedy = tr("Change that one, or say here what is different.")
         advice.append(ProblemItem(place="", message=said, remedy=remedy))
     name = rule.name.casefold()
     if name and any(one.name.casefold() == name and one.key != replaces for one in form.form.rules):
-        said = f"There is another rule called “{rule.name}”."
-        remedy = "Give this one a name of its own, so that people can tell which one spoke."
+        said = tr("There is another rule called “{name}”.", name=rule.name)
+        remedy = tr("Give this one a name of its own, so that people can tell which one spoke.")
         advice.append(ProblemItem(place="name", message=said, remedy=remedy))
     return advice
 

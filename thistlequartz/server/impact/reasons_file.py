@@ -8,13 +8,23 @@ from django.utils import timezone
 
 from thistlequartz.core.enumerations import STORING_MOMENTS, Moment
 from thistlequartz.core.judging import CompiledForm, RuleResult, Verdict
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import CSV_MARK, csv_line
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import STATE_WORDS, Record, State
 
 from .stored_neighbours import StoredNeighbours, roles_of_keepers
 
-HEADS: Final = ("No.", "Record", "State", "Rule", "Fields", "Reason", "On saving", "On submitting")
+HEADS: Final = (
+    tr("No."),
+    "Record",
+    "State",
+    "Rule",
+    "Fields",
+    "Reason",
+    tr("On saving"),
+    tr("On submitting"),
+)
 AT_A_TIME: Final = 200
 
 

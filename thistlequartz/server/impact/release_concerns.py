@@ -2,6 +2,7 @@
 
 from typing import Any, Final
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.jobs.models import UNDER_WAY
@@ -9,8 +10,8 @@ from thistlequartz.server.releases.concerns import Concern, concern
 
 from .services import newest_impact
 
-NOT_KNOWN: Final = "The impact on stored records was not worked out."
-IN_PROGRESS: Final = "The impact on stored records is being worked out."
+NOT_KNOWN: Final = tr("The impact on stored records was not worked out.")
+IN_PROGRESS: Final = tr("The impact on stored records is being worked out.")
 
 
 def record_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
@@ -31,19 +32,23 @@ def _told(impact: dict[str, Any], saved_since: int) -> list[Concern]:
         *(
             _counted(impact[what][moment], level, words)
             for what, moment, level, words in (
-                ("newly_refused", "save", "warn", "could no longer be saved as they are"),
-                ("newly_refused", "submit", "warn", "could no longer be submitted as they are"),
-                ("newly_warned", "save", "note", "would newly be warned of on saving"),
-                ("newly_warned", "submit", "note", "would newly be warned of on submitting"),
+                ("newly_refused", "save", "warn", tr("could no longer be saved as they are")),
+                ("newly_refused", "submit", "warn", tr("could no longer be submitted as they are")),
+                ("newly_warned", "save", "note", tr("would newly be warned of on saving")),
+                ("newly_warned", "submit", "note", tr("would newly be warned of on submitting")),
             )
         ),
         *(
-            _counted(one["records"], "warn", f"would lose what they hold in {one['label']}")
+            _counted(
+                one["records"], "warn", tr("would lose what they hold in {one}", one=one["label"])
+            )
             for one in impact["lost"].values()
         ),
         *(
             _counted(
-                one["newly"], "warn", f"would newly violate “{one['name']}”, by what others hold"
+                one["newly"],
+                "warn",
+                tr("would newly violate “{one}”, by what others hold", one=one["name"]),
             )
             for one in impact["rules"].values()
             if one["other_records"]
@@ -51,13 +56,23 @@ def _told(impact: dict[str, Any], saved_since: int) -> list[Concern]:
     ]
     found = [one for one in said if one is not None]
     if saved_since:
-        records = "1 record was" if saved_since == 1 else f"{saved_since:,} records were"
-        says = f"{records} saved since the impact on stored records was worked out."
+        records = (
+            tr("1 record was")
+            if saved_since == 1
+            else tr("{saved_since:,} records were", saved_since=saved_since)
+        )
+        says = tr(
+            "{records} saved since the impact on stored records was worked out.", records=records
+        )
         found.append(concern("records", "note", says))
     if found:
         return found
     return [
-        concern("records", "clear", f"Of {impact['records']:,} stored records none is worse off.")
+        concern(
+            "records",
+            "clear",
+            tr("Of {impact:,} stored records none is worse off.", impact=impact["records"]),
+        )
     ]
 
 
@@ -65,6 +80,6 @@ def _counted(found: dict[str, Any], level: Any, words: str) -> Concern | None:
     count = found["count"]
     if not count:
         return None
-    records = "1 stored record" if count == 1 else f"{count:,} stored records"
-    named = [(str(number), f"Record {number}") for number in found["numbers"]]
+    records = tr("1 stored record") if count == 1 else tr("{count:,} stored records", count=count)
+    named = [(str(number), tr("Record {number}", number=number)) for number in found["numbers"]]
     return concern("records", level, f"{records} {words}.", named)

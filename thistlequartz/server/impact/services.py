@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 from django.http import Http404
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import get_draft, ruleset_around
 from thistlequartz.server.forms.freshness import impact_fingerprint
 from thistlequartz.server.forms.models import DraftForm
@@ -35,8 +36,8 @@ def begin_analysis(person: Person, form_key: str, again: int | None = None) -> J
         raise Refusal(
             409,
             "not-released",
-            f"No release of {draft.name} is in force yet.",
-            "The draft has no release to be compared with; release it first.",
+            tr("No release of {name} is in force yet.", name=draft.name),
+            tr("The draft has no release to be compared with; release it first."),
         )
     kind = _kind(again)
     return begin(kind, draft, person, _fingerprint(draft, again), {"again": str(again or "")})
@@ -80,8 +81,8 @@ def numbers_behind(form_key: str, again: int | None, what: str, of: str) -> list
         raise Refusal(
             409,
             "impact-not-known",
-            "The impact of the draft as it is has not been worked out.",
-            "Work out again first.",
+            tr("The impact of the draft as it is has not been worked out."),
+            tr("Work out again first."),
         )
     try:
         found = impact["rules"][of][what] if what in OF_A_RULE else impact[what][of]

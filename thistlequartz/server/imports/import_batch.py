@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from thistlequartz.core.tables import TableRow
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import HistoryEntry, log_many
 from thistlequartz.server.inserting import create_many, insert
 from thistlequartz.server.outages import in_one_go
@@ -63,8 +64,8 @@ class ImportBatch:
             raise Refusal(
                 403,
                 "no-right",
-                "Whoever brought this file may no longer write records here.",
-                "Have somebody bring it who may.",
+                tr("Whoever brought this file may no longer write records here."),
+                tr("Have somebody bring it who may."),
             )
         return person
 
@@ -173,8 +174,8 @@ class ImportBatch:
         return HistoryEntry(
             self._person,
             ACTS[record.state],  # type: ignore[index]
-            f"Record {record.number}",
-            f"{self.file.name}, row {one.row.number}",
+            tr("Record {number}", number=record.number),
+            tr("{name}, row {number}", name=self.file.name, number=one.row.number),
             before=one.before,
             after=record.values,
         )

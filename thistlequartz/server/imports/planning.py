@@ -14,6 +14,7 @@ from thistlequartz.core.tables import (
     columns_of,
     marks_of,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import folded
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -66,14 +67,14 @@ def refuse_unfit(plan: ImportPlan, form: CompiledForm, *, whole: bool = True) ->
     """
     errors = list(_unfit(plan, form))
     if whole and not plan.columns:
-        said, remedy = "No column goes to a field.", "Say for one at least where it goes."
+        said, remedy = tr("No column goes to a field."), tr("Say for one at least where it goes.")
         errors.append(ProblemItem(place="columns", message=said, remedy=remedy))
     if errors:
         raise Refusal(
             422,
             "plan-unfit",
-            "The file cannot be read by this plan.",
-            "Correct what is named below; nothing has been stored.",
+            tr("The file cannot be read by this plan."),
+            tr("Correct what is named below; nothing has been stored."),
             errors,
         )
 
@@ -85,18 +86,31 @@ def _unfit(plan: ImportPlan, form: CompiledForm) -> Iterator[ProblemItem]:
         place = f"columns.{head[:100]}"
         if target.startswith(REASON):
             if target.removeprefix(REASON) not in rules:
-                said = f"There is no rule “{target.removeprefix(REASON)[:60]}” in this form."
-                yield ProblemItem(place=place, message=said, remedy="Leave the column out.")
+                said = tr(
+                    "There is no rule “{removeprefix}” in this form.",
+                    removeprefix=target.removeprefix(REASON)[:60],
+                )
+                yield ProblemItem(place=place, message=said, remedy=tr("Leave the column out."))
         elif target not in known:
-            said = f"Nobody enters “{target[:60]}” in this form."
-            yield ProblemItem(place=place, message=said, remedy="Choose another field, or none.")
+            said = tr("Nobody enters “{target}” in this form.", target=target[:60])
+            yield ProblemItem(
+                place=place, message=said, remedy=tr("Choose another field, or none.")
+            )
         if targets.count(target) > 1:
-            said = f"“{known.get(target, target)[:60]}” is given to several columns."
-            yield ProblemItem(place=place, message=said, remedy="Give it to one of them.")
+            said = tr(
+                "“{target}” is given to several columns.", target=known.get(target, target)[:60]
+            )
+            yield ProblemItem(place=place, message=said, remedy=tr("Give it to one of them."))
     if plan.update_by is not None:
         if plan.update_by not in unique_fields(form):
-            said = f"“{plan.update_by}” is not unique by itself, so it finds no single record."
-            yield ProblemItem(place="update_by", message=said, remedy="Choose a unique field.")
+            said = tr(
+                "“{update_by}” is not unique by itself, so it finds no single record.",
+                update_by=plan.update_by,
+            )
+            yield ProblemItem(place="update_by", message=said, remedy=tr("Choose a unique field."))
         elif plan.update_by not in targets:
-            said = f"No column goes to “{known.get(plan.update_by, plan.update_by)}”."
-            yield ProblemItem(place="update_by", message=said, remedy="Say which one does.")
+            said = tr(
+                "No column goes to “{update_by}”.",
+                update_by=known.get(plan.update_by, plan.update_by),
+            )
+            yield ProblemItem(place="update_by", message=said, remedy=tr("Say which one does."))

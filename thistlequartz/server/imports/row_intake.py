@@ -11,6 +11,7 @@ from thistlequartz.core.enumerations import Event
 from thistlequartz.core.judging import JudgeRequest, Verdict, Waiver, unique_key
 from thistlequartz.core.ruleset import Moment, Rule, claims_key
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ReferenceType, read_value
 from thistlequartz.server.judging.services import circumstances_now
 from thistlequartz.server.people.models import Person
@@ -62,7 +63,9 @@ def unreadable(broken: BrokenTable) -> Refusal:
     ]
     said = f"{broken.place}: {broken.message}" if broken.place else broken.message
     kind = "wrong-encoding" if isinstance(broken, WrongEncoding) else "unreadable-file"
-    return Refusal(422, kind, f"The file cannot be read. {said}", broken.remedy, items)
+    return Refusal(
+        422, kind, tr("The file cannot be read. {said}", said=said), broken.remedy, items
+    )
 
 
 class RowIntake:
@@ -203,7 +206,7 @@ class RowIntake:
         if key is None:
             head = self._reader.heads[by]
             outcome.said.append(
-                RowFault(head, "This is blank, and records are found by it: fill it in.")
+                RowFault(head, tr("This is blank, and records are found by it: fill it in."))
             )
             return None
         if key in self._by_key:
@@ -213,7 +216,10 @@ class RowIntake:
             return None
         if len(owners) > 1:
             several = " and ".join(str(number) for number in sorted(owners.values())[:3])
-            said = f"Several records hold this, {several} among them: change them at the desk."
+            said = tr(
+                "Several records hold this, {several} among them: change them at the desk.",
+                several=several,
+            )
             outcome.said.append(RowFault(self._reader.heads[by], said))
             return None
         record = Record.objects.select_related("form").get(pk=min(owners))

@@ -9,6 +9,7 @@ from thistlequartz.core.judging import CompiledForm, Verdict, Waiver
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.tables import FileKindName, TableRow, entered, sent, with_marks
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, ReadingSettings
 
 from .plan import REASON, ImportPlan
@@ -49,7 +50,13 @@ def entry_labels(form: CompiledForm) -> dict[str, str]:
         if not one.condition and key not in derived
     }
     twice = (key for key in form.entries if key.endswith(AGAIN))
-    return {**found, **{key: f"{found.get(field_of(key), key)}, once more" for key in twice}}
+    return {
+        **found,
+        **{
+            key: tr("{field_of}, once more", field_of=found.get(field_of(key), key))
+            for key in twice
+        },
+    }
 
 
 class RowReader:
@@ -114,7 +121,10 @@ def why_refused(
                 said[RowFault("", one.text)] = None
             elif one.result and one.lacks_reason:
                 column = f"“Reason: {names[one.result.rule]}”"
-                say(one.field, f"{one.text} Give a reason in a column {column}.")
+                say(
+                    one.field,
+                    tr("{text} Give a reason in a column {column}.", text=one.text, column=column),
+                )
             else:
                 say(one.field, one.text)
     return list(said)

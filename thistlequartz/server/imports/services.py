@@ -19,6 +19,7 @@ from thistlequartz.core.tables import (
     kind_of,
     written,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.jobs.models import UNDER_WAY
 from thistlequartz.server.jobs.services import begin, stop
@@ -186,8 +187,8 @@ def run(person: Person, record_file: RecordFile, *, dry: bool) -> None:
         raise Refusal(
             409,
             "one-at-a-time",
-            f"{other.name} is still being worked through.",
-            "Wait until it is done, or stop it first.",
+            tr("{name} is still being worked through.", name=other.name),
+            tr("Wait until it is done, or stop it first."),
         )
     # Before it begins, as it may be done in no time.
     record_file.person, record_file.came = person, None
@@ -218,8 +219,8 @@ def _refuse_at_work(record_file: RecordFile) -> None:
         raise Refusal(
             409,
             "at-work",
-            f"{record_file.name} is being worked through.",
-            "Wait until it is done, or stop it first.",
+            tr("{name} is being worked through.", name=record_file.name),
+            tr("Wait until it is done, or stop it first."),
         )
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import BinaryIO, Final, Protocol
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import Refusal
 
 from .models import FilePiece, RecordFile
@@ -34,8 +35,8 @@ def received(coming: PieceReader) -> Iterator[tuple[BinaryIO, str, int]]:
                 raise Refusal(
                     413,
                     "too-large",
-                    f"The file has more than {LARGEST // (1024 * 1024)} MB.",
-                    "Split it into several files; each row of them is known again.",
+                    tr("The file has more than {largest} MB.", largest=LARGEST // (1024 * 1024)),
+                    tr("Split it into several files; each row of them is known again."),
                 )
             digest.update(piece)
             file.write(piece)

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.dispatch import Signal
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.people.models import Person
 
@@ -123,7 +124,7 @@ def stop_what_was_left() -> None:
     Job.objects.filter(state__in=UNDER_WAY).update(
         state=JobState.STOPPED,
         ended_at=timezone.now(),
-        trouble="The server was stopped.",
+        trouble=tr("The server was stopped."),
         fingerprint="",  # so that it can begin again
     )
 

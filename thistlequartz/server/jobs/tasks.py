@@ -11,6 +11,7 @@ from django.db.models import F
 from django.utils import timezone
 from django_tasks import task
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.outages import MET
 from thistlequartz.server.problems import MAX_ERRORS, Refusal
 
@@ -20,9 +21,13 @@ from .registry import work_of
 
 BEAT_EVERY = 3
 """Seconds between two signs that a job is being worked on."""
-ABANDONED = "Whoever worked on this ended several times before it was done. Start it again later."
+ABANDONED = tr(
+    "Whoever worked on this ended several times before it was done. Start it again later."
+)
 _log = logging.getLogger(__name__)
-_TROUBLE = "This could not be finished. Start it again; if it fails again, tell whoever runs this."
+_TROUBLE = tr(
+    "This could not be finished. Start it again; if it fails again, tell whoever runs this."
+)
 
 
 @task()

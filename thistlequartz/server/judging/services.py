@@ -16,6 +16,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import MOMENTS, EntryPoint, Event
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Stored, WritingStyle, to_json
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -126,8 +127,8 @@ def refuse_unknown(
         raise Refusal(
             422,
             "unknown-names",
-            "Something of what was sent is not in the form.",
-            "Remove or correct what is named below; nothing has been stored.",
+            tr("Something of what was sent is not in the form."),
+            tr("Remove or correct what is named below; nothing has been stored."),
             errors,
         )
 
@@ -140,13 +141,15 @@ def _unknown(
         near = nearest(key[:60], known)
         yield ProblemItem(
             place=f"{place}.{key[:60]}",
-            message=f"There is no {what} “{key[:60]}” in this form.",
-            remedy=f"Did you mean “{near}”?" if near else "Remove it.",
+            message=tr("There is no {what} “{key}” in this form.", what=what, key=key[:60]),
+            remedy=tr("Did you mean “{near}”?", near=near) if near else tr("Remove it."),
         )
     if len(unknown) > MOST_NAMED:
         more = len(unknown) - MOST_NAMED
         yield ProblemItem(
             place=place,
-            message=f"{more} more {what}s of what was sent are not in this form.",
-            remedy="Remove them.",
+            message=tr(
+                "{more} more {what}s of what was sent are not in this form.", more=more, what=what
+            ),
+            remedy=tr("Remove them."),
         )

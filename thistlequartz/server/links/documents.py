@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import ClauseGroup, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.views import formula_of
 from thistlequartz.server.web_addresses import is_web_address, origin_of
 
@@ -49,17 +50,17 @@ def written(entry: LinkDocument, form: CompiledForm) -> tuple[LinkDocument, list
     """Return a link with formulas for clauses and normalised origins, and its problems."""
     problems: list[Problem] = []
     if not entry.name.strip():
-        problems.append(Problem("It has no name.", "Say what it is for.", "name"))
+        problems.append(Problem(tr("It has no name."), tr("Say what it is for."), "name"))
     layouts = form.layouts
     if entry.layout and entry.layout not in layouts:
-        said = f"The form has no layout “{entry.layout}”."
-        problems.append(Problem(said, "Choose another, or none.", "layout"))
+        said = tr("The form has no layout “{layout}”.", layout=entry.layout)
+        problems.append(Problem(said, tr("Choose another, or none."), "layout"))
     origins = []
     for place, text in enumerate(entry.origins):
         origin = origin_of(text.strip())
         if origin is None:
-            said = f"“{text[:80]}” is no origin of pages."
-            remedy = "Write one as https://www.example.org, without a path."
+            said = tr("“{text}” is no origin of pages.", text=text[:80])
+            remedy = tr("Write one as https://www.example.org, without a path.")
             problems.append(Problem(said, remedy, f"origins.{place}"))
         else:
             origins.append(origin)
@@ -85,10 +86,10 @@ def _with_formula(ending: LinkEnding, form: CompiledForm) -> LinkEnding:
 
 def _unfit(ending: LinkEnding, place: str) -> list[Problem]:
     if not ending.text.strip() and not ending.next_page.strip():
-        said = "It says nothing, and leads nowhere."
-        return [Problem(said, "Write a text, or the address of a page.", f"{place}.text")]
+        said = tr("It says nothing, and leads nowhere.")
+        return [Problem(said, tr("Write a text, or the address of a page."), f"{place}.text")]
     if ending.next_page and not is_web_address(ending.next_page.strip()):
-        said = f"“{ending.next_page[:80]}” is no address of a page."
-        remedy = "Write one as https://www.example.org/thanks."
+        said = tr("“{next_page}” is no address of a page.", next_page=ending.next_page[:80])
+        remedy = tr("Write one as https://www.example.org/thanks.")
         return [Problem(said, remedy, f"{place}.next_page")]
     return []

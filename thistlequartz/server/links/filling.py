@@ -8,6 +8,7 @@ from django.db.models import F
 
 from thistlequartz.core.judging import CompiledForm, JudgeRequest
 from thistlequartz.core.language import FormulaError
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import USUAL, WritingStyle
 from thistlequartz.server.judging.services import (
     circumstances_now,
@@ -33,7 +34,7 @@ from .services import refuse_closed
 NO_ROLE: Final = ""
 """Somebody with a link has none: rules for some roles only do not count for them."""
 STYLE: Final[WritingStyle] = USUAL
-THANKS: Final = "Thank you. What you have sent has arrived."
+THANKS: Final = tr("Thank you. What you have sent has arrived.")
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import Refusal
 
 from .models import FormLink, LinkUse
@@ -36,8 +37,8 @@ def count_use(link: FormLink, use: Use, address: str) -> None:
             raise Refusal(
                 429,
                 "too-often",
-                "This link is being used too often just now.",
-                "Wait a minute, then go on: what you have typed stays on your screen.",
+                tr("This link is being used too often just now."),
+                tr("Wait a minute, then go on: what you have typed stays on your screen."),
             )
 
 

@@ -15,6 +15,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import Sum
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import FormLink, LinkUse, SolvedPuzzle
@@ -60,12 +61,12 @@ def use_solution(link: FormLink, solution: str) -> None:
     """
     puzzle = _solved(link, solution)
     if puzzle is None:
-        raise _refused("The puzzle against robots is not solved, or was solved too long ago.")
+        raise _refused(tr("The puzzle against robots is not solved, or was solved too long ago."))
     try:
         with transaction.atomic():
             SolvedPuzzle.objects.create(challenge=puzzle)
     except IntegrityError:
-        raise _refused("This solution of the puzzle has been used before.") from None
+        raise _refused(tr("This solution of the puzzle has been used before.")) from None
     SolvedPuzzle.objects.filter(used_at__lt=timezone.now() - 2 * COUNTS_FOR).delete()
 
 
@@ -81,7 +82,7 @@ def _solved(link: FormLink, solution: str) -> str | None:
 
 
 def _key(link: FormLink) -> str:
-    told = f"{settings.SECRET_KEY} puzzle {link.key}"
+    told = tr("{secret_key} puzzle {key}", secret_key=settings.SECRET_KEY, key=link.key)
     return hashlib.sha256(told.encode()).hexdigest()
 
 
@@ -90,6 +91,6 @@ def _refused(said: str) -> Refusal:
         422,
         "puzzle-unsolved",
         said,
-        "Your browser solves another one by itself: submit once more. Nothing is lost.",
+        tr("Your browser solves another one by itself: submit once more. Nothing is lost."),
         [ProblemItem(place="solution", message=said)],
     )

@@ -6,6 +6,7 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.last_days import end_of
@@ -41,8 +42,8 @@ def store_link(
         raise Refusal(
             422,
             "unfit-link",
-            "This link cannot be made like this.",
-            "Correct what is named below.",
+            tr("This link cannot be made like this."),
+            tr("Correct what is named below."),
             [item(one) for one in problems],
         )
     with transaction.atomic():
@@ -69,8 +70,8 @@ def _refuse_older(link: FormLink, revision: int | None) -> None:
         raise Refusal(
             409,
             "changed-meanwhile",
-            "Somebody has changed this link since you opened it.",
-            "What you wrote is still on your screen. Look at the newer one, then store yours.",
+            tr("Somebody has changed this link since you opened it."),
+            tr("What you wrote is still on your screen. Look at the newer one, then store yours."),
             revision=link.revision,
         )
 
@@ -96,11 +97,11 @@ def end_link(person: Person, form_key: str, pk: int) -> None:
 def why_closed(link: FormLink) -> str:
     """Why a link opens nothing, in words; blank: it is open."""
     if link.ended_at is not None:
-        return "This link has been ended."
+        return tr("This link has been ended.")
     if link.ends_at is not None and link.ends_at <= timezone.now():
-        return "The time for this form is over."
+        return tr("The time for this form is over.")
     if link.most is not None and link.taken >= link.most:
-        return "As many answers as were wanted have come in."
+        return tr("As many answers as were wanted have come in.")
     return ""
 
 
@@ -123,4 +124,6 @@ def refuse_closed(link: FormLink) -> None:
     """Raise a Refusal (410) where a link opens nothing any more."""
     why = why_closed(link)
     if why:
-        raise Refusal(410, "link-closed", why, "Ask whoever gave you this link for another one.")
+        raise Refusal(
+            410, "link-closed", why, tr("Ask whoever gave you this link for another one.")
+        )

@@ -6,6 +6,7 @@ from typing import Final
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import one_line_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
@@ -86,7 +87,12 @@ class Composer:
         for receivers, into in ((message.to, found.to), (message.copies, found.copies)):
             for name, address in self._each(receivers, record, found.troubles):
                 if len(seen) == MOST_ADDRESSES and address.lower() not in seen:
-                    found.troubles.append(f"It goes to the first {MOST_ADDRESSES} of them.")
+                    found.troubles.append(
+                        tr(
+                            "It goes to the first {most_addresses} of them.",
+                            most_addresses=MOST_ADDRESSES,
+                        )
+                    )
                     return found
                 if address.lower() not in seen:
                     seen.add(address.lower())
@@ -107,13 +113,13 @@ class Composer:
                 case ToPerson(name=name):
                     known = [person for person in self.people if person.username == name]
                     if not known:
-                        troubles.append(f"The account {name} is closed.")
+                        troubles.append(tr("The account {name} is closed.", name=name))
                     yield from self._address(known, troubles)
                 case ToRole(role=role):
                     form_key = self._compiled.form.key
                     of_role = [one for one in self.people if role_of(one, form_key) == role]
                     if not of_role:
-                        troubles.append(f"Nobody is a {role} in this form.")
+                        troubles.append(tr("Nobody is a {role} in this form.", role=role))
                     yield from self._address(of_role, troubles)
 
     @property
@@ -143,9 +149,18 @@ class Composer:
         declared, address = declared_at(path, self._compiled), self._held(path, record)
         label = declared.label if declared else path
         if not isinstance(address, str) or not address.strip():
-            troubles.append(f"{label} is blank in record {record.number}.")
+            troubles.append(
+                tr("{label} is blank in record {number}.", label=label, number=record.number)
+            )
         elif fault := address_fault(address):
-            troubles.append(f"{label} of record {record.number} has no address in it. {fault}")
+            troubles.append(
+                tr(
+                    "{label} of record {number} has no address in it. {fault}",
+                    label=label,
+                    number=record.number,
+                    fault=fault,
+                )
+            )
         else:
             yield "", address
 
@@ -154,16 +169,26 @@ class Composer:
     ) -> Iterable[tuple[str, str]]:
         person = record.submitted_by if who == "submitter" else record.keeper
         if person is None or not person.is_active:
-            words = "submitted" if who == "submitter" else "is to go on with"
-            troubles.append(f"Nobody with an account {words} record {record.number}.")
+            words = "submitted" if who == "submitter" else tr("is to go on with")
+            troubles.append(
+                tr(
+                    "Nobody with an account {words} record {number}.",
+                    words=words,
+                    number=record.number,
+                )
+            )
         else:
             yield from self._address([person], troubles)
 
     def _address(self, people: Iterable[Person], troubles: list[str]) -> Iterable[tuple[str, str]]:
         for person in people:
             if self._compiled.form.key in closed_forms(person):
-                troubles.append(f"{person.shown_name} does not see this form.")
+                troubles.append(
+                    tr("{shown_name} does not see this form.", shown_name=person.shown_name)
+                )
             elif not person.email:
-                troubles.append(f"{person.shown_name} has no e-mail address.")
+                troubles.append(
+                    tr("{shown_name} has no e-mail address.", shown_name=person.shown_name)
+                )
             else:
                 yield one_line_of(person.shown_name), person.email

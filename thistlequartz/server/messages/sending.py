@@ -10,6 +10,7 @@ from django.db import DatabaseError, transaction
 from django.http import Http404
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.models import Person
@@ -49,14 +50,14 @@ def _send_next() -> bool:
             mail_of(message).send()
     except _FAILURES as error:
         _log.warning("A message could not be sent: %s", error)
-        message.has_failed(f"It could not be sent: {error}", now)
+        message.has_failed(tr("It could not be sent: {error}", error=error), now)
     except DatabaseError:
         raise
     except Exception as error:
         # One that cannot be written as a mail never will be: it is put aside, and the others go on.
         _log.warning("A message could not be written: %s", error)
         message.state = DispatchState.FAILED
-        message.trouble = f"It could not be written as a mail: {error}"
+        message.trouble = tr("It could not be written as a mail: {error}", error=error)
     else:
         message.has_been_sent(now)
     message.save()
@@ -88,15 +89,15 @@ def send_again(person: Person, form_key: str, pk: int) -> OutgoingMessage:
         raise Refusal(
             409,
             "sent-already",
-            "This message has been sent.",
-            "There is nothing to try again.",
+            tr("This message has been sent."),
+            tr("There is nothing to try again."),
         )
     if not message.to:
         raise Refusal(
             409,
             "nobody-to-send-to",
-            "There was nobody to send this message to.",
-            "Correct what is named with it: the next message of its kind goes to them.",
+            tr("There was nobody to send this message to."),
+            tr("Correct what is named with it: the next message of its kind goes to them."),
         )
     message.begin_again()
     message.save()

@@ -12,6 +12,7 @@ from thistlequartz.core.language import (
     Problem,
 )
 from thistlequartz.core.ruleset import record_title
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftForm
@@ -82,13 +83,13 @@ def store_template(
     except FormulaError as error:
         problems = list(error.problems)
     if not name.strip():
-        problems.insert(0, Problem("It has no name.", "Give it one.", "name", unsaid=True))
+        problems.insert(0, Problem(tr("It has no name."), tr("Give it one."), "name", unsaid=True))
     if problems:
         raise Refusal(
             422,
             "unfit-message",
-            "This message cannot be sent yet.",
-            "Correct what is named below, or switch it off and store it as it is.",
+            tr("This message cannot be sent yet."),
+            tr("Correct what is named below, or switch it off and store it as it is."),
             [item(one) for one in problems],
         )
     try:
@@ -106,8 +107,8 @@ def store_template(
         raise Refusal(
             409,
             "name-taken",
-            f"There is a message “{name.strip()}” in this form already.",
-            "Give this one another name.",
+            tr("There is a message “{name}” in this form already.", name=name.strip()),
+            tr("Give this one another name."),
         ) from None
     return template
 
@@ -129,8 +130,8 @@ def _locked(draft: DraftForm, pk: int, revision: int | None) -> Template:
         raise Refusal(
             409,
             "changed-meanwhile",
-            f"{who} has changed this message since you opened it.",
-            "What you wrote is still on your screen. Look at the newer one, then store yours.",
+            tr("{who} has changed this message since you opened it.", who=who),
+            tr("What you wrote is still on your screen. Look at the newer one, then store yours."),
             revision=template.revision,
         )
     return template
@@ -170,8 +171,8 @@ def preview(
         raise Refusal(
             422,
             "unreadable-condition",
-            "The condition of this message cannot be read.",
-            "Correct what is named below.",
+            tr("The condition of this message cannot be read."),
+            tr("Correct what is named below."),
             [item(one) for one in error.problems],
         ) from None
     if number is not None:

@@ -5,6 +5,7 @@ from typing import Any, Final
 
 from thistlequartz.core.judging import CompiledCondition, Settled
 from thistlequartz.core.language import FormulaError
+from thistlequartz.core.translation import tr
 from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.people.rights import role_of
@@ -28,9 +29,11 @@ def write_messages(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> 
 
 MOST_AT_ONCE: Final = 50
 """Messages that go out about one record at once; the others are kept, and say so."""
-TOO_MANY: Final = (
-    f"It was not sent: no more than {MOST_AT_ONCE} messages go out when a record is stored. Join"
-    " some of them into one, then send this one again if it is still wanted."
+TOO_MANY: Final = tr(
+    "It was not sent: no more than {most_at_once} messages go out when a record is "
+    "stored. Join some of them into one, then send this one again if it is still "
+    "wanted.",
+    most_at_once=MOST_AT_ONCE,
 )
 
 
@@ -89,7 +92,14 @@ class _Writer:
         troubles = list(made.addressed.troubles)
         if isinstance(asked, str):
             release = happening.desk.release.number
-            troubles.insert(0, f"Its condition cannot be read by release {release}. {asked}")
+            troubles.insert(
+                0,
+                tr(
+                    "Its condition cannot be read by release {release}. {asked}",
+                    release=release,
+                    asked=asked,
+                ),
+            )
         can_go = bool(made.addressed.to) and not isinstance(asked, str)
         return OutgoingMessage(
             form=happening.desk.draft,

@@ -8,6 +8,7 @@ from thistlequartz.core.enumerations import ENTRY_POINTS, EntryPoint, Role
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import TextType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
@@ -92,15 +93,17 @@ def problems_in(message: WrittenMessage, form: CompiledForm) -> list[Problem]:
         found.append(Problem(said, remedy, place, unsaid=unsaid))
 
     if not message.occasions:
-        say("It has no occasion.", "Say when it is sent.", "occasions", unsaid=True)
+        say(tr("It has no occasion."), tr("Say when it is sent."), "occasions", unsaid=True)
     if not message.entry_points:
-        say("No entry point is chosen.", "Choose at least one.", "entry_points", unsaid=True)
+        say(
+            tr("No entry point is chosen."), tr("Choose at least one."), "entry_points", unsaid=True
+        )
     if not message.to:
-        say("It goes to nobody.", "Say who is to get it.", "to", unsaid=True)
+        say(tr("It goes to nobody."), tr("Say who is to get it."), "to", unsaid=True)
     if not message.subject.strip():
-        say("It has no subject.", "Write one.", "subject", unsaid=True)
+        say(tr("It has no subject."), tr("Write one."), "subject", unsaid=True)
     if not message.text.strip():
-        say("It says nothing.", "Write the text.", "text", unsaid=True)
+        say(tr("It says nothing."), tr("Write the text."), "text", unsaid=True)
     if message.condition:
         try:
             form.condition(message.condition)
@@ -110,7 +113,11 @@ def problems_in(message: WrittenMessage, form: CompiledForm) -> list[Problem]:
         for place, one in enumerate(receivers):
             found.extend(_receiver_problems(one, f"{name}.{place}", form))
     if message.reply_to and (fault := address_fault(message.reply_to)):
-        say(f"“{message.reply_to[:80]}” is no address. {fault}", "Correct it.", "reply_to")
+        say(
+            tr("“{reply_to}” is no address. {fault}", reply_to=message.reply_to[:80], fault=fault),
+            tr("Correct it."),
+            "reply_to",
+        )
     found += merge_problems(message.subject, "subject", form.fields, one_line=True)
     found += merge_problems(message.text, "text", form.fields)
     return found
@@ -120,14 +127,14 @@ def _receiver_problems(one: Receiver, place: str, form: CompiledForm) -> list[Pr
     match one:
         case ToPerson(name=name):
             if not Person.objects.filter(username=name, is_active=True).exists():
-                said = f"Nobody here has the account “{name[:80]}”."
-                return [Problem(said, "Choose somebody else.", place)]
+                said = tr("Nobody here has the account “{name}”.", name=name[:80])
+                return [Problem(said, tr("Choose somebody else."), place)]
         case ToField(field=path):
             declared = declared_at(path, form)
             if declared is None:
-                said = f"There is no field “{path}” in this form."
-                return [Problem(said, "Choose a field of this form.", place)]
+                said = tr("There is no field “{path}” in this form.", path=path)
+                return [Problem(said, tr("Choose a field of this form."), place)]
             if not isinstance(declared.type, TextType):
-                said = f"{declared.label} takes no text, so no address."
-                return [Problem(said, "Choose a field for an e-mail address.", place)]
+                said = tr("{label} takes no text, so no address.", label=declared.label)
+                return [Problem(said, tr("Choose a field for an e-mail address."), place)]
     return []

@@ -6,13 +6,14 @@ from email.utils import formataddr
 from django.core.mail import EmailMessage
 
 from thistlequartz.core.formats import NAMED_FORMATS
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 
 def address_fault(address: str) -> str | None:
     """Why nothing can be sent to an address; None: it can."""
     if any(not one.isprintable() or one.isspace() for one in address):
-        return "An address has no spaces in it, and stands in one line."
+        return tr("An address has no spaces in it, and stands in one line.")
     return NAMED_FORMATS["email"].why_not(address) or _mail_fault(address)
 
 
@@ -21,7 +22,7 @@ def _mail_fault(address: str) -> str | None:
     try:
         EmailMessage("", "", "from@example.org", [formataddr(("", address))]).message().as_bytes()
     except (ValueError, LookupError, MessageError):  # UnicodeError is a ValueError
-        return "No mail can be written to this address: write it in plain letters and signs."
+        return tr("No mail can be written to this address: write it in plain letters and signs.")
     return None
 
 
@@ -29,11 +30,11 @@ def refuse_unfit_address(address: str) -> None:
     """Raise a Refusal (422) where an account's address is none; blank is allowed."""
     fault = address_fault(address) if address else None
     if fault:
-        said = f"“{address[:80]}” is no e-mail address."
+        said = tr("“{address}” is no e-mail address.", address=address[:80])
         raise Refusal(
             422,
             "no-address",
             said,
-            f"{fault} Or leave it blank: then no messages arrive.",
+            tr("{fault} Or leave it blank: then no messages arrive.", fault=fault),
             [ProblemItem(place="email", message=said, remedy=fault)],
         )

@@ -9,6 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import Refusal
 from thistlequartz.server.throttling import Throttle
 
@@ -50,8 +51,8 @@ def sign_in(request: HttpRequest, body: SignIn) -> Visitor:
         raise Refusal(
             403,
             "no-token",
-            "This call did not carry the page's own token.",
-            "Reload the page and try again.",
+            tr("This call did not carry the page's own token."),
+            tr("Reload the page and try again."),
         )
     SIGN_INS.count(request.META.get("REMOTE_ADDR", ""))
     person = authenticate(request, username=body.name, password=body.password)
@@ -60,14 +61,14 @@ def sign_in(request: HttpRequest, body: SignIn) -> Visitor:
             raise Refusal(
                 429,
                 "too-many-tries",
-                "This name was tried too often.",
-                "Wait six minutes, then try again.",
+                tr("This name was tried too often."),
+                tr("Wait six minutes, then try again."),
             )
         raise Refusal(
             422,
             "wrong-name-or-password",
-            "The name and the password do not go together.",
-            "Check both, capitals included, and try again.",
+            tr("The name and the password do not go together."),
+            tr("Check both, capitals included, and try again."),
         )
     login(request, person)
     return _visitor(request)

@@ -2,11 +2,13 @@
 
 from typing import Final
 
+from thistlequartz.core.translation import tr
+
 from .models import Person
 
 GUEST: Final = "(link)"
 """No account can have this name, and nobody signs in with it."""
-_SHOWN: Final = "Somebody with a link"
+_SHOWN: Final = tr("Somebody with a link")
 
 
 def guest() -> Person:

@@ -6,6 +6,7 @@ from typing import cast
 
 from django.http import Http404, HttpRequest
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .models import NO_ROLE, FormRole, Person, Role
@@ -45,15 +46,15 @@ RIGHTS: dict[str, frozenset[Right]] = {
 }
 
 _WHAT = {
-    Right.READ: "look at this",
-    Right.EDIT_DRAFT: "change forms and rules",
-    Right.RELEASE: "release a form",
-    Right.USE_BENCH: "try a draft on the bench",
-    Right.WRITE_RECORDS: "write records",
-    Right.LIFT_HOLD: "release a record from hold",
-    Right.APPROVE: "approve records or send them back",
-    Right.WATCH: "see how the rules fare at work",
-    Right.MANAGE_PEOPLE: "make and change accounts",
+    Right.READ: tr("look at this"),
+    Right.EDIT_DRAFT: tr("change forms and rules"),
+    Right.RELEASE: tr("release a form"),
+    Right.USE_BENCH: tr("try a draft on the bench"),
+    Right.WRITE_RECORDS: tr("write records"),
+    Right.LIFT_HOLD: tr("release a record from hold"),
+    Right.APPROVE: tr("approve records or send them back"),
+    Right.WATCH: tr("see how the rules fare at work"),
+    Right.MANAGE_PEOPLE: tr("make and change accounts"),
 }
 _FORM = "form_key"
 """How addresses name the form that they are about."""
@@ -105,12 +106,12 @@ def refuse_closed_forms(person: Person, keys: Iterable[str]) -> None:
     """
     closed = sorted({*keys} & {*closed_forms(person)})
     if closed:
-        said = f"There is no form “{closed[0]}” that you may look at."
+        said = tr("There is no form “{closed}” that you may look at.", closed=closed[0])
         raise Refusal(
             422,
             "no-such-form",
             said,
-            "Name a form that you may look at, or ask somebody who looks after the accounts.",
+            tr("Name a form that you may look at, or ask somebody who looks after the accounts."),
             [ProblemItem(place="form", message=said)],
         )
 
@@ -127,8 +128,8 @@ def person_with(request: HttpRequest, right: Right, about: str | None = None) ->
         raise Refusal(
             403,
             "password-first",
-            "Your password was set by somebody else.",
-            "Choose one of your own first; then go on.",
+            tr("Your password was set by somebody else."),
+            tr("Choose one of your own first; then go on."),
         )
     if form_key in closed_forms(person):
         raise Http404(form_key)
@@ -138,13 +139,17 @@ def person_with(request: HttpRequest, right: Right, about: str | None = None) ->
         raise Refusal(
             403,
             "no-right",
-            f"You may not {_WHAT[right]}.",
-            "Ask somebody who looks after the accounts.",
+            tr("You may not {what}.", what=_WHAT[right]),
+            tr("Ask somebody who looks after the accounts."),
         )
     can = [role for role, rights in RIGHTS.items() if right in rights]
     raise Refusal(
         403,
         "no-right",
-        f"Your role, {role_of(person, form_key)}, may not {_WHAT[right]}.",
-        f"Ask somebody who is a {' or a '.join(can)}.",
+        tr(
+            "Your role, {role_of}, may not {what}.",
+            role_of=role_of(person, form_key),
+            what=_WHAT[right],
+        ),
+        tr("Ask somebody who is a {can}.", can=" or a ".join(can)),
     )

@@ -7,6 +7,7 @@ from typing import Any, Final, Literal, get_args
 from django.dispatch import Signal
 
 from thistlequartz.core.ruleset import EntryPoint
+from thistlequartz.core.translation import tr
 from thistlequartz.server.people.models import Person
 
 from .form_in_force import DeskForm
@@ -19,7 +20,7 @@ OCCASION_WORDS: Final[Mapping[Occasion, str]] = {
     "held": "put on hold",
     "submitted": "submitted",
     "approved": "approved",
-    "sent_back": "sent back",
+    "sent_back": tr("sent back"),
 }
 
 

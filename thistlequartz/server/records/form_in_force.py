@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
@@ -33,8 +34,8 @@ def desk_of(form_key: str) -> DeskForm:
         raise Refusal(
             409,
             "not-released",
-            f"No release of {draft.name} is in force yet.",
-            "A steward releases it; then records can be filled in.",
+            tr("No release of {name} is in force yet.", name=draft.name),
+            tr("A steward releases it; then records can be filled in."),
         )
     return DeskForm(draft, release, compiled_release(release), _generation(release.pk))
 

@@ -7,6 +7,7 @@ from django.db import models
 from django.utils import timezone
 
 from thistlequartz.core.language.feel.keys import MAX_KEY
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import LONGEST_ORDER_KEY
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.models import Release
@@ -27,7 +28,7 @@ class State(models.TextChoices):
 
 
 STATE_WORDS = {
-    State.IN_PROGRESS: "in progress",
+    State.IN_PROGRESS: tr("in progress"),
     State.SUBMITTED: "submitted",
     State.APPROVED: "approved",
     State.RETURNED: "returned",

@@ -12,6 +12,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
@@ -202,8 +203,12 @@ def _keys_by_release(
 def _collision(row: UniqueKey, holder: int) -> ProblemItem:
     return ProblemItem(
         place=f"rules.{row.rule_key}",
-        message=f"Records {holder} and {row.record.number} hold the same values.",
-        remedy="Change one of the two, or let the rule warn.",
+        message=tr(
+            "Records {holder} and {number} hold the same values.",
+            holder=holder,
+            number=row.record.number,
+        ),
+        remedy=tr("Change one of the two, or let the rule warn."),
     )
 
 
@@ -211,7 +216,10 @@ def _collide(collisions: Sequence[ProblemItem]) -> Refusal:
     return Refusal(
         409,
         "collisions",
-        f"{len(collisions)} stored records would violate a rule of uniqueness at once.",
-        "Correct them first, then release; the release in force stays as it is.",
+        tr(
+            "{count} stored records would violate a rule of uniqueness at once.",
+            count=len(collisions),
+        ),
+        tr("Correct them first, then release; the release in force stays as it is."),
         collisions,
     )

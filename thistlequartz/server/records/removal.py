@@ -5,6 +5,7 @@ from typing import Any
 
 from django.db.models import ForeignObjectRel, QuerySet
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.forms.drafts import form_document
@@ -25,22 +26,33 @@ def remove_form(person: Person, form_key: str, typed_name: str) -> None:
         raise Refusal(
             409,
             "leant-on",
-            f"Other forms lean on {draft.name}.",
-            "Cut what is named below first; nothing was removed.",
+            tr("Other forms lean on {name}.", name=draft.name),
+            tr("Cut what is named below first; nothing was removed."),
             leaning,
         )
     stored = draft.records.count()
     if stored and typed_name.strip() != draft.name:
-        noun = "record is" if stored == 1 else "records are"
+        noun = tr("record is") if stored == 1 else tr("records are")
         raise Refusal(
             422,
             "name-not-typed",
-            f"{stored:,} {noun} stored under {draft.name}.",
-            "They go with it, and cannot be brought back: type the form's name to remove it.",
-            [ProblemItem(place="name", message="This is not its name.", remedy=f"“{draft.name}”")],
+            tr("{stored:,} {noun} stored under {name}.", stored=stored, noun=noun, name=draft.name),
+            tr("They go with it, and cannot be brought back: type the form's name to remove it."),
+            [
+                ProblemItem(
+                    place="name", message=tr("This is not its name."), remedy=f"“{draft.name}”"
+                )
+            ],
         )
     document = form_document(draft).model_dump(mode="json")
-    log(person, "remove form", form_key, draft.name, before=document, note=f"{stored} records")
+    log(
+        person,
+        "remove form",
+        form_key,
+        draft.name,
+        before=document,
+        note=tr("{stored} records", stored=stored),
+    )
     for rows in (
         IndexedValue.objects.filter(form=draft),
         *_rows_about_its_records(draft),
@@ -66,16 +78,16 @@ def _leaning_on(draft: DraftForm) -> list[ProblemItem]:
         *(
             ProblemItem(
                 place=f"{field.form.key}.{field.key}",
-                message=f"A field of {field.form.name} refers to its records.",
-                remedy="Take that field out, or have it refer to another form.",
+                message=tr("A field of {name} refers to its records.", name=field.form.name),
+                remedy=tr("Take that field out, or have it refer to another form."),
             )
             for field in references.exclude(form=draft).select_related("form")
         ),
         *(
             ProblemItem(
                 place=form.key,
-                message=f"{form.name} is derived from it.",
-                remedy="Say in its set-up that it is derived from no form.",
+                message=tr("{name} is derived from it.", name=form.name),
+                remedy=tr("Say in its set-up that it is derived from no form."),
             )
             for form in derived.exclude(pk=draft.pk)
         ),

@@ -12,6 +12,7 @@ from django.db.models.functions import Lower, Substr
 from thistlequartz.core.engines.rows import Held, RowComparison, RowFilled
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, TextType, read_value
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -192,8 +193,8 @@ def _conditions(compiled: CompiledForm | None, written: Iterable[str]) -> list[_
         raise Refusal(
             422,
             "bad-filter",
-            "The list cannot be filtered like this.",
-            "Correct or remove what is named below.",
+            tr("The list cannot be filtered like this."),
+            tr("Correct or remove what is named below."),
             errors,
         )
     return conditions
@@ -206,20 +207,26 @@ def _condition(compiled: CompiledForm | None, text: str) -> _Condition | tuple[s
     if compiled is None or key not in known:
         near = nearest(key, known)
         return (
-            f"The list cannot be filtered by “{key[:60]}”.",
-            f"Did you mean “{near}”?" if near else "Choose a field of the newest release.",
+            tr("The list cannot be filtered by “{key}”.", key=key[:60]),
+            tr("Did you mean “{near}”?", near=near)
+            if near
+            else tr("Choose a field of the newest release."),
         )
     if relation not in get_args(Relation):
-        return f"“{relation[:20]}” is no way to compare.", f"Use {', '.join(get_args(Relation))}."
+        return tr("“{relation}” is no way to compare.", relation=relation[:20]), tr(
+            "Use {get_args}.", get_args=", ".join(get_args(Relation))
+        )
     asked: Relation = relation  # type: ignore[assignment]
     if asked in ("blank", "filled"):
         return _Condition(key, asked, "")
     declared = compiled.fields[key]
     if asked == "contains" and not isinstance(declared.type, TextType):
-        return f"{declared.label} is not a text.", "Use is, from or to."
+        return tr("{label} is not a text.", label=declared.label), tr("Use is, from or to.")
     value = read_value(typed, declared.type, declared.settings)
     if isinstance(value, Fault):
-        return f"{declared.label}: {value.message}", "Write the value as the form takes it."
+        return f"{declared.label}: {value.message}", tr("Write the value as the form takes it.")
     if value is None or isinstance(value, tuple):
-        return f"{declared.label} is compared with nothing.", "Give a value, or ask for blank."
+        return tr("{label} is compared with nothing.", label=declared.label), tr(
+            "Give a value, or ask for blank."
+        )
     return _Condition(key, asked, value)

@@ -11,6 +11,7 @@ from django.http import Http404
 from thistlequartz.core.enumerations import Event
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import EntryPoint, Moment
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.judging.services import (
@@ -204,7 +205,7 @@ def _store(
         person,
         ACTS[state],
         form_key,
-        f"Record {record.number}",
+        tr("Record {number}", number=record.number),
         before=before,
         after=record.values,
     )
@@ -220,8 +221,8 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
         raise Refusal(
             409,
             "not-held",
-            f"Record {number} is not on hold.",
-            "There is nothing to release; somebody may have done so already.",
+            tr("Record {number} is not on hold.", number=number),
+            tr("There is nothing to release; somebody may have done so already."),
         )
     entry = SaveRequest(as_entered(record))
     request = request_to_save(desk.compiled, record, entry, role_of(person, form_key))
@@ -230,8 +231,8 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
         raise Refusal(
             409,
             "still-held",
-            f"Record {number} stays on hold: something is still missing.",
-            "Fill in what is named below and save, then release it from hold.",
+            tr("Record {number} stays on hold: something is still missing.", number=number),
+            tr("Fill in what is named below and save, then release it from hold."),
             [
                 ProblemItem(place=f"values.{message.fields[0]}", message=message.text)
                 for result in verdict.results
@@ -243,7 +244,7 @@ def lift_hold(person: Person, form_key: str, number: int, revision: int) -> Reco
     record.revision += 1
     record.changed_by = person
     record.save()
-    log(person, "lift hold", form_key, f"Record {number}")
+    log(person, "lift hold", form_key, tr("Record {number}", number=number))
     return record
 
 
@@ -275,8 +276,10 @@ def _bring(form_key: str) -> None:
         raise Refusal(
             503,
             "coming-into-force",
-            "A new release has just come into force, and stored records are being prepared for it.",
-            "Try again in a moment; nothing has been stored yet.",
+            tr(
+                "A new release has just come into force, and stored records are being prepared for it."
+            ),
+            tr("Try again in a moment; nothing has been stored yet."),
         ) from None
 
 
@@ -301,7 +304,7 @@ def _record_to_write(
             409,
             f"{record.state}-already",
             at_rest_words(record),
-            f"{_WAY_BACK[State(record.state)]} Nothing has been stored.",
+            tr("{way_back} Nothing has been stored.", way_back=_WAY_BACK[State(record.state)]),
         )
     # A hold that was lifted meanwhile has touched nothing that was entered.
     if revision is None or not record.values_revision <= revision <= record.revision:
@@ -312,12 +315,16 @@ def _record_to_write(
 def at_rest_words(record: Record) -> str:
     """Why a record that was submitted or approved is not changed."""
     done = STATE_WORDS[State(record.state)]
-    return f"Record {record.number} has been {done} and can no longer be changed."
+    return tr(
+        "Record {number} has been {done} and can no longer be changed.",
+        number=record.number,
+        done=done,
+    )
 
 
 _WAY_BACK = {
-    State.SUBMITTED: "Whoever submitted it can take it back first.",
-    State.APPROVED: "An approver can send it back with a remark first.",
+    State.SUBMITTED: tr("Whoever submitted it can take it back first."),
+    State.APPROVED: tr("An approver can send it back with a remark first."),
 }
 
 
@@ -328,9 +335,11 @@ def refuse_older(record: Record, revision: int | None) -> None:
         raise Refusal(
             409,
             "changed-meanwhile",
-            f"{who} has changed this record since you opened it.",
-            "Your entries are still on your screen. Compare them with the newer version, then"
-            " save again.",
+            tr("{who} has changed this record since you opened it.", who=who),
+            tr(
+                "Your entries are still on your screen. Compare them with the newer version, then"
+                " save again."
+            ),
             revision=record.revision,
             current=as_entered(record),
         )
@@ -353,11 +362,13 @@ class RecordRefused(Refusal):
             compiled.fields[one.field].label for one in obstacles if one.lacks_reason
         )
         if any(one.field and not one.lacks_reason for one in obstacles):
-            remedy = "Correct what is named at the fields, then try again."
+            remedy = tr("Correct what is named at the fields, then try again.")
         elif lacking:
-            remedy = f"Give a reason at {' and '.join(lacking)}, then try again."
+            remedy = tr(
+                "Give a reason at {lacking}, then try again.", lacking=" and ".join(lacking)
+            )
         else:
-            remedy = "Nothing is to be corrected at the fields."
+            remedy = tr("Nothing is to be corrected at the fields.")
         super().__init__(
             422,
             "blocked",
@@ -374,6 +385,6 @@ def _write(put: PendingWrite, desk: DeskForm) -> None:
         raise Refusal(
             409,
             "taken-meanwhile",
-            "Another record with the same values was stored a moment ago.",
-            "Look at that record; yours was not stored, and stands on your screen as it was.",
+            tr("Another record with the same values was stored a moment ago."),
+            tr("Look at that record; yours was not stored, and stands on your screen as it was."),
         ) from None

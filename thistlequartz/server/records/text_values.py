@@ -7,6 +7,7 @@ from django.utils import timezone
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import ANSWERS, TextMerger
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import USUAL, show_value
 from thistlequartz.server.people.models import Person
 
@@ -29,7 +30,7 @@ def merging_of(
     keys = [key for key in fields if ANSWERS in wanted or key in wanted]
     shown = columns_of([record], compiled, keys, USUAL)[0]
     helpers = {one.key for one in compiled.form.fields if one.helper}
-    number = str(record.number or "not numbered yet")
+    number = str(record.number or tr("not numbered yet"))
     beside = {
         "form": compiled.form.name,
         "record": f"{number} ({record.title})" if record.title else number,

@@ -7,6 +7,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from thistlequartz.core.ruleset import Form
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateTimeType, Fault, read_value
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
@@ -45,18 +46,18 @@ def moment_in(draft: DraftForm, written: str) -> datetime:
     if isinstance(moment, Fault):
         _refuse_moment(moment.message)
     if not isinstance(moment, datetime):
-        _refuse_moment("There is no moment.")
+        _refuse_moment(tr("There is no moment."))
     if moment <= now:
-        _refuse_moment("This moment is past.")
+        _refuse_moment(tr("This moment is past."))
     if moment.year > now.year + FURTHEST:
-        _refuse_moment(f"This moment is more than {FURTHEST} years away.")
+        _refuse_moment(tr("This moment is more than {furthest} years away.", furthest=FURTHEST))
     return moment
 
 
 def _refuse_moment(message: str) -> NoReturn:
-    remedy = "Give a later one, or release at once."
+    remedy = tr("Give a later one, or release at once.")
     at = ProblemItem(place="since", message=message, remedy=remedy)
-    raise Refusal(422, "moment", "From when it is in force cannot be taken.", remedy, [at])
+    raise Refusal(422, "moment", tr("From when it is in force cannot be taken."), remedy, [at])
 
 
 def bring_due_into_force(sender: Any, **_: Any) -> None:
@@ -99,7 +100,13 @@ def bring_locked(form_key: str) -> None:
     complete_all(draft, compiled, lenient=True)
     release.brought_at = timezone.now()
     release.save(update_fields=["brought_at"])
-    log(None, "come into force", form_key, f"Release {release.number}", note=release.note)
+    log(
+        None,
+        "come into force",
+        form_key,
+        tr("Release {number}", number=release.number),
+        note=release.note,
+    )
 
 
 @in_one_go
@@ -113,11 +120,11 @@ def withdraw(person: Person, form_key: str, number: int, why: str) -> Release:
         raise Refusal(
             409,
             "not-waiting",
-            f"Release {number} is not scheduled any more.",
-            "Go back to an earlier release instead; it becomes a new one.",
+            tr("Release {number} is not scheduled any more.", number=number),
+            tr("Go back to an earlier release instead; it becomes a new one."),
         )
     release.withdrawn_at, release.withdrawn_by = timezone.now(), person
     release.withdrawn_why = why
     release.save(update_fields=["withdrawn_at", "withdrawn_by", "withdrawn_why"])
-    log(person, "withdraw release", form_key, f"Release {number}", note=why)
+    log(person, "withdraw release", form_key, tr("Release {number}", number=number), note=why)
     return release

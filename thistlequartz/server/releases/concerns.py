@@ -7,6 +7,7 @@ from typing import Final, Literal
 
 from pydantic import BaseModel
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 FINGERPRINT_CHARACTERS: Final = 32
@@ -80,17 +81,17 @@ def refuse_unknowing(known: Sequence[Concern], document: str, fingerprint: str) 
     ]
     if what == seen and not fresh:
         return
-    remedy = "Acknowledge it, or correct it first."
+    remedy = tr("Acknowledge it, or correct it first.")
     items = [ProblemItem(place="knowing", message=one.says, remedy=remedy) for one in fresh]
     if what != seen:
-        said = "What would be released is no longer what you looked at."
-        look = "See what changes, then release."
+        said = tr("What would be released is no longer what you looked at.")
+        look = tr("See what changes, then release.")
         items.insert(0, ProblemItem(place="knowing", message=said, remedy=look))
     raise Refusal(
         409,
         "known-otherwise",
-        "What is known of this release is not what you looked at.",
-        "Look at it again, then release; nothing has been released.",
+        tr("What is known of this release is not what you looked at."),
+        tr("Look at it again, then release; nothing has been released."),
         items,
     )
 

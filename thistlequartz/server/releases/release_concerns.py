@@ -1,5 +1,6 @@
 """What a release changes, and what the plan asks for that nothing in it holds."""
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 
@@ -15,11 +16,17 @@ def changes_and_plan(draft: DraftForm, again: int | None) -> list[Concern]:
 def _changes(draft: DraftForm, again: int | None) -> list[Concern]:
     release = release_in_force(draft)
     if release is None:
-        return [concern("changes", "note", "It is the first release: records can be filled in.")]
+        return [
+            concern("changes", "note", tr("It is the first release: records can be filled in."))
+        ]
     changes = told(changes_between(draft, release.number, again))
-    parts = "1 part" if len(changes) == 1 else f"{len(changes)} parts"
-    named = [(one.key, f"{one.name or one.part}: {one.act}") for one in changes]
-    says = f"{parts} of the form change from release {release.number}."
+    parts = "1 part" if len(changes) == 1 else tr("{count} parts", count=len(changes))
+    named = [
+        (one.key, tr("{part}: {act}", part=one.name or one.part, act=one.act)) for one in changes
+    ]
+    says = tr(
+        "{parts} of the form change from release {number}.", parts=parts, number=release.number
+    )
     return [concern("changes", "note", says, named)]
 
 
@@ -30,6 +37,10 @@ def _plan(draft: DraftForm) -> list[Concern]:
     rules = set(draft.rule_rows.filter(document__enabled=True).values_list("key", flat=True))
     bare = [(key, line["text"]) for key, line in lines if not rules.intersection(line["rules"])]
     if not bare:
-        return [concern("plan", "clear", "Every line of the plan is covered by a rule.")]
-    says = f"{len(bare)} of {len(lines)} lines of the plan are covered by no rule."
+        return [concern("plan", "clear", tr("Every line of the plan is covered by a rule."))]
+    says = tr(
+        "{count} of {count_2} lines of the plan are covered by no rule.",
+        count=len(bare),
+        count_2=len(lines),
+    )
     return [concern("plan", "note", says, bare)]

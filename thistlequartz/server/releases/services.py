@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet, rules_fingerprint
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft, names_of_form, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
@@ -85,7 +86,12 @@ def release_or_begin(
             "since": wish.since.isoformat() if wish.since else "",
             "known": _KNOWN.dump_json(known).decode(),
         }
-        fingerprint = f"{draft.fingerprint} {wish.again or ''} {asked['since']}".strip()
+        fingerprint = tr(
+            "{fingerprint} {part} {asked}",
+            fingerprint=draft.fingerprint,
+            part=wish.again or "",
+            asked=asked["since"],
+        ).strip()
         return begin(RELEASE, draft, person, fingerprint, asked)
     return release_form(person, form_key, wish)
 
@@ -93,7 +99,7 @@ def release_or_begin(
 def release_in_background(job: Job, progress: Progress) -> int:
     """The release that a job was begun for; its number."""
     if job.person is None:
-        raise Refusal(409, "nobody", "Whoever asked for this is gone.", "Release it anew.")
+        raise Refusal(409, "nobody", tr("Whoever asked for this is gone."), tr("Release it anew."))
     draft = get_draft(job.form.key)
     asked = job.asked
     again = int(asked["again"]) if asked["again"] else None
@@ -101,8 +107,8 @@ def release_in_background(job: Job, progress: Progress) -> int:
         raise Refusal(
             409,
             "changed-meanwhile",
-            "The draft has changed since you released it.",
-            "Look at the change, then release it again; the release in force stays as it is.",
+            tr("The draft has changed since you released it."),
+            tr("Look at the change, then release it again; the release in force stays as it is."),
         )
     since = datetime.fromisoformat(asked["since"]) if asked["since"] else None
     known = tuple(_KNOWN.validate_json(asked["known"]))
@@ -142,8 +148,8 @@ def release_form(
     raise Refusal(
         503,
         "busy",
-        "The draft, or records of this form, are changing faster than a release is prepared.",
-        "The release in force stays as it is. Try again in a moment.",
+        tr("The draft, or records of this form, are changing faster than a release is prepared."),
+        tr("The release in force stays as it is. Try again in a moment."),
     )
 
 
@@ -162,12 +168,12 @@ def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledF
     before = newest_release(draft)
     form = form_to_release(draft, again)
     if before is not None and form == release_document(before.pk).form(draft.key):
-        what = "The draft" if again is None else f"Release {again}"
+        what = tr("The draft") if again is None else tr("Release {again}", again=again)
         raise Refusal(
             409,
             "nothing-new",
-            f"{what} says the same as release {before.number}.",
-            "Change something first, then release it.",
+            tr("{what} says the same as release {number}.", what=what, number=before.number),
+            tr("Change something first, then release it."),
         )
     ruleset = ruleset_around(form)
     compiled = compile_ruleset(ruleset, form=draft.key)
@@ -181,8 +187,8 @@ def _refuse_beside_waiting(draft: DraftForm) -> None:
         raise Refusal(
             409,
             "one-waits",
-            f"Release {waiting.number} is scheduled and not in force yet.",
-            "Wait for it, or withdraw it first; then release.",
+            tr("Release {number} is scheduled and not in force yet.", number=waiting.number),
+            tr("Wait for it, or withdraw it first; then release."),
         )
 
 
@@ -214,11 +220,18 @@ def _make(
     )
     if since is None:
         complete_all(draft, compiled_release(release))
-    said = [f"Release {wish.again} once more."] if wish.again is not None else []
+    said = [tr("Release {again} once more.", again=wish.again)] if wish.again is not None else []
     if since is not None:
-        said.append(f"In force from {since.isoformat(' ', 'minutes')}.")
+        said.append(tr("In force from {isoformat}.", isoformat=since.isoformat(" ", "minutes")))
     note = " ".join([*said, wish.note])
-    log(person, "release", form_key, f"Release {release.number}", note=note, at=now)
+    log(
+        person,
+        "release",
+        form_key,
+        tr("Release {number}", number=release.number),
+        note=note,
+        at=now,
+    )
     return release
 
 
@@ -228,16 +241,16 @@ def _refuse_unfinished(compiled: CompiledForm) -> None:
         raise Refusal(
             409,
             "unfinished-form",
-            "Parts of the form point to what is not there.",
-            "Correct them, then release.",
+            tr("Parts of the form point to what is not there."),
+            tr("Correct them, then release."),
             [item(problem) for problem in compiled.form_problems],
         )
     if problems:
         raise Refusal(
             409,
             "unfinished-rules",
-            f"{len(problems)} of the rules cannot work yet.",
-            "Correct or remove them, then release.",
+            tr("{count} of the rules cannot work yet.", count=len(problems)),
+            tr("Correct or remove them, then release."),
             [
                 item(problem.inside(f"rules.{key}"))
                 for key, found in problems.items()

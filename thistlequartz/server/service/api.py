@@ -9,6 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Query
 from ninja.security import HttpBearer
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server import problems
 from thistlequartz.server.judging.values import Values
 from thistlequartz.server.openapi import Api
@@ -50,8 +51,10 @@ _KEYED: Final = {
             "name": IDEMPOTENCY,
             "required": False,
             "schema": {"type": "string", "maxLength": LONGEST_KEY},
-            "description": "Drawn by the caller: sent again, the call is answered the same and done"
-            " once. Kept for seven days.",
+            "description": tr(
+                "Drawn by the caller: sent again, the call is answered the same and done"
+                " once. Kept for seven days."
+            ),
         }
     ]
 }
@@ -68,9 +71,11 @@ class TokenAuth(HttpBearer):
             raise Refusal(
                 401,
                 "no-token",
-                "This call carries no token that counts.",
-                "Send “Authorization: Bearer” and a token. A steward creates one under Access; one"
-                " that has ended, or whose maker has left, counts no more.",
+                tr("This call carries no token that counts."),
+                tr(
+                    "Send “Authorization: Bearer” and a token. A steward creates one under Access; one"
+                    " that has ended, or whose maker has left, counts no more."
+                ),
             )
         return token
 
@@ -121,8 +126,12 @@ def _key(request: HttpRequest) -> str:
         raise Refusal(
             422,
             "key-too-long",
-            f"The {IDEMPOTENCY} has more than {LONGEST_KEY} characters.",
-            "Draw a shorter one, such as a UUID.",
+            tr(
+                "The {idempotency} has more than {longest_key} characters.",
+                idempotency=IDEMPOTENCY,
+                longest_key=LONGEST_KEY,
+            ),
+            tr("Draw a shorter one, such as a UUID."),
         )
     return key
 
@@ -297,7 +306,12 @@ def store_several(request: HttpRequest, form_key: str, body: BulkBody) -> BulkRe
         except Refusal as refusal:
             return BulkItemResult(problem=_problem(refusal))
         except Http404:
-            gone = Refusal(404, "not-found", f"There is no record {sent.number}.", "Look it up.")
+            gone = Refusal(
+                404,
+                "not-found",
+                tr("There is no record {number}.", number=sent.number),
+                tr("Look it up."),
+            )
             return BulkItemResult(problem=_problem(gone))
         return BulkItemResult(record=StoredRecord.model_validate(body))
 

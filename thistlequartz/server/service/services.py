@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
 from thistlequartz.server.imports.rows import field_of
 from thistlequartz.server.judging.services import (
@@ -54,15 +55,22 @@ def person_for(token: ApiToken, form_key: str, act: TokenAct) -> Person:
         raise Refusal(
             403,
             "not-with-this-token",
-            f"This token may not {act}.",
-            f"It may {' and '.join(token.acts)}. Have one made that may {act}, too.",
+            tr("This token may not {act}.", act=act),
+            tr(
+                "It may {acts}. Have one made that may {act}, too.",
+                acts=" and ".join(token.acts),
+                act=act,
+            ),
         )
     if not may(person, NEEDED[act], form_key):
         raise Refusal(
             403,
             "no-right",
-            f"{person.shown_name}, who made this token, may no longer do this here.",
-            "Have somebody make one who may.",
+            tr(
+                "{shown_name}, who made this token, may no longer do this here.",
+                shown_name=person.shown_name,
+            ),
+            tr("Have somebody make one who may."),
         )
     return person
 
@@ -94,8 +102,8 @@ def entered(
         raise Refusal(
             422,
             "unreadable-values",
-            "Some values cannot be read.",
-            "Send them in canonical form; nothing has been stored.",
+            tr("Some values cannot be read."),
+            tr("Send them in canonical form; nothing has been stored."),
             faults,
         )
     return found
@@ -121,13 +129,17 @@ def judge(
     return compiled.verdicts(sending.of(sent), BOTH)
 
 
-_IGNORED: Final = "so what was sent for it does not count"
+_IGNORED: Final = tr("so what was sent for it does not count")
 
 
 def ignored_by(verdict: Verdict, compiled: CompiledForm, sent: Values) -> dict[str, str]:
     """Of what was sent, by field, what does not count when it is judged, and why."""
     closed = {
-        key: f"{compiled.fields[key].label} is not asked here, {_IGNORED}."
+        key: tr(
+            "{label} is not asked here, {ignored}.",
+            label=compiled.fields[key].label,
+            ignored=_IGNORED,
+        )
         for key, state in verdict.fields.items()
         if not state.relevant and sent.get(key) is not None
     }
@@ -142,7 +154,11 @@ def ignored_in(record: Record, sent: Values) -> dict[str, str]:
         read = read_canonical(sent[key], fields[key].type, fields[key].settings)
         held = record.values.get(key)
         if isinstance(read, Fault) or to_json(read) != held:
-            found[key] = f"{fields[key].label} is computed, locked or not asked here, {_IGNORED}."
+            found[key] = tr(
+                "{label} is computed, locked or not asked here, {ignored}.",
+                label=fields[key].label,
+                ignored=_IGNORED,
+            )
     return found
 
 
@@ -242,14 +258,16 @@ def told_plainly(refusal: Refusal, moments: Iterable[Moment]) -> Refusal:
             items[one.field, rule or (one.text if not one.field else "")] = ProblemItem(
                 place=f"values.{one.field}" if one.field else "",
                 message=one.text,
-                remedy=f"Give a reason at reasons.{rule}." if one.lacks_reason else "",
+                remedy=tr("Give a reason at reasons.{rule}.", rule=rule)
+                if one.lacks_reason
+                else "",
                 rule=rule,
             )
     return Refusal(
         refusal.status,
         refusal.name,
         refusal.title,
-        "Correct what is named below and send it again; nothing has been stored.",
+        tr("Correct what is named below and send it again; nothing has been stored."),
         items.values(),
     )
 
@@ -292,8 +310,8 @@ def _again(answer: IdempotentAnswer, asked: str) -> tuple[int, Any]:
         raise Refusal(
             422,
             "key-used-otherwise",
-            "This Idempotency-Key was sent with another call.",
-            "Draw a new key for each thing that is to be done.",
+            tr("This Idempotency-Key was sent with another call."),
+            tr("Draw a new key for each thing that is to be done."),
         )
     return answer.status, answer.body
 

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.people.models import Person
@@ -64,21 +65,29 @@ def _refuse_unfit(
 ) -> None:
     errors = []
     if not name.strip():
-        said, remedy = "It has no name.", "Say what it is for."
+        said, remedy = tr("It has no name."), tr("Say what it is for.")
         errors.append(ProblemItem(place="name", message=said, remedy=remedy))
     for key in form_keys:
         if key in closed_forms(person) or not may(person, Right.RELEASE, key):
-            said = f"You may not open “{get_draft(key).name}” to other systems."
+            said = tr("You may not open “{name}” to other systems.", name=get_draft(key).name)
             errors.append(
-                ProblemItem(place="forms", message=said, remedy="Ask somebody who may release it.")
+                ProblemItem(
+                    place="forms", message=said, remedy=tr("Ask somebody who may release it.")
+                )
             )
     if ends_at is not None and ends_at <= timezone.now():
         errors.append(
-            ProblemItem(place="ends_at", message="This moment is past.", remedy="Give a later one.")
+            ProblemItem(
+                place="ends_at", message=tr("This moment is past."), remedy=tr("Give a later one.")
+            )
         )
     if errors:
         raise Refusal(
-            422, "no-token-made", "No token was made.", "Correct what is named below.", errors
+            422,
+            "no-token-made",
+            tr("No token was made."),
+            tr("Correct what is named below."),
+            errors,
         )
 
 

@@ -11,6 +11,7 @@ from ninja import Query, Router
 from pydantic import BaseModel, ConfigDict, Field
 
 from thistlequartz.core.judging import CompiledForm
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.shapes import HistoryPerson
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm
@@ -28,7 +29,7 @@ from .reports import WORDS, RuleCounts, RuleShare, WatchQuery
 router = Router()
 USUALLY = timedelta(days=182)
 FURTHEST = timedelta(days=3_660)
-CANNOT_BE_READ = "Something cannot be read"
+CANNOT_BE_READ = tr("Something cannot be read")
 
 
 class WatchFilter(BaseModel):
@@ -220,9 +221,9 @@ def _watched(draft: DraftForm, asked: WatchFilter) -> WatchQuery:
     until = asked.until or timezone.now().date()
     since = asked.since or until - min(USUALLY, until - date.min)
     if since > until or until - since > FURTHEST:
-        remedy = "Give a first day that is not after the last, at most ten years before it."
-        at = ProblemItem(place="since", message="This time cannot be looked at.", remedy=remedy)
-        raise Refusal(422, "days", "The days do not fit together.", remedy, [at])
+        remedy = tr("Give a first day that is not after the last, at most ten years before it.")
+        at = ProblemItem(place="since", message=tr("This time cannot be looked at."), remedy=remedy)
+        raise Refusal(422, "days", tr("The days do not fit together."), remedy, [at])
     return WatchQuery(draft, since, until, asked.release, asked.entry_point, asked.person)
 
 

@@ -21,6 +21,7 @@ from django.utils import timezone
 from standardwebhooks.webhooks import Webhook as Signer
 from urllib3.connection import HTTPConnection, HTTPSConnection
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.inserting import create_many
 from thistlequartz.server.jobs.retrying import DispatchState
 from thistlequartz.server.records.events import Occasion, RecordEvent
@@ -175,26 +176,32 @@ def _refused(call: WebhookCall) -> str | None:
         said = answer.read1(LONGEST_ANSWER, decode_content=False)
         answer.close()
     except urllib3.exceptions.HTTPError as error:
-        return f"It could not be reached: {_plain(error)}"
+        return tr("It could not be reached: {text}", text=_plain(error))
     except (OSError, ValueError) as error:  # an answer that is none, or an address that is none
-        return f"Its answer could not be read: {error}"
+        return tr("Its answer could not be read: {error}", error=error)
     call.answer_status = answer.status
     call.answer = said.decode(errors="replace")
     if 200 <= answer.status < 300:
         return None
     if 300 <= answer.status < 400:
-        return f"It answered {answer.status}, and sent the call elsewhere: that is not followed."
-    return f"It answered {answer.status}."
+        return tr(
+            "It answered {status}, and sent the call elsewhere: that is not followed.",
+            status=answer.status,
+        )
+    return tr("It answered {status}.", status=answer.status)
 
 
 def _plain(error: Exception) -> str:
     """What went wrong, without the names of what went wrong inside."""
     nobody = urllib3.exceptions.NewConnectionError  # also a kind of timeout, whatever it was
     if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(error, nobody):
-        return f"no answer within {ANSWERED_WITHIN} seconds."
+        return tr("no answer within {answered_within} seconds.", answered_within=ANSWERED_WITHIN)
     if isinstance(error, urllib3.exceptions.ProtocolError):
-        return f"no whole answer within {ANSWERED_WITHIN} seconds, or the line was cut."
-    return "nobody answers there."
+        return tr(
+            "no whole answer within {answered_within} seconds, or the line was cut.",
+            answered_within=ANSWERED_WITHIN,
+        )
+    return tr("nobody answers there.")
 
 
 def signed(secret: str, webhook_id: str, body: str, at: datetime) -> dict[str, str]:
@@ -222,7 +229,7 @@ def may_be_called(address: str) -> bool:
 
 def not_allowed(address: str) -> str:
     """Why calls do not go there, and what would let them."""
-    return (
-        f"Calls do not go to {origin_in(address)}. Whoever runs this can allow it by"
-        f" THISTLEQUARTZ_CALLS_TO."
+    return tr(
+        "Calls do not go to {origin_in}. Whoever runs this can allow it by THISTLEQUARTZ_CALLS_TO.",
+        origin_in=origin_in(address),
     )

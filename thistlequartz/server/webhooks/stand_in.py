@@ -9,6 +9,8 @@ from django.views.decorators.http import require_POST
 from standardwebhooks.webhooks import Webhook as Signer
 from standardwebhooks.webhooks import WebhookVerificationError
 
+from thistlequartz.core.translation import tr
+
 from .models import ReceivedWebhookCall, Webhook
 
 KEPT: Final = 50
@@ -23,9 +25,9 @@ def receive(request: HttpRequest, target_id: int) -> HttpResponse:
     """Take a call whose signature fits; refuse others, and those that are to be refused."""
     target = Webhook.objects.filter(pk=target_id, address="").first()
     if target is None:
-        return _said(404, "Nobody is called here.")
+        return _said(404, tr("Nobody is called here."))
     if int(request.headers.get("Content-Length") or 0) > LONGEST_BODY:
-        return _said(413, "This is too much.")
+        return _said(413, tr("This is too much."))
     body = request.body.decode(errors="replace")
     try:
         Signer(target.secret).verify(request.body, dict(request.headers), json_parse=False)
@@ -45,8 +47,8 @@ def receive(request: HttpRequest, target_id: int) -> HttpResponse:
         old = ReceivedWebhookCall.objects.filter(target=target).values_list("pk", flat=True)[KEPT:]
         ReceivedWebhookCall.objects.filter(pk__in=list(old)).delete()
     if not verified:
-        return _said(401, "The signature does not fit.")
-    return _said(503, "The stand-in was told to refuse.") if fails else _said(204, "")
+        return _said(401, tr("The signature does not fit."))
+    return _said(503, tr("The stand-in was told to refuse.")) if fails else _said(204, "")
 
 
 def _said(status: int, text: str) -> HttpResponse:

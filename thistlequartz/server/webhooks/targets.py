@@ -8,6 +8,7 @@ from typing import Final
 from django.db import transaction
 from django.http import Http404
 
+from thistlequartz.core.translation import tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.jobs.retrying import DispatchState
@@ -36,7 +37,11 @@ def make_target(
     errors = list(_unfit(name, address, occasions))
     if errors:
         raise Refusal(
-            422, "no-target-made", "No receiver was made.", "Correct what is named below.", errors
+            422,
+            "no-target-made",
+            tr("No receiver was made."),
+            tr("Correct what is named below."),
+            errors,
         )
     with transaction.atomic():
         target = Webhook.objects.create(
@@ -53,14 +58,16 @@ def make_target(
 def _unfit(name: str, address: str, occasions: Sequence[Occasion]) -> list[ProblemItem]:
     errors = []
     if not name.strip():
-        said = "It has no name."
-        errors.append(ProblemItem(place="name", message=said, remedy="Say who is called."))
+        said = tr("It has no name.")
+        errors.append(ProblemItem(place="name", message=said, remedy=tr("Say who is called.")))
     if not occasions:
-        said = "It is called for nothing."
-        errors.append(ProblemItem(place="occasions", message=said, remedy="Tick one at least."))
+        said = tr("It is called for nothing.")
+        errors.append(ProblemItem(place="occasions", message=said, remedy=tr("Tick one at least.")))
     if address and not is_web_address(address):
-        said = f"“{address[:80]}” is no address of the web."
-        remedy = "Write one as http://127.0.0.1:9000/records, or leave it blank for the stand-in."
+        said = tr("“{address}” is no address of the web.", address=address[:80])
+        remedy = tr(
+            "Write one as http://127.0.0.1:9000/records, or leave it blank for the stand-in."
+        )
         errors.append(ProblemItem(place="address", message=said, remedy=remedy))
     elif address and not may_be_called(address):
         errors.append(ProblemItem(place="address", message=not_allowed(address)))
@@ -96,5 +103,11 @@ def call_again(person: Person, form_key: str, pk: int) -> WebhookCall:
     if call.state != DispatchState.WAITING or call.attempts:
         call.begin_again()
         call.save()
-        log(person, "call again", form_key, f"Record {call.number}", note=call.target.name)
+        log(
+            person,
+            "call again",
+            form_key,
+            tr("Record {number}", number=call.number),
+            note=call.target.name,
+        )
     return call

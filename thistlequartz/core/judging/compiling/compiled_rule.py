@@ -25,6 +25,7 @@ from thistlequartz.core.ruleset import (
     severity_of,
     waiting_reason,
 )
+from thistlequartz.core.translation import tr
 
 from .messages import Filler, Message, filler, plain_message
 
@@ -149,7 +150,7 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
     reads, conditions, kind = lowered.reads, [], CHECK_KINDS.get(rule.kind)
     if rule.changed_fields:
         labels = [vocabulary[key].label for key in rule.changed_fields]
-        conditions.append(f"{' or '.join(labels)} has changed")
+        conditions.append(tr("{labels} has changed", labels=" or ".join(labels)))
     if lowered.when is not None:
         conditions.append(plain(condition_words(lowered.when, vocabulary)))
     checks = tuple(compiled(check) for check in lowered.checks)
@@ -185,7 +186,9 @@ def told(compiled: CompiledRule, check: CompiledCheck, environment: Environment)
     number = double and double[NUMBER]
     if number is None:
         return message
-    return Message(f"{message.text} See record {number}.", message.fields)
+    return Message(
+        tr("{text} See record {number}.", text=message.text, number=number), message.fields
+    )
 
 
 def _worded(compiled: CompiledRule, check: CompiledCheck, environment: Environment) -> Message:

@@ -9,6 +9,7 @@ from typing import Literal
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Problem, Vocabulary, tree
 from thistlequartz.core.ruleset import LoweredRule
+from thistlequartz.core.translation import tr
 
 MAX_NAMED = 8
 """Fields and rules of a circle that are named."""
@@ -127,8 +128,8 @@ def circle_problems(
     says, how = circle_words(circle, names, fields)
     yield ordered[0], Problem(says, how, "when")
     for key in ordered[1:]:
-        said = f"It is part of the circle that “{names[ordered[0]]}” stands in."
-        remedy = f"Cut it here: {_cut(circle, fields)}." if key == circle.cut else how
+        said = tr("It is part of the circle that “{names}” stands in.", names=names[ordered[0]])
+        remedy = tr("Cut it here: {cut}.", cut=_cut(circle, fields)) if key == circle.cut else how
         yield key, Problem(said, remedy, "when")
 
 
@@ -138,23 +139,39 @@ def circle_words(
     """What a circle is, and where to cut it."""
     labels = [fields[key].label for key in circle.fields]
     if len(labels) == 1:
-        said = f"{labels[0]} would be decided by itself"
+        said = tr("{labels} would be decided by itself", labels=labels[0])
     else:
-        said = f"{_named(labels)} decide about one another in a circle"
+        said = tr("{named} decide about one another in a circle", named=_named(labels))
     ordered = [f"“{names[key]}”" for key in names if key in circle.rules]
     return (
-        f"{said}, by {_named(ordered)}.",
-        f"Cut it at “{names[circle.cut]}”: {_cut(circle, fields)}. To let only one of several be"
-        " filled, use the group rule “exactly one of”. To look at what a field held before, read"
-        f" stored.{circle.fields[0]}.",
+        tr("{said}, by {named}.", said=said, named=_named(ordered)),
+        tr(
+            "Cut it at “{names}”: {cut}. To let only one of several be filled, use the "
+            "group rule “exactly one of”. To look at what a field held before, read "
+            "stored.{fields}.",
+            names=names[circle.cut],
+            cut=_cut(circle, fields),
+            fields=circle.fields[0],
+        ),
     )
 
 
 def _cut(circle: DependencyCycle, fields: Vocabulary) -> str:
-    return f"let it no longer look at {_named([fields[key].label for key in circle.reads])}"
+    return tr(
+        "let it no longer look at {named}",
+        named=_named([fields[key].label for key in circle.reads]),
+    )
 
 
 def _named(names: Sequence[str]) -> str:
     if len(names) > MAX_NAMED:
-        return f"{', '.join(names[:MAX_NAMED])} and {len(names) - MAX_NAMED} more"
-    return f"{', '.join(names[:-1])} and {names[-1]}" if len(names) > 1 else names[0]
+        return tr(
+            "{names} and {count} more",
+            names=", ".join(names[:MAX_NAMED]),
+            count=len(names) - MAX_NAMED,
+        )
+    return (
+        tr("{names} and {names_2}", names=", ".join(names[:-1]), names_2=names[-1])
+        if len(names) > 1
+        else names[0]
+    )

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 
 from thistlequartz.core.language import Problem, nearest
 from thistlequartz.core.ruleset import Form, Language, part_of
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, read_written
 
 
@@ -19,8 +20,14 @@ def structural_problems(form: Form, language: Language) -> tuple[Problem, ...]:
 
 def _unknown(what: str, key: str, known: Iterable[str], place: str) -> Problem:
     near = nearest(key, known)
-    remedy = f"Did you mean “{near}”?" if near else f"Add the {what}, or name another."
-    return Problem(f"There is no {what} “{key}” in this form.", remedy, place)
+    remedy = (
+        tr("Did you mean “{near}”?", near=near)
+        if near
+        else tr("Add the {what}, or name another.", what=what)
+    )
+    return Problem(
+        tr("There is no {what} “{key}” in this form.", what=what, key=key), remedy, place
+    )
 
 
 def _unknown_parts(form: Form) -> Iterator[Problem]:
@@ -43,8 +50,8 @@ def _unfilled_helpers(form: Form) -> Iterator[Problem]:
     for field in form.fields:
         if field.helper and field.key not in derived:
             yield Problem(
-                f"{field.label} is a helper, but nothing fills it.",
-                "Add a rule that derives it, or show the field.",
+                tr("{label} is a helper, but nothing fills it.", label=field.label),
+                tr("Add a rule that derives it, or show the field."),
                 f"fields.{field.key}.helper",
             )
 
@@ -67,4 +74,4 @@ def _starters(form: Form, language: Language) -> Iterator[Problem]:
             declared = language.fields[key]
             read = read_written(text, declared.type, declared.settings)
             if isinstance(read, Fault):
-                yield Problem(read.message, "Correct the value of this starter.", place)
+                yield Problem(read.message, tr("Correct the value of this starter."), place)

@@ -8,6 +8,7 @@ from thistlequartz.core.engines.environment import other
 from thistlequartz.core.engines.rows import EVERY, NONE, Where, all_of, parts_of
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     NOT_CANONICAL,
     Fault,
@@ -163,9 +164,27 @@ def reference_fault(
     found = records.record(type_.form, reading)
     barred = found is not None and found.on_hold and not held_allowed
     if records.discreet and (found is None or barred):
-        return Fault(f"{label}: record {reading} cannot be chosen here. Choose another.")
+        return Fault(
+            tr(
+                "{label}: record {reading} cannot be chosen here. Choose another.",
+                label=label,
+                reading=reading,
+            )
+        )
     if found is None:
-        return Fault(f"{label}: there is no record {reading}. Choose one that is there.")
+        return Fault(
+            tr(
+                "{label}: there is no record {reading}. Choose one that is there.",
+                label=label,
+                reading=reading,
+            )
+        )
     if barred:
-        return Fault(f"{label}: record {reading} is on hold. Choose another, or have it released.")
+        return Fault(
+            tr(
+                "{label}: record {reading} is on hold. Choose another, or have it released.",
+                label=label,
+                reading=reading,
+            )
+        )
     return None

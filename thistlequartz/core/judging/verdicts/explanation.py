@@ -22,6 +22,7 @@ from thistlequartz.core.language import (
     value_words,
     write_formula,
 )
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Months, ValueType, show_length, show_value
 
 _CONDITIONS = (
@@ -130,7 +131,7 @@ class _Tracer:
     def field(self, key: str) -> str:
         """The value of a field in words."""
         if key in self.settled.closed:
-            return "not asked"
+            return tr("not asked")
         return _shown(self.settled.environment.get(key), self.vocabulary[key].type)
 
     def step(self, node: tree.Node, type_: ValueType | None = None) -> TraceStep:
@@ -139,7 +140,7 @@ class _Tracer:
         if isinstance(node, tree.Field):
             answer = self.field(node.key)
         elif isinstance(node, _CONDITIONS):
-            answer = "yes" if value is True else "no" if value is False else "no answer"
+            answer = "yes" if value is True else "no" if value is False else tr("no answer")
         else:
             answer = _shown(value, type_ or self._type_of(node))
         return TraceStep(
@@ -194,7 +195,9 @@ def _shown(value: Any, type_: ValueType | None) -> str:
                 return show_value(tuple(value), type_) if value else "blank"
             return "[" + ", ".join(_shown(one, None) for one in value) + "]"
         case RangeValue():
-            return f"from {_shown(value.low, type_)} to {_shown(value.high, type_)}"
+            return tr(
+                "from {low} to {high}", low=_shown(value.low, type_), high=_shown(value.high, type_)
+            )
         case dict():
             return (
                 "{" + ", ".join(f"{key}: {_shown(one, None)}" for key, one in value.items()) + "}"

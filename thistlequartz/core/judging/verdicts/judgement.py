@@ -16,6 +16,7 @@ from thistlequartz.core.judging.settled import STORED_AS_READ, Settled
 from thistlequartz.core.judging.wording.reason_wording import Phrases, ReasonWording
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Field, Form, Moment, Severity
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import Fault, Stored, Value, to_json
 
 from .explanation import Explanation, explanation
@@ -31,9 +32,13 @@ from .verdict import (
 )
 
 _LACKING = frozenset({"required", "lapsed"})
-_HELD = "This record is on hold, so it cannot be submitted."
-_HELD_UP = f"{_HELD} Fill in what is missing, then ask a steward to release it from hold."
-_HELD_STILL = f"{_HELD} It is complete: save it, and have a steward release it from hold."
+_HELD = tr("This record is on hold, so it cannot be submitted.")
+_HELD_UP = tr(
+    "{held} Fill in what is missing, then ask a steward to release it from hold.", held=_HELD
+)
+_HELD_STILL = tr(
+    "{held} It is complete: save it, and have a steward release it from hold.", held=_HELD
+)
 
 
 @dataclass(frozen=True)
@@ -226,8 +231,12 @@ class Judgement:
         for key in sorted(self.settled.overruled & self.record.supplied):
             if self.record.readings[key] != self.settled.value_of(key):
                 label = self.vocabulary[key].label
-                why = "is computed" if key in self.settled.derived else "is locked"
-                ignored[key] = f"{label} {why} here, so what was sent for it does not count."
+                why = tr("is computed") if key in self.settled.derived else tr("is locked")
+                ignored[key] = tr(
+                    "{label} {why} here, so what was sent for it does not count.",
+                    label=label,
+                    why=why,
+                )
         return ignored
 
     @cached_property

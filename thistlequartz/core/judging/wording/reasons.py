@@ -10,18 +10,19 @@ from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment, either
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import ValueType, shower
 
 from .reason_wording import Phrases, ReasonWording
 
 MOMENT_WORDS: dict[Moment, str] = {
-    "entry": "while typing",
-    "save": "on saving",
-    "submit": "on submitting",
+    "entry": tr("while typing"),
+    "save": tr("on saving"),
+    "submit": tr("on submitting"),
 }
 
 
-TOO_MUCH_WORK = (
+TOO_MUCH_WORK = tr(
     "Its formula takes more steps than one rule may for these values: it goes through too much, or"
     " builds too much."
 )
@@ -30,17 +31,24 @@ TOO_MUCH_WORK = (
 def not_relevant(targets: Sequence[str], words: ReasonWording) -> str:
     """No target of the rule is asked."""
     labels = [words.vocabulary[key].label for key in targets]
-    return f"{_both(labels)} {'is' if len(labels) == 1 else 'are'} not asked here."
+    return tr(
+        "{both} {part} not asked here.",
+        both=_both(labels),
+        part="is" if len(labels) == 1 else "are",
+    )
 
 
 def silent_by_setting(moment: Moment) -> str:
     """The rule has no severity at the moment."""
-    return f"It is set to say nothing {MOMENT_WORDS[moment]}."
+    return tr("It is set to say nothing {moment}.", moment=MOMENT_WORDS[moment])
 
 
 def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     """While typing, no field of the rule has been left yet."""
-    return f"It speaks once {either(vocabulary[key].label for key in reads)} has been left."
+    return tr(
+        "It speaks once {either} has been left.",
+        either=either(vocabulary[key].label for key in reads),
+    )
 
 
 def not_applicable(compiled: CompiledRule, words: ReasonWording) -> str:
@@ -48,8 +56,12 @@ def not_applicable(compiled: CompiledRule, words: ReasonWording) -> str:
     if compiled.when is not None and overspends(compiled.when, words.settled.environment):
         return TOO_MUCH_WORK
     if not compiled.governors:
-        return f"Only when {compiled.condition}."
-    return f"Only when {compiled.condition}. Here {_values(compiled.governors, words)}."
+        return tr("Only when {condition}.", condition=compiled.condition)
+    return tr(
+        "Only when {condition}. Here {values}.",
+        condition=compiled.condition,
+        values=_values(compiled.governors, words),
+    )
 
 
 def not_evaluable(compiled: CompiledRule, words: ReasonWording) -> str:
@@ -61,11 +73,11 @@ def not_evaluable(compiled: CompiledRule, words: ReasonWording) -> str:
     if wanting:
         return judged(tuple(wanting), words)
     if CHECK_KINDS[compiled.rule.kind].other_records and RECORDS not in environment:
-        return "The other records cannot be seen from here."
+        return tr("The other records cannot be seen from here.")
     asked = (compiled.when, *(check.asked for check in compiled.checks))
     if any(one is not None and overspends(one, environment) for one in asked):
         return TOO_MUCH_WORK
-    return "Its condition has no answer for these values."
+    return tr("Its condition has no answer for these values.")
 
 
 def judged(fields: tuple[str, ...], words: ReasonWording) -> str:
@@ -77,7 +89,7 @@ def judged(fields: tuple[str, ...], words: ReasonWording) -> str:
         return f"{words.sentences[key](settled.environment.get(key))}."
     said = words.said.get(fields)
     if said is None:
-        said = f"{_begun(_values(fields, words))}." if fields else "No values decide it."
+        said = f"{_begun(_values(fields, words))}." if fields else tr("No values decide it.")
         words.said[fields] = said
     return said
 
@@ -106,12 +118,16 @@ def sentences(vocabulary: Vocabulary) -> Phrases:
 
 
 def _saying(label: str, type_: ValueType) -> Callable[[Any], str]:
-    shown, blank = shower(type_), f"{label} is blank"
+    shown, blank = shower(type_), tr("{label} is blank", label=label)
 
     def said(value: Any) -> str:
         if value is None:
             return blank
-        return f"{label} is {'unreadable' if value is UNREADABLE else shown(value)}"
+        return tr(
+            "{label} is {part}",
+            label=label,
+            part="unreadable" if value is UNREADABLE else shown(value),
+        )
 
     return said
 
@@ -131,7 +147,7 @@ def _value(key: str, words: ReasonWording) -> str:
     if said is None:
         settled = words.settled
         if key in settled.closed:
-            said = f"{words.vocabulary[key].label} is not asked"
+            said = tr("{label} is not asked", label=words.vocabulary[key].label)
         else:
             said = words.phrases[key](settled.environment.get(key))
         words.said[key] = said
@@ -142,4 +158,4 @@ def _both(parts: list[str]) -> str:
     if len(parts) == 1:
         return parts[0]
     *others, last = parts
-    return f"{', '.join(others)} and {last}"
+    return tr("{others} and {last}", others=", ".join(others), last=last)

@@ -25,6 +25,7 @@ from thistlequartz.core.enumerations import (
     Placement,
     Severity,
 )
+from thistlequartz.core.translation import tr
 
 
 class Severities(Document):
@@ -78,7 +79,7 @@ class RuleBase(Document):
     def _in_force_for_some_time(self) -> Self:
         begin, end = self.in_force_from, self.in_force_to
         if begin and end and end < begin:
-            raise ValueError("It would end before it begins: swap or change the two days.")
+            raise ValueError(tr("It would end before it begins: swap or change the two days."))
         return self
 
 

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping, Set
 from dataclasses import dataclass
 
 from thistlequartz.core.language import Problem, Vocabulary, tree
+from thistlequartz.core.translation import tr
 
 MAX_WHOLE_DEPTH = 180
 """Levels of parts within parts of a formula, named conditions unfolded."""
@@ -39,7 +40,10 @@ def too_large(node: tree.Node, sizes: Mapping[str, int]) -> str:
     Asked before they are unfolded in it. Blank where nothing is wrong.
     """
     if whole_size(node, sizes) > MAX_WHOLE_PARTS:
-        return f"With the conditions it calls, this has over {MAX_WHOLE_PARTS:,} parts."
+        return tr(
+            "With the conditions it calls, this has over {max_whole_parts:,} parts.",
+            max_whole_parts=MAX_WHOLE_PARTS,
+        )
     return ""
 
 
@@ -56,8 +60,11 @@ def unusable_conditions(
     """The named conditions that `node` calls although they cannot be used."""
     return tuple(
         Problem(
-            f"The condition “{vocabulary[part.key].label}” cannot be used as it is written.",
-            "Correct that condition first.",
+            tr(
+                "The condition “{label}” cannot be used as it is written.",
+                label=vocabulary[part.key].label,
+            ),
+            tr("Correct that condition first."),
             position=part.at,
         )
         for part in tree.walk(node)

@@ -11,6 +11,7 @@ from thistlequartz.core.language import (
 from thistlequartz.core.language.inference import type_of_formula
 from thistlequartz.core.language.resolution import resolved
 from thistlequartz.core.language.shapes import ExpressionType, ListType, in_words
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -22,7 +23,7 @@ from thistlequartz.core.values import (
 
 from .form_language import MAX_WHOLE_DEPTH, Language, too_large, unusable_conditions
 
-_WHAT_TO_SAY: dict[type[ValueType] | None, str] = {YesNoType: "Say the condition."}
+_WHAT_TO_SAY: dict[type[ValueType] | None, str] = {YesNoType: tr("Say the condition.")}
 
 
 class FormulaReader:
@@ -42,8 +43,10 @@ class FormulaReader:
         if key in fields:
             return True
         near = nearest(key, fields)
-        remedy = f"Did you mean “{near}”?" if near else "Choose a field of this form."
-        self.report(f"There is no field “{key}” in this form.", remedy, place)
+        remedy = (
+            tr("Did you mean “{near}”?", near=near) if near else tr("Choose a field of this form.")
+        )
+        self.report(tr("There is no field “{key}” in this form.", key=key), remedy, place)
         return False
 
     def condition(self, text: str, place: str, *, others: bool = False) -> tree.Node | None:
@@ -60,8 +63,8 @@ class FormulaReader:
     ) -> tree.Node | None:
         """The tree of a formula that gives `wanted`, or None with problems noted."""
         if not text:
-            said = "Nothing has been said here."
-            self.report(said, _WHAT_TO_SAY.get(wanted, "Write a formula."), place, unsaid=True)
+            said = tr("Nothing has been said here.")
+            self.report(said, _WHAT_TO_SAY.get(wanted, tr("Write a formula.")), place, unsaid=True)
             return None
         vocabulary = self.language.vocabulary
         try:
@@ -80,12 +83,15 @@ class FormulaReader:
             return None
         said = too_large(node, self.language.sizes)
         if said:
-            self.report(said, "Split it into several rules.", place)
+            self.report(said, tr("Split it into several rules."), place)
             return None
         whole = resolved(node, vocabulary, self.language.conditions)
         if tree.depth(whole) > MAX_WHOLE_DEPTH:
-            said = f"With the conditions it calls, this has over {MAX_WHOLE_DEPTH} levels of parts."
-            self.report(said, "Split it into several rules.", place)
+            said = tr(
+                "With the conditions it calls, this has over {max_whole_depth} levels of parts.",
+                max_whole_depth=MAX_WHOLE_DEPTH,
+            )
+            self.report(said, tr("Split it into several rules."), place)
             return None
         return whole
 
@@ -102,14 +108,23 @@ class FormulaReader:
         if not _can_stand_in(found, wanted):
             assert found is not None
             label = self.language.vocabulary[key].label
-            said = f"{label} takes {in_words(wanted)}, and this gives {in_words(found)}."
-            self.report(said, f"Write a formula that gives {in_words(wanted)}.", place)
+            said = tr(
+                "{label} takes {in_}, and this gives {in__2}.",
+                label=label,
+                in_=in_words(wanted),
+                in__2=in_words(found),
+            )
+            self.report(said, tr("Write a formula that gives {in_}.", in_=in_words(wanted)), place)
             return None
         if isinstance(wanted, ChoiceType | ChoicesType):
             for code in sorted(codes - {choice.code for choice in wanted.choices}):
                 near = nearest(code, [choice.code for choice in wanted.choices])
-                remedy = f"Did you mean “{near}”?" if near else "Use the code of one of them."
-                self.report(f"There is no choice “{code}”.", remedy, place)
+                remedy = (
+                    tr("Did you mean “{near}”?", near=near)
+                    if near
+                    else tr("Use the code of one of them.")
+                )
+                self.report(tr("There is no choice “{code}”.", code=code), remedy, place)
                 return None
         return node
 
@@ -142,8 +157,8 @@ def _can_stand_in(found: ExpressionType, wanted: ValueType) -> bool:
 def _misplaced_others(node: tree.Node) -> list[Problem]:
     return [
         Problem(
-            f"“other.{part.key}” can be read only in a rule about other records.",
-            "Use the kind of rule that says “there must be no other record where …”.",
+            tr("“other.{key}” can be read only in a rule about other records.", key=part.key),
+            tr("Use the kind of rule that says “there must be no other record where …”."),
             position=part.at,
         )
         for part in tree.walk(node)

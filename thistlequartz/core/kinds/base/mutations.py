@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import Literal, NamedTuple
 
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import show_value
 
 Kind = Literal[
@@ -62,12 +63,12 @@ def _here(node: tree.Node) -> Iterator[Variant]:
         case tree.And(parts) | tree.Or(parts):
             yield from _joined(node, parts)
         case tree.Not(operand):
-            yield Variant("turned_round", "“not” is left out", operand)
+            yield Variant("turned_round", tr("“not” is left out"), operand)
         case tree.Call("sum", (tree.ListOf(items),)) | tree.Call("sum", items) if len(items) > 1:
             total = items[0]
             for one in items[1:]:
                 total = tree.Arithmetic("+", total, one)
-            yield Variant("blank_spoils_total", "one blank item makes the total blank", total)
+            yield Variant("blank_spoils_total", tr("one blank item makes the total blank"), total)
 
 
 def _comparison(
@@ -77,40 +78,60 @@ def _comparison(
         yield Variant("bound", _bound_words(operator), replace(node, operator=_INCLUSIVE[operator]))
         return
     turned: tree.ComparisonOperator = "!=" if operator == "=" else "="
-    words = "“is” and “is not” are confused"
+    words = tr("“is” and “is not” are confused")
     if tree.blank_tested(node) is not None:
-        words = "“blank” and “filled” are confused"
+        words = tr("“blank” and “filled” are confused")
     yield Variant("turned_round", words, replace(node, operator=turned))
     for one, other in ((left, right), (right, left)):
         if isinstance(one, tree.Field) and isinstance(other, tree.Boolean):
             opposite = tree.Comparison(turned, one, tree.Boolean(not other.value))
-            yield Variant("blank_forgotten", "the blank answer is forgotten", opposite)
+            yield Variant("blank_forgotten", tr("the blank answer is forgotten"), opposite)
 
 
 def _joined(node: tree.And | tree.Or, parts: tuple[tree.Node, ...]) -> Iterator[Variant]:
     if isinstance(node, tree.And):
-        yield Variant("and_or", "“or” is written for “and”", tree.Or(parts))
+        yield Variant("and_or", tr("“or” is written for “and”"), tree.Or(parts))
     else:
-        yield Variant("and_or", "“and” is written for “or”", tree.And(parts))
+        yield Variant("and_or", tr("“and” is written for “or”"), tree.And(parts))
     for place, part in enumerate(parts):
         rest = (*parts[:place], *parts[place + 1 :])
         fewer = rest[0] if len(rest) == 1 else type(node)(rest)
         if tree.blank_tested(part) is not None:
-            yield Variant("blank_forgotten", "the blank part is left out", fewer)
+            yield Variant("blank_forgotten", tr("the blank part is left out"), fewer)
         else:
-            yield Variant("condition_dropped", f"part {place + 1} of it is left out", fewer)
+            yield Variant(
+                "condition_dropped", tr("part {place} of it is left out", place=place + 1), fewer
+            )
 
 
 def _zeros(value: Decimal) -> Iterator[Variant]:
-    for changed, words in ((value * _TEN, "a zero too many"), (value / _TEN, "a zero too few")):
+    for changed, words in (
+        (value * _TEN, tr("a zero too many")),
+        (value / _TEN, tr("a zero too few")),
+    ):
         yield Variant(
-            "zero", f"{words}: {show_value(changed)} for {show_value(value)}", tree.Number(changed)
+            "zero",
+            tr(
+                "{words}: {changed} for {value}",
+                words=words,
+                changed=show_value(changed),
+                value=show_value(value),
+            ),
+            tree.Number(changed),
         )
 
 
 def _bound_words(operator: str) -> str:
-    return f"“{_INCLUSIVE[operator]}” is written for “{operator}”"
+    return tr(
+        "“{inclusive}” is written for “{operator}”",
+        inclusive=_INCLUSIVE[operator],
+        operator=operator,
+    )
 
 
 def _end_words(end: str, included: bool) -> str:
-    return f"the {end} bound itself {'is refused' if included else 'is let through'}"
+    return tr(
+        "the {end} bound itself {part}",
+        end=end,
+        part="is refused" if included else "is let through",
+    )

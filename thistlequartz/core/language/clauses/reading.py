@@ -9,6 +9,7 @@ from thistlequartz.core.language.declared import Vocabulary
 from thistlequartz.core.language.operators import SIGN_OF, TEXT_FUNCTIONS, Operator
 from thistlequartz.core.language.problems import FormulaError, Problem
 from thistlequartz.core.language.subjects import subject_node, type_of_part
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     ChoicesType,
     ChoiceType,
@@ -80,11 +81,13 @@ def _check_size(group: ClauseGroup) -> None:
         current, level = waiting.pop()
         count += len(current.parts)
         if count > MAX_CLAUSES or level > MAX_GROUP_DEPTH:
-            said = (
-                f"A condition may have {MAX_CLAUSES} clauses and {MAX_GROUP_DEPTH} levels"
-                " of groups; this one has more."
+            said = tr(
+                "A condition may have {max_clauses} clauses and {max_group_depth} levels of "
+                "groups; this one has more.",
+                max_clauses=MAX_CLAUSES,
+                max_group_depth=MAX_GROUP_DEPTH,
             )
-            raise FormulaError([Problem(said, "Split it into several rules.")])
+            raise FormulaError([Problem(said, tr("Split it into several rules."))])
         waiting.extend((part, level + 1) for part in current.parts if isinstance(part, ClauseGroup))
 
 
@@ -104,8 +107,8 @@ class _Reader:
 
     def group(self, group: ClauseGroup, place: str) -> tree.Node | None:
         if not group.parts:
-            said = "This group has no clauses."
-            self.report(said, "Add a clause, or take the group out.", place)
+            said = tr("This group has no clauses.")
+            self.report(said, tr("Add a clause, or take the group out."), place)
             return None
         parts: list[tree.Node] = []
         for position, part in enumerate(group.parts):
@@ -160,7 +163,7 @@ class _Reader:
     def interval(self, clause: Clause, type_: ValueType, place: str) -> tree.Interval | None:
         operand = clause.operand
         if not isinstance(operand, BetweenOperand):
-            self.needs("two ends of a range", place)
+            self.needs(tr("two ends of a range"), place)
             return None
         low = self.literal(operand.low, type_, f"{place}.operand")
         high = self.literal(operand.high, type_, f"{place}.operand")
@@ -168,7 +171,7 @@ class _Reader:
             return None
         both = operand.low_included and operand.high_included
         if (a := low.value) > (b := high.value) or (a == b and not both):  # type: ignore[attr-defined]
-            self.report("No value lies between these ends.", "Swap or widen them.", place)
+            self.report(tr("No value lies between these ends."), tr("Swap or widen them."), place)
             return None
         return tree.Interval(low, high, operand.low_included, operand.high_included)
 
@@ -184,22 +187,22 @@ class _Reader:
             case TodayOperand(plus=plus, unit=unit) if not several:
                 return (_shifted(tree.Today(), plus, unit),)
             case _:
-                self.needs("a list of values" if several else "a value or a field", place)
+                self.needs(tr("a list of values") if several else tr("a value or a field"), place)
                 return ()
         nodes = [self.literal(one, type_, f"{place}.operand") for one in given]
         return tuple(node for node in nodes if node is not None)
 
     def needs(self, wanted: str, place: str) -> None:
-        said = f"This clause needs {wanted} to compare with."
-        self.report(said, "Choose what it is compared with.", place, unsaid=True)
+        said = tr("This clause needs {wanted} to compare with.", wanted=wanted)
+        self.report(said, tr("Choose what it is compared with."), place, unsaid=True)
 
     def literal(self, given: str | bool, type_: ValueType, place: str) -> tree.Node | None:
         read = read_written(given, type_)
         if isinstance(read, Fault):
-            self.report(read.message, "Correct the value of this clause.", place)
+            self.report(read.message, tr("Correct the value of this clause."), place)
         elif read is None:
-            said = "This clause compares with nothing."
-            self.report(said, "Give a value, or say “is blank”.", place, unsaid=True)
+            said = tr("This clause compares with nothing.")
+            self.report(said, tr("Give a value, or say “is blank”."), place, unsaid=True)
         else:
             return literal(read)
         return None

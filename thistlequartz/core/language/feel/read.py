@@ -16,6 +16,7 @@ from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.mistakes import sign_problem, syntax_problem
 from thistlequartz.core.language.problems import FormulaError, Position, Problem
+from thistlequartz.core.translation import tr
 
 from .build import Builder, refusal
 from .nesting import longest_chain, nested_depth
@@ -40,7 +41,7 @@ _NAMES = {
     "RPAR": "“)”",
     "RSQB": "“]”",
     "COMMA": "“,”",
-    "$END": "the end",
+    "$END": tr("the end"),
 }
 FORMULAS_KEPT = 2_048
 
@@ -53,11 +54,16 @@ def read_formula(text: str) -> tree.Node:
     """
     if len(text) > MAX_LENGTH:
         raise refusal(
-            f"The formula has {len(text):,} characters.",
-            f"Shorten it to {MAX_LENGTH:,}, or split it into several rules.",
+            tr("The formula has {count:,} characters.", count=len(text)),
+            tr(
+                "Shorten it to {max_length:,}, or split it into several rules.",
+                max_length=MAX_LENGTH,
+            ),
         )
     if not text.strip():
-        raise refusal("The formula is empty.", "Write a condition, such as: type_status = null")
+        raise refusal(
+            tr("The formula is empty."), tr("Write a condition, such as: type_status = null")
+        )
     try:
         read = Builder().transform(_parser().parse(text))
     except UnexpectedInput as error:
@@ -66,13 +72,19 @@ def read_formula(text: str) -> tree.Node:
         raise error.orig_exc from None
     if longest_chain(read) > MAX_TERMS:
         raise refusal(
-            f"One chain of sums or products has more than {MAX_TERMS} terms.",
-            "Put some of them in a list, as in sum([a, b, c]), or split it into several rules.",
+            tr(
+                "One chain of sums or products has more than {max_terms} terms.",
+                max_terms=MAX_TERMS,
+            ),
+            tr("Put some of them in a list, as in sum([a, b, c]), or split it into several rules."),
         )
     if nested_depth(read) > MAX_DEPTH:
         raise refusal(
-            f"The formula has more than {MAX_DEPTH} levels of parts within parts.",
-            "Split it into several rules.",
+            tr(
+                "The formula has more than {max_depth} levels of parts within parts.",
+                max_depth=MAX_DEPTH,
+            ),
+            tr("Split it into several rules."),
         )
     return scoped(read)
 
@@ -82,21 +94,27 @@ def _describe(error: UnexpectedInput, text: str) -> Problem:
     if isinstance(error, UnexpectedCharacters):
         if error.char == '"':
             return Problem(
-                "This text has no closing quotation mark.", 'Close it with ".', position=at
+                tr("This text has no closing quotation mark."), tr('Close it with ".'), position=at
             )
-        unknown = f"“{error.char}” has no meaning in a formula."
-        return sign_problem(error.char, at) or Problem(unknown, "Remove it.", position=at)
+        unknown = tr("“{char}” has no meaning in a formula.", char=error.char)
+        return sign_problem(error.char, at) or Problem(unknown, tr("Remove it."), position=at)
     at_end = isinstance(error, UnexpectedEOF)
     expected: set[str] = set(getattr(error, "accepts", ()) or getattr(error, "expected", ()) or ())
     if isinstance(error, UnexpectedToken):
         at_end = error.token.type == "$END"
     if meant := syntax_problem(text, None if at_end else at):
         return meant
-    found = "ends too early" if at_end else f"goes wrong at “{getattr(error, 'token', '')}”"
+    found = (
+        tr("ends too early")
+        if at_end
+        else tr("goes wrong at “{getattr}”", getattr=getattr(error, "token", ""))
+    )
     wanted = " or ".join(name for token, name in _NAMES.items() if token in expected)
     return Problem(
-        f"The formula {found}.",
-        f"Expected here: {wanted}." if wanted else "Remove it, or complete what stands before.",
+        tr("The formula {found}.", found=found),
+        tr("Expected here: {wanted}.", wanted=wanted)
+        if wanted
+        else tr("Remove it, or complete what stands before."),
         position=None if at_end else at,
     )
 

@@ -11,6 +11,7 @@ from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import all_problems
 from thistlequartz.core.language import FormulaError, tree_from_clauses, write_formula
 from thistlequartz.core.ruleset import ChoiceList, Form, NamedCondition
+from thistlequartz.core.translation import tr
 from thistlequartz.samples import SAMPLES
 from thistlequartz.server.activity.export import history_file
 from thistlequartz.server.activity.shapes import (
@@ -122,7 +123,9 @@ def _like(person: Person, body: NewForm) -> Form | None:
     if body.sample:
         sample = SAMPLES.get(body.sample)
         if sample is None:
-            raise Refusal(404, "no-sample", "There is no such sample.", "Choose one of the list.")
+            raise Refusal(
+                404, "no-sample", tr("There is no such sample."), tr("Choose one of the list.")
+            )
         return sample
     if not body.fields and not body.rules:
         return None
@@ -140,15 +143,17 @@ def _like(person: Person, body: NewForm) -> Form | None:
 
 def _said(error: ErrorDetails) -> ProblemItem:
     said = error["msg"].removeprefix("Value error, ")
-    return ProblemItem(place=".".join(map(str, error["loc"])), message=said, remedy="Correct it.")
+    return ProblemItem(
+        place=".".join(map(str, error["loc"])), message=said, remedy=tr("Correct it.")
+    )
 
 
 def _unusable(problems: list[ProblemItem]) -> Refusal:
     return Refusal(
         422,
         "unusable-form",
-        "Some of the fields or rules cannot be used as they are written.",
-        "Correct the places named below; no form has been begun.",
+        tr("Some of the fields or rules cannot be used as they are written."),
+        tr("Correct the places named below; no form has been begun."),
         problems,
     )
 
@@ -185,8 +190,8 @@ def _condition(named: NamedCondition, body: SetUp, draft: DraftForm) -> NamedCon
         raise Refusal(
             422,
             "condition-unusable",
-            f"The condition “{named.name}” cannot be used as it is written.",
-            "Correct the places named below; nothing has been changed.",
+            tr("The condition “{name}” cannot be used as it is written.", name=named.name),
+            tr("Correct the places named below; nothing has been changed."),
             [item(problem) for problem in error.problems],
         ) from None
     return named.model_copy(update={"condition": write_formula(node)})
@@ -208,7 +213,10 @@ def _refuse_misshapen(draft: DraftForm, name: str, purpose: str, rest: dict[str,
         told: list[dict[str, Any]] = getattr(error, "errors", lambda: [])()
         said = "; ".join(one["msg"].removeprefix("Value error, ") for one in told[:3])
         raise Refusal(
-            422, "setup-unusable", "This set-up cannot be stored.", f"{said} Nothing was changed."
+            422,
+            "setup-unusable",
+            tr("This set-up cannot be stored."),
+            tr("{said} Nothing was changed.", said=said),
         ) from None
 
 

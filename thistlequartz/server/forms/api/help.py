@@ -22,6 +22,7 @@ from thistlequartz.core.authoring import (
 from thistlequartz.core.formats import COUNTRIES, NAMED_FORMATS
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import Segment
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateType, Fault, read_value, show_value
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
@@ -148,7 +149,9 @@ def list_recipes(request: HttpRequest) -> list[RecipeView]:
 
 def _recipe(key: str) -> Any:
     if key not in RECIPES:
-        raise Refusal(404, "no-recipe", "There is no such recipe.", "Choose one of the list.")
+        raise Refusal(
+            404, "no-recipe", tr("There is no such recipe."), tr("Choose one of the list.")
+        )
     return RECIPES[key]
 
 
@@ -230,4 +233,4 @@ def profile_file(request: HttpRequest, body: FileText) -> Profile:
     try:
         return profile(body.text)
     except ProfileError as error:
-        raise Refusal(422, "file-unreadable", "This file cannot be read.", str(error)) from None
+        raise Refusal(422, "file-unreadable", tr("This file cannot be read."), str(error)) from None

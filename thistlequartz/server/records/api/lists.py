@@ -4,6 +4,7 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 
 from thistlequartz.core.tables import KINDS
+from thistlequartz.core.translation import tr
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.long_answers import sent_as_file
 from thistlequartz.server.people.rights import Right, person_with
@@ -70,8 +71,8 @@ def name_list(request: HttpRequest, form_key: str, body: FilterView) -> FilterVi
         raise Refusal(
             409,
             "too-many-lists",
-            f"You have named {MOST_LISTS} lists of this form already.",
-            "Forget one that you no longer need, then name this one.",
+            tr("You have named {most_lists} lists of this form already.", most_lists=MOST_LISTS),
+            tr("Forget one that you no longer need, then name this one."),
         )
     SavedList.objects.update_or_create(
         form=get_draft(form_key), person=person, name=body.name, defaults={"asked": body.asked}
