@@ -30,7 +30,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import nearest
 from thistlequartz.core.ruleset import Case, EntryPoint, RuleSet
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.core.values import BrokenCsv, BrokenJson, read_csv, read_json, to_json
 
 from .core.cases.files import CaseFileError, cases_from_csv, cases_from_json
@@ -46,7 +46,7 @@ ALL_PASS, SOME_FAIL, UNUSABLE = 0, 1, 2
 """Exit codes."""
 MOST_TOLD = 50
 """Problems of one document."""
-_STATE_WORDS = {"passes": "passes", "fails": "fails", "cannot_run": tr("cannot be run")}
+_STATE_WORDS = {"passes": tr("passes"), "fails": tr("fails"), "cannot_run": tr("cannot be run")}
 
 
 class UnusableInputError(ValueError):
@@ -106,7 +106,14 @@ def _cases(options: argparse.Namespace, compiled: CompiledForm) -> int:
         for told in run.differences:
             print(f"    {told}")
     passing = sum(run.state == "passes" for run in runs)
-    print(tr("{passing} of {count} cases pass.", passing=passing, count=len(runs)))
+    print(
+        tr_count(
+            "{passing} of {count} case passes.",
+            "{passing} of {count} cases pass.",
+            len(runs),
+            passing=passing,
+        )
+    )
     if options.junit is not None:
         _write(options.junit, junit_report(compiled.form, cases, runs))
     return ALL_PASS if passing == len(runs) else SOME_FAIL
@@ -392,7 +399,8 @@ def _stored_before(
     if (options.event == "update") != (options.stored is not None):
         raise UnusableInputError(
             tr(
-                "Changed records need what they held before: give --event update and --stored together."
+                "Changed records need what they held before: give --event update and --stored "
+                "together."
             )
         )
     if options.stored is None:
@@ -401,11 +409,12 @@ def _stored_before(
     if len(before) != count:
         raise UnusableInputError(
             tr(
-                "{stored}: it has {count} records, where {count_2} are judged. Give one for "
+                "{stored}: the number of its records is {count}, where {judged} are judged. Give "
+                "one for "
                 "each, in the same order.",
                 stored=options.stored,
                 count=len(before),
-                count_2=count,
+                judged=count,
             )
         )
     for place, values in before:

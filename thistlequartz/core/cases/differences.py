@@ -12,28 +12,28 @@ from thistlequartz.core.values import Fault, read_value, show_value
 from .observing import Observed
 
 OUTCOME_WORDS: dict[Outcome, str] = {
-    "clear": "clear",
-    "noted": "noted",
-    "warned": "warned",
-    "blocked": "blocked",
+    "clear": tr("clear"),
+    "noted": tr("noted"),
+    "warned": tr("warned"),
+    "blocked": tr("blocked"),
 }
 ASKED_WORDS: dict[FieldStateName, str] = {
-    "relevant": "asked",
+    "relevant": tr("asked"),
     "not_relevant": tr("not asked"),
-    "read_only": "locked",
-    "waiting": "waiting",
+    "read_only": tr("locked"),
+    "waiting": tr("waiting"),
 }
 
 STATUS_WORDS: dict[Status, str] = {
-    "unfinished": "unfinished",
+    "unfinished": tr("unfinished"),
     "disabled": tr("switched off"),
     "out_of_scope": tr("is out of scope"),
     "not_relevant": tr("not asked"),
     "silent": tr("says nothing"),
     "not_applicable": tr("does not apply"),
     "not_evaluable": tr("nothing to check"),
-    "violated": "violated",
-    "satisfied": "met",
+    "violated": tr("violated"),
+    "satisfied": tr("met"),
 }
 
 
@@ -102,7 +102,11 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
         elif key not in observed.violated:
             yield tr("{name} should be violated, but is not.", name=name(key))
     if expected.on_hold not in (None, observed.on_hold):
-        yield tr("The record is {part}set on hold.", part="" if observed.on_hold else "not ")
+        yield (
+            tr("The record is set on hold.")
+            if observed.on_hold
+            else tr("The record is not set on hold.")
+        )
     yield from _offers(form, expected.offered, observed.offered)
     yield from _states(expected.field_states or {}, observed.field_states, form.fields)
     yield from _values(expected.computed or {}, observed.computed, form.fields)
@@ -211,5 +215,5 @@ def _shown(value: Entered, fields: Vocabulary, key: str) -> str:
     type_ = fields[key].type
     read = read_value(value, type_)
     if read is None:
-        return "blank"
+        return tr("blank")
     return str(value) if isinstance(read, Fault) else show_value(read, type_)

@@ -35,16 +35,21 @@ class VerdictChange:
 
 
 _RULE_WORDS: dict[Status, str] = {
-    "unfinished": tr("is unfinished"),
-    "disabled": tr("is switched off"),
-    "out_of_scope": tr("is out of scope any more"),
-    "not_relevant": tr("is about nothing that is asked any more"),
-    "silent": tr("says nothing any more"),
-    "not_applicable": tr("does not apply any more"),
-    "not_evaluable": tr("has nothing to check any more"),
-    "violated": tr("is violated now"),
-    "satisfied": tr("is met now"),
+    "unfinished": tr("“{name}” is unfinished."),
+    "disabled": tr("“{name}” is switched off."),
+    "out_of_scope": tr("“{name}” is out of scope now."),
+    "not_relevant": tr("“{name}” is about nothing that is asked any more."),
+    "silent": tr("“{name}” says nothing any more."),
+    "not_applicable": tr("“{name}” does not apply any more."),
+    "not_evaluable": tr("“{name}” has nothing to check any more."),
+    "violated": tr("“{name}” is violated now."),
+    "satisfied": tr("“{name}” is met now."),
 }
+_FROM_SILENT: dict[Status, str] = {
+    "not_applicable": tr("“{name}” does not apply."),
+    "not_evaluable": tr("“{name}” has nothing to check."),
+}
+"""Of a rule that said nothing before either."""
 
 
 def changes_between(before: JudgedRequest, after: JudgedRequest) -> tuple[VerdictChange, ...]:
@@ -110,7 +115,11 @@ def _event(one: JudgedRequest) -> str:
     assert one.circumstances is not None
     if one.circumstances.event == "create":
         return tr("a new record")
-    return tr("a change to {part}", part=one.before or "an empty record")
+    return (
+        tr("a change to {record}", record=one.before)
+        if one.before
+        else tr("a change to an empty record")
+    )
 
 
 def _layout(one: JudgedRequest) -> str:
@@ -141,8 +150,8 @@ def _waived(one: JudgedRequest) -> list[str]:
 
 def _shown(reading: Reading, form: CompiledForm, key: str) -> str:
     if isinstance(reading, Fault):
-        return "unreadable"
-    return show_value(reading, form.fields[key].type) if reading is not None else "blank"
+        return tr("unreadable")
+    return show_value(reading, form.fields[key].type) if reading is not None else tr("blank")
 
 
 def _outcomes(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
@@ -162,7 +171,9 @@ def _outcomes(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCh
         )
     if old.on_hold != new.on_hold:
         yield VerdictChange(
-            tr("The record is {part}set on hold now.", part="" if new.on_hold else "not ")
+            tr("The record is set on hold now.")
+            if new.on_hold
+            else tr("The record is no longer set on hold.")
         )
     names = {rule.key: rule.name for rule in (*before.form.form.rules, *after.form.form.rules)}
     for rule in dict.fromkeys((*old.offered, *new.offered)):
@@ -184,12 +195,10 @@ def _rules(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChang
             effect = rule.key not in {one.rule.key for one in after.judged.program.checks}
             words = _RULE_WORDS[now.status]
             if effect and now.status == "satisfied":
-                words = tr("is in effect now")
-            elif now.status in ("not_evaluable", "not_applicable") and not was.is_violated:
-                words = words.removesuffix(tr(" any more"))
-            yield VerdictChange(
-                tr("“{name}” {words}.", name=rule.name, words=words), rule.key, rule.targets
-            )
+                words = tr("“{name}” is in effect now.")
+            elif not was.is_violated:
+                words = _FROM_SILENT.get(now.status, words)
+            yield VerdictChange(words.format(name=rule.name), rule.key, rule.targets)
     there = {rule.key for rule in after.form.form.rules}
     for rule in before.form.form.rules:
         if rule.key not in there:
@@ -210,7 +219,7 @@ def _fields(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChan
         if key in old.computed and old.computed[key] != new.computed[key]:
             values = (one.judged.settled.value_of(key) for one in (after, before))
             type_ = after.form.fields[key].type
-            now, before_ = (show_value(v, type_) if v is not None else "blank" for v in values)
+            now, before_ = (show_value(v, type_) if v is not None else tr("blank") for v in values)
             label = after.form.fields[key].label
             yield VerdictChange(
                 tr("{label} comes to {now}, was {before}.", label=label, now=now, before=before_),

@@ -16,7 +16,7 @@ from thistlequartz.core.solving.prover import (
     Undecided,
     Unsatisfiable,
 )
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import show_value
 
 from .context import SearchContext, blocks
@@ -64,11 +64,10 @@ def never_applies(look: SearchContext) -> Iterator[Finding]:
                 name=look.name(key),
                 labels=look.labels(one.rule.targets),
             )
-        others = look.because(answer.rules)
         yield Finding(
             "F01",
             "wrong",
-            f"{says}{others}.",
+            look.because(says, answer.rules),
             tr("Change its condition so that it can be true, or remove the rule."),
             (key,),
             tuple(one.rule.targets),
@@ -97,10 +96,8 @@ def _never_true(look: SearchContext, one: CompiledRule, own: RuleAssumptions) ->
             parts = fewer
     said = [f"“{plain(condition_words(part, look.form.vocabulary))}”" for part in parts]
     if len(said) == 1:
-        return tr("{said} is never true", said=said[0])
-    return tr(
-        "{said} and {said_2} are never true at once", said=", ".join(said[:-1]), said_2=said[-1]
-    )
+        return tr("{part} is never true", part=said[0])
+    return tr("{parts} are never true at once", parts=listed(said))
 
 
 def records_of(one: CompiledRule) -> RuleAssumptions:
@@ -151,16 +148,18 @@ def always_violated(look: SearchContext) -> Iterator[Finding]:
         if isinstance(shown, Unsatisfiable):
             continue  # it has nothing to check
         look.explained.add(("F07", key))
-        what = tr("stops every record") if blocks(one) else tr("speaks of every record")
+        what = (
+            tr("{name} stops every record that it can judge: nothing that can be entered meets it")
+            if blocks(one)
+            else tr(
+                "{name} speaks of every record that it can judge: nothing that can be entered"
+                " meets it"
+            )
+        )
         yield Finding(
             code,
             "wrong",
-            tr(
-                "{name} {what} that it can judge: nothing that can be entered meets it{because}.",
-                name=look.name(key),
-                what=what,
-                because=look.because(answer.rules),
-            ),
+            look.because(what.format(name=look.name(key)), answer.rules),
             tr("Change what it asks, or when it applies."),
             (key,),
             tuple(one.rule.targets),
@@ -193,11 +192,12 @@ def _idle(
         yield Finding(
             "F31",
             "doubtful",
-            tr(
-                "The condition of {name} is always true: the rule applies whatever is "
-                "answered{because}.",
-                name=look.name(key),
-                because=look.because(whole.rules),
+            look.because(
+                tr(
+                    "The condition of {name} is always true: the rule applies whatever is answered",
+                    name=look.name(key),
+                ),
+                whole.rules,
             ),
             tr("Say the rule without its condition, or correct the condition."),
             (key,),
@@ -211,10 +211,16 @@ def _idle(
         others = [truth(other) for at, other in enumerate(parts) if at != place]
         if isinstance(when, tree.And):
             goal = all_of((counts, *others, none_of(truth(part))))
-            never = tr("is true wherever the rest of it is")
+            never = tr(
+                "A part of the condition of {name} never matters: “{part}” is true wherever the"
+                " rest of it is"
+            )
         else:
             goal = all_of((counts, truth(part), *map(none_of, others)))
-            never = tr("adds nothing: the rest of it is true wherever it is")
+            never = tr(
+                "A part of the condition of {name} never matters: “{part}” adds nothing: the rest"
+                " of it is true wherever it is"
+            )
         answer = look.ask("F31", (key,), goal, under)
         if isinstance(answer, Satisfiable):
             look.nothing("F31")
@@ -223,13 +229,7 @@ def _idle(
             yield Finding(
                 "F31",
                 "doubtful",
-                tr(
-                    "A part of the condition of {name} never matters: “{said}” {never}{because}.",
-                    name=look.name(key),
-                    said=said,
-                    never=never,
-                    because=look.because(answer.rules),
-                ),
+                look.because(never.format(name=look.name(key), part=said), answer.rules),
                 tr("Leave the part out, or correct it."),
                 (key,),
                 proof=answer.rules,
@@ -264,28 +264,46 @@ def never_in_force(look: SearchContext) -> Iterator[Finding]:
         until = rule.in_force_to
         if until is not None and until < look.today:
             yield Finding(
-                "F24", "wrong",
-                tr("{name} is over: it counted until {until}.", name=look.name(key), until=show_value(until)),
-                tr("Give it a later day, or remove it."), (key,),
+                "F24",
+                "wrong",
+                tr(
+                    "{name} is over: it counted until {until}.",
+                    name=look.name(key),
+                    until=show_value(until),
+                ),
+                tr("Give it a later day, or remove it."),
+                (key,),
                 fix=SuggestedFix(tr("Remove {name}.", name=look.name(key)), removed=(key,)),
-            )  # fmt: skip
+            )
             continue
         if until is not None and until <= look.today + SOON:
             yield Finding(
-                "F24", "doubtful",
-                tr("{name} ends soon: it counts until {until}.", name=look.name(key), until=show_value(until)),
-                tr("Give it a later day if it is to go on."), (key,),
-            )  # fmt: skip
+                "F24",
+                "doubtful",
+                tr(
+                    "{name} ends soon: it counts until {until}.",
+                    name=look.name(key),
+                    until=show_value(until),
+                ),
+                tr("Give it a later day if it is to go on."),
+                (key,),
+            )
         counts = all_of((look.prover.record.counts(one), _on_creation(look, one)))
         if z3.is_true(counts):
             look.nothing("F24")
         elif isinstance(look.prover.ask(counts), Unsatisfiable):
             look.explained |= {(code, key) for code in ("F01", "F02", "F03", "F31")}
             yield Finding(
-                "F24", "wrong",
-                tr("{name} is never in force: the records, ways in, roles and layouts it counts " "for exclude one another.", name=look.name(key)),
-                tr("Widen for whom and for what it counts."), (key,),
-            )  # fmt: skip
+                "F24",
+                "wrong",
+                tr(
+                    "{name} is never in force: the records, ways in, roles and layouts it counts "
+                    "for exclude one another.",
+                    name=look.name(key),
+                ),
+                tr("Widen for whom and for what it counts."),
+                (key,),
+            )
         else:
             look.nothing("F24")
 

@@ -6,7 +6,7 @@ from typing import Any
 from thistlequartz.core.engines.solver.terms import TRUE, all_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, tr
 from thistlequartz.core.values import ChoicesType, Fault, read_written
 
 from .context import SearchContext, blocks, claims_key, is_about_missing, is_silent
@@ -215,7 +215,7 @@ def forgotten_answer(look: SearchContext) -> Iterator[Finding]:
             look.nothing("F09")
             continue
         answer = left[missing[0]]
-        shown = " and ".join(look.shown(key, value) for value in missing[:4])
+        shown = LAST["and"].join(look.shown(key, value) for value in missing[:4])
         yield Finding(
             "F09",
             "doubtful",
@@ -326,7 +326,8 @@ def open_links(look: SearchContext) -> Iterator[Finding]:
                         label=look.label(before),
                     ),
                     tr(
-                        "Open it by an answer that {label} must have, not by one that it must not have.",
+                        "Open it by an answer that {label} must have, not by one that it must not "
+                        "have.",
                         label=look.label(before),
                     ),
                     (key,),

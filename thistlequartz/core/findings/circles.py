@@ -55,19 +55,21 @@ def proposals_in_a_circle(look: SearchContext) -> Iterator[Finding]:
             look.not_decided("F33", rules, (), answer.why)
         else:
             told.append(set(rules))
-            follow = (
-                tr("follow one another in a circle") if len(rules) > 1 else tr("follows itself")
-            )
             yield Finding(
                 "F33",
                 "doubtful",
-                tr(
-                    "The proposal{part} {named} {follow}: applying one offers the next, without "
-                    "end.",
-                    part="s" * (len(rules) > 1),
-                    named=look.named(rules),
-                    follow=follow,
-                ),
+                (
+                    tr(
+                        "The proposals {rules} follow one another in a circle: applying one "
+                        "offers the"
+                        " next, without end."
+                    )
+                    if len(rules) > 1
+                    else tr(
+                        "The proposal {rules} follows itself: applying one offers the next,"
+                        " without end."
+                    )
+                ).format(rules=look.named(rules)),
                 tr("Let one of them no longer be offered once its value stands."),
                 rules,
                 witness=answer.witness,

@@ -13,7 +13,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, Judgement
 from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
 
 from .finding import Finding, UndecidedSearch
@@ -168,24 +168,26 @@ class SearchContext:
 
     def named(self, keys: tuple[str, ...]) -> str:
         """Several rules by their names."""
-        return _listed([self.name(key) for key in keys])
+        return listed([self.name(key) for key in keys])
 
     def labels(self, keys: tuple[str, ...]) -> str:
         """Several fields by their labels."""
-        return _listed([self.label(key) for key in keys])
+        return listed([self.label(key) for key in keys])
 
     def shown(self, key: str, value: Value) -> str:
         """A value as people read it."""
         if value is None:
-            return "blank"
+            return tr("blank")
         type_ = self.form.fields[key].type
         if isinstance(type_, ChoicesType) and isinstance(value, str):
             return type_.label_of(value)
         return show_value(value, type_)
 
-    def because(self, proof: tuple[str, ...]) -> str:
-        """“, because of “A” and “B””; blank where the form alone makes it so."""
-        return tr(", because of {named}", named=self.named(proof)) if proof else ""
+    def because(self, statement: str, proof: tuple[str, ...]) -> str:
+        """A statement as a sentence, with the rules that make it so; none: the form alone does."""
+        if not proof:
+            return tr("{statement}.", statement=statement)
+        return tr("{statement}, because of {rules}.", statement=statement, rules=self.named(proof))
 
     @cached_property
     def fields(self) -> dict[str, Field]:
@@ -251,12 +253,6 @@ def is_about_others(one: CompiledRule) -> bool:
 def claims_key(one: CompiledRule) -> bool:
     """Whether the values of its targets belong to one record."""
     return one.check_kind is not None and one.check_kind.claims_key
-
-
-def _listed(words: list[str]) -> str:
-    if len(words) < 2:
-        return "".join(words)
-    return tr("{words} and {words_2}", words=", ".join(words[:-1]), words_2=words[-1])
 
 
 def each_pair(items: list[Any]) -> Iterator[tuple[Any, Any]]:

@@ -10,7 +10,7 @@ from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, tr
 
 from .context import (
     SearchContext,
@@ -23,7 +23,7 @@ from .context import (
 )
 from .finding import Finding
 
-DONE: Final = {"save": "saved", "submit": "submitted"}
+DONE: Final = {"save": tr("saved"), "submit": tr("submitted")}
 MOST_SITUATIONS: Final = 24
 """Of answers that bounds hang on, for two rules."""
 
@@ -40,13 +40,18 @@ def nobody_goes_through(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F40",
                 "wrong",
-                tr(
-                    "No record can be {done}, whatever is entered: {named} {part} nothing that "
-                    "goes through.",
-                    done=DONE[moment],
-                    named=look.named(answer.rules),
-                    part="leave" if several else "leaves",
-                ),
+                (
+                    tr(
+                        "No record can be {done}, whatever is entered: {rules} leave nothing that "
+                        "goes"
+                        " through."
+                    )
+                    if several
+                    else tr(
+                        "No record can be {done}, whatever is entered: {rules} leaves nothing that"
+                        " goes through."
+                    )
+                ).format(done=DONE[moment], rules=look.named(answer.rules)),
                 tr("Change what one of them asks, or when it applies.")
                 if several
                 else tr("Change what it asks, or when it applies."),
@@ -127,7 +132,7 @@ def _when(look: SearchContext, keys: list[str], values: list[Any]) -> str:
         tr("{label} is {key}", label=look.label(key), key=look.shown(key, v))
         for key, v in zip(keys, values, strict=True)
     ]
-    return tr(" when {said}", said=" and ".join(said)) if said else ""
+    return tr(" when {said}", said=LAST["and"].join(said)) if said else ""
 
 
 def answers_that_stop(look: SearchContext) -> Iterator[Finding]:
@@ -161,19 +166,21 @@ def _stopped(look: SearchContext, key: str, answer: Any) -> Finding | None:
     anyhow = look.prover.ask(holds, RuleAssumptions())
     if not isinstance(anyhow, Satisfiable):
         return None  # nobody can give that answer at all
-    act = DONE[moment]
     return Finding(
         "F05",
         "wrong",
-        tr(
-            "With {label} {part} no record can be {act}{because}.",
-            label=look.label(key),
-            part=look.shown(key, answer) if answer is not None else "blank",
-            act=act,
-            because=look.because(through.rules),
+        look.because(
+            tr(
+                "With {field} {answer} no record can be {done}",
+                field=look.label(key),
+                answer=look.shown(key, answer),
+                done=DONE[moment],
+            ),
+            through.rules,
         ),
         tr(
-            "Change one of these rules, or say that this answer stops the record by a rule of its own."
+            "Change one of these rules, or say that this answer stops the record by a rule of its "
+            "own."
         ),
         through.rules,
         (key,),
@@ -243,16 +250,19 @@ def _locked(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Findin
         and answer.judged.findings[other.rule.key].status not in ("disabled", "not_applicable")
     )
     value = answer.judged.settled.value_of(key)
-    held = "blank" if value is None else tr("at {key}", key=look.shown(key, value))
+    says = (
+        tr("{name} needs {field} while {rules} locks it blank: nobody can fill it in.")
+        if value is None
+        else tr("{name} needs {field} while {rules} locks it at {value}: nobody can fill it in.")
+    )
     yield Finding(
         "F06",
         "wrong",
-        tr(
-            "{name} needs {label} while {named} locks it {held}: nobody can fill it in.",
+        says.format(
             name=look.name(rule),
-            label=look.label(key),
-            named=look.named(locks),
-            held=held,
+            field=look.label(key),
+            rules=look.named(locks),
+            value=look.shown(key, value),
         ),
         tr("Give it a starting value or a proposal, or need it only where it is open."),
         (rule, *locks),

@@ -59,16 +59,18 @@ def _answered_for(look: SearchContext, key: str, start: CompiledRule) -> Iterato
         if not is_demand(one):
             continue
         consent = is_agreement(one)
-        what = tr("the consent") if consent else "what"
+        says = (
+            tr("{name} answers the consent {rule} asks for before anybody has looked at {field}.")
+            if consent
+            else tr("{name} answers what {rule} asks for before anybody has looked at {field}.")
+        )
         yield Finding(
             "F13",
             "wrong" if consent else "doubtful",
-            tr(
-                "{name} answers {what} {name_2} asks for before anybody has looked at {label}.",
+            says.format(
                 name=look.name(start.rule.key),
-                what=what,
-                name_2=look.name(one.rule.key),
-                label=look.label(key),
+                rule=look.name(one.rule.key),
+                field=look.label(key),
             ),
             tr("Let the field begin blank, so that whoever fills it in decides."),
             (start.rule.key, one.rule.key),
@@ -145,7 +147,8 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                     "F22",
                     "doubtful",
                     tr(
-                        "{name} says nothing of records in which {label} is blank, and such a record "
+                        "{name} says nothing of records in which {label} is blank, and such a "
+                        "record "
                         "can be submitted.",
                         name=look.name(rule),
                         label=look.label(key),
@@ -164,16 +167,18 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
             yield Finding(
                 "F22",
                 "wrong",
-                tr(
-                    "Every new record starts with the same {labels}, so by {name} ",
-                    labels=look.labels(one.rule.targets),
-                    name=look.name(rule),
-                )
-                + (
-                    tr("there can be no second one.")
+                (
+                    tr(
+                        "Every new record starts with the same {fields}, so by {name} there can "
+                        "be no"
+                        " second one."
+                    )
                     if shut
-                    else tr("a second one is refused until that is changed.")
-                ),
+                    else tr(
+                        "Every new record starts with the same {fields}, so by {name} a second one"
+                        " is refused until that is changed."
+                    )
+                ).format(fields=look.labels(one.rule.targets), name=look.name(rule)),
                 tr("Start them blank."),
                 (rule,),
                 tuple(one.rule.targets),
@@ -285,7 +290,8 @@ def derived_twice(look: SearchContext) -> Iterator[Finding]:
                         label=look.label(key),
                     ),
                     tr(
-                        "Let their conditions exclude one another, or leave out the condition of the"
+                        "Let their conditions exclude one another, or leave out the condition of "
+                        "the"
                         " last."
                     ),
                     about,

@@ -75,15 +75,18 @@ def _of_its_own(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> 
 
 def _never(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> Finding:
     key = one.rule.key
-    because = (
-        tr("{named} stops every record by which it would be violated", named=look.named(by))
+    says = (
+        tr(
+            "{name} can never be violated: {rules} stops every record by which it would be"
+            " violated."
+        )
         if by
-        else tr("nothing that can be entered lets it be violated")
+        else tr("{name} can never be violated: nothing that can be entered lets it be violated.")
     )
     return Finding(
         "F02",
         "doubtful",
-        tr("{name} can never be violated: {because}.", name=look.name(key), because=because),
+        says.format(name=look.name(key), rules=look.named(by)),
         tr("Remove it, or correct what it asks."),
         (key,),
         tuple(one.rule.targets),

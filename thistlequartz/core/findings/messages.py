@@ -10,7 +10,7 @@ from spellchecker import SpellChecker
 
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.ruleset.placeholders import parts_of
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, tr
 from thistlequartz.core.values import Choice, folded
 
 from .context import SearchContext
@@ -67,7 +67,7 @@ def another_field(look: SearchContext) -> Iterator[Finding]:
             tr(
                 "Of {name} {told}, and the rule is about {labels}.",
                 name=look.name(one.rule.key),
-                told=" and ".join(told),
+                told=LAST["and"].join(told),
                 labels=look.labels(tuple(one.rule.targets)),
             ),
             tr("Correct the text, or what the rule is about."),
@@ -160,17 +160,25 @@ def choices_alike(look: SearchContext) -> Iterator[Finding]:
         said += [
             tr(
                 "{several} differ in capitals alone",
-                several=" and ".join(f"“{one.label}”" for one in some),
+                several=LAST["and"].join(f"“{one.label}”" for one in some),
             )
             for some in folds.values()
             if len(some) > 1
         ]
         if said:
             yield Finding(
-                "F38", "doubtful",
-                tr("Of the choices of {label} not all are told apart where people write them, as " "in a file: {said}.", label=look.label(key), said='; '.join(said)),
-                tr("Give one of them another label, or another code."), (), (key,),
-            )  # fmt: skip
+                "F38",
+                "doubtful",
+                tr(
+                    "Of the choices of {label} not all are told apart where people write them, as "
+                    "in a file: {said}.",
+                    label=look.label(key),
+                    said="; ".join(said),
+                ),
+                tr("Give one of them another label, or another code."),
+                (),
+                (key,),
+            )
         elif choices:
             look.nothing("F38")
 
@@ -184,21 +192,35 @@ def misspelt(look: SearchContext) -> Iterator[Finding]:
             meant = _meant(word, own)
             if meant is not None:
                 yield Finding(
-                    "F30", "doubtful",
-                    tr("“{word}” in “{text}” is perhaps misspelt: “{meant}” may be meant.", word=word, text=text, meant=meant),
-                    tr("Correct the word, or dismiss this."), rules, fields,
-                )  # fmt: skip
+                    "F30",
+                    "doubtful",
+                    tr(
+                        "“{word}” in “{text}” is perhaps misspelt: “{meant}” may be meant.",
+                        word=word,
+                        text=text,
+                        meant=meant,
+                    ),
+                    tr("Correct the word, or dismiss this."),
+                    rules,
+                    fields,
+                )
                 break
     for one in look.rules:
         message = getattr(one.rule, "message", None) or ""
         found = _SCOLDING.search(message)
         if found:
             yield Finding(
-                "F30", "doubtful",
-                tr("The message of {name} scolds: “{group}”.", name=look.name(one.rule.key), group=found.group()),
+                "F30",
+                "doubtful",
+                tr(
+                    "The message of {name} scolds: “{group}”.",
+                    name=look.name(one.rule.key),
+                    group=found.group(),
+                ),
                 tr("Say what to do instead: which value is wanted, and where."),
-                (one.rule.key,), tuple(one.rule.targets),
-            )  # fmt: skip
+                (one.rule.key,),
+                tuple(one.rule.targets),
+            )
 
 
 def _texts(look: SearchContext) -> Iterator[tuple[tuple[str, ...], tuple[str, ...], str]]:

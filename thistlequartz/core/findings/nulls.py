@@ -67,17 +67,21 @@ def _vanishes(look: SearchContext, one: CompiledRule, part: nodes.Arithmetic) ->
         for key in dict.fromkeys(key for node in operands for key in _fields(node))
         if environment.get(key) is None
     )
-    what = tr("says nothing") if not one.is_effect else tr("comes to nothing")
+    says = (
+        tr(
+            "{name} comes to nothing as soon as one part of its sum is blank, here {fields},"
+            " though the others are filled."
+        )
+        if one.is_effect
+        else tr(
+            "{name} says nothing as soon as one part of its sum is blank, here {fields}, though"
+            " the others are filled."
+        )
+    )
     finding = Finding(
         "F20",
         "doubtful",
-        tr(
-            "{name} {what} as soon as one part of its sum is blank, here {labels}, though "
-            "the others are filled.",
-            name=look.name(rule),
-            what=what,
-            labels=look.labels(empty),
-        ),
+        says.format(name=look.name(rule), fields=look.labels(empty)),
         tr("Write sum([...]), which leaves blanks out, or let every part be required."),
         (rule,),
         empty,

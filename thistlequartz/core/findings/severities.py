@@ -50,10 +50,10 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
                 (rule,),
                 tuple(one.rule.targets),
                 fix=SuggestedFix(
-                    tr(
-                        "{name} {speaks} on saving and submitting, too.",
-                        name=look.name(rule),
-                        speaks=_speaks(severity.entry),
+                    (
+                        tr("{name} warns on saving and submitting, too.", name=look.name(rule))
+                        if severity.entry == "warn"
+                        else tr("{name} notes on saving and submitting, too.", name=look.name(rule))
                     ),
                     rules=(changed,),
                 ),
@@ -74,10 +74,6 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
             )
         else:
             look.nothing("F17")
-
-
-def _speaks(severity: str) -> str:
-    return "warns" if severity == "warn" else "notes"
 
 
 def never_shown(look: SearchContext) -> Iterator[Finding]:
@@ -105,16 +101,20 @@ def never_shown(look: SearchContext) -> Iterator[Finding]:
             if isinstance(answer, Unsatisfiable):
                 look.nothing("F19")
             if isinstance(answer, Satisfiable):
-                does = "needs" if is_demand(one) else tr("looks at")
+                says = (
+                    tr("On the layout {layout} {name} needs {fields}, which is not shown there.")
+                    if is_demand(one)
+                    else tr(
+                        "On the layout {layout} {name} looks at {fields}, which is not shown there."
+                    )
+                )
                 yield Finding(
                     "F19",
                     "wrong",
-                    tr(
-                        "On the layout {layouts} {name} {does} {labels}, which is not shown there.",
-                        layouts=layouts[layout],
+                    says.format(
+                        layout=layouts[layout],
                         name=look.name(rule.key),
-                        does=does,
-                        labels=look.labels(hidden),
+                        fields=look.labels(hidden),
                     ),
                     tr("Show the field on that layout, or let the rule count on others only."),
                     (rule.key,),
@@ -146,17 +146,18 @@ def never_asked(look: SearchContext) -> Iterator[Finding]:
                 shown = spoken if isinstance(spoken, Satisfiable) else look.prover.ask(counts)
                 if not isinstance(shown, Satisfiable):
                     continue
-                silent = "" if isinstance(spoken, Satisfiable) else tr(", so it says nothing")
+                says = (
+                    tr("{where} {name} looks at {field}, which is never asked there.")
+                    if isinstance(spoken, Satisfiable)
+                    else tr(
+                        "{where} {name} looks at {field}, which is never asked there, so it says"
+                        " nothing."
+                    )
+                )
                 yield Finding(
                     "F19",
                     "wrong" if named else "doubtful",
-                    tr(
-                        "{where} {name} looks at {label}, which is never asked there{silent}.",
-                        where=where,
-                        name=look.name(rule),
-                        label=look.label(key),
-                        silent=silent,
-                    ),
+                    says.format(where=where, name=look.name(rule), field=look.label(key)),
                     tr("Ask the field there, too, or let the rule count elsewhere only."),
                     (rule,),
                     (key,),
@@ -201,20 +202,30 @@ def rights_missing(look: SearchContext) -> Iterator[Finding]:
         rule, check = one.rule.key, one.check_rule
         if check.hold and look.rights.lift_holds is False:
             yield Finding(
-                "F23", "wrong",
-                tr("{name} sets records on hold, and nobody may release them.", name=look.name(rule)),
-                tr("Grant the right to release from hold, or let the rule warn instead."), (rule,),
-            )  # fmt: skip
+                "F23",
+                "wrong",
+                tr(
+                    "{name} sets records on hold, and nobody may release them.",
+                    name=look.name(rule),
+                ),
+                tr("Grant the right to release from hold, or let the rule warn instead."),
+                (rule,),
+            )
         if check.reason_required and not _warns(one):
             yield Finding(
-                "F23", "doubtful",
-                tr("{name} asks for a reason to go past its warning, and never warns.", name=look.name(rule)),
-                tr("Let it warn, or ask for no reason."), (rule,),
+                "F23",
+                "doubtful",
+                tr(
+                    "{name} asks for a reason to go past its warning, and never warns.",
+                    name=look.name(rule),
+                ),
+                tr("Let it warn, or ask for no reason."),
+                (rule,),
                 fix=SuggestedFix(
                     tr("{name} asks for no reason.", name=look.name(rule)),
                     rules=(one.rule.model_copy(update={"reason_required": False}),),
                 ),
-            )  # fmt: skip
+            )
     if look.rights.approve is False:
         yield Finding(
             "F23", "wrong",
@@ -389,10 +400,15 @@ def unused(look: SearchContext) -> Iterator[Finding]:
         same = look.form.read({**begun, **starter.values}).readings
         if all(same[key] == look.form.read(begun).readings[key] for key in given):
             yield Finding(
-                "F34", "doubtful",
-                tr("The starter “{label}” gives nothing that a new record does not begin with.", label=starter.label),
-                tr("Give it other values, or remove it."), fields=(starter.key,),
-            )  # fmt: skip
+                "F34",
+                "doubtful",
+                tr(
+                    "The starter “{label}” gives nothing that a new record does not begin with.",
+                    label=starter.label,
+                ),
+                tr("Give it other values, or remove it."),
+                fields=(starter.key,),
+            )
 
 
 def _written(one: CompiledRule) -> Iterator[tree.Node]:

@@ -1,7 +1,7 @@
 """Checks that a blank silences, results nobody can fill, fields that nothing satisfies."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.core.engines.solver import ValueTerm
 from thistlequartz.core.engines.solver.terms import all_of, any_of, none_of
@@ -63,6 +63,23 @@ def _silenced(look: SearchContext, one: CompiledRule, must: tree.And) -> Iterato
         return
 
 
+_UNFILLED: Final = {
+    (True, True): tr(
+        "{rules} requires {result}, which is computed from {source}, and nothing requires {source}."
+    ),
+    (True, False): tr(
+        "{rules} require {result}, which is computed from {source}, and nothing requires {source}."
+    ),
+    (False, True): tr(
+        "{rules} checks {result}, which is computed from {source}, and nothing requires {source}."
+    ),
+    (False, False): tr(
+        "{rules} check {result}, which is computed from {source}, and nothing requires {source}."
+    ),
+}
+"""By whether a rule requires the result, and whether it is one rule."""
+
+
 def results_nobody_requires(look: SearchContext) -> Iterator[Finding]:
     """F36: a result is required or checked, and a field that it is computed from may be blank."""
     sources: dict[str, dict[str, str]] = {}
@@ -80,23 +97,15 @@ def results_nobody_requires(look: SearchContext) -> Iterator[Finding]:
                 unfilled.setdefault((key, read), []).append((one, answer))
     for (key, read), found in unfilled.items():
         rules = tuple(one.rule.key for one, _ in found)
-        what = "require" if any(is_demand(one) for one, _ in found) else "check"
+        says = _UNFILLED[any(is_demand(one) for one, _ in found), len(rules) == 1]
         yield Finding(
             "F36",
             "doubtful",
+            says.format(rules=look.named(rules), result=look.label(key), source=look.label(read)),
             tr(
-                "{named} {what}{part} {label}, which is computed from {label_2}, and nothing "
-                "requires {label_2}.",
-                named=look.named(rules),
-                what=what,
-                part="s" if len(rules) == 1 else "",
-                label=look.label(key),
-                label_2=look.label(read),
-            ),
-            tr(
-                "Require {label}, or say what {label_2} is while it is blank.",
-                label=look.label(read),
-                label_2=look.label(key),
+                "Require {source}, or say what {result} is while it is blank.",
+                source=look.label(read),
+                result=look.label(key),
             ),
             (*rules, sources[key][read]),
             (key, read),

@@ -14,7 +14,7 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import Months, NumberType, show_length, show_value
 
 from .context import SearchContext
@@ -137,7 +137,7 @@ def _is_had(said: StatedNumber, has: Collection[Any]) -> bool:
 
 def _listed(has: Mapping[Any, Any], units: Sequence[str]) -> str:
     values = dict.fromkeys(value for number, value in has.items() if number != 0)
-    return " and ".join([_written(one, units) for one in values][:3]) or "0"
+    return listed([_written(one, units) for one in values][:3]) or "0"
 
 
 def _written(value: Any, units: Sequence[str]) -> str:

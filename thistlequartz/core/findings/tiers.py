@@ -269,7 +269,8 @@ def overlapping_answers(look: SearchContext) -> Iterator[Finding]:
                         "F11",
                         "doubtful",
                         tr(
-                            "When {label} is {key}, both {named} apply, and they say different things "
+                            "When {label} is {key}, both {named} apply, and they say different "
+                            "things "
                             "about {about}.",
                             label=look.label(key),
                             key=look.shown(key, answer),

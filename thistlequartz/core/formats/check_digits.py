@@ -16,7 +16,7 @@ from stdnum.exceptions import (
 )
 from stdnum.iso7064 import mod_11_2
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 
 from . import lists
 
@@ -70,10 +70,10 @@ def by_library(
                 return tr("Its parts are not written so: write it like {example}.", example=example)
         except InvalidLength:
             there, wanted = len(compact(text)), len(compact(example))
-            said = tr("{there} character{part}", there=there, part="" if there == 1 else "s")
-            return tr(
-                "It has {said}; {example} has {wanted}. Look for one too many or few.",
-                said=said,
+            return tr_count(
+                "It has {count} character; {example} has {wanted}. Look for one too many or few.",
+                "It has {count} characters; {example} has {wanted}. Look for one too many or few.",
+                there,
                 example=example,
                 wanted=wanted,
             )
@@ -172,10 +172,10 @@ def _expected(module: Any, number: str, check: slice | None) -> str | None:
             module.validate(number[:begin] + digits + number[end:])
         except (ValidationError, ValueError, IndexError, KeyError):
             continue
-        what = "digit" if len(digits) == 1 else "digits"
-        return tr(
-            "If the rest is right, the check {what} should be {digits}: compare each character.",
-            what=what,
+        return tr_count(
+            "If the rest is right, the check digit should be {digits}: compare each character.",
+            "If the rest is right, the check digits should be {digits}: compare each character.",
+            len(digits),
             digits=digits,
         )
     return None

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 
 from email_validator import EmailNotValidError, validate_email
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import later, tr
 
 _LABEL = re.compile(r"(?!-)[A-Za-z0-9-]{1,63}(?<!-)")
 _TOP = re.compile(r"[A-Za-z]{2,63}|[Xx][Nn]--[A-Za-z0-9-]{1,59}")
@@ -17,6 +17,21 @@ _URL = re.compile(r"(?:[A-Za-z0-9._~:/?#\[\]@!$&'()*+,;=-]|%[0-9A-Fa-f]{2})+")
 """What can stand in a URI (RFC 3986, clause 2)."""
 _UUID = re.compile(r"[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}")
 _LONGEST_DOMAIN = 253
+LIBRARY_REASONS = (
+    later("An email address must have an @-sign."),
+    later("There must be something before the @-sign."),
+    later("There must be something after the @-sign."),
+    later("An email address cannot have two periods in a row."),
+    later("An email address cannot start with a period."),
+    later("An email address cannot have a period immediately before the @-sign."),
+    later("An email address cannot have a period immediately after the @-sign."),
+    later("An email address cannot end with a period."),
+    later("There can't be anything after the email address."),
+    later("The email address contains an invalid character."),
+    later("The part after the @-sign is not valid. It should have a period."),
+    later("The part after the @-sign is not valid. It is not within a valid top-level domain."),
+)
+"""What the library says most; what it says with parts of the text in it stays in English."""
 
 
 def email(text: str, _: str | None = None) -> str | None:
@@ -33,7 +48,8 @@ def email(text: str, _: str | None = None) -> str | None:
         if host.isascii() and not host.startswith("["):
             return domain(host)
     except EmailNotValidError as error:
-        return tr("{rstrip}: write it like m.quist@example.org.", rstrip=str(error).rstrip("."))
+        reason = tr(str(error)).rstrip(".")
+        return tr("{reason}: write it like m.quist@example.org.", reason=reason)
     return None
 
 

@@ -56,7 +56,8 @@ def compile_pattern(pattern: str, flags: str = "") -> Any:
     if _OPEN_BRACE.search(_NO_BRACES.sub("", pattern)):
         raise PatternError(
             tr(
-                "The pattern opens a “{” that counts nothing: close it, as in {10} or {2,5}, or write"
+                "The pattern opens a “{” that counts nothing: close it, as in {10} or {2,5}, or "
+                "write"
                 " \\{ for the character itself."
             )
         )

@@ -107,24 +107,36 @@ def _coincides(a: RangeValue, b: RangeValue) -> bool:
     return _same_low(a, b) and _same_high(a, b)
 
 
-_RELATIONS: dict[str, tuple[str, Callable[[Any, Any], bool | None]]] = {
-    "before": ("before(1, [2..5])", _on_ranges(_before)),
-    "after": ("after(9, [2..5])", _on_ranges(lambda a, b: _before(b, a))),
-    "meets": ("meets([1..5], [5..10])", _between_ranges(_meets)),
-    "met by": ("met by([5..10], [1..5])", _between_ranges(lambda a, b: _meets(b, a))),
-    "overlaps": ("overlaps([1..5], [3..8])", _between_ranges(_overlaps)),
-    "overlaps before": ("overlaps before([1..5], [3..8])", _between_ranges(_overlaps_before)),
-    "overlaps after": ("overlaps after([3..8], [1..5])", _between_ranges(_overlaps_after)),
-    "finishes": ("finishes(10, [1..10])", _on_ranges(_finishes)),
-    "finished by": ("finished by([1..10], 10)", _on_ranges(lambda a, b: _finishes(b, a))),
-    "includes": ("includes([1..10], 4)", _on_ranges(_includes)),
-    "during": ("during(4, [1..10])", _on_ranges(lambda a, b: _includes(b, a))),
-    "starts": ("starts(1, [1..10])", _on_ranges(_starts)),
-    "started by": ("started by([1..10], 1)", _on_ranges(lambda a, b: _starts(b, a))),
-    "coincides": ("coincides([1..5], [1..5])", _on_ranges(_coincides)),
-}
-FUNCTIONS = tuple(
-    function(name, "range1: any, range2: any", "boolean", f"whether the first {name} the second",
-             example, body)
-    for name, (example, body) in _RELATIONS.items()
+_RANGES = "range1: any, range2: any"
+
+
+FUNCTIONS = (
+    function("before", _RANGES, "boolean", "whether the first before the second",
+             "before(1, [2..5])", _on_ranges(_before)),
+    function("after", _RANGES, "boolean", "whether the first after the second",
+             "after(9, [2..5])", _on_ranges(lambda a, b: _before(b, a))),
+    function("meets", _RANGES, "boolean", "whether the first meets the second",
+             "meets([1..5], [5..10])", _between_ranges(_meets)),
+    function("met by", _RANGES, "boolean", "whether the first met by the second",
+             "met by([5..10], [1..5])", _between_ranges(lambda a, b: _meets(b, a))),
+    function("overlaps", _RANGES, "boolean", "whether the first overlaps the second",
+             "overlaps([1..5], [3..8])", _between_ranges(_overlaps)),
+    function("overlaps before", _RANGES, "boolean", "whether the first overlaps before the second",
+             "overlaps before([1..5], [3..8])", _between_ranges(_overlaps_before)),
+    function("overlaps after", _RANGES, "boolean", "whether the first overlaps after the second",
+             "overlaps after([3..8], [1..5])", _between_ranges(_overlaps_after)),
+    function("finishes", _RANGES, "boolean", "whether the first finishes the second",
+             "finishes(10, [1..10])", _on_ranges(_finishes)),
+    function("finished by", _RANGES, "boolean", "whether the first finished by the second",
+             "finished by([1..10], 10)", _on_ranges(lambda a, b: _finishes(b, a))),
+    function("includes", _RANGES, "boolean", "whether the first includes the second",
+             "includes([1..10], 4)", _on_ranges(_includes)),
+    function("during", _RANGES, "boolean", "whether the first during the second",
+             "during(4, [1..10])", _on_ranges(lambda a, b: _includes(b, a))),
+    function("starts", _RANGES, "boolean", "whether the first starts the second",
+             "starts(1, [1..10])", _on_ranges(_starts)),
+    function("started by", _RANGES, "boolean", "whether the first started by the second",
+             "started by([1..10], 1)", _on_ranges(lambda a, b: _starts(b, a))),
+    function("coincides", _RANGES, "boolean", "whether the first coincides the second",
+             "coincides([1..5], [1..5])", _on_ranges(_coincides)),
 )  # fmt: skip

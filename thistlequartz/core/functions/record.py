@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, Literal
 
+from thistlequartz.core.translation import tr
+
 Shape = Literal[
     "any",
     "boolean",
@@ -76,7 +78,7 @@ def function(
 ) -> Function:
     """A record with its parameters written as `name: shape, name?: shape, name*: shape`."""
     read = tuple(_way(way) for way in ways.split(" | "))
-    return Function(name, read, result, says, example, body, strict, monotone, inverse)
+    return Function(name, read, result, tr(says), example, body, strict, monotone, inverse)
 
 
 def _way(signature: str) -> tuple[Parameter, ...]:

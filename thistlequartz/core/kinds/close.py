@@ -30,6 +30,6 @@ KIND = EffectKind(
     told_out_of_play=True,
     on_creation_only=False,
     can_be_unconditional=False,
-    obligation=of_all_targets(tr(" is not asked"), tr(" are not asked")),
-    in_effect=targets_are(tr("not asked")),
+    obligation=of_all_targets(tr("{targets} is not asked"), tr("{targets} are not asked")),
+    in_effect=targets_are(tr("{targets} is not asked."), tr("{targets} are not asked.")),
 )

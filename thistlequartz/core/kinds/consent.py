@@ -30,7 +30,7 @@ def _agreed(rule: ConsentRule, target: tree.Field, reader: FormulaReader) -> tre
     return tree.Comparison("=", target, tree.Boolean(True))
 
 
-_told = told_of_targets(tr(" must be agreed to"))
+_told = told_of_targets(tr("{targets} must be agreed to"))
 
 KIND = CheckKind(
     document=ConsentRule,

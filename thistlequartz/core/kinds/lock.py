@@ -27,6 +27,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=False,
     can_be_unconditional=False,
-    obligation=of_all_targets(tr(" is locked"), tr(" are locked")),
-    in_effect=targets_are("locked"),
+    obligation=of_all_targets(tr("{targets} is locked"), tr("{targets} are locked")),
+    in_effect=targets_are(tr("{targets} is locked."), tr("{targets} are locked.")),
 )

@@ -43,8 +43,8 @@ KIND = CheckKind(
     second_entry=False,
     other_records=False,
     claims_key=False,
-    obligation=of_all_targets(tr(" is required"), tr(" are required")),
-    told=told_of_targets(tr(" is required")),
+    obligation=of_all_targets(tr("{targets} is required"), tr("{targets} are required")),
+    told=told_of_targets(tr("{targets} is required")),
     placeholders=no_placeholders,
     neighbour="blank",
 )

@@ -31,6 +31,6 @@ KIND = EffectKind(
     told_out_of_play=True,
     on_creation_only=False,
     can_be_unconditional=False,
-    obligation=of_all_targets(tr(" is asked"), tr(" are asked")),
-    in_effect=targets_are("asked"),
+    obligation=of_all_targets(tr("{targets} is asked"), tr("{targets} are asked")),
+    in_effect=targets_are(tr("{targets} is asked."), tr("{targets} are asked.")),
 )

@@ -96,6 +96,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=False,
     can_be_unconditional=True,
-    obligation=each_value(tr(" is proposed as ")),
+    obligation=each_value(tr("{field} is proposed as {value}")),
     in_effect=_in_effect,
 )

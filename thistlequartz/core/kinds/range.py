@@ -23,6 +23,7 @@ from .base.common import CheckBase
 from .base.formulas import FormulaReader
 from .base.kind import CheckKind, FormulaSlot, KindPlaceholder, RuleMutation, as_it_is, no_names
 from .base.lowered import Check
+from .base.mutations import end_words
 from .base.phrases import each_check, told_of_must
 from .base.targets import of_each_target, place_of_target
 
@@ -95,16 +96,21 @@ def _measured(
             return tree.Call("string length", (target,)), _COUNTED
         case "count", ChoicesType():
             return tree.Call("count", (target,)), _COUNTED
-    said, remedy = {
-        "value": (tr("has no order, so it"), _INSTEAD.get(type(declared.type), _ORDERED_ONE)),
-        "length": (tr("is not a text, so its length"), tr("a text field")),
+    message, remedy = {
+        "value": (
+            tr("{label} has no order, so it cannot have a range."),
+            _INSTEAD.get(type(declared.type), _ORDERED_ONE),
+        ),
+        "length": (
+            tr("{label} is not a text, so its length cannot have a range."),
+            tr("Choose a text field."),
+        ),
         "count": (
-            tr("does not take several choices, so their number"),
-            tr("a field of several choices"),
+            tr("{label} does not take several choices, so their number cannot have a range."),
+            tr("Choose a field of several choices."),
         ),
     }[rule.of]
-    message = tr("{label} {said} cannot have a range.", label=declared.label, said=said)
-    reader.report(message, tr("Choose {remedy}.", remedy=remedy), place_of_target(rule, target))
+    reader.report(message.format(label=declared.label), remedy, place_of_target(rule, target))
     return None
 
 
@@ -114,9 +120,12 @@ def _bound(
     if bound is None:
         return None
     if not bound.value:
-        end = place.partition(".")[0].replace("upper", "highest").replace("lower", "lowest")
-        said = tr("The {end} value is not given.", end=end)
-        remedy = tr("Give the {end} value, or choose “no {end}”.", end=end)
+        if place.startswith("lower"):
+            said = tr("The lowest value is not given.")
+            remedy = tr("Give the lowest value, or choose “no lowest”.")
+        else:
+            said = tr("The highest value is not given.")
+            remedy = tr("Give the highest value, or choose “no highest”.")
         reader.report(said, remedy, place, unsaid=True)
         return None
     # A bound may be finer than the field, and is shown by the field's own unit.
@@ -153,11 +162,10 @@ def _formulas(rule: RangeRule) -> Iterator[FormulaSlot[RangeRule]]:
 
 def _ends_confused(rule: RangeRule) -> Iterator[RuleMutation]:
     for end, bound in _bounds(rule):
-        words = tr("itself is refused") if bound.inclusive else tr("itself is let through")
         turned = bound.model_copy(update={"inclusive": not bound.inclusive})
         yield RuleMutation(
             "bound",
-            tr("the {end} bound {words}", end=end, words=words),
+            end_words(end, bound.inclusive),
             rule.model_copy(update={end: turned}),
         )
 

@@ -78,6 +78,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=True,
     can_be_unconditional=True,
-    obligation=each_value(tr(" starts as ")),
+    obligation=each_value(tr("{field} starts as {value}")),
     in_effect=values_in_effect,
 )

@@ -4,13 +4,14 @@ from typing import Literal
 
 from thistlequartz.core.documents import Formula, Line
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, tree
+from thistlequartz.core.language.segments import phrase
 from thistlequartz.core.translation import tr
 
 from .base.common import EffectBase
 from .base.formulas import FormulaReader
 from .base.kind import EffectKind, EffectSeen, as_it_is, formula_in, no_mutations, no_names
 from .base.lowered import Effect, Lowered
-from .base.phrases import of_all_targets
+from .base.phrases import labels
 
 
 class WaitRule(EffectBase):
@@ -26,12 +27,16 @@ def _effect(rule: WaitRule, when: tree.Node | None, reader: FormulaReader) -> Ef
     return Effect(until=reader.condition(rule.until, "until"))
 
 
-_wait = of_all_targets(tr(" waits until "), tr(" wait until "))
-
-
 def _obligation(lowered: Lowered[WaitRule], vocabulary: Vocabulary) -> list[Segment]:
     assert lowered.until is not None
-    return [*_wait(lowered, vocabulary), *condition_words(lowered.until, vocabulary)]
+    targets = lowered.rule.targets
+    return phrase(
+        tr("{targets} waits until {condition}")
+        if len(targets) == 1
+        else tr("{targets} wait until {condition}"),
+        targets=labels(targets, vocabulary),
+        condition=condition_words(lowered.until, vocabulary),
+    )
 
 
 def _in_effect(seen: EffectSeen) -> str:

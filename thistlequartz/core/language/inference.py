@@ -3,7 +3,7 @@
 from thistlequartz.core.enumerations import ENTRY_POINTS
 from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Parameter
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import BETWEEN, tr
 from thistlequartz.core.values import (
     Choice,
     ChoicesType,
@@ -91,7 +91,7 @@ def type_of_formula(node: tree.Node, vocabulary: Vocabulary) -> ExpressionType:
 
 
 def _wanted_words(type_: type[KnownType]) -> str:
-    return "a condition" if type_ is YesNoType else TYPE_WORDS[type_]
+    return tr("a condition") if type_ is YesNoType else TYPE_WORDS[type_]
 
 
 def _remedy_for(type_: type[KnownType]) -> str:
@@ -308,7 +308,7 @@ class _Checker:
         remedy = (
             tr("Did you mean “{near}”?", near=near)
             if near
-            else tr("Known here: {part}.", part=", ".join(known) or "none")
+            else tr("Known here: {known}.", known=BETWEEN.join(known) or tr("none"))
         )
         self.report(
             node,
@@ -400,7 +400,7 @@ class _Checker:
             blank = any(isinstance(side, tree.Null) for side in sides)
             for found in (left, right):
                 if blank or (found and not isinstance(found, ORDERED)):
-                    what = "Blank" if blank or found is None else _capital(found)
+                    what = tr("Blank") if blank or found is None else _capital(found)
                     self.report(
                         node,
                         tr("{what} has no order.", what=what),

@@ -43,22 +43,16 @@ Operator = Literal[
     "holds_not",
 ]
 OperandKind = Literal["none", "one", "several", "between"]
-WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
-"""As FEEL numbers them, from 1 (DMN 1.4, table 65)."""
-MONTHS = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
+WEEKDAYS = (
+    tr("Monday"),
+    tr("Tuesday"),
+    tr("Wednesday"),
+    tr("Thursday"),
+    tr("Friday"),
+    tr("Saturday"),
+    tr("Sunday"),
 )
+"""As FEEL numbers them, from 1 (DMN 1.4, table 65)."""
 
 SIGN_OF: dict[Operator, ComparisonOperator] = {
     "is": "=",
@@ -77,7 +71,7 @@ TEXT_FUNCTIONS: dict[Operator, str] = {
 """The FEEL functions that ask a text for a piece of it."""
 
 _WORDS: dict[Operator, str] = {
-    "is": "is",
+    "is": tr("is"),
     "is_not": tr("is not"),
     "is_one_of": tr("is one of"),
     "is_none_of": tr("is none of"),
@@ -85,13 +79,13 @@ _WORDS: dict[Operator, str] = {
     "is_at_most": tr("is at most"),
     "is_more": tr("is more than"),
     "is_at_least": tr("is at least"),
-    "includes": "includes",
+    "includes": tr("includes"),
     "includes_not": tr("does not include"),
     "is_between": tr("is between"),
-    "contains": "contains",
+    "contains": tr("contains"),
     "contains_not": tr("does not contain"),
-    "starts_with": "starts with",
-    "ends_with": "ends with",
+    "starts_with": tr("starts with"),
+    "ends_with": tr("ends with"),
     "is_blank": tr("is blank"),
     "has_value": tr("has a value"),
     "has_changed": tr("has changed"),
@@ -140,13 +134,17 @@ class OperatorOffer:
     operand: OperandKind
 
 
+def said_as(type_: ValueType | None) -> Literal["dates", "texts", "numbers"]:
+    """As what values of the type are compared in words: “before”, “ahead of” or “less than”."""
+    if isinstance(type_, DateType | TimeType | DateTimeType):
+        return "dates"
+    return "texts" if isinstance(type_, TextType | ChoiceType) else "numbers"
+
+
 def words_for(operator: Operator, type_: ValueType | None) -> str:
     """How `operator` reads for a value of the type: “is before” for dates, say."""
-    if isinstance(type_, DateType | TimeType | DateTimeType):
-        return _DATE_WORDS.get(operator, _WORDS[operator])
-    if isinstance(type_, TextType | ChoiceType):
-        return _TEXT_WORDS.get(operator, _WORDS[operator])
-    return _WORDS[operator]
+    words = {"dates": _DATE_WORDS, "texts": _TEXT_WORDS, "numbers": _WORDS}[said_as(type_)]
+    return words.get(operator, _WORDS[operator])
 
 
 def offers(type_: ValueType) -> tuple[OperatorOffer, ...]:

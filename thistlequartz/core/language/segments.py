@@ -2,7 +2,10 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from string import Formatter
 from typing import Literal
+
+from thistlequartz.core.translation import BETWEEN, LAST, Joining
 
 SegmentKind = Literal["word", "field", "value"]
 
@@ -29,12 +32,28 @@ def word(text: str) -> Segment:
     return Segment("word", text)
 
 
-def enumerate_words(parts: Sequence[Words], joining: str) -> Words:
+def phrase(text: str, /, **places: Words | Segment | str) -> Words:
+    """Return the runs of `text`, with others in its places: “{fields} are locked”."""
+    out: Words = []
+    for before, place, _, _ in Formatter().parse(text):
+        if before:
+            out.append(word(before))
+        if place is not None:
+            stands = places[place]
+            out.extend([word(stands)] if isinstance(stands, str) else _as_words(stands))
+    return out
+
+
+def _as_words(runs: Words | Segment) -> Words:
+    return [runs] if isinstance(runs, Segment) else runs
+
+
+def enumerate_words(parts: Sequence[Words], joining: Joining) -> Words:
     """“A, B and C”, with the word that joins the last two."""
     out: Words = []
     for position, part in enumerate(parts):
         if position:
-            out.append(word(f" {joining} " if position == len(parts) - 1 else ", "))
+            out.append(word(LAST[joining] if position == len(parts) - 1 else BETWEEN))
         out.extend(part)
     return out
 

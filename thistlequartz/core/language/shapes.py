@@ -53,20 +53,20 @@ ExpressionType = KnownType | None
 """None is the type of blank, and of what cannot be known before it is evaluated."""
 
 TYPE_WORDS: dict[type[KnownType], str] = {
-    TextType: "text",
-    NumberType: "a number",
-    DateType: "a date",
-    TimeType: "a time",
+    TextType: tr("text"),
+    NumberType: tr("a number"),
+    DateType: tr("a date"),
+    TimeType: tr("a time"),
     DateTimeType: tr("a date and time"),
     YesNoType: tr("yes or no"),
-    ChoiceType: "a choice",
+    ChoiceType: tr("a choice"),
     ChoicesType: tr("several choices"),
-    ReferenceType: "a reference",
+    ReferenceType: tr("a reference"),
     DaysType: tr("a duration in days"),
     MonthsType: tr("a duration in months"),
-    ListType: "a list",
-    RangeType: "a range",
-    ContextType: "a context",
+    ListType: tr("a list"),
+    RangeType: tr("a range"),
+    ContextType: tr("a context"),
 }
 ORDERED = (NumberType, DateType, TimeType, DateTimeType, TextType, DaysType, MonthsType)
 """The types whose values have an order."""

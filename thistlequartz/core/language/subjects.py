@@ -16,10 +16,11 @@ from thistlequartz.core.values import (
     ValueType,
     YesNoType,
 )
+from thistlequartz.core.values.month_names import MONTHS
 
 from . import tree
 from .declared import Declaration
-from .operators import MONTHS, WEEKDAYS, OperatorOffer, measure_offers, offers
+from .operators import WEEKDAYS, OperatorOffer, measure_offers, offers
 
 _FUNCTION_OF = {"length": "string length", "count": "count"}
 _PART_OF = {function: part for part, function in _FUNCTION_OF.items()}

@@ -32,8 +32,16 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values import NumberType, read_written
 
 MOST_OF_A_RULE = 60
-_MILDER: dict[str, str] = {"block": "warns", "warn": tr("only notes"), "note": tr("says nothing")}
-_MOMENT_WORDS: dict[Moment, str] = {"entry": "typing", "save": "saving", "submit": "submitting"}
+_MILDER: dict[str, str] = {
+    "block": tr("warns"),
+    "warn": tr("only notes"),
+    "note": tr("says nothing"),
+}
+_MOMENT_WORDS: dict[Moment, str] = {
+    "entry": tr("typing"),
+    "save": tr("saving"),
+    "submit": tr("submitting"),
+}
 _PROVABLE: tuple[Moment, ...] = ("save", "submit")
 
 

@@ -53,7 +53,7 @@ from .cases import (
     FieldStateName,
     OtherRecord,
 )
-from .counting import ENTRY_POINT_WORDS, EVENT_WORDS, either
+from .counting import ENTRY_POINT_WORDS, ONLY_FOR_EVENT
 from .document import (
     Compound,
     Form,
@@ -91,10 +91,10 @@ from .usual_role import usual_role
 
 __all__ = [
     "ENTRY_POINT_WORDS",
-    "EVENT_WORDS",
     "FIELD_TYPES",
     "MAX_CASES",
     "MOMENTS",
+    "ONLY_FOR_EVENT",
     "SEVERITIES",
     "AllowedRow",
     "AllowedValuesRule",
@@ -163,7 +163,6 @@ __all__ = [
     "claims_key",
     "drafted_hint",
     "drafted_message",
-    "either",
     "hardest",
     "language_of",
     "lower_rule",

@@ -1,13 +1,16 @@
 """For whom, where and when a rule counts, in the words that begin its sentence."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 
 from thistlequartz.core.enumerations import EntryPoint, Event
 from thistlequartz.core.kinds import Rule
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import BETWEEN, listed, tr
 from thistlequartz.core.values import show_value
 
-EVENT_WORDS: dict[Event, str] = {"create": tr("new records"), "update": tr("changed records")}
+ONLY_FOR_EVENT: dict[Event, str] = {
+    "create": tr("for new records only"),
+    "update": tr("for changed records only"),
+}
 ENTRY_POINT_WORDS: dict[EntryPoint, str] = {
     "desk": tr("at the desk"),
     "handheld": tr("on a hand-held"),
@@ -22,14 +25,17 @@ def counting_words(rule: Rule, layouts: Mapping[str, str]) -> str:
     scope = rule.scope
     said = []
     if len(scope.events) == 1:
-        said.append(tr("for {event} only", event=EVENT_WORDS[scope.events[0]]))
+        said.append(ONLY_FOR_EVENT[scope.events[0]])
     if scope.roles:
-        said.append(tr("for the role {either}", either=either(scope.roles)))
+        said.append(tr("for the role {roles}", roles=listed(scope.roles, "or")))
     if scope.entry_points:
-        said.append(either(ENTRY_POINT_WORDS[one] for one in scope.entry_points))
+        said.append(listed((ENTRY_POINT_WORDS[one] for one in scope.entry_points), "or"))
     if scope.layouts:
         said.append(
-            tr("on {either}", either=either(layouts.get(key, key) for key in scope.layouts))
+            tr(
+                "on {layouts}",
+                layouts=listed((layouts.get(key, key) for key in scope.layouts), "or"),
+            )
         )
     if scope.derived_forms:
         said.append(tr("on derived forms too"))
@@ -37,10 +43,4 @@ def counting_words(rule: Rule, layouts: Mapping[str, str]) -> str:
         said.append(tr("from {in_force_from}", in_force_from=show_value(rule.in_force_from)))
     if rule.in_force_to:
         said.append(tr("until {in_force_to}", in_force_to=show_value(rule.in_force_to)))
-    return ", ".join(said)
-
-
-def either(labels: Iterable[str]) -> str:
-    """“A, B or C”."""
-    *others, last = labels
-    return tr("{others} or {last}", others=", ".join(others), last=last) if others else last
+    return BETWEEN.join(said)

@@ -3,8 +3,9 @@
 from collections.abc import Iterable
 
 from thistlequartz.core.kinds import CHECK_KINDS
-from thistlequartz.core.language import Vocabulary, condition_words, plain
-from thistlequartz.core.translation import tr
+from thistlequartz.core.language import Vocabulary, plain, tree
+from thistlequartz.core.language.formula_words import bare_words
+from thistlequartz.core.translation import BETWEEN, tr
 from thistlequartz.core.values import (
     DateTimeType,
     DateType,
@@ -19,20 +20,19 @@ from .lowering import LoweredRule
 def drafted_hint(key: str, rules: Iterable[LoweredRule], vocabulary: Vocabulary) -> str:
     """What can be entered in the field `key`, by the rules that count for every record."""
     said = [
-        words
+        # A list of values already says what it is: “one of 1, 2 or 5”.
+        (words, isinstance(check.must, tree.Membership) and not _is_interval(check.must))
         for lowered in rules
         if _always(lowered) and key in lowered.rule.targets
         for check in lowered.checks
-        if check.targets == (key,)
-        and (words := _predicate(plain(condition_words(check.must, vocabulary)), key, vocabulary))
+        if check.targets == (key,) and (words := plain(bare_words(check.must, key, vocabulary)))
     ]
-    kind = _kind(vocabulary[key].type)
     if not said:
         return ""
-    # A format or a list of values already says what it is: “an e-mail address”.
-    begins_alone = said[0].startswith(("a ", "an ", tr("one of "), "exactly ")) or not kind
-    whole = said if begins_alone else [f"{kind} {said[0]}", *said[1:]]
-    return ", ".join(whole)
+    (first, alone), *rest = said
+    kind = None if alone else _of_kind(vocabulary[key].type)
+    begins = kind.format(bounds=first) if kind else first
+    return BETWEEN.join([begins, *(words for words, _ in rest)])
 
 
 def _always(lowered: LoweredRule) -> bool:
@@ -48,25 +48,19 @@ def _always(lowered: LoweredRule) -> bool:
     )
 
 
-def _predicate(sentence: str, key: str, vocabulary: Vocabulary) -> str:
-    """The sentence after its subject and verb: “from 1 to 10” of “Rating is from 1 to 10”."""
-    label = vocabulary[key].label
-    for verb in ("is", "has"):
-        begin = f"{label} {verb} "
-        if sentence.startswith(begin):
-            return sentence.removeprefix(begin)
-    return ""
+def _is_interval(node: tree.Membership) -> bool:
+    return len(node.tests) == 1 and isinstance(node.tests[0], tree.Interval)
 
 
-def _kind(type_: ValueType) -> str:
+def _of_kind(type_: ValueType) -> str | None:
     match type_:
         case NumberType(scale=0):
-            return tr("a whole number")
+            return tr("a whole number {bounds}")
         case NumberType():
-            return "a number"
+            return tr("a number {bounds}")
         case DateType() | DateTimeType():
-            return "a date"
+            return tr("a date {bounds}")
         case TimeType():
-            return "a time"
+            return tr("a time {bounds}")
         case _:
-            return ""
+            return None

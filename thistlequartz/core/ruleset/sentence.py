@@ -6,8 +6,8 @@ from thistlequartz.core.documents import MAX_LABEL
 from thistlequartz.core.kinds import CHECK_KINDS, KINDS, Check, Rule
 from thistlequartz.core.kinds.base.phrases import labels
 from thistlequartz.core.language import Segment, Vocabulary, condition_words, plain
-from thistlequartz.core.language.segments import enumerate_words, word
-from thistlequartz.core.translation import tr
+from thistlequartz.core.language.segments import enumerate_words, phrase, word
+from thistlequartz.core.translation import listed, tr
 
 from .counting import counting_words
 from .lowering import LoweredRule
@@ -24,14 +24,22 @@ def rule_sentence(
     conditions = []
     if lowered.rule.changed_fields:
         changed = labels(lowered.rule.changed_fields, vocabulary, "or")
-        conditions.append([*changed, word(tr(" has changed"))])
+        conditions.append(phrase(tr("{fields} has changed"), fields=changed))
     if lowered.when is not None:
         conditions.append(condition_words(lowered.when, vocabulary))
-    said = [*_obligation(lowered, vocabulary), word(".")]
+    obligation = KINDS[lowered.rule.kind].obligation(lowered, vocabulary)
     if conditions:
-        said = [word("when "), *enumerate_words(conditions, "and"), word(", "), *said]
+        said = phrase(
+            tr("when {conditions}, {obligation}."),
+            conditions=enumerate_words(conditions, "and"),
+            obligation=obligation,
+        )
+    else:
+        said = phrase(tr("{obligation}."), obligation=obligation)
     begin = counting_words(lowered.rule, layouts or {})
-    return _capital([word(f"{begin}: "), *said] if begin else said)
+    return _capital(
+        phrase(tr("{scope}: {sentence}"), scope=begin, sentence=said) if begin else said
+    )
 
 
 def called(
@@ -44,7 +52,7 @@ def called(
         return plain(rule_sentence(lowered, vocabulary, layouts)).removesuffix(".")[:MAX_LABEL]
     about = [vocabulary[key].label for key in rule.targets if key in vocabulary]
     return (
-        tr("Unfinished rule about {about}", about=" and ".join(about))[:MAX_LABEL]
+        tr("Unfinished rule about {about}", about=listed(about))[:MAX_LABEL]
         if about
         else tr("Unfinished rule")
     )
@@ -79,7 +87,3 @@ def _capital(segments: list[Segment]) -> list[Segment]:
     if first.kind != "word":
         return segments
     return [word(first.text[:1].upper() + first.text[1:]), *segments[1:]]
-
-
-def _obligation(lowered: LoweredRule, vocabulary: Vocabulary) -> list[Segment]:
-    return KINDS[lowered.rule.kind].obligation(lowered, vocabulary)

@@ -18,47 +18,50 @@ class Endpoint:
 
 Ends = tuple[Endpoint | None, Endpoint | None]
 
+_BETWEEN = {
+    (True, True, True): tr("{low} to {high}"),
+    (True, True, False): tr("{low} to {high}"),
+    (True, False, True): tr("{low} to under {high}"),
+    (True, False, False): tr("{low} to before {high}"),
+    (False, True, True): tr("over {low} to {high}"),
+    (False, True, False): tr("after {low} to {high}"),
+    (False, False, True): tr("over {low} to under {high}"),
+    (False, False, False): tr("after {low} to before {high}"),
+}
+"""By whether the ends belong to the band, and whether it is of numbers."""
+
 
 def band_words(
     low: Endpoint | None, high: Endpoint | None, type_: ValueType, is_length: bool
 ) -> str:
     """“over 1,000 to 5,000”, “12 June 2026 and later”."""
-    unit = " characters" if is_length else ""
     shown_by = NumberType(0) if is_length else type_
     ordinary = is_length or isinstance(type_, NumberType)
 
     def said(edge: Endpoint) -> str:
         return shown(edge.value, shown_by)
 
+    def with_unit(edge: Endpoint) -> str:
+        return tr("{count} characters", count=said(edge)) if is_length else said(edge)
+
     if low is None and high is None:
         return tr("any value") if not is_length else tr("any length")
     if low is not None and high is not None and low == high:
-        return f"{said(low)}{unit}"
+        return with_unit(low)
     if low is None:
         assert high is not None
         if high.included:
-            return tr("up to {said}{unit}", said=said(high), unit=unit)
-        return tr(
-            "{part} {said}{unit}",
-            part="under" if ordinary else "before",
-            said=said(high),
-            unit=unit,
-        )
+            return tr("up to {value}", value=with_unit(high))
+        below = tr("under {value}") if ordinary else tr("before {value}")
+        return below.format(value=with_unit(high))
     if high is None:
         if low.included:
-            return tr(
-                "{said}{unit} {part}",
-                said=said(low),
-                unit=unit,
-                part="and more" if ordinary else "and later",
-            )
-        return tr(
-            "{part} {said}{unit}", part="over" if ordinary else "after", said=said(low), unit=unit
-        )
-    over, after = ("over ", "after ") if ordinary else ("after ", "after ")
-    begin = "" if low.included else (over if ordinary else after)
-    until = "to" if high.included else (tr("to under") if ordinary else tr("to before"))
-    return f"{begin}{said(low)} {until} {said(high)}{unit}"
+            upwards = tr("{value} and more") if ordinary else tr("{value} and later")
+        else:
+            upwards = tr("over {value}") if ordinary else tr("after {value}")
+        return upwards.format(value=with_unit(low))
+    between = _BETWEEN[low.included, high.included, ordinary]
+    return between.format(low=said(low), high=with_unit(high))
 
 
 def shown(value: Any, type_: ValueType) -> str:

@@ -10,7 +10,9 @@ from math import floor
 from typing import Any, Final, Literal
 from zoneinfo import ZoneInfo
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateTimeType, DateType, NumberType, TimeType
+from thistlequartz.core.values.month_names import MONTHS, SHORT_MONTHS
 
 from .bands import Band, Sweep
 from .domain import MICROSECONDS_A_DAY, MICROSECONDS_A_SECOND, Domain, GridPoint, place_of
@@ -311,7 +313,12 @@ def _ticks_of_time(
             if at > high:
                 return
             if at >= low:
-                yield at, f"{day:%B} {day.year}" if by < _YEAR else str(day.year)
+                yield (
+                    at,
+                    tr("{month} {year}", month=MONTHS[day.month - 1], year=day.year)
+                    if by < _YEAR
+                    else str(day.year),
+                )
         month += by
 
 
@@ -330,7 +337,7 @@ def _ahead(domain: Domain, at: GridPoint) -> timedelta:
 def _moment_words(domain: Domain, at: GridPoint, step: int) -> str:
     moment = _BEGINNING + timedelta(microseconds=int(at)) + _ahead(domain, at)
     if step >= MICROSECONDS_A_DAY:
-        return f"{moment.day} {moment:%B}"
+        return tr("{day} {month}", day=moment.day, month=MONTHS[moment.month - 1])
     if isinstance(domain.type, TimeType) or moment.hour or moment.minute:
         return f"{moment:%H:%M}"
-    return f"{moment.day} {moment:%b}"
+    return tr("{day} {month}", day=moment.day, month=SHORT_MONTHS[moment.month - 1])

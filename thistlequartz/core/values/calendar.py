@@ -5,16 +5,20 @@ import re
 from datetime import UTC, date, datetime, time
 from zoneinfo import ZoneInfo
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 
 from .fault import Fault, quoted
 from .instants import in_zone
+from .month_names import MONTHS, SHORT_MONTHS
 from .reading_settings import DateOrder
 from .temporal import read_offset, write_offset
 
 _MONTHS = {name.casefold(): n for n, name in enumerate(calendar.month_name) if name}
 _MONTHS |= {name.casefold(): n for n, name in enumerate(calendar.month_abbr) if name}
 _MONTHS["sept"] = 9
+# Beside the English names those of the language that dates are shown in.
+_MONTHS |= {name.casefold(): n for n, name in enumerate(MONTHS, 1)}
+_MONTHS |= {name.casefold(): n for n, name in enumerate(SHORT_MONTHS, 1)}
 _ISO = re.compile(r"([0-9]{4})([-/.])([0-9]{1,2})\2([0-9]{1,2})")
 _DAY_FIRST = re.compile(r"([0-9]{1,2})(?:st|nd|rd|th)?\.?\s+([^\W\d_]+)\.?,?\s+([0-9]{4})")
 _MONTH_FIRST = re.compile(r"([^\W\d_]+)\.?\s+([0-9]{1,2})(?:st|nd|rd|th)?,?\s+([0-9]{4})")
@@ -65,7 +69,9 @@ def _from_figures(
         return month_first
     readings = {read for read in (day_first, month_first) if isinstance(read, date)}
     if len(readings) > 1:
-        shown = tr(" or as ").join(f"{one.day} {one:%B} {one.year}" for one in sorted(readings))
+        shown = tr(" or as ").join(
+            f"{one.day} {MONTHS[one.month - 1]} {one.year}" for one in sorted(readings)
+        )
         return Fault(
             tr(
                 "{text} can be read as {shown}: write the month as a word.",
@@ -177,7 +183,7 @@ def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
                 zone=zone,
             )
         )
-    offsets = " or ".join(write_offset(one.astimezone(place)) for one in (early, late))
+    offsets = listed((write_offset(one.astimezone(place)) for one in (early, late)), "or")
     return Fault(
         tr(
             "{text} happens twice in {zone}, as the clocks were put back. Add which is "

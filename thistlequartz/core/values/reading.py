@@ -9,7 +9,7 @@ from dataclasses import replace
 from datetime import date, datetime, time
 from decimal import Decimal
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 
 from .calendar import read_clock, read_date, read_instant
 from .fault import Fault, quoted
@@ -146,7 +146,7 @@ def _read_choice(given: object, type_: ChoiceType) -> Reading:
     if len(fitting) == 1:
         return fitting[0]
     if fitting:
-        several = " or ".join(fitting[:3])
+        several = listed(fitting[:3], "or")
         return Fault(
             tr(
                 "{text} fits several choices: write the code, {several}.",

@@ -7,8 +7,9 @@ from decimal import Decimal
 from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr, tr_count
 
+from .month_names import MONTHS, SHORT_MONTHS
 from .reading import Value
 from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_offset, write_time
@@ -38,6 +39,8 @@ _CLOSE_UNITS = ("°", "′", "″")
 """Units written without a space before them."""
 _UNGROUPED = 3
 """Digits that have no marks of thousands between them."""
+
+
 Stored = str | bool | list[str] | None
 """What JSON carries for a value."""
 
@@ -57,9 +60,9 @@ def show_value(
         case Decimal():
             return _number(value, type_ if isinstance(type_, NumberType) else NumberType(), style)
         case None:
-            return "blank"
+            return tr("blank")
         case bool():
-            return "yes" if value else "no"
+            return tr("yes") if value else tr("no")
         case datetime():
             return _instant(value, type_.zone if isinstance(type_, DateTimeType) else "UTC", style)
         case date():
@@ -68,7 +71,7 @@ def show_value(
             return _clock(value)
         case tuple() | list():
             labels = [type_.label_of(c) if isinstance(type_, ChoosingType) else c for c in value]
-            return " and ".join([", ".join(labels[:-1]), labels[-1]] if labels[1:] else labels)
+            return listed(labels)
 
 
 def shower(type_: ValueType) -> Callable[[Any], str]:
@@ -99,11 +102,26 @@ def _number(value: Decimal, type_: NumberType, style: WritingStyle) -> str:
 def _day(value: date, style: WritingStyle) -> str:
     match style.dates:
         case "11 June 2026":
-            return f"{value.day} {value:%B} {value.year:04}"
+            return tr(
+                "{day} {month} {year:04}",
+                day=value.day,
+                month=MONTHS[value.month - 1],
+                year=value.year,
+            )
         case "11 Jun 2026":
-            return f"{value.day} {value:%b} {value.year:04}"
+            return tr(
+                "{day} {month} {year:04}",
+                day=value.day,
+                month=SHORT_MONTHS[value.month - 1],
+                year=value.year,
+            )
         case "June 11, 2026":
-            return tr("{value:%B} {day}, {year:04}", value=value, day=value.day, year=value.year)
+            return tr(
+                "{month} {day}, {year:04}",
+                month=MONTHS[value.month - 1],
+                day=value.day,
+                year=value.year,
+            )
         case "2026-06-11":
             return value.isoformat()
 
@@ -126,18 +144,23 @@ def show_length(value: timedelta | Months) -> str:
     """A length of time in words: “1 year 8 months”, “2 days”."""
     if isinstance(value, Months):
         years, months = divmod(abs(value.count), 12)
-        parts = [(years, "year"), (months, "month")]
+        parts = [
+            (years, tr_count("{count} year", "{count} years", years)),
+            (months, tr_count("{count} month", "{count} months", months)),
+        ]
         negative = value.count < 0
     else:
         size, negative = abs(value), value < timedelta(0)
         hours, rest = divmod(size.seconds, 3600)
-        parts = [(size.days, "day"), (hours, "hour"), (rest // 60, "minute"), (rest % 60, "second")]
-    said = [
-        tr("{count} {unit}{part}", count=count, unit=unit, part="" if count == 1 else "s")
-        for count, unit in parts
-        if count
-    ]
-    return ("minus " if negative else "") + (" ".join(said) or tr("no time"))
+        minutes, seconds = divmod(rest, 60)
+        parts = [
+            (size.days, tr_count("{count} day", "{count} days", size.days)),
+            (hours, tr_count("{count} hour", "{count} hours", hours)),
+            (minutes, tr_count("{count} minute", "{count} minutes", minutes)),
+            (seconds, tr_count("{count} second", "{count} seconds", seconds)),
+        ]
+    said = " ".join(words for count, words in parts if count) or tr("no time")
+    return tr("minus {length}", length=said) if negative else said
 
 
 def to_entry(value: Value | None, settings: ReadingSettings) -> Stored:

@@ -12,13 +12,13 @@ from io import StringIO
 from itertools import count
 from typing import Any, Final, NamedTuple
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 
 _PLAIN_NUMBER = re.compile(r"[-+]?[0-9][0-9., ]*\Z")
 _GUARDED = re.compile(r"'+[=+\-@\t\r]")
 _FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
 _SHOWN = 60
-_CALLED: Final = {",": "comma", ";": "semicolon", "\t": "tab"}
+_CALLED: Final = {",": tr("comma"), ";": tr("semicolon"), "\t": tr("tab")}
 CSV_MARK: Final = "\N{ZERO WIDTH NO-BREAK SPACE}"
 """The byte order mark: by it spreadsheets know a file for UTF-8."""
 
@@ -97,7 +97,12 @@ def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[CsvRow]:
         if len(cells) != len(heads):
             raise BrokenCsv(
                 tr("row {line_num}", line_num=reader.line_num),
-                tr("{count} cells under {count_2} heads.", count=len(cells), count_2=len(heads)),
+                tr_count(
+                    "{count} cell, where the number of heads is {heads}.",
+                    "{count} cells, where the number of heads is {heads}.",
+                    len(cells),
+                    heads=len(heads),
+                ),
                 tr(
                     "Look for a missing {delimiter} or quotation mark.",
                     delimiter=_CALLED.get(delimiter, "mark"),

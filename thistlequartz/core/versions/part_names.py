@@ -14,16 +14,16 @@ Document = Mapping[str, Any]
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 PROPERTY_WORDS: Final[Mapping[str, str]] = {
-    "name": "name",
-    "label": "label",
-    "purpose": "purpose",
+    "name": tr("name"),
+    "label": tr("label"),
+    "purpose": tr("purpose"),
     "zone": tr("time zone"),
     "derived_from": tr("form that it is derived from"),
-    "hint": "hint",
+    "hint": tr("hint"),
     "placeholder": tr("example shown in the empty box"),
     "label_shown": tr("label shown"),
     "emphasis": tr("stands out"),
-    "helper": "helper",
+    "helper": tr("helper"),
     "keep": tr("value kept while not asked"),
     "type": tr("what it takes"),
     "scale": tr("digits after the point"),
@@ -31,12 +31,12 @@ PROPERTY_WORDS: Final[Mapping[str, str]] = {
     "grouped": tr("marks of thousands"),
     "enabled": tr("in use"),
     "why": tr("why it is there"),
-    "message": "message",
+    "message": tr("message"),
     "confirmation": tr("what is said of a good value"),
     "placement": tr("where it is told"),
     "hold": tr("puts the record on hold"),
     "reason_required": tr("passes only with a reason"),
-    "condition": "condition",
+    "condition": tr("condition"),
     "form": tr("form referred to"),
     "held_allowed": tr("records on hold allowed"),
 }
@@ -175,7 +175,7 @@ def _shown(value: Any, labels: Mapping[str, str]) -> str:
         case None | "" | [] | {}:
             return _BLANK
         case bool():
-            return "yes" if value else "no"
+            return tr("yes") if value else tr("no")
         case str():
             return labels.get(value, value)
         case dict():

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +138,11 @@ def undoing(acts: list[str], subjects: list[str]) -> str:
     (act, *others) = dict.fromkeys(acts)
     things = list(dict.fromkeys(subjects))
     if others or act not in ACTS:
-        return tr("{count} changes", count=len(acts)) if len(acts) > 1 else f"{act}: {things[0]}"
+        return (
+            tr_count("{count} change", "{count} changes", len(acts))
+            if len(acts) > 1
+            else f"{act}: {things[0]}"
+        )
     words = ACTS[act]
     if len(things) > 1:
         return words.undoing_several.format(count=len(things))

@@ -56,24 +56,27 @@ def check_chain(form_key: str, end: AuditChain) -> Iterator[Break]:
     for told in values_in_pieces(acts, *names, by="place"):
         act = dict(zip(names, told, strict=True))
         if act["place"] != expected:
-            missing = _acts(expected, act["place"] - 1)
-            yield Break(form_key, expected, tr("{missing} missing.", missing=missing))
+            missing = _missing(expected, act["place"] - 1)
+            yield Break(form_key, expected, missing)
         elif act["hash"] != hash_of(former, act["at"], act):
             said = tr(
-                "“{act}: {act_2}” is not as it was written.", act=act["act"], act_2=act["subject"]
+                "“{act}: {subject}” is not as it was written.",
+                act=act["act"],
+                subject=act["subject"],
             )
             yield Break(form_key, act["place"], said)
         former, expected = act["hash"], act["place"] + 1
     if expected - 1 != end.length:
-        lacking = _acts(expected, end.length) if expected <= end.length else tr("Its end is")
-        yield Break(form_key, expected, tr("{lacking} missing.", lacking=lacking))
+        cut = expected <= end.length
+        lacking = _missing(expected, end.length) if cut else tr("Its end is missing.")
+        yield Break(form_key, expected, lacking)
     elif former != end.hash:
         yield Break(form_key, end.length, tr("Its end is not the one that was written."))
 
 
-def _acts(first: int, last: int) -> str:
+def _missing(first: int, last: int) -> str:
     return (
-        tr("Act {first} is", first=first)
+        tr("Act {first} is missing.", first=first)
         if first == last
-        else tr("Acts {first} to {last} are", first=first, last=last)
+        else tr("Acts {first} to {last} are missing.", first=first, last=last)
     )

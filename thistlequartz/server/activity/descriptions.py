@@ -5,6 +5,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import WritingStyle
 
 from .models import AuditEntry
@@ -68,7 +69,7 @@ def _shown(value: Any) -> str:
         case None | "" | [] | {}:
             return ""
         case bool():
-            return "yes" if value else "no"
+            return tr("yes") if value else tr("no")
         case list():
             return ", ".join(map(_shown, value))
         case dict():

@@ -69,8 +69,7 @@ def send_back(
     record.keeper = receiver
     record.state = State.RETURNED
     record.remark = remark.strip()
-    who = tr(" To {shown_name}.", shown_name=receiver.shown_name)
-    note = f"{record.remark}{who}"
+    note = tr("{remark} To {name}.", remark=record.remark, name=receiver.shown_name)
     return _decided(person, desk, record, "send record back", "sent_back", note)
 
 

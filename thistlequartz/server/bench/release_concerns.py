@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.forms.drafts import compiled_draft
 from thistlequartz.server.forms.freshness import rules_fingerprint
 from thistlequartz.server.forms.models import DraftForm
@@ -30,37 +30,32 @@ def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Co
     working = bring_up_to_date(draft) or under_way(draft)
     waiting = stale(draft, rules_fingerprint(draft)).count()
     if waiting:
-        says = tr(
-            "{waiting} of {cases} not been run by the rules as they are.",
+        says = tr_count(
+            "{waiting} of {count} case has not been run by the rules as they are.",
+            "{waiting} of {count} cases have not been run by the rules as they are.",
+            len(rows),
             waiting=waiting,
-            cases=_cases(rows),
         )
         return [concern("cases", "warn", says, settled=working is None, lacking=True)]
     said = []
-    for state, one_does, several in (
-        ("fails", "fails", "fail"),
-        ("cannot_run", tr("cannot be run"), tr("cannot be run")),
-    ):
+    for state, told in (("fails", _failing), ("cannot_run", _not_run)):
         named = [(one["key"], one["document__name"]) for one in rows if one["state"] == state]
         if named:
-            words = one_does if len(named) == 1 else several
-            cases = "case" if len(rows) == 1 else "cases"
-            says = tr(
-                "{count} of {count_2} {cases} {words}.",
-                count=len(named),
-                count_2=len(rows),
-                cases=cases,
-                words=words,
-            )
-            said.append(concern("cases", "block", says, named))
-    agree = (
-        tr("The case passes.") if len(rows) == 1 else tr("All {count} cases pass.", count=len(rows))
-    )
+            said.append(concern("cases", "block", told(len(named), len(rows)), named))
+    agree = tr_count("The case passes.", "All {count} cases pass.", len(rows))
     return said or [concern("cases", "clear", agree)]
 
 
-def _cases(rows: Sequence[object]) -> str:
-    return tr("1 case has") if len(rows) == 1 else tr("{count} cases have", count=len(rows))
+def _failing(count: int, of: int) -> str:
+    if of == 1:
+        return tr("The case fails.")
+    return tr_count("{count} of {of} cases fails.", "{count} of {of} cases fail.", count, of=of)
+
+
+def _not_run(count: int, of: int) -> str:
+    if of == 1:
+        return tr("The case cannot be run.")
+    return tr("{count} of {of} cases cannot be run.", count=count, of=of)
 
 
 def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern]:
@@ -82,10 +77,14 @@ def _unseen(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Concern
         return [
             concern("rules", "clear", tr("The cases violate and satisfy each check at least once."))
         ]
-    of = (
-        tr("{count} of {count_2} checks lack", count=len(lacking), count_2=len(checks))
+    says = (
+        tr_count(
+            "{count} of {of} checks lacks a passing or a failing example.",
+            "{count} of {of} checks lack a passing or a failing example.",
+            len(lacking),
+            of=len(checks),
+        )
         if len(checks) > 1
-        else tr("The check lacks")
+        else tr("The check lacks a passing or a failing example.")
     )
-    says = tr("{of} a passing or a failing example.", of=of)
     return [concern("rules", "note", says, lacking)]

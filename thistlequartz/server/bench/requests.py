@@ -22,7 +22,7 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.ruleset import Case, EntryPoint
 from thistlequartz.core.sweep import RecordContext
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.server.forms.drafts import compiled_draft, get_draft
 from thistlequartz.server.forms.models import DraftCase, DraftForm
 from thistlequartz.server.judging.services import refuse_unknown, waivers
@@ -143,7 +143,7 @@ def _refuse_unknown(form: CompiledForm, body: BenchBody) -> None:
                 ProblemItem(
                     place="layout",
                     message=tr("The form has no layout “{layout}”.", layout=body.layout[:60]),
-                    remedy=tr("Choose {layouts}.", layouts=" or ".join(layouts))
+                    remedy=tr("Choose {layouts}.", layouts=listed(layouts, "or"))
                     if layouts
                     else tr("Choose none."),
                 )

@@ -1,7 +1,9 @@
 """What is found of a draft before it is released."""
 
-from thistlequartz.core.findings import TITLES
-from thistlequartz.core.translation import tr
+from collections.abc import Iterable
+
+from thistlequartz.core.findings import TITLES, Finding
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.releases.concerns import Concern, concern
 
@@ -23,21 +25,30 @@ def finding_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
     wrong = [one for one in findings if one.gravity == "wrong"]
     doubtful = [one for one in findings if one.gravity != "wrong"]
     told = []
-    for some, level, says in (
-        (wrong, "warn", tr("{} found wrong with the rules.")),
-        (doubtful, "note", tr("{} doubtful about the rules.")),
-    ):
-        if some:
-            count = (
-                tr("One thing is") if len(some) == 1 else tr("{count} things are", count=len(some))
-            )
-            named = [(one.fingerprint, one.says) for one in some]
-            told.append(concern("findings", level, says.format(count), named))  # type: ignore[arg-type]
+    if wrong:
+        says = tr_count(
+            "One thing is found wrong with the rules.",
+            "{count} things are found wrong with the rules.",
+            len(wrong),
+        )
+        told.append(concern("findings", "warn", says, _named(wrong)))
+    if doubtful:
+        says = tr_count(
+            "One thing is doubtful about the rules.",
+            "{count} things are doubtful about the rules.",
+            len(doubtful),
+        )
+        told.append(concern("findings", "note", says, _named(doubtful)))
     if failed := known.findings.failures:
-        says = tr(
+        says = tr_count(
+            "A search for what may be wrong with the rules failed.",
             "{count} of the searches for what may be wrong with the rules failed.",
-            count=len(failed),
+            len(failed),
         )
         named = [(code, TITLES[code]) for code in failed]
         told.append(concern("findings", "warn", says, named))
     return told or [concern("findings", "clear", tr("Nothing was found wrong with the rules."))]
+
+
+def _named(some: Iterable[Finding]) -> list[tuple[str, str]]:
+    return [(one.fingerprint, one.says) for one in some]

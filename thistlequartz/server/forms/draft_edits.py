@@ -108,8 +108,8 @@ def changed_meanwhile(what: str, by: Person | None, revision: int, current: Any)
         409,
         "changed-meanwhile",
         tr(
-            "{part} has changed this {what} since you opened it.",
-            part=by.shown_name if by else "Somebody",
+            "{who} has changed this {what} since you opened it.",
+            who=by.shown_name if by else tr("Somebody"),
             what=what,
         ),
         tr("Look at the newer version, then make your change again; yours was not saved."),

@@ -6,7 +6,7 @@ from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr, tr_count
 from thistlequartz.core.values import Fault, read_value
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
@@ -183,17 +183,16 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
         for problem in problems
     ]
     if broken.records:
-        verb = tr("could not be read any more") if field else tr("would have no field")
-        many = tr("more than ") if broken.looked_at == RECORDS_LOOKED_AT else ""
-        message = tr(
-            "In {many}{records:,} stored records its value {verb}",
-            many=many,
-            records=broken.records,
-            verb=verb,
-        )
+        message = _told_of_records(broken, field is not None)
         remedy = tr("The records stay as they are; their values count again when this is undone.")
         shown = ", ".join(f"“{one[:40]}”" for one in broken.examples)
-        errors.append(ProblemItem(place="records", message=f"{message}: {shown}.", remedy=remedy))
+        errors.append(
+            ProblemItem(
+                place="records",
+                message=f"{message[:-1]}: {shown}.",
+                remedy=remedy,
+            )
+        )
     raise Refusal(
         409,
         "field-in-use",
@@ -203,22 +202,39 @@ def _refuse_breaking(draft: DraftForm, key: str, field: Field | None) -> None:
             counted=_counted(len(broken.rules), broken.records),
         ),
         tr(
-            "Change the rules first, or do it anyway: it can be undone. Nothing has been changed yet."
+            "Change the rules first, or do it anyway: it can be undone. Nothing has been changed "
+            "yet."
         ),
         errors,
+    )
+
+
+def _told_of_records(broken: FieldChangeImpact, kept: bool) -> str:
+    """In how many records a value cannot be read, or, where the field is not kept, has none."""
+    if broken.looked_at == RECORDS_LOOKED_AT:
+        more = (
+            tr("In more than {count:,} stored records its value could not be read any more.")
+            if kept
+            else tr("In more than {count:,} stored records its value would have no field.")
+        )
+        return more.format(count=broken.records)
+    if kept:
+        return tr_count(
+            "In 1 stored record its value could not be read any more.",
+            "In {count:,} stored records its value could not be read any more.",
+            broken.records,
+        )
+    return tr_count(
+        "In 1 stored record its value would have no field.",
+        "In {count:,} stored records its value would have no field.",
+        broken.records,
     )
 
 
 def _counted(rules: int, records: int) -> str:
     said = []
     if rules:
-        said.append(tr("{rules} rule{part}", rules=rules, part="s" if rules > 1 else ""))
+        said.append(tr_count("{count} rule", "{count} rules", rules))
     if records:
-        said.append(
-            tr(
-                "the values of {records:,} record{part}",
-                records=records,
-                part="s" if records > 1 else "",
-            )
-        )
-    return " and ".join(said)
+        said.append(tr_count("the values of 1 record", "the values of {count:,} records", records))
+    return listed(said)

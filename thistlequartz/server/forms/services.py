@@ -137,7 +137,6 @@ def refuse_other_order(what: str) -> Refusal:
         "changed-meanwhile",
         tr("Somebody has added or removed a {what} since you opened this form.", what=what),
         tr(
-            "Look at the newer version, then order the {what}s again; nothing was changed.",
-            what=what,
+            "Look at the newer version, then order them again; nothing was changed.",
         ),
     )

@@ -1,8 +1,10 @@
 """What stored records say of a release before it is made."""
 
+from collections.abc import Callable
 from typing import Any, Final
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.ruleset import Moment, Severity
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.jobs.models import UNDER_WAY
@@ -30,39 +32,25 @@ def record_concerns(draft: DraftForm, again: int | None) -> list[Concern]:
 def _told(impact: dict[str, Any], saved_since: int) -> list[Concern]:
     said = [
         *(
-            _counted(impact[what][moment], level, words)
-            for what, moment, level, words in (
-                ("newly_refused", "save", "warn", tr("could no longer be saved as they are")),
-                ("newly_refused", "submit", "warn", tr("could no longer be submitted as they are")),
-                ("newly_warned", "save", "note", tr("would newly be warned of on saving")),
-                ("newly_warned", "submit", "note", tr("would newly be warned of on submitting")),
-            )
+            _counted(impact[what][moment], level, says)
+            for (what, moment, level), says in _WORSE.items()
         ),
         *(
-            _counted(
-                one["records"], "warn", tr("would lose what they hold in {one}", one=one["label"])
-            )
+            _counted(one["records"], "warn", _loses, field=one["label"])
             for one in impact["lost"].values()
         ),
         *(
-            _counted(
-                one["newly"],
-                "warn",
-                tr("would newly violate “{one}”, by what others hold", one=one["name"]),
-            )
+            _counted(one["newly"], "warn", _violates, rule=one["name"])
             for one in impact["rules"].values()
             if one["other_records"]
         ),
     ]
     found = [one for one in said if one is not None]
     if saved_since:
-        records = (
-            tr("1 record was")
-            if saved_since == 1
-            else tr("{saved_since:,} records were", saved_since=saved_since)
-        )
-        says = tr(
-            "{records} saved since the impact on stored records was worked out.", records=records
+        says = tr_count(
+            "1 record was saved since the impact on stored records was worked out.",
+            "{count:,} records were saved since the impact on stored records was worked out.",
+            saved_since,
         )
         found.append(concern("records", "note", says))
     if found:
@@ -71,15 +59,74 @@ def _told(impact: dict[str, Any], saved_since: int) -> list[Concern]:
         concern(
             "records",
             "clear",
-            tr("Of {impact:,} stored records none is worse off.", impact=impact["records"]),
+            tr("Of {count:,} stored records none is worse off.", count=impact["records"]),
         )
     ]
 
 
-def _counted(found: dict[str, Any], level: Any, words: str) -> Concern | None:
+def _not_saved(count: int) -> str:
+    return tr_count(
+        "1 stored record could no longer be saved as it is.",
+        "{count:,} stored records could no longer be saved as they are.",
+        count,
+    )
+
+
+def _not_submitted(count: int) -> str:
+    return tr_count(
+        "1 stored record could no longer be submitted as it is.",
+        "{count:,} stored records could no longer be submitted as they are.",
+        count,
+    )
+
+
+def _warned_on_saving(count: int) -> str:
+    return tr_count(
+        "1 stored record would newly be warned of on saving.",
+        "{count:,} stored records would newly be warned of on saving.",
+        count,
+    )
+
+
+def _warned_on_submitting(count: int) -> str:
+    return tr_count(
+        "1 stored record would newly be warned of on submitting.",
+        "{count:,} stored records would newly be warned of on submitting.",
+        count,
+    )
+
+
+def _loses(count: int, field: str) -> str:
+    return tr_count(
+        "1 stored record would lose what it holds in {field}.",
+        "{count:,} stored records would lose what they hold in {field}.",
+        count,
+        field=field,
+    )
+
+
+def _violates(count: int, rule: str) -> str:
+    return tr_count(
+        "1 stored record would newly violate “{rule}”, by what others hold.",
+        "{count:,} stored records would newly violate “{rule}”, by what others hold.",
+        count,
+        rule=rule,
+    )
+
+
+_WORSE: Final[dict[tuple[str, Moment, Severity], Callable[[int], str]]] = {
+    ("newly_refused", "save", "warn"): _not_saved,
+    ("newly_refused", "submit", "warn"): _not_submitted,
+    ("newly_warned", "save", "note"): _warned_on_saving,
+    ("newly_warned", "submit", "note"): _warned_on_submitting,
+}
+
+
+def _counted(
+    found: dict[str, Any], level: Any, says: Callable[..., str], **places: str
+) -> Concern | None:
     count = found["count"]
     if not count:
         return None
-    records = tr("1 stored record") if count == 1 else tr("{count:,} stored records", count=count)
     named = [(str(number), tr("Record {number}", number=number)) for number in found["numbers"]]
-    return concern("records", level, f"{records} {words}.", named)
+    return concern("records", level, says(count, **places), named)

@@ -11,7 +11,7 @@ from thistlequartz.core.enumerations import Event
 from thistlequartz.core.judging import JudgeRequest, Verdict, Waiver, unique_key
 from thistlequartz.core.ruleset import Moment, Rule, claims_key
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, tr
 from thistlequartz.core.values import ReferenceType, read_value
 from thistlequartz.server.judging.services import circumstances_now
 from thistlequartz.server.people.models import Person
@@ -215,7 +215,7 @@ class RowIntake:
         if not owners:
             return None
         if len(owners) > 1:
-            several = " and ".join(str(number) for number in sorted(owners.values())[:3])
+            several = LAST["and"].join(str(number) for number in sorted(owners.values())[:3])
             said = tr(
                 "Several records hold this, {several} among them: change them at the desk.",
                 several=several,

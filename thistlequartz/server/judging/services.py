@@ -148,8 +148,6 @@ def _unknown(
         more = len(unknown) - MOST_NAMED
         yield ProblemItem(
             place=place,
-            message=tr(
-                "{more} more {what}s of what was sent are not in this form.", more=more, what=what
-            ),
+            message=tr("{more} more names of what was sent are not in this form.", more=more),
             remedy=tr("Remove them."),
         )

@@ -169,14 +169,12 @@ class Composer:
     ) -> Iterable[tuple[str, str]]:
         person = record.submitted_by if who == "submitter" else record.keeper
         if person is None or not person.is_active:
-            words = "submitted" if who == "submitter" else tr("is to go on with")
-            troubles.append(
-                tr(
-                    "Nobody with an account {words} record {number}.",
-                    words=words,
-                    number=record.number,
-                )
+            nobody = (
+                tr("Nobody with an account submitted record {number}.")
+                if who == "submitter"
+                else tr("Nobody with an account is to go on with record {number}.")
             )
+            troubles.append(nobody.format(number=record.number))
         else:
             yield from self._address([person], troubles)
 

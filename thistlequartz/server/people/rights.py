@@ -151,5 +151,5 @@ def person_with(request: HttpRequest, right: Right, about: str | None = None) ->
             role_of=role_of(person, form_key),
             what=_WHAT[right],
         ),
-        tr("Ask somebody who is a {can}.", can=" or a ".join(can)),
+        tr("Ask somebody who is a {can}.", can=tr(" or a ").join(can)),
     )

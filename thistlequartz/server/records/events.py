@@ -16,10 +16,10 @@ from .models import Record, State
 Occasion = Literal["saved", "held", "submitted", "approved", "sent_back"]
 OCCASIONS: Final[tuple[Occasion, ...]] = get_args(Occasion)
 OCCASION_WORDS: Final[Mapping[Occasion, str]] = {
-    "saved": "saved",
-    "held": "put on hold",
-    "submitted": "submitted",
-    "approved": "approved",
+    "saved": tr("saved"),
+    "held": tr("put on hold"),
+    "submitted": tr("submitted"),
+    "approved": tr("approved"),
     "sent_back": tr("sent back"),
 }
 

@@ -22,16 +22,16 @@ class State(models.TextChoices):
     """How far a record has come."""
 
     IN_PROGRESS = "in_progress"
-    SUBMITTED = "submitted"
-    APPROVED = "approved"
-    RETURNED = "returned"
+    SUBMITTED = tr("submitted")
+    APPROVED = tr("approved")
+    RETURNED = tr("returned")
 
 
 STATE_WORDS = {
     State.IN_PROGRESS: tr("in progress"),
-    State.SUBMITTED: "submitted",
-    State.APPROVED: "approved",
-    State.RETURNED: "returned",
+    State.SUBMITTED: tr("submitted"),
+    State.APPROVED: tr("approved"),
+    State.RETURNED: tr("returned"),
 }
 """How far a record has come, as people say it."""
 AT_REST = (State.SUBMITTED, State.APPROVED)

@@ -12,7 +12,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.core.values import Fault
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
@@ -216,9 +216,10 @@ def _collide(collisions: Sequence[ProblemItem]) -> Refusal:
     return Refusal(
         409,
         "collisions",
-        tr(
+        tr_count(
+            "{count} stored record would violate a rule of uniqueness at once.",
             "{count} stored records would violate a rule of uniqueness at once.",
-            count=len(collisions),
+            len(collisions),
         ),
         tr("Correct them first, then release; the release in force stays as it is."),
         collisions,

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.db.models import ForeignObjectRel, QuerySet
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.forms.drafts import form_document
@@ -32,11 +32,15 @@ def remove_form(person: Person, form_key: str, typed_name: str) -> None:
         )
     stored = draft.records.count()
     if stored and typed_name.strip() != draft.name:
-        noun = tr("record is") if stored == 1 else tr("records are")
         raise Refusal(
             422,
             "name-not-typed",
-            tr("{stored:,} {noun} stored under {name}.", stored=stored, noun=noun, name=draft.name),
+            tr_count(
+                "1 record is stored under {name}.",
+                "{count:,} records are stored under {name}.",
+                stored,
+                name=draft.name,
+            ),
             tr("They go with it, and cannot be brought back: type the form's name to remove it."),
             [
                 ProblemItem(
@@ -51,7 +55,7 @@ def remove_form(person: Person, form_key: str, typed_name: str) -> None:
         form_key,
         draft.name,
         before=document,
-        note=tr("{stored} records", stored=stored),
+        note=tr_count("{count} record", "{count} records", stored),
     )
     for rows in (
         IndexedValue.objects.filter(form=draft),

@@ -11,7 +11,7 @@ from django.http import Http404
 from thistlequartz.core.enumerations import Event
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import EntryPoint, Moment
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, tr
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import locked_draft
 from thistlequartz.server.judging.services import (
@@ -277,7 +277,8 @@ def _bring(form_key: str) -> None:
             503,
             "coming-into-force",
             tr(
-                "A new release has just come into force, and stored records are being prepared for it."
+                "A new release has just come into force, and stored records are being prepared "
+                "for it."
             ),
             tr("Try again in a moment; nothing has been stored yet."),
         ) from None
@@ -365,15 +366,15 @@ class RecordRefused(Refusal):
             remedy = tr("Correct what is named at the fields, then try again.")
         elif lacking:
             remedy = tr(
-                "Give a reason at {lacking}, then try again.", lacking=" and ".join(lacking)
+                "Give a reason at {lacking}, then try again.", lacking=LAST["and"].join(lacking)
             )
         else:
             remedy = tr("Nothing is to be corrected at the fields.")
         super().__init__(
             422,
             "blocked",
-            f"The record was not {'submitted' if submit else 'saved'}.",
-            " ".join([*beside, remedy, "Your entries are still on your screen."]),
+            tr("The record was not submitted.") if submit else tr("The record was not saved."),
+            " ".join([*beside, remedy, tr("Your entries are still on your screen.")]),
             judgement=judgement.model_dump(mode="json"),
         )
 

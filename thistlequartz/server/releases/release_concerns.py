@@ -1,6 +1,6 @@
 """What a release changes, and what the plan asks for that nothing in it holds."""
 
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.forms.releases_in_force import release_in_force
 
@@ -20,12 +20,12 @@ def _changes(draft: DraftForm, again: int | None) -> list[Concern]:
             concern("changes", "note", tr("It is the first release: records can be filled in."))
         ]
     changes = told(changes_between(draft, release.number, again))
-    parts = "1 part" if len(changes) == 1 else tr("{count} parts", count=len(changes))
-    named = [
-        (one.key, tr("{part}: {act}", part=one.name or one.part, act=one.act)) for one in changes
-    ]
-    says = tr(
-        "{parts} of the form change from release {number}.", parts=parts, number=release.number
+    named = [(one.key, f"{one.name or one.part}: {one.act}") for one in changes]
+    says = tr_count(
+        "{count} part of the form changes from release {number}.",
+        "{count} parts of the form change from release {number}.",
+        len(changes),
+        number=release.number,
     )
     return [concern("changes", "note", says, named)]
 
@@ -38,9 +38,14 @@ def _plan(draft: DraftForm) -> list[Concern]:
     bare = [(key, line["text"]) for key, line in lines if not rules.intersection(line["rules"])]
     if not bare:
         return [concern("plan", "clear", tr("Every line of the plan is covered by a rule."))]
-    says = tr(
-        "{count} of {count_2} lines of the plan are covered by no rule.",
-        count=len(bare),
-        count_2=len(lines),
+    says = (
+        tr_count(
+            "{count} of {of} lines of the plan is covered by no rule.",
+            "{count} of {of} lines of the plan are covered by no rule.",
+            len(bare),
+            of=len(lines),
+        )
+        if len(lines) > 1
+        else tr("The line of the plan is covered by no rule.")
     )
     return [concern("plan", "note", says, bare)]

@@ -12,7 +12,7 @@ from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
 from thistlequartz.core.ruleset import RuleSet, rules_fingerprint
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft, names_of_form, ruleset_around
 from thistlequartz.server.forms.models import DraftForm
@@ -86,12 +86,7 @@ def release_or_begin(
             "since": wish.since.isoformat() if wish.since else "",
             "known": _KNOWN.dump_json(known).decode(),
         }
-        fingerprint = tr(
-            "{fingerprint} {part} {asked}",
-            fingerprint=draft.fingerprint,
-            part=wish.again or "",
-            asked=asked["since"],
-        ).strip()
+        fingerprint = f"{draft.fingerprint} {wish.again or ''} {asked['since']}".strip()
         return begin(RELEASE, draft, person, fingerprint, asked)
     return release_form(person, form_key, wish)
 
@@ -168,11 +163,15 @@ def _to_release(draft: DraftForm, again: int | None) -> tuple[RuleSet, CompiledF
     before = newest_release(draft)
     form = form_to_release(draft, again)
     if before is not None and form == release_document(before.pk).form(draft.key):
-        what = tr("The draft") if again is None else tr("Release {again}", again=again)
+        says = (
+            tr("The draft says the same as release {number}.")
+            if again is None
+            else tr("Release {again} says the same as release {number}.")
+        )
         raise Refusal(
             409,
             "nothing-new",
-            tr("{what} says the same as release {number}.", what=what, number=before.number),
+            says.format(again=again, number=before.number),
             tr("Change something first, then release it."),
         )
     ruleset = ruleset_around(form)
@@ -249,7 +248,11 @@ def _refuse_unfinished(compiled: CompiledForm) -> None:
         raise Refusal(
             409,
             "unfinished-rules",
-            tr("{count} of the rules cannot work yet.", count=len(problems)),
+            tr_count(
+                "One of the rules cannot work yet.",
+                "{count} of the rules cannot work yet.",
+                len(problems),
+            ),
             tr("Correct or remove them, then release."),
             [
                 item(problem.inside(f"rules.{key}"))

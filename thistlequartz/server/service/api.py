@@ -73,7 +73,8 @@ class TokenAuth(HttpBearer):
                 "no-token",
                 tr("This call carries no token that counts."),
                 tr(
-                    "Send “Authorization: Bearer” and a token. A steward creates one under Access; one"
+                    "Send “Authorization: Bearer” and a token. A steward creates one under "
+                    "Access; one"
                     " that has ended, or whose maker has left, counts no more."
                 ),
             )

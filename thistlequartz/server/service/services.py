@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
 from thistlequartz.server.imports.rows import field_of
 from thistlequartz.server.judging.services import (
@@ -58,7 +58,7 @@ def person_for(token: ApiToken, form_key: str, act: TokenAct) -> Person:
             tr("This token may not {act}.", act=act),
             tr(
                 "It may {acts}. Have one made that may {act}, too.",
-                acts=" and ".join(token.acts),
+                acts=listed(token.acts),
                 act=act,
             ),
         )
@@ -129,16 +129,12 @@ def judge(
     return compiled.verdicts(sending.of(sent), BOTH)
 
 
-_IGNORED: Final = tr("so what was sent for it does not count")
-
-
 def ignored_by(verdict: Verdict, compiled: CompiledForm, sent: Values) -> dict[str, str]:
     """Of what was sent, by field, what does not count when it is judged, and why."""
     closed = {
         key: tr(
-            "{label} is not asked here, {ignored}.",
-            label=compiled.fields[key].label,
-            ignored=_IGNORED,
+            "{field} is not asked here, so what was sent for it does not count.",
+            field=compiled.fields[key].label,
         )
         for key, state in verdict.fields.items()
         if not state.relevant and sent.get(key) is not None
@@ -155,9 +151,9 @@ def ignored_in(record: Record, sent: Values) -> dict[str, str]:
         held = record.values.get(key)
         if isinstance(read, Fault) or to_json(read) != held:
             found[key] = tr(
-                "{label} is computed, locked or not asked here, {ignored}.",
-                label=fields[key].label,
-                ignored=_IGNORED,
+                "{field} is computed, locked or not asked here, so what was sent for it does not"
+                " count.",
+                field=fields[key].label,
             )
     return found
 

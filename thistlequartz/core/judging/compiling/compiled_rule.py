@@ -25,7 +25,7 @@ from thistlequartz.core.ruleset import (
     severity_of,
     waiting_reason,
 )
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import LAST, listed, tr
 
 from .messages import Filler, Message, filler, plain_message
 
@@ -150,7 +150,7 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
     reads, conditions, kind = lowered.reads, [], CHECK_KINDS.get(rule.kind)
     if rule.changed_fields:
         labels = [vocabulary[key].label for key in rule.changed_fields]
-        conditions.append(tr("{labels} has changed", labels=" or ".join(labels)))
+        conditions.append(tr("{fields} has changed", fields=listed(labels, "or")))
     if lowered.when is not None:
         conditions.append(plain(condition_words(lowered.when, vocabulary)))
     checks = tuple(compiled(check) for check in lowered.checks)
@@ -160,7 +160,7 @@ def compile_rule(lowered: LoweredRule, language: Language) -> CompiledRule:
         reads=in_order(reads),
         trigger_fields=frozenset(map(again, rule.targets) if kind and kind.second_entry else reads),
         governors=in_order(lowered.governors),
-        condition=" and ".join(conditions),
+        condition=LAST["and"].join(conditions),
         when=traced(lowered.applies) if lowered.applies else None,
         severities={moment: severity_of(rule, moment) for moment in MOMENTS},
         judged_by=tuple(dict.fromkeys(key for check in checks for key in check.reads)),

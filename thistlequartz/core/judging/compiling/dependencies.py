@@ -129,7 +129,11 @@ def circle_problems(
     yield ordered[0], Problem(says, how, "when")
     for key in ordered[1:]:
         said = tr("It is part of the circle that “{names}” stands in.", names=names[ordered[0]])
-        remedy = tr("Cut it here: {cut}.", cut=_cut(circle, fields)) if key == circle.cut else how
+        remedy = how
+        if key == circle.cut:
+            remedy = tr(
+                "Cut it here: let it no longer look at {read}.", read=_read_by(circle, fields)
+            )
         yield key, Problem(said, remedy, "when")
 
 
@@ -138,29 +142,27 @@ def circle_words(
 ) -> tuple[str, str]:
     """What a circle is, and where to cut it."""
     labels = [fields[key].label for key in circle.fields]
-    if len(labels) == 1:
-        said = tr("{labels} would be decided by itself", labels=labels[0])
-    else:
-        said = tr("{named} decide about one another in a circle", named=_named(labels))
+    said = (
+        tr("{fields} would be decided by itself, by {rules}.")
+        if len(labels) == 1
+        else tr("{fields} decide about one another in a circle, by {rules}.")
+    )
     ordered = [f"“{names[key]}”" for key in names if key in circle.rules]
     return (
-        tr("{said}, by {named}.", said=said, named=_named(ordered)),
+        said.format(fields=_named(labels), rules=_named(ordered)),
         tr(
-            "Cut it at “{names}”: {cut}. To let only one of several be filled, use the "
-            "group rule “exactly one of”. To look at what a field held before, read "
-            "stored.{fields}.",
-            names=names[circle.cut],
-            cut=_cut(circle, fields),
-            fields=circle.fields[0],
+            "Cut it at “{rule}”: let it no longer look at {read}. To let only one of several be"
+            " filled, use the group rule “exactly one of”. To look at what a field held before,"
+            " read stored.{field}.",
+            rule=names[circle.cut],
+            read=_read_by(circle, fields),
+            field=circle.fields[0],
         ),
     )
 
 
-def _cut(circle: DependencyCycle, fields: Vocabulary) -> str:
-    return tr(
-        "let it no longer look at {named}",
-        named=_named([fields[key].label for key in circle.reads]),
-    )
+def _read_by(circle: DependencyCycle, fields: Vocabulary) -> str:
+    return _named([fields[key].label for key in circle.reads])
 
 
 def _named(names: Sequence[str]) -> str:

@@ -18,6 +18,7 @@ from thistlequartz.core.ruleset.placeholders import (
     of_kind,
     parts_of,
 )
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import show_value
 
 Filler = Callable[[Environment], str]
@@ -56,7 +57,7 @@ def _part(name: str, rule: Rule, check: Check, vocabulary: Vocabulary) -> Filler
     of_its_kind = of_kind(rule)
     match name:
         case _ if name == LABEL:
-            return _text(" and ".join(vocabulary[key].label for key in check.targets))
+            return _text(listed(vocabulary[key].label for key in check.targets))
         case _ if name == VALUE:
             return _value(check.targets[0], vocabulary)
         case _ if name == TODAY:
@@ -74,7 +75,7 @@ def _value(key: str, vocabulary: Vocabulary) -> Filler:
 
     def fill(environment: Environment) -> str:
         value = environment[key]
-        return "unreadable" if value is UNREADABLE else show_value(value, type_)
+        return tr("unreadable") if value is UNREADABLE else show_value(value, type_)
 
     return fill
 
@@ -90,6 +91,6 @@ def _bound(
 
     def fill(environment: Environment) -> str:
         value = bound(environment)
-        return "unreadable" if value is UNREADABLE else show_value(value, type_)
+        return tr("unreadable") if value is UNREADABLE else show_value(value, type_)
 
     return fill

@@ -185,14 +185,14 @@ def _formula(node: tree.Node) -> str | None:
 def _shown(value: Any, type_: ValueType | None) -> str:
     match value:
         case None:
-            return "blank"
+            return tr("blank")
         case timedelta() | Months():
             return show_length(value)
         case bool() | Decimal() | str() | date() | time() | datetime():
             return show_value(value, type_)
         case list():
             if type_ is not None and all(isinstance(one, str) for one in value):
-                return show_value(tuple(value), type_) if value else "blank"
+                return show_value(tuple(value), type_) if value else tr("blank")
             return "[" + ", ".join(_shown(one, None) for one in value) + "]"
         case RangeValue():
             return tr(
@@ -203,4 +203,4 @@ def _shown(value: Any, type_: ValueType | None) -> str:
                 "{" + ", ".join(f"{key}: {_shown(one, None)}" for key, one in value.items()) + "}"
             )
         case _:
-            return "unreadable" if value is UNREADABLE else str(value)
+            return tr("unreadable") if value is UNREADABLE else str(value)

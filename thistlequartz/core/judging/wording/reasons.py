@@ -9,8 +9,8 @@ from thistlequartz.core.functions.work import overspends
 from thistlequartz.core.judging.compiling.compiled_rule import CompiledRule
 from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.ruleset import Moment, either
-from thistlequartz.core.translation import tr
+from thistlequartz.core.ruleset import Moment
+from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values import ValueType, shower
 
 from .reason_wording import Phrases, ReasonWording
@@ -31,11 +31,11 @@ TOO_MUCH_WORK = tr(
 def not_relevant(targets: Sequence[str], words: ReasonWording) -> str:
     """No target of the rule is asked."""
     labels = [words.vocabulary[key].label for key in targets]
-    return tr(
-        "{both} {part} not asked here.",
-        both=_both(labels),
-        part="is" if len(labels) == 1 else "are",
-    )
+    return (
+        tr("{fields} is not asked here.")
+        if len(labels) == 1
+        else tr("{fields} are not asked here.")
+    ).format(fields=listed(labels))
 
 
 def silent_by_setting(moment: Moment) -> str:
@@ -46,8 +46,8 @@ def silent_by_setting(moment: Moment) -> str:
 def silent_until_touched(reads: Sequence[str], vocabulary: Vocabulary) -> str:
     """While typing, no field of the rule has been left yet."""
     return tr(
-        "It speaks once {either} has been left.",
-        either=either(vocabulary[key].label for key in reads),
+        "It speaks once {fields} has been left.",
+        fields=listed((vocabulary[key].label for key in reads), "or"),
     )
 
 
@@ -99,8 +99,8 @@ def in_effect(compiled: CompiledRule, words: ReasonWording) -> str:
     targets = compiled.rule.targets
     waits = not words.settled.waiting.keys().isdisjoint(targets)
     seen = EffectSeen(
-        targets=_both([words.vocabulary[key].label for key in targets]),
-        are="is" if len(targets) == 1 else "are",
+        targets=listed([words.vocabulary[key].label for key in targets]),
+        is_one=len(targets) == 1,
         waiting_for=compiled.waiting_for if waits else "",
         values=lambda: _values(targets, words),
     )
@@ -119,15 +119,14 @@ def sentences(vocabulary: Vocabulary) -> Phrases:
 
 def _saying(label: str, type_: ValueType) -> Callable[[Any], str]:
     shown, blank = shower(type_), tr("{label} is blank", label=label)
+    unreadable, filled = tr("{label} is unreadable", label=label), tr("{label} is {value}")
 
     def said(value: Any) -> str:
         if value is None:
             return blank
-        return tr(
-            "{label} is {part}",
-            label=label,
-            part="unreadable" if value is UNREADABLE else shown(value),
-        )
+        if value is UNREADABLE:
+            return unreadable
+        return filled.format(label=label, value=shown(value))
 
     return said
 
@@ -139,7 +138,7 @@ def _begun(said: str) -> str:
 def _values(keys: Sequence[str], words: ReasonWording) -> str:
     if len(keys) == 1:
         return _value(keys[0], words)
-    return _both([_value(key, words) for key in keys])
+    return listed([_value(key, words) for key in keys])
 
 
 def _value(key: str, words: ReasonWording) -> str:
@@ -152,10 +151,3 @@ def _value(key: str, words: ReasonWording) -> str:
             said = words.phrases[key](settled.environment.get(key))
         words.said[key] = said
     return said
-
-
-def _both(parts: list[str]) -> str:
-    if len(parts) == 1:
-        return parts[0]
-    *others, last = parts
-    return tr("{others} and {last}", others=", ".join(others), last=last)

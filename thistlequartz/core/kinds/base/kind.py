@@ -108,7 +108,7 @@ class EffectSeen(NamedTuple):
 
     targets: str
     """Their labels."""
-    are: Literal["is", "are"]
+    is_one: bool
     waiting_for: str
     """Why a target waits; blank where none does."""
     values: Callable[[], str]

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import fields, replace
 from decimal import Decimal
-from typing import Literal, NamedTuple
+from typing import Final, Literal, NamedTuple
 
 from thistlequartz.core.language import tree
 from thistlequartz.core.translation import tr
@@ -56,8 +56,8 @@ def _here(node: tree.Node) -> Iterator[Variant]:
             slipped = replace(node, operator=_INCLUSIVE[operator])
             yield Variant("bound", _bound_words(operator), slipped)
         case tree.Interval(_, _, low, high):
-            yield Variant("bound", _end_words("lower", low), replace(node, low_included=not low))
-            yield Variant("bound", _end_words("upper", high), replace(node, high_included=not high))
+            yield Variant("bound", end_words("lower", low), replace(node, low_included=not low))
+            yield Variant("bound", end_words("upper", high), replace(node, high_included=not high))
         case tree.Number(value) if value != 0:
             yield from _zeros(value)
         case tree.And(parts) | tree.Or(parts):
@@ -106,17 +106,12 @@ def _joined(node: tree.And | tree.Or, parts: tuple[tree.Node, ...]) -> Iterator[
 
 def _zeros(value: Decimal) -> Iterator[Variant]:
     for changed, words in (
-        (value * _TEN, tr("a zero too many")),
-        (value / _TEN, tr("a zero too few")),
+        (value * _TEN, tr("a zero too many: {changed} for {value}")),
+        (value / _TEN, tr("a zero too few: {changed} for {value}")),
     ):
         yield Variant(
             "zero",
-            tr(
-                "{words}: {changed} for {value}",
-                words=words,
-                changed=show_value(changed),
-                value=show_value(value),
-            ),
+            words.format(changed=show_value(changed), value=show_value(value)),
             tree.Number(changed),
         )
 
@@ -129,9 +124,14 @@ def _bound_words(operator: str) -> str:
     )
 
 
-def _end_words(end: str, included: bool) -> str:
-    return tr(
-        "the {end} bound itself {part}",
-        end=end,
-        part="is refused" if included else "is let through",
-    )
+_ENDS: Final = {
+    ("lower", True): tr("the lower bound itself is refused"),
+    ("lower", False): tr("the lower bound itself is let through"),
+    ("upper", True): tr("the upper bound itself is refused"),
+    ("upper", False): tr("the upper bound itself is let through"),
+}
+
+
+def end_words(end: str, included: bool) -> str:
+    """A bound that belongs to its range, or does not, taken for the other."""
+    return _ENDS[end, included]

@@ -16,7 +16,7 @@ from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.mistakes import sign_problem, syntax_problem
 from thistlequartz.core.language.problems import FormulaError, Position, Problem
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import listed, tr
 
 from .build import Builder, refusal
 from .nesting import longest_chain, nested_depth
@@ -109,7 +109,7 @@ def _describe(error: UnexpectedInput, text: str) -> Problem:
         if at_end
         else tr("goes wrong at “{getattr}”", getattr=getattr(error, "token", ""))
     )
-    wanted = " or ".join(name for token, name in _NAMES.items() if token in expected)
+    wanted = listed((name for token, name in _NAMES.items() if token in expected), "or")
     return Problem(
         tr("The formula {found}.", found=found),
         tr("Expected here: {wanted}.", wanted=wanted)
